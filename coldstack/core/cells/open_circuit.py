@@ -1,0 +1,80 @@
+"""Resting voltage of a cell against state of charge, on a uniform grid so that a lookup is an index.
+
+Sources are in the header of ``core/data/ocv.csv`` (LiPo, LiHV, Li-ion, LiFePO4). NiMH is the trade's flat table.
+Semi-solid pouches have no published curve that we know of: they take the NMC811 curve above 2.80 V, since their
+positive electrode is of that family. Typical, not measured.
+"""
+
+from __future__ import annotations
+
+from functools import cache
+from importlib.resources import files
+
+import numpy as np
+from numpy.typing import NDArray
+
+from coldstack.core.cells.chemistry import CHEMISTRY_IDS, chemistry
+from coldstack.core.errors import DomainError, require_between
+
+GRID_CELLS = 4096
+"""Grid steps from empty to full. At the steepest end of the curves (25 V per unit charge) half a step is 3 mV."""
+
+STACK_MARGIN = 256
+STACK_STRIDE = GRID_CELLS + 1 + 2 * STACK_MARGIN
+
+_NIMH = ((0.0, 1.00), (0.05, 1.10), (0.20, 1.20), (0.50, 1.25), (0.90, 1.30), (1.0, 1.38))
+
+
+@cache
+def ocv_curve(chemistry_id: str) -> NDArray[np.float64]:
+    """Resting volts at GRID_CELLS + 1 equal steps of charge from 0 to 1; rises strictly. [V]"""
+    grid = np.linspace(0.0, 1.0, GRID_CELLS + 1)
+    if chemistry(chemistry_id).id == "nimh":
+        charge, volts = np.array(_NIMH).T
+        return np.interp(grid, charge, volts)
+    table = _published()
+    if chemistry_id == "semisolid":
+        charge, volts = table["soc"], table["liion"]
+        bottom = np.interp(chemistry("semisolid").damage_v, volts, charge)
+        return np.interp(bottom + (1 - bottom) * grid, charge, volts)
+    return np.interp(grid, table["soc"], table[chemistry_id])
+
+
+@cache
+def stacked_ocv() -> NDArray[np.float64]:
+    """All curves one behind the other, in the order of CHEMISTRY_IDS; see `stacked` for the index. [V]"""
+    return stacked([ocv_curve(c) for c in CHEMISTRY_IDS])
+
+
+def stacked(curves: list[NDArray[np.float64]]) -> NDArray[np.float64]:
+    """Curves on the charge grid in one table, so that packs of several chemistries share a lookup.
+
+    Each takes STACK_STRIDE entries; charge step j of curve i stands at ``i·STACK_STRIDE + STACK_MARGIN + j``. The margins
+    repeat the end values, so that a step which runs a little past an end needs no clipping.
+    """
+    return np.concatenate([np.pad(c, STACK_MARGIN, mode="edge") for c in curves])
+
+
+def resting_voltage(chemistry_id: str, soc: float) -> float:
+    """Resting volts of a cell at a state of charge from 0 to 1, at 25 °C. [V]"""
+    require_between("soc", "State of charge", soc, low=0, high=1)
+    return float(np.interp(soc * GRID_CELLS, np.arange(GRID_CELLS + 1), ocv_curve(chemistry_id)))
+
+
+def soc_at_rest(chemistry_id: str, cell_v: float) -> float:
+    """State of charge, 0 to 1, of a cell that rests at ``cell_v``; 0 or 1 beyond the ends of the curve.
+
+    The inverse of `resting_voltage`. On the flat part of LiFePO4 and NiMH a few millivolts are many per cent: a poor gauge there.
+    """
+    if not cell_v > 0:
+        raise DomainError("cell_v", f"Cell volts must be above zero, not {cell_v:g} V.")
+    curve = ocv_curve(chemistry_id)
+    return float(np.interp(cell_v, curve, np.arange(GRID_CELLS + 1))) / GRID_CELLS
+
+
+@cache
+def _published() -> dict[str, NDArray[np.float64]]:
+    text = (files("coldstack.core") / "data" / "ocv.csv").read_text()
+    lines = [line for line in text.splitlines() if not line.startswith("#")]
+    columns = np.array([[float(x) for x in line.split(",")] for line in lines[1:]]).T
+    return dict(zip(lines[0].split(","), columns, strict=True))

@@ -1,0 +1,119 @@
+"""Cell resistance: measured, or worked back from the label; with charge and temperature.
+
+The reference state is 25 °C and 60 % charge, after a second or so ("quick" resistance, as meters read it).
+"""
+
+from __future__ import annotations
+
+import math
+from functools import cache
+from typing import Literal
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+
+from coldstack.core.cells.chemistry import CHEMISTRY_IDS
+from coldstack.core.cells.open_circuit import GRID_CELLS, stacked
+from coldstack.core.errors import DomainError
+from coldstack.core.units import KELVIN_AT_0_C
+
+LabelTrust = Literal["as_printed", "cautious", "sceptical"]
+
+HEAT_PER_AH_W = 6.25
+"""The trade's rule for an honest current: one cell turns 6.25 W per Ah of capacity into heat."""
+TEMPERATURE_B_K = 2600.0
+"""Arrhenius constant of the resistance; published cells lie between 2200 and 3000 K."""
+SLOW_RESISTANCE_FACTOR = 1.3
+"""R1 of the slow part as a multiple of R0. Fits to physics-based cells: 1.3 to 2.2."""
+SLOW_TIME_CONSTANT_S = 30.0
+"""Time constant of the slow part. Fits to physics-based cells: 16 to 130 s."""
+BURST_FACTOR = 1.5
+"""Burst over continuous current where the label gives no burst figure."""
+BURST_DURATION_S = 10.0
+"""How long a burst rating holds. Labels mean 10 to 15 s; we take the shorter."""
+
+_SOC_FACTOR = (
+    (0.0, 3.3), (0.03, 2.8), (0.07, 2.25), (0.12, 1.75), (0.2, 1.25), (0.4, 1.02), (0.6, 1.0), (0.8, 1.1), (1.0, 1.4),
+)  # fmt: skip
+
+
+def honest_current_a(resistance_mohm: ArrayLike, capacity_ah: ArrayLike) -> NDArray[np.float64]:
+    """Continuous current by the heat rule, ``2.5·√(Ah ÷ R)`` with R in ohm. [A]
+
+    Resistance and capacity of one cell position (strings in parallel joined). It fixes heat, not temperature: see
+    `coldstack.core.discharge.thermal` for the current that just meets the temperature limit.
+    """
+    r, ah = np.asarray(resistance_mohm, float), np.asarray(capacity_ah, float)
+    if not (np.all(r > 0) and np.all(ah > 0)):
+        raise DomainError("resistance_mohm", "Resistance and capacity must be above zero.")
+    return np.sqrt(HEAT_PER_AH_W * ah / (r / 1000.0))
+
+
+def resistance_from_c_mohm(honest_c: ArrayLike, capacity_ah: ArrayLike) -> NDArray[np.float64]:
+    """Cell resistance that makes ``honest_c`` the honest rating: ``6250 ÷ (C²·Ah)``. [mΩ]"""
+    c, ah = np.asarray(honest_c, float), np.asarray(capacity_ah, float)
+    if not (np.all(c > 0) and np.all(ah > 0)):
+        raise DomainError("honest_c", "C rating and capacity must be above zero.")
+    return 1000.0 * HEAT_PER_AH_W / (c * c * ah)
+
+
+def trusted_c(label_c: ArrayLike, trust: LabelTrust) -> NDArray[np.float64]:
+    """What a printed C rating is taken for: all of it; above 20C half of the rest; or a quarter, never above 40C."""
+    c = np.asarray(label_c, float)
+    if not np.all(c > 0):
+        raise DomainError("label_c", "A C rating must be above zero.")
+    if trust == "as_printed":
+        return c.copy()
+    share = 0.5 if trust == "cautious" else 0.25
+    taken = np.where(c > 20, 20 + share * (c - 20), c)
+    return np.minimum(taken, 40.0) if trust == "sceptical" else taken
+
+
+def temperature_factor(temperature_c: ArrayLike) -> NDArray[np.float64]:
+    """Resistance at this cell temperature over that at 25 °C: ``exp(B·(1/T − 1/298.15 K))``."""
+    kelvin = np.asarray(temperature_c, float) + KELVIN_AT_0_C
+    return np.exp(TEMPERATURE_B_K * (1.0 / kelvin - 1.0 / (25.0 + KELVIN_AT_0_C)))
+
+
+def soc_factor(soc: float) -> float:
+    """Resistance at this state of charge over that at 60 %; fitted to a physics-based LCO pouch cell."""
+    if not 0 <= soc <= 1:
+        raise DomainError("soc", f"State of charge must be from 0 to 1, not {soc:g}.")
+    return float(np.interp(soc * GRID_CELLS, np.arange(GRID_CELLS + 1), soc_factor_curve()))
+
+
+@cache
+def soc_factor_curve() -> NDArray[np.float64]:
+    """The charge factor on the same grid as the open-circuit curves; smooth and without overshoot."""
+    x, y = np.array(_SOC_FACTOR).T
+    return _monotone_cubic(x, y, np.linspace(0.0, 1.0, GRID_CELLS + 1))
+
+
+@cache
+def stacked_soc_factor() -> NDArray[np.float64]:
+    """The charge factor repeated for each chemistry, with the index of `stacked_ocv`."""
+    return stacked([soc_factor_curve()] * len(CHEMISTRY_IDS))
+
+
+def _monotone_cubic(
+    x: NDArray[np.float64], y: NDArray[np.float64], at: NDArray[np.float64]
+) -> NDArray[np.float64]:
+    """Cubic through the points that keeps their rises and falls (Fritsch and Butland 1984, harmonic-mean slopes)."""
+    h = np.diff(x)
+    secant = np.diff(y) / h
+    slope = np.zeros_like(y)
+    slope[0], slope[-1] = secant[0], secant[-1]
+    for k in range(1, len(x) - 1):
+        if secant[k - 1] * secant[k] > 0:
+            w1, w2 = 2 * h[k] + h[k - 1], h[k] + 2 * h[k - 1]
+            slope[k] = (w1 + w2) / (w1 / secant[k - 1] + w2 / secant[k])
+    k = np.clip(np.searchsorted(x, at, side="right") - 1, 0, len(h) - 1)
+    t = (at - x[k]) / h[k]
+    rise = y[k] * (1 + 2 * t) * (1 - t) ** 2 + y[k + 1] * t**2 * (3 - 2 * t)
+    bend = h[k] * t * (1 - t) * (slope[k] * (1 - t) - slope[k + 1] * t)
+    return np.asarray(rise + bend)
+
+
+def honest_c_of(resistance_mohm: float, capacity_ah: float) -> float:
+    """Honest continuous C of one cell position: honest current ÷ Ah."""
+    return math.sqrt(HEAT_PER_AH_W * 1000.0 / (resistance_mohm * capacity_ah))

@@ -1,0 +1,103 @@
+"""What is kept of each pack when it ends, and how its books are closed."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from coldstack.core.cells.open_circuit import GRID_CELLS
+from coldstack.core.discharge.batch import Discharge, Ending, Floats, Ints, PackColumns
+from coldstack.core.units import SECONDS_PER_HOUR
+
+ROWS = (
+    # what a pack is
+    "step_per_as", "r25", "r_out", "z_land", "z_zero", "alarm_v", "cutoff_v", "series", "rise_per_j", "settle_per_w",
+    # its state, and the same at the block's start
+    "z", "v_slow", "current", "temperature", "below_s", "z_start", "v_start", "warmed_from",
+    # sums and extremes so far; the heat of the present block
+    "charge", "square", "energy", "heat", "block_heat", "peak", "lowest", "alarm_s",
+    # scratch
+    "emf", "r", "rt", "work", "spare", "step_z", "current_sum", "volts_sum", "volts_first", "r_first", "r_warm",
+)  # fmt: skip
+"""The rows of the stepping table, one column a pack. Volts, resistance, energy and heat are of one cell position."""
+
+
+@dataclass(slots=True)
+class Outcome:
+    """The table's columns as they were at the end of each pack's last block.
+
+    ``end_s`` is the moment it ended, NaN where the charge tells it; ``block_end_s`` and ``block_s`` the end and length
+    of its last block.
+    """
+
+    table: Floats
+    end_s: Floats
+    block_end_s: Floats
+    block_s: Floats
+    ending: Ints
+
+    @classmethod
+    def empty(cls, n: int) -> Outcome:
+        """Room for n packs, none of which has ended."""
+        return cls(
+            np.zeros((len(ROWS), n)),
+            np.zeros(n),
+            np.zeros(n),
+            np.ones(n),
+            np.full(n, int(Ending.RAN_TOO_LONG)),
+        )
+
+    def keep(
+        self,
+        rows: NDArray[np.int64],
+        columns: Floats,
+        end_s: Floats | None,
+        block_end_s: float,
+        block_s: float,
+        ending: Ints | Ending,
+    ) -> None:
+        """The columns of packs that end in the present block."""
+        self.table[:, rows] = columns
+        self.end_s[rows] = np.nan if end_s is None else end_s
+        self.block_end_s[rows], self.block_s[rows] = block_end_s, block_s
+        self.ending[rows] = ending
+
+    def discharge(self, packs: PackColumns) -> Discharge:
+        """Close the books: the part of the last block after the end is taken back, at the block's mean current."""
+        c = dict(zip(ROWS, self.table, strict=True))
+        drained = c["z_start"] - c["z"]
+        end_s = np.where(np.isnan(self.end_s), self._landing_s(c, drained), self.end_s)
+        surplus = np.clip((self.block_end_s - end_s) / self.block_s, 0.0, 1.0)
+        block_as = drained / c["step_per_as"]
+        back_as = surplus * block_as
+        charge = np.maximum(c["charge"] - back_as, 0.0)
+        square = np.maximum(c["square"] - back_as * block_as / self.block_s, 0.0)
+        # `emf` holds the loaded volts at the end of the block, where the stepping left them
+        energy = np.maximum(c["energy"] - back_as * c["emf"], 0.0)
+        heat = c["heat"] - surplus * c["block_heat"] + c["r_out"] * square
+        cooler = surplus * (c["temperature"] - c["warmed_from"])
+        ran, drew = np.where(end_s > 0, end_s, np.inf), np.where(charge > 0, charge, np.inf)
+        series, hour = packs.series, SECONDS_PER_HOUR
+        return Discharge(
+            duration_s=end_s,
+            ending=self.ending,
+            used_ah=charge / hour,
+            end_soc=(c["z"] + surplus * drained - c["z_zero"]) / GRID_CELLS,
+            average_current_a=charge / ran,
+            rms_current_a=np.sqrt(square / ran),
+            peak_current_a=c["peak"],
+            lowest_voltage_v=np.where(np.isfinite(c["lowest"]), c["lowest"], 0.0) * series,
+            mean_voltage_v=energy / drew * series,
+            landing_voltage_v=c["emf"] * series,
+            energy_wh=energy * series / hour,
+            heat_wh=heat * series / hour,
+            end_temperature_c=c["temperature"] - cooler,
+            alarm_s=np.where(c["alarm_s"] <= end_s, c["alarm_s"], np.nan),
+        )
+
+    def _landing_s(self, c: dict[str, Floats], drained: Floats) -> Floats:
+        to_go = c["z_start"] - c["z_land"]
+        share = np.clip(to_go / np.where(drained > 0, drained, 1.0), 0.0, 1.0)
+        return np.asarray(self.block_end_s - (1.0 - share) * self.block_s)

@@ -1,0 +1,149 @@
+"""What a model draws: a repeated list of phases, and the averages that follow from it."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import Literal
+
+from coldstack.core.draw.motion import Motion
+from coldstack.core.errors import DomainError, require_between
+
+Hold = Literal["amps", "power", "throttle"]
+
+LARGEST_CURRENT_A = 2000.0
+"""Beyond any hobby model; larger figures are taken for slips of the finger."""
+
+
+@dataclass(frozen=True, slots=True)
+class Phase:
+    """A stretch of the duty in which the pilot holds one thing: the amps, the watts or the stick."""
+
+    duration_s: float
+    hold: Hold
+    current_a: float
+
+
+@dataclass(frozen=True, slots=True)
+class Duty:
+    """Phases that repeat. The amps are true at ``reference_voltage_v`` under load and ``reference_mass_g`` all up.
+
+    ``spread`` is the relative uncertainty of the draw (0.1 = ±10 %), used for the range of minutes.
+    """
+
+    phases: tuple[Phase, ...]
+    reference_voltage_v: float
+    reference_mass_g: float
+    spread: float = 0.10
+
+    @property
+    def cycle_s(self) -> float:
+        """Length of one repetition. [s]"""
+        return sum(p.duration_s for p in self.phases)
+
+    @property
+    def average_current_a(self) -> float:
+        """Mean current over a cycle. [A]"""
+        return sum(p.duration_s * p.current_a for p in self.phases) / self.cycle_s
+
+    @property
+    def rms_current_a(self) -> float:
+        """Root-mean-square current over a cycle: what heats wires and cells. [A]"""
+        return math.sqrt(sum(p.duration_s * p.current_a**2 for p in self.phases) / self.cycle_s)
+
+    @property
+    def peak_current_a(self) -> float:
+        """Largest current of any phase. [A]"""
+        return max(p.current_a for p in self.phases)
+
+    @property
+    def longest_peak_s(self) -> float:
+        """Longest unbroken time within 5 % of the peak, across the cycle's seam too; infinite if it never drops. [s]"""
+        high = [p.current_a >= 0.95 * self.peak_current_a for p in self.phases]
+        if all(high):
+            return math.inf
+        longest = run = 0.0
+        for phase, is_high in zip(self.phases * 2, high * 2, strict=True):
+            run = run + phase.duration_s if is_high else 0.0
+            longest = max(longest, run)
+        return longest
+
+    @property
+    def energy_wh_per_min(self) -> float:
+        """Energy drawn at the reference voltage. [Wh/min]"""
+        return self.average_current_a * self.reference_voltage_v / 60.0
+
+
+def duty_from_figures(
+    *,
+    average_a: float,
+    peak_a: float,
+    peak_s: float,
+    peak_every_s: float,
+    motion: Motion,
+    reference_voltage_v: float,
+    reference_mass_g: float,
+    spread: float,
+) -> Duty:
+    """Duty from an average, a peak and how often the peak comes.
+
+    The average includes the peaks: ``base = (average·T − peak·t) ÷ (T − t)``. The base holds what the motion says
+    (watts in the air), the peak holds the stick.
+
+    Raises
+    ------
+    DomainError
+        For figures out of range, or peaks that alone use more than the average.
+    """
+    require_between("draw.average_a", "Average", average_a, low=0.01, high=LARGEST_CURRENT_A, unit="A")
+    require_between("draw.peak_a", "Peak", peak_a, low=0.01, high=LARGEST_CURRENT_A, unit="A")
+    require_between("draw.peak_s", "Length of the peak", peak_s, low=0, high=3600, unit="s")
+    require_between("draw.peak_every_s", "Time between peaks", peak_every_s, low=1, high=7200, unit="s")  # fmt: skip
+    _require_reference(reference_voltage_v, reference_mass_g, spread)
+    if peak_a < average_a:
+        raise DomainError(
+            "draw.peak_a",
+            f"The peak ({peak_a:g} A) cannot be below the average ({average_a:g} A).",
+        )
+    if peak_s >= peak_every_s:
+        raise DomainError(
+            "draw.peak_s",
+            f"A peak of {peak_s:g} s does not fit into every {peak_every_s:g} s; make it shorter or rarer.",
+        )
+    base_a = (average_a * peak_every_s - peak_a * peak_s) / (peak_every_s - peak_s)
+    if base_a < 0:
+        raise DomainError(
+            "draw.average_a",
+            f"The peaks alone average {peak_a * peak_s / peak_every_s:.3g} A, more than {average_a:g} A. "
+            "Raise the average, or make the peak shorter or rarer.",
+        )
+    base = Phase(peak_every_s - peak_s, motion.base_hold, base_a)
+    phases = (base, Phase(peak_s, "throttle", peak_a)) if peak_s > 0 else (base,)
+    return Duty(phases, reference_voltage_v, reference_mass_g, spread)
+
+
+def duty_from_phases(
+    phases: tuple[Phase, ...], *, reference_voltage_v: float, reference_mass_g: float, spread: float
+) -> Duty:
+    """Duty from phases as found in a log, after checking each of them.
+
+    Raises
+    ------
+    DomainError
+        For no phases, more than 200, or a phase out of range.
+    """
+    if not 1 <= len(phases) <= 200:
+        raise DomainError("draw.phases", f"A duty has 1 to 200 phases, not {len(phases)}.")
+    for phase in phases:
+        require_between("draw.phases", "A phase’s length", phase.duration_s, low=0.1, high=7200, unit="s")  # fmt: skip
+        require_between("draw.phases", "A phase’s current", phase.current_a, low=0, high=LARGEST_CURRENT_A, unit="A")  # fmt: skip
+    if max(p.current_a for p in phases) < 0.01:
+        raise DomainError("draw.phases", "The duty draws nothing; at least 0.01 A is needed.")
+    _require_reference(reference_voltage_v, reference_mass_g, spread)
+    return Duty(phases, reference_voltage_v, reference_mass_g, spread)
+
+
+def _require_reference(voltage_v: float, mass_g: float, spread: float) -> None:
+    require_between("draw.reference_voltage_v", "Volts while measured", voltage_v, low=0.8, high=130, unit="V")  # fmt: skip
+    require_between("draw.reference_mass_g", "All-up mass while measured", mass_g, low=5, high=200_000, unit="g")  # fmt: skip
+    require_between("draw.spread", "Spread of the draw", spread, low=0, high=0.5)

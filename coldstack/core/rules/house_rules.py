@@ -1,0 +1,117 @@
+"""House rules: the schools of practice, as values. No set allows what a label, a chemistry or a caution forbids.
+
+Volts are stated for LiPo, as people quote them; `for_chemistry` carries them to other chemistries by their height within
+the span from empty to full.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from coldstack.core.cells.chemistry import Chemistry, chemistry
+from coldstack.core.cells.open_circuit import soc_at_rest
+from coldstack.core.cells.resistance import LabelTrust
+from coldstack.core.errors import DomainError
+
+
+@dataclass(frozen=True, slots=True)
+class HouseRules:
+    """One school. Volts per LiPo cell; ``usable_share`` of the capacity; times in hours."""
+
+    id: str
+    name: str
+    why: str
+    who_differs: str
+    charge_c_limit: float
+    charge_to_label: bool
+    full_cell_v: float
+    usable_share: float
+    landing_rest_v: float
+    alarm_loaded_v: float
+    cutoff_loaded_v: float
+    storage_within_h: float
+    parallel_spread_v: float
+    balance_always: bool = True
+    label_trust: LabelTrust = "cautious"
+
+
+HOUSE_RULES: dict[str, HouseRules] = {
+    r.id: r
+    for r in (
+        HouseRules(
+            "long_life",
+            "Long life",
+            "Gentle charging, a little less than full and an early landing: cells age slowest in the middle of their range.",
+            "Most pilots charge to 4.20 V and use 80 %; they trade some cycles for minutes.",
+            1.0, False, 4.15, 0.70, 3.75, 3.50, 3.30, 24, 0.02,
+        ),
+        HouseRules(
+            "steady",
+            "Steady",
+            "1C, full at 4.20 V, 80 % used: what most people teach, since the last fifth hurts the cells and the volts fall away.",
+            "Some go by volts alone (3.8 V a cell and down); racers use more and replace packs sooner.",
+            1.0, False, 4.20, 0.80, 3.60, 3.40, 3.20, 48, 0.05,
+        ),
+        HouseRules(
+            "field_day",
+            "Field day",
+            "The label’s charge rate up to 3C and 85 % used: short turnarounds, at the price of cycles.",
+            "Careful owners never charge above 1C and land earlier.",
+            3.0, True, 4.20, 0.85, 3.50, 3.30, 3.20, 168, 0.10,
+        ),
+    )
+}  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class CellRules:
+    """The rules' volts and charges for one chemistry; volts per cell, charges from 0 to 1."""
+
+    full_v: float
+    start_soc: float
+    landing_soc: float
+    landing_rest_v: float
+    landing_by: str
+    alarm_v: float
+    cutoff_v: float
+
+
+def house_rules(rules_id: str) -> HouseRules:
+    """The starting set with this id; raises DomainError for an unknown one."""
+    if rules_id not in HOUSE_RULES:
+        raise DomainError(
+            "house_rules",
+            f"House rules must be one of {', '.join(HOUSE_RULES)}, not “{rules_id}”.",
+        )
+    return HOUSE_RULES[rules_id]
+
+
+def for_chemistry(rules: HouseRules, chemistry_id: str) -> CellRules:
+    """The rules for one chemistry.
+
+    A LiPo voltage stands at a height ``(v − 3.50) ÷ (4.20 − 3.50)`` between empty and full; the same height is taken in
+    the other chemistry, never below what damages it, and the end of charge never above its full volts. The landing point
+    is the earlier of the usable share and the resting volts.
+    """
+    cell, lipo = chemistry(chemistry_id), chemistry("lipo")
+    alarm_v = max(_same_height(rules.alarm_loaded_v, lipo, cell), cell.damage_v)
+    cutoff_v = max(_same_height(rules.cutoff_loaded_v, lipo, cell), cell.damage_v)
+    full_v = min(_same_height(rules.full_cell_v, lipo, cell), cell.full_v)
+    rest_v = max(_same_height(rules.landing_rest_v, lipo, cell), cell.empty_rest_v)
+    # NiMH is charged to its peak: its volts on the charger say nothing of its rest
+    start_soc = 1.0 if cell.charge_method == "peak" else soc_at_rest(chemistry_id, full_v)
+    by_share, by_volts = 1.0 - rules.usable_share, soc_at_rest(chemistry_id, rest_v)
+    return CellRules(
+        full_v=full_v,
+        start_soc=start_soc,
+        landing_soc=max(by_share, by_volts),
+        landing_rest_v=rest_v,
+        landing_by="usable share" if by_share >= by_volts else "resting volts",
+        alarm_v=alarm_v,
+        cutoff_v=cutoff_v,
+    )
+
+
+def _same_height(lipo_v: float, lipo: Chemistry, cell: Chemistry) -> float:
+    height = (lipo_v - lipo.empty_rest_v) / (lipo.full_v - lipo.empty_rest_v)
+    return cell.empty_rest_v + height * (cell.full_v - cell.empty_rest_v)

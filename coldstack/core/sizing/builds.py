@@ -1,0 +1,197 @@
+"""Candidates that nobody sells as such: S×P packs from cylindrical cells, and generic packs on a grid."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+
+import numpy as np
+
+from coldstack.core.cells.chemistry import CHEMISTRY_IDS, chemistry
+from coldstack.core.cells.resistance import BURST_FACTOR, resistance_from_c_mohm
+from coldstack.core.chain.plugs import PLUG_IDS, plug_family
+from coldstack.core.chain.wire import lead_pair_resistance_mohm, wire_continuous_a
+from coldstack.core.discharge.batch import Floats
+from coldstack.core.packs.pack import CellType
+from coldstack.core.sizing.candidates import (
+    LABEL_SPREAD,
+    MEASURED_SPREAD,
+    TYPICAL_RESISTANCE_MOHM_AH,
+    Candidates,
+)
+from coldstack.core.sizing.job import BAY_CLEARANCE_MM, Job
+
+BUILD_MASS_SHARE = 1.06
+"""Strips, insulation and wrap over the bare cells: 6 %."""
+LEADS_AND_PLUG_G = 18.0
+STRIP_MOHM_PER_JOINT = 0.3
+"""Nickel strip and welds per cell in series, divided by the strings. Typical."""
+MOST_STRINGS = 16
+DENSITY_G_PER_CM3 = 2.0
+GRID_CAPACITY_RATIO = (0.3, 2.5)
+"""The grid spans this much around the closed-form capacity."""
+GRID_C = (8.0, 90.0)
+PRICE_NOT_KNOWN = math.nan
+
+
+def heaviest_shown_g(job: Job) -> float:
+    """Heaviest pack worth a look: 1.8 times the one wanted, or past the mass at which more runs shorter if that is near. [g]
+
+    That mass is ``m_model ÷ (n − 1)`` in closed form.
+    """
+    wanted = job.wants.mass_g or 0.6 * job.mass_g
+    n = job.motion.mass_exponent
+    turning = 1.2 * job.mass_g / (n - 1) if n > 1 else 0.0
+    return turning if turning <= 3.0 * wanted else 1.8 * wanted
+
+
+def cell_builds(cells: Sequence[CellType], job: Job, *, series: Sequence[int]) -> Candidates:
+    """S×P packs of each cell type, up to `heaviest_shown_g` and MOST_STRINGS strings.
+
+    Mass: cells + 6 % + leads and plug. The box is the stacking of cells that fits the bay best. Current is the data
+    sheet's per cell times the strings; resistance the sheet's, or typical for the chemistry.
+    """
+    limit_g = heaviest_shown_g(job)
+    rows = []
+    for cell in cells:
+        if cell.chemistry not in job.wants.chemistries:
+            continue
+        full_v = chemistry(cell.chemistry).full_v
+        for s in series:
+            if s * full_v > 1.05 * job.electronics.max_v:
+                continue
+            for p in range(1, MOST_STRINGS + 1):
+                if s * p * cell.mass_g * BUILD_MASS_SHARE > limit_g:
+                    break
+                rows.append((cell, s, p))
+    return _built(rows, job)
+
+
+def _built(rows: list[tuple[CellType, int, int]], job: Job) -> Candidates:
+    e, n = job.electronics, len(rows)
+
+    def column(of: str) -> Floats:
+        return np.array([getattr(r[0], of) if getattr(r[0], of) is not None else math.nan for r in rows], float)  # fmt: skip
+
+    s, p = np.array([r[1] for r in rows], float), np.array([r[2] for r in rows], float)
+    ah, measured = column("capacity_ah"), column("resistance_mohm")
+    typical = np.array([TYPICAL_RESISTANCE_MOHM_AH.get(r[0].chemistry, 90.0) for r in rows]) / ah
+    cell_r = np.where(np.isnan(measured), typical, measured) if n else ah
+    continuous, burst = column("continuous_a"), column("burst_a")
+    box = _best_boxes(s * p, column("diameter_mm"), column("length_mm"), job)
+    known = ~np.isnan(measured)
+    return Candidates(
+        ids=[f"cells:{c.id}:{a}:{b}" for c, a, b in rows],
+        names=[f"{a}S{b}P of {c.name}" for c, a, b in rows],
+        kinds=["cell build"] * n,
+        chemistry_index=np.array([CHEMISTRY_IDS.index(r[0].chemistry) for r in rows], np.int64),
+        series=s,
+        parallel=p,
+        capacity_ah=ah * p,
+        mass_g=s * p * column("mass_g") * BUILD_MASS_SHARE + LEADS_AND_PLUG_G,
+        length_mm=box[0],
+        width_mm=box[1],
+        height_mm=box[2],
+        resistance_mohm=(cell_r + STRIP_MOHM_PER_JOINT) / p,
+        continuous_a=continuous * p,
+        burst_a=np.where(np.isnan(burst), BURST_FACTOR * continuous, burst) * p,
+        outside_mohm=np.full(n, lead_pair_resistance_mohm(e.lead_awg, 100.0)),
+        lead_awg=np.full(n, float(e.lead_awg)),
+        lead_continuous_a=np.full(n, wire_continuous_a(e.lead_awg)),
+        **_model_plug(job, n),
+        resistance_spread=np.where(known, MEASURED_SPREAD[0], LABEL_SPREAD[0]),
+        capacity_spread=np.full(n, MEASURED_SPREAD[1]),
+        price=column("price") * s * p,
+    )
+
+
+def _best_boxes(count: Floats, diameter: Floats, length: Floats, job: Job) -> tuple[Floats, Floats, Floats]:
+    """Length, width and height of the stacking (rows × layers × lengths) that leaves the bay the most room. [mm]"""
+    bay = job.bay
+    room = [x or 1e6 for x in (bay.length_mm, bay.width_mm, bay.height_mm)]
+    best: tuple[Floats, Floats, Floats] | None = None
+    least = np.full(len(count), np.inf)
+    for layers in (1, 2, 3, 4):
+        for lengths in (1, 2, 3, 4, 5):
+            for lying in (True, False):
+                across = np.ceil(count / (layers * lengths))
+                # lying cells point along the model; standing ones fill the length with their diameters
+                size = (
+                    (lengths * length, across * diameter, layers * diameter)
+                    if lying
+                    else (across * diameter, lengths * diameter, layers * length)
+                )
+                tightness = np.max([x / r for x, r in zip(size, room, strict=True)], axis=0)
+                better = tightness < least
+                least = np.where(better, tightness, least)
+                best = size if best is None else tuple(np.where(better, a, b) for a, b in zip(size, best, strict=True))  # type: ignore[assignment]  # fmt: skip
+    assert best is not None
+    return best
+
+
+def generic_grid(
+    job: Job, *, series: Sequence[int], capacity_ah: float, capacity_steps: int, c_steps: int
+) -> Candidates:
+    """Made-up packs on a grid of capacity and C around a capacity, one layer per chemistry and cell count.
+
+    Energy per mass falls from the chemistry's best at 20C to its least at 80C. The box has the bay's proportions and
+    2.0 g/cm³, so that it fits if its volume does. They give the shopping line even where the catalogue has no match.
+    """
+    low, high = (r * capacity_ah for r in GRID_CAPACITY_RATIO)
+    sizes = np.geomspace(low, high, capacity_steps)
+    parts = [
+        _grid_layer(job, chemistry_id, s, sizes, c_steps)
+        for chemistry_id in job.wants.chemistries
+        for s in series
+        if chemistry_id != "liion" and s * chemistry(chemistry_id).full_v <= 1.0001 * job.electronics.max_v
+    ]
+    return Candidates.joined(parts) if parts else _built([], job)
+
+
+def _grid_layer(job: Job, chemistry_id: str, s: int, sizes: Floats, c_steps: int) -> Candidates:
+    cell, e = chemistry(chemistry_id), job.electronics
+    top_c = min(GRID_C[1], 6 * cell.typical_label_c)
+    ratings = np.geomspace(min(GRID_C[0], cell.typical_label_c / 2), top_c, c_steps)
+    ah, c = (x.ravel() for x in np.meshgrid(np.round(sizes, 2), np.round(ratings), indexing="ij"))
+    n = len(ah)
+    least, most = cell.pack_wh_per_kg
+    density = np.interp(c, (20.0, 80.0), (most, least))
+    mass_g = ah * s * cell.nominal_v / density * 1000.0
+    by_heat = resistance_from_c_mohm(c, ah)
+    typical = TYPICAL_RESISTANCE_MOHM_AH.get(chemistry_id)
+    side = np.cbrt(mass_g / DENSITY_G_PER_CM3 * 1000.0)
+    room = [(x - 2 * BAY_CLEARANCE_MM) if x else math.nan for x in (job.bay.length_mm, job.bay.width_mm, job.bay.height_mm)]  # fmt: skip
+    mean = np.cbrt(np.prod(room))
+    box = [side * r / mean for r in room]
+    return Candidates(
+        ids=[f"grid:{chemistry_id}:{s}:{a:g}:{b:g}" for a, b in zip(ah.tolist(), c.tolist(), strict=True)],
+        names=[f"any {s}S {cell.name} of {1000 * a:.0f} mAh, {b:.0f}C" for a, b in zip(ah.tolist(), c.tolist(), strict=True)],
+        kinds=["generic"] * n,
+        chemistry_index=np.full(n, CHEMISTRY_IDS.index(chemistry_id), np.int64),
+        series=np.full(n, float(s)),
+        parallel=np.ones(n),
+        capacity_ah=ah,
+        mass_g=mass_g,
+        length_mm=box[0],
+        width_mm=box[1],
+        height_mm=box[2],
+        resistance_mohm=np.minimum(by_heat, typical / ah) if typical else by_heat,
+        continuous_a=c * ah,
+        burst_a=BURST_FACTOR * c * ah,
+        outside_mohm=np.full(n, lead_pair_resistance_mohm(e.lead_awg, 100.0)),
+        lead_awg=np.full(n, float(e.lead_awg)),
+        lead_continuous_a=np.full(n, wire_continuous_a(e.lead_awg)),
+        **_model_plug(job, n),
+        resistance_spread=np.full(n, LABEL_SPREAD[0]),
+        capacity_spread=np.full(n, LABEL_SPREAD[1]),
+        price=np.full(n, PRICE_NOT_KNOWN),
+    )  # fmt: skip
+
+
+def _model_plug(job: Job, n: int) -> dict[str, object]:
+    plug = plug_family(job.electronics.plug)
+    return {
+        "plug_index": np.full(n, PLUG_IDS.index(plug.id), np.int64),
+        "plug_continuous_a": np.full(n, float(plug.continuous_a)),
+        "plug_burst_a": np.full(n, float(plug.burst_a)),
+    }

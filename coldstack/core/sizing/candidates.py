@@ -1,0 +1,257 @@
+"""Candidates as columns: catalogue and owned packs, pairs of them, packs built from cells, and a generic grid."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass, fields, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from coldstack.core.cells.chemistry import CHEMISTRIES, CHEMISTRY_IDS, chemistry
+from coldstack.core.cells.resistance import (
+    BURST_FACTOR,
+    LabelTrust,
+    honest_current_a,
+    resistance_from_c_mohm,
+    trusted_c,
+)
+from coldstack.core.chain.plugs import PLUG_IDS, PLUGS
+from coldstack.core.chain.wire import BURST_FACTOR as WIRE_BURST_FACTOR
+from coldstack.core.chain.wire import lead_pair_resistance_mohm, wire_continuous_a
+from coldstack.core.discharge.batch import Floats, Ints
+from coldstack.core.packs.pack import Pack
+
+MEASURED_SPREAD = (0.25, 0.03)
+"""Uncertainty of resistance and capacity of a pack whose resistance was measured: from docs/model.md."""
+LABEL_SPREAD = (0.50, 0.06)
+"""The same of a pack known by its label only: two packs printed 100C differ by half."""
+
+
+@dataclass(frozen=True, slots=True)
+class Candidates:
+    """N candidate packs. Lists and columns have length N; NaN where a figure is not known.
+
+    ``resistance_mohm`` is per cell position at 25 °C and mid charge; ``outside_mohm`` the pack's own leads.
+    Currents are the pack's: ``continuous_a`` and ``burst_a`` of its cells, by measurement or trusted label and never
+    above the label; ``lead_*`` and ``plug_*`` of its leads and plug.
+    """
+
+    ids: list[str]
+    names: list[str]
+    kinds: list[str]
+    chemistry_index: Ints
+    series: Floats
+    parallel: Floats
+    capacity_ah: Floats
+    mass_g: Floats
+    length_mm: Floats
+    width_mm: Floats
+    height_mm: Floats
+    resistance_mohm: Floats
+    continuous_a: Floats
+    burst_a: Floats
+    outside_mohm: Floats
+    lead_awg: Floats
+    lead_continuous_a: Floats
+    plug_index: Ints
+    plug_continuous_a: Floats
+    plug_burst_a: Floats
+    resistance_spread: Floats
+    capacity_spread: Floats
+    price: Floats
+
+    def __len__(self) -> int:
+        return len(self.ids)
+
+    @property
+    def lead_burst_a(self) -> Floats:
+        """What the leads carry for ten seconds. [A]"""
+        return self.lead_continuous_a * WIRE_BURST_FACTOR
+
+    @property
+    def nominal_v(self) -> Floats:
+        """Printed volts of each pack. [V]"""
+        return _NOMINAL_V[self.chemistry_index] * self.series
+
+    @property
+    def honest_c(self) -> Floats:
+        """Continuous current over capacity. [1/h]"""
+        return self.continuous_a / self.capacity_ah
+
+    def take(self, rows: Sequence[int] | NDArray[np.intp] | NDArray[np.bool_]) -> Candidates:
+        """The chosen rows, in the order given."""
+        index = np.flatnonzero(rows) if np.asarray(rows).dtype == bool else np.asarray(rows, int)
+        return Candidates(
+            *(
+                [column[i] for i in index] if isinstance(column, list) else column[index]
+                for column in (getattr(self, f.name) for f in fields(self))
+            )
+        )
+
+    @staticmethod
+    def joined(parts: Sequence[Candidates]) -> Candidates:
+        """All parts one behind the other."""
+        columns = []
+        for f in fields(Candidates):
+            pieces = [getattr(p, f.name) for p in parts]
+            is_list = f.name in ("ids", "names", "kinds")
+            columns.append(sum(pieces, []) if is_list else np.concatenate(pieces))
+        return Candidates(*columns)
+
+
+_NOMINAL_V = np.array([CHEMISTRIES[c].nominal_v for c in CHEMISTRY_IDS])
+_TYPICAL_C = np.array([CHEMISTRIES[c].typical_label_c for c in CHEMISTRY_IDS])
+TYPICAL_RESISTANCE_MOHM_AH = {"liion": 90.0, "lifepo4": 60.0, "semisolid": 60.0, "nimh": 25.0}
+"""R·Ah of cells whose label current is set by more than heat, so that the heat rule would overstate R. Typical figures."""
+
+
+def from_packs(packs: Sequence[Pack], trust: LabelTrust) -> Candidates:
+    """Catalogue and owned packs as candidates.
+
+    Continuous current: the honest one of the measured resistance, or the trusted label; never above the label as printed.
+    Resistance: measured, or that which makes the trusted C honest; for cells whose label is not set by heat, typical.
+    """
+    nan = math.nan
+
+    def column(name: str) -> Floats:
+        return np.array([nan if (v := getattr(p, name)) is None else v for p in packs], dtype=float)
+
+    index = np.array([CHEMISTRY_IDS.index(p.chemistry) for p in packs], dtype=np.int64)
+    ah, label_c, measured = column("capacity_ah"), column("label_c"), column("cell_resistance_mohm")
+    printed_c = np.where(np.isnan(label_c), _TYPICAL_C[index] if len(packs) else label_c, label_c)
+    resistance, continuous, burst = _currents(
+        packs, ah, printed_c, np.isnan(label_c), measured, column("label_burst_c"), trust
+    )
+    known = ~np.isnan(measured)
+    plug_index = np.array([PLUG_IDS.index(p.plug) for p in packs], dtype=np.int64)
+    awg = column("lead_awg")
+    return Candidates(
+        ids=[p.id for p in packs],
+        names=[p.name for p in packs],
+        kinds=["owned" if p.owned else "catalogue" for p in packs],
+        chemistry_index=index,
+        series=column("series"),
+        parallel=column("parallel"),
+        capacity_ah=ah,
+        mass_g=column("mass_g"),
+        length_mm=column("length_mm"),
+        width_mm=column("width_mm"),
+        height_mm=column("height_mm"),
+        resistance_mohm=resistance,
+        continuous_a=continuous,
+        burst_a=burst,
+        outside_mohm=_lead_resistance(awg, column("lead_length_mm")),
+        lead_awg=awg,
+        lead_continuous_a=_lead_limit(awg),
+        plug_index=plug_index,
+        plug_continuous_a=_PLUG_CONTINUOUS[plug_index] if len(packs) else ah,
+        plug_burst_a=_PLUG_BURST[plug_index] if len(packs) else ah,
+        resistance_spread=np.where(known, MEASURED_SPREAD[0], LABEL_SPREAD[0]),
+        capacity_spread=np.where(known, MEASURED_SPREAD[1], LABEL_SPREAD[1]),
+        price=column("price"),
+    )
+
+
+_PLUG_CONTINUOUS = np.array([PLUGS[p].continuous_a for p in PLUG_IDS])
+_PLUG_BURST = np.array([PLUGS[p].burst_a for p in PLUG_IDS])
+
+
+def _currents(
+    packs: Sequence[Pack],
+    ah: Floats,
+    printed_c: Floats,
+    unlabelled: NDArray[np.bool_],
+    measured: Floats,
+    burst_c: Floats,
+    trust: LabelTrust,
+) -> tuple[Floats, Floats, Floats]:
+    if not len(packs):
+        return ah, ah, ah
+    trusted = trusted_c(printed_c, trust)
+    typical = np.array([TYPICAL_RESISTANCE_MOHM_AH.get(p.chemistry, math.nan) for p in packs]) / ah
+    from_label = resistance_from_c_mohm(trusted, ah)
+    guess = np.where(np.isnan(typical), from_label, np.minimum(typical, from_label))
+    resistance = np.where(np.isnan(measured), guess, measured)
+    honest = honest_current_a(resistance, ah)
+    label_limit = np.where(unlabelled & ~np.isnan(measured), np.inf, printed_c * ah)
+    from_label_a = np.minimum(trusted * ah, label_limit)
+    continuous = np.where(np.isnan(measured), from_label_a, np.minimum(honest, label_limit))
+    share = np.where(np.isnan(measured), trusted / printed_c, 1.0)
+    label_burst = burst_c * share * ah
+    burst = np.where(
+        np.isnan(burst_c),
+        BURST_FACTOR * continuous,
+        np.minimum(label_burst, np.where(np.isnan(measured), np.inf, 2 * BURST_FACTOR * continuous)),
+    )
+    return resistance, continuous, np.maximum(burst, continuous)
+
+
+def _lead_limit(awg: Floats) -> Floats:
+    by_gauge = {g: wire_continuous_a(g) for g in set(awg.tolist())}
+    return np.array([by_gauge[g] for g in awg.tolist()])
+
+
+def _lead_resistance(awg: Floats, length_mm: Floats) -> Floats:
+    per_mm = {g: lead_pair_resistance_mohm(g, 1.0) for g in set(awg.tolist())}
+    return np.array([per_mm[g] for g in awg.tolist()]) * length_mm
+
+
+def electrically_possible(c: Candidates, *, max_v: float, chemistries: Sequence[str]) -> NDArray[np.bool_]:
+    """Candidates worth looking at: of a wanted chemistry, and with no more cells than the volts allow at nominal full charge.
+
+    A twentieth over the limit is kept, so that an LiHV pack on a controller rated in LiPo cells is seen and flagged.
+    """
+    full = np.array([CHEMISTRIES[c].full_v for c in CHEMISTRY_IDS])[c.chemistry_index] * c.series
+    wanted = np.isin(c.chemistry_index, [CHEMISTRY_IDS.index(x) for x in chemistries])
+    return np.asarray(wanted & (full <= 1.05 * max_v))
+
+
+def pairs(singles: Candidates) -> Candidates:
+    """Two equal packs joined: first all series pairs, then all parallel ones.
+
+    In series the cells add, in parallel the capacities. A harness adds 5 % mass; the plug of each pack carries all the
+    current in series and half of it in parallel. The boxes lie on top of each other along their thinner side.
+    """
+    thin_is_height = singles.height_mm <= singles.width_mm
+    common = {
+        "mass_g": singles.mass_g * 2.1,
+        "width_mm": np.where(thin_is_height, singles.width_mm, 2 * singles.width_mm),
+        "height_mm": np.where(thin_is_height, 2 * singles.height_mm, singles.height_mm),
+        "price": singles.price * 2,
+    }
+    plug_mohm = np.array([PLUGS[p].resistance_mohm for p in PLUG_IDS])[singles.plug_index]
+    each_mohm = singles.outside_mohm + plug_mohm
+    n = len(singles)
+    in_series = replace(
+        singles,
+        ids=[f"series:{i}" for i in singles.ids],
+        names=[f"2 × {name} in series" for name in singles.names],
+        kinds=["series pair"] * n,
+        series=2 * singles.series,
+        outside_mohm=2 * each_mohm,
+        **common,
+    )
+    in_parallel = replace(
+        singles,
+        ids=[f"parallel:{i}" for i in singles.ids],
+        names=[f"2 × {name} in parallel" for name in singles.names],
+        kinds=["parallel pair"] * n,
+        parallel=2 * singles.parallel,
+        capacity_ah=2 * singles.capacity_ah,
+        resistance_mohm=singles.resistance_mohm / 2,
+        continuous_a=2 * singles.continuous_a,
+        burst_a=2 * singles.burst_a,
+        outside_mohm=each_mohm / 2,
+        lead_continuous_a=2 * singles.lead_continuous_a,
+        plug_continuous_a=2 * singles.plug_continuous_a,
+        plug_burst_a=2 * singles.plug_burst_a,
+        **common,
+    )
+    return Candidates.joined([in_series, in_parallel])
+
+
+def chemistry_name(c: Candidates, row: int) -> str:
+    """The chemistry's name of one candidate."""
+    return chemistry(CHEMISTRY_IDS[int(c.chemistry_index[row])]).name

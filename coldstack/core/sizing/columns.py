@@ -1,0 +1,188 @@
+"""The checks of sizing, each as a column over all candidates: what is compared with what, and where the limit comes from."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from coldstack.core.cells.chemistry import CHEMISTRIES, CHEMISTRY_IDS
+from coldstack.core.cells.resistance import BURST_DURATION_S
+from coldstack.core.chain.plugs import plug_family
+from coldstack.core.chain.wire import BURST_FACTOR as WIRE_BURST_FACTOR
+from coldstack.core.chain.wire import wire_continuous_a
+from coldstack.core.checks import CAUTION_FROM, Check, check_at_least, check_at_most
+from coldstack.core.discharge.batch import Discharge, Ending, Floats
+from coldstack.core.draw.scaling import mass_factor
+from coldstack.core.sizing.candidates import Candidates
+from coldstack.core.sizing.job import BAY_CLEARANCE_MM, Job
+from coldstack.core.working import Step
+
+HOTTEST_CELL_C = 60.0
+WARM_CELL_C = 50.0
+NEVER = 1.0001
+"""For limits that are met or not: being near one is no cause for caution."""
+
+
+@dataclass(frozen=True, slots=True)
+class CheckColumn:
+    """One rule for N candidates: value and limit, shape (N,), and which way it holds.
+
+    ``required``: a candidate over this limit is not feasible. ``link``: the chain link it belongs to, if any.
+    """
+
+    id: str
+    title: str
+    unit: str
+    value: Floats
+    limit: Floats
+    at_most: bool
+    source: str
+    required: bool = True
+    link: str = ""
+    caution_from: float = CAUTION_FROM
+
+    @property
+    def is_link(self) -> bool:
+        """Whether the check speaks of a link of the chain."""
+        return bool(self.link)
+
+    @property
+    def loading(self) -> Floats:
+        """Value over limit, or limit over value: above 1 is bad. NaN where one is missing."""
+        with np.errstate(divide="ignore", invalid="ignore"):
+            ratio = self.value / self.limit if self.at_most else self.limit / self.value
+        bad = np.isinf(ratio) | ((self.limit <= 0) & self.at_most & (self.value > 0))
+        return np.where(bad, np.inf, ratio)
+
+    def check(self, row: int, steps: tuple[Step, ...] = ()) -> Check:
+        """The check of one candidate, with its sentence and working."""
+        make = check_at_most if self.at_most else check_at_least
+        return make(
+            self.id,
+            self.title,
+            value=float(self.value[row]),
+            limit=float(self.limit[row]),
+            unit=self.unit,
+            limit_source=self.source,
+            caution_from=self.caution_from,
+            steps=steps,
+        )
+
+
+def want_columns(job: Job, c: Candidates, d: Discharge, *, landing_ah: Floats) -> list[CheckColumn]:
+    """Minutes, mass, volts or rpm, room and balance, and the electronics' window.
+
+    ``landing_ah`` is the charge from the start to the landing point, shape (N,). [Ah]
+    """
+    given_ah = np.where(d.ending == int(Ending.REACHED_LANDING), landing_ah, d.used_ah)
+    n, wants, e = len(c), job.wants, job.electronics
+    full = np.array([CHEMISTRIES[x].full_v for x in CHEMISTRY_IDS])[c.chemistry_index]
+    rated = f"rated for {e.rated_cells} LiPo cells" if e.rated_cells else "as given"
+    wanted = "wanted"
+    columns = [
+        CheckColumn("window.full", "Volts fresh off the charger", "V", full * c.series, _all(n, e.max_v), True, f"controller, {rated}", caution_from=NEVER),
+        CheckColumn("window.landing", "Volts at the landing point", "V", d.landing_voltage_v, _all(n, e.min_v), False, "controller’s lowest volts", caution_from=NEVER),
+        CheckColumn("run.delivers", "Charge given before the controller stops", "Ah", given_ah, landing_ah, False, "landing point of the house rules", caution_from=NEVER),
+    ]  # fmt: skip
+    columns += _drive_columns(job, c, d)
+    if wants.minutes:
+        columns.append(CheckColumn("want.minutes", "Minutes", "min", d.duration_s / 60, _all(n, wants.minutes), False, wanted, caution_from=NEVER))  # fmt: skip
+    if wants.mass_g:
+        columns.append(CheckColumn("want.mass", "Mass of the pack", "g", c.mass_g, _all(n, wants.mass_g), True, wanted, caution_from=NEVER))  # fmt: skip
+    if wants.volts:
+        columns.append(CheckColumn("want.volts", "Mean volts under load", "V", d.mean_voltage_v, _all(n, wants.volts), False, wanted, caution_from=NEVER))  # fmt: skip
+    if wants.rpm and e.motor_kv:
+        columns.append(CheckColumn("want.rpm", "Motor speed without load loss", "rpm", d.mean_voltage_v * e.motor_kv, _all(n, wants.rpm), False, wanted, caution_from=NEVER))  # fmt: skip
+    return columns + _room_columns(job, c)
+
+
+def _drive_columns(job: Job, c: Candidates, d: Discharge) -> list[CheckColumn]:
+    """With the same propeller or gearing: whether full stick still gives the watts that the gentle part needs."""
+    duty, k = job.duty, job.motion.throttle_exponent
+    steady = [p.current_a for p in duty.phases if p.hold == "power"]
+    stick = [p.current_a for p in duty.phases if p.hold == "throttle"]
+    if job.drive != "same" or not steady or not stick:
+        return []
+    factor = mass_factor(job.mass_g + c.mass_g, reference_mass_g=duty.reference_mass_g, motion=job.motion)  # fmt: skip
+    need_w = max(steady) * duty.reference_voltage_v * factor
+    ratio = d.mean_voltage_v / duty.reference_voltage_v
+    full_stick_w = max(stick) * duty.reference_voltage_v * ratio ** (k + 1)
+    return [CheckColumn("drive.watts", "Full-stick watts on this pack", "W", full_stick_w, need_w, False, "watts of the gentle part, at this mass", caution_from=NEVER)]  # fmt: skip
+
+
+def _room_columns(job: Job, c: Candidates) -> list[CheckColumn]:
+    bay, n, columns = job.bay, len(c), []
+    source = f"bay less {BAY_CLEARANCE_MM:g} mm a side"
+    width, height = c.width_mm, c.height_mm
+    if bay.width_mm and bay.height_mm:
+        # a pack may lie on its side: its wider side goes along the bay's wider side
+        wide, thin = np.maximum(width, height), np.minimum(width, height)
+        width, height = (wide, thin) if bay.width_mm >= bay.height_mm else (thin, wide)
+    for key, title, size, room in (
+        ("length", "Length", c.length_mm, bay.length_mm),
+        ("width", "Width", width, bay.width_mm),
+        ("height", "Height", height, bay.height_mm),
+    ):
+        if room:
+            inside = max(room - 2 * BAY_CLEARANCE_MM, 0.0)
+            columns.append(CheckColumn(f"bay.{key}", f"{title} in the bay", "mm", size, _all(n, inside), True, source, caution_from=NEVER))  # fmt: skip
+    if None not in (bay.balance_at_mm, bay.empty_balance_mm, bay.centre_mm) and bay.length_mm:
+        where = pack_position_mm(job, c.mass_g)
+        slack = np.maximum((bay.length_mm - c.length_mm) / 2, 0.0)
+        off = np.abs(where - (bay.centre_mm or 0.0))
+        columns.append(CheckColumn("bay.balance", "Pack off the bay’s middle, to balance", "mm", off, slack, True, "room to slide in the bay", required=False))  # fmt: skip
+    return columns
+
+
+def pack_position_mm(job: Job, mass_g: Floats) -> Floats:
+    """Where the pack's middle must lie for the model to balance: ``(x_cg·m_total − x_0·m_0) ÷ m_pack``. [mm]"""
+    bay = job.bay
+    if bay.balance_at_mm is None or bay.empty_balance_mm is None:
+        return np.full(len(mass_g), np.nan)
+    total = job.mass_g + mass_g
+    return np.asarray((bay.balance_at_mm * total - bay.empty_balance_mm * job.mass_g) / mass_g)
+
+
+def link_columns(job: Job, c: Candidates, d: Discharge) -> list[CheckColumn]:
+    """The chain from cells to motor: continuous limit against RMS amps, burst limit against the peak; the cells' heat."""
+    e, n = job.electronics, len(c)
+    plug = plug_family(e.plug)
+    wire_a = wire_continuous_a(e.lead_awg)
+    pack_lead_a = c.lead_continuous_a
+    brief = job.duty.longest_peak_s <= BURST_DURATION_S
+    columns: list[CheckColumn] = []
+
+    def link(key: str, title: str, continuous: Floats, burst: Floats, source: str) -> None:
+        columns.append(CheckColumn(f"{key}.continuous", f"{title}, continuous", "A", d.rms_current_a, continuous, True, source, link=key))  # fmt: skip
+        limit = burst if brief else continuous
+        why = "burst limit" if brief else "continuous limit, since the peak lasts over 10 s"
+        columns.append(CheckColumn(f"{key}.burst", f"{title}, at the peak", "A", d.peak_current_a, limit, True, f"{source}, {why}", link=key))  # fmt: skip
+
+    link("cells", "Cells", c.continuous_a, c.burst_a, "measured, or label as trusted")
+    leads_a = np.minimum(pack_lead_a, wire_a)
+    link("leads", "Leads", leads_a, leads_a * WIRE_BURST_FACTOR, "copper wire, 60 K warmer than still air")
+    link("plug", "Plug", np.minimum(c.plug_continuous_a, plug.continuous_a), np.minimum(c.plug_burst_a, plug.burst_a), "typical for the family")  # fmt: skip
+    link("controller", "Controller", _or_nan(n, e.controller_continuous_a), _burst(n, e.controller_continuous_a, e.controller_burst_a), "maker’s figure")  # fmt: skip
+    if e.motor_continuous_a is not None or e.motor_burst_a is not None:
+        link("motor", "Motor", _or_nan(n, e.motor_continuous_a), _burst(n, e.motor_continuous_a, e.motor_burst_a), "maker’s figure")  # fmt: skip
+    columns.append(CheckColumn("cells.temperature", "Cells when landing", "°C", d.end_temperature_c, _all(n, HOTTEST_CELL_C), True, "60 °C, beyond which lithium cells age fast", link="cells", caution_from=WARM_CELL_C / HOTTEST_CELL_C))  # fmt: skip
+    return columns
+
+
+def _all(n: int, value: float) -> Floats:
+    return np.full(n, float(value))
+
+
+def _or_nan(n: int, value: float | None) -> Floats:
+    return np.full(n, np.nan if value is None else float(value))
+
+
+def _burst(n: int, continuous: float | None, burst: float | None) -> Floats:
+    return _or_nan(n, burst if burst is not None else continuous)
+
+
+def mask_of(columns: list[CheckColumn], prefix: str) -> NDArray[np.bool_]:
+    """Which checks' ids start with a prefix, shape (checks,)."""
+    return np.array([c.id.startswith(prefix) for c in columns])

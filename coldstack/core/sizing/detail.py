@@ -1,0 +1,222 @@
+"""Everything about a few picked candidates: stack, trace, what to set, ranges, and the working behind each figure."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from coldstack.core.cells.chemistry import CHEMISTRY_IDS, chemistry
+from coldstack.core.cells.open_circuit import resting_voltage
+from coldstack.core.cells.resistance import honest_c_of
+from coldstack.core.checks import Check, check_statement, worst_first
+from coldstack.core.discharge.batch import Ending, Floats
+from coldstack.core.rules.cautions import (
+    BUILD_FROM_CELLS,
+    NO_CUTOFF,
+    PARALLEL_PAIR,
+    SERIES_PAIR,
+    Caution,
+)
+from coldstack.core.rules.house_rules import CellRules, for_chemistry
+from coldstack.core.sizing.candidates import Candidates
+from coldstack.core.sizing.columns import pack_position_mm
+from coldstack.core.sizing.derivations import derivations
+from coldstack.core.sizing.evaluate import Evaluation, evaluate, traced
+from coldstack.core.sizing.job import Job
+from coldstack.core.sizing.plates import Plate, plates
+from coldstack.core.sizing.spread import MinutesRange, Sensitivity, minutes_range, sensitivity, thermal_c
+from coldstack.core.working import Working
+
+TIMER_STEP_S = 10
+TRACE_POINTS = 240
+COLD_START_C = 10.0
+
+
+@dataclass(frozen=True, slots=True)
+class Moments:
+    """Volts under load and more against minutes, thinned for drawing, with the moments worth marking. [min], [V], [A]"""
+
+    minutes: list[float]
+    voltage_v: list[float]
+    current_a: list[float]
+    temperature_c: list[float]
+    landing_min: float | None
+    alarm_min: float | None
+    stop_min: float | None
+    alarm_v: float
+    cutoff_v: float | None
+
+
+@dataclass(frozen=True, slots=True)
+class Settings:
+    """What to set in the model: timer [s], charge to use [mAh], alarm [V per cell]; resting volts after landing. [V]"""
+
+    timer_s: int
+    budget_mah: float
+    alarm_cell_v: float
+    rest_cell_v: float
+
+
+@dataclass(frozen=True, slots=True)
+class Detail:
+    """One candidate in full."""
+
+    id: str
+    name: str
+    kind: str
+    chemistry: str
+    series: int
+    parallel: int
+    capacity_ah: float
+    mass_g: float
+    full_v: float
+    nominal_v: float
+    minutes: float
+    minutes_low: float
+    minutes_high: float
+    feasible: bool
+    ending: str
+    peak_a: float
+    rms_a: float
+    average_a: float
+    end_temperature_c: float
+    lowest_v: float
+    energy_wh: float
+    honest_c: float
+    thermal_c: float | None
+    resistance_mohm: float
+    measured: bool
+    position_mm: float | None
+    price: float | None
+    checks: list[Check]
+    plates: list[Plate]
+    trace: Moments
+    settings: Settings
+    sensitivity: Sensitivity
+    cautions: list[Caution]
+    workings: dict[str, Working]
+
+
+def details(job: Job, candidates: Candidates) -> list[Detail]:
+    """Up to a handful of candidates in full. Cost is that of a few dozen lanes, not of a plan."""
+    e = evaluate(job, candidates)
+    spread = minutes_range(job, candidates, e.minutes)
+    trace = traced(job, candidates)
+    times = np.array(trace.time_s) / 60
+    columns = {name: np.array(getattr(trace, name)) for name in ("voltage_v", "current_a", "temperature_c")}
+    return [
+        _detail(e, row, spread, _moments(e, row, times, {k: v[:, row] for k, v in columns.items()}))
+        for row in range(len(candidates))
+    ]
+
+
+def _detail(e: Evaluation, row: int, spread: MinutesRange, trace: Moments) -> Detail:
+    c, d, job = e.candidates, e.discharge, e.job
+    cell = chemistry(CHEMISTRY_IDS[int(c.chemistry_index[row])])
+    rules = for_chemistry(job.rules, cell.id)
+    minutes = float(e.minutes[row])
+    sens = sensitivity(job, c, row, minutes)
+    heat_c = thermal_c(job, c, row)
+    settings = _settings(e, row, float(spread.low[row]), rules)
+    position = float(pack_position_mm(job, c.mass_g[row : row + 1])[0])
+    return Detail(
+        id=c.ids[row],
+        name=c.names[row],
+        kind=c.kinds[row],
+        chemistry=cell.id,
+        series=int(c.series[row]),
+        parallel=int(c.parallel[row]),
+        capacity_ah=float(c.capacity_ah[row]),
+        mass_g=float(c.mass_g[row]),
+        full_v=cell.full_v * float(c.series[row]),
+        nominal_v=cell.nominal_v * float(c.series[row]),
+        minutes=minutes,
+        minutes_low=float(spread.low[row]),
+        minutes_high=float(spread.high[row]),
+        feasible=bool(e.feasible[row]),
+        ending=Ending(int(d.ending[row])).name.lower(),
+        peak_a=float(d.peak_current_a[row]),
+        rms_a=float(d.rms_current_a[row]),
+        average_a=float(d.average_current_a[row]),
+        end_temperature_c=float(d.end_temperature_c[row]),
+        lowest_v=float(d.lowest_voltage_v[row]),
+        energy_wh=float(d.energy_wh[row]),
+        honest_c=honest_c_of(float(c.resistance_mohm[row]), float(c.capacity_ah[row])),
+        thermal_c=heat_c,
+        resistance_mohm=float(c.resistance_mohm[row]),
+        measured=bool(c.resistance_spread[row] <= 0.25),
+        position_mm=None if math.isnan(position) else position,
+        price=None if math.isnan(c.price[row]) else float(c.price[row]),
+        checks=worst_first([*_numeric_checks(e, row), *_statements(e, row)]),
+        plates=plates(e, row),
+        trace=trace,
+        settings=settings,
+        sensitivity=sens,
+        cautions=_cautions(e, row),
+        workings=derivations(e, row, spread, rules, settings.timer_s, heat_c, sens),
+    )
+
+
+def _numeric_checks(e: Evaluation, row: int) -> list[Check]:
+    return [c.check(row) for c in e.checks]
+
+
+def _statements(e: Evaluation, row: int) -> list[Check]:
+    """Facts without a number: cut-off, brushed motor, cold start, alarm before the landing."""
+    c, job, d = e.candidates, e.job, e.discharge
+    cell = chemistry(CHEMISTRY_IDS[int(c.chemistry_index[row])])
+    found = []
+    if job.electronics.cutoff == "none" and cell.charge_method == "cc_cv":
+        found.append(check_statement("window.cutoff", "Low-voltage cut-off", verdict="caution", sentence=NO_CUTOFF.sentence, limit_source="controller"))  # fmt: skip
+    printed_v = cell.nominal_v * float(c.series[row])
+    if job.electronics.brushed and printed_v > 1.02 * job.duty.reference_voltage_v:
+        found.append(check_statement("motor.brushes", "Brushed motor", verdict="caution", sentence=f"A brushed motor on {printed_v:.1f} V instead of {job.duty.reference_voltage_v:.1f} V turns faster and wears its brushes sooner.", limit_source="motor"))  # fmt: skip
+    if job.bay.air_c < COLD_START_C:
+        found.append(check_statement("cells.cold", "Cold start", verdict="caution", sentence=f"At {job.bay.air_c:g} °C the cells’ resistance is higher: warm the pack before the start, and never charge it below 0 °C.", limit_source="computation at the air’s temperature"))  # fmt: skip
+    alarm_s = float(d.alarm_s[row])
+    if not math.isnan(alarm_s):
+        found.append(check_statement("run.alarm", "Alarm before landing", verdict="caution", sentence=f"The alarm first sounds {alarm_s / 60:.1f} min into the run, before the landing point: the volts dip under load.", limit_source=f"house rules “{job.rules.name}”"))  # fmt: skip
+    return found
+
+
+def _cautions(e: Evaluation, row: int) -> list[Caution]:
+    kind = e.candidates.kinds[row]
+    by_kind = {"cell build": BUILD_FROM_CELLS, "parallel pair": PARALLEL_PAIR, "series pair": SERIES_PAIR}  # fmt: skip
+    return [by_kind[kind]] if kind in by_kind else []
+
+
+def _settings(e: Evaluation, row: int, low_min: float, rules: CellRules) -> Settings:
+    """Timer: the low end of the range, rounded down to 10 s, so that it rings before the landing point, not after it."""
+    d, c = e.discharge, e.candidates
+    soc = float(np.clip(d.end_soc[row], 0.0, 1.0))
+    return Settings(
+        timer_s=max(0, int(low_min * 60 // TIMER_STEP_S * TIMER_STEP_S)),
+        budget_mah=float(d.used_ah[row]) * 1000,
+        alarm_cell_v=rules.alarm_v,
+        rest_cell_v=resting_voltage(CHEMISTRY_IDS[int(c.chemistry_index[row])], soc),
+    )
+
+
+def _moments(e: Evaluation, row: int, times: Floats, columns: dict[str, Floats]) -> Moments:
+    volts = columns["voltage_v"]
+    running = np.flatnonzero(~np.isnan(volts))
+    keep = running[:: max(1, len(running) // TRACE_POINTS)]
+    rules = for_chemistry(e.job.rules, CHEMISTRY_IDS[int(e.candidates.chemistry_index[row])])
+    series = float(e.candidates.series[row])
+    alarm_v = rules.alarm_v * series
+    low = running[volts[running] <= alarm_v]
+    landed = e.discharge.ending[row] == int(Ending.REACHED_LANDING)
+    stops = e.job.electronics.cutoff == "programmable"
+    return Moments(
+        minutes=times[keep].tolist(),
+        voltage_v=volts[keep].tolist(),
+        current_a=columns["current_a"][keep].tolist(),
+        temperature_c=columns["temperature_c"][keep].tolist(),
+        landing_min=float(e.minutes[row]) if landed else None,
+        alarm_min=float(times[low[0]]) if len(low) else None,
+        stop_min=float(times[running[-1]]) if len(running) else None,
+        alarm_v=alarm_v,
+        cutoff_v=rules.cutoff_v * series if stops else None,
+    )

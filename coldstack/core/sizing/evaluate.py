@@ -1,0 +1,136 @@
+"""Every candidate run through the job, and measured against each want and limit."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from coldstack.core.cells.chemistry import CHEMISTRIES, CHEMISTRY_IDS
+from coldstack.core.chain.plugs import PLUG_IDS, PLUGS
+from coldstack.core.chain.wire import lead_pair_resistance_mohm
+from coldstack.core.discharge.batch import (
+    Discharge,
+    Ending,
+    Floats,
+    PackColumns,
+    Surroundings,
+    box_area_m2,
+)
+from coldstack.core.discharge.simulate import Trace, simulate
+from coldstack.core.draw.scaling import PhaseLoad, phase_loads
+from coldstack.core.rules.house_rules import CellRules, for_chemistry
+from coldstack.core.sizing.candidates import Candidates
+from coldstack.core.sizing.columns import CheckColumn, link_columns, want_columns
+from coldstack.core.sizing.job import AIRFLOW_W_PER_M2_K, Job
+
+COLLAPSE_SHARE = 0.6
+"""Where a controller does not cut off, the run is followed down to this share of nominal volts under load."""
+
+
+@dataclass(frozen=True, slots=True)
+class Evaluation:
+    """Candidates, what became of each in the job, and their checks as columns.
+
+    ``loading`` has shape (checks, N); NaN where a value or limit is not known. ``heat`` is the highest loading among the
+    links of the chain (cells, leads, plug, controller, motor), shape (N,).
+    """
+
+    job: Job
+    candidates: Candidates
+    discharge: Discharge
+    checks: list[CheckColumn]
+    loading: Floats
+    heat: Floats
+    feasible: NDArray[np.bool_]
+
+    @property
+    def minutes(self) -> Floats:
+        """Running time to the landing point, or to what ends the run before. [min]"""
+        return self.discharge.duration_s / 60.0
+
+    def failing(self, row: int) -> list[int]:
+        """Positions of the checks that one candidate fails, the worst first."""
+        column = self.loading[:, row]
+        over = [k for k in range(len(column)) if self.checks[k].required and column[k] > 1]
+        return sorted(over, key=lambda k: -column[k])
+
+
+def evaluate(job: Job, candidates: Candidates) -> Evaluation:
+    """Run and check N candidates in one vectorised pass."""
+    packs = pack_columns(job, candidates)
+    return judged(job, candidates, packs, simulate(packs, loads(job, candidates), surroundings(job)))
+
+
+def judged(job: Job, candidates: Candidates, packs: PackColumns, discharge: Discharge) -> Evaluation:
+    """The checks of candidates whose discharge is known."""
+    landing_ah = packs.capacity_ah * np.maximum(packs.start_soc - packs.landing_soc, 0.0)
+    checks = [
+        *want_columns(job, candidates, discharge, landing_ah=landing_ah),
+        *link_columns(job, candidates, discharge),
+    ]
+    loading = np.array([c.loading for c in checks])
+    required = np.array([c.required for c in checks])
+    # `not over` rather than `at most 1`: a missing number makes a check unknown, which is shown but rules nothing out
+    feasible = ~np.any(loading[required] > 1, axis=0)
+    links = np.array([c.is_link for c in checks])
+    with np.errstate(invalid="ignore"):
+        heat = np.nanmax(np.vstack([loading[links], np.zeros(len(candidates))]), axis=0)
+    return Evaluation(job, candidates, discharge, checks, loading, heat, feasible)
+
+
+def cell_rules(job: Job) -> dict[str, CellRules]:
+    """The house rules for every chemistry, by its id."""
+    return {c: for_chemistry(job.rules, c) for c in CHEMISTRY_IDS}
+
+
+def pack_columns(job: Job, c: Candidates) -> PackColumns:
+    """The candidates as the simulation wants them: house rules, bay and leads included."""
+    rules = cell_rules(job)
+
+    def by_chemistry(of: str) -> Floats:
+        return np.array([getattr(rules[x], of) for x in CHEMISTRY_IDS])[c.chemistry_index]
+
+    nominal = np.array([CHEMISTRIES[x].nominal_v for x in CHEMISTRY_IDS])[c.chemistry_index]
+    stops = job.electronics.cutoff == "programmable"
+    plug_mohm = np.array([PLUGS[p].resistance_mohm for p in PLUG_IDS])[c.plug_index]
+    e = job.electronics
+    model_leads = lead_pair_resistance_mohm(e.lead_awg, e.lead_length_mm)
+    return PackColumns(
+        chemistry_index=c.chemistry_index,
+        series=c.series,
+        capacity_ah=c.capacity_ah,
+        resistance_mohm=c.resistance_mohm,
+        outside_mohm=c.outside_mohm + plug_mohm + model_leads,
+        mass_g=c.mass_g,
+        area_m2=box_area_m2(c.length_mm, c.width_mm, c.height_mm, c.mass_g),
+        start_soc=by_chemistry("start_soc"),
+        landing_soc=by_chemistry("landing_soc"),
+        alarm_cell_v=by_chemistry("alarm_v"),
+        cutoff_cell_v=by_chemistry("cutoff_v") if stops else COLLAPSE_SHARE * nominal,
+    )
+
+
+def loads(job: Job, c: Candidates) -> list[PhaseLoad]:
+    """The job's duty as each candidate meets it."""
+    return phase_loads(job.duty, all_up_mass_g=job.mass_g + c.mass_g, motion=job.motion, drive=job.drive)
+
+
+def surroundings(job: Job) -> Surroundings:
+    """The air of the bay; the pack starts at its temperature."""
+    return Surroundings(job.bay.air_c, job.bay.air_c, AIRFLOW_W_PER_M2_K[job.bay.airflow])
+
+
+def traced(job: Job, candidates: Candidates, *, step_s: float = 3.0) -> Trace:
+    """Samples of a few candidates, run on past the landing point until the controller stops or the pack is empty."""
+    packs = pack_columns(job, candidates)
+    packs.landing_soc[:] = 0.0
+    trace = Trace()
+    simulate(packs, loads(job, candidates), surroundings(job), longest_step_s=step_s, trace=trace)
+    return trace
+
+
+def ended_early(discharge: Discharge) -> NDArray[np.bool_]:
+    """Whether a run ended before its landing point."""
+    return discharge.ending != int(Ending.REACHED_LANDING)

@@ -1,0 +1,114 @@
+"""The feasible candidates ordered: the front, the shortlists by aim, and the near misses."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from coldstack.core.discharge.batch import Floats
+from coldstack.core.sizing.evaluate import Evaluation
+
+Aim = Literal["all_round", "longest", "lightest", "coolest", "cheapest"]
+AIMS: dict[str, str] = {
+    "all_round": "Best for its weight",
+    "longest": "Longest",
+    "lightest": "Lightest",
+    "coolest": "Coolest",
+    "cheapest": "Cheapest per hour",
+}
+SHORTLIST_ROWS = 6
+NEAR_MISS_ROWS = 4
+NEAR = 1.35
+"""A near miss is at most this far over each limit it fails."""
+
+
+@dataclass(frozen=True, slots=True)
+class NearMiss:
+    """A candidate that fails one or two checks narrowly; ``failing`` are positions of checks, the worst first."""
+
+    row: int
+    failing: list[int]
+
+
+def front(mass_g: Floats, minutes: Floats) -> NDArray[np.intp]:
+    """Rows than which no other is both lighter and longer, the lightest first. O(N log N)."""
+    order = np.lexsort((-minutes, mass_g))
+    best_before = np.concatenate(([-np.inf], np.maximum.accumulate(minutes[order])[:-1]))
+    return np.asarray(order[minutes[order] > best_before])
+
+
+def real_rows(e: Evaluation) -> NDArray[np.bool_]:
+    """Candidates that can be bought, owned or built; not the generic grid."""
+    return np.array([k != "generic" for k in e.candidates.kinds], dtype=bool)
+
+
+def score(e: Evaluation, aim: Aim) -> Floats:
+    """How well each candidate serves an aim; higher is better, NaN where it cannot be told (no price).
+
+    all_round: log of minutes per gram of all-up mass' share, and half a log for staying cold: minutes and grams count alike, heat half.
+    """
+    minutes = np.maximum(e.minutes, 1e-6)
+    mass = e.candidates.mass_g
+    if aim == "longest":
+        return minutes
+    if aim == "lightest":
+        return -mass
+    if aim == "coolest":
+        return -np.maximum(e.heat, 1e-6)
+    if aim == "cheapest":
+        return np.asarray(-e.candidates.price / (minutes / 60.0))
+    return np.asarray(np.log(minutes) - np.log(mass) - 0.5 * np.log(np.maximum(e.heat, 0.4)))
+
+
+def shortlist(e: Evaluation, aim: Aim, rows: int = SHORTLIST_ROWS) -> list[int]:
+    """The best feasible candidates for an aim, the best first; made-up ones only where nothing real does it."""
+    pool = e.feasible & real_rows(e)
+    if not pool.any():
+        pool = e.feasible
+    ranked = score(e, aim)
+    candidates = np.flatnonzero(pool & ~np.isnan(ranked))
+    order = candidates[np.argsort(-ranked[candidates], kind="stable")]
+    return _varied(e, order, rows)
+
+
+def _varied(e: Evaluation, order: NDArray[np.intp], rows: int) -> list[int]:
+    """The first rows, at most two of one build (same cell type or same pack in other numbers), so that a list offers a choice."""
+    taken: list[int] = []
+    seen: dict[str, int] = {}
+    for row in order.tolist():
+        family = _family(e.candidates.ids[row])
+        if seen.get(family, 0) < 2:
+            seen[family] = seen.get(family, 0) + 1
+            taken.append(row)
+        if len(taken) == rows:
+            break
+    return taken
+
+
+def _family(candidate_id: str) -> str:
+    kind, _, rest = candidate_id.partition(":")
+    return f"{kind}:{rest.split(':')[0]}" if kind == "cells" else candidate_id
+
+
+def near_misses(e: Evaluation, rows: int = NEAR_MISS_ROWS) -> list[NearMiss]:
+    """Real candidates that fail one or two checks by little, the nearest first."""
+    required = np.array([c.required for c in e.checks])
+    over = np.where(np.isnan(e.loading), 0.0, e.loading)[required]
+    excess = np.log(np.maximum(over, 1.0))
+    count = np.count_nonzero(over > 1, axis=0)
+    near = (count >= 1) & (count <= 2) & (over.max(axis=0) <= NEAR) & real_rows(e)
+    order = np.flatnonzero(near)
+    order = order[np.argsort(excess.sum(axis=0)[order], kind="stable")]
+    return [NearMiss(row, e.failing(row)) for row in _varied(e, order, rows)]
+
+
+def turning_mass_g(mass_g: Floats, minutes: Floats) -> float | None:
+    """Mass of the longest-running pack of a sweep from light to heavy, beyond which more pack runs shorter. [g]
+
+    None where the minutes still rise at the heavy end.
+    """
+    top = int(np.argmax(minutes))
+    return None if top >= len(mass_g) - 1 else float(mass_g[top])

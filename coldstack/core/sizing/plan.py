@@ -1,0 +1,176 @@
+"""A plan: all candidates for a job, what became of each, and what to make of it."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from coldstack.core.cells.chemistry import chemistry
+from coldstack.core.packs.pack import CellType, Pack
+from coldstack.core.sizing.builds import cell_builds, generic_grid, heaviest_shown_g
+from coldstack.core.sizing.candidates import Candidates, electrically_possible, from_packs, pairs
+from coldstack.core.sizing.conflict import Conflict, conflict
+from coldstack.core.sizing.evaluate import Evaluation, evaluate
+from coldstack.core.sizing.front import Aim, NearMiss, front, near_misses, real_rows, shortlist
+from coldstack.core.sizing.job import Job
+from coldstack.core.sizing.shopping import Shopping, closed_form_capacity_ah, shopping
+from coldstack.core.sizing.spread import MinutesRange, minutes_range
+
+MOST_CELLS = 14
+DEFAULT_MINUTES = 10.0
+
+
+@dataclass(frozen=True, slots=True)
+class Stock:
+    """What there is to choose from, as values."""
+
+    packs: Sequence[Pack]
+    cells: Sequence[CellType]
+
+
+@dataclass(frozen=True, slots=True)
+class Fineness:
+    """How fine the generic grid is: capacities × C ratings for each chemistry and cell count."""
+
+    capacity_steps: int = 24
+    c_steps: int = 8
+
+
+@dataclass(frozen=True, slots=True)
+class CellChip:
+    """One cell count: volts fresh off the charger, and why the electronics refuse it, if they do."""
+
+    cells: int
+    full_v: float
+    chemistry: str
+    accepted: bool
+    reason: str
+
+
+@dataclass(frozen=True, slots=True)
+class Plan:
+    """The evaluated candidates with the front, the shortlists' rows and ranges, near misses, conflict and shopping line."""
+
+    evaluation: Evaluation
+    front_rows: list[int]
+    short_rows: list[int]
+    short_range: MinutesRange
+    misses: list[NearMiss]
+    miss_range: MinutesRange
+    conflict: Conflict | None
+    shopping: Shopping | None
+    best: int | None
+
+
+def plan(job: Job, stock: Stock, *, aim: Aim = "all_round", fineness: Fineness | None = None) -> Plan:
+    """Candidates of every kind for a job, in one vectorised pass, and the reading of the outcome."""
+    candidates = gather(job, stock, fineness or Fineness())
+    return read(evaluate(job, candidates), aim)
+
+
+def gather(job: Job, stock: Stock, fineness: Fineness) -> Candidates:
+    """All candidates: packs, pairs of equal packs, builds from cells, and the generic grid."""
+    singles = from_packs(stock.packs, job.label_trust)
+    series = wanted_series(job)
+    parts = [singles, pairs(singles)] if len(singles) else []
+    if parts:
+        joined = Candidates.joined(parts)
+        possible = electrically_possible(
+            joined, max_v=job.electronics.max_v, chemistries=job.wants.chemistries
+        )
+        parts = [joined.take(possible & np.isin(joined.series, series))]
+    parts.append(cell_builds(stock.cells, job, series=series))
+    parts.append(_grid(job, series, fineness))
+    joined = Candidates.joined(parts)
+    owned = np.array([k == "owned" for k in joined.kinds], dtype=bool)
+    return joined.take(owned | (joined.mass_g <= heaviest_shown_g(job)))
+
+
+def _grid(job: Job, series: Sequence[int], fineness: Fineness) -> Candidates:
+    chemistry_id = next((c for c in job.wants.chemistries if c != "liion"), "lipo")
+    volts = max(1.0, job.electronics.max_v / chemistry(chemistry_id).full_v)
+    middle = closed_form_capacity_ah(job, chemistry_id, series=round(volts), minutes=job.wants.minutes or DEFAULT_MINUTES)  # fmt: skip
+    return generic_grid(job, series=series, capacity_ah=max(middle, 0.02), capacity_steps=fineness.capacity_steps, c_steps=fineness.c_steps)  # fmt: skip
+
+
+def wanted_series(job: Job) -> list[int]:
+    """Cell counts to look at: those chosen, or all that some wanted chemistry allows by volts."""
+    accepted = [chip.cells for chip in cell_chips(job) if chip.accepted]
+    chosen = [s for s in job.wants.cells if s <= MOST_CELLS]
+    # an LiHV count just over the limit is kept to be flagged
+    return chosen or accepted
+
+
+def cell_chips(job: Job) -> list[CellChip]:
+    """Cell counts 1 to 14 with their full-charge volts in the first wanted chemistry that the electronics accept."""
+    e, chips = job.electronics, []
+    for cells in range(1, MOST_CELLS + 1):
+        options = [(c, cells * chemistry(c).full_v, cells * chemistry(c).empty_rest_v) for c in job.wants.chemistries]  # fmt: skip
+        fits = [o for o in options if o[1] <= e.max_v + 1e-9 and o[2] >= e.min_v * 0.9]
+        chemistry_id, full_v, empty_v = (fits or options)[0]
+        name = chemistry(chemistry_id).name
+        if fits:
+            reason = f"{cells}S {name} is {full_v:.1f} V fresh off the charger."
+        elif full_v > e.max_v:
+            reason = f"{cells}S {name} is {full_v:.1f} V fresh off the charger; the controller stops at {e.max_v:.1f} V."
+        else:
+            reason = f"{cells}S {name} is down to {empty_v:.1f} V when empty; the controller needs {e.min_v:.1f} V."
+        chips.append(CellChip(cells, full_v, chemistry_id, bool(fits), reason))
+    return chips
+
+
+def read(e: Evaluation, aim: Aim) -> Plan:
+    """Front, shortlist, near misses, conflict and shopping line of an evaluation."""
+    short = shortlist(e, aim)
+    misses = near_misses(e)
+    rows = [*short, *(m.row for m in misses)]
+    spread = minutes_range(e.job, e.candidates.take(rows), e.minutes[rows]) if rows else None
+    best = short[0] if short else None
+    return Plan(
+        evaluation=e,
+        front_rows=_front_rows(e),
+        short_rows=short,
+        short_range=_part(spread, slice(0, len(short))),
+        misses=misses,
+        miss_range=_part(spread, slice(len(short), None)),
+        conflict=conflict(e),
+        shopping=shopping(e, like=best) if best is not None else None,
+        best=best if best is not None else _nearest(e, misses),
+    )
+
+
+def _nearest(e: Evaluation, misses: list[NearMiss]) -> int | None:
+    """What to show when nothing is feasible: the nearest miss, or the nearest that the conflict names."""
+    if misses:
+        return misses[0].row
+    found = conflict(e)
+    return found.reliefs[0].row if found and found.reliefs else None
+
+
+def _front_rows(e: Evaluation) -> list[int]:
+    """The front among real candidates that meet every limit but minutes and mass, so that the lines can be dragged along it."""
+    limits = np.array([c.required and c.id not in ("want.minutes", "want.mass") for c in e.checks])
+    sound = ~np.any(e.loading[limits] > 1, axis=0) & real_rows(e)
+    rows = np.flatnonzero(sound)
+    return [int(r) for r in rows[front(e.candidates.mass_g[rows], e.minutes[rows])]]
+
+
+def _part(spread: MinutesRange | None, which: slice) -> MinutesRange:
+    if spread is None:
+        return MinutesRange(*(np.empty(0) for _ in range(5)))
+    return MinutesRange(*(getattr(spread, f)[which] for f in MinutesRange.__dataclass_fields__))
+
+
+def pick(job: Job, stock: Stock, ids: Sequence[str], fineness: Fineness | None = None) -> Candidates:
+    """The candidates with these ids, in their order; ids that are not among the job's candidates are left out."""
+    candidates = gather(job, stock, fineness or Fineness())
+    row_of = {c: i for i, c in enumerate(candidates.ids)}
+    return candidates.take([row_of[i] for i in ids if i in row_of])
+
+
+def finite(value: float) -> float | None:
+    """The value, or None for NaN and infinity: JSON has no word for them."""
+    return float(value) if math.isfinite(value) else None

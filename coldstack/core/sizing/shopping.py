@@ -1,0 +1,122 @@
+"""The shopping line: what to ask for in a shop, from the closed form and the generic packs that do the job."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from coldstack.core.cells.chemistry import CHEMISTRY_IDS, chemistry
+from coldstack.core.cells.resistance import BURST_FACTOR
+from coldstack.core.chain.plugs import plug_family
+from coldstack.core.draw.motion import Motion
+from coldstack.core.rules.house_rules import for_chemistry
+from coldstack.core.sizing.evaluate import Evaluation
+from coldstack.core.sizing.job import BAY_CLEARANCE_MM, Job
+from coldstack.core.units import plain_number
+from coldstack.core.working import Step, Working
+
+
+@dataclass(frozen=True, slots=True)
+class Shopping:
+    """What to look for; capacity in Ah, mass in g, box in mm (None where it does not matter)."""
+
+    line: str
+    series: int
+    chemistry: str
+    capacity_ah: tuple[float, float]
+    least_c: float
+    mass_g: float | None
+    box_mm: tuple[float, float, float] | None
+    plug: str
+    working: Working
+
+
+def closed_form_capacity_ah(job: Job, chemistry_id: str, *, series: int, minutes: float) -> float:
+    """Capacity for a running time by the closed form, ``I_avg·t ÷ usable``, at the volts of this cell count. [Ah]
+
+    The average is carried over to the candidate's volts with its watts kept; mass and sag are left out.
+    """
+    rules = for_chemistry(job.rules, chemistry_id)
+    usable = max(rules.start_soc - rules.landing_soc, 0.05)
+    ratio = job.duty.reference_voltage_v / (series * chemistry(chemistry_id).nominal_v)
+    return job.duty.average_current_a * ratio * minutes / 60.0 / usable
+
+
+def least_c(rms_a: float, peak_a: float, capacity_ah: float) -> float:
+    """C that carries the RMS amps continuously and the peak as a burst: ``max(I_rms ÷ Ah, I_peak ÷ burst factor ÷ Ah)``."""
+    return max(rms_a / capacity_ah, peak_a / BURST_FACTOR / capacity_ah)
+
+
+def shopping(e: Evaluation, *, like: int) -> Shopping | None:
+    """What to ask for, with the cells and chemistry of candidate ``like``; None if no generic pack does it.
+
+    The generic grid has no cylindrical cells: for those the build itself is the shopping line.
+    """
+    c, job = e.candidates, e.job
+    generic = np.array([k == "generic" for k in c.kinds], dtype=bool)
+    same = (c.series == c.series[like]) & (c.chemistry_index == c.chemistry_index[like])
+    rows = np.flatnonzero(generic & same & e.feasible)
+    if not len(rows):
+        return None
+    series, chemistry_id = int(c.series[like]), CHEMISTRY_IDS[int(c.chemistry_index[like])]
+    ah = c.capacity_ah[rows]
+    d = e.discharge
+    rms, peak = float(d.rms_current_a[rows].max()), float(d.peak_current_a[rows].max())
+    low, high = float(ah.min()), float(ah.max())
+    rating = least_c(rms, peak, low)
+    bay = job.bay
+    box = None
+    if bay.length_mm and bay.width_mm and bay.height_mm:
+        box = tuple(x - 2 * BAY_CLEARANCE_MM for x in (bay.length_mm, bay.width_mm, bay.height_mm))
+    parts = [
+        f"{series}S {chemistry(chemistry_id).name}",
+        f"{_mah(low)} to {_mah(high)} mAh" if high > low else f"{_mah(low)} mAh",
+        f"at least {plain_number(np.ceil(rating), 3)} honest C",
+    ]
+    if job.wants.mass_g:
+        parts.append(f"at most {plain_number(job.wants.mass_g, 4)} g")
+    if box:
+        parts.append("at most " + " × ".join(plain_number(x) for x in box) + " mm")
+    parts.append(plug_family(job.electronics.plug).name)
+    return Shopping(
+        line=", ".join(parts),
+        series=series,
+        chemistry=chemistry_id,
+        capacity_ah=(low, high),
+        least_c=rating,
+        mass_g=job.wants.mass_g,
+        box_mm=box,  # type: ignore[arg-type]
+        plug=job.electronics.plug,
+        working=_working(job, chemistry_id, series, low, rms, peak, rating),
+    )
+
+
+def _working(
+    job: Job, chemistry_id: str, series: int, low_ah: float, rms: float, peak: float, rating: float
+) -> Working:
+    n = plain_number
+    rules = for_chemistry(job.rules, chemistry_id)
+    usable = rules.start_soc - rules.landing_soc
+    steps = []
+    if job.wants.minutes:
+        ah = closed_form_capacity_ah(job, chemistry_id, series=series, minutes=job.wants.minutes)
+        volts = series * chemistry(chemistry_id).nominal_v
+        amps = job.duty.average_current_a * job.duty.reference_voltage_v / volts
+        steps += [
+            Step("Average at these volts", "I·V_ref ÷ V", f"{n(job.duty.average_current_a)} A × {n(job.duty.reference_voltage_v)} V ÷ {n(volts)} V = {n(amps)} A"),
+            Step("Capacity, closed form", "Ah = I·t ÷ usable", f"{n(amps)} A × {n(job.wants.minutes)} min ÷ 60 ÷ {n(usable, 2)} = {n(ah)} Ah", f"House rules “{job.rules.name}”: lands with {n(100 * rules.landing_soc, 2)} % left, by {rules.landing_by}"),
+        ]  # fmt: skip
+    steps += [
+        Step("Capacity, by simulation", "smallest made-up pack that meets every want", f"{n(low_ah)} Ah", "with sag, mass and temperature"),
+        Step("C rating", "max(I_rms ÷ Ah, I_peak ÷ 1.5 ÷ Ah)", f"max({n(rms)} ÷ {n(low_ah)}, {n(peak)} ÷ 1.5 ÷ {n(low_ah)}) = {n(rating)}", "a burst holds 10 s at 1.5 × continuous"),
+    ]  # fmt: skip
+    return Working("Shopping line", tuple(steps), _motion_note(job.motion))
+
+
+def _motion_note(motion: Motion) -> str:
+    return f"Watts go with mass to the power {motion.mass_exponent:g} ({motion.name})."
+
+
+def _mah(ah: float) -> str:
+    return f"{round(ah * 1000 / 50) * 50:.0f}"

@@ -1,0 +1,37 @@
+"""Numbers as a person reads them: enough digits to act on, no more."""
+
+from __future__ import annotations
+
+import math
+
+KELVIN_AT_0_C = 273.15
+SECONDS_PER_HOUR = 3600.0
+
+
+def plain_number(value: float, digits: int = 3) -> str:
+    """The value with about ``digits`` significant digits, without an exponent: 46, 14.2, 3.40 → "3.4"."""
+    if not math.isfinite(value):
+        return "unknown"
+    if value == 0:
+        return "0"
+    decimals = max(0, digits - 1 - math.floor(math.log10(abs(value))))
+    text = f"{value:.{decimals}f}"
+    return text.rstrip("0").rstrip(".") if "." in text else text
+
+
+def clock(duration_s: float) -> str:
+    """Minutes and seconds, rounded down to the second: 1054.9 s → "17:34"."""
+    whole = int(duration_s)
+    return f"{whole // 60}:{whole % 60:02d}"
+
+
+def percent(share: float) -> str:
+    """A share as per cent, with digits enough that it never rounds across 100 %: 1.004 → "100.4 %"."""
+    value = share * 100
+    if not math.isfinite(value):
+        return "unknown"
+    for decimals in (0, 1, 2):
+        text = f"{value:.{decimals}f}"
+        if (float(text) > 100) == (value > 100):
+            return f"{text} %"
+    return "just over 100 %" if value > 100 else "just under 100 %"
