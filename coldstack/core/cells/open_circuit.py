@@ -31,7 +31,7 @@ def ocv_curve(chemistry_id: str) -> NDArray[np.float64]:
     grid = np.linspace(0.0, 1.0, GRID_CELLS + 1)
     if chemistry(chemistry_id).id == "nimh":
         charge, volts = np.array(_NIMH).T
-        return np.interp(grid, charge, volts)
+        return np.asarray(np.interp(grid, charge, volts), dtype=float)
     table = _published()
     if chemistry_id == "semisolid":
         charge, volts = table["soc"], table["liion"]

@@ -46,7 +46,7 @@ def honest_current_a(resistance_mohm: ArrayLike, capacity_ah: ArrayLike) -> NDAr
     r, ah = np.asarray(resistance_mohm, float), np.asarray(capacity_ah, float)
     if not (np.all(r > 0) and np.all(ah > 0)):
         raise DomainError("resistance_mohm", "Resistance and capacity must be above zero.")
-    return np.sqrt(HEAT_PER_AH_W * ah / (r / 1000.0))
+    return np.asarray(np.sqrt(HEAT_PER_AH_W * ah / (r / 1000.0)), dtype=float)
 
 
 def resistance_from_c_mohm(honest_c: ArrayLike, capacity_ah: ArrayLike) -> NDArray[np.float64]:
@@ -54,7 +54,7 @@ def resistance_from_c_mohm(honest_c: ArrayLike, capacity_ah: ArrayLike) -> NDArr
     c, ah = np.asarray(honest_c, float), np.asarray(capacity_ah, float)
     if not (np.all(c > 0) and np.all(ah > 0)):
         raise DomainError("honest_c", "C rating and capacity must be above zero.")
-    return 1000.0 * HEAT_PER_AH_W / (c * c * ah)
+    return np.asarray(1000.0 * HEAT_PER_AH_W / (c * c * ah))
 
 
 def trusted_c(label_c: ArrayLike, trust: LabelTrust) -> NDArray[np.float64]:
@@ -63,7 +63,7 @@ def trusted_c(label_c: ArrayLike, trust: LabelTrust) -> NDArray[np.float64]:
     if not np.all(c > 0):
         raise DomainError("label_c", "A C rating must be above zero.")
     if trust == "as_printed":
-        return c.copy()
+        return np.array(c)
     share = 0.5 if trust == "cautious" else 0.25
     taken = np.where(c > 20, 20 + share * (c - 20), c)
     return np.minimum(taken, 40.0) if trust == "sceptical" else taken
@@ -72,7 +72,7 @@ def trusted_c(label_c: ArrayLike, trust: LabelTrust) -> NDArray[np.float64]:
 def temperature_factor(temperature_c: ArrayLike) -> NDArray[np.float64]:
     """Resistance at this cell temperature over that at 25 °C: ``exp(B·(1/T − 1/298.15 K))``."""
     kelvin = np.asarray(temperature_c, float) + KELVIN_AT_0_C
-    return np.exp(TEMPERATURE_B_K * (1.0 / kelvin - 1.0 / (25.0 + KELVIN_AT_0_C)))
+    return np.asarray(np.exp(TEMPERATURE_B_K * (1.0 / kelvin - 1.0 / (25.0 + KELVIN_AT_0_C))), dtype=float)
 
 
 def soc_factor(soc: float) -> float:
@@ -107,10 +107,10 @@ def _monotone_cubic(
         if secant[k - 1] * secant[k] > 0:
             w1, w2 = 2 * h[k] + h[k - 1], h[k] + 2 * h[k - 1]
             slope[k] = (w1 + w2) / (w1 / secant[k - 1] + w2 / secant[k])
-    k = np.clip(np.searchsorted(x, at, side="right") - 1, 0, len(h) - 1)
-    t = (at - x[k]) / h[k]
-    rise = y[k] * (1 + 2 * t) * (1 - t) ** 2 + y[k + 1] * t**2 * (3 - 2 * t)
-    bend = h[k] * t * (1 - t) * (slope[k] * (1 - t) - slope[k + 1] * t)
+    left = np.clip(np.searchsorted(x, at, side="right") - 1, 0, len(h) - 1)
+    t = (at - x[left]) / h[left]
+    rise = y[left] * (1 + 2 * t) * (1 - t) ** 2 + y[left + 1] * t**2 * (3 - 2 * t)
+    bend = h[left] * t * (1 - t) * (slope[left] * (1 - t) - slope[left + 1] * t)
     return np.asarray(rise + bend)
 
 

@@ -14,10 +14,10 @@ from coldstack.core.units import SECONDS_PER_HOUR
 ROWS = (
     # what a pack is
     "step_per_as", "r25", "r_out", "z_land", "z_zero", "alarm_v", "cutoff_v", "series", "rise_per_j", "settle_per_w",
-    # its state, and the same at the block's start
-    "z", "v_slow", "current", "temperature", "below_s", "z_start", "v_start", "warmed_from",
-    # sums and extremes so far; the heat of the present block
-    "charge", "square", "energy", "heat", "block_heat", "peak", "lowest", "alarm_s",
+    # its state, and the same at the start of the stretch (z_start, warmed_from) and block
+    "z", "v_slow", "current", "temperature", "below_s", "z_start", "z_block", "v_block", "warmed_from",
+    # sums and extremes so far; those of the present block and stretch
+    "charge", "square", "energy", "heat", "block_heat", "stretch_heat", "stretch_low", "peak", "lowest", "alarm_s",
     # scratch
     "emf", "r", "rt", "work", "spare", "step_z", "current_sum", "volts_sum", "volts_first", "r_first", "r_warm",
 )  # fmt: skip
@@ -26,16 +26,16 @@ ROWS = (
 
 @dataclass(slots=True)
 class Outcome:
-    """The table's columns as they were at the end of each pack's last block.
+    """The table's columns as they were at the end of each pack's last stretch.
 
-    ``end_s`` is the moment it ended, NaN where the charge tells it; ``block_end_s`` and ``block_s`` the end and length
-    of its last block.
+    ``end_s`` is the moment it ended, NaN where the charge tells it; ``stretch_end_s`` and ``stretch_s`` the end and length
+    of its last stretch.
     """
 
     table: Floats
     end_s: Floats
-    block_end_s: Floats
-    block_s: Floats
+    stretch_end_s: Floats
+    stretch_s: Floats
     ending: Ints
 
     @classmethod
@@ -54,29 +54,29 @@ class Outcome:
         rows: NDArray[np.int64],
         columns: Floats,
         end_s: Floats | None,
-        block_end_s: float,
-        block_s: float,
+        stretch_end_s: float,
+        stretch_s: float,
         ending: Ints | Ending,
     ) -> None:
-        """The columns of packs that end in the present block."""
+        """The columns of packs that end in the present stretch."""
         self.table[:, rows] = columns
         self.end_s[rows] = np.nan if end_s is None else end_s
-        self.block_end_s[rows], self.block_s[rows] = block_end_s, block_s
+        self.stretch_end_s[rows], self.stretch_s[rows] = stretch_end_s, stretch_s
         self.ending[rows] = ending
 
     def discharge(self, packs: PackColumns) -> Discharge:
-        """Close the books: the part of the last block after the end is taken back, at the block's mean current."""
+        """Close the books: the part of the last stretch after the end is taken back, at the stretch's mean current."""
         c = dict(zip(ROWS, self.table, strict=True))
         drained = c["z_start"] - c["z"]
         end_s = np.where(np.isnan(self.end_s), self._landing_s(c, drained), self.end_s)
-        surplus = np.clip((self.block_end_s - end_s) / self.block_s, 0.0, 1.0)
-        block_as = drained / c["step_per_as"]
-        back_as = surplus * block_as
+        surplus = np.clip((self.stretch_end_s - end_s) / self.stretch_s, 0.0, 1.0)
+        stretch_as = drained / c["step_per_as"]
+        back_as = surplus * stretch_as
         charge = np.maximum(c["charge"] - back_as, 0.0)
-        square = np.maximum(c["square"] - back_as * block_as / self.block_s, 0.0)
-        # `emf` holds the loaded volts at the end of the block, where the stepping left them
+        square = np.maximum(c["square"] - back_as * stretch_as / self.stretch_s, 0.0)
+        # `emf` holds the loaded volts at the end of the last block, where the stepping left them
         energy = np.maximum(c["energy"] - back_as * c["emf"], 0.0)
-        heat = c["heat"] - surplus * c["block_heat"] + c["r_out"] * square
+        heat = c["heat"] - surplus * c["stretch_heat"] + c["r_out"] * square
         cooler = surplus * (c["temperature"] - c["warmed_from"])
         ran, drew = np.where(end_s > 0, end_s, np.inf), np.where(charge > 0, charge, np.inf)
         series, hour = packs.series, SECONDS_PER_HOUR
@@ -100,4 +100,4 @@ class Outcome:
     def _landing_s(self, c: dict[str, Floats], drained: Floats) -> Floats:
         to_go = c["z_start"] - c["z_land"]
         share = np.clip(to_go / np.where(drained > 0, drained, 1.0), 0.0, 1.0)
-        return np.asarray(self.block_end_s - (1.0 - share) * self.block_s)
+        return np.asarray(self.stretch_end_s - (1.0 - share) * self.stretch_s)

@@ -19,6 +19,7 @@ from coldstack.core.units import SECONDS_PER_HOUR
 
 CHUNK_PACKS = 2048
 """Packs stepped together: their columns then stay in the processor's second-level cache."""
+LONGEST_RUN_S = 6 * SECONDS_PER_HOUR
 BLOCK_S = 40.0
 """Longest stretch of steady load over which temperature and resistance are held."""
 
@@ -40,6 +41,7 @@ def simulate(
     surroundings: Surroundings,
     *,
     longest_step_s: float | None = None,
+    longest_run_s: float = LONGEST_RUN_S,
     trace: Trace | None = None,
 ) -> Discharge:
     """Run every pack from its start to its landing point, or to what ends it before.
@@ -52,6 +54,8 @@ def simulate(
         The duty, one value per pack and phase; repeated until the last pack has ended.
     longest_step_s : float, optional
         Step limit; chosen from the duty and the shortest runs if not given. [s]
+    longest_run_s : float
+        Packs that run longer end so, named `RAN_TOO_LONG`. [s]
     trace : Trace, optional
         Receives every step; only for batches of at most CHUNK_PACKS.
 
@@ -70,7 +74,7 @@ def simulate(
         rows = np.arange(start, min(start + CHUNK_PACKS, n))
         blocks = [b for p in loads for b in _blocks(p, rows, 3 * step_s)]
         lanes = Lanes(packs.take(rows), blocks, surroundings, rows, out)
-        lanes.run(step_s, trace)
+        lanes.run(step_s, longest_run_s, trace)
     return out.discharge(packs)
 
 
@@ -82,10 +86,15 @@ def _blocks(load: PhaseLoad, rows: np.ndarray, longest_s: float) -> list[PhaseLo
 
 
 def _step_length_s(packs: PackColumns, loads: list[PhaseLoad]) -> float:
-    """Steps of 13 s; up to 40 s for packs that run for hours, where nothing changes fast."""
+    """Steps of 20 s; up to 40 s for packs that run for hours, where nothing changes fast."""
     cycle_s = sum(p.duration_s for p in loads)
     nominal = 3.7 * packs.series
-    volts = {"amps": 1.0, "power": 1 / nominal, "throttle1": nominal, "throttle2": nominal**2}
+    volts: dict[str, Floats | float] = {
+        "amps": 1.0,
+        "power": 1 / nominal,
+        "throttle1": nominal,
+        "throttle2": nominal**2,
+    }
     amps = sum(p.value * volts[p.law] * (p.duration_s / cycle_s) for p in loads)
     runs_s = packs.capacity_ah * SECONDS_PER_HOUR / np.maximum(amps, 1e-9)
-    return float(np.clip(np.quantile(runs_s, 0.25) / 100, 13.0, 40.0)) if len(packs) else 13.0
+    return float(np.clip(np.quantile(runs_s, 0.25) / 60, 20.0, 40.0)) if len(packs) else 20.0

@@ -43,13 +43,17 @@ if TYPE_CHECKING:
 
 Rows = NDArray[np.intp]
 
-LONGEST_RUN_S = 6 * SECONDS_PER_HOUR
 TOO_HOT_C = 100.0
 """Far beyond any limit: the circuit means nothing there, so the run stops."""
 CUTOFF_HOLD_S = 2.0
 """A controller stops after its threshold was held this long."""
 STEPS_PER_RUN = 50
 """Steps may grow to this fraction of the time run so far."""
+REPEAT_AFTER_S = 90.0
+"""Three time constants of the slow part."""
+STRETCH_S = 45.0
+STRETCHES_PER_RUN = 25
+"""A cycle may count so often that it covers STRETCH_S, or this fraction of the time run so far."""
 SHRINK_BELOW = 0.8
 """Ended lanes are dropped once fewer than this share still runs."""
 
@@ -77,13 +81,16 @@ class Lanes:
     temperature: Floats
     below_s: Floats
     z_start: Floats
-    v_start: Floats
+    z_block: Floats
+    v_block: Floats
     warmed_from: Floats
     charge: Floats
     square: Floats
     energy: Floats
     heat: Floats
     block_heat: Floats
+    stretch_heat: Floats
+    stretch_low: Floats
     peak: Floats
     lowest: Floats
     alarm_s: Floats
@@ -113,6 +120,9 @@ class Lanes:
         self.table = np.zeros((len(ROWS), n))
         self.alive = np.ones(n, bool)
         self.was_below = False
+        self.repeats = 1
+        self.stretch_start_s = self.block_dt = 0.0
+        self.block_steps = 1
         self.samples: list[Floats] = []
         nominal = _NOMINAL_V[packs.chemistry_index]
         # per block: the load, and the current that it would take at nominal volts, to place the first mid-step
@@ -143,22 +153,44 @@ class Lanes:
         self.index = np.empty(self.table.shape[1], dtype=np.intp)
         self.fades: dict[float, Floats] = {}
 
-    def run(self, longest_step_s: float, trace: Trace | None) -> None:
-        """Step through the blocks, again and again, until the last lane has ended."""
-        self._begin_block()
+    def run(self, longest_step_s: float, longest_run_s: float, trace: Trace | None) -> None:
+        """Step through the cycle, again and again, until the last lane has ended."""
+        self._begin_stretch()
         landed = np.flatnonzero(self.z <= self.z_land)
-        self._end(landed, np.zeros(len(landed)), 1.0, Ending.REACHED_LANDING)
+        self._end(landed, np.zeros(len(landed)), Ending.REACHED_LANDING)
         while self.alive.any():
+            self.repeats = 1 if trace is not None else self._repeats()
+            if self.repeats > 1:
+                self._begin_stretch()
             for k, duration_s in enumerate(self.durations):
+                if self.repeats == 1:
+                    self._begin_stretch()
                 self._block(k, duration_s, longest_step_s, trace)
+                if self.repeats == 1 or k == len(self.durations) - 1:
+                    self._endings()
+                    self._shrink(trace)
                 if not self.alive.any():
                     return
-            if self.time_s >= LONGEST_RUN_S:
+            if self.time_s >= longest_run_s:
                 rest = np.flatnonzero(self.alive)
-                self._end(rest, np.full(len(rest), self.time_s), 1.0, Ending.RAN_TOO_LONG)
+                self._end(rest, np.full(len(rest), self.time_s), Ending.RAN_TOO_LONG)
 
-    def _begin_block(self) -> None:
-        self.z_start[:], self.v_start[:] = self.z, self.v_slow
+    def _repeats(self) -> int:
+        """How many times the next cycle counts: short cycles are run once for many, once the slow part has settled.
+
+        The slow part of the volts is periodic by then, so one cycle speaks for its neighbours; the stretch stays short
+        against the time run so far.
+        """
+        if self.time_s < REPEAT_AFTER_S:
+            return 1
+        return max(1, int(max(STRETCH_S, self.time_s / STRETCHES_PER_RUN) / sum(self.durations)))
+
+    def _begin_stretch(self) -> None:
+        """A stretch is what is settled at once: a block, or all blocks of a cycle that counts several times."""
+        self.stretch_start_s = self.time_s
+        self.z_start[:], self.warmed_from[:] = self.z, self.temperature
+        self.stretch_heat.fill(0.0)
+        self.stretch_low.fill(np.inf)
 
     def _block(self, k: int, duration_s: float, longest_step_s: float, trace: Trace | None) -> None:
         # whoever still runs has run for time_s already: its charge changes slowly enough for longer steps
@@ -167,7 +199,7 @@ class Lanes:
         dt = duration_s / steps
         self._renew_resistance()
         law, load = self.laws[k], self.loads[k]
-        self._begin_block()
+        self.z_block[:], self.v_block[:] = self.z, self.v_slow
         np.multiply(self.step_per_as, dt, out=self.step_z)
         np.multiply(self.guesses[k], self.step_z, out=self.work)
         self.work *= _HALF
@@ -187,7 +219,6 @@ class Lanes:
                 self.samples.append(volts.copy())
                 self._sample(trace, volts, self.time_s + (j + 0.5) * dt)
         self._end_block(dt, steps, law)
-        self._shrink(trace)
 
     def _renew_resistance(self) -> None:
         """R0 per cell position at the lanes' temperature, `temperature_factor` in place. [Ω]"""
@@ -225,13 +256,15 @@ class Lanes:
         return volts
 
     def _end_block(self, dt: float, steps: int, law: str) -> None:
-        """Sums, heat, lowest volts and endings of a block, from its mean current and volts."""
-        duration_s = dt * steps
+        """Sums, heat and lowest volts of a block, from its mean current and volts; each counts ``repeats`` times."""
+        duration_s, times = dt * steps, float(self.repeats)
+        self.block_dt, self.block_steps = dt, steps
         mean_current = self.current_sum
         np.multiply(mean_current, self.step_z, out=self.work)
-        np.subtract(self.z_start, self.work, out=self.z)
+        self.work *= times
+        np.subtract(self.z_block, self.work, out=self.z)
         mean_current *= 1.0 / steps
-        charge = np.multiply(mean_current, duration_s, out=self.work)
+        charge = np.multiply(mean_current, duration_s * times, out=self.work)
         self.charge += charge
         self.volts_sum *= 1.0 / steps
         self.volts_sum *= charge
@@ -240,18 +273,20 @@ class Lanes:
         self.square += charge
         self._heat_cells(charge, mean_current, duration_s, steps)
         self.heat += self.block_heat
-        self._warm(duration_s)
+        self.stretch_heat += self.block_heat
+        self._warm(duration_s * times)
         end_v = self._end_voltage()
         low_v = np.minimum(end_v, self.volts_first, out=self.volts_sum)
         if law == "power":
             np.maximum(self.peak, self.current, out=self.peak)
         np.minimum(self.lowest, low_v, out=self.lowest)
-        self.time_s += duration_s
+        self.time_s += duration_s * times
+        if duration_s >= CUTOFF_HOLD_S or self.repeats == 1:
+            np.minimum(self.stretch_low, low_v, out=self.stretch_low)
         sounds = low_v <= self.alarm_v
         if duration_s >= CUTOFF_HOLD_S and sounds.any():
             self.alarm_s[sounds] = self.time_s
             self.alarm_v[sounds] = -np.inf
-        self._endings(low_v, end_v, dt, steps)
 
     def _heat_cells(self, square: Floats, current: Floats, duration_s: float, steps: int) -> None:
         """Heat of one cell position: I²·R0·t and the slow part's ∫v²/R1 dt along its exponential. [J]
@@ -259,7 +294,7 @@ class Lanes:
         With s the volts the current settles at and g the gap at the block's start, ∫(s + g·e^(−t/τ))² dt ÷ R1.
         """
         tau, fade = SLOW_TIME_CONSTANT_S, math.exp(-duration_s / SLOW_TIME_CONSTANT_S)
-        r, heat, gap, slow = self.r_first, self.block_heat, self.v_start, self.rt
+        r, heat, gap, slow = self.r_first, self.block_heat, self.v_block, self.rt
         if steps > 1:
             r += self.r
             r *= _HALF
@@ -270,10 +305,10 @@ class Lanes:
         gap -= slow
         np.multiply(gap, gap, out=slow)
         slow /= r
-        slow *= tau / 2 * (1 - fade * fade)
+        slow *= tau / 2 * (1 - fade * fade) * self.repeats
         heat += slow
         gap *= current
-        gap *= 2 * tau * (1 - fade)
+        gap *= 2 * tau * (1 - fade) * self.repeats
         heat += gap
 
     def _end_voltage(self) -> Floats:
@@ -296,23 +331,24 @@ class Lanes:
         settled = np.multiply(self.block_heat, self.settle_per_w, out=self.rt)
         settled *= 1.0 / duration_s
         settled += self.surroundings.air_c
-        self.warmed_from[:] = self.temperature
         self.temperature -= settled
         self.temperature *= self.fades[duration_s]
         self.temperature += settled
 
-    def _crossing_s(self, who: Rows, limit_v: Floats, end_v: Floats, dt: float, steps: int) -> Floats:
-        """When these lanes' volts first fell to the limit within the block just ended. [s]
+    def _crossing_s(self, who: Rows) -> Floats:
+        """When these lanes' volts first fell to the cut-off within the stretch just ended. [s]
 
-        Between the first step's middle and the end (every step's middle, where a trace is kept) the volts are taken as
-        straight lines.
+        Between the block's first mid-step and its end (every mid-step, where a trace is kept) the volts are taken as
+        straight lines; of a cycle that counts several times the middle is taken.
         """
-        limit, start_s = limit_v[who], self.time_s - steps * dt
+        if self.repeats > 1:
+            return np.full(len(who), 0.5 * (self.stretch_start_s + self.time_s))
+        limit, dt, steps = self.cutoff_v[who], self.block_dt, self.block_steps
         if self.samples:
             times = [(j + 0.5) * dt for j in range(steps)] + [steps * dt]
-            volts = [v[who] for v in (*self.samples, end_v)]
+            volts = [v[who] for v in (*self.samples, self.emf)]
         else:
-            times, volts = [0.5 * dt, steps * dt], [self.volts_first[who], end_v[who]]
+            times, volts = [0.5 * dt, steps * dt], [self.volts_first[who], self.emf[who]]
         crossing = np.zeros(len(who))
         found = volts[0] <= limit
         for j in range(1, len(volts)):
@@ -321,54 +357,53 @@ class Lanes:
             share = (volts[j - 1] - limit) / np.where(drop > 0, drop, 1.0)
             crossing = np.where(here, times[j - 1] + share * (times[j] - times[j - 1]), crossing)
             found |= here
-        return np.asarray(start_s + crossing)
+        return np.asarray(self.stretch_start_s + crossing)
 
-    def _endings(self, low_v: Floats, end_v: Floats, dt: float, steps: int) -> None:
-        """Lanes that reached the cut-off or the landing point within the block, each at its own moment."""
-        duration_s = dt * steps
-        below = low_v <= self.cutoff_v
+    def _endings(self) -> None:
+        """Lanes that reached the cut-off or the landing point within the stretch, each at its own moment."""
+        stretch_s = self.time_s - self.stretch_start_s
+        below = self.stretch_low <= self.cutoff_v
         if below.any() or self.was_below:
             self.was_below = bool(below.any())
-            self.below_s += duration_s
+            self.below_s += stretch_s
             self.below_s *= below
             held = np.flatnonzero(self.below_s >= CUTOFF_HOLD_S - 1e-9)
-            crossing = self._crossing_s(held, self.cutoff_v, end_v, dt, steps)
-            crossing -= np.maximum(self.below_s[held] - duration_s, 0.0)
-            landed = self._landing_s(held, duration_s)
+            crossing = self._crossing_s(held)
+            crossing -= np.maximum(self.below_s[held] - stretch_s, 0.0)
+            landed = self._landing_s(held)
             # a landing point reached before the cut-off ends the run first
-            ending = np.where(landed <= crossing, int(Ending.REACHED_LANDING), self._stop(held, end_v))
-            self._end(held, np.maximum(np.minimum(crossing, landed), 0.0), duration_s, ending)
+            ending = np.where(landed <= crossing, int(Ending.REACHED_LANDING), self._stop(held))
+            self._end(held, np.maximum(np.minimum(crossing, landed), 0.0), ending)
         landed_now = self.z <= self.z_land
         if landed_now.any():
-            self._end(np.flatnonzero(landed_now), None, duration_s, Ending.REACHED_LANDING)
+            self._end(np.flatnonzero(landed_now), None, Ending.REACHED_LANDING)
         if self.temperature.max() > TOO_HOT_C:
             hot = np.flatnonzero((self.temperature > TOO_HOT_C) & self.alive)
-            self._end(hot, np.full(len(hot), self.time_s), duration_s, Ending.CELL_TOO_HOT)
+            self._end(hot, np.full(len(hot), self.time_s), Ending.CELL_TOO_HOT)
 
-    def _landing_s(self, who: Rows, duration_s: float) -> Floats:
-        """When the charge of these lanes reaches the landing point, at the block's mean current; inf if after it. [s]"""
+    def _landing_s(self, who: Rows) -> Floats:
+        """When the charge of these lanes reaches the landing point, at the stretch's mean current; inf if after it. [s]"""
         drained = self.z_start[who] - self.z[who]
         to_go = self.z_start[who] - self.z_land[who]
         share = np.where(drained > 0, to_go / np.where(drained > 0, drained, 1.0), np.inf)
-        start_s = self.time_s - duration_s
-        return np.asarray(np.where(share <= 1, start_s + share * duration_s, np.inf))
+        at_s = self.stretch_start_s + share * (self.time_s - self.stretch_start_s)
+        return np.asarray(np.where(share <= 1, at_s, np.inf))
 
-    def _stop(self, who: Rows, end_v: Floats) -> NDArray[np.int64]:
+    def _stop(self, who: Rows) -> NDArray[np.int64]:
         """Cut-off, or collapse where the load asked for more than the pack can give at all."""
         loss = self.current[who] * (self.r25[who] * 2.0 + self.r_out[who])
-        collapsed = end_v[who] < 0.6 * loss
+        collapsed = self.emf[who] < 0.6 * loss
         return np.where(collapsed, int(Ending.CANNOT_DELIVER), int(Ending.REACHED_CUTOFF))
 
-    def _end(
-        self, who: Rows, at_s: Floats | None, duration_s: float, ending: NDArray[np.int64] | Ending
-    ) -> None:
-        """Keep these lanes as they are at the end of the block, with the moment they ended within it.
+    def _end(self, who: Rows, at_s: Floats | None, ending: NDArray[np.int64] | Ending) -> None:
+        """Keep these lanes as they are at the end of the stretch, with the moment they ended within it.
 
         ``at_s`` None: when the landing point was reached, to be worked out from the charge. `Outcome` closes the books.
         """
         if not len(who):
             return
-        self.out.keep(self.rows[who], self.table[:, who], at_s, self.time_s, duration_s, ending)
+        stretch_s = max(self.time_s - self.stretch_start_s, 1e-9)
+        self.out.keep(self.rows[who], self.table[:, who], at_s, self.time_s, stretch_s, ending)
         self.alive[who] = False
         # an ended lane runs on until it is dropped, but nothing more can happen to it
         self.z_land[who] = self.alarm_v[who] = self.cutoff_v[who] = -np.inf

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from typing import Any
 
 import numpy as np
 
@@ -30,7 +31,8 @@ MOST_STRINGS = 16
 DENSITY_G_PER_CM3 = 2.0
 GRID_CAPACITY_RATIO = (0.3, 2.5)
 """The grid spans this much around the closed-form capacity."""
-GRID_C = (8.0, 90.0)
+GRID_C_RATIO = (0.4, 4.5)
+"""C ratings of the grid over the chemistry's typical one; other chemistries than LiPo span half to twice."""
 PRICE_NOT_KNOWN = math.nan
 
 
@@ -42,7 +44,7 @@ def heaviest_shown_g(job: Job) -> float:
     wanted = job.wants.mass_g or 0.6 * job.mass_g
     n = job.motion.mass_exponent
     turning = 1.2 * job.mass_g / (n - 1) if n > 1 else 0.0
-    return turning if turning <= 3.0 * wanted else 1.8 * wanted
+    return turning if 0 < turning <= 3.0 * wanted else 1.8 * wanted
 
 
 def cell_builds(cells: Sequence[CellType], job: Job, *, series: Sequence[int]) -> Candidates:
@@ -134,7 +136,7 @@ def generic_grid(
 ) -> Candidates:
     """Made-up packs on a grid of capacity and C around a capacity, one layer per chemistry and cell count.
 
-    Energy per mass falls from the chemistry's best at 20C to its least at 80C. The box has the bay's proportions and
+    Energy per mass falls from the chemistry's best at its typical C (LiPo: 20C) to its least at four times that. The box has the bay's proportions and
     2.0 g/cm³, so that it fits if its volume does. They give the shopping line even where the catalogue has no match.
     """
     low, high = (r * capacity_ah for r in GRID_CAPACITY_RATIO)
@@ -150,12 +152,15 @@ def generic_grid(
 
 def _grid_layer(job: Job, chemistry_id: str, s: int, sizes: Floats, c_steps: int) -> Candidates:
     cell, e = chemistry(chemistry_id), job.electronics
-    top_c = min(GRID_C[1], 6 * cell.typical_label_c)
-    ratings = np.geomspace(min(GRID_C[0], cell.typical_label_c / 2), top_c, c_steps)
+    ratings = np.geomspace(
+        cell.typical_label_c * GRID_C_RATIO[0], cell.typical_label_c * GRID_C_RATIO[1], c_steps
+    )
+    if chemistry_id not in ("lipo", "lihv"):
+        ratings = np.geomspace(cell.typical_label_c / 2, 2 * cell.typical_label_c, c_steps)
     ah, c = (x.ravel() for x in np.meshgrid(np.round(sizes, 2), np.round(ratings), indexing="ij"))
     n = len(ah)
     least, most = cell.pack_wh_per_kg
-    density = np.interp(c, (20.0, 80.0), (most, least))
+    density = np.interp(c, (cell.typical_label_c, 4 * cell.typical_label_c), (most, least))
     mass_g = ah * s * cell.nominal_v / density * 1000.0
     by_heat = resistance_from_c_mohm(c, ah)
     typical = TYPICAL_RESISTANCE_MOHM_AH.get(chemistry_id)
@@ -188,7 +193,7 @@ def _grid_layer(job: Job, chemistry_id: str, s: int, sizes: Floats, c_steps: int
     )  # fmt: skip
 
 
-def _model_plug(job: Job, n: int) -> dict[str, object]:
+def _model_plug(job: Job, n: int) -> dict[str, Any]:
     plug = plug_family(job.electronics.plug)
     return {
         "plug_index": np.full(n, PLUG_IDS.index(plug.id), np.int64),

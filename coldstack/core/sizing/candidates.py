@@ -5,6 +5,8 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, fields, replace
+from itertools import chain
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -83,22 +85,22 @@ class Candidates:
     def take(self, rows: Sequence[int] | NDArray[np.intp] | NDArray[np.bool_]) -> Candidates:
         """The chosen rows, in the order given."""
         index = np.flatnonzero(rows) if np.asarray(rows).dtype == bool else np.asarray(rows, int)
-        return Candidates(
-            *(
-                [column[i] for i in index] if isinstance(column, list) else column[index]
-                for column in (getattr(self, f.name) for f in fields(self))
-            )
-        )
+        columns: dict[str, Any] = {
+            f.name: [column[i] for i in index] if isinstance(column, list) else column[index]
+            for f in fields(self)
+            for column in (getattr(self, f.name),)
+        }
+        return Candidates(**columns)
 
     @staticmethod
     def joined(parts: Sequence[Candidates]) -> Candidates:
         """All parts one behind the other."""
-        columns = []
+        columns: dict[str, Any] = {}
         for f in fields(Candidates):
             pieces = [getattr(p, f.name) for p in parts]
             is_list = f.name in ("ids", "names", "kinds")
-            columns.append(sum(pieces, []) if is_list else np.concatenate(pieces))
-        return Candidates(*columns)
+            columns[f.name] = list(chain.from_iterable(pieces)) if is_list else np.concatenate(pieces)
+        return Candidates(**columns)
 
 
 _NOMINAL_V = np.array([CHEMISTRIES[c].nominal_v for c in CHEMISTRY_IDS])

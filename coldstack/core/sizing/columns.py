@@ -76,13 +76,14 @@ def want_columns(job: Job, c: Candidates, d: Discharge, *, landing_ah: Floats) -
 
     ``landing_ah`` is the charge from the start to the landing point, shape (N,). [Ah]
     """
-    given_ah = np.where(d.ending == int(Ending.REACHED_LANDING), landing_ah, d.used_ah)
+    whole = np.isin(d.ending, (int(Ending.REACHED_LANDING), int(Ending.RAN_TOO_LONG)))
+    given_ah = np.where(whole, landing_ah, d.used_ah)
     n, wants, e = len(c), job.wants, job.electronics
     full = np.array([CHEMISTRIES[x].full_v for x in CHEMISTRY_IDS])[c.chemistry_index]
     rated = f"rated for {e.rated_cells} LiPo cells" if e.rated_cells else "as given"
     wanted = "wanted"
     columns = [
-        CheckColumn("window.full", "Volts fresh off the charger", "V", full * c.series, _all(n, e.max_v), True, f"controller, {rated}", caution_from=NEVER),
+        CheckColumn("window.full", "Volts fresh off the charger", "V", np.round(full * c.series, 6), _all(n, e.max_v), True, f"controller, {rated}", caution_from=NEVER),
         CheckColumn("window.landing", "Volts at the landing point", "V", d.landing_voltage_v, _all(n, e.min_v), False, "controller’s lowest volts", caution_from=NEVER),
         CheckColumn("run.delivers", "Charge given before the controller stops", "Ah", given_ah, landing_ah, False, "landing point of the house rules", caution_from=NEVER),
     ]  # fmt: skip
@@ -181,8 +182,3 @@ def _or_nan(n: int, value: float | None) -> Floats:
 
 def _burst(n: int, continuous: float | None, burst: float | None) -> Floats:
     return _or_nan(n, burst if burst is not None else continuous)
-
-
-def mask_of(columns: list[CheckColumn], prefix: str) -> NDArray[np.bool_]:
-    """Which checks' ids start with a prefix, shape (checks,)."""
-    return np.array([c.id.startswith(prefix) for c in columns])

@@ -64,7 +64,7 @@ def conflict(e: Evaluation) -> Conflict | None:
         reliefs = []
         for gives in combinations(range(len(groups)), size):
             others = np.delete(fails, gives, axis=0)
-            enough = ~others.any(axis=0)
+            enough = np.logical_not(others.any(axis=0))
             if enough.any():
                 reliefs.append(_relief(e, [groups[g] for g in gives], enough))
         if reliefs:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-
 from coldstack.core.cells.chemistry import CHEMISTRY_IDS, chemistry
 from coldstack.core.cells.resistance import honest_c_of, honest_current_a
 from coldstack.core.discharge.batch import Ending

@@ -23,10 +23,11 @@ from coldstack.core.rules.house_rules import CellRules, for_chemistry
 from coldstack.core.sizing.candidates import Candidates
 from coldstack.core.sizing.columns import pack_position_mm
 from coldstack.core.sizing.derivations import derivations
-from coldstack.core.sizing.evaluate import Evaluation, evaluate, traced
+from coldstack.core.sizing.evaluate import Evaluation, evaluate, surroundings, traced
 from coldstack.core.sizing.job import Job
 from coldstack.core.sizing.plates import Plate, plates
 from coldstack.core.sizing.spread import MinutesRange, Sensitivity, minutes_range, sensitivity, thermal_c
+from coldstack.core.sizing.wording import lack
 from coldstack.core.working import Working
 
 TIMER_STEP_S = 10
@@ -90,6 +91,7 @@ class Detail:
     measured: bool
     position_mm: float | None
     price: float | None
+    lacks: list[str]
     checks: list[Check]
     plates: list[Plate]
     trace: Moments
@@ -149,7 +151,13 @@ def _detail(e: Evaluation, row: int, spread: MinutesRange, trace: Moments) -> De
         measured=bool(c.resistance_spread[row] <= 0.25),
         position_mm=None if math.isnan(position) else position,
         price=None if math.isnan(c.price[row]) else float(c.price[row]),
-        checks=worst_first([*_numeric_checks(e, row), *_statements(e, row)]),
+        lacks=[lack(e, k, row) for k in e.failing(row)],
+        checks=worst_first(
+            [
+                *_numeric_checks(e, row),
+                *_statements(e, row, trace.alarm_min, fragile=bool(spread.fragile[row])),
+            ]
+        ),
         plates=plates(e, row),
         trace=trace,
         settings=settings,
@@ -163,9 +171,9 @@ def _numeric_checks(e: Evaluation, row: int) -> list[Check]:
     return [c.check(row) for c in e.checks]
 
 
-def _statements(e: Evaluation, row: int) -> list[Check]:
+def _statements(e: Evaluation, row: int, alarm_min: float | None, *, fragile: bool) -> list[Check]:
     """Facts without a number: cut-off, brushed motor, cold start, alarm before the landing."""
-    c, job, d = e.candidates, e.job, e.discharge
+    c, job = e.candidates, e.job
     cell = chemistry(CHEMISTRY_IDS[int(c.chemistry_index[row])])
     found = []
     if job.electronics.cutoff == "none" and cell.charge_method == "cc_cv":
@@ -173,11 +181,12 @@ def _statements(e: Evaluation, row: int) -> list[Check]:
     printed_v = cell.nominal_v * float(c.series[row])
     if job.electronics.brushed and printed_v > 1.02 * job.duty.reference_voltage_v:
         found.append(check_statement("motor.brushes", "Brushed motor", verdict="caution", sentence=f"A brushed motor on {printed_v:.1f} V instead of {job.duty.reference_voltage_v:.1f} V turns faster and wears its brushes sooner.", limit_source="motor"))  # fmt: skip
-    if job.bay.air_c < COLD_START_C:
-        found.append(check_statement("cells.cold", "Cold start", verdict="caution", sentence=f"At {job.bay.air_c:g} °C the cells’ resistance is higher: warm the pack before the start, and never charge it below 0 °C.", limit_source="computation at the air’s temperature"))  # fmt: skip
-    alarm_s = float(d.alarm_s[row])
-    if not math.isnan(alarm_s):
-        found.append(check_statement("run.alarm", "Alarm before landing", verdict="caution", sentence=f"The alarm first sounds {alarm_s / 60:.1f} min into the run, before the landing point: the volts dip under load.", limit_source=f"house rules “{job.rules.name}”"))  # fmt: skip
+    if surroundings(job).start_c < COLD_START_C:
+        found.append(check_statement("cells.cold", "Cold start", verdict="caution", sentence=f"At {surroundings(job).start_c:g} °C the cells’ resistance is higher: warm the pack before the start, and never charge it below 0 °C.", limit_source="computation at the air’s temperature"))  # fmt: skip
+    if fragile:
+        found.append(check_statement("run.fragile", "Early stop", verdict="caution", sentence=f"If its cells have {100 * c.resistance_spread[row]:.0f} % more resistance than assumed, the controller stops at a peak long before the landing point. Measure the resistance before relying on it.", limit_source="range of the resistance"))  # fmt: skip
+    if alarm_min is not None and alarm_min < float(e.minutes[row]):
+        found.append(check_statement("run.alarm", "Alarm before landing", verdict="caution", sentence=f"The alarm first sounds {alarm_min:.1f} min into the run, before the landing point: the volts dip under load.", limit_source=f"house rules “{job.rules.name}”"))  # fmt: skip
     return found
 
 

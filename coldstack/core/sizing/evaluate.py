@@ -18,7 +18,7 @@ from coldstack.core.discharge.batch import (
     Surroundings,
     box_area_m2,
 )
-from coldstack.core.discharge.simulate import Trace, simulate
+from coldstack.core.discharge.simulate import LONGEST_RUN_S, Trace, simulate
 from coldstack.core.draw.scaling import PhaseLoad, phase_loads
 from coldstack.core.rules.house_rules import CellRules, for_chemistry
 from coldstack.core.sizing.candidates import Candidates
@@ -57,10 +57,11 @@ class Evaluation:
         return sorted(over, key=lambda k: -column[k])
 
 
-def evaluate(job: Job, candidates: Candidates) -> Evaluation:
+def evaluate(job: Job, candidates: Candidates, *, longest_run_s: float = LONGEST_RUN_S) -> Evaluation:
     """Run and check N candidates in one vectorised pass."""
     packs = pack_columns(job, candidates)
-    return judged(job, candidates, packs, simulate(packs, loads(job, candidates), surroundings(job)))
+    run = simulate(packs, loads(job, candidates), surroundings(job), longest_run_s=longest_run_s)
+    return judged(job, candidates, packs, run)
 
 
 def judged(job: Job, candidates: Candidates, packs: PackColumns, discharge: Discharge) -> Evaluation:
@@ -118,8 +119,9 @@ def loads(job: Job, c: Candidates) -> list[PhaseLoad]:
 
 
 def surroundings(job: Job) -> Surroundings:
-    """The air of the bay; the pack starts at its temperature."""
-    return Surroundings(job.bay.air_c, job.bay.air_c, AIRFLOW_W_PER_M2_K[job.bay.airflow])
+    """The air of the bay; the pack starts at its own temperature, or the air's."""
+    start_c = job.bay.air_c if job.bay.pack_c is None else job.bay.pack_c
+    return Surroundings(job.bay.air_c, start_c, AIRFLOW_W_PER_M2_K[job.bay.airflow])
 
 
 def traced(job: Job, candidates: Candidates, *, step_s: float = 3.0) -> Trace:
@@ -129,8 +131,3 @@ def traced(job: Job, candidates: Candidates, *, step_s: float = 3.0) -> Trace:
     trace = Trace()
     simulate(packs, loads(job, candidates), surroundings(job), longest_step_s=step_s, trace=trace)
     return trace
-
-
-def ended_early(discharge: Discharge) -> NDArray[np.bool_]:
-    """Whether a run ended before its landing point."""
-    return discharge.ending != int(Ending.REACHED_LANDING)

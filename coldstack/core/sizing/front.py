@@ -48,7 +48,8 @@ def real_rows(e: Evaluation) -> NDArray[np.bool_]:
 def score(e: Evaluation, aim: Aim) -> Floats:
     """How well each candidate serves an aim; higher is better, NaN where it cannot be told (no price).
 
-    all_round: log of minutes per gram of all-up mass' share, and half a log for staying cold: minutes and grams count alike, heat half.
+    all_round: the log of minutes (those beyond 1.3 times the wanted do not count) less the log of grams, less half the log of
+    the hottest loading (below 40 % all are cold enough).
     """
     minutes = np.maximum(e.minutes, 1e-6)
     mass = e.candidates.mass_g
@@ -60,6 +61,8 @@ def score(e: Evaluation, aim: Aim) -> Floats:
         return -np.maximum(e.heat, 1e-6)
     if aim == "cheapest":
         return np.asarray(-e.candidates.price / (minutes / 60.0))
+    if e.job.wants.minutes:
+        minutes = np.minimum(minutes, 1.3 * e.job.wants.minutes)
     return np.asarray(np.log(minutes) - np.log(mass) - 0.5 * np.log(np.maximum(e.heat, 0.4)))
 
 

@@ -65,6 +65,8 @@ class Bay:
     height_mm: float | None = None
     airflow: Airflow = "vented"
     air_c: float = 20.0
+    pack_c: float | None = None
+    """The pack's temperature at the start, if it is not the air's. [°C]"""
     balance_at_mm: float | None = None
     empty_balance_mm: float | None = None
     centre_mm: float | None = None
@@ -147,6 +149,8 @@ def _check_bay(bay: Bay) -> None:
         if value is not None:
             require_between(f"bay.{name}", label, value, low=5, high=3000, unit="mm")
     require_between("bay.air_c", "Air temperature", bay.air_c, low=-30, high=50, unit="°C")
+    if bay.pack_c is not None:
+        require_between("bay.pack_c", "Pack temperature at the start", bay.pack_c, low=-30, high=60, unit="°C")  # fmt: skip
     for name in ("balance_at_mm", "empty_balance_mm", "centre_mm"):
         value = getattr(bay, name)
         if value is not None and not math.isfinite(value):

@@ -5,27 +5,44 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
+from typing import Any
 
 import numpy as np
 
 from coldstack.core.cells.chemistry import chemistry
+from coldstack.core.cells.resistance import LabelTrust
+from coldstack.core.discharge.simulate import LONGEST_RUN_S
+from coldstack.core.draw.scaling import refitted_current_a, throttle_current_a
 from coldstack.core.packs.pack import CellType, Pack
 from coldstack.core.sizing.builds import cell_builds, generic_grid, heaviest_shown_g
 from coldstack.core.sizing.candidates import Candidates, electrically_possible, from_packs, pairs
 from coldstack.core.sizing.conflict import Conflict, conflict
 from coldstack.core.sizing.evaluate import Evaluation, evaluate
-from coldstack.core.sizing.front import Aim, NearMiss, front, near_misses, real_rows, shortlist
+from coldstack.core.sizing.front import (
+    SHORTLIST_ROWS,
+    Aim,
+    NearMiss,
+    front,
+    near_misses,
+    real_rows,
+    shortlist,
+)
 from coldstack.core.sizing.job import Job
 from coldstack.core.sizing.shopping import Shopping, closed_form_capacity_ah, shopping
 from coldstack.core.sizing.spread import MinutesRange, minutes_range
+from coldstack.core.units import plain_number
 
 MOST_CELLS = 14
+SPARE_ROWS = 4
+MUCH_LONGER = 3.0
+"""Packs that run this many times the wanted minutes are followed no further in a plan."""
 DEFAULT_MINUTES = 10.0
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False)
 class Stock:
-    """What there is to choose from, as values."""
+    """What there is to choose from, as values. Compared by identity."""
 
     packs: Sequence[Pack]
     cells: Sequence[CellType]
@@ -48,6 +65,9 @@ class CellChip:
     chemistry: str
     accepted: bool
     reason: str
+    peak_a: float
+    peak_ratio: float
+    peak_sentence: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -68,25 +88,28 @@ class Plan:
 def plan(job: Job, stock: Stock, *, aim: Aim = "all_round", fineness: Fineness | None = None) -> Plan:
     """Candidates of every kind for a job, in one vectorised pass, and the reading of the outcome."""
     candidates = gather(job, stock, fineness or Fineness())
-    return read(evaluate(job, candidates), aim)
+    limit_s = MUCH_LONGER * 60 * job.wants.minutes if job.wants.minutes else LONGEST_RUN_S
+    return read(evaluate(job, candidates, longest_run_s=limit_s), aim)
 
 
 def gather(job: Job, stock: Stock, fineness: Fineness) -> Candidates:
     """All candidates: packs, pairs of equal packs, builds from cells, and the generic grid."""
-    singles = from_packs(stock.packs, job.label_trust)
     series = wanted_series(job)
-    parts = [singles, pairs(singles)] if len(singles) else []
-    if parts:
-        joined = Candidates.joined(parts)
-        possible = electrically_possible(
-            joined, max_v=job.electronics.max_v, chemistries=job.wants.chemistries
-        )
-        parts = [joined.take(possible & np.isin(joined.series, series))]
+    packs = packs_and_pairs(stock, job.label_trust)
+    possible = electrically_possible(packs, max_v=job.electronics.max_v, chemistries=job.wants.chemistries)  # fmt: skip
+    parts = [packs.take(possible & np.isin(packs.series, series))]
     parts.append(cell_builds(stock.cells, job, series=series))
     parts.append(_grid(job, series, fineness))
     joined = Candidates.joined(parts)
     owned = np.array([k == "owned" for k in joined.kinds], dtype=bool)
     return joined.take(owned | (joined.mass_g <= heaviest_shown_g(job)))
+
+
+@lru_cache(maxsize=8)
+def packs_and_pairs(stock: Stock, trust: LabelTrust) -> Candidates:
+    """The stock's packs and the pairs of them; the same for every job, so it is kept for the stock last seen."""
+    singles = from_packs(stock.packs, trust)
+    return Candidates.joined([singles, pairs(singles)]) if len(singles) else singles
 
 
 def _grid(job: Job, series: Sequence[int], fineness: Fineness) -> Candidates:
@@ -118,28 +141,56 @@ def cell_chips(job: Job) -> list[CellChip]:
             reason = f"{cells}S {name} is {full_v:.1f} V fresh off the charger; the controller stops at {e.max_v:.1f} V."
         else:
             reason = f"{cells}S {name} is down to {empty_v:.1f} V when empty; the controller needs {e.min_v:.1f} V."
-        chips.append(CellChip(cells, full_v, chemistry_id, bool(fits), reason))
+        peak_a, ratio, words = _peak_at(job, cells * chemistry(chemistry_id).nominal_v)
+        chips.append(CellChip(cells, full_v, chemistry_id, bool(fits), reason, peak_a, ratio, words))
     return chips
+
+
+def _peak_at(job: Job, volts: float) -> tuple[float, float, str]:
+    """The job's peak carried to a pack of these printed volts, its ratio to the job's, and both in words."""
+    duty, drive = job.duty, job.drive
+    peak = max(duty.phases, key=lambda p: p.current_a)
+    follows = peak.hold == "throttle" and drive == "same"
+    holds = peak.hold == "amps" and drive == "same"
+    if follows:
+        moved = throttle_current_a(peak.current_a, voltage_v=volts, reference_voltage_v=duty.reference_voltage_v, motion=job.motion)  # fmt: skip
+    elif holds:
+        moved = np.asarray(peak.current_a)
+    else:
+        moved = refitted_current_a(peak.current_a, voltage_v=volts, reference_voltage_v=duty.reference_voltage_v)  # fmt: skip
+    ratio = float(moved) / peak.current_a
+    part = "gearing" if job.motion.geared else "propeller"
+    how = f"with the same {part}" if follows else "for the same watts" if not holds else "at the same amps"
+    words = f"At {plain_number(volts)} V {how} the peak is {plain_number(float(moved))} A, {plain_number(ratio)} times the {plain_number(peak.current_a)} A at {plain_number(duty.reference_voltage_v)} V."
+    return float(moved), ratio, words
 
 
 def read(e: Evaluation, aim: Aim) -> Plan:
     """Front, shortlist, near misses, conflict and shopping line of an evaluation."""
-    short = shortlist(e, aim)
+    short = shortlist(e, aim, SHORTLIST_ROWS + SPARE_ROWS)
     misses = near_misses(e)
     rows = [*short, *(m.row for m in misses)]
     spread = minutes_range(e.job, e.candidates.take(rows), e.minutes[rows]) if rows else None
+    order = _sturdy_first(spread, len(short)) if spread is not None else []
+    short = [short[k] for k in order]
     best = short[0] if short else None
     return Plan(
         evaluation=e,
         front_rows=_front_rows(e),
         short_rows=short,
-        short_range=_part(spread, slice(0, len(short))),
+        short_range=_part(spread, order),
         misses=misses,
-        miss_range=_part(spread, slice(len(short), None)),
+        miss_range=_part(spread, range(len(rows) - len(misses), len(rows))),
         conflict=conflict(e),
         shopping=shopping(e, like=best) if best is not None else None,
         best=best if best is not None else _nearest(e, misses),
     )
+
+
+def _sturdy_first(spread: MinutesRange, count: int) -> list[int]:
+    """Positions of the shortlist with fragile packs behind all others, cut to its length."""
+    order = sorted(range(count), key=lambda k: bool(spread.fragile[k]))
+    return order[:SHORTLIST_ROWS]
 
 
 def _nearest(e: Evaluation, misses: list[NearMiss]) -> int | None:
@@ -158,10 +209,11 @@ def _front_rows(e: Evaluation) -> list[int]:
     return [int(r) for r in rows[front(e.candidates.mass_g[rows], e.minutes[rows])]]
 
 
-def _part(spread: MinutesRange | None, which: slice) -> MinutesRange:
-    if spread is None:
-        return MinutesRange(*(np.empty(0) for _ in range(5)))
-    return MinutesRange(*(getattr(spread, f)[which] for f in MinutesRange.__dataclass_fields__))
+def _part(spread: MinutesRange | None, which: Sequence[int]) -> MinutesRange:
+    rows = np.asarray(which, dtype=int)
+    names = MinutesRange.__dataclass_fields__
+    columns: dict[str, Any] = {f: np.empty(0) if spread is None else getattr(spread, f)[rows] for f in names}
+    return MinutesRange(**columns)
 
 
 def pick(job: Job, stock: Stock, ids: Sequence[str], fineness: Fineness | None = None) -> Candidates:
@@ -169,8 +221,3 @@ def pick(job: Job, stock: Stock, ids: Sequence[str], fineness: Fineness | None =
     candidates = gather(job, stock, fineness or Fineness())
     row_of = {c: i for i, c in enumerate(candidates.ids)}
     return candidates.take([row_of[i] for i in ids if i in row_of])
-
-
-def finite(value: float) -> float | None:
-    """The value, or None for NaN and infinity: JSON has no word for them."""
-    return float(value) if math.isfinite(value) else None

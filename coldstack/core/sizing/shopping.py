@@ -54,6 +54,8 @@ def shopping(e: Evaluation, *, like: int) -> Shopping | None:
     The generic grid has no cylindrical cells: for those the build itself is the shopping line.
     """
     c, job = e.candidates, e.job
+    if c.kinds[like] == "cell build":
+        return _build_line(e, like)
     generic = np.array([k == "generic" for k in c.kinds], dtype=bool)
     same = (c.series == c.series[like]) & (c.chemistry_index == c.chemistry_index[like])
     rows = np.flatnonzero(generic & same & e.feasible)
@@ -90,6 +92,29 @@ def shopping(e: Evaluation, *, like: int) -> Shopping | None:
         plug=job.electronics.plug,
         working=_working(job, chemistry_id, series, low, rms, peak, rating),
     )
+
+
+def _build_line(e: Evaluation, row: int) -> Shopping:
+    """A pack made of the candidate's cells: their capacity and the amps that each must give."""
+    c, d, job, n = e.candidates, e.discharge, e.job, plain_number
+    series, strings = int(c.series[row]), int(c.parallel[row])
+    cell_ah = float(c.capacity_ah[row]) / strings
+    rms, peak = float(d.rms_current_a[row]) / strings, float(d.peak_current_a[row]) / strings
+    cell_a = max(rms, peak / BURST_FACTOR)
+    chemistry_id = CHEMISTRY_IDS[int(c.chemistry_index[row])]
+    count = f"{series * strings} cells"
+    plug = plug_family(job.electronics.plug)
+    line = (
+        f"{series}S{strings}P of {chemistry(chemistry_id).name} cells ({count}) of {n(cell_ah)} Ah, each good for "
+        f"{n(np.ceil(cell_a))} A, about {n(float(c.mass_g[row]))} g in all, {plug.name}"
+    )
+    steps = (
+        Step("Amps a cell", "max(I_rms, I_peak ÷ 1.5) ÷ strings", f"max({n(rms * strings)}, {n(peak * strings)} ÷ 1.5) ÷ {strings} = {n(cell_a)} A"),
+        Step("Capacity", "cell × strings", f"{n(cell_ah)} Ah × {strings} = {n(float(c.capacity_ah[row]))} Ah"),
+        Step("Mass", "cells + 6 % + leads and plug", f"{n(float(c.mass_g[row]))} g"),
+    )  # fmt: skip
+    ah = float(c.capacity_ah[row])
+    return Shopping(line, series, chemistry_id, (ah, ah), cell_a / cell_ah, job.wants.mass_g, None, plug.id, Working("Shopping line", steps))  # fmt: skip
 
 
 def _working(

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 import numpy as np
+from numpy.typing import NDArray
 
 from coldstack.core.discharge.batch import Floats, PackColumns
 from coldstack.core.discharge.simulate import simulate
@@ -16,6 +17,7 @@ from coldstack.core.sizing.front import turning_mass_g
 from coldstack.core.sizing.job import Job
 
 COLDER_K = 10.0
+FRAGILE_SHARE = 0.5
 EXTRA_MASS_G = 100.0
 SWEEP_STEPS = 14
 THERMAL_STEPS = 14
@@ -27,7 +29,8 @@ class MinutesRange:
     """Minutes with the range that resistance, capacity and draw leave open; columns of shape (N,).
 
     The three are varied one at a time; their effects, up and down apart, are added as squares. ``by_*`` is half the
-    difference that each makes. [min]
+    difference that each makes. [min] ``fragile``: with the higher resistance the controller would stop in less than half
+    the time, so that effect is told in words and is not in the range.
     """
 
     low: Floats
@@ -35,6 +38,7 @@ class MinutesRange:
     by_resistance: Floats
     by_capacity: Floats
     by_draw: Floats
+    fragile: NDArray[np.bool_]
 
 
 def minutes_range(job: Job, c: Candidates, minutes: Floats) -> MinutesRange:
@@ -52,6 +56,8 @@ def minutes_range(job: Job, c: Candidates, minutes: Floats) -> MinutesRange:
         ]  # fmt: skip
     run = _run_variants(job, variants, phases).reshape(6, n)
     fewer = np.maximum(minutes - run[:3], 0.0)
+    fragile = run[0] < FRAGILE_SHARE * minutes
+    fewer[0] = np.where(fragile, 0.0, fewer[0])
     more = np.maximum(run[3:] - minutes, 0.0)
     by = (run[3:] - run[:3]) / 2
     return MinutesRange(
@@ -60,6 +66,7 @@ def minutes_range(job: Job, c: Candidates, minutes: Floats) -> MinutesRange:
         by_resistance=by[0],
         by_capacity=by[1],
         by_draw=by[2],
+        fragile=fragile,
     )
 
 
@@ -91,7 +98,8 @@ def sensitivity(job: Job, c: Candidates, row: int, minutes: float) -> Sensitivit
     run = simulate(packs, phases, surroundings(job)).duration_s / 60
     # the top lies between two masses of the sweep: a parabola in log mass finds it
     top = turning_mass_g(sweep, run[:SWEEP_STEPS]) if job.motion.mass_exponent > 1 else None
-    cold_air = replace(surroundings(job), air_c=job.bay.air_c - COLDER_K, start_c=job.bay.air_c - COLDER_K)  # fmt: skip
+    here = surroundings(job)
+    cold_air = replace(here, air_c=here.air_c - COLDER_K, start_c=here.start_c - COLDER_K)
     cold = simulate(pack_columns(job, one), loads(job, one), cold_air).duration_s[0] / 60
     return Sensitivity(
         per_100_g=float(run[SWEEP_STEPS] - run[SWEEP_STEPS + 1]),

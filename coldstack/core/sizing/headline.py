@@ -1,0 +1,82 @@
+"""A plan in two sentences, and the working behind its count."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from coldstack.core.sizing.front import turning_mass_g
+from coldstack.core.sizing.plan import Plan
+from coldstack.core.units import plain_number
+from coldstack.core.working import Step, Working
+
+
+def headline(plan: Plan) -> str:
+    """How many packs do the job: "23 packs fly 18 minutes within 420 g."."""
+    e = plan.evaluation
+    wants, verb = e.job.wants, e.job.motion.verb
+    count = int((e.feasible & _real(plan)).sum())
+    minutes = f" {plain_number(wants.minutes)} minutes" if wants.minutes else ""
+    within = f" within {plain_number(wants.mass_g, 4)} g" if wants.mass_g else ""
+    if count == 0:
+        return f"No pack at hand can {verb}{minutes}{within}."
+    noun, verb = ("pack", f"{verb}s") if count == 1 else ("packs", verb)
+    return f"{count} {noun} {verb}{minutes}{within}."
+
+
+def subline(plan: Plan) -> str:
+    """What to know next: the lightest that does it, and where more pack runs shorter; or what is in the way."""
+    e = plan.evaluation
+    if plan.conflict is not None:
+        return plan.conflict.sentence
+    rows = np.flatnonzero(e.feasible & _real(plan))
+    verb = {"fly": "flies", "hover": "hovers", "drive": "drives", "run": "runs"}[e.job.motion.verb]
+    if not len(rows):
+        return "Only made-up packs would do: the shopping line says what to look for."
+    parts = [f"The lightest weighs {plain_number(float(e.candidates.mass_g[rows].min()))} g"]
+    turning = field_turning_mass_g(plan)
+    if turning:
+        parts.append(f"past about {plain_number(turning, 2)} g a bigger pack {verb} shorter")
+    return "; ".join(parts) + "."
+
+
+def field_turning_mass_g(plan: Plan) -> float | None:
+    """Mass on the front beyond which minutes fall, if the candidates reach that far and fall by 2 % or more. [g]"""
+    e = plan.evaluation
+    real = _real(plan)
+    mass, minutes = e.candidates.mass_g[real], e.minutes[real]
+    if len(mass) < 8:
+        return None
+    edges = np.geomspace(mass.min(), mass.max() * 1.001, 25)
+    bins = np.clip(np.searchsorted(edges, mass, side="right") - 1, 0, 23)
+    best = np.full(24, -np.inf)
+    np.maximum.at(best, bins, minutes)
+    filled = np.flatnonzero(np.isfinite(best))
+    middle = np.sqrt(edges[:-1] * edges[1:])
+    top = turning_mass_g(middle[filled], best[filled])
+    if top is None or best[filled][-1] > 0.98 * best[filled].max():
+        return None
+    return float(mass[np.argmax(minutes)])
+
+
+def plan_working(plan: Plan) -> Working:
+    """How the count came about: candidates by kind, and how many each want or limit leaves out."""
+    e = plan.evaluation
+    kinds = {k: e.candidates.kinds.count(k) for k in dict.fromkeys(e.candidates.kinds)}
+    made = ", ".join(f"{n} {_PLURAL[k]}" for k, n in kinds.items())
+    steps = [Step("Looked at", "all that the controller’s volts allow", made or "nothing")]
+    for column, loading in zip(e.checks, e.loading, strict=True):
+        out = int(np.count_nonzero(loading > 1))
+        if column.required and out:
+            steps.append(Step(column.title, f"limit from: {column.source}", f"leaves out {out}"))
+    steps.append(Step("Left", "meet every want and limit", f"{int((e.feasible & _real(plan)).sum())} to buy, own or build, {int((e.feasible & ~_real(plan)).sum())} made up"))  # fmt: skip
+    return Working("How many packs do it", tuple(steps), "Made-up packs on a grid give the shopping line; they are not counted.")  # fmt: skip
+
+
+_PLURAL = {
+    "catalogue": "packs to buy", "owned": "packs owned", "series pair": "pairs in series", "parallel pair": "pairs in parallel",
+    "cell build": "packs built from cells", "generic": "made-up packs",
+}  # fmt: skip
+
+
+def _real(plan: Plan) -> np.ndarray:
+    return np.array([k != "generic" for k in plan.evaluation.candidates.kinds], dtype=bool)

@@ -1,0 +1,44 @@
+"""The Tarnside Model Club's models, packs and catalogue, into an empty database."""
+
+from __future__ import annotations
+
+import csv
+import json
+from importlib.resources import files
+from typing import Any
+
+from django.db import models, transaction
+
+from coldstack.server.gear.models import CataloguePack, CellType, OwnedPack, RcModel
+
+
+@transaction.atomic
+def load_if_empty() -> bool:
+    """Load everything unless there is a model already; True if it was loaded. All or nothing."""
+    if RcModel.objects.exists():
+        return False
+    for position, row in enumerate(json.loads(_text("models.json"))):
+        job = {"name": row["name"], **row["job"]}
+        RcModel.objects.create(**{**row, "job": job, "position": position})
+    _load(CataloguePack, "catalogue.csv")
+    _load(OwnedPack, "owned.csv")
+    _load(CellType, "cells.csv")
+    return True
+
+
+def _load(model: type[models.Model], name: str) -> None:
+    rows = csv.DictReader(_text(name).splitlines())
+    model._default_manager.bulk_create([model(**_typed(model, row)) for row in rows])
+
+
+def _typed(model: type[models.Model], row: dict[str, str]) -> dict[str, Any]:
+    """CSV cells as the model's fields take them; an empty cell of a field that allows it is null."""
+    out: dict[str, Any] = {}
+    for key, cell in row.items():
+        field = model._meta.get_field(key)
+        out[key] = None if cell == "" and getattr(field, "null", False) else field.to_python(cell)  # type: ignore[union-attr]
+    return out
+
+
+def _text(name: str) -> str:
+    return (files("coldstack.demo") / name).read_text(encoding="utf-8")

@@ -1,0 +1,50 @@
+"""The API: one object, its errors, its routers."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import orjson
+from django.http import HttpRequest
+from ninja import NinjaAPI
+from ninja.renderers import BaseRenderer
+from pydantic import BaseModel
+
+from coldstack import __version__
+from coldstack.server.api import errors
+from coldstack.server.gear.routes import router as gear_router
+from coldstack.server.sizing.routes import router as sizing_router
+
+
+class FastJson(BaseRenderer):
+    """JSON by orjson: quick with long columns of numbers; NaN becomes null, never an invalid word."""
+
+    media_type = "application/json"
+
+    def render(self, request: HttpRequest, data: Any, *, response_status: int) -> bytes:
+        """The reply's body."""
+        return orjson.dumps(data)
+
+
+class Health(BaseModel):
+    """Whether the server answers, and which version it is."""
+
+    status: str
+    version: str
+
+
+api = NinjaAPI(
+    title="Cold Stack",
+    version=__version__,
+    description="Choosing, charging and keeping battery packs for radio-controlled models. Units are in the names of the fields.",
+    renderer=FastJson(),
+)
+errors.install(api)
+api.add_router("", gear_router)
+api.add_router("", sizing_router)
+
+
+@api.get("/health", response=Health, tags=["program"], summary="Whether the server answers")
+def health(request: HttpRequest) -> Health:
+    """Answers without touching the database."""
+    return Health(status="ok", version=__version__)

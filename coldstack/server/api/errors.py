@@ -1,0 +1,105 @@
+"""All errors leave through here, in one shape: problem+json with a message for each field."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.core.exceptions import ObjectDoesNotExist
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
+from ninja import NinjaAPI
+from ninja.errors import HttpError, ValidationError
+from pydantic import BaseModel
+
+from coldstack.core.errors import DomainError
+
+
+class FieldProblem(BaseModel):
+    """What is wrong with one field, in the user's words; ``field`` is its dotted path in the request."""
+
+    field: str
+    message: str
+
+
+class Problem(BaseModel):
+    """An error reply (RFC 9457)."""
+
+    title: str
+    status: int
+    detail: str
+    errors: list[FieldProblem] = []
+
+
+def problem(status: int, title: str, detail: str, errors: list[dict[str, str]] | None = None) -> HttpResponse:
+    """The reply for an error."""
+    body = {"title": title, "status": status, "detail": detail, "errors": errors or []}
+    return JsonResponse(body, status=status, content_type="application/problem+json")
+
+
+def csrf_failure(request: HttpRequest, reason: str = "") -> HttpResponse:
+    """Django's refusal of an unsafe request without its token."""
+    return problem(403, "Refused", "The page is older than the server. Reload it and try again.")
+
+
+def install(api: NinjaAPI) -> None:
+    """Hang the handlers on the API."""
+
+    @api.exception_handler(DomainError)
+    def domain(request: HttpRequest, error: DomainError) -> HttpResponse:
+        return problem(422, "Not possible", error.sentence, [{"field": error.field, "message": error.sentence}])  # fmt: skip
+
+    @api.exception_handler(ValidationError)
+    def invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
+        errors = [{"field": _path(e), "message": _words(e)} for e in error.errors]
+        detail = errors[0]["message"] if len(errors) == 1 else f"{len(errors)} fields need attention."
+        return problem(422, "Not understood", detail, errors)
+
+    @api.exception_handler(HttpError)
+    def http(request: HttpRequest, error: HttpError) -> HttpResponse:
+        title = "Not understood" if error.status_code == 400 else "Refused"
+        words = str(error)
+        if error.status_code == 400 and words.startswith("Cannot parse request body"):
+            words = "The request is not valid JSON."
+        return problem(error.status_code, title, words)
+
+    @api.exception_handler(Http404)
+    @api.exception_handler(ObjectDoesNotExist)
+    def missing(request: HttpRequest, error: Exception) -> HttpResponse:
+        return problem(404, "Not found", "There is nothing at this address.")
+
+    @api.exception_handler(Exception)
+    def unexpected(request: HttpRequest, error: Exception) -> HttpResponse:
+        import logging
+
+        logging.getLogger("coldstack").exception("unexpected error at %s", request.path)
+        return problem(500, "Our fault", "Something went wrong on the server. Nothing that was saved is lost.")  # fmt: skip
+
+
+def _path(error: dict[str, Any]) -> str:
+    """The field without the words for where in the request it stood, and without our parameter's name."""
+    parts = [str(p) for p in error.get("loc", ())]
+    if parts and parts[0] in ("body", "query", "path", "file", "form"):
+        parts = parts[1:]
+    if parts and parts[0] == "data":
+        parts = parts[1:]
+    return ".".join(parts)
+
+
+def _words(error: dict[str, Any]) -> str:
+    kind, given = error.get("type", ""), error.get("input")
+    limits = error.get("ctx", {})
+    if kind == "missing":
+        return "This field is needed."
+    if kind == "extra_forbidden":
+        return "There is no such field."
+    if kind in ("float_parsing", "float_type", "int_parsing", "int_type", "int_from_float"):
+        what = "a whole number" if kind.startswith("int") else "a number"
+        if given is None or given == "":
+            return f"Enter {what}."
+        return f"“{str(given)[:40]}” is not {what}."
+    if kind == "finite_number":
+        return "Enter a number; NaN and infinity are none."
+    if kind in ("literal_error", "enum"):
+        return f"Choose one of {limits.get('expected', 'the listed values')}."
+    if kind in ("too_long", "list_too_long"):
+        return f"At most {limits.get('max_length')} entries are possible."
+    return str(error.get("msg", "This cannot be used.")).removeprefix("Value error, ")

@@ -1,0 +1,109 @@
+"""Settings of the one way the program is served: on loopback, from a data folder of its user."""
+
+from __future__ import annotations
+
+import os
+import re
+
+from csp.constants import NONCE, NONE, SELF
+
+from coldstack.server.config.paths import PROJECT, WEB_DIST, data_dir, secret_key
+
+BASE_DIR = PROJECT
+DATA_DIR = data_dir()
+DATA_DIR.mkdir(parents=True, exist_ok=True)
+SECRET_KEY = secret_key(DATA_DIR)
+
+DEBUG = os.environ.get("COLD_STACK_DEBUG") == "1"
+ALLOWED_HOSTS = [
+    "127.0.0.1",
+    "localhost",
+    "[::1]",
+    *filter(None, os.environ.get("COLD_STACK_HOSTS", "").split(",")),
+]
+
+INSTALLED_APPS = [
+    "django.contrib.contenttypes",
+    "django.contrib.staticfiles",
+    "csp",
+    "ninja",
+    "coldstack.server.gear",
+    "coldstack.server.sizing",
+]
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "csp.middleware.CSPMiddleware",
+]
+ROOT_URLCONF = "coldstack.server.config.urls"
+WSGI_APPLICATION = "coldstack.server.config.wsgi.application"
+TEMPLATES = [{"BACKEND": "django.template.backends.django.DjangoTemplates", "APP_DIRS": True}]
+
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.sqlite3",
+        "NAME": DATA_DIR / "cold-stack.sqlite3",
+        "OPTIONS": {
+            "timeout": 20,
+            # a write transaction takes its lock at the start: no deadlock between two that read first
+            "transaction_mode": "IMMEDIATE",
+            "init_command": "PRAGMA journal_mode=WAL;PRAGMA synchronous=FULL;PRAGMA foreign_keys=ON;PRAGMA temp_store=MEMORY;",
+        },
+    }
+}
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+TEST_RUNNER = "tests.runner.Runner"
+
+LANGUAGE_CODE = "en-gb"
+TIME_ZONE = "UTC"
+USE_TZ = True
+
+STATIC_URL = "/static/"
+STATICFILES_DIRS = [WEB_DIST] if WEB_DIST.is_dir() else []
+WHITENOISE_USE_FINDERS = True
+WHITENOISE_AUTOREFRESH = DEBUG
+
+
+def _is_hashed(path: str, url: str) -> bool:
+    return bool(re.match(r"^/static/assets/.+-[\w-]{8}\.\w+$", url))
+
+
+WHITENOISE_IMMUTABLE_FILE_TEST = _is_hashed
+
+CONTENT_SECURITY_POLICY = {
+    "DIRECTIVES": {
+        "default-src": [SELF],
+        "script-src": [SELF],
+        "style-src": [SELF, NONCE],
+        # Radix places its pop-ups by style attributes; no attribute can run code
+        "style-src-attr": ["'unsafe-inline'"],
+        "img-src": [SELF, "data:"],
+        "font-src": [SELF],
+        "connect-src": [SELF],
+        "object-src": [NONE],
+        "base-uri": [SELF],
+        "frame-ancestors": [NONE],
+        "form-action": [SELF],
+    }
+}
+X_FRAME_OPTIONS = "DENY"
+SECURE_CONTENT_TYPE_NOSNIFF = True
+SECURE_REFERRER_POLICY = "same-origin"
+SECURE_CROSS_ORIGIN_OPENER_POLICY = "same-origin"
+CSRF_COOKIE_SAMESITE = "Strict"
+CSRF_COOKIE_HTTPONLY = False  # the front end copies the token into a header
+CSRF_FAILURE_VIEW = "coldstack.server.api.errors.csrf_failure"
+# Served over plain HTTP on loopback only: there is no TLS to redirect to, and a Secure cookie would not be sent.
+SILENCED_SYSTEM_CHECKS = ["security.W004", "security.W008", "security.W012", "security.W016"]
+DATA_UPLOAD_MAX_MEMORY_SIZE = 5 * 1024 * 1024
+FILE_UPLOAD_MAX_MEMORY_SIZE = 32 * 1024 * 1024
+
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "root": {"handlers": ["console"], "level": "WARNING"},
+}

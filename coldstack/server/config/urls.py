@@ -1,0 +1,10 @@
+"""Addresses: the API, and the single-page application for everything else."""
+
+from __future__ import annotations
+
+from django.urls import path, re_path
+
+from coldstack.server.api.api import api
+from coldstack.server.config.spa import spa
+
+urlpatterns = [path("api/", api.urls), re_path(r"^(?!api/|static/).*$", spa)]

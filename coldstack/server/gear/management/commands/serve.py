@@ -1,0 +1,65 @@
+"""Migrate, load the demo world into an empty database, and serve on loopback."""
+
+from __future__ import annotations
+
+import logging
+import socket
+from typing import Any
+
+from django.conf import settings
+from django.core.management import call_command
+from django.core.management.base import BaseCommand, CommandError, CommandParser
+from waitress import create_server
+
+from coldstack.demo.load import load_if_empty
+
+THREADS = 8
+PORTS_TO_TRY = 50
+
+
+class Command(BaseCommand):
+    """`manage.py serve [--port 8600] [--demo]`."""
+
+    help = "Serve Cold Stack on this machine."
+
+    def add_arguments(self, parser: CommandParser) -> None:
+        """Port and whether to load the demo world."""
+        parser.add_argument("--port", type=int, default=8600, help="the next free one is used if it is taken")
+        parser.add_argument("--demo", action="store_true", help="load the demo world into an empty database")
+
+    def handle(self, *args: Any, **options: Any) -> None:
+        """Runs until interrupted; ends with exit code 0."""
+        call_command("migrate", verbosity=0, interactive=False)
+        if options["demo"] and load_if_empty():
+            self.stdout.write("Loaded the Tarnside Model Club’s models and packs.")
+        from coldstack.server.config.wsgi import application
+
+        port = free_port(options["port"])
+        logging.getLogger("waitress.queue").setLevel(logging.ERROR)
+        server = create_server(application, host="127.0.0.1", port=port, threads=THREADS, ident="Cold Stack")
+        self.stdout.write(f"Your data: {settings.DATA_DIR}")
+        self.stdout.write(f"Cold Stack is at http://127.0.0.1:{port}/  (stop with Ctrl-C)")
+        self.stdout.flush()
+        try:
+            server.run()
+        except KeyboardInterrupt:
+            server.close()
+
+
+def free_port(first: int) -> int:
+    """The first port from ``first`` on that nobody listens on.
+
+    Raises
+    ------
+    CommandError
+        If none of fifty is free.
+    """
+    for port in range(first, min(first + PORTS_TO_TRY, 65536)):
+        with socket.socket(socket.AF_INET, socket.SOCK_STREAM) as probe:
+            probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+            try:
+                probe.bind(("127.0.0.1", port))
+            except OSError:
+                continue
+            return port
+    raise CommandError(f"No free port from {first} to {first + PORTS_TO_TRY - 1}.")

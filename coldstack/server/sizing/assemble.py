@@ -1,0 +1,222 @@
+"""Between the API's shapes and the core's values."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from typing import Any
+
+import numpy as np
+
+from coldstack.core.cells.chemistry import CHEMISTRIES, CHEMISTRY_IDS
+from coldstack.core.chain.plugs import PLUGS
+from coldstack.core.draw.duty import Duty, Phase, duty_from_figures, duty_from_phases
+from coldstack.core.draw.found import FoundDraw
+from coldstack.core.draw.log import WattLog
+from coldstack.core.draw.motion import MOTIONS, Motion, motion_of
+from coldstack.core.rules.cautions import ADVICE
+from coldstack.core.rules.house_rules import HOUSE_RULES, house_rules
+from coldstack.core.sizing.detail import Detail
+from coldstack.core.sizing.front import AIMS
+from coldstack.core.sizing.headline import headline, plan_working, subline
+from coldstack.core.sizing.job import AIRFLOW_W_PER_M2_K, Bay, Electronics, Job, Wants, check_job
+from coldstack.core.sizing.plan import Fineness, Plan, cell_chips
+from coldstack.core.sizing.spread import MinutesRange
+from coldstack.core.sizing.wording import hottest_link, lack
+from coldstack.core.units import clock
+from coldstack.core.working import Working
+from coldstack.server.sizing import schemas as s
+
+
+def job_of(data: s.JobIn) -> Job:
+    """The core's job.
+
+    Raises
+    ------
+    DomainError
+        For figures that cannot be, naming the field.
+    """
+    motion = motion_of(data.motion)
+    wants = {**data.wants.model_dump(), "cells": tuple(data.wants.cells), "chemistries": tuple(data.wants.chemistries)}  # fmt: skip
+    return check_job(
+        Job(
+            name=data.name,
+            motion=motion,
+            mass_g=data.mass_g,
+            duty=duty_of(data.draw, motion),
+            wants=Wants(**wants),
+            electronics=Electronics(**data.electronics.model_dump()),
+            bay=Bay(**data.bay.model_dump()),
+            rules=house_rules(data.house_rules),
+            drive=data.drive,
+            label_trust=data.label_trust,
+        )
+    )
+
+
+def duty_of(draw: s.DrawIn, motion: Motion) -> Duty:
+    """The duty of phases, where there are any, else of the figures."""
+    common = {
+        "reference_voltage_v": draw.reference_voltage_v,
+        "reference_mass_g": draw.reference_mass_g,
+        "spread": draw.spread,
+    }
+    if draw.phases:
+        return duty_from_phases(tuple(Phase(**p.model_dump()) for p in draw.phases), **common)
+    return duty_from_figures(
+        average_a=draw.average_a,
+        peak_a=draw.peak_a,
+        peak_s=draw.peak_s,
+        peak_every_s=draw.peak_every_s,
+        motion=motion,
+        **common,
+    )
+
+
+def fineness_of(data: s.FinenessIn) -> Fineness:
+    """The grid's fineness."""
+    return Fineness(data.capacity_steps, data.c_steps)
+
+
+def plan_out(plan: Plan) -> s.PlanOut:
+    """A plan as the API says it."""
+    e = plan.evaluation
+    c, job = e.candidates, e.job
+    return s.PlanOut.model_construct(
+        headline=headline(plan),
+        subline=subline(plan),
+        count=len(c),
+        feasible_count=int(e.feasible.sum()),
+        best=c.ids[plan.best] if plan.best is not None else None,
+        field=s.FieldOut.model_construct(
+            ids=c.ids,
+            names=c.names,
+            kinds=c.kinds,
+            series=c.series.astype(int).tolist(),
+            mass_g=np.round(c.mass_g, 1).tolist(),
+            minutes=np.round(e.minutes, 2).tolist(),
+            loading=np.round(np.minimum(e.heat, 99.0), 3).tolist(),
+            feasible=e.feasible.tolist(),
+        ),
+        front=plan.front_rows,
+        shortlist=_rows(plan, plan.short_rows, plan.short_range),
+        misses=_rows(plan, [m.row for m in plan.misses], plan.miss_range),
+        conflict=_conflict(plan),
+        shopping=_shopping(plan),
+        chips=[s.ChipOut(**asdict_without(chip, "chemistry")) for chip in cell_chips(job)],
+        duty=s.DutyOut(
+            average_a=job.duty.average_current_a,
+            rms_a=job.duty.rms_current_a,
+            peak_a=job.duty.peak_current_a,
+            cycle_s=job.duty.cycle_s,
+            phases=[s.PhaseIn(**asdict(p)) for p in job.duty.phases],
+        ),
+        working=working_out(plan_working(plan)),
+    )
+
+
+def asdict_without(value: Any, *names: str) -> dict[str, Any]:
+    """A value's fields but these."""
+    return {k: v for k, v in asdict(value).items() if k not in names}
+
+
+def _rows(plan: Plan, rows: list[int], spread: MinutesRange) -> list[s.RowOut]:
+    e = plan.evaluation
+    c = e.candidates
+    out = []
+    for k, row in enumerate(rows):
+        loading, link = hottest_link(e, row)
+        out.append(
+            s.RowOut(
+                id=c.ids[row],
+                name=c.names[row],
+                kind=c.kinds[row],
+                chemistry=CHEMISTRY_IDS[int(c.chemistry_index[row])],
+                series=int(c.series[row]),
+                parallel=int(c.parallel[row]),
+                capacity_mah=float(c.capacity_ah[row]) * 1000,
+                mass_g=float(c.mass_g[row]),
+                minutes=float(e.minutes[row]),
+                minutes_low=float(spread.low[k]),
+                minutes_high=float(spread.high[k]),
+                loading=min(loading, 99.0),
+                reason=link,
+                lacks=[lack(e, check, row) for check in e.failing(row)],
+                fragile=bool(spread.fragile[k]),
+                price=None if np.isnan(c.price[row]) else float(c.price[row]),
+            )
+        )
+    return out
+
+
+def _conflict(plan: Plan) -> s.ConflictOut | None:
+    if plan.conflict is None:
+        return None
+    ids = plan.evaluation.candidates.ids
+    return s.ConflictOut(
+        sentence=plan.conflict.sentence,
+        reliefs=[
+            s.ReliefOut(gives=r.gives, id=ids[r.row], sentence=r.sentence) for r in plan.conflict.reliefs
+        ],
+    )
+
+
+def _shopping(plan: Plan) -> s.ShoppingOut | None:
+    if plan.shopping is None:
+        return None
+    return s.ShoppingOut(line=plan.shopping.line, working=working_out(plan.shopping.working))
+
+
+def working_out(working: Working) -> s.WorkingOut:
+    """A derivation as the API says it."""
+    return s.WorkingOut(**asdict(working))
+
+
+def detail_out(detail: Detail) -> s.DetailOut:
+    """A candidate in full as the API says it."""
+    data = asdict(detail)
+    data["settings"]["timer"] = clock(detail.settings.timer_s)
+    data["chemistry_name"] = CHEMISTRIES[detail.chemistry].name
+    return s.DetailOut(**_without_infinity(data))
+
+
+def _without_infinity(value: Any) -> Any:
+    """The same with null for every infinite or missing number, which JSON cannot say."""
+    if isinstance(value, dict):
+        return {k: _without_infinity(v) for k, v in value.items()}
+    if isinstance(value, list | tuple):
+        return [_without_infinity(v) for v in value]
+    if isinstance(value, float) and not np.isfinite(value):
+        return None
+    return value
+
+
+def log_out(log: WattLog, found: FoundDraw) -> s.LogOut:
+    """What a log tells."""
+    return s.LogOut(
+        rows=len(log.time_s),
+        skipped=log.skipped,
+        delimiter=log.delimiter,
+        decimal_comma=log.decimal_comma,
+        columns=[s.LogColumnOut(**asdict(c)) for c in log.columns],
+        **asdict(found),
+    )
+
+
+def choices_out() -> s.ChoicesOut:
+    """The lists that fields choose from."""
+    trusts = {
+        "as_printed": ("as printed", "C ratings are taken as printed."),
+        "cautious": ("cautious", "Above 20C each further C counts half."),
+        "sceptical": ("sceptical", "Above 20C each further C counts a quarter, at most 40C."),
+    }
+    air = {"closed": "closed bay", "vented": "vented bay", "stream": "in the air stream"}
+    return s.ChoicesOut(
+        motions=[s.Choice(id=m.id, name=m.name, note=f"watts go with mass^{m.mass_exponent:g}") for m in MOTIONS.values()],
+        chemistries=[s.Choice(id=c.id, name=c.name, note=f"{c.nominal_v:.2f} V nominal, {c.full_v:.2f} V full, a cell") for c in CHEMISTRIES.values()],
+        plugs=[s.Choice(id=p.id, name=p.name, note=f"{p.continuous_a:g} A, {p.burst_a:g} A burst") for p in PLUGS.values()],
+        house_rules=[s.Choice(id=r.id, name=r.name, note=f"{r.why} {r.who_differs}") for r in HOUSE_RULES.values()],
+        label_trusts=[s.Choice(id=k, name=v[0], note=v[1]) for k, v in trusts.items()],
+        airflows=[s.Choice(id=k, name=air[k], note=f"sheds {v:g} W/m²K") for k, v in AIRFLOW_W_PER_M2_K.items()],
+        aims=[s.Choice(id=k, name=v, note="") for k, v in AIMS.items()],
+        advice=ADVICE.sentence,
+    )  # fmt: skip
