@@ -17,7 +17,7 @@ from coldstack.core.rules.cautions import ADVICE
 from coldstack.core.rules.house_rules import HOUSE_RULES, house_rules
 from coldstack.core.sizing.detail import Detail
 from coldstack.core.sizing.front import AIMS
-from coldstack.core.sizing.headline import headline, plan_working, subline
+from coldstack.core.sizing.headline import field_turning_mass_g, headline, plan_working, subline
 from coldstack.core.sizing.job import AIRFLOW_W_PER_M2_K, Bay, Electronics, Job, Wants, check_job
 from coldstack.core.sizing.plan import Fineness, Plan, cell_chips
 from coldstack.core.sizing.spread import MinutesRange
@@ -86,6 +86,7 @@ def plan_out(plan: Plan) -> s.PlanOut:
         subline=subline(plan),
         count=len(c),
         feasible_count=int(e.feasible.sum()),
+        turning_mass_g=field_turning_mass_g(plan),
         best=c.ids[plan.best] if plan.best is not None else None,
         field=s.FieldOut.model_construct(
             ids=c.ids,

@@ -230,6 +230,7 @@ class PlanOut(BaseModel):
     subline: str
     count: int
     feasible_count: int
+    turning_mass_g: float | None
     best: str | None
     field: FieldOut
     front: list[int]

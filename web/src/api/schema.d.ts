@@ -177,13 +177,13 @@ export interface components {
              * Air C
              * @default 20
              */
-            air_c: number;
+            air_c?: number;
             /**
              * Airflow
              * @default vented
              * @enum {string}
              */
-            airflow: "closed" | "vented" | "stream";
+            airflow?: "closed" | "vented" | "stream";
             /** Balance At Mm */
             balance_at_mm?: number | null;
             /** Centre Mm */
@@ -389,7 +389,7 @@ export interface components {
              *       "capacity_steps": 24
              *     }
              */
-            fineness: components["schemas"]["FinenessIn"];
+            fineness?: components["schemas"]["FinenessIn"];
             /** Ids */
             ids: string[];
             job: components["schemas"]["JobIn"];
@@ -418,17 +418,17 @@ export interface components {
              * @default typed
              * @enum {string}
              */
-            source: "typed" | "log" | "sheet" | "estimate" | "measured";
+            source?: "typed" | "log" | "sheet" | "estimate" | "measured";
             /**
              * Source Note
              * @default
              */
-            source_note: string;
+            source_note?: string;
             /**
              * Spread
              * @default 0.1
              */
-            spread: number;
+            spread?: number;
         };
         /**
          * DutyOut
@@ -455,7 +455,7 @@ export interface components {
              * Brushed
              * @default false
              */
-            brushed: boolean;
+            brushed?: boolean;
             /** Controller Burst A */
             controller_burst_a?: number | null;
             /** Controller Continuous A */
@@ -465,24 +465,24 @@ export interface components {
              * @default programmable
              * @enum {string}
              */
-            cutoff: "none" | "programmable";
+            cutoff?: "none" | "programmable";
             /**
              * Lead Awg
              * @default 14
              */
-            lead_awg: number;
+            lead_awg?: number;
             /**
              * Lead Length Mm
              * @default 100
              */
-            lead_length_mm: number;
+            lead_length_mm?: number;
             /** Max V */
             max_v: number;
             /**
              * Min V
              * @default 0
              */
-            min_v: number;
+            min_v?: number;
             /** Motor Burst A */
             motor_burst_a?: number | null;
             /** Motor Continuous A */
@@ -493,7 +493,7 @@ export interface components {
              * Plug
              * @default xt60
              */
-            plug: string;
+            plug?: string;
             /** Rated Cells */
             rated_cells?: number | null;
         };
@@ -538,12 +538,12 @@ export interface components {
              * C Steps
              * @default 8
              */
-            c_steps: number;
+            c_steps?: number;
             /**
              * Capacity Steps
              * @default 24
              */
-            capacity_steps: number;
+            capacity_steps?: number;
         };
         /**
          * Health
@@ -573,26 +573,26 @@ export interface components {
              *       "width_mm": null
              *     }
              */
-            bay: components["schemas"]["BayIn"];
+            bay?: components["schemas"]["BayIn"];
             draw: components["schemas"]["DrawIn"];
             /**
              * Drive
              * @default same
              * @enum {string}
              */
-            drive: "same" | "refitted";
+            drive?: "same" | "refitted";
             electronics: components["schemas"]["ElectronicsIn"];
             /**
              * House Rules
              * @default steady
              */
-            house_rules: string;
+            house_rules?: string;
             /**
              * Label Trust
              * @default cautious
              * @enum {string}
              */
-            label_trust: "as_printed" | "cautious" | "sceptical";
+            label_trust?: "as_printed" | "cautious" | "sceptical";
             /** Mass G */
             mass_g: number;
             /**
@@ -604,7 +604,7 @@ export interface components {
              * Name
              * @default model
              */
-            name: string;
+            name?: string;
             /**
              * @default {
              *       "cells": [],
@@ -617,7 +617,7 @@ export interface components {
              *       "volts": null
              *     }
              */
-            wants: components["schemas"]["WantsIn"];
+            wants?: components["schemas"]["WantsIn"];
         };
         /**
          * LogColumnOut
@@ -725,14 +725,14 @@ export interface components {
              * @default all_round
              * @enum {string}
              */
-            aim: "all_round" | "longest" | "lightest" | "coolest" | "cheapest";
+            aim?: "all_round" | "longest" | "lightest" | "coolest" | "cheapest";
             /**
              * @default {
              *       "c_steps": 8,
              *       "capacity_steps": 24
              *     }
              */
-            fineness: components["schemas"]["FinenessIn"];
+            fineness?: components["schemas"]["FinenessIn"];
             job: components["schemas"]["JobIn"];
         };
         /**
@@ -762,6 +762,8 @@ export interface components {
             shortlist: components["schemas"]["RowOut"][];
             /** Subline */
             subline: string;
+            /** Turning Mass G */
+            turning_mass_g: number | null;
             working: components["schemas"]["WorkingOut"];
         };
         /**
@@ -793,7 +795,7 @@ export interface components {
              * Errors
              * @default []
              */
-            errors: components["schemas"]["FieldProblem"][];
+            errors?: components["schemas"]["FieldProblem"][];
             /** Status */
             status: number;
             /** Title */
@@ -939,14 +941,14 @@ export interface components {
              * Cells
              * @default []
              */
-            cells: number[];
+            cells?: number[];
             /**
              * Chemistries
              * @default [
              *       "lipo"
              *     ]
              */
-            chemistries: ("lipo" | "lihv" | "liion" | "semisolid" | "lifepo4" | "nimh")[];
+            chemistries?: ("lipo" | "lihv" | "liion" | "semisolid" | "lifepo4" | "nimh")[];
             /** Mass G */
             mass_g?: number | null;
             /** Minutes */

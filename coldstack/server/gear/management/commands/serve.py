@@ -9,7 +9,7 @@ from typing import Any
 from django.conf import settings
 from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError, CommandParser
-from waitress import create_server
+from waitress.server import create_server
 
 from coldstack.demo.load import load_if_empty
 

@@ -1,0 +1,73 @@
+# Cold Stack. `make demo` and `make test` do everything on a fresh Linux or macOS machine with Python 3.11 and Node 20.
+# A bytecode cache is worth a second at each start.
+unexport PYTHONDONTWRITEBYTECODE
+export UV_PYTHON_DOWNLOADS = never
+
+PYTHON3 ?= python3
+PY = .venv/bin/python
+UV = .venv/bin/uv
+PORT ?= 8600
+WEB_SOURCES = $(shell find web/src web/public -type f) web/index.html web/vite.config.ts web/package.json
+
+.PHONY: demo test check bench screenshots dev build setup lock types clean
+
+demo: build  ## set up, build, load the demo world into an empty database, serve
+	@$(PY) manage.py serve --demo --port $(PORT)
+
+build: .venv/.ready coldstack/web_dist/.ready
+
+setup: .venv/.ready web/node_modules/.ready
+
+.venv/.ready: requirements-dev.txt requirements-uv.txt
+	@echo "Setting up Python packages …"
+	@test -x $(PY) || $(PYTHON3) -m venv .venv
+	@test -x $(UV) || $(PY) -m pip install --quiet --disable-pip-version-check --require-hashes -r requirements-uv.txt
+	@$(UV) pip sync --quiet --python .venv --require-hashes requirements-dev.txt
+	@touch $@
+
+web/node_modules/.ready: web/package.json web/package-lock.json
+	@echo "Setting up front-end packages …"
+	@cd web && npm ci --no-audit --no-fund --loglevel=error
+	@touch $@
+
+coldstack/web_dist/.ready: web/node_modules/.ready .venv/.ready $(WEB_SOURCES)
+	@echo "Building the screens …"
+	@cd web && npm run --silent build -- --logLevel warn
+	@$(PY) -m whitenoise.compress --quiet coldstack/web_dist
+	@touch $@
+
+chromium:
+	@command -v chromium >/dev/null || { echo "Installing Chromium …"; sh scripts/install_chromium.sh; }
+.PHONY: chromium
+
+test: build chromium  ## set up and run all tests
+	@$(PY) manage.py test tests
+
+check: setup  ## ruff, mypy, Biome, tsc, and whether generated files are up to date
+	@.venv/bin/ruff format --check --quiet .
+	@.venv/bin/ruff check --quiet .
+	@.venv/bin/mypy coldstack manage.py
+	@cd web && npm run --silent lint
+	@cd web && npm run --silent tsc
+	@sh scripts/check_generated.sh
+
+types: setup  ## write openapi.json and the TypeScript types anew
+	@$(PY) manage.py export_openapi_schema --api coldstack.server.api.api.api --sorted --indent 1 > coldstack/server/api/openapi.json
+	@cd web && npm run --silent types
+
+bench: build  ## print the measured speeds
+	@$(PY) -m bench
+
+screenshots: build chromium  ## take the pictures of docs/screenshots from the demo world
+	@$(PY) scripts/screenshots.py
+
+dev: setup  ## Django and Vite, both with reload: open the address that Vite prints
+	@COLD_STACK_DEBUG=1 $(PY) manage.py serve --demo --reload --port 8600 & trap 'kill %1' EXIT; cd web && npm run dev
+
+lock: .venv/.ready  ## compile the requirement files anew
+	@for n in requirements-uv requirements requirements-dev; do \
+	  $(UV) pip compile --quiet --universal --python-version 3.11 --generate-hashes --no-emit-index-url \
+	  --custom-compile-command "make lock" $$n.in -o $$n.txt; done
+
+clean:
+	rm -rf .venv web/node_modules coldstack/web_dist test-artifacts .mypy_cache .ruff_cache .hypothesis

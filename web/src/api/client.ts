@@ -1,0 +1,35 @@
+import createClient from "openapi-fetch";
+import { ApiProblem, type ProblemBody } from "@/api/problem";
+import type { paths } from "@/api/schema";
+
+function csrfToken(): string {
+  return /(?:^|; )csrftoken=([^;]+)/.exec(document.cookie)?.[1] ?? "";
+}
+
+export const client = createClient<paths>({ baseUrl: "/" });
+
+client.use({
+  onRequest({ request }) {
+    if (request.method !== "GET") request.headers.set("X-CSRFToken", csrfToken());
+    return request;
+  },
+});
+
+type Reply<T> = { data?: T; error?: unknown; response: Response };
+
+/** The reply's data, or an ApiProblem thrown: one path for every error of the server and of the line to it. */
+export async function answered<T>(call: Promise<Reply<T>>): Promise<T> {
+  let reply: Reply<T>;
+  try {
+    reply = await call;
+  } catch (cause) {
+    if (cause instanceof DOMException && cause.name === "AbortError") throw cause;
+    throw new ApiProblem(0, {
+      title: "No answer",
+      detail: "The server does not answer. Is Cold Stack still running?",
+      errors: [],
+    });
+  }
+  if (reply.data !== undefined && reply.response.ok) return reply.data;
+  throw new ApiProblem(reply.response.status, reply.error as Partial<ProblemBody> | undefined);
+}

@@ -1,0 +1,131 @@
+import { useQuery } from "@tanstack/react-query";
+import { useNavigate } from "@tanstack/react-router";
+import { useMemo, useState } from "react";
+import { type Command, useOffered } from "@/app/commands";
+import { modelsQuery } from "@/app/queries";
+import { applyTheme } from "@/app/theme";
+import { type Preferences, setPreference, usePreferences } from "@/format/preferences";
+import { Sheet } from "@/ui/Sheet";
+
+type Props = { open: boolean; onClose: () => void; onHelp: () => void };
+
+export function CommandList({ open, onClose, onHelp }: Props) {
+  return (
+    <Sheet open={open} onClose={onClose} title="Find or do" hideTitle>
+      {open && <List onClose={onClose} onHelp={onHelp} />}
+    </Sheet>
+  );
+}
+
+function List({ onClose, onHelp }: Omit<Props, "open">) {
+  const commands = useCommands(onHelp);
+  const [words, setWords] = useState("");
+  const [at, setAt] = useState(0);
+  const found = useMemo(() => matching(commands, words), [commands, words]);
+  const active = Math.min(at, Math.max(found.length - 1, 0));
+  const run = (command: Command | undefined) => {
+    if (!command) return;
+    onClose();
+    command.run();
+  };
+  return (
+    <div>
+      <input
+        // biome-ignore lint/a11y/noAutofocus: the list was opened to type into it
+        autoFocus
+        role="combobox"
+        aria-label="Find or do"
+        aria-expanded="true"
+        aria-controls="command-list"
+        aria-activedescendant={found[active] ? `command-${found[active].id}` : undefined}
+        placeholder="A model, a pack, or what to do"
+        className="w-full border-b bg-transparent px-5 py-3 text-base outline-none placeholder:text-ink-faint"
+        value={words}
+        onChange={(e) => {
+          setWords(e.target.value);
+          setAt(0);
+        }}
+        onKeyDown={(e) => {
+          if (e.key === "ArrowDown") setAt(Math.min(active + 1, found.length - 1));
+          else if (e.key === "ArrowUp") setAt(Math.max(active - 1, 0));
+          else if (e.key === "Enter") run(found[active]);
+          else return;
+          e.preventDefault();
+        }}
+      />
+      <div
+        id="command-list"
+        role="listbox"
+        aria-label="Commands"
+        className="max-h-[60vh] overflow-y-auto py-1"
+      >
+        {found.map((command, i) => (
+          <div
+            key={command.id}
+            id={`command-${command.id}`}
+            role="option"
+            tabIndex={-1}
+            aria-selected={i === active}
+            className="flex cursor-pointer justify-between gap-4 px-5 py-1.5 aria-selected:bg-hollow"
+            onPointerMove={() => setAt(i)}
+            onClick={() => run(command)}
+            onKeyDown={() => undefined}
+          >
+            <span>{command.name}</span>
+            <span className="text-xs text-ink-faint">{command.hint}</span>
+          </div>
+        ))}
+        {found.length === 0 && (
+          <p className="px-5 py-3 text-ink-faint">
+            Nothing is called “{words}”. Try a model’s name, or “night”.
+          </p>
+        )}
+      </div>
+    </div>
+  );
+}
+
+function matching(commands: Command[], words: string): Command[] {
+  const parts = words.toLowerCase().split(/\s+/).filter(Boolean);
+  return commands
+    .filter((c) => parts.every((p) => `${c.name} ${c.hint ?? ""}`.toLowerCase().includes(p)))
+    .slice(0, 40);
+}
+
+function useCommands(onHelp: () => void): Command[] {
+  const navigate = useNavigate();
+  const { data: models = [] } = useQuery(modelsQuery);
+  const offered = useOffered();
+  const preferences = usePreferences();
+  return useMemo(() => {
+    const set = <K extends keyof Preferences>(key: K, value: Preferences[K], name: string): Command => ({
+      id: `${key}-${value}`,
+      name,
+      ...(preferences[key] === value ? { hint: "now" } : {}),
+      run: () => {
+        setPreference(key, value);
+        applyTheme();
+      },
+    });
+    return [
+      ...offered,
+      ...models.map((m) => ({
+        id: `model-${m.slug}`,
+        name: `Size for ${m.name}`,
+        hint: m.description,
+        run: () => void navigate({ to: "/size/$model", params: { model: m.slug } }),
+      })),
+      set("theme", "day", "Day theme"),
+      set("theme", "night", "Night theme"),
+      set("theme", "system", "Theme as the system has it"),
+      set("mass", "g", "Mass in grams"),
+      set("mass", "oz", "Mass in ounces"),
+      set("length", "mm", "Lengths in millimetres"),
+      set("length", "in", "Lengths in inches"),
+      set("temperature", "C", "Temperatures in °C"),
+      set("temperature", "F", "Temperatures in °F"),
+      { id: "help", name: "Help, keys and words", hint: "?", run: onHelp },
+      { id: "api", name: "The API’s documentation", run: () => window.location.assign("/api/docs") },
+    ];
+  }, [models, offered, preferences, navigate, onHelp]);
+}

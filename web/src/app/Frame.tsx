@@ -1,0 +1,81 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link, Outlet, useNavigate, useParams } from "@tanstack/react-router";
+import { useMemo, useState } from "react";
+import { CommandList } from "@/app/CommandList";
+import { HelpDialog } from "@/app/HelpDialog";
+import { useKeys } from "@/app/keys";
+import { ModelSwitcher } from "@/app/ModelSwitcher";
+import { choicesQuery } from "@/app/queries";
+import { STAGES } from "@/app/stages";
+import { Mark } from "@/ui/Mark";
+
+/** The top line and what hangs on it: model, stages, command list, help. */
+export function Frame() {
+  const [open, setOpen] = useState<"commands" | "help" | undefined>();
+  const navigate = useNavigate();
+  const { model } = useParams({ strict: false });
+  const { data: choices } = useQuery(choicesQuery);
+  const keys = useMemo(
+    () => ({
+      "mod+k": () => setOpen("commands"),
+      "?": () => setOpen("help"),
+      ...Object.fromEntries(
+        STAGES.map((stage, i) => [
+          String(i + 1),
+          () => void navigate({ to: stage.to, params: { model: model ?? "ptarmigan" } }),
+        ]),
+      ),
+    }),
+    [navigate, model],
+  );
+  useKeys(keys);
+  return (
+    <div className="flex min-h-dvh flex-col">
+      <a href="#main" className="primary absolute left-2 top-2 z-50 -translate-y-16 focus:translate-y-0">
+        Skip to the work
+      </a>
+      <header className="flex min-h-14 flex-wrap items-center gap-x-6 gap-y-1 border-b px-4 py-2 md:px-6">
+        <Link to="/" className="flex items-center gap-2.5 text-base font-bold tracking-tight">
+          <Mark />
+          <span>Cold Stack</span>
+        </Link>
+        <ModelSwitcher />
+        <nav aria-label="Stages" className="ml-auto flex items-center gap-2">
+          {STAGES.map((stage) => (
+            <Link
+              key={stage.name}
+              to={stage.to}
+              params={{ model: model ?? "ptarmigan" }}
+              className="px-0.5 py-1 font-semibold text-ink-faint data-[status=active]:border-b-2 data-[status=active]:border-fjord data-[status=active]:text-ink"
+            >
+              {stage.name}
+            </Link>
+          ))}
+        </nav>
+        <button type="button" className="control text-xs" onClick={() => setOpen("commands")}>
+          Find or do <kbd className="number ml-1 hidden text-[10px] text-ink-faint md:inline">Ctrl K</kbd>
+        </button>
+        <button
+          type="button"
+          className="control text-xs"
+          aria-label="Help, keys and words"
+          onClick={() => setOpen("help")}
+        >
+          ?
+        </button>
+      </header>
+      <div id="main" className="flex flex-1 flex-col" tabIndex={-1}>
+        <Outlet />
+      </div>
+      <footer className="no-print border-t px-4 py-2 text-xs text-ink-faint md:px-6">
+        {choices?.advice}
+      </footer>
+      <CommandList
+        open={open === "commands"}
+        onClose={() => setOpen(undefined)}
+        onHelp={() => setOpen("help")}
+      />
+      <HelpDialog open={open === "help"} onClose={() => setOpen(undefined)} />
+    </div>
+  );
+}

@@ -1,0 +1,53 @@
+import { WORDS } from "@/app/words";
+import { Sheet } from "@/ui/Sheet";
+
+const KEYS: [string, string][] = [
+  ["Ctrl K", "Find or do"],
+  ["1", "Size"],
+  ["?", "This help"],
+  ["Ctrl Z", "Undo a change of the job"],
+  ["Ctrl Shift Z", "Do it again"],
+  ["Arrows", "On a line in the plot: move it; in a field: step; in the shortlist: next pack"],
+  ["Enter", "In the shortlist: pick"],
+  ["P", "Pin the picked pack, to compare"],
+];
+
+type Props = { open: boolean; onClose: () => void };
+
+export function HelpDialog({ open, onClose }: Props) {
+  return (
+    <Sheet open={open} onClose={onClose} title="Help" wide>
+      <div className="grid gap-6 px-5 py-4 md:grid-cols-2">
+        <section>
+          <h2 className="heading mb-2">How to size a pack</h2>
+          <ol className="list-decimal space-y-1 pl-5 text-ink-soft">
+            <li>Say what the model draws: average and peak amps, or a watt-meter log.</li>
+            <li>Say what you want: minutes, and the heaviest pack. Drag the two lines in the plot.</li>
+            <li>Pick a pack. The stack shows which part is the weak one.</li>
+            <li>Every number opens its working: press it.</li>
+          </ol>
+          <h2 className="heading mb-2 mt-5">Keys</h2>
+          <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1">
+            {KEYS.map(([key, does]) => (
+              <div key={key} className="contents">
+                <dt className="number text-xs">{key}</dt>
+                <dd className="text-ink-soft">{does}</dd>
+              </div>
+            ))}
+          </dl>
+        </section>
+        <section>
+          <h2 className="heading mb-2">Words</h2>
+          <dl className="space-y-2">
+            {Object.entries(WORDS).map(([word, means]) => (
+              <div key={word}>
+                <dt className="font-semibold">{word}</dt>
+                <dd className="text-ink-soft">{means}</dd>
+              </div>
+            ))}
+          </dl>
+        </section>
+      </div>
+    </Sheet>
+  );
+}

@@ -1,0 +1,41 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link, useParams } from "@tanstack/react-router";
+import { DropdownMenu } from "radix-ui";
+import { modelsQuery } from "@/app/queries";
+
+export function ModelSwitcher() {
+  const { model: slug } = useParams({ strict: false });
+  const { data: models = [] } = useQuery(modelsQuery);
+  const here = models.find((m) => m.slug === slug);
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger className="max-w-72 border-l py-0.5 pl-4 text-left leading-[18px] md:pl-6">
+        <span className="font-semibold">{here?.name ?? "Choose a model"}</span>
+        <span aria-hidden="true" className="ml-1 text-ink-faint">
+          ▾
+        </span>
+        <span className="hidden truncate text-xs text-ink-faint md:block">{here?.description}</span>
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content
+          align="start"
+          sideOffset={6}
+          className="z-40 w-80 max-w-[92vw] border border-rule-strong bg-sheet py-1"
+        >
+          {models.map((m) => (
+            <DropdownMenu.Item key={m.slug} asChild>
+              <Link
+                to="/size/$model"
+                params={{ model: m.slug }}
+                className="block px-4 py-1.5 outline-none data-[highlighted]:bg-hollow"
+              >
+                <span className={m.slug === slug ? "font-bold" : "font-medium"}>{m.name}</span>
+                <span className="block text-xs text-ink-faint">{m.description}</span>
+              </Link>
+            </DropdownMenu.Item>
+          ))}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}

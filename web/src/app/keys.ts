@@ -1,0 +1,24 @@
+import { useEffect } from "react";
+
+function typing(target: EventTarget | null): boolean {
+  return (
+    target instanceof HTMLElement && (target.matches("input, textarea, select") || target.isContentEditable)
+  );
+}
+
+/** Keys of the whole program: "mod+k" means Ctrl or Cmd. Plain keys do nothing while a field is being typed in. */
+export function useKeys(keys: Record<string, () => void>): void {
+  useEffect(() => {
+    const press = (event: KeyboardEvent) => {
+      const mod = event.ctrlKey || event.metaKey;
+      const name = `${mod ? "mod+" : ""}${mod && event.shiftKey ? "shift+" : ""}${event.key.toLowerCase()}`;
+      const act = keys[name];
+      if (!act || event.altKey) return;
+      if (typing(event.target) && name !== "mod+k") return;
+      event.preventDefault();
+      act();
+    };
+    window.addEventListener("keydown", press);
+    return () => window.removeEventListener("keydown", press);
+  }, [keys]);
+}

@@ -1,0 +1,22 @@
+import { queryOptions } from "@tanstack/react-query";
+import { answered, client } from "@/api/client";
+import type { Choices, Model, ModelLine } from "@/api/types";
+
+export const modelsQuery = queryOptions({
+  queryKey: ["models"],
+  queryFn: ({ signal }): Promise<ModelLine[]> => answered(client.GET("/api/models", { signal })),
+});
+
+export const modelQuery = (slug: string) =>
+  queryOptions({
+    queryKey: ["model", slug],
+    queryFn: async ({ signal }) =>
+      (await answered(client.GET("/api/models/{slug}", { params: { path: { slug } }, signal }))) as Model,
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+
+export const choicesQuery = queryOptions({
+  queryKey: ["choices"],
+  queryFn: ({ signal }): Promise<Choices> => answered(client.GET("/api/choices", { signal })),
+  staleTime: Number.POSITIVE_INFINITY,
+});

@@ -1,0 +1,243 @@
+import { useQuery } from "@tanstack/react-query";
+import type { Detail, Job } from "@/api/types";
+import { TraceChart } from "@/charts/TraceChart";
+import { type Preferences, usePreferences } from "@/format/preferences";
+import { worded } from "@/format/quantity";
+import { detailsQuery } from "@/stages/size/queries";
+import type { Chosen } from "@/stages/size/useChoice";
+import { heat } from "@/ui/heat";
+
+const DASHES = [undefined, "6 3", "2 2", "8 3 2 3"] as const;
+
+type Props = { slug: string; job: Job; chosen: Chosen };
+
+/** Two to four pinned packs side by side: traces overlaid, a row for each difference, which part limits each. */
+export function Compare({ slug, job, chosen }: Props) {
+  const { data = [], error, isFetching } = useQuery(detailsQuery(slug, job, chosen.pins));
+  return (
+    <main className="flex-1 px-4 py-4 md:px-6" aria-busy={isFetching}>
+      <div className="flex flex-wrap items-baseline justify-between gap-3">
+        <h1 className="text-xl font-semibold tracking-tight">
+          {data.length || chosen.pins.length} packs side by side for {job.name}
+        </h1>
+        <button type="button" className="control" onClick={() => chosen.setComparing(false)}>
+          Back to the field
+        </button>
+      </div>
+      {error && <p role="alert">{error.message}</p>}
+      {data.length === 0 && !error && <p className="py-8 text-ink-faint">Running the pinned packs…</p>}
+      {data.length > 0 && (
+        <>
+          <div className="mt-3 max-w-4xl">
+            <TraceChart
+              lines={data.map((d, i) => ({
+                name: d.name,
+                trace: d.trace,
+                ...(DASHES[i] ? { dash: DASHES[i] } : {}),
+              }))}
+              height={220}
+              marks={false}
+            />
+          </div>
+          <Table details={data} chosen={chosen} />
+        </>
+      )}
+    </main>
+  );
+}
+
+type Line = {
+  name: string;
+  value: (d: Detail, p: Preferences) => string;
+  number?: (d: Detail) => number;
+  better?: "more" | "less";
+};
+
+const LINES: Line[] = [
+  {
+    name: "Cells",
+    value: (d) => `${d.series}S${d.parallel > 1 ? `${d.parallel}P` : ""} ${d.chemistry_name}`,
+  },
+  { name: "Capacity", value: (d, p) => worded("charge", d.capacity_ah * 1000, p) },
+  {
+    name: "Minutes",
+    value: (d) => `${d.minutes.toFixed(1)} (${d.minutes_low.toFixed(1)}–${d.minutes_high.toFixed(1)})`,
+    number: (d) => d.minutes,
+    better: "more",
+  },
+  { name: "Mass", value: (d, p) => worded("mass", d.mass_g, p), number: (d) => d.mass_g, better: "less" },
+  { name: "Volts, full and printed", value: (d) => `${d.full_v.toFixed(1)} V, ${d.nominal_v.toFixed(1)} V` },
+  { name: "Lowest volts under load", value: (d) => `${d.lowest_v.toFixed(1)} V` },
+  {
+    name: "Average and peak",
+    value: (d, p) => `${worded("current", d.average_a, p)}, ${worded("current", d.peak_a, p)}`,
+  },
+  {
+    name: "Cells when landing",
+    value: (d, p) => worded("temperature", d.end_temperature_c, p),
+    number: (d) => d.end_temperature_c,
+    better: "less",
+  },
+  {
+    name: "Honest C, thermal C",
+    value: (d) => `${d.honest_c.toFixed(0)}C, ${d.thermal_c === null ? "—" : `${d.thermal_c.toFixed(0)}C`}`,
+  },
+  {
+    name: "Resistance of a cell",
+    value: (d, p) =>
+      `${worded("resistance", d.resistance_mohm, p)}, ${d.measured ? "measured" : "from the label"}`,
+  },
+  { name: "Timer", value: (d) => d.settings.timer },
+  { name: "Charge to use", value: (d, p) => worded("charge", d.settings.budget_mah, p) },
+  { name: "Alarm, a cell", value: (d) => `${d.settings.alarm_cell_v.toFixed(2)} V` },
+  {
+    name: "Price",
+    value: (d) => (d.price === null ? "—" : `€ ${d.price.toFixed(2)}`),
+    number: (d) => d.price ?? Number.NaN,
+    better: "less",
+  },
+];
+
+function Table({ details, chosen }: { details: Detail[]; chosen: Chosen }) {
+  const p = usePreferences();
+  return (
+    <div className="mt-4 overflow-x-auto">
+      <table className="w-full min-w-[34rem] max-w-6xl border-collapse text-[13px] [&_td]:px-3 [&_td]:py-1.5 [&_td]:align-top [&_th]:px-3 [&_th]:py-1.5">
+        <thead>
+          <tr className="border-b align-bottom">
+            <td />
+            {details.map((d, i) => (
+              <th key={d.id} scope="col" className="text-left font-semibold">
+                <svg width="36" height="6" aria-hidden="true" className="mb-1 block">
+                  <line
+                    x1="0"
+                    x2="36"
+                    y1="3"
+                    y2="3"
+                    stroke="var(--ink)"
+                    strokeWidth="1.5"
+                    strokeDasharray={DASHES[i]}
+                  />
+                </svg>
+                {d.name}
+                <button
+                  type="button"
+                  className="action ml-2 text-xs"
+                  onClick={() => chosen.togglePin(d.id)}
+                  aria-label={`Unpin ${d.name}`}
+                >
+                  unpin
+                </button>
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          <tr className="border-b border-hollow">
+            <th scope="row" className="text-left font-normal text-ink-soft">
+              Does the job
+            </th>
+            {details.map((d) => (
+              <td key={d.id}>{d.feasible ? "yes" : `no: ${d.lacks.join("; ")}`}</td>
+            ))}
+          </tr>
+          <tr className="border-b border-hollow">
+            <th scope="row" className="text-left font-normal text-ink-soft">
+              What limits it
+            </th>
+            {details.map((d) => (
+              <td key={d.id}>
+                <Weakest detail={d} />
+              </td>
+            ))}
+          </tr>
+          {LINES.map((line) => (
+            <tr key={line.name} className="border-b border-hollow">
+              <th scope="row" className="text-left font-normal text-ink-soft">
+                {line.name}
+              </th>
+              {details.map((d) => (
+                <td
+                  key={d.id}
+                  className={`number text-[12px] ${isBest(line, d, details) ? "font-bold" : ""}`}
+                >
+                  {line.value(d, p)}
+                  {isBest(line, d, details) && (
+                    <span className="ml-1 font-(family-name:--font-words) text-[11px] font-normal text-ink-faint">
+                      {bestWord(line)}
+                    </span>
+                  )}
+                </td>
+              ))}
+            </tr>
+          ))}
+          <tr>
+            <th scope="row" className="text-left font-normal text-ink-soft">
+              Mind
+            </th>
+            {details.map((d) => (
+              <td key={d.id} className="text-xs text-ink-soft">
+                <Mind detail={d} />
+              </td>
+            ))}
+          </tr>
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+function isBest(line: Line, d: Detail, all: Detail[]): boolean {
+  if (!line.number || !line.better) return false;
+  const values = all.map(line.number).filter((v) => !Number.isNaN(v));
+  const best = line.better === "more" ? Math.max(...values) : Math.min(...values);
+  return values.length > 1 && line.number(d) === best && values.some((v) => v !== best);
+}
+
+function bestWord(line: Line): string {
+  const words: Record<string, string> = {
+    Minutes: "longest",
+    Mass: "lightest",
+    "Cells when landing": "coolest",
+    Price: "cheapest",
+  };
+  return words[line.name] ?? "best";
+}
+
+function Weakest({ detail }: { detail: Detail }) {
+  const plate = detail.plates.find((x) => x.weakest);
+  if (!plate) return <>nothing rated</>;
+  return (
+    <>
+      <span className="flex items-center gap-1.5 font-medium">
+        <svg width="9" height="9" aria-hidden="true">
+          <rect
+            width="9"
+            height="9"
+            rx="1"
+            fill={heat(plate.loading ?? 0)}
+            stroke="var(--rule-strong)"
+            strokeWidth="0.5"
+          />
+        </svg>
+        {plate.name}, {Math.round((plate.loading ?? 0) * 100)}%
+      </span>
+      <span className="text-xs text-ink-faint">{plate.sentence}</span>
+    </>
+  );
+}
+
+function Mind({ detail }: { detail: Detail }) {
+  const cautions = detail.checks
+    .filter((c) => c.verdict === "caution")
+    .map((c) => `${c.title}: ${c.sentence.replace(`${c.title}: `, "")}`);
+  const all = [...cautions, ...detail.cautions.map((c) => c.sentence)];
+  if (all.length === 0) return <>nothing in particular</>;
+  return (
+    <ul className="space-y-1">
+      {all.map((sentence) => (
+        <li key={sentence}>{sentence}</li>
+      ))}
+    </ul>
+  );
+}

@@ -1,0 +1,239 @@
+import type { UseQueryResult } from "@tanstack/react-query";
+import type { Check, Detail, Plan } from "@/api/types";
+import { TraceChart } from "@/charts/TraceChart";
+import { usePreferences } from "@/format/preferences";
+import { worded } from "@/format/quantity";
+import type { Chosen } from "@/stages/size/useChoice";
+import { Figure } from "@/ui/Figure";
+import { Quantity } from "@/ui/Quantity";
+import { Stack } from "@/ui/Stack";
+
+type Props = {
+  query: UseQueryResult<Detail[]>;
+  chosen: Chosen;
+  shopping: NonNullable<Plan["shopping"]> | undefined;
+};
+
+/** The picked pack: its stack, its trace, what to set, and what to ask for in a shop. */
+export function Picked({ query, chosen, shopping }: Props) {
+  const detail = query.data?.[0];
+  if (!detail)
+    return (
+      <section aria-label="The picked pack" className="px-5 py-5 text-ink-faint">
+        {query.isFetching
+          ? "Running the picked pack…"
+          : query.error
+            ? query.error.message
+            : "Pick a pack in the field or the list."}
+      </section>
+    );
+  const pinned = chosen.pins.includes(detail.id);
+  return (
+    <section
+      aria-label="The picked pack"
+      className="px-4 pb-6 pt-4 md:pl-6 md:pr-5"
+      aria-busy={query.isFetching}
+    >
+      <div className="flex items-start justify-between gap-2">
+        <h2 className="text-base font-semibold leading-5">{detail.name}</h2>
+        <button
+          type="button"
+          className="control text-xs"
+          aria-pressed={pinned}
+          onClick={() => chosen.togglePin(detail.id)}
+        >
+          {pinned ? "Unpin" : "Pin"}
+        </button>
+      </div>
+      <About detail={detail} />
+      <div className="mt-3.5 md:pl-2">
+        <Stack plates={detail.plates} label={`The stack of ${detail.name}, from cells to motor`} />
+      </div>
+      <div className="mt-3">
+        <TraceChart lines={[{ name: detail.name, trace: detail.trace }]} height={128} />
+      </div>
+      <ToSet detail={detail} />
+      <Cautions detail={detail} />
+      <MoreFigures detail={detail} />
+      {shopping && (
+        <p className="mt-3 border-t pt-3 text-[12.5px] leading-[18px] text-ink-soft">
+          <Figure working={shopping.working} label="Shopping line" className="font-semibold text-ink">
+            If buying:
+          </Figure>{" "}
+          {shopping.line}.
+        </p>
+      )}
+    </section>
+  );
+}
+
+const KINDS: Record<string, string> = {
+  catalogue: "in the catalogue",
+  owned: "owned",
+  "series pair": "two in series",
+  "parallel pair": "two in parallel",
+  "cell build": "built from cells",
+  generic: "made up, to show what would do",
+};
+
+function About({ detail }: { detail: Detail }) {
+  const p = usePreferences();
+  const cells = `${detail.series} ${detail.chemistry_name} ${detail.series === 1 ? "cell" : "cells"} in series (${detail.series}S${detail.parallel > 1 ? `${detail.parallel}P` : ""})`;
+  return (
+    <p className="text-xs text-ink-faint">
+      {cells}, {KINDS[detail.kind]}; {worded("charge", detail.capacity_ah * 1000, p)},{" "}
+      <Figure working={detail.workings.mass} label="Mass">
+        {worded("mass", detail.mass_g, p)}
+      </Figure>
+      ,{" "}
+      <Figure working={detail.workings.full_v} label="Volts">
+        {worded("voltage", detail.full_v, p)} when full
+      </Figure>
+      ; {worded("resistance", detail.resistance_mohm, p)} a cell,{" "}
+      {detail.measured ? "measured" : "from the label"}
+    </p>
+  );
+}
+
+function ToSet({ detail }: { detail: Detail }) {
+  const { settings, workings } = detail;
+  return (
+    <div className="mt-2.5 grid grid-cols-4 border-y">
+      <Setting name="minutes">
+        <Figure working={workings.minutes} label="Minutes" className="number text-[17px]">
+          {detail.minutes.toFixed(1)}
+        </Figure>
+        <span className="number block text-[10px] text-ink-faint">
+          {detail.minutes_low.toFixed(1)}–{detail.minutes_high.toFixed(1)}
+        </span>
+      </Setting>
+      <Setting name="timer">
+        <Figure working={workings.timer} label="Timer" className="number text-[17px]">
+          {settings.timer}
+        </Figure>
+      </Setting>
+      <Setting name="to use">
+        <Figure working={workings.budget} label="Charge to use">
+          <Quantity kind="charge" value={settings.budget_mah} className="text-[17px]" />
+        </Figure>
+      </Setting>
+      <Setting name="alarm, a cell">
+        <Figure working={workings.alarm} label="Alarm">
+          <span className="number text-[17px]">
+            {settings.alarm_cell_v.toFixed(2)}
+            <span className="unit">V</span>
+          </span>
+        </Figure>
+      </Setting>
+    </div>
+  );
+}
+
+function Setting({ name, children }: { name: string; children: React.ReactNode }) {
+  return (
+    <div className="flex min-h-14 flex-col justify-between py-1.5 pr-1">
+      <div>{children}</div>
+      <small className="text-[11.5px] text-ink-faint">{name}</small>
+    </div>
+  );
+}
+
+function Cautions({ detail }: { detail: Detail }) {
+  const wrong = detail.checks.filter((c) => c.verdict === "over" || (c.verdict === "caution" && !isPlate(c)));
+  if (wrong.length + detail.cautions.length === 0) return null;
+  return (
+    <ul className="mt-3 space-y-1.5 text-[12.5px] leading-[17px]">
+      {detail.lacks.length > 0 && (
+        <li className="border-l-4 border-alert pl-2 font-semibold">
+          Does not do the job: {detail.lacks.join("; ")}.
+        </li>
+      )}
+      {wrong
+        .filter((c) => c.verdict === "caution")
+        .map((c) => (
+          <li key={c.id} className="border-l-4 border-rule-strong pl-2 text-ink-soft">
+            <span className="font-semibold text-ink">{c.title}.</span>{" "}
+            {c.sentence.replace(`${c.title}: `, "")}
+          </li>
+        ))}
+      {detail.cautions.map((c) => (
+        <li key={c.id} className="border-l-4 border-rule-strong pl-2 text-ink-soft">
+          {c.sentence}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function isPlate(check: Check): boolean {
+  return check.id.endsWith(".continuous") || check.id.endsWith(".burst");
+}
+
+function MoreFigures({ detail }: { detail: Detail }) {
+  const p = usePreferences();
+  const s = detail.sensitivity;
+  const signed = (v: number) => `${v >= 0 ? "+" : "−"}${Math.abs(v).toFixed(1)} min`;
+  const rows: [string, React.ReactNode][] = [
+    [
+      "Honest C, thermal C",
+      <Figure key="c" working={detail.workings.honest_c} label="Honest C" className="number">
+        {detail.honest_c.toFixed(0)}C, {detail.thermal_c === null ? "—" : `${detail.thermal_c.toFixed(0)}C`}
+      </Figure>,
+    ],
+    [
+      "Peak on this pack",
+      <Figure key="p" working={detail.workings.peak} label="Peak current" className="number">
+        {worded("current", detail.peak_a, p)}
+      </Figure>,
+    ],
+    [
+      "Cells when landing",
+      <Figure key="t" working={detail.workings.temperature} label="Cell temperature" className="number">
+        {worded("temperature", detail.end_temperature_c, p)}
+      </Figure>,
+    ],
+    [
+      `${worded("mass", 100, p)} more of the same`,
+      <Figure key="m" working={detail.workings.mass} label="Effect of more mass" className="number">
+        {signed(s.per_100_g)}
+      </Figure>,
+    ],
+    [
+      `${worded("temperature_step", 10, p)} colder`,
+      <span key="k" className="number">
+        {signed(s.ten_colder)}
+      </span>,
+    ],
+  ];
+  if (s.one_more_cell !== null)
+    rows.push([
+      "One more cell in series",
+      <span key="s" className="number">
+        {signed(s.one_more_cell)}
+      </span>,
+    ]);
+  if (s.turning_mass_g !== null)
+    rows.push([
+      "More of it runs shorter past",
+      <span key="g" className="number">
+        {worded("mass", s.turning_mass_g, p)}
+      </span>,
+    ]);
+  if (detail.position_mm !== null)
+    rows.push([
+      "Pack’s middle, to balance",
+      <span key="x" className="number">
+        {worded("length", detail.position_mm, p)}
+      </span>,
+    ]);
+  return (
+    <dl className="mt-3 text-[13px]">
+      {rows.map(([name, value]) => (
+        <div key={name} className="flex items-baseline justify-between gap-3 py-0.5">
+          <dt className="label">{name}</dt>
+          <dd className="text-[12.5px]">{value}</dd>
+        </div>
+      ))}
+    </dl>
+  );
+}

@@ -1,0 +1,87 @@
+import { useQuery } from "@tanstack/react-query";
+import { useDeferredValue, useMemo } from "react";
+import { ApiProblem } from "@/api/problem";
+import type { Model } from "@/api/types";
+import { useOffer } from "@/app/commands";
+import { useKeys } from "@/app/keys";
+import { useJob } from "@/app/useJob";
+import { Compare } from "@/stages/size/Compare";
+import { FieldArea } from "@/stages/size/field/FieldArea";
+import { JobPanel } from "@/stages/size/job/JobPanel";
+import { Picked } from "@/stages/size/Picked";
+import { detailsQuery, planQuery } from "@/stages/size/queries";
+import { useChoice } from "@/stages/size/useChoice";
+
+/** The three areas of Size: the job, the field with its shortlist, the stack of the picked pack. */
+export function Workbench({ model }: { model: Model }) {
+  const store = useJob(model);
+  const chosen = useChoice();
+  const job = useDeferredValue(store.job);
+  const plan = useQuery(planQuery(model.slug, job, chosen.aim));
+  const pickId = chosen.pick ?? plan.data?.best ?? undefined;
+  const detail = useQuery(detailsQuery(model.slug, job, pickId ? [pickId] : []));
+  const problems = useProblems(plan.error);
+  const keys = useMemo(
+    () => ({
+      "mod+z": store.undo,
+      "mod+shift+z": store.redo,
+      "mod+y": store.redo,
+      p: () => pickId && chosen.togglePin(pickId),
+    }),
+    [store.undo, store.redo, chosen, pickId],
+  );
+  useKeys(keys);
+  useOffer("size", useSizeCommands(store, chosen, pickId));
+  if (chosen.comparing) return <Compare slug={model.slug} job={job} chosen={chosen} />;
+  return (
+    <main className="grid flex-1 grid-cols-1 lg:grid-cols-[288px_minmax(0,1fr)] xl:grid-cols-[288px_minmax(0,1fr)_324px]">
+      <h1 className="sr-only">Size a pack for {model.name}</h1>
+      <div className="order-3 border-t lg:order-1 lg:row-span-2 lg:border-r lg:border-t-0 xl:row-span-1">
+        <JobPanel store={store} chips={plan.data?.chips} duty={plan.data?.duty} problems={problems} />
+      </div>
+      <div className="order-1 min-w-0 lg:order-2">
+        <FieldArea plan={plan} store={store} chosen={chosen} pickId={pickId} problems={problems} />
+      </div>
+      <div className="order-2 border-t bg-sheet xl:order-3 xl:border-l xl:border-t-0">
+        <Picked query={detail} chosen={chosen} shopping={plan.data?.shopping ?? undefined} />
+      </div>
+    </main>
+  );
+}
+
+function useProblems(error: Error | null): ReadonlyMap<string, string> {
+  return useMemo(() => (error instanceof ApiProblem ? error.fields : new Map<string, string>()), [error]);
+}
+
+function useSizeCommands(
+  store: ReturnType<typeof useJob>,
+  chosen: ReturnType<typeof useChoice>,
+  pickId: string | undefined,
+) {
+  return useMemo(
+    () => [
+      ...(store.undoLabel
+        ? [{ id: "undo", name: `Undo: ${store.undoLabel}`, hint: "Ctrl Z", run: store.undo }]
+        : []),
+      ...(store.redoLabel
+        ? [{ id: "redo", name: `Redo: ${store.redoLabel}`, hint: "Ctrl Shift Z", run: store.redo }]
+        : []),
+      ...(pickId
+        ? [
+            {
+              id: "pin",
+              name: chosen.pins.includes(pickId)
+                ? "Unpin the picked pack"
+                : "Pin the picked pack, to compare",
+              hint: "P",
+              run: () => chosen.togglePin(pickId),
+            },
+          ]
+        : []),
+      ...(chosen.pins.length > 1
+        ? [{ id: "compare", name: "Compare the pinned packs", run: () => chosen.setComparing(true) }]
+        : []),
+    ],
+    [store, chosen, pickId],
+  );
+}

@@ -1,0 +1,114 @@
+import type { UseQueryResult } from "@tanstack/react-query";
+import type { Plan } from "@/api/types";
+import type { JobStore } from "@/app/useJob";
+import { FieldPlot } from "@/stages/size/field/FieldPlot";
+import { Legend } from "@/stages/size/field/Legend";
+import { Shortlist } from "@/stages/size/field/Shortlist";
+import type { Chosen } from "@/stages/size/useChoice";
+import { Figure } from "@/ui/Figure";
+
+type Props = {
+  plan: UseQueryResult<Plan>;
+  store: JobStore;
+  chosen: Chosen;
+  pickId: string | undefined;
+  problems: ReadonlyMap<string, string>;
+};
+
+/** The centre of Size: what the plan says, the field of candidates, the shortlist. */
+export function FieldArea({ plan, store, chosen, pickId, problems }: Props) {
+  const { data, error, isPlaceholderData } = plan;
+  return (
+    <section
+      aria-label="The field of candidates"
+      className="px-4 pb-6 pt-4 md:px-6"
+      aria-busy={plan.isFetching}
+    >
+      {error && (
+        <Trouble
+          error={error}
+          problems={problems}
+          onRetry={() => void plan.refetch()}
+          stale={data !== undefined}
+        />
+      )}
+      {!data && !error && <Waiting />}
+      {data && (
+        <>
+          <div aria-live="polite" className={isPlaceholderData ? "opacity-80" : ""}>
+            <p className="text-xl font-semibold leading-[26px] tracking-tight">
+              <Figure working={data.working} label="How many packs do it" className="text-left">
+                {data.headline}
+              </Figure>
+            </p>
+            <p className="mt-0.5 text-ink-faint">{data.subline}</p>
+          </div>
+          {data.conflict && <Conflict plan={data} onPick={chosen.setPick} />}
+          <FieldPlot
+            plan={data}
+            job={store.job}
+            store={store}
+            pickId={pickId}
+            pins={chosen.pins}
+            onPick={chosen.setPick}
+          />
+          <Legend />
+          <Shortlist plan={data} chosen={chosen} pickId={pickId} />
+        </>
+      )}
+    </section>
+  );
+}
+
+function Waiting() {
+  return (
+    <div className="hatched flex h-96 items-center justify-center text-ink-faint">
+      <p className="bg-ground px-3 py-1">Running every candidate through the job…</p>
+    </div>
+  );
+}
+
+type TroubleProps = {
+  error: Error;
+  problems: ReadonlyMap<string, string>;
+  onRetry: () => void;
+  stale: boolean;
+};
+
+function Trouble({ error, problems, onRetry, stale }: TroubleProps) {
+  return (
+    <div role="alert" className="mb-3 border-l-4 border-alert bg-sheet px-4 py-2">
+      <p className="font-semibold">{error.message}</p>
+      <p className="text-xs text-ink-faint">
+        {problems.size > 0 ? "It is marked at its field; what you typed is kept on the screen." : ""}
+        {stale ? " Below is the last plan that worked." : ""}
+      </p>
+      {problems.size === 0 && (
+        <button type="button" className="action mt-1" onClick={onRetry}>
+          Try again
+        </button>
+      )}
+    </div>
+  );
+}
+
+function Conflict({ plan, onPick }: { plan: Plan; onPick: (id: string) => void }) {
+  if (!plan.conflict?.reliefs.length) return null;
+  return (
+    <div className="mt-3 border-l-4 border-fjord bg-sheet px-4 py-2">
+      <p className="heading">What nearest would do</p>
+      <ul className="mt-1 space-y-1">
+        {plan.conflict.reliefs.map((relief) => (
+          <li key={relief.id + relief.gives.join()}>
+            {relief.gives.length > 0 && (
+              <span className="text-ink-faint">Giving way on {relief.gives.join(" and ")}: </span>
+            )}
+            <button type="button" className="action" onClick={() => onPick(relief.id)}>
+              {relief.sentence}
+            </button>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}

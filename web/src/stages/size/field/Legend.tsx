@@ -1,0 +1,26 @@
+import { heat } from "@/ui/heat";
+
+const STEPS = [
+  ["under 40%", 0.2],
+  ["to 65%", 0.5],
+  ["to 85%", 0.75],
+  ["to 100%", 0.95],
+  ["over", 1.2],
+] as const;
+
+export function Legend() {
+  return (
+    <div className="flex flex-wrap items-center gap-x-4 gap-y-1 text-[11px] text-ink-faint">
+      <span>Hottest link:</span>
+      {STEPS.map(([name, value]) => (
+        <span key={name} className="flex items-center gap-1">
+          <svg width="11" height="8" aria-hidden="true">
+            <rect width="11" height="8" fill={heat(value)} stroke="var(--rule-strong)" strokeWidth="0.5" />
+          </svg>
+          {name}
+        </span>
+      ))}
+      <span>· plates in a mark: cells in series · dotted: no pack is lighter and longer</span>
+    </div>
+  );
+}

@@ -1,0 +1,166 @@
+import { useQuery } from "@tanstack/react-query";
+import type { Aim, Plan, Row } from "@/api/types";
+import { choicesQuery } from "@/app/queries";
+import { usePreferences } from "@/format/preferences";
+import { shown, unitOf } from "@/format/quantity";
+import type { Chosen } from "@/stages/size/useChoice";
+import { heat } from "@/ui/heat";
+
+type Props = { plan: Plan; chosen: Chosen; pickId: string | undefined };
+
+/** The best few with their reasons, then what the nearest misses lack. Arrow keys go through the rows. */
+export function Shortlist({ plan, chosen, pickId }: Props) {
+  const { data: choices } = useQuery(choicesQuery);
+  const p = usePreferences();
+  return (
+    <div className="mt-4 overflow-x-auto">
+      <div className="flex items-center justify-between gap-3 pb-1">
+        <label className="flex items-baseline gap-2">
+          <span className="heading">Shortlist by</span>
+          <select
+            className="cursor-pointer bg-transparent font-semibold text-fjord [&>option]:bg-sheet [&>option]:text-ink"
+            value={chosen.aim}
+            onChange={(e) => chosen.setAim(e.target.value as Aim)}
+          >
+            {(choices?.aims ?? [{ id: chosen.aim, name: "Best for its weight" }]).map((a) => (
+              <option key={a.id} value={a.id}>
+                {a.name}
+              </option>
+            ))}
+          </select>
+        </label>
+        {chosen.pins.length > 0 && (
+          <button
+            type="button"
+            className="control whitespace-nowrap text-xs"
+            disabled={chosen.pins.length < 2}
+            onClick={() => chosen.setComparing(true)}
+          >
+            {chosen.pins.length < 2
+              ? "1 pinned: pin another to compare"
+              : `Compare ${chosen.pins.length} pinned`}
+          </button>
+        )}
+      </div>
+      <table className="w-full border-collapse text-[13px]">
+        <thead className="text-[11px] text-ink-faint [&_th]:border-b [&_th]:py-1 [&_th]:font-medium">
+          <tr>
+            <th scope="col" className="pl-2 text-left">
+              Pack
+            </th>
+            <th scope="col" className="hidden px-2 text-right sm:table-cell">
+              mAh
+            </th>
+            <th scope="col" className="px-2 text-right">
+              {unitOf("mass", p)}
+            </th>
+            <th scope="col" className="px-2 text-right">
+              minutes, range
+            </th>
+            <th scope="col" className="px-2 text-right">
+              hottest
+            </th>
+            <th scope="col" className="hidden px-2 text-left md:table-cell">
+              link, or what it lacks
+            </th>
+            <th scope="col">
+              <span className="sr-only">Pin</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {plan.shortlist.map((row) => (
+            <Line key={row.id} row={row} chosen={chosen} picked={row.id === pickId} />
+          ))}
+          {plan.misses.map((row) => (
+            <Line key={row.id} row={row} chosen={chosen} picked={row.id === pickId} miss />
+          ))}
+          {plan.shortlist.length + plan.misses.length === 0 && (
+            <tr>
+              <td colSpan={7} className="py-3 pl-2 text-ink-faint">
+                Nothing comes near. Loosen a want, or choose other cells.
+              </td>
+            </tr>
+          )}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+type LineProps = { row: Row; chosen: Chosen; picked: boolean; miss?: boolean };
+
+function Line({ row, chosen, picked, miss = false }: LineProps) {
+  const p = usePreferences();
+  const pinned = chosen.pins.includes(row.id);
+  const why = miss ? row.lacks.join("; ") : row.fragile ? `${row.reason}; may stop at a peak` : row.reason;
+  return (
+    <tr
+      className={`border-b border-hollow ${picked ? "bg-sheet shadow-[inset_3px_0_0_var(--fjord)]" : ""} ${miss ? "text-ink-faint" : ""}`}
+    >
+      <th scope="row" className="py-1 pl-2 text-left font-normal">
+        <button
+          type="button"
+          aria-pressed={picked}
+          className="flex items-center gap-1.5 text-left hover:text-fjord"
+          onClick={() => chosen.setPick(row.id)}
+          onKeyDown={(e) => moveBetweenRows(e)}
+        >
+          <svg width="9" height="9" className="shrink-0" aria-hidden="true">
+            <rect
+              width="9"
+              height="9"
+              rx="1"
+              fill={heat(row.loading)}
+              stroke="var(--rule-strong)"
+              strokeWidth="0.5"
+            />
+          </svg>
+          <span>
+            {row.name}
+            {row.kind === "owned" && <span className="text-ink-faint"> · owned</span>}
+          </span>
+        </button>
+        <span className="block pl-4 text-xs text-ink-faint md:hidden">{why}</span>
+      </th>
+      <td className="number hidden px-2 text-right text-[12.5px] sm:table-cell">
+        {shown("charge", row.capacity_mah, p).text}
+      </td>
+      <td className="number px-2 text-right text-[12.5px]">{shown("mass", row.mass_g, p).text}</td>
+      <td className="number whitespace-nowrap px-2 text-right text-[12.5px]">
+        {row.minutes.toFixed(1)}
+        <span className="ml-1.5 text-[10.5px] text-ink-faint">
+          {row.minutes_low.toFixed(1)}–{row.minutes_high.toFixed(1)}
+        </span>
+      </td>
+      <td className="number px-2 text-right text-[12.5px]">
+        {Math.round(row.loading * 100)}
+        <span className="unit">%</span>
+      </td>
+      <td className="hidden px-2 text-xs text-ink-soft md:table-cell">{why}</td>
+      <td className="w-8 text-right">
+        <button
+          type="button"
+          aria-pressed={pinned}
+          aria-label={`${pinned ? "Unpin" : "Pin"} ${row.name}`}
+          className={`h-6 w-7 text-xs ${pinned ? "font-bold text-fjord" : "text-ink-faint hover:text-fjord"}`}
+          onClick={() => chosen.togglePin(row.id)}
+        >
+          {pinned ? "pinned" : "pin"}
+        </button>
+      </td>
+    </tr>
+  );
+}
+
+function moveBetweenRows(event: React.KeyboardEvent<HTMLButtonElement>) {
+  if (event.key !== "ArrowDown" && event.key !== "ArrowUp") return;
+  const row = event.currentTarget.closest("tr");
+  const next = event.key === "ArrowDown" ? row?.nextElementSibling : row?.previousElementSibling;
+  const button = next?.querySelector<HTMLButtonElement>("th button");
+  if (button) {
+    event.preventDefault();
+    button.focus();
+    button.click();
+  }
+}

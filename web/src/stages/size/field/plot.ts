@@ -1,0 +1,92 @@
+import type { Job, Plan } from "@/api/types";
+import { heatStep } from "@/ui/heat";
+
+export type Domain = { grams: [number, number]; minutes: [number, number] };
+
+const PLATE_W = 9;
+
+/** The plot's limits: the lines wanted, the shortlist, and the best of the field with some room. */
+export function domainOf(plan: Plan, job: Job): Domain {
+  const { mass_g, minutes } = plan.field;
+  const wantedG = job.wants.mass_g ?? quantile(mass_g, 0.8);
+  const wantedMin = job.wants.minutes ?? quantile(minutes, 0.7);
+  const rows = [...plan.shortlist, ...plan.misses];
+  // where more pack runs shorter, the plot reaches out to show it
+  const turning = plan.turning_mass_g ? 1.25 * plan.turning_mass_g : 0;
+  const highG = Math.max(1.6 * wantedG, 1.1 * Math.max(0, ...rows.map((r) => r.mass_g)), turning);
+  const highMin = Math.max(1.9 * wantedMin, 1.1 * Math.max(0, ...rows.map((r) => r.minutes)));
+  return { grams: [0, highG], minutes: [0, highMin] };
+}
+
+function quantile(values: number[], q: number): number {
+  const sorted = [...values].sort((a, b) => a - b);
+  return sorted[Math.floor(q * (sorted.length - 1))] ?? 1;
+}
+
+export type Group = { heat: 0 | 1 | 2 | 3 | 4; clear: boolean; d: string };
+
+/** One path for each heat step, within and outside of what is wanted: thousands of marks, ten elements. */
+export function groups(
+  plan: Plan,
+  x: (g: number) => number,
+  y: (m: number) => number,
+  inside: (px: number, py: number) => boolean,
+): Group[] {
+  const { mass_g, minutes, series, loading, feasible } = plan.field;
+  const paths = new Map<string, { heat: 0 | 1 | 2 | 3 | 4; clear: boolean; parts: string[] }>();
+  for (let i = 0; i < mass_g.length; i++) {
+    const px = x(mass_g[i] ?? 0);
+    const py = y(minutes[i] ?? 0);
+    if (!inside(px, py)) continue;
+    const step = heatStep(loading[i] ?? 0);
+    const clear = feasible[i] ?? false;
+    const key = `${step}${clear}`;
+    let group = paths.get(key);
+    if (!group) {
+      group = { heat: step, clear, parts: [] };
+      paths.set(key, group);
+    }
+    group.parts.push(glyph(px, py, series[i] ?? 1));
+  }
+  return [...paths.values()]
+    .sort((a, b) => Number(a.clear) - Number(b.clear))
+    .map(({ heat, clear, parts }) => ({ heat, clear, d: parts.join("") }));
+}
+
+/** A small stack: one plate a cell in series, every other shifted, like pouch cells. */
+export function glyph(x: number, y: number, series: number, scale = 1): string {
+  const plates = Math.min(series, 14);
+  const pitch = scale * (plates > 8 ? 2 : plates > 5 ? 2.7 : 3.5);
+  const height = pitch * 0.74;
+  const width = PLATE_W * scale;
+  let d = "";
+  for (let k = 0; k < plates; k++) {
+    const left = x - width / 2 + (k % 2 ? 0.75 : -0.75) * scale;
+    const top = y - (plates * pitch) / 2 + k * pitch;
+    d += `M${left.toFixed(1)} ${top.toFixed(1)}h${width}v${height.toFixed(2)}h${-width}z`;
+  }
+  return d;
+}
+
+/** The candidate nearest to a point of the plot, within 14 px. */
+export function nearest(
+  plan: Plan,
+  px: number,
+  py: number,
+  x: (g: number) => number,
+  y: (m: number) => number,
+): number | undefined {
+  const { mass_g, minutes, feasible } = plan.field;
+  let best: number | undefined;
+  let least = 14 * 14;
+  for (let i = 0; i < mass_g.length; i++) {
+    const dx = x(mass_g[i] ?? 0) - px;
+    const dy = y(minutes[i] ?? 0) - py;
+    const distance = dx * dx + dy * dy + (feasible[i] ? 0 : 30);
+    if (distance < least) {
+      least = distance;
+      best = i;
+    }
+  }
+  return best;
+}

@@ -1,0 +1,80 @@
+import { useState } from "react";
+import type { Chip } from "@/api/types";
+import type { JobStore } from "@/app/useJob";
+import { Term } from "@/ui/Term";
+
+type Props = { store: JobStore; chips: Chip[] | undefined; problem: string | undefined };
+
+/** Cell counts with their full-charge volts; those the electronics refuse are hatched, and say why. */
+export function CellChips({ store, chips, problem }: Props) {
+  const [asked, setAsked] = useState<number | undefined>();
+  const { cells } = store.job.wants;
+  const toggle = (n: number) =>
+    store.change("cells in series", (job) => {
+      const has = job.wants.cells.includes(n);
+      const next = has
+        ? job.wants.cells.filter((c) => c !== n)
+        : [...job.wants.cells, n].sort((a, b) => a - b);
+      return { ...job, wants: { ...job.wants, cells: next } };
+    });
+  const geared = store.job.motion === "wheels" || store.job.motion === "tracks";
+  const about = chips?.find((c) => c.cells === (asked ?? cells.at(-1)));
+  return (
+    <div className="mt-2">
+      <div className="flex items-baseline justify-between gap-2">
+        <span className="label">
+          <Term word="S">Cells in series (S)</Term>
+        </span>
+        <select
+          aria-label="With other volts"
+          className="cursor-pointer bg-transparent text-right text-xs text-fjord [&>option]:bg-sheet [&>option]:text-ink"
+          value={store.job.drive}
+          onChange={(e) =>
+            store.change("propeller or gearing", (job) => ({
+              ...job,
+              drive: e.target.value as "same" | "refitted",
+            }))
+          }
+        >
+          <option value="same">{geared ? "same gearing" : "same propeller"}</option>
+          <option value="refitted">{geared ? "re-geared, same watts" : "re-propped, same watts"}</option>
+        </select>
+      </div>
+      <div className="mt-1.5 grid grid-cols-7 gap-1">
+        {(chips ?? []).map((chip) => {
+          const on = cells.includes(chip.cells);
+          return (
+            <button
+              key={chip.cells}
+              type="button"
+              aria-pressed={on}
+              aria-disabled={!chip.accepted}
+              aria-label={`${chip.cells}S, ${chip.full_v.toFixed(1)} V full${chip.accepted ? "" : ", refused by the electronics"}`}
+              className={`border py-0.5 text-center text-xs leading-[14px] ${chip.accepted ? (on ? "border-fjord font-semibold shadow-[inset_0_0_0_1px_var(--fjord)]" : "hover:border-rule-strong") : "hatched border-transparent text-ink-faint"}`}
+              onPointerEnter={() => setAsked(chip.cells)}
+              onPointerLeave={() => setAsked(undefined)}
+              onFocus={() => setAsked(chip.cells)}
+              onBlur={() => setAsked(undefined)}
+              onClick={() => (chip.accepted || on ? toggle(chip.cells) : setAsked(chip.cells))}
+            >
+              {chip.cells}S
+              <span className="number block text-[9px] font-normal text-ink-faint">
+                {chip.full_v.toFixed(1)}
+              </span>
+            </button>
+          );
+        })}
+      </div>
+      {problem && (
+        <p role="alert" className="text-xs text-alert">
+          {problem}
+        </p>
+      )}
+      <p className="mt-1.5 min-h-7 text-[11px] leading-[14px] text-ink-faint" aria-live="polite">
+        {about
+          ? `${about.reason} ${about.accepted ? about.peak_sentence : ""}`
+          : "All that the electronics accept; choose some to narrow it. Small figures: volts fresh off the charger."}
+      </p>
+    </div>
+  );
+}

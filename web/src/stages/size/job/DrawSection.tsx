@@ -1,0 +1,120 @@
+import { useState } from "react";
+import type { Job, Plan } from "@/api/types";
+import type { JobStore } from "@/app/useJob";
+import { usePreferences } from "@/format/preferences";
+import { worded } from "@/format/quantity";
+import { DutyChart } from "@/stages/size/job/DutyChart";
+import { LogSheet } from "@/stages/size/job/LogSheet";
+import { Section } from "@/stages/size/job/Section";
+import { NumberField } from "@/ui/NumberField";
+
+type Props = { store: JobStore; duty: Plan["duty"] | undefined; problems: ReadonlyMap<string, string> };
+
+type Draw = Job["draw"];
+
+const SOURCES: Record<Draw["source"], string> = {
+  typed: "typed",
+  log: "from a log",
+  sheet: "from the maker’s sheet",
+  estimate: "an estimate",
+  measured: "measured",
+};
+
+/** What it draws: figures typed, or found in a watt-meter log. A figure typed over a log's makes it typed. */
+export function DrawSection({ store, duty, problems }: Props) {
+  const [reading, setReading] = useState(false);
+  const p = usePreferences();
+  const { draw } = store.job;
+  const set = (label: string, part: Partial<Draw>) =>
+    store.change(label, (job) => ({
+      ...job,
+      draw: { ...job.draw, source: "typed", source_note: "", phases: null, ...part },
+    }));
+  const keepSource = (label: string, part: Partial<Draw>) =>
+    store.change(label, (job) => ({ ...job, draw: { ...job.draw, ...part } }));
+  return (
+    <Section title="What it draws">
+      <NumberField
+        label="Average"
+        kind="current"
+        value={draw.average_a}
+        step={0.5}
+        problem={problems.get("draw.average_a")}
+        onChange={(v) => v !== null && set("average amps", { average_a: v })}
+      />
+      <NumberField
+        label="Peak"
+        kind="current"
+        value={draw.peak_a}
+        step={1}
+        problem={problems.get("draw.peak_a")}
+        onChange={(v) => v !== null && set("peak amps", { peak_a: v })}
+      />
+      <NumberField
+        label="Peak lasts"
+        kind="seconds"
+        value={draw.peak_s}
+        step={1}
+        problem={problems.get("draw.peak_s")}
+        onChange={(v) => v !== null && set("length of the peak", { peak_s: v })}
+      />
+      <NumberField
+        label="Peak comes every"
+        kind="seconds"
+        value={draw.peak_every_s}
+        step={5}
+        problem={problems.get("draw.peak_every_s")}
+        onChange={(v) => v !== null && set("time between peaks", { peak_every_s: v })}
+      />
+      {duty && <DutyChart duty={duty} />}
+      <p className="mt-1 text-right text-[11px] leading-[14px] text-ink-faint">
+        {SOURCES[draw.source]}
+        {draw.source_note && `: ${draw.source_note}`}
+        {duty && `; RMS ${worded("current", duty.rms_a, p)}`}
+        {problems.get("draw.phases") && (
+          <span className="block text-alert">{problems.get("draw.phases")}</span>
+        )}
+      </p>
+      <details className="mt-1">
+        <summary className="cursor-pointer text-xs text-ink-faint">Where and how it was measured</summary>
+        <NumberField
+          label="At volts under load"
+          kind="voltage"
+          value={draw.reference_voltage_v}
+          step={0.1}
+          problem={problems.get("draw.reference_voltage_v")}
+          onChange={(v) => v !== null && keepSource("volts while measured", { reference_voltage_v: v })}
+        />
+        <NumberField
+          label="At a mass, all up"
+          kind="mass"
+          value={draw.reference_mass_g}
+          step={10}
+          problem={problems.get("draw.reference_mass_g")}
+          onChange={(v) => v !== null && keepSource("mass while measured", { reference_mass_g: v })}
+        />
+        <NumberField
+          label="Differs from run to run"
+          kind="percent"
+          value={draw.spread}
+          step={0.01}
+          problem={problems.get("draw.spread")}
+          onChange={(v) => v !== null && keepSource("spread of the draw", { spread: v })}
+          hint="plus or minus; widens the range of minutes"
+        />
+      </details>
+      <button type="button" className="action mt-1.5 text-xs" onClick={() => setReading(true)}>
+        Read a watt-meter log…
+      </button>
+      <LogSheet
+        open={reading}
+        motion={store.job.motion}
+        onClose={() => setReading(false)}
+        onUse={(found) => {
+          keepSource("draw from a log", found);
+          setReading(false);
+        }}
+      />
+    </Section>
+  );
+}

@@ -1,0 +1,42 @@
+import { Popover } from "radix-ui";
+import type { ReactNode } from "react";
+import type { Working } from "@/api/types";
+
+type Props = { working: Working | undefined; label: string; className?: string; children: ReactNode };
+
+/** A number that opens its working: each step with formula, numbers and rule. */
+export function Figure({ working, label, className = "", children }: Props) {
+  if (!working) return <span className={className}>{children}</span>;
+  return (
+    <Popover.Root>
+      <Popover.Trigger
+        aria-label={`${label}: show working`}
+        className={`decoration-dotted underline-offset-4 hover:underline data-[state=open]:underline ${className}`}
+      >
+        {children}
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          collisionPadding={12}
+          sideOffset={6}
+          className="z-40 max-h-[80vh] w-[26rem] max-w-[94vw] overflow-y-auto border border-rule-strong bg-sheet p-4"
+        >
+          <h3 className="mb-2 font-semibold">{working.title}</h3>
+          <ol className="space-y-2">
+            {working.steps.map((step) => (
+              <li key={step.label}>
+                <div className="flex flex-wrap justify-between gap-x-3">
+                  <span className="text-ink-soft">{step.label}</span>
+                  <span className="text-xs text-ink-faint">{step.formula}</span>
+                </div>
+                <div className="number text-[12px]">{step.numbers}</div>
+                {step.rule && <div className="text-xs text-ink-faint">{step.rule}</div>}
+              </li>
+            ))}
+          </ol>
+          {working.note && <p className="mt-3 border-t pt-2 text-xs text-ink-faint">{working.note}</p>}
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}

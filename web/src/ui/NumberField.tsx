@@ -1,0 +1,114 @@
+import { useId, useState } from "react";
+import { usePreferences } from "@/format/preferences";
+import { type Kind, parsed, typed, unitOf } from "@/format/quantity";
+
+type Props = {
+  label: string;
+  kind: Kind;
+  value: number | null;
+  onChange: (value: number | null) => void;
+  step: number;
+  problem?: string | undefined;
+  hint?: string | undefined;
+  optional?: boolean;
+};
+
+/**
+ * A number with its unit and steppers. What is typed stays as typed until it is a number, and stays when the server
+ * refuses it; the sentence stands below the field it belongs to.
+ */
+export function NumberField({ label, kind, value, onChange, step, problem, hint, optional = false }: Props) {
+  const preferences = usePreferences();
+  const id = useId();
+  const [draft, setDraft] = useState<string | undefined>();
+  const [own, setOwn] = useState<string | undefined>();
+  const kept = value === null ? "" : typed(kind, value, preferences);
+  const wrong = own ?? problem;
+
+  const take = (text: string) => {
+    setDraft(text);
+    if (text.trim() === "" && optional) {
+      setOwn(undefined);
+      onChange(null);
+      return;
+    }
+    const result = parsed(kind, text, preferences);
+    if ("problem" in result) {
+      setOwn(result.problem);
+      return;
+    }
+    setOwn(undefined);
+    onChange(result.value);
+  };
+  const stepBy = (direction: 1 | -1) => {
+    const now = parsed(kind, draft ?? kept, preferences);
+    const base = "value" in now ? now.value : 0;
+    const next = Math.max(Number((base + direction * step).toPrecision(6)), allowsNegative(kind) ? -1e6 : 0);
+    setOwn(undefined);
+    setDraft(undefined);
+    onChange(next);
+  };
+  return (
+    <div className="py-0.5">
+      <div className="group flex items-baseline justify-between gap-2">
+        <label htmlFor={id} className="label min-w-0 shrink">
+          {label}
+        </label>
+        <span className="flex items-baseline">
+          <Stepper name={`Less: ${label}`} sign="−" onPress={() => stepBy(-1)} />
+          <input
+            id={id}
+            inputMode="decimal"
+            autoComplete="off"
+            className="number w-[4.6rem] border-b border-transparent bg-transparent px-0.5 text-right text-[15px] outline-none hover:border-rule-strong focus:border-fjord aria-[invalid=true]:border-alert"
+            value={draft ?? kept}
+            placeholder={optional ? "any" : ""}
+            aria-invalid={wrong ? true : undefined}
+            aria-describedby={wrong ? `${id}-wrong` : hint ? `${id}-hint` : undefined}
+            onChange={(e) => take(e.target.value)}
+            onBlur={() => {
+              if (!own) setDraft(undefined);
+            }}
+            onKeyDown={(e) => {
+              if (e.key === "ArrowUp" || e.key === "ArrowDown") {
+                e.preventDefault();
+                stepBy(e.key === "ArrowUp" ? 1 : -1);
+              }
+            }}
+          />
+          <span className="unit w-9 text-left">{unitOf(kind, preferences)}</span>
+          <Stepper name={`More: ${label}`} sign="+" onPress={() => stepBy(1)} />
+        </span>
+      </div>
+      {wrong ? (
+        <p id={`${id}-wrong`} role="alert" className="text-xs text-alert">
+          {wrong}
+        </p>
+      ) : (
+        hint && (
+          <p id={`${id}-hint`} className="text-right text-[11px] leading-[14px] text-ink-faint">
+            {hint}
+          </p>
+        )
+      )}
+    </div>
+  );
+}
+
+function allowsNegative(kind: Kind): boolean {
+  return kind === "temperature" || kind === "length";
+}
+
+function Stepper({ name, sign, onPress }: { name: string; sign: string; onPress: () => void }) {
+  return (
+    <button
+      type="button"
+      tabIndex={-1}
+      aria-label={name}
+      className="number h-6 w-5 text-ink-faint opacity-0 hover:text-fjord group-focus-within:opacity-100 group-hover:opacity-100 pointer-coarse:opacity-100"
+      onClick={onPress}
+    >
+      {sign}
+    </button>
+  );
+}

@@ -1,0 +1,36 @@
+import { Dialog } from "radix-ui";
+import type { ReactNode } from "react";
+
+type Props = {
+  open: boolean;
+  onClose: () => void;
+  title: string;
+  hideTitle?: boolean;
+  wide?: boolean;
+  children: ReactNode;
+};
+
+/** A modal sheet over the page; Escape or a press beside it closes it. */
+export function Sheet({ open, onClose, title, hideTitle = false, wide = false, children }: Props) {
+  return (
+    <Dialog.Root open={open} onOpenChange={(next) => !next && onClose()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-[#0f1d25]/45" />
+        <Dialog.Content
+          aria-describedby={undefined}
+          className={`fixed left-1/2 top-[8vh] z-50 max-h-[86vh] w-[94vw] -translate-x-1/2 overflow-y-auto border border-rule-strong bg-sheet ${wide ? "max-w-3xl" : "max-w-xl"}`}
+        >
+          <Dialog.Title className={hideTitle ? "sr-only" : "border-b px-5 py-3 text-base font-semibold"}>
+            {title}
+          </Dialog.Title>
+          {children}
+          {!hideTitle && (
+            <Dialog.Close className="control absolute right-3 top-2.5 text-xs" aria-label="Close">
+              Close
+            </Dialog.Close>
+          )}
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
