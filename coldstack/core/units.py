@@ -19,6 +19,13 @@ def plain_number(value: float, digits: int = 3) -> str:
     return text.rstrip("0").rstrip(".") if "." in text else text
 
 
+def about_number(value: float, digits: int = 2) -> str:
+    """The value rounded to so many significant digits, zeros kept: 2652 → "2700"."""
+    if value == 0 or not math.isfinite(value):
+        return plain_number(value)
+    return plain_number(round(value, digits - 1 - math.floor(math.log10(abs(value)))), digits)
+
+
 def clock(duration_s: float) -> str:
     """Minutes and seconds, rounded down to the second: 1054.9 s → "17:34"."""
     whole = int(duration_s)

@@ -13,13 +13,13 @@ from coldstack.core.units import SECONDS_PER_HOUR
 
 ROWS = (
     # what a pack is
-    "step_per_as", "r25", "r_out", "z_land", "z_zero", "alarm_v", "cutoff_v", "series", "rise_per_j", "settle_per_w",
+    "step_per_as", "r25", "r_out", "z_land", "z_zero", "z_floor", "alarm_v", "cutoff_v", "series", "rise_per_j", "settle_per_w",
     # its state, and the same at the start of the stretch (z_start, warmed_from) and block
     "z", "v_slow", "current", "temperature", "below_s", "z_start", "z_block", "v_block", "warmed_from",
     # sums and extremes so far; those of the present block and stretch
     "charge", "square", "energy", "heat", "block_heat", "stretch_heat", "stretch_low", "peak", "lowest", "alarm_s",
     # scratch
-    "emf", "r", "rt", "work", "spare", "step_z", "current_sum", "volts_sum", "volts_first", "r_first", "r_warm",
+    "emf", "r", "rt", "work", "spare", "step_z", "current_sum", "volts_sum", "volts_first", "r_sum", "r_warm",
 )  # fmt: skip
 """The rows of the stepping table, one column a pack. Volts, resistance, energy and heat are of one cell position."""
 
@@ -90,7 +90,7 @@ class Outcome:
             peak_current_a=c["peak"],
             lowest_voltage_v=np.where(np.isfinite(c["lowest"]), c["lowest"], 0.0) * series,
             mean_voltage_v=energy / drew * series,
-            landing_voltage_v=c["emf"] * series,
+            landing_voltage_v=(c["emf"] + surplus * (c["volts_first"] - c["emf"])) * series,
             energy_wh=energy * series / hour,
             heat_wh=heat * series / hour,
             end_temperature_c=c["temperature"] - cooler,

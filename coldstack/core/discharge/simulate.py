@@ -86,7 +86,7 @@ def _blocks(load: PhaseLoad, rows: np.ndarray, longest_s: float) -> list[PhaseLo
 
 
 def _step_length_s(packs: PackColumns, loads: list[PhaseLoad]) -> float:
-    """Steps of 20 s; up to 40 s for packs that run for hours, where nothing changes fast."""
+    """Steps of 8 s for quick runs, up to 40 s for packs that run for hours, where nothing changes fast."""
     cycle_s = sum(p.duration_s for p in loads)
     nominal = 3.7 * packs.series
     volts: dict[str, Floats | float] = {
@@ -97,4 +97,4 @@ def _step_length_s(packs: PackColumns, loads: list[PhaseLoad]) -> float:
     }
     amps = sum(p.value * volts[p.law] * (p.duration_s / cycle_s) for p in loads)
     runs_s = packs.capacity_ah * SECONDS_PER_HOUR / np.maximum(amps, 1e-9)
-    return float(np.clip(np.quantile(runs_s, 0.25) / 60, 20.0, 40.0)) if len(packs) else 20.0
+    return float(np.clip(np.quantile(runs_s, 0.25) / 60, 8.0, 40.0)) if len(packs) else 8.0

@@ -70,6 +70,7 @@ class Lanes:
     r_out: Floats
     z_land: Floats
     z_zero: Floats
+    z_floor: Floats
     alarm_v: Floats
     cutoff_v: Floats
     series: Floats
@@ -103,7 +104,7 @@ class Lanes:
     current_sum: Floats
     volts_sum: Floats
     volts_first: Floats
-    r_first: Floats
+    r_sum: Floats
     r_warm: Floats
 
     def __init__(
@@ -130,6 +131,7 @@ class Lanes:
         self.guesses = np.array([_guess(b.law, x, nominal) for b, x in zip(blocks, self.loads, strict=True)])
         self._name_rows()
         self.z_zero[:] = packs.chemistry_index * STACK_STRIDE + STACK_MARGIN + 0.5
+        self.z_floor[:] = self.z_zero - 0.8 * STACK_MARGIN
         self.step_per_as[:] = GRID_CELLS / (packs.capacity_ah * SECONDS_PER_HOUR)
         self.r25[:] = packs.resistance_mohm / 1000.0
         self.r_out[:] = packs.outside_mohm / 1000.0 / packs.series
@@ -209,14 +211,16 @@ class Lanes:
             volts = self._step(law, load, dt)
             if j == 0:
                 self.volts_first[:], self.volts_sum[:] = volts, volts
-                self.r_first[:], self.current_sum[:] = self.r, self.current
+                self.r_sum[:], self.current_sum[:] = self.r, self.current
                 if law != "power":
                     np.maximum(self.peak, self.current, out=self.peak)
             else:
                 self.volts_sum += volts
                 self.current_sum += self.current
-            if trace is not None:
+                self.r_sum += self.r
+            if steps > 2:
                 self.samples.append(volts.copy())
+            if trace is not None:
                 self._sample(trace, volts, self.time_s + (j + 0.5) * dt)
         self._end_block(dt, steps, law)
 
@@ -234,7 +238,9 @@ class Lanes:
         emf, r, rt, work, volts = self.emf, self.r, self.rt, self.work, self.spare
         half_fade = math.exp(-0.5 * dt / SLOW_TIME_CONSTANT_S)
         fade = half_fade * half_fade
-        self.index[:] = self.z
+        # an absurd load may drain more than is there within a step: stay within the curve's margin
+        np.maximum(self.z, self.z_floor, out=work)
+        self.index[:] = work
         stacked_ocv().take(self.index, out=emf, mode="clip")
         stacked_soc_factor().take(self.index, out=r, mode="clip")
         r *= self.r_warm
@@ -294,10 +300,8 @@ class Lanes:
         With s the volts the current settles at and g the gap at the block's start, ∫(s + g·e^(−t/τ))² dt ÷ R1.
         """
         tau, fade = SLOW_TIME_CONSTANT_S, math.exp(-duration_s / SLOW_TIME_CONSTANT_S)
-        r, heat, gap, slow = self.r_first, self.block_heat, self.v_block, self.rt
-        if steps > 1:
-            r += self.r
-            r *= _HALF
+        r, heat, gap, slow = self.r_sum, self.block_heat, self.v_block, self.rt
+        r *= 1.0 / steps
         np.multiply(square, r, out=heat)
         heat *= 1.0 + SLOW_RESISTANCE_FACTOR
         r *= SLOW_RESISTANCE_FACTOR
@@ -313,6 +317,7 @@ class Lanes:
 
     def _end_voltage(self) -> Floats:
         """Loaded volts per cell at the end of the block, where they are lowest under a steady load. [V]"""
+        np.maximum(self.z, self.z_floor, out=self.z)
         self.index[:] = self.z
         volts, r = self.emf, self.r
         stacked_ocv().take(self.index, out=volts, mode="clip")
@@ -338,17 +343,15 @@ class Lanes:
     def _crossing_s(self, who: Rows) -> Floats:
         """When these lanes' volts first fell to the cut-off within the stretch just ended. [s]
 
-        Between the block's first mid-step and its end (every mid-step, where a trace is kept) the volts are taken as
-        straight lines; of a cycle that counts several times the middle is taken.
+        Between the block's mid-steps and its end the volts are taken as straight lines; of a cycle that counts several
+        times the middle is taken.
         """
         if self.repeats > 1:
             return np.full(len(who), 0.5 * (self.stretch_start_s + self.time_s))
         limit, dt, steps = self.cutoff_v[who], self.block_dt, self.block_steps
-        if self.samples:
-            times = [(j + 0.5) * dt for j in range(steps)] + [steps * dt]
-            volts = [v[who] for v in (*self.samples, self.emf)]
-        else:
-            times, volts = [0.5 * dt, steps * dt], [self.volts_first[who], self.emf[who]]
+        middles = self.samples or [self.volts_first]
+        times = [(j + 0.5) * dt for j in range(len(middles))] + [steps * dt]
+        volts = [v[who] for v in (*middles, self.emf)]
         crossing = np.zeros(len(who))
         found = volts[0] <= limit
         for j in range(1, len(volts)):

@@ -43,8 +43,8 @@ def heaviest_shown_g(job: Job) -> float:
     """
     wanted = job.wants.mass_g or 0.6 * job.mass_g
     n = job.motion.mass_exponent
-    turning = 1.2 * job.mass_g / (n - 1) if n > 1 else 0.0
-    return turning if 0 < turning <= 3.0 * wanted else 1.8 * wanted
+    turning = 1.6 * job.mass_g / (n - 1) if n > 1 else 0.0
+    return turning if 0 < turning <= 4.0 * wanted else 1.8 * wanted
 
 
 def cell_builds(cells: Sequence[CellType], job: Job, *, series: Sequence[int]) -> Candidates:

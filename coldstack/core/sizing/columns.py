@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import NDArray
 
 from coldstack.core.cells.chemistry import CHEMISTRIES, CHEMISTRY_IDS
 from coldstack.core.cells.resistance import BURST_DURATION_S
@@ -84,7 +83,7 @@ def want_columns(job: Job, c: Candidates, d: Discharge, *, landing_ah: Floats) -
     wanted = "wanted"
     columns = [
         CheckColumn("window.full", "Volts fresh off the charger", "V", np.round(full * c.series, 6), _all(n, e.max_v), True, f"controller, {rated}", caution_from=NEVER),
-        CheckColumn("window.landing", "Volts at the landing point", "V", d.landing_voltage_v, _all(n, e.min_v), False, "controller’s lowest volts", caution_from=NEVER),
+        CheckColumn("window.landing", "Lowest volts under load", "V", d.lowest_voltage_v, _all(n, e.min_v), False, "controller’s lowest volts", caution_from=NEVER),
         CheckColumn("run.delivers", "Charge given before the controller stops", "Ah", given_ah, landing_ah, False, "landing point of the house rules", caution_from=NEVER),
     ]  # fmt: skip
     columns += _drive_columns(job, c, d)

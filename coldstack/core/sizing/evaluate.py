@@ -12,7 +12,6 @@ from coldstack.core.chain.plugs import PLUG_IDS, PLUGS
 from coldstack.core.chain.wire import lead_pair_resistance_mohm
 from coldstack.core.discharge.batch import (
     Discharge,
-    Ending,
     Floats,
     PackColumns,
     Surroundings,

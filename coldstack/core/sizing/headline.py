@@ -6,21 +6,21 @@ import numpy as np
 
 from coldstack.core.sizing.front import turning_mass_g
 from coldstack.core.sizing.plan import Plan
-from coldstack.core.units import plain_number
+from coldstack.core.units import about_number, plain_number
 from coldstack.core.working import Step, Working
 
 
 def headline(plan: Plan) -> str:
     """How many packs do the job: "23 packs fly 18 minutes within 420 g."."""
     e = plan.evaluation
-    wants, verb = e.job.wants, e.job.motion.verb
+    wants = e.job.wants
+    one, many = e.job.motion.verbs
     count = int((e.feasible & _real(plan)).sum())
     minutes = f" {plain_number(wants.minutes)} minutes" if wants.minutes else ""
     within = f" within {plain_number(wants.mass_g, 4)} g" if wants.mass_g else ""
     if count == 0:
-        return f"No pack at hand can {verb}{minutes}{within}."
-    noun, verb = ("pack", f"{verb}s") if count == 1 else ("packs", verb)
-    return f"{count} {noun} {verb}{minutes}{within}."
+        return f"No pack at hand can {many}{minutes}{within}."
+    return f"{count} {f'pack {one}' if count == 1 else f'packs {many}'}{minutes}{within}."
 
 
 def subline(plan: Plan) -> str:
@@ -29,23 +29,23 @@ def subline(plan: Plan) -> str:
     if plan.conflict is not None:
         return plan.conflict.sentence
     rows = np.flatnonzero(e.feasible & _real(plan))
-    verb = {"fly": "flies", "hover": "hovers", "drive": "drives", "run": "runs"}[e.job.motion.verb]
+    verb = e.job.motion.verbs[0]
     if not len(rows):
         return "Only made-up packs would do: the shopping line says what to look for."
     parts = [f"The lightest weighs {plain_number(float(e.candidates.mass_g[rows].min()))} g"]
     turning = field_turning_mass_g(plan)
     if turning:
-        parts.append(f"past about {plain_number(turning, 2)} g a bigger pack {verb} shorter")
+        parts.append(f"past about {about_number(turning)} g a bigger pack {verb} shorter")
     return "; ".join(parts) + "."
 
 
 def field_turning_mass_g(plan: Plan) -> float | None:
-    """Mass on the front beyond which minutes fall, if the candidates reach that far and fall by 2 % or more. [g]"""
+    """Mass on the front beyond which minutes fall, if the candidates reach that far and fall by 1 % or more. [g]"""
     e = plan.evaluation
     real = _real(plan)
     mass, minutes = e.candidates.mass_g[real], e.minutes[real]
-    if len(mass) < 8:
-        return None
+    if len(mass) < 8 or e.job.motion.mass_exponent <= 1:
+        return None  # with watts in proportion to mass or less, more pack always runs longer
     edges = np.geomspace(mass.min(), mass.max() * 1.001, 25)
     bins = np.clip(np.searchsorted(edges, mass, side="right") - 1, 0, 23)
     best = np.full(24, -np.inf)
@@ -53,7 +53,7 @@ def field_turning_mass_g(plan: Plan) -> float | None:
     filled = np.flatnonzero(np.isfinite(best))
     middle = np.sqrt(edges[:-1] * edges[1:])
     top = turning_mass_g(middle[filled], best[filled])
-    if top is None or best[filled][-1] > 0.98 * best[filled].max():
+    if top is None or best[filled][-1] > 0.99 * best[filled].max():
         return None
     return float(mass[np.argmax(minutes)])
 

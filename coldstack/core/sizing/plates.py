@@ -85,6 +85,8 @@ def _relief(checks: dict[str, Check], link: str, e: Evaluation, row: int) -> str
     when = {"burst": "at the peak", "continuous": "all the time", "temperature": "when landing"}[
         worst.id.split(".")[1]
     ]
+    if loading <= ROOMY_LOADING and worst.id != "cells.temperature":
+        return f"The weakest link, and not strained: {percent(loading)} {when}."
     opening = "Over its limit" if loading > 1 else "The weakest link"
     if worst.id == "cells.temperature":
         return (

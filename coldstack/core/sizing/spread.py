@@ -133,7 +133,7 @@ def _sweep_masses(job: Job, base_g: float) -> Floats:
     n = job.motion.mass_exponent
     if n <= 1:
         return base_g * np.geomspace(0.5, 2.0, SWEEP_STEPS)
-    return job.mass_g / (n - 1) * np.geomspace(0.25, 1.25, SWEEP_STEPS)
+    return job.mass_g / (n - 1) * np.geomspace(0.25, 1.7, SWEEP_STEPS)
 
 
 def _refined_top(mass_g: Floats, minutes: Floats) -> float:

@@ -27,7 +27,7 @@ def lack(e: Evaluation, check: int, row: int) -> str:
         return f"{plain_number(value - limit, 2)} V over the controller’s {plain_number(limit)} V when full"
     if kind == "window.landing":
         return (
-            f"{plain_number(limit - value, 2)} V under the controller’s {plain_number(limit)} V when landing"
+            f"{plain_number(limit - value, 2)} V under the controller’s {plain_number(limit)} V at the lowest"
         )
     if kind == "drive.watts":
         return f"too few volts for this propeller or gearing: {plain_number(value, 2)} W at full stick, {plain_number(limit, 2)} W needed"

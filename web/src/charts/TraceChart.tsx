@@ -49,10 +49,7 @@ export function TraceChart({ lines, height, marks = true }: Props) {
           </text>
         ))}
         <text x={0} y={10}>
-          volts under load
-        </text>
-        <text x={width - PAD.right} y={height - 8} textAnchor="end" className="bg">
-          min
+          volts under load, by minute
         </text>
         {lines.map((l) => (
           <polyline

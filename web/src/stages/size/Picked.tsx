@@ -53,16 +53,16 @@ export function Picked({ query, chosen, shopping }: Props) {
         <TraceChart lines={[{ name: detail.name, trace: detail.trace }]} height={128} />
       </div>
       <ToSet detail={detail} />
-      <Cautions detail={detail} />
-      <MoreFigures detail={detail} />
       {shopping && (
-        <p className="mt-3 border-t pt-3 text-[12.5px] leading-[18px] text-ink-soft">
+        <p className="mt-3 text-[12.5px] leading-[18px] text-ink-soft">
           <Figure working={shopping.working} label="Shopping line" className="font-semibold text-ink">
             If buying:
           </Figure>{" "}
           {shopping.line}.
         </p>
       )}
+      <Cautions detail={detail} />
+      <MoreFigures detail={detail} />
     </section>
   );
 }

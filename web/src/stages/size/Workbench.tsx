@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useMemo } from "react";
 import { ApiProblem } from "@/api/problem";
-import type { Model } from "@/api/types";
+import type { Detail, Model } from "@/api/types";
 import { useOffer } from "@/app/commands";
 import { useKeys } from "@/app/keys";
 import { useJob } from "@/app/useJob";
@@ -40,13 +40,26 @@ export function Workbench({ model }: { model: Model }) {
         <JobPanel store={store} chips={plan.data?.chips} duty={plan.data?.duty} problems={problems} />
       </div>
       <div className="order-1 min-w-0 lg:order-2">
-        <FieldArea plan={plan} store={store} chosen={chosen} pickId={pickId} problems={problems} />
+        <FieldArea
+          plan={plan}
+          store={store}
+          chosen={chosen}
+          pickId={pickId}
+          problems={problems}
+          sweep={sweepOf(detail.data?.[0])}
+        />
       </div>
       <div className="order-2 border-t bg-sheet xl:order-3 xl:border-l xl:border-t-0">
         <Picked query={detail} chosen={chosen} shopping={plan.data?.shopping ?? undefined} />
       </div>
     </main>
   );
+}
+
+function sweepOf(detail: Detail | undefined) {
+  if (!detail) return undefined;
+  const { sweep_mass_g, sweep_minutes, turning_mass_g } = detail.sensitivity;
+  return { mass_g: sweep_mass_g, minutes: sweep_minutes, turning_mass_g };
 }
 
 function useProblems(error: Error | null): ReadonlyMap<string, string> {

@@ -1,7 +1,7 @@
 import type { UseQueryResult } from "@tanstack/react-query";
 import type { Plan } from "@/api/types";
 import type { JobStore } from "@/app/useJob";
-import { FieldPlot } from "@/stages/size/field/FieldPlot";
+import { FieldPlot, type Sweep } from "@/stages/size/field/FieldPlot";
 import { Legend } from "@/stages/size/field/Legend";
 import { Shortlist } from "@/stages/size/field/Shortlist";
 import type { Chosen } from "@/stages/size/useChoice";
@@ -13,10 +13,11 @@ type Props = {
   chosen: Chosen;
   pickId: string | undefined;
   problems: ReadonlyMap<string, string>;
+  sweep: Sweep | undefined;
 };
 
 /** The centre of Size: what the plan says, the field of candidates, the shortlist. */
-export function FieldArea({ plan, store, chosen, pickId, problems }: Props) {
+export function FieldArea({ plan, store, chosen, pickId, problems, sweep }: Props) {
   const { data, error, isPlaceholderData } = plan;
   return (
     <section
@@ -51,6 +52,7 @@ export function FieldArea({ plan, store, chosen, pickId, problems }: Props) {
             pickId={pickId}
             pins={chosen.pins}
             onPick={chosen.setPick}
+            sweep={sweep}
           />
           <Legend />
           <Shortlist plan={data} chosen={chosen} pickId={pickId} />

@@ -18,10 +18,14 @@ type Props = {
   pickId: string | undefined;
   pins: string[];
   onPick: (id: string) => void;
+  sweep: Sweep | undefined;
 };
 
+/** Minutes of the picked pack made bigger or smaller, and the mass past which more of it runs shorter. */
+export type Sweep = { mass_g: number[]; minutes: number[]; turning_mass_g: number | null };
+
 /** Every candidate on minutes against grams; the two wants are lines that can be dragged. */
-export function FieldPlot({ plan, job, store, pickId, pins, onPick }: Props) {
+export function FieldPlot({ plan, job, store, pickId, pins, onPick, sweep }: Props) {
   const [ref, width] = useWidth<HTMLDivElement>(640);
   const height = Math.min(430, Math.max(280, Math.round(width * 0.58)));
   const [hover, setHover] = useState<number | undefined>();
@@ -80,12 +84,12 @@ export function FieldPlot({ plan, job, store, pickId, pins, onPick }: Props) {
         <Axes x={x} y={y} width={width} height={height} />
         {drawn.map((g) => (
           <path
-            key={`${g.heat}${g.clear}`}
+            key={`${g.heat}${g.look}`}
             d={g.d}
             fill={`var(--heat-${g.heat})`}
-            opacity={g.clear ? 1 : 0.45}
-            stroke={g.clear ? "var(--ink)" : "none"}
-            strokeWidth={0.5}
+            opacity={g.look === "clear" ? 1 : g.look === "made" ? 0.55 : 0.4}
+            stroke={g.look === "clear" ? "var(--ink)" : "none"}
+            strokeWidth={0.45}
           />
         ))}
         <rect
@@ -103,6 +107,7 @@ export function FieldPlot({ plan, job, store, pickId, pins, onPick }: Props) {
           fill="url(#veil)"
         />
         <polyline points={frontD} fill="none" stroke="var(--ink)" strokeDasharray="2 2" />
+        {sweep && <SweepLine sweep={sweep} x={x.scale} y={y.scale} right={right} top={PAD.top} />}
         {pins.map((id) => (
           <Ring key={id} plan={plan} id={id} x={x.scale} y={y.scale} dash="3 2" />
         ))}
@@ -200,6 +205,42 @@ function Axes({ x, y, width, height }: { x: Axis; y: Axis; width: number; height
 }
 
 type Scale = (v: number) => number;
+
+type SweepProps = { sweep: Sweep; x: Scale; y: Scale; right: number; top: number };
+
+function SweepLine({ sweep, x, y, right, top }: SweepProps) {
+  const points = sweep.mass_g
+    .map((g, i) => [x(g), y(sweep.minutes[i] ?? 0)] as const)
+    .filter(([px, py]) => px <= right && py >= top);
+  const turning = sweep.turning_mass_g;
+  const peak = turning === null ? undefined : { x: x(turning), y: y(Math.max(...sweep.minutes)) };
+  return (
+    <g pointerEvents="none">
+      <polyline
+        points={points.map(([px, py]) => `${px.toFixed(1)},${py.toFixed(1)}`).join(" ")}
+        fill="none"
+        stroke="var(--fjord)"
+        strokeWidth={1.2}
+        opacity={0.8}
+      />
+      {peak && peak.x < right && peak.y > top && (
+        <>
+          <line
+            x1={peak.x}
+            x2={peak.x}
+            y1={peak.y - 7}
+            y2={peak.y + 7}
+            stroke="var(--fjord)"
+            strokeWidth={1.5}
+          />
+          <text x={Math.min(peak.x, right - 60)} y={peak.y - 12} textAnchor="middle">
+            heavier runs shorter
+          </text>
+        </>
+      )}
+    </g>
+  );
+}
 
 function Ring({ plan, id, x, y, dash }: { plan: Plan; id: string; x: Scale; y: Scale; dash?: string }) {
   const i = plan.field.ids.indexOf(id);

@@ -20,7 +20,10 @@ export function Legend() {
           {name}
         </span>
       ))}
-      <span>· plates in a mark: cells in series · dotted: no pack is lighter and longer</span>
+      <span>
+        Plates in a mark: cells in series. Outlined: does the job. Small: made up, for the shopping line.
+        Dotted: none is lighter and longer. Line: the picked pack, bigger or smaller.
+      </span>
     </div>
   );
 }

@@ -123,7 +123,7 @@ function Line({ row, chosen, picked, miss = false }: LineProps) {
         </button>
         <span className="block pl-4 text-xs text-ink-faint md:hidden">{why}</span>
       </th>
-      <td className="number hidden px-2 text-right text-[12.5px] sm:table-cell">
+      <td className="number hidden whitespace-nowrap px-2 text-right text-[12.5px] sm:table-cell">
         {shown("charge", row.capacity_mah, p).text}
       </td>
       <td className="number px-2 text-right text-[12.5px]">{shown("mass", row.mass_g, p).text}</td>

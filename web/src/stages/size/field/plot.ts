@@ -12,7 +12,7 @@ export function domainOf(plan: Plan, job: Job): Domain {
   const wantedMin = job.wants.minutes ?? quantile(minutes, 0.7);
   const rows = [...plan.shortlist, ...plan.misses];
   // where more pack runs shorter, the plot reaches out to show it
-  const turning = plan.turning_mass_g ? 1.25 * plan.turning_mass_g : 0;
+  const turning = plan.turning_mass_g ? 1.5 * plan.turning_mass_g : 0;
   const highG = Math.max(1.6 * wantedG, 1.1 * Math.max(0, ...rows.map((r) => r.mass_g)), turning);
   const highMin = Math.max(1.9 * wantedMin, 1.1 * Math.max(0, ...rows.map((r) => r.minutes)));
   return { grams: [0, highG], minutes: [0, highMin] };
@@ -23,7 +23,11 @@ function quantile(values: number[], q: number): number {
   return sorted[Math.floor(q * (sorted.length - 1))] ?? 1;
 }
 
-export type Group = { heat: 0 | 1 | 2 | 3 | 4; clear: boolean; d: string };
+export type Group = { heat: Heat; look: Look; d: string };
+type Heat = 0 | 1 | 2 | 3 | 4;
+/** clear: does the job; veiled: does not; made: a made-up pack, for the shopping line only. */
+type Look = "veiled" | "made" | "clear";
+const LOOKS: Look[] = ["veiled", "made", "clear"];
 
 /** One path for each heat step, within and outside of what is wanted: thousands of marks, ten elements. */
 export function groups(
@@ -32,25 +36,27 @@ export function groups(
   y: (m: number) => number,
   inside: (px: number, py: number) => boolean,
 ): Group[] {
-  const { mass_g, minutes, series, loading, feasible } = plan.field;
-  const paths = new Map<string, { heat: 0 | 1 | 2 | 3 | 4; clear: boolean; parts: string[] }>();
+  const { mass_g, minutes, series, loading, feasible, kinds } = plan.field;
+  const paths = new Map<string, { heat: Heat; look: Look; parts: string[] }>();
   for (let i = 0; i < mass_g.length; i++) {
     const px = x(mass_g[i] ?? 0);
     const py = y(minutes[i] ?? 0);
-    if (!inside(px, py)) continue;
-    const step = heatStep(loading[i] ?? 0);
-    const clear = feasible[i] ?? false;
-    const key = `${step}${clear}`;
+    // a pack that stops at its first peak would only crowd the axis
+    if (!inside(px, py) || (minutes[i] ?? 0) < 1) continue;
+    const heat = heatStep(loading[i] ?? 0);
+    const made = kinds[i] === "generic";
+    const look: Look = feasible[i] ? (made ? "made" : "clear") : "veiled";
+    const key = `${heat}${look}`;
     let group = paths.get(key);
     if (!group) {
-      group = { heat: step, clear, parts: [] };
+      group = { heat, look, parts: [] };
       paths.set(key, group);
     }
-    group.parts.push(glyph(px, py, series[i] ?? 1));
+    group.parts.push(glyph(px, py, series[i] ?? 1, made ? 0.6 : 1));
   }
   return [...paths.values()]
-    .sort((a, b) => Number(a.clear) - Number(b.clear))
-    .map(({ heat, clear, parts }) => ({ heat, clear, d: parts.join("") }));
+    .sort((a, b) => LOOKS.indexOf(a.look) - LOOKS.indexOf(b.look))
+    .map(({ heat, look, parts }) => ({ heat, look, d: parts.join("") }));
 }
 
 /** A small stack: one plate a cell in series, every other shifted, like pouch cells. */

@@ -59,7 +59,7 @@ export function DrawSection({ store, duty, problems }: Props) {
         onChange={(v) => v !== null && set("length of the peak", { peak_s: v })}
       />
       <NumberField
-        label="Peak comes every"
+        label="Peak every"
         kind="seconds"
         value={draw.peak_every_s}
         step={5}

@@ -43,7 +43,7 @@ export function WantsSection({ store, chips, problems }: Props) {
       />
       {electronics.motor_kv ? (
         <NumberField
-          label="Motor speed, at least"
+          label="Motor, at least"
           kind="rpm"
           value={wants.rpm}
           step={100}
@@ -53,7 +53,7 @@ export function WantsSection({ store, chips, problems }: Props) {
         />
       ) : (
         <NumberField
-          label="Volts under load, at least"
+          label="Volts, at least"
           kind="voltage"
           value={wants.volts}
           step={0.1}

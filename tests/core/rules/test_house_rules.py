@@ -1,0 +1,45 @@
+from django.test import SimpleTestCase
+from hypothesis import given
+from hypothesis import strategies as st
+
+from coldstack.core.cells.chemistry import CHEMISTRIES, CHEMISTRY_IDS
+from coldstack.core.errors import DomainError
+from coldstack.core.rules.house_rules import HOUSE_RULES, for_chemistry, house_rules
+
+
+class HouseRulesAsValues(SimpleTestCase):
+    def test_steady_on_lipo_is_as_stated(self):
+        """Full at 4.20, 80 % used, alarm 3.4, cut-off 3.2; the usable share binds, since 3.6 V at rest lies below 20 %."""
+        rules = for_chemistry(house_rules("steady"), "lipo")
+        self.assertAlmostEqual(rules.start_soc, 1.0)
+        self.assertAlmostEqual(rules.landing_soc, 0.20)
+        self.assertEqual(rules.landing_by, "usable share")
+        self.assertAlmostEqual(rules.alarm_v, 3.4)
+        self.assertAlmostEqual(rules.cutoff_v, 3.2)
+
+    def test_long_life_starts_lower_and_lands_earlier(self):
+        """4.15 V is 95.5 % of the charge by the curve; 70 % used means landing with 30 % left."""
+        rules = for_chemistry(house_rules("long_life"), "lipo")
+        self.assertAlmostEqual(rules.start_soc, 0.955, delta=0.002)
+        self.assertAlmostEqual(rules.landing_soc, 0.30, delta=0.002)
+
+    def test_the_same_height_in_another_chemistry(self):
+        """3.4 V of LiPo stand 1/7 of the span below empty: Li-ion 3.10 − 1.1/7 = 2.943 V."""
+        self.assertAlmostEqual(
+            for_chemistry(house_rules("steady"), "liion").alarm_v, 3.10 - 1.1 / 7, places=6
+        )
+
+    @given(st.sampled_from(list(HOUSE_RULES)), st.sampled_from(CHEMISTRY_IDS))
+    def test_no_set_allows_what_the_chemistry_forbids(self, rules_id, chemistry_id):
+        """Never fuller than full, never an alarm or cut-off where the cell is harmed, landing before the end."""
+        rules, cell = for_chemistry(house_rules(rules_id), chemistry_id), CHEMISTRIES[chemistry_id]
+        self.assertLessEqual(rules.full_v, cell.full_v)
+        self.assertGreaterEqual(rules.cutoff_v, cell.damage_v)
+        self.assertGreaterEqual(rules.alarm_v, rules.cutoff_v)
+        self.assertLess(rules.landing_soc, rules.start_soc)
+
+    def test_unknown_sets_are_refused(self):
+        """With the field's name."""
+        with self.assertRaises(DomainError) as caught:
+            house_rules("reckless")
+        self.assertEqual(caught.exception.field, "house_rules")
