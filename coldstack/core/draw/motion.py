@@ -7,7 +7,7 @@ from typing import Literal
 
 from coldstack.core.errors import DomainError
 
-MotionId = Literal["level_flight", ("hovers", "hover"), "wheels", "tracks", "hull"]
+MotionId = Literal["level_flight", "hover", "wheels", "tracks", "hull"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,18 +26,16 @@ class Motion:
     verbs: tuple[str, str]
     """What one such model does, and several do: ("flies", "fly")."""
     geared: bool
-    airflow_w_per_m2_k: float
-    """Heat transfer to assume where the bay is not described. [W/m²K]"""
 
 
 MOTIONS: dict[str, Motion] = {
     m.id: m
     for m in (
-        Motion("level_flight", "level flight", 1.5, 2, "power", ("flies", "fly"), False, 12),
-        Motion(("hovers", "hover"), ("hovers", "hover"), 1.5, 2, "power", ("hovers", "hover"), False, 25),
-        Motion("wheels", "wheels", 1.0, 1, "power", ("drives", "drive"), True, 12),
-        Motion("tracks", "tracks", 1.0, 1, "power", ("drives", "drive"), True, 6),
-        Motion("hull", "displacement hull", 0.7, 2, "power", ("runs", "run"), False, 6),
+        Motion("level_flight", "level flight", 1.5, 2, "power", ("flies", "fly"), False),
+        Motion("hover", "hover", 1.5, 2, "power", ("hovers", "hover"), False),
+        Motion("wheels", "wheels", 1.0, 1, "power", ("drives", "drive"), True),
+        Motion("tracks", "tracks", 1.0, 1, "power", ("drives", "drive"), True),
+        Motion("hull", "displacement hull", 0.7, 2, "power", ("runs", "run"), False),
     )
 }
 

@@ -7,6 +7,7 @@ from typing import Any
 import orjson
 from django.http import HttpRequest
 from ninja import NinjaAPI
+from ninja.openapi.schema import OpenAPISchema
 from ninja.renderers import BaseRenderer
 from pydantic import BaseModel
 
@@ -33,7 +34,23 @@ class Health(BaseModel):
     version: str
 
 
-api = NinjaAPI(
+class Api(NinjaAPI):
+    """The API, whose document says that errors come as problem+json."""
+
+    def get_openapi_schema(self, **options: Any) -> OpenAPISchema:
+        """The OpenAPI document."""
+        schema = super().get_openapi_schema(**options)
+        for operations in schema["paths"].values():
+            for operation in operations.values():
+                for status, reply in operation["responses"].items():
+                    if int(status) >= 400 and "content" in reply:
+                        reply["content"] = {
+                            "application/problem+json": reply["content"].pop("application/json")
+                        }
+        return schema
+
+
+api = Api(
     title="Cold Stack",
     version=__version__,
     description="Choosing, charging and keeping battery packs for radio-controlled models. Units are in the names of the fields.",

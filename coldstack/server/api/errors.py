@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import json
+import logging
 from typing import Any
 
 from django.core.exceptions import ObjectDoesNotExist
@@ -35,9 +37,12 @@ def problem(status: int, title: str, detail: str, errors: list[dict[str, str]] |
     return JsonResponse(body, status=status, content_type="application/problem+json")
 
 
+STALE_PAGE = "The page is older than the server. Reload it and try again."
+
+
 def csrf_failure(request: HttpRequest, reason: str = "") -> HttpResponse:
     """Django's refusal of an unsafe request without its token."""
-    return problem(403, "Refused", "The page is older than the server. Reload it and try again.")
+    return problem(403, "Refused", STALE_PAGE)
 
 
 def install(api: NinjaAPI) -> None:
@@ -49,7 +54,8 @@ def install(api: NinjaAPI) -> None:
 
     @api.exception_handler(ValidationError)
     def invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
-        errors = [{"field": _path(e), "message": _words(e)} for e in error.errors]
+        body = _body(request)
+        errors = [{"field": _path(e), "message": _words(e, _given(body, e))} for e in error.errors]
         detail = errors[0]["message"] if len(errors) == 1 else f"{len(errors)} fields need attention."
         return problem(422, "Not understood", detail, errors)
 
@@ -57,6 +63,8 @@ def install(api: NinjaAPI) -> None:
     def http(request: HttpRequest, error: HttpError) -> HttpResponse:
         title = "Not understood" if error.status_code == 400 else "Refused"
         words = str(error)
+        if error.status_code == 403 and "CSRF" in words:
+            words = STALE_PAGE
         if error.status_code == 400 and words.startswith("Cannot parse request body"):
             words = "The request is not valid JSON."
         return problem(error.status_code, title, words)
@@ -68,8 +76,6 @@ def install(api: NinjaAPI) -> None:
 
     @api.exception_handler(Exception)
     def unexpected(request: HttpRequest, error: Exception) -> HttpResponse:
-        import logging
-
         logging.getLogger("coldstack").exception("unexpected error at %s", request.path)
         return problem(500, "Our fault", "Something went wrong on the server. Nothing that was saved is lost.")  # fmt: skip
 
@@ -84,8 +90,30 @@ def _path(error: dict[str, Any]) -> str:
     return ".".join(parts)
 
 
-def _words(error: dict[str, Any]) -> str:
-    kind, given = error.get("type", ""), error.get("input")
+def _body(request: HttpRequest) -> Any:
+    """The request's JSON, to quote what was given; None for forms and for what is no JSON."""
+    if request.content_type != "application/json":
+        return None
+    try:
+        return json.loads(request.body)
+    except (ValueError, RecursionError):
+        return None
+
+
+def _given(body: Any, error: dict[str, Any]) -> Any:
+    """What stood at the error's place."""
+    for part in _path(error).split("."):
+        if isinstance(body, dict):
+            body = body.get(part)
+        elif isinstance(body, list) and part.isdigit() and int(part) < len(body):
+            body = body[int(part)]
+        else:
+            return None
+    return body
+
+
+def _words(error: dict[str, Any], given: Any) -> str:
+    kind = error.get("type", "")
     limits = error.get("ctx", {})
     if kind == "missing":
         return "This field is needed."

@@ -106,4 +106,6 @@ LOGGING = {
     "disable_existing_loggers": False,
     "handlers": {"console": {"class": "logging.StreamHandler"}},
     "root": {"handlers": ["console"], "level": "WARNING"},
+    # a refused request is the sender's news, not the log's
+    "loggers": {"django.request": {"level": "ERROR"}},
 }

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from django.http import HttpRequest
 from ninja import Router
+from ninja.security import APIKeyCookie
 
 from coldstack.server.api.errors import Problem
 from coldstack.server.gear import actions
@@ -12,6 +13,16 @@ from coldstack.server.gear.schemas import ModelLine, ModelOut
 from coldstack.server.sizing.schemas import JobIn
 
 router = Router(tags=["gear"])
+
+
+class FromOurPage(APIKeyCookie):
+    """Writing is for our own page: the CSRF token must come with it. There is no login on a person's own machine."""
+
+    param_name = "csrftoken"
+
+    def authenticate(self, request: HttpRequest, key: str | None) -> bool:
+        """The token itself was checked before."""
+        return True
 
 
 @router.get("/models", response=list[ModelLine], summary="The models one owns")
@@ -27,7 +38,12 @@ def model(request: HttpRequest, slug: str) -> ModelOut:
     return _out(RcModel.objects.get(slug=slug))
 
 
-@router.put("/models/{slug}/job", response={200: ModelOut, 404: Problem, 422: Problem}, summary="Keep a model’s job")  # fmt: skip
+@router.put(
+    "/models/{slug}/job",
+    response={200: ModelOut, frozenset({400, 403, 404, 422}): Problem},
+    auth=FromOurPage(),
+    summary="Keep a model’s job",
+)
 def keep_job(request: HttpRequest, slug: str, data: JobIn) -> ModelOut:
     """The whole job is replaced, in one transaction; nothing is kept if a figure cannot be."""
     return _out(actions.save_job(slug, data))
