@@ -20,6 +20,7 @@ from coldstack.core.units import SECONDS_PER_HOUR
 CHUNK_PACKS = 2048
 """Packs stepped together: their columns then stay in the processor's second-level cache."""
 LONGEST_RUN_S = 6 * SECONDS_PER_HOUR
+STRETCHES_PER_RUN = 25.0
 BLOCK_S = 40.0
 """Longest stretch of steady load over which temperature and resistance are held."""
 
@@ -42,6 +43,7 @@ def simulate(
     *,
     longest_step_s: float | None = None,
     longest_run_s: float = LONGEST_RUN_S,
+    stretches_per_run: float = STRETCHES_PER_RUN,
     trace: Trace | None = None,
 ) -> Discharge:
     """Run every pack from its start to its landing point, or to what ends it before.
@@ -56,6 +58,8 @@ def simulate(
         Step limit; chosen from the duty and the shortest runs if not given. [s]
     longest_run_s : float
         Packs that run longer end so, named `RAN_TOO_LONG`. [s]
+    stretches_per_run : float
+        Once the slow part has settled, a cycle counts for as many as fit into this fraction of the time run so far.
     trace : Trace, optional
         Receives every step; only for batches of at most CHUNK_PACKS.
 
@@ -68,13 +72,13 @@ def simulate(
     if not loads or not all(p.duration_s > 0 for p in loads):
         raise DomainError("draw", "A duty needs at least one phase, each longer than zero.")
     n = len(packs)
-    step_s = longest_step_s or _step_length_s(packs, loads)
+    step_s = longest_step_s or step_length_s(packs, loads)
     out = Outcome.empty(n)
     for start in range(0, n, CHUNK_PACKS):
         rows = np.arange(start, min(start + CHUNK_PACKS, n))
         blocks = [b for p in loads for b in _blocks(p, rows, 3 * step_s)]
         lanes = Lanes(packs.take(rows), blocks, surroundings, rows, out)
-        lanes.run(step_s, longest_run_s, trace)
+        lanes.run(step_s, longest_run_s, stretches_per_run, trace)
     return out.discharge(packs)
 
 
@@ -85,8 +89,8 @@ def _blocks(load: PhaseLoad, rows: np.ndarray, longest_s: float) -> list[PhaseLo
     return [block] * count
 
 
-def _step_length_s(packs: PackColumns, loads: list[PhaseLoad]) -> float:
-    """Steps of 8 s for quick runs, up to 40 s for packs that run for hours, where nothing changes fast."""
+def step_length_s(packs: PackColumns, loads: list[PhaseLoad], *, shortest_s: float = 8.0) -> float:
+    """Steps of ``shortest_s`` for quick runs, up to 40 s for packs that run for hours, where nothing changes fast. [s]"""
     cycle_s = sum(p.duration_s for p in loads)
     nominal = 3.7 * packs.series
     volts: dict[str, Floats | float] = {
@@ -97,4 +101,4 @@ def _step_length_s(packs: PackColumns, loads: list[PhaseLoad]) -> float:
     }
     amps = sum(p.value * volts[p.law] * (p.duration_s / cycle_s) for p in loads)
     runs_s = packs.capacity_ah * SECONDS_PER_HOUR / np.maximum(amps, 1e-9)
-    return float(np.clip(np.quantile(runs_s, 0.25) / 60, 8.0, 40.0)) if len(packs) else 8.0
+    return float(np.clip(np.quantile(runs_s, 0.25) / 60, shortest_s, 40.0)) if len(packs) else shortest_s

@@ -45,15 +45,14 @@ Rows = NDArray[np.intp]
 
 TOO_HOT_C = 100.0
 """Far beyond any limit: the circuit means nothing there, so the run stops."""
+RENEW_S = 15.0
+"""The resistance follows the temperature at most this often: a short peak does not warm a pack by a degree."""
 CUTOFF_HOLD_S = 2.0
 """A controller stops after its threshold was held this long."""
 STEPS_PER_RUN = 50
 """Steps may grow to this fraction of the time run so far."""
 REPEAT_AFTER_S = 90.0
 """Three time constants of the slow part."""
-STRETCH_S = 45.0
-STRETCHES_PER_RUN = 25
-"""A cycle may count so often that it covers STRETCH_S, or this fraction of the time run so far."""
 SHRINK_BELOW = 0.8
 """Ended lanes are dropped once fewer than this share still runs."""
 
@@ -119,9 +118,11 @@ class Lanes:
         self.surroundings, self.out, self.rows = surroundings, out, rows
         self.durations, self.laws = [b.duration_s for b in blocks], [b.law for b in blocks]
         self.table = np.zeros((len(ROWS), n))
-        self.alive = np.ones(n, bool)
+        self.alive, self.running = np.ones(n, bool), n
         self.was_below = False
         self.repeats = 1
+        self.stretch_begins = True
+        self.renewed_s = -np.inf
         self.stretch_start_s = self.block_dt = 0.0
         self.block_steps = 1
         self.samples: list[Floats] = []
@@ -155,13 +156,15 @@ class Lanes:
         self.index = np.empty(self.table.shape[1], dtype=np.intp)
         self.fades: dict[float, Floats] = {}
 
-    def run(self, longest_step_s: float, longest_run_s: float, trace: Trace | None) -> None:
+    def run(
+        self, longest_step_s: float, longest_run_s: float, stretches_per_run: float, trace: Trace | None
+    ) -> None:
         """Step through the cycle, again and again, until the last lane has ended."""
         self._begin_stretch()
         landed = np.flatnonzero(self.z <= self.z_land)
         self._end(landed, np.zeros(len(landed)), Ending.REACHED_LANDING)
-        while self.alive.any():
-            self.repeats = 1 if trace is not None else self._repeats()
+        while self.running:
+            self.repeats = 1 if trace is not None else self._repeats(stretches_per_run)
             if self.repeats > 1:
                 self._begin_stretch()
             for k, duration_s in enumerate(self.durations):
@@ -171,13 +174,13 @@ class Lanes:
                 if self.repeats == 1 or k == len(self.durations) - 1:
                     self._endings()
                     self._shrink(trace)
-                if not self.alive.any():
+                if not self.running:
                     return
             if self.time_s >= longest_run_s:
                 rest = np.flatnonzero(self.alive)
                 self._end(rest, np.full(len(rest), self.time_s), Ending.RAN_TOO_LONG)
 
-    def _repeats(self) -> int:
+    def _repeats(self, stretches_per_run: float) -> int:
         """How many times the next cycle counts: short cycles are run once for many, once the slow part has settled.
 
         The slow part of the volts is periodic by then, so one cycle speaks for its neighbours; the stretch stays short
@@ -185,21 +188,21 @@ class Lanes:
         """
         if self.time_s < REPEAT_AFTER_S:
             return 1
-        return max(1, int(max(STRETCH_S, self.time_s / STRETCHES_PER_RUN) / sum(self.durations)))
+        return max(1, int(self.time_s / stretches_per_run / sum(self.durations)))
 
     def _begin_stretch(self) -> None:
         """A stretch is what is settled at once: a block, or all blocks of a cycle that counts several times."""
         self.stretch_start_s = self.time_s
         self.z_start[:], self.warmed_from[:] = self.z, self.temperature
-        self.stretch_heat.fill(0.0)
-        self.stretch_low.fill(np.inf)
+        self.stretch_begins = True
 
     def _block(self, k: int, duration_s: float, longest_step_s: float, trace: Trace | None) -> None:
         # whoever still runs has run for time_s already: its charge changes slowly enough for longer steps
         step_s = max(longest_step_s, self.time_s / STEPS_PER_RUN if trace is None else 0.0)
         steps = max(1, math.ceil(duration_s / step_s - 1e-9))
         dt = duration_s / steps
-        self._renew_resistance()
+        if self.time_s - self.renewed_s >= RENEW_S:
+            self._renew_resistance()
         law, load = self.laws[k], self.loads[k]
         self.z_block[:], self.v_block[:] = self.z, self.v_slow
         np.multiply(self.step_per_as, dt, out=self.step_z)
@@ -226,6 +229,7 @@ class Lanes:
 
     def _renew_resistance(self) -> None:
         """R0 per cell position at the lanes' temperature, `temperature_factor` in place. [Ω]"""
+        self.renewed_s = self.time_s
         r = self.r_warm
         np.add(self.temperature, KELVIN_AT_0_C, out=r)
         np.divide(TEMPERATURE_B_K, r, out=r)
@@ -267,19 +271,24 @@ class Lanes:
         self.block_dt, self.block_steps = dt, steps
         mean_current = self.current_sum
         np.multiply(mean_current, self.step_z, out=self.work)
-        self.work *= times
+        if times > 1:
+            self.work *= times
         np.subtract(self.z_block, self.work, out=self.z)
-        mean_current *= 1.0 / steps
+        if steps > 1:
+            mean_current *= 1.0 / steps
+            self.volts_sum *= 1.0 / steps
         charge = np.multiply(mean_current, duration_s * times, out=self.work)
         self.charge += charge
-        self.volts_sum *= 1.0 / steps
         self.volts_sum *= charge
         self.energy += self.volts_sum
         charge *= mean_current
         self.square += charge
         self._heat_cells(charge, mean_current, duration_s, steps)
         self.heat += self.block_heat
-        self.stretch_heat += self.block_heat
+        if self.stretch_begins:
+            self.stretch_heat[:] = self.block_heat
+        else:
+            self.stretch_heat += self.block_heat
         self._warm(duration_s * times)
         end_v = self._end_voltage()
         low_v = np.minimum(end_v, self.volts_first, out=self.volts_sum)
@@ -287,10 +296,13 @@ class Lanes:
             np.maximum(self.peak, self.current, out=self.peak)
         np.minimum(self.lowest, low_v, out=self.lowest)
         self.time_s += duration_s * times
-        if duration_s >= CUTOFF_HOLD_S or self.repeats == 1:
+        if self.stretch_begins:
+            self.stretch_low[:] = low_v
+        elif duration_s >= CUTOFF_HOLD_S:
             np.minimum(self.stretch_low, low_v, out=self.stretch_low)
+        self.stretch_begins = False
         sounds = low_v <= self.alarm_v
-        if duration_s >= CUTOFF_HOLD_S and sounds.any():
+        if duration_s >= CUTOFF_HOLD_S and np.count_nonzero(sounds):
             self.alarm_s[sounds] = self.time_s
             self.alarm_v[sounds] = -np.inf
 
@@ -301,7 +313,8 @@ class Lanes:
         """
         tau, fade = SLOW_TIME_CONSTANT_S, math.exp(-duration_s / SLOW_TIME_CONSTANT_S)
         r, heat, gap, slow = self.r_sum, self.block_heat, self.v_block, self.rt
-        r *= 1.0 / steps
+        if steps > 1:
+            r *= 1.0 / steps
         np.multiply(square, r, out=heat)
         heat *= 1.0 + SLOW_RESISTANCE_FACTOR
         r *= SLOW_RESISTANCE_FACTOR
@@ -366,8 +379,9 @@ class Lanes:
         """Lanes that reached the cut-off or the landing point within the stretch, each at its own moment."""
         stretch_s = self.time_s - self.stretch_start_s
         below = self.stretch_low <= self.cutoff_v
-        if below.any() or self.was_below:
-            self.was_below = bool(below.any())
+        # counting is several times quicker than `any`
+        if np.count_nonzero(below) or self.was_below:
+            self.was_below = bool(np.count_nonzero(below))
             self.below_s += stretch_s
             self.below_s *= below
             held = np.flatnonzero(self.below_s >= CUTOFF_HOLD_S - 1e-9)
@@ -378,9 +392,9 @@ class Lanes:
             ending = np.where(landed <= crossing, int(Ending.REACHED_LANDING), self._stop(held))
             self._end(held, np.maximum(np.minimum(crossing, landed), 0.0), ending)
         landed_now = self.z <= self.z_land
-        if landed_now.any():
+        if np.count_nonzero(landed_now):
             self._end(np.flatnonzero(landed_now), None, Ending.REACHED_LANDING)
-        if self.temperature.max() > TOO_HOT_C:
+        if np.count_nonzero(self.temperature > TOO_HOT_C):
             hot = np.flatnonzero((self.temperature > TOO_HOT_C) & self.alive)
             self._end(hot, np.full(len(hot), self.time_s), Ending.CELL_TOO_HOT)
 
@@ -408,13 +422,13 @@ class Lanes:
         stretch_s = max(self.time_s - self.stretch_start_s, 1e-9)
         self.out.keep(self.rows[who], self.table[:, who], at_s, self.time_s, stretch_s, ending)
         self.alive[who] = False
+        self.running -= len(who)
         # an ended lane runs on until it is dropped, but nothing more can happen to it
         self.z_land[who] = self.alarm_v[who] = self.cutoff_v[who] = -np.inf
         self.below_s[who] = 0.0
 
     def _shrink(self, trace: Trace | None) -> None:
-        running = int(np.count_nonzero(self.alive))
-        if trace is None and running < SHRINK_BELOW * len(self.alive):
+        if trace is None and self.running < SHRINK_BELOW * len(self.alive):
             keep = self.alive
             self.rows = self.rows[keep]
             self.loads, self.guesses = self.loads[:, keep], self.guesses[:, keep]

@@ -17,13 +17,15 @@ from coldstack.core.discharge.batch import (
     Surroundings,
     box_area_m2,
 )
-from coldstack.core.discharge.simulate import LONGEST_RUN_S, Trace, simulate
+from coldstack.core.discharge.simulate import LONGEST_RUN_S, Trace, simulate, step_length_s
 from coldstack.core.draw.scaling import PhaseLoad, phase_loads
 from coldstack.core.rules.house_rules import CellRules, for_chemistry
 from coldstack.core.sizing.candidates import Candidates
 from coldstack.core.sizing.columns import CheckColumn, link_columns, want_columns
 from coldstack.core.sizing.job import AIRFLOW_W_PER_M2_K, Job
 
+PLAN_STEP_S = 13.0
+"""Shortest steps of a plan: within 0.1 % of the time of very short ones, see docs/model.md."""
 COLLAPSE_SHARE = 0.6
 """Where a controller does not cut off, the run is followed down to this share of nominal volts under load."""
 
@@ -59,7 +61,9 @@ class Evaluation:
 def evaluate(job: Job, candidates: Candidates, *, longest_run_s: float = LONGEST_RUN_S) -> Evaluation:
     """Run and check N candidates in one vectorised pass."""
     packs = pack_columns(job, candidates)
-    run = simulate(packs, loads(job, candidates), surroundings(job), longest_run_s=longest_run_s)
+    phases = loads(job, candidates)
+    step_s = step_length_s(packs, phases, shortest_s=PLAN_STEP_S)
+    run = simulate(packs, phases, surroundings(job), longest_step_s=step_s, longest_run_s=longest_run_s)
     return judged(job, candidates, packs, run)
 
 

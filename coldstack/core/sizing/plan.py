@@ -33,8 +33,8 @@ from coldstack.core.sizing.spread import MinutesRange, minutes_range
 from coldstack.core.units import plain_number
 
 MOST_CELLS = 14
-SPARE_ROWS = 4
-MUCH_LONGER = 3.0
+SPARE_ROWS = 3
+MUCH_LONGER = 2.2
 """Packs that run this many times the wanted minutes are followed no further in a plan."""
 DEFAULT_MINUTES = 10.0
 

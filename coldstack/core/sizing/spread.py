@@ -19,6 +19,8 @@ from coldstack.core.sizing.job import Job
 COLDER_K = 10.0
 FRAGILE_SHARE = 0.5
 EXTRA_MASS_G = 100.0
+COARSE_STEP_S = 40.0
+COARSE_STRETCHES = 8.0
 SWEEP_STEPS = 14
 THERMAL_STEPS = 14
 THERMAL_BLOCK_S = 40.0
@@ -42,19 +44,21 @@ class MinutesRange:
 
 
 def minutes_range(job: Job, c: Candidates, minutes: Floats) -> MinutesRange:
-    """Range of the minutes of a few candidates, in one batch of six runs each."""
+    """Range of the minutes of a few candidates, in one batch of seven runs each."""
     n = len(c)
     packs, phases = pack_columns(job, c), loads(job, c)
     spread = job.duty.spread
-    variants = []
     factors = np.ones(n)
+    variants = [(packs, factors)]
     for sign in (-1.0, 1.0):
         variants += [
             (replace(packs, resistance_mohm=packs.resistance_mohm * (1 - sign * c.resistance_spread)), factors),
             (replace(packs, capacity_ah=packs.capacity_ah * (1 + sign * c.capacity_spread)), factors),
             (packs, factors * (1 - sign * spread)),
         ]  # fmt: skip
-    run = _run_variants(job, variants, phases).reshape(6, n)
+    # all with the same coarse steps: only their ratios to the unchanged run count, and those hardly depend on the steps
+    run = _run_variants(job, variants, phases).reshape(7, n)
+    run = minutes * run[1:] / np.maximum(run[0], 1e-9)
     fewer = np.maximum(minutes - run[:3], 0.0)
     fragile = run[0] < FRAGILE_SHARE * minutes
     fewer[0] = np.where(fragile, 0.0, fewer[0])
@@ -165,4 +169,4 @@ def _run_variants(job: Job, variants: list[tuple[PackColumns, Floats]], phases: 
     }
     factor = np.concatenate([f for _, f in variants])
     many = [PhaseLoad(p.duration_s, p.law, np.tile(p.value, len(variants)) * factor) for p in phases]
-    return simulate(PackColumns(**columns), many, surroundings(job)).duration_s / 60
+    return simulate(PackColumns(**columns), many, surroundings(job), longest_step_s=COARSE_STEP_S, stretches_per_run=COARSE_STRETCHES).duration_s / 60  # fmt: skip
