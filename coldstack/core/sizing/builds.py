@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from functools import lru_cache
 from typing import Any
 
 import numpy as np
@@ -20,7 +21,7 @@ from coldstack.core.sizing.candidates import (
     TYPICAL_RESISTANCE_MOHM_AH,
     Candidates,
 )
-from coldstack.core.sizing.job import BAY_CLEARANCE_MM, Job
+from coldstack.core.sizing.job import BAY_CLEARANCE_MM, Bay, Electronics, Job
 
 BUILD_MASS_SHARE = 1.06
 """Strips, insulation and wrap over the bare cells: 6 %."""
@@ -37,14 +38,14 @@ PRICE_NOT_KNOWN = math.nan
 
 
 def heaviest_shown_g(job: Job) -> float:
-    """Heaviest pack worth a look: 1.8 times the one wanted, or past the mass at which more runs shorter if that is near. [g]
+    """Heaviest pack worth a look: 1.65 times the one wanted, or past the mass at which more runs shorter if that is near. [g]
 
     That mass is ``m_model ÷ (n − 1)`` in closed form.
     """
     wanted = job.wants.mass_g or 0.6 * job.mass_g
     n = job.motion.mass_exponent
     turning = 1.6 * job.mass_g / (n - 1) if n > 1 else 0.0
-    return turning if 0 < turning <= 4.0 * wanted else 1.8 * wanted
+    return turning if 0 < turning <= 4.0 * wanted else 1.65 * wanted
 
 
 def cell_builds(cells: Sequence[CellType], job: Job, *, series: Sequence[int]) -> Candidates:
@@ -53,7 +54,8 @@ def cell_builds(cells: Sequence[CellType], job: Job, *, series: Sequence[int]) -
     Mass: cells + 6 % + leads and plug. The box is the stacking of cells that fits the bay best. Current is the data
     sheet's per cell times the strings; resistance the sheet's, or typical for the chemistry.
     """
-    limit_g = heaviest_shown_g(job)
+    # in steps of a quarter, so that a limit being dragged finds its builds made already; the plan cuts off exactly
+    limit_g = 1.25 ** math.ceil(math.log(heaviest_shown_g(job), 1.25))
     rows = []
     for cell in cells:
         if cell.chemistry not in job.wants.chemistries:
@@ -66,11 +68,12 @@ def cell_builds(cells: Sequence[CellType], job: Job, *, series: Sequence[int]) -
                 if s * p * cell.mass_g * BUILD_MASS_SHARE > limit_g:
                     break
                 rows.append((cell, s, p))
-    return _built(rows, job)
+    return _built(tuple(rows), job.electronics, job.bay)
 
 
-def _built(rows: list[tuple[CellType, int, int]], job: Job) -> Candidates:
-    e, n = job.electronics, len(rows)
+@lru_cache(maxsize=32)
+def _built(rows: tuple[tuple[CellType, int, int], ...], e: Electronics, bay: Bay) -> Candidates:
+    n = len(rows)
 
     def column(of: str) -> Floats:
         return np.array([getattr(r[0], of) if getattr(r[0], of) is not None else math.nan for r in rows], float)  # fmt: skip
@@ -80,7 +83,7 @@ def _built(rows: list[tuple[CellType, int, int]], job: Job) -> Candidates:
     typical = np.array([TYPICAL_RESISTANCE_MOHM_AH.get(r[0].chemistry, 90.0) for r in rows]) / ah
     cell_r = np.where(np.isnan(measured), typical, measured) if n else ah
     continuous, burst = column("continuous_a"), column("burst_a")
-    box = _best_boxes(s * p, column("diameter_mm"), column("length_mm"), job)
+    box = _best_boxes(s * p, column("diameter_mm"), column("length_mm"), bay)
     known = ~np.isnan(measured)
     return Candidates(
         ids=[f"cells:{c.id}:{a}:{b}" for c, a, b in rows],
@@ -100,16 +103,15 @@ def _built(rows: list[tuple[CellType, int, int]], job: Job) -> Candidates:
         outside_mohm=np.full(n, lead_pair_resistance_mohm(e.lead_awg, 100.0)),
         lead_awg=np.full(n, float(e.lead_awg)),
         lead_continuous_a=np.full(n, wire_continuous_a(e.lead_awg)),
-        **_model_plug(job, n),
+        **_model_plug(e, n),
         resistance_spread=np.where(known, MEASURED_SPREAD[0], LABEL_SPREAD[0]),
         capacity_spread=np.full(n, MEASURED_SPREAD[1]),
         price=column("price") * s * p,
     )
 
 
-def _best_boxes(count: Floats, diameter: Floats, length: Floats, job: Job) -> tuple[Floats, Floats, Floats]:
+def _best_boxes(count: Floats, diameter: Floats, length: Floats, bay: Bay) -> tuple[Floats, Floats, Floats]:
     """Length, width and height of the stacking (rows × layers × lengths) that leaves the bay the most room. [mm]"""
-    bay = job.bay
     room = [x or 1e6 for x in (bay.length_mm, bay.width_mm, bay.height_mm)]
     best: tuple[Floats, Floats, Floats] | None = None
     least = np.full(len(count), np.inf)
@@ -147,7 +149,7 @@ def generic_grid(
         for s in series
         if chemistry_id != "liion" and s * chemistry(chemistry_id).full_v <= 1.0001 * job.electronics.max_v
     ]
-    return Candidates.joined(parts) if parts else _built([], job)
+    return Candidates.joined(parts) if parts else _built((), job.electronics, job.bay)
 
 
 def _grid_layer(job: Job, chemistry_id: str, s: int, sizes: Floats, c_steps: int) -> Candidates:
@@ -157,7 +159,12 @@ def _grid_layer(job: Job, chemistry_id: str, s: int, sizes: Floats, c_steps: int
     )
     if chemistry_id not in ("lipo", "lihv"):
         ratings = np.geomspace(cell.typical_label_c / 2, 2 * cell.typical_label_c, c_steps)
-    ah, c = (x.ravel() for x in np.meshgrid(np.round(sizes, 2), np.round(ratings), indexing="ij"))
+    sizes = np.array([float(f"{x:.3g}") for x in sizes.tolist()])
+    ratings = np.round(ratings)
+    # each word is written once, not once for every pack
+    ah_words, mah_words = [f"{x:g}" for x in sizes.tolist()], [f"{1000 * x:.0f}" for x in sizes.tolist()]
+    c_words = [f"{x:.0f}" for x in ratings.tolist()]
+    ah, c = (x.ravel() for x in np.meshgrid(sizes, ratings, indexing="ij"))
     n = len(ah)
     least, most = cell.pack_wh_per_kg
     density = np.interp(c, (cell.typical_label_c, 4 * cell.typical_label_c), (most, least))
@@ -169,8 +176,8 @@ def _grid_layer(job: Job, chemistry_id: str, s: int, sizes: Floats, c_steps: int
     mean = np.cbrt(np.prod(room))
     box = [side * r / mean for r in room]
     return Candidates(
-        ids=[f"grid:{chemistry_id}:{s}:{a:g}:{b:g}" for a, b in zip(ah.tolist(), c.tolist(), strict=True)],
-        names=[f"any {s}S {cell.name} of {1000 * a:.0f} mAh, {b:.0f}C" for a, b in zip(ah.tolist(), c.tolist(), strict=True)],
+        ids=[f"grid:{chemistry_id}:{s}:{a}:{b}" for a in ah_words for b in c_words],
+        names=[f"any {s}S {cell.name} of {a} mAh, {b}C" for a in mah_words for b in c_words],
         kinds=["generic"] * n,
         chemistry_index=np.full(n, CHEMISTRY_IDS.index(chemistry_id), np.int64),
         series=np.full(n, float(s)),
@@ -186,15 +193,15 @@ def _grid_layer(job: Job, chemistry_id: str, s: int, sizes: Floats, c_steps: int
         outside_mohm=np.full(n, lead_pair_resistance_mohm(e.lead_awg, 100.0)),
         lead_awg=np.full(n, float(e.lead_awg)),
         lead_continuous_a=np.full(n, wire_continuous_a(e.lead_awg)),
-        **_model_plug(job, n),
+        **_model_plug(e, n),
         resistance_spread=np.full(n, LABEL_SPREAD[0]),
         capacity_spread=np.full(n, LABEL_SPREAD[1]),
         price=np.full(n, PRICE_NOT_KNOWN),
     )  # fmt: skip
 
 
-def _model_plug(job: Job, n: int) -> dict[str, Any]:
-    plug = plug_family(job.electronics.plug)
+def _model_plug(e: Electronics, n: int) -> dict[str, Any]:
+    plug = plug_family(e.plug)
     return {
         "plug_index": np.full(n, PLUG_IDS.index(plug.id), np.int64),
         "plug_continuous_a": np.full(n, float(plug.continuous_a)),

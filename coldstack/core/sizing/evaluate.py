@@ -24,7 +24,7 @@ from coldstack.core.sizing.candidates import Candidates
 from coldstack.core.sizing.columns import CheckColumn, link_columns, want_columns
 from coldstack.core.sizing.job import AIRFLOW_W_PER_M2_K, Job
 
-PLAN_STEP_S = 13.0
+PLAN_STEP_S = 20.0
 """Shortest steps of a plan: within 0.1 % of the time of very short ones, see docs/model.md."""
 COLLAPSE_SHARE = 0.6
 """Where a controller does not cut off, the run is followed down to this share of nominal volts under load."""
@@ -45,6 +45,8 @@ class Evaluation:
     loading: Floats
     heat: Floats
     feasible: NDArray[np.bool_]
+    real: NDArray[np.bool_]
+    """Candidates that can be bought, owned or built; not the generic grid."""
 
     @property
     def minutes(self) -> Floats:
@@ -81,7 +83,8 @@ def judged(job: Job, candidates: Candidates, packs: PackColumns, discharge: Disc
     links = np.array([c.is_link for c in checks])
     with np.errstate(invalid="ignore"):
         heat = np.nanmax(np.vstack([loading[links], np.zeros(len(candidates))]), axis=0)
-    return Evaluation(job, candidates, discharge, checks, loading, heat, feasible)
+    real = np.array([k != "generic" for k in candidates.kinds], dtype=bool)
+    return Evaluation(job, candidates, discharge, checks, loading, heat, feasible, real)
 
 
 def cell_rules(job: Job) -> dict[str, CellRules]:

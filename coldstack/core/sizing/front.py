@@ -41,11 +41,6 @@ def front(mass_g: Floats, minutes: Floats) -> NDArray[np.intp]:
     return np.asarray(order[minutes[order] > best_before])
 
 
-def real_rows(e: Evaluation) -> NDArray[np.bool_]:
-    """Candidates that can be bought, owned or built; not the generic grid."""
-    return np.array([k != "generic" for k in e.candidates.kinds], dtype=bool)
-
-
 def score(e: Evaluation, aim: Aim) -> Floats:
     """How well each candidate serves an aim; higher is better, NaN where it cannot be told (no price).
 
@@ -70,7 +65,7 @@ def score(e: Evaluation, aim: Aim) -> Floats:
 
 def shortlist(e: Evaluation, aim: Aim, rows: int = SHORTLIST_ROWS) -> list[int]:
     """The best feasible candidates for an aim, the best first; made-up ones only where nothing real does it."""
-    pool = e.feasible & real_rows(e)
+    pool = e.feasible & e.real
     if not pool.any():
         pool = e.feasible
     ranked = score(e, aim)
@@ -104,7 +99,7 @@ def near_misses(e: Evaluation, rows: int = NEAR_MISS_ROWS) -> list[NearMiss]:
     over = np.where(np.isnan(e.loading), 0.0, e.loading)[required]
     excess = np.log(np.maximum(over, 1.0))
     count = np.count_nonzero(over > 1, axis=0)
-    near = (count >= 1) & (count <= 2) & (over.max(axis=0) <= NEAR) & real_rows(e)
+    near = (count >= 1) & (count <= 2) & (over.max(axis=0) <= NEAR) & e.real
     order = np.flatnonzero(near)
     order = order[np.argsort(excess.sum(axis=0)[order], kind="stable")]
     return [NearMiss(row, e.failing(row)) for row in _varied(e, order, rows)]

@@ -15,7 +15,7 @@ def headline(plan: Plan) -> str:
     e = plan.evaluation
     wants = e.job.wants
     one, many = e.job.motion.verbs
-    count = int((e.feasible & _real(plan)).sum())
+    count = int((e.feasible & e.real).sum())
     minutes = f" {plain_number(wants.minutes)} minutes" if wants.minutes else ""
     within = f" within {plain_number(wants.mass_g, 4)} g" if wants.mass_g else ""
     if count == 0:
@@ -28,7 +28,7 @@ def subline(plan: Plan) -> str:
     e = plan.evaluation
     if plan.conflict is not None:
         return plan.conflict.sentence
-    rows = np.flatnonzero(e.feasible & _real(plan))
+    rows = np.flatnonzero(e.feasible & e.real)
     verb = e.job.motion.verbs[0]
     if not len(rows):
         return "Only made-up packs would do: the shopping line says what to look for."
@@ -42,7 +42,7 @@ def subline(plan: Plan) -> str:
 def field_turning_mass_g(plan: Plan) -> float | None:
     """Mass on the front beyond which minutes fall, if the candidates reach that far and fall by 1 % or more. [g]"""
     e = plan.evaluation
-    real = _real(plan)
+    real = e.real
     mass, minutes = e.candidates.mass_g[real], e.minutes[real]
     if len(mass) < 8 or e.job.motion.mass_exponent <= 1:
         return None  # with watts in proportion to mass or less, more pack always runs longer
@@ -68,7 +68,7 @@ def plan_working(plan: Plan) -> Working:
         out = int(np.count_nonzero(loading > 1))
         if column.required and out:
             steps.append(Step(column.title, f"limit from: {column.source}", f"leaves out {out}"))
-    steps.append(Step("Left", "meet every want and limit", f"{int((e.feasible & _real(plan)).sum())} to buy, own or build, {int((e.feasible & ~_real(plan)).sum())} made up"))  # fmt: skip
+    steps.append(Step("Left", "meet every want and limit", f"{int((e.feasible & e.real).sum())} to buy, own or build, {int((e.feasible & ~e.real).sum())} made up"))  # fmt: skip
     return Working("How many packs do it", tuple(steps), "Made-up packs on a grid give the shopping line; they are not counted.")  # fmt: skip
 
 
@@ -76,7 +76,3 @@ _PLURAL = {
     "catalogue": "packs to buy", "owned": "packs owned", "series pair": "pairs in series", "parallel pair": "pairs in parallel",
     "cell build": "packs built from cells", "generic": "made-up packs",
 }  # fmt: skip
-
-
-def _real(plan: Plan) -> np.ndarray:
-    return np.array([k != "generic" for k in plan.evaluation.candidates.kinds], dtype=bool)

@@ -24,7 +24,6 @@ from coldstack.core.sizing.front import (
     NearMiss,
     front,
     near_misses,
-    real_rows,
     shortlist,
 )
 from coldstack.core.sizing.job import Job
@@ -203,7 +202,7 @@ def _nearest(e: Evaluation, misses: list[NearMiss]) -> int | None:
 def _front_rows(e: Evaluation) -> list[int]:
     """The front among real candidates that meet every limit but minutes and mass, so that the lines can be dragged along it."""
     limits = np.array([c.required and c.id not in ("want.minutes", "want.mass") for c in e.checks])
-    sound = ~np.any(e.loading[limits] > 1, axis=0) & real_rows(e)
+    sound = ~np.any(e.loading[limits] > 1, axis=0) & e.real
     rows = np.flatnonzero(sound)
     return [int(r) for r in rows[front(e.candidates.mass_g[rows], e.minutes[rows])]]
 

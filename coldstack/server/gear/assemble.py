@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from functools import lru_cache
+from threading import local
 from typing import Any
 
+from django.db import connection
 from django.db.models import Count, Max
 
 from coldstack.core.packs.pack import CellType as CellTypeValue
@@ -20,12 +22,28 @@ _CELL = ("name", "chemistry", "capacity_ah", "mass_g", "diameter_mm", "length_mm
 
 
 def stock() -> Stock:
-    """Fit owned packs, catalogue packs and cell types. Built anew only when a row has changed: three small queries otherwise."""
-    stamps = tuple(
-        tuple(rows.aggregate(n=Count("pk"), latest=Max("updated")).values())
-        for rows in (OwnedPack.objects.filter(fit=True), CataloguePack.objects.all(), CellType.objects.all())
-    )
-    return _stock_at(stamps)
+    """Fit owned packs, catalogue packs and cell types, kept until something in the database has changed.
+
+    SQLite tells cheaply whether anything changed: by others (its data version) or through this connection (its count of
+    changes). Only then three small queries see whether it was the stock.
+    """
+    connection.ensure_connection()
+    with connection.cursor() as cursor:
+        version = cursor.execute("PRAGMA data_version").fetchone()[0]
+    link = connection.connection
+    seen = (id(link), version, link.total_changes)
+    if getattr(_last, "seen", None) != seen:
+        _last.seen, _last.stock = seen, _stock_at(_stamps())
+    found: Stock = _last.stock
+    return found
+
+
+_last = local()
+
+
+def _stamps() -> tuple[Any, ...]:
+    tables = (OwnedPack.objects.filter(fit=True), CataloguePack.objects.all(), CellType.objects.all())
+    return tuple(tuple(t.aggregate(n=Count("pk"), latest=Max("updated")).values()) for t in tables)
 
 
 @lru_cache(maxsize=2)
