@@ -62,7 +62,8 @@ screenshots: build chromium  ## take the pictures of docs/screenshots from the d
 	@$(PY) scripts/screenshots.py
 
 dev: setup  ## Django and Vite, both with reload: open the address that Vite prints
-	@COLD_STACK_DEBUG=1 $(PY) manage.py serve --demo --reload --port 8600 & trap 'kill %1' EXIT; cd web && npm run dev
+	@$(PY) manage.py migrate --verbosity 0 && $(PY) manage.py load_demo
+	@trap 'kill 0' EXIT; COLD_STACK_DEBUG=1 $(PY) manage.py runserver 127.0.0.1:8600 & cd web && npm run dev
 
 lock: .venv/.ready  ## compile the requirement files anew
 	@for n in requirements-uv requirements requirements-dev; do \

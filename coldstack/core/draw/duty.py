@@ -8,6 +8,8 @@ from typing import Literal
 
 from coldstack.core.draw.motion import Motion
 from coldstack.core.errors import DomainError, require_between
+from coldstack.core.units import plain_number
+from coldstack.core.working import Step, Working
 
 Hold = Literal["amps", "power", "throttle"]
 
@@ -141,6 +143,21 @@ def duty_from_phases(
         raise DomainError("draw.phases", "The duty draws nothing; at least 0.01 A is needed.")
     _require_reference(reference_voltage_v, reference_mass_g, spread)
     return Duty(phases, reference_voltage_v, reference_mass_g, spread)
+
+
+def duty_working(duty: Duty) -> Working:
+    """How average, RMS and peak follow from the phases."""
+    n, total = plain_number, plain_number(duty.cycle_s)
+    shown = duty.phases[:4]
+    more = " + …" if len(duty.phases) > 4 else ""
+    amps = " + ".join(f"{n(p.duration_s)} × {n(p.current_a)}" for p in shown) + more
+    squares = " + ".join(f"{n(p.duration_s)} × {n(p.current_a)}²" for p in shown) + more
+    steps = (
+        Step("Average", "Σ t·I ÷ Σ t", f"({amps}) ÷ {total} = {n(duty.average_current_a)} A"),
+        Step("RMS", "√(Σ t·I² ÷ Σ t)", f"√(({squares}) ÷ {total}) = {n(duty.rms_current_a)} A", "what heats cells, leads and plugs"),
+        Step("Energy", "I·V ÷ 60", f"{n(duty.energy_wh_per_min)} Wh a minute at {n(duty.reference_voltage_v)} V"),
+    )  # fmt: skip
+    return Working("What it draws", steps, "Seconds × amps of each phase of one cycle.")
 
 
 def _require_reference(voltage_v: float, mass_g: float, spread: float) -> None:

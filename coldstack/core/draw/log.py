@@ -29,6 +29,7 @@ _SCALES = {
     "volts": {"v": 1.0, "mv": 1e-3, "volt": 1.0, "volts": 1.0, "millivolts": 1e-3},
     "amps": {"a": 1.0, "ma": 1e-3, "amp": 1.0, "amps": 1.0, "milliamps": 1e-3},
 }  # fmt: skip
+_UNIT_WORDS = {"v": "V", "mv": "mV", "a": "A", "ma": "mA"}
 _PLAIN_UNIT = {"time": "s", "volts": "V", "amps": "A"}
 
 
@@ -81,7 +82,7 @@ def read_log(raw: bytes) -> WattLog:
     scaled = {k: values[k] * _SCALES[k].get(columns[k][2].lower(), 1.0) for k in columns}
     return WattLog(
         *_sorted_and_sane(scaled["time"], scaled["volts"], scaled["amps"]),
-        columns=tuple(LogColumn(k, c[1], c[2]) for k, c in columns.items()),
+        columns=tuple(LogColumn(k, c[1], _UNIT_WORDS.get(c[2], c[2])) for k, c in columns.items()),
         delimiter={",": "comma", ";": "semicolon", "\t": "tab"}[delimiter],
         decimal_comma=comma,
         skipped=skipped,
@@ -196,6 +197,8 @@ def _fast_values(
 ) -> dict[str, Floats] | None:
     """All rows at once if every cell is a plain number; None otherwise."""
     text = "\n".join(body)
+    if not text:
+        return None
     if comma:
         text = text.replace(",", ".")
     try:

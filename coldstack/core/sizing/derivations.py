@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from coldstack.core.cells.chemistry import CHEMISTRY_IDS, chemistry
-from coldstack.core.cells.resistance import honest_c_of, honest_current_a
+from coldstack.core.cells.resistance import honest_c_of, honest_current_a, temperature_factor
 from coldstack.core.discharge.batch import Ending
 from coldstack.core.draw.scaling import mass_factor, refitted_current_a, throttle_current_a
 from coldstack.core.rules.house_rules import CellRules
@@ -41,6 +41,9 @@ def derivations(
         "honest_c": _honest_c(e, row, thermal_c),
         "mass": _mass(e, row, sens),
         "temperature": _temperature(e, row),
+        "position": _position(e, row),
+        "colder": _colder(e, row, sens),
+        "one_more_cell": _one_more_cell(e, row, sens),
     }
 
 
@@ -163,4 +166,38 @@ def _temperature(e: Evaluation, row: int) -> Working:
         Step("Air and start", "bay", f"{n(e.job.bay.air_c)} °C"),
         Step("Heat", "Σ (I²·R0 + v²/R1) t", f"{n(heat)} Wh, {n(100 * share, 2)} % of the energy"),
         Step("When landing", "m·c·dT/dt = heat − h·A·(T − air)", f"{n(end)} °C", f"{e.job.bay.airflow} bay; warn at 50, at most 60 °C"),
+    ))  # fmt: skip
+
+
+def _colder(e: Evaluation, row: int, sens: Sensitivity) -> Working:
+    n, minutes = plain_number, float(e.minutes[row])
+    ratio = float(temperature_factor(e.job.bay.air_c - 10.0) / temperature_factor(e.job.bay.air_c))
+    steps = [
+        Step("Resistance", "exp(B·(1/T − 1/T′)), B = 2600 K", f"{n(ratio)} times", "10 °C colder"),
+        Step("Minutes", "by simulation, air and pack both colder", f"{n(minutes)} {sens.ten_colder:+.1f} min"),
+    ]  # fmt: skip
+    note = "Full stick follows the volts: a pack that sags more also draws less there, so colder can be a little longer, with less push."  # fmt: skip
+    return Working("10 °C colder", tuple(steps), note if e.job.drive == "same" else "")
+
+
+def _one_more_cell(e: Evaluation, row: int, sens: Sensitivity) -> Working:
+    n, c = plain_number, e.candidates
+    s = int(c.series[row])
+    drive = "the same propeller or gearing" if e.job.drive == "same" else "the same watts"
+    more = sens.one_more_cell or 0.0
+    return Working("One more cell in series", (
+        Step("Pack", "the same capacity, mass for one cell more", f"{s + 1}S, {n(float(c.mass_g[row]) * (s + 1) / s)} g"),
+        Step("Minutes", f"by simulation, with {drive}", f"{n(float(e.minutes[row]))} {more:+.1f} min", "whether the electronics accept it is another matter: see the cell counts"),
+    ))  # fmt: skip
+
+
+def _position(e: Evaluation, row: int) -> Working:
+    n, job, mass = plain_number, e.job, float(e.candidates.mass_g[row])
+    bay = job.bay
+    if bay.balance_at_mm is None or bay.empty_balance_mm is None:
+        return Working("Where the pack must lie", (Step("Balance", "", "the balance points are not given"),))
+    total = job.mass_g + mass
+    at = (bay.balance_at_mm * total - bay.empty_balance_mm * job.mass_g) / mass
+    return Working("Where the pack must lie", (
+        Step("Moments", "(x_cg·m_total − x_0·m_0) ÷ m_pack", f"({n(bay.balance_at_mm)} × {n(total, 4)} − {n(bay.empty_balance_mm)} × {n(job.mass_g, 4)}) ÷ {n(mass)} = {n(at)} mm", "from the datum the other positions are measured from"),
     ))  # fmt: skip

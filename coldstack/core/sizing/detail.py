@@ -179,6 +179,9 @@ def _statements(e: Evaluation, row: int, alarm_min: float | None, *, fragile: bo
     if job.electronics.cutoff == "none" and cell.charge_method == "cc_cv":
         found.append(check_statement("window.cutoff", "Low-voltage cut-off", verdict="caution", sentence=NO_CUTOFF.sentence, limit_source="controller"))  # fmt: skip
     printed_v = cell.nominal_v * float(c.series[row])
+    full_v = cell.full_v * float(c.series[row])
+    if job.electronics.cutoff == "none" and cell.charge_method == "cc_cv":
+        found.append(check_statement("window.full_charge", "Volts at full charge", verdict="caution", sentence=f"Printed {printed_v:.1f} V, it comes off the charger at {full_v:.1f} V. Electronics made for NiMH must be allowed to see that by their maker.", limit_source="controller"))  # fmt: skip
     if job.electronics.brushed and printed_v > 1.02 * job.duty.reference_voltage_v:
         found.append(check_statement("motor.brushes", "Brushed motor", verdict="caution", sentence=f"A brushed motor on {printed_v:.1f} V instead of {job.duty.reference_voltage_v:.1f} V turns faster and wears its brushes sooner.", limit_source="motor"))  # fmt: skip
     if surroundings(job).start_c < COLD_START_C:

@@ -20,7 +20,7 @@ AIMS: dict[str, str] = {
     "cheapest": "Cheapest per hour",
 }
 _EFFORT = {"series pair": 0.05, "parallel pair": 0.05, "cell build": 0.10}
-SHORTLIST_ROWS = 6
+SHORTLIST_ROWS = 7
 NEAR_MISS_ROWS = 4
 NEAR = 1.35
 """A near miss is at most this far over each limit it fails."""
@@ -71,7 +71,21 @@ def shortlist(e: Evaluation, aim: Aim, rows: int = SHORTLIST_ROWS) -> list[int]:
     ranked = score(e, aim)
     candidates = np.flatnonzero(pool & ~np.isnan(ranked))
     order = candidates[np.argsort(-ranked[candidates], kind="stable")]
-    return _varied(e, order, rows)
+    taken = _varied(e, order, rows)
+    best_of_kind = _best_of_each(e, order)
+    kept = [r for r in taken if r not in best_of_kind][: max(rows - len(best_of_kind), 0)]
+    chosen = {*kept, *best_of_kind}
+    return [r for r in order.tolist() if r in chosen][:rows]
+
+
+def _best_of_each(e: Evaluation, order: NDArray[np.intp]) -> list[int]:
+    """The best row of each chemistry and the best owned pack: people want to see these beside the rest."""
+    first: dict[object, int] = {}
+    for row in order.tolist():
+        first.setdefault(int(e.candidates.chemistry_index[row]), row)
+        if e.candidates.kinds[row] == "owned":
+            first.setdefault("owned", row)
+    return list(dict.fromkeys(first.values()))
 
 
 def _varied(e: Evaluation, order: NDArray[np.intp], rows: int) -> list[int]:

@@ -19,7 +19,6 @@ from coldstack.core.sizing.candidates import Candidates, electrically_possible, 
 from coldstack.core.sizing.conflict import Conflict, conflict
 from coldstack.core.sizing.evaluate import Evaluation, evaluate
 from coldstack.core.sizing.front import (
-    SHORTLIST_ROWS,
     Aim,
     NearMiss,
     front,
@@ -32,7 +31,6 @@ from coldstack.core.sizing.spread import MinutesRange, minutes_range
 from coldstack.core.units import plain_number
 
 MOST_CELLS = 14
-SPARE_ROWS = 3
 MUCH_LONGER = 2.2
 """Packs that run this many times the wanted minutes are followed no further in a plan."""
 DEFAULT_MINUTES = 10.0
@@ -165,7 +163,7 @@ def _peak_at(job: Job, volts: float) -> tuple[float, float, str]:
 
 def read(e: Evaluation, aim: Aim) -> Plan:
     """Front, shortlist, near misses, conflict and shopping line of an evaluation."""
-    short = shortlist(e, aim, SHORTLIST_ROWS + SPARE_ROWS)
+    short = shortlist(e, aim)
     misses = near_misses(e)
     rows = [*short, *(m.row for m in misses)]
     spread = minutes_range(e.job, e.candidates.take(rows), e.minutes[rows]) if rows else None
@@ -186,9 +184,8 @@ def read(e: Evaluation, aim: Aim) -> Plan:
 
 
 def _sturdy_first(spread: MinutesRange, count: int) -> list[int]:
-    """Positions of the shortlist with fragile packs behind all others, cut to its length."""
-    order = sorted(range(count), key=lambda k: bool(spread.fragile[k]))
-    return order[:SHORTLIST_ROWS]
+    """Positions of the shortlist with fragile packs behind all others."""
+    return sorted(range(count), key=lambda k: bool(spread.fragile[k]))
 
 
 def _nearest(e: Evaluation, misses: list[NearMiss]) -> int | None:

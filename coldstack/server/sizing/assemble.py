@@ -9,7 +9,7 @@ import numpy as np
 
 from coldstack.core.cells.chemistry import CHEMISTRIES, CHEMISTRY_IDS
 from coldstack.core.chain.plugs import PLUGS
-from coldstack.core.draw.duty import Duty, Phase, duty_from_figures, duty_from_phases
+from coldstack.core.draw.duty import Duty, Phase, duty_from_figures, duty_from_phases, duty_working
 from coldstack.core.draw.found import FoundDraw
 from coldstack.core.draw.log import WattLog
 from coldstack.core.draw.motion import MOTIONS, Motion, motion_of
@@ -110,6 +110,7 @@ def plan_out(plan: Plan) -> s.PlanOut:
             peak_a=job.duty.peak_current_a,
             cycle_s=job.duty.cycle_s,
             phases=[s.PhaseIn(**asdict(p)) for p in job.duty.phases],
+            working=working_out(duty_working(job.duty)),
         ),
         working=working_out(plan_working(plan)),
     )

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from django.http import HttpRequest
+from django.views.decorators.csrf import ensure_csrf_cookie
 from ninja import File, Form, Router
+from ninja.decorators import decorate_view
 from ninja.files import UploadedFile
 
 from coldstack.core.draw.found import found_draw
@@ -47,6 +49,7 @@ def draw_log(request: HttpRequest, log: File[UploadedFile], motion: Form[MotionI
 
 
 @router.get("/choices", response=s.ChoicesOut, summary="Lists that fields choose from")
+@decorate_view(ensure_csrf_cookie)
 def choices(request: HttpRequest) -> s.ChoicesOut:
     """Motions, chemistries, plugs, house rules, label trust, airflow, aims."""
     return choices_out()

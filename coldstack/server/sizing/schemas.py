@@ -221,6 +221,7 @@ class DutyOut(BaseModel):
     peak_a: float
     cycle_s: float
     phases: list[PhaseIn]
+    working: WorkingOut
 
 
 class PlanOut(BaseModel):

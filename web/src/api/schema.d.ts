@@ -445,6 +445,7 @@ export interface components {
             phases: components["schemas"]["PhaseIn"][];
             /** Rms A */
             rms_a: number;
+            working: components["schemas"]["WorkingOut"];
         };
         /**
          * ElectronicsIn

@@ -2,41 +2,57 @@ import { Popover } from "radix-ui";
 import type { ReactNode } from "react";
 import type { Working } from "@/api/types";
 
-type Props = { working: Working | undefined; label: string; className?: string; children: ReactNode };
+type Props = {
+  working: Working | undefined;
+  label: string;
+  className?: string;
+  /** Called when the working is asked for, where it has yet to be fetched. */
+  onAsk?: () => void;
+  children: ReactNode;
+};
 
 /** A number that opens its working: each step with formula, numbers and rule. */
-export function Figure({ working, label, className = "", children }: Props) {
-  if (!working) return <span className={className}>{children}</span>;
+export function Figure({ working, label, className = "", onAsk, children }: Props) {
+  if (!working && !onAsk) return <span className={className}>{children}</span>;
   return (
-    <Popover.Root>
+    <Popover.Root onOpenChange={(open) => open && onAsk?.()}>
       <Popover.Trigger
-        aria-label={`${label}: show working`}
         className={`decoration-dotted underline-offset-4 hover:underline data-[state=open]:underline ${className}`}
       >
         {children}
+        <span className="sr-only"> {label}: show working</span>
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
+          aria-label={`Working: ${label}`}
           collisionPadding={12}
           sideOffset={6}
-          className="z-40 max-h-[80vh] w-[26rem] max-w-[94vw] overflow-y-auto border border-rule-strong bg-sheet p-4"
+          className="z-40 max-h-[80vh] w-[26rem] max-w-[94vw] overflow-y-auto border border-rule-strong bg-sheet p-4 text-left font-(family-name:--font-words) text-sm font-normal tracking-normal"
         >
-          <h3 className="mb-2 font-semibold">{working.title}</h3>
-          <ol className="space-y-2">
-            {working.steps.map((step) => (
-              <li key={step.label}>
-                <div className="flex flex-wrap justify-between gap-x-3">
-                  <span className="text-ink-soft">{step.label}</span>
-                  <span className="text-xs text-ink-faint">{step.formula}</span>
-                </div>
-                <div className="number text-[12px]">{step.numbers}</div>
-                {step.rule && <div className="text-xs text-ink-faint">{step.rule}</div>}
-              </li>
-            ))}
-          </ol>
-          {working.note && <p className="mt-3 border-t pt-2 text-xs text-ink-faint">{working.note}</p>}
+          {working ? <Steps working={working} /> : <p className="text-ink-faint">Working it out…</p>}
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
+  );
+}
+
+function Steps({ working }: { working: Working }) {
+  return (
+    <>
+      <h3 className="mb-2 font-semibold">{working.title}</h3>
+      <ol className="space-y-2">
+        {working.steps.map((step) => (
+          <li key={step.label}>
+            <div className="flex flex-wrap justify-between gap-x-3">
+              <span className="text-ink-soft">{step.label}</span>
+              <span className="text-xs text-ink-faint">{step.formula}</span>
+            </div>
+            <div className="number text-[12px]">{step.numbers}</div>
+            {step.rule && <div className="text-xs text-ink-faint">{step.rule}</div>}
+          </li>
+        ))}
+      </ol>
+      {working.note && <p className="mt-3 border-t pt-2 text-xs text-ink-faint">{working.note}</p>}
+    </>
   );
 }

@@ -5,6 +5,7 @@ import { type Preferences, usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { detailsQuery } from "@/stages/size/queries";
 import type { Chosen } from "@/stages/size/useChoice";
+import { Figure } from "@/ui/Figure";
 import { heat } from "@/ui/heat";
 
 const DASHES = [undefined, "6 3", "2 2", "8 3 2 3"] as const;
@@ -51,6 +52,8 @@ type Line = {
   value: (d: Detail, p: Preferences) => string;
   number?: (d: Detail) => number;
   better?: "more" | "less";
+  /** Which of the pack's workings explains the figure. */
+  working?: string;
 };
 
 const LINES: Line[] = [
@@ -58,38 +61,53 @@ const LINES: Line[] = [
     name: "Cells",
     value: (d) => `${d.series}S${d.parallel > 1 ? `${d.parallel}P` : ""} ${d.chemistry_name}`,
   },
-  { name: "Capacity", value: (d, p) => worded("charge", d.capacity_ah * 1000, p) },
+  { name: "Capacity", working: "budget", value: (d, p) => worded("charge", d.capacity_ah * 1000, p) },
   {
     name: "Minutes",
+    working: "minutes",
     value: (d) => `${d.minutes.toFixed(1)} (${d.minutes_low.toFixed(1)}–${d.minutes_high.toFixed(1)})`,
     number: (d) => d.minutes,
     better: "more",
   },
-  { name: "Mass", value: (d, p) => worded("mass", d.mass_g, p), number: (d) => d.mass_g, better: "less" },
-  { name: "Volts, full and printed", value: (d) => `${d.full_v.toFixed(1)} V, ${d.nominal_v.toFixed(1)} V` },
+  {
+    name: "Mass",
+    working: "mass",
+    value: (d, p) => worded("mass", d.mass_g, p),
+    number: (d) => d.mass_g,
+    better: "less",
+  },
+  {
+    name: "Volts, full and printed",
+    working: "full_v",
+    value: (d) => `${d.full_v.toFixed(1)} V, ${d.nominal_v.toFixed(1)} V`,
+  },
   { name: "Lowest volts under load", value: (d) => `${d.lowest_v.toFixed(1)} V` },
   {
     name: "Average and peak",
+    working: "peak",
     value: (d, p) => `${worded("current", d.average_a, p)}, ${worded("current", d.peak_a, p)}`,
   },
   {
     name: "Cells when landing",
+    working: "temperature",
     value: (d, p) => worded("temperature", d.end_temperature_c, p),
     number: (d) => d.end_temperature_c,
     better: "less",
   },
   {
     name: "Honest C, thermal C",
+    working: "honest_c",
     value: (d) => `${d.honest_c.toFixed(0)}C, ${d.thermal_c === null ? "—" : `${d.thermal_c.toFixed(0)}C`}`,
   },
   {
     name: "Resistance of a cell",
+    working: "honest_c",
     value: (d, p) =>
       `${worded("resistance", d.resistance_mohm, p)}, ${d.measured ? "measured" : "from the label"}`,
   },
-  { name: "Timer", value: (d) => d.settings.timer },
-  { name: "Charge to use", value: (d, p) => worded("charge", d.settings.budget_mah, p) },
-  { name: "Alarm, a cell", value: (d) => `${d.settings.alarm_cell_v.toFixed(2)} V` },
+  { name: "Timer", working: "timer", value: (d) => d.settings.timer },
+  { name: "Charge to use", working: "budget", value: (d, p) => worded("charge", d.settings.budget_mah, p) },
+  { name: "Alarm, a cell", working: "alarm", value: (d) => `${d.settings.alarm_cell_v.toFixed(2)} V` },
   {
     name: "Price",
     value: (d) => (d.price === null ? "—" : `€ ${d.price.toFixed(2)}`),
@@ -151,6 +169,16 @@ function Table({ details, chosen }: { details: Detail[]; chosen: Chosen }) {
               </td>
             ))}
           </tr>
+          <tr className="border-b border-hollow">
+            <th scope="row" className="text-left font-normal text-ink-soft">
+              Mind
+            </th>
+            {details.map((d) => (
+              <td key={d.id} className="text-xs text-ink-soft">
+                <Mind detail={d} />
+              </td>
+            ))}
+          </tr>
           {LINES.map((line) => (
             <tr key={line.name} className="border-b border-hollow">
               <th scope="row" className="text-left font-normal text-ink-soft">
@@ -161,7 +189,9 @@ function Table({ details, chosen }: { details: Detail[]; chosen: Chosen }) {
                   key={d.id}
                   className={`number text-[12px] ${isBest(line, d, details) ? "font-bold" : ""}`}
                 >
-                  {line.value(d, p)}
+                  <Figure working={line.working ? d.workings[line.working] : undefined} label={line.name}>
+                    {line.value(d, p)}
+                  </Figure>
                   {isBest(line, d, details) && (
                     <span className="ml-1 font-(family-name:--font-words) text-[11px] font-normal text-ink-faint">
                       {bestWord(line)}
@@ -171,16 +201,6 @@ function Table({ details, chosen }: { details: Detail[]; chosen: Chosen }) {
               ))}
             </tr>
           ))}
-          <tr>
-            <th scope="row" className="text-left font-normal text-ink-soft">
-              Mind
-            </th>
-            {details.map((d) => (
-              <td key={d.id} className="text-xs text-ink-soft">
-                <Mind detail={d} />
-              </td>
-            ))}
-          </tr>
         </tbody>
       </table>
     </div>

@@ -10,13 +10,14 @@ import { Stack } from "@/ui/Stack";
 
 type Props = {
   query: UseQueryResult<Detail[]>;
+  details: Detail[] | undefined;
   chosen: Chosen;
   shopping: NonNullable<Plan["shopping"]> | undefined;
 };
 
 /** The picked pack: its stack, its trace, what to set, and what to ask for in a shop. */
-export function Picked({ query, chosen, shopping }: Props) {
-  const detail = query.data?.[0];
+export function Picked({ query, details, chosen, shopping }: Props) {
+  const detail = details?.[0];
   if (!detail)
     return (
       <section aria-label="The picked pack" className="px-5 py-5 text-ink-faint">
@@ -200,31 +201,31 @@ function MoreFigures({ detail }: { detail: Detail }) {
     ],
     [
       `${worded("temperature_step", 10, p)} colder`,
-      <span key="k" className="number">
+      <Figure key="k" working={detail.workings.colder} label="10 °C colder" className="number">
         {signed(s.ten_colder)}
-      </span>,
+      </Figure>,
     ],
   ];
   if (s.one_more_cell !== null)
     rows.push([
       "One more cell in series",
-      <span key="s" className="number">
+      <Figure key="s" working={detail.workings.one_more_cell} label="One more cell" className="number">
         {signed(s.one_more_cell)}
-      </span>,
+      </Figure>,
     ]);
   if (s.turning_mass_g !== null)
     rows.push([
       "More of it runs shorter past",
-      <span key="g" className="number">
+      <Figure key="g" working={detail.workings.mass} label="Where more runs shorter" className="number">
         {worded("mass", s.turning_mass_g, p)}
-      </span>,
+      </Figure>,
     ]);
   if (detail.position_mm !== null)
     rows.push([
       "Pack’s middle, to balance",
-      <span key="x" className="number">
+      <Figure key="x" working={detail.workings.position} label="Where the pack must lie" className="number">
         {worded("length", detail.position_mm, p)}
-      </span>,
+      </Figure>,
     ]);
   return (
     <dl className="mt-3 text-[13px]">

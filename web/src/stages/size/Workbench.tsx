@@ -11,6 +11,7 @@ import { JobPanel } from "@/stages/size/job/JobPanel";
 import { Picked } from "@/stages/size/Picked";
 import { detailsQuery, planQuery } from "@/stages/size/queries";
 import { useChoice } from "@/stages/size/useChoice";
+import { useLastGood } from "@/stages/size/useLastGood";
 
 /** The three areas of Size: the job, the field with its shortlist, the stack of the picked pack. */
 export function Workbench({ model }: { model: Model }) {
@@ -18,8 +19,10 @@ export function Workbench({ model }: { model: Model }) {
   const chosen = useChoice();
   const job = useDeferredValue(store.job);
   const plan = useQuery(planQuery(model.slug, job, chosen.aim));
-  const pickId = chosen.pick ?? plan.data?.best ?? undefined;
+  const good = useLastGood(plan.data);
+  const pickId = chosen.pick ?? good?.best ?? undefined;
   const detail = useQuery(detailsQuery(model.slug, job, pickId ? [pickId] : []));
+  const details = useLastGood(detail.data);
   const problems = useProblems(plan.error);
   const keys = useMemo(
     () => ({
@@ -37,20 +40,23 @@ export function Workbench({ model }: { model: Model }) {
     <main className="grid flex-1 grid-cols-1 lg:grid-cols-[288px_minmax(0,1fr)] xl:grid-cols-[288px_minmax(0,1fr)_324px]">
       <h1 className="sr-only">Size a pack for {model.name}</h1>
       <div className="order-3 border-t lg:order-1 lg:row-span-2 lg:border-r lg:border-t-0 xl:row-span-1">
-        <JobPanel store={store} chips={plan.data?.chips} duty={plan.data?.duty} problems={problems} />
+        <JobPanel store={store} chips={good?.chips} duty={good?.duty} problems={problems} />
       </div>
       <div className="order-1 min-w-0 lg:order-2">
         <FieldArea
-          plan={plan}
+          query={plan}
+          plan={good}
           store={store}
           chosen={chosen}
           pickId={pickId}
           problems={problems}
-          sweep={sweepOf(detail.data?.[0])}
+          sweep={sweepOf(details?.[0])}
+          slug={model.slug}
+          job={job}
         />
       </div>
       <div className="order-2 border-t bg-sheet xl:order-3 xl:border-l xl:border-t-0">
-        <Picked query={detail} chosen={chosen} shopping={plan.data?.shopping ?? undefined} />
+        <Picked query={detail} details={details} chosen={chosen} shopping={good?.shopping ?? undefined} />
       </div>
     </main>
   );

@@ -1,5 +1,5 @@
 import type { UseQueryResult } from "@tanstack/react-query";
-import type { Plan } from "@/api/types";
+import type { Job, Plan } from "@/api/types";
 import type { JobStore } from "@/app/useJob";
 import { FieldPlot, type Sweep } from "@/stages/size/field/FieldPlot";
 import { Legend } from "@/stages/size/field/Legend";
@@ -8,28 +8,33 @@ import type { Chosen } from "@/stages/size/useChoice";
 import { Figure } from "@/ui/Figure";
 
 type Props = {
-  plan: UseQueryResult<Plan>;
+  query: UseQueryResult<Plan>;
+  /** The last plan that worked. */
+  plan: Plan | undefined;
   store: JobStore;
   chosen: Chosen;
   pickId: string | undefined;
   problems: ReadonlyMap<string, string>;
   sweep: Sweep | undefined;
+  slug: string;
+  /** The job that the plan belongs to; the store's runs ahead of it while a line is dragged. */
+  job: Job;
 };
 
 /** The centre of Size: what the plan says, the field of candidates, the shortlist. */
-export function FieldArea({ plan, store, chosen, pickId, problems, sweep }: Props) {
-  const { data, error, isPlaceholderData } = plan;
+export function FieldArea({ query, plan: data, store, chosen, pickId, problems, sweep, slug, job }: Props) {
+  const { error, isPlaceholderData } = query;
   return (
     <section
       aria-label="The field of candidates"
       className="px-4 pb-6 pt-4 md:px-6"
-      aria-busy={plan.isFetching}
+      aria-busy={query.isFetching}
     >
       {error && (
         <Trouble
           error={error}
           problems={problems}
-          onRetry={() => void plan.refetch()}
+          onRetry={() => void query.refetch()}
           stale={data !== undefined}
         />
       )}
@@ -55,7 +60,7 @@ export function FieldArea({ plan, store, chosen, pickId, problems, sweep }: Prop
             sweep={sweep}
           />
           <Legend />
-          <Shortlist plan={data} chosen={chosen} pickId={pickId} />
+          <Shortlist plan={data} slug={slug} job={job} chosen={chosen} pickId={pickId} />
         </>
       )}
     </section>

@@ -1,15 +1,18 @@
 import { useQuery } from "@tanstack/react-query";
-import type { Aim, Plan, Row } from "@/api/types";
+import { useState } from "react";
+import type { Aim, Check, Detail, Job, Plan, Row } from "@/api/types";
 import { choicesQuery } from "@/app/queries";
 import { usePreferences } from "@/format/preferences";
 import { shown, unitOf } from "@/format/quantity";
+import { detailsQuery } from "@/stages/size/queries";
 import type { Chosen } from "@/stages/size/useChoice";
+import { Figure } from "@/ui/Figure";
 import { heat } from "@/ui/heat";
 
-type Props = { plan: Plan; chosen: Chosen; pickId: string | undefined };
+type Props = { plan: Plan; slug: string; job: Job; chosen: Chosen; pickId: string | undefined };
 
 /** The best few with their reasons, then what the nearest misses lack. Arrow keys go through the rows. */
-export function Shortlist({ plan, chosen, pickId }: Props) {
+export function Shortlist({ plan, slug, job, chosen, pickId }: Props) {
   const { data: choices } = useQuery(choicesQuery);
   const p = usePreferences();
   return (
@@ -70,10 +73,18 @@ export function Shortlist({ plan, chosen, pickId }: Props) {
         </thead>
         <tbody>
           {plan.shortlist.map((row) => (
-            <Line key={row.id} row={row} chosen={chosen} picked={row.id === pickId} />
+            <Line key={row.id} row={row} slug={slug} job={job} chosen={chosen} picked={row.id === pickId} />
           ))}
           {plan.misses.map((row) => (
-            <Line key={row.id} row={row} chosen={chosen} picked={row.id === pickId} miss />
+            <Line
+              key={row.id}
+              row={row}
+              slug={slug}
+              job={job}
+              chosen={chosen}
+              picked={row.id === pickId}
+              miss
+            />
           ))}
           {plan.shortlist.length + plan.misses.length === 0 && (
             <tr>
@@ -88,10 +99,14 @@ export function Shortlist({ plan, chosen, pickId }: Props) {
   );
 }
 
-type LineProps = { row: Row; chosen: Chosen; picked: boolean; miss?: boolean };
+type LineProps = { row: Row; slug: string; job: Job; chosen: Chosen; picked: boolean; miss?: boolean };
 
-function Line({ row, chosen, picked, miss = false }: LineProps) {
+function Line({ row, slug, job, chosen, picked, miss = false }: LineProps) {
   const p = usePreferences();
+  const [asked, setAsked] = useState(false);
+  const { data } = useQuery({ ...detailsQuery(slug, job, [row.id]), enabled: asked });
+  const detail = data?.[0]?.id === row.id ? data[0] : undefined;
+  const ask = () => setAsked(true);
   const pinned = chosen.pins.includes(row.id);
   const why = miss ? row.lacks.join("; ") : row.fragile ? `${row.reason}; may stop at a peak` : row.reason;
   return (
@@ -124,18 +139,28 @@ function Line({ row, chosen, picked, miss = false }: LineProps) {
         <span className="block pl-4 text-xs text-ink-faint md:hidden">{why}</span>
       </th>
       <td className="number hidden whitespace-nowrap px-2 text-right text-[12.5px] sm:table-cell">
-        {shown("charge", row.capacity_mah, p).text}
-      </td>
-      <td className="number px-2 text-right text-[12.5px]">{shown("mass", row.mass_g, p).text}</td>
-      <td className="number whitespace-nowrap px-2 text-right text-[12.5px]">
-        {row.minutes.toFixed(1)}
-        <span className="ml-1.5 text-[10.5px] text-ink-faint">
-          {row.minutes_low.toFixed(1)}–{row.minutes_high.toFixed(1)}
-        </span>
+        <Figure working={detail?.workings.budget} onAsk={ask} label="Charge to use">
+          {shown("charge", row.capacity_mah, p).text}
+        </Figure>
       </td>
       <td className="number px-2 text-right text-[12.5px]">
-        {Math.round(row.loading * 100)}
-        <span className="unit">%</span>
+        <Figure working={detail?.workings.mass} onAsk={ask} label="Mass">
+          {shown("mass", row.mass_g, p).text}
+        </Figure>
+      </td>
+      <td className="number whitespace-nowrap px-2 text-right text-[12.5px]">
+        <Figure working={detail?.workings.minutes} onAsk={ask} label="Minutes">
+          {row.minutes.toFixed(1)}
+          <span className="ml-1.5 text-[10.5px] text-ink-faint">
+            {row.minutes_low.toFixed(1)}–{row.minutes_high.toFixed(1)}
+          </span>
+        </Figure>
+      </td>
+      <td className="number px-2 text-right text-[12.5px]">
+        <Figure working={hottestWorking(detail)} onAsk={ask} label="Hottest link">
+          {Math.round(row.loading * 100)}
+          <span className="unit">%</span>
+        </Figure>
       </td>
       <td className="hidden px-2 text-xs text-ink-soft md:table-cell">{why}</td>
       <td className="w-8 text-right">
@@ -151,6 +176,12 @@ function Line({ row, chosen, picked, miss = false }: LineProps) {
       </td>
     </tr>
   );
+}
+
+function hottestWorking(detail: Detail | undefined) {
+  const links = detail?.checks.filter((c) => /^(cells|leads|plug|controller|motor)\./.test(c.id));
+  return links?.reduce<Check | undefined>((a, b) => ((b.loading ?? 0) > (a?.loading ?? 0) ? b : a), undefined)
+    ?.working;
 }
 
 function moveBetweenRows(event: React.KeyboardEvent<HTMLButtonElement>) {

@@ -49,7 +49,6 @@ export function CellChips({ store, chips, problem }: Props) {
               type="button"
               aria-pressed={on}
               aria-disabled={!chip.accepted}
-              aria-label={`${chip.cells}S, ${chip.full_v.toFixed(1)} V full${chip.accepted ? "" : ", refused by the electronics"}`}
               className={`border py-0.5 text-center text-xs leading-[14px] ${chip.accepted ? (on ? "border-fjord font-semibold shadow-[inset_0_0_0_1px_var(--fjord)]" : "hover:border-rule-strong") : "hatched border-transparent text-ink-faint"}`}
               onPointerEnter={() => setAsked(chip.cells)}
               onPointerLeave={() => setAsked(undefined)}
@@ -57,10 +56,11 @@ export function CellChips({ store, chips, problem }: Props) {
               onBlur={() => setAsked(undefined)}
               onClick={() => (chip.accepted || on ? toggle(chip.cells) : setAsked(chip.cells))}
             >
-              {chip.cells}S
+              {chip.cells}S{" "}
               <span className="number block text-[9px] font-normal text-ink-faint">
                 {chip.full_v.toFixed(1)}
               </span>
+              <span className="sr-only"> V full{chip.accepted ? "" : ", refused by the electronics"}</span>
             </button>
           );
         })}

@@ -6,6 +6,7 @@ import { worded } from "@/format/quantity";
 import { DutyChart } from "@/stages/size/job/DutyChart";
 import { LogSheet } from "@/stages/size/job/LogSheet";
 import { Section } from "@/stages/size/job/Section";
+import { Figure } from "@/ui/Figure";
 import { NumberField } from "@/ui/NumberField";
 
 type Props = { store: JobStore; duty: Plan["duty"] | undefined; problems: ReadonlyMap<string, string> };
@@ -70,7 +71,14 @@ export function DrawSection({ store, duty, problems }: Props) {
       <p className="mt-1 text-right text-[11px] leading-[14px] text-ink-faint">
         {SOURCES[draw.source]}
         {draw.source_note && `: ${draw.source_note}`}
-        {duty && `; RMS ${worded("current", duty.rms_a, p)}`}
+        {duty && (
+          <>
+            ;{" "}
+            <Figure working={duty.working} label="RMS">
+              RMS {worded("current", duty.rms_a, p)}
+            </Figure>
+          </>
+        )}
         {problems.get("draw.phases") && (
           <span className="block text-alert">{problems.get("draw.phases")}</span>
         )}

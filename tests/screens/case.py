@@ -1,0 +1,115 @@
+"""A browser on the real server, with the demo world, for the tests of the screens."""
+
+from __future__ import annotations
+
+import os
+import re
+import shutil
+import unittest
+
+from django.contrib.staticfiles.testing import StaticLiveServerTestCase
+from django.test import tag
+from playwright.sync_api import sync_playwright
+
+from coldstack.demo.load import load_if_empty
+from coldstack.server.config.paths import PROJECT
+
+ARTIFACTS = PROJECT / "test-artifacts"
+AXE = PROJECT / "web" / "node_modules" / "axe-core" / "axe.min.js"
+
+
+@tag("browser")
+class ScreenCase(StaticLiveServerTestCase):
+    """Each test gets a fresh context; console errors, page errors and failing axe rules are failures."""
+
+    width, height, scheme, touch = 1280, 800, "light", False
+
+    @classmethod
+    def setUpClass(cls):
+        chromium = shutil.which("chromium")
+        if chromium is None and not os.environ.get("CI"):
+            raise unittest.SkipTest("no Chromium; make test installs it")
+        super().setUpClass()
+        os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"  # Playwright keeps a loop running in this thread
+        cls.addClassCleanup(os.environ.pop, "DJANGO_ALLOW_ASYNC_UNSAFE", None)
+        cls._playwright = sync_playwright().start()
+        cls.addClassCleanup(cls._playwright.stop)
+        cls._browser = cls._playwright.chromium.launch(executable_path=chromium)
+        cls.addClassCleanup(cls._browser.close)
+
+    def setUp(self):
+        load_if_empty()
+        self.problems = []
+        self.context = self._browser.new_context(
+            base_url=self.live_server_url,
+            viewport={"width": self.width, "height": self.height},
+            color_scheme=self.scheme,
+            has_touch=self.touch,
+        )
+        self.addCleanup(self.context.close)
+        self.page = self.context.new_page()
+        self.page.on(
+            "console", lambda m: self.problems.append(m.text) if m.type in ("error", "warning") else None
+        )
+        self.page.on("pageerror", lambda e: self.problems.append(str(e)))
+
+    def _callTestMethod(self, method):  # the one place that knows of a failure
+        try:
+            super()._callTestMethod(method)
+        except unittest.SkipTest:
+            raise
+        except BaseException:
+            ARTIFACTS.mkdir(exist_ok=True)
+            name = re.sub(r"\W+", "-", self.id())
+            self.page.screenshot(path=ARTIFACTS / f"{name}.png", full_page=True)
+            raise
+
+    def open(self, address="/"):
+        """Go to an address and wait for the plan."""
+        self.page.goto(address)
+        self.settled()
+
+    def settled(self):
+        """Wait until nothing is being computed or saved."""
+        self.page.wait_for_load_state("networkidle")
+        self.page.wait_for_function("() => !document.querySelector('[aria-busy=true]')")
+        self.page.get_by_text("Saving…").wait_for(state="hidden")
+
+    def field(self, label):
+        """A number field of the job."""
+        return self.page.get_by_role("textbox", name=label, exact=True)
+
+    def fill(self, label, text):
+        """Type into a field and let everything follow."""
+        self.field(label).fill(text)
+        self.page.wait_for_timeout(150)
+        self.settled()
+
+    def shortlist(self):
+        """Names of the packs in the shortlist and the near misses, in order."""
+        return [t.strip() for t in self.page.locator("table tbody th button").all_inner_texts()]
+
+    def picked(self):
+        """Name of the picked pack."""
+        return (
+            self.page.get_by_role("region", name="The picked pack")
+            .get_by_role("heading", level=2)
+            .inner_text()
+        )
+
+    def assert_accessible(self):
+        """Axe finds nothing, and the console is clean."""
+        self.page.evaluate(AXE.read_text())
+        found = self.page.evaluate("async () => (await axe.run(document)).violations.map(v => v.id + ': ' + v.nodes.map(n => n.target).join(' '))")  # fmt: skip
+        self.assertEqual(found, [])
+        self.assert_clean()
+
+    def assert_clean(self):
+        """No error or warning in the console but those of requests refused on purpose."""
+        self.assertEqual(
+            [p for p in self.problems if "status of 422" not in p and "status of 404" not in p], []
+        )
+
+    def assert_no_sideways_scroll(self):
+        """The page is no wider than the window."""
+        self.assertLessEqual(self.page.evaluate("document.documentElement.scrollWidth"), self.width)
