@@ -57,9 +57,9 @@ def _minutes(e: Evaluation, row: int, spread: MinutesRange, rules: CellRules) ->
         Step("Charge to use", "Ah × (start − landing)", f"{n(ah)} Ah × ({n(rules.start_soc, 2)} − {n(rules.landing_soc, 2)}) = {n(ah * usable)} Ah", f"House rules “{e.job.rules.name}”, by {rules.landing_by}"),
         Step("Average draw on this pack", "by simulation, with sag, mass and temperature", f"{n(average)} A"),
         Step("Running time", "t = Ah ÷ I", f"{n(used)} Ah ÷ {n(average)} A × 60 = {n(minutes)} min", f"Ends at {_ENDINGS[Ending(int(d.ending[row]))]}."),
-        Step("Range: resistance", f"± {100 * c.resistance_spread[row]:.0f} % ({source})", f"± {n(abs(float(spread.by_resistance[row])), 2)} min"),
-        Step("Range: capacity", f"± {100 * c.capacity_spread[row]:.0f} %", f"± {n(abs(float(spread.by_capacity[row])), 2)} min"),
-        Step("Range: draw", f"± {100 * e.job.duty.spread:.0f} %", f"± {n(abs(float(spread.by_draw[row])), 2)} min"),
+        Step("Range: resistance", f"± {100 * c.resistance_spread[row]:.0f} % ({source})", f"± {abs(float(spread.by_resistance[row])):.1f} min"),
+        Step("Range: capacity", f"± {100 * c.capacity_spread[row]:.0f} %", f"± {abs(float(spread.by_capacity[row])):.1f} min"),
+        Step("Range: draw", f"± {100 * e.job.duty.spread:.0f} %", f"± {abs(float(spread.by_draw[row])):.1f} min"),
         Step("Together", "roots of the sums of squares, down and up apart", f"{n(float(spread.low[row]))} to {n(float(spread.high[row]))} min"),
     )  # fmt: skip
     return Working("Minutes", steps, "A measured resistance and a logged draw narrow the range.")
@@ -149,7 +149,7 @@ def _mass(e: Evaluation, row: int, sens: Sensitivity) -> Working:
     steps = [
         Step("All up", "model + pack", f"{n(job.mass_g, 4)} g + {n(float(c.mass_g[row]), 4)} g = {n(total, 4)} g"),
         Step("Watts for the mass", "(m ÷ m_ref)^n", f"({n(total, 4)} ÷ {n(job.duty.reference_mass_g, 4)})^{job.motion.mass_exponent:g} = {n(factor)}", job.motion.name),
-        Step("100 g more of the same", "by simulation", f"{sens.per_100_g:+.1f} min"),
+        Step(f"{n(sens.extra_mass_g)} g more of the same", "by simulation", f"{sens.extra_minutes:+.1f} min"),
         Step("More pack runs shorter", "beyond the longest-running mass of the same make", f"{n(sens.turning_mass_g)} g" if sens.turning_mass_g else "not within reason"),
     ]  # fmt: skip
     if job.motion.mass_exponent > 1:

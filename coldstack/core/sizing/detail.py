@@ -104,7 +104,7 @@ class Detail:
 def details(job: Job, candidates: Candidates) -> list[Detail]:
     """Up to a handful of candidates in full. Cost is that of a few dozen lanes, not of a plan."""
     e = evaluate(job, candidates)
-    spread = minutes_range(job, candidates, e.minutes)
+    spread = minutes_range(job, candidates, e.minutes, np.zeros(len(candidates), bool))
     trace = traced(job, candidates)
     times = np.array(trace.time_s) / 60
     columns = {name: np.array(getattr(trace, name)) for name in ("voltage_v", "current_a", "temperature_c")}

@@ -11,6 +11,7 @@ import numpy as np
 
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.cells.resistance import LabelTrust
+from coldstack.core.discharge.batch import Ending
 from coldstack.core.discharge.simulate import LONGEST_RUN_S
 from coldstack.core.draw.scaling import refitted_current_a, throttle_current_a
 from coldstack.core.packs.pack import CellType, Pack
@@ -84,7 +85,8 @@ class Plan:
 def plan(job: Job, stock: Stock, *, aim: Aim = "all_round", fineness: Fineness | None = None) -> Plan:
     """Candidates of every kind for a job, in one vectorised pass, and the reading of the outcome."""
     candidates = gather(job, stock, fineness or Fineness())
-    limit_s = MUCH_LONGER * 60 * job.wants.minutes if job.wants.minutes else LONGEST_RUN_S
+    known = job.wants.minutes is not None and aim != "longest"
+    limit_s = MUCH_LONGER * 60 * (job.wants.minutes or 0.0) if known else LONGEST_RUN_S
     return read(evaluate(job, candidates, longest_run_s=limit_s), aim)
 
 
@@ -166,7 +168,7 @@ def read(e: Evaluation, aim: Aim) -> Plan:
     short = shortlist(e, aim)
     misses = near_misses(e)
     rows = [*short, *(m.row for m in misses)]
-    spread = minutes_range(e.job, e.candidates.take(rows), e.minutes[rows]) if rows else None
+    spread = _spread(e, rows) if rows else None
     order = _sturdy_first(spread, len(short)) if spread is not None else []
     short = [short[k] for k in order]
     best = short[0] if short else None
@@ -181,6 +183,11 @@ def read(e: Evaluation, aim: Aim) -> Plan:
         shopping=shopping(e, like=best) if best is not None else None,
         best=best if best is not None else _nearest(e, misses),
     )
+
+
+def _spread(e: Evaluation, rows: list[int]) -> MinutesRange:
+    cut_short = e.discharge.ending[rows] == int(Ending.RAN_TOO_LONG)
+    return minutes_range(e.job, e.candidates.take(rows), e.minutes[rows], cut_short)
 
 
 def _sturdy_first(spread: MinutesRange, count: int) -> list[int]:

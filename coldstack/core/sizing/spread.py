@@ -18,7 +18,8 @@ from coldstack.core.sizing.job import Job
 
 COLDER_K = 10.0
 FRAGILE_SHARE = 0.5
-EXTRA_MASS_G = 100.0
+EXTRA_MASSES_G = (100.0, 10.0, 1.0)
+"""How much more mass to try: the largest that is no more than the pack's own."""
 COARSE_STEP_S = 40.0
 COARSE_STRETCHES = 8.0
 SWEEP_STEPS = 14
@@ -35,6 +36,7 @@ class MinutesRange:
     the time, so that effect is told in words and is not in the range.
     """
 
+    minutes: Floats
     low: Floats
     high: Floats
     by_resistance: Floats
@@ -43,8 +45,11 @@ class MinutesRange:
     fragile: NDArray[np.bool_]
 
 
-def minutes_range(job: Job, c: Candidates, minutes: Floats) -> MinutesRange:
-    """Range of the minutes of a few candidates, in one batch of seven runs each."""
+def minutes_range(job: Job, c: Candidates, minutes: Floats, cut_short: NDArray[np.bool_]) -> MinutesRange:
+    """Range of the minutes of a few candidates, in one batch of seven runs each.
+
+    ``cut_short``: runs that the plan followed no further; their minutes are taken from the batch.
+    """
     n = len(c)
     packs, phases = pack_columns(job, c), loads(job, c)
     spread = job.duty.spread
@@ -58,6 +63,7 @@ def minutes_range(job: Job, c: Candidates, minutes: Floats) -> MinutesRange:
         ]  # fmt: skip
     # all with the same coarse steps: only their ratios to the unchanged run count, and those hardly depend on the steps
     run = _run_variants(job, variants, phases).reshape(7, n)
+    minutes = np.where(cut_short, run[0], minutes)
     run = minutes * run[1:] / np.maximum(run[0], 1e-9)
     fewer = np.maximum(minutes - run[:3], 0.0)
     fragile = run[0] < FRAGILE_SHARE * minutes
@@ -65,6 +71,7 @@ def minutes_range(job: Job, c: Candidates, minutes: Floats) -> MinutesRange:
     more = np.maximum(run[3:] - minutes, 0.0)
     by = (run[3:] - run[:3]) / 2
     return MinutesRange(
+        minutes=minutes,
         low=minutes - np.sqrt((fewer**2).sum(axis=0)),
         high=minutes + np.sqrt((more**2).sum(axis=0)),
         by_resistance=by[0],
@@ -78,7 +85,8 @@ def minutes_range(job: Job, c: Candidates, minutes: Floats) -> MinutesRange:
 class Sensitivity:
     """What a change would do to the minutes of one candidate. None where it cannot be done. [min], [g]"""
 
-    per_100_g: float
+    extra_mass_g: float
+    extra_minutes: float
     one_more_cell: float | None
     ten_colder: float
     turning_mass_g: float | None
@@ -87,14 +95,15 @@ class Sensitivity:
 
 
 def sensitivity(job: Job, c: Candidates, row: int, minutes: float) -> Sensitivity:
-    """Minutes of one candidate made 100 g heavier, a cell longer, 10 °C colder; and the mass at which more runs shorter.
+    """Minutes of one candidate made a round step heavier, a cell longer, 10 °C colder; and the mass at which more runs shorter.
 
     A heavier pack of the same make: capacity and currents go with the mass, resistance against it.
     """
     one = c.take([row])
     base = float(one.mass_g[0])
     sweep = _sweep_masses(job, base)
-    masses = np.concatenate([sweep, [base + EXTRA_MASS_G, base]])
+    extra_g = next((g for g in EXTRA_MASSES_G if g <= base), EXTRA_MASSES_G[-1])
+    masses = np.concatenate([sweep, [base + extra_g, base]])
     made = _rescaled(one, masses / base)
     longer = replace(one, series=one.series + 1, mass_g=one.mass_g * (one.series + 1) / one.series)
     batch = Candidates.joined([made, longer])
@@ -106,7 +115,8 @@ def sensitivity(job: Job, c: Candidates, row: int, minutes: float) -> Sensitivit
     cold_air = replace(here, air_c=here.air_c - COLDER_K, start_c=here.start_c - COLDER_K)
     cold = simulate(pack_columns(job, one), loads(job, one), cold_air).duration_s[0] / 60
     return Sensitivity(
-        per_100_g=float(run[SWEEP_STEPS] - run[SWEEP_STEPS + 1]),
+        extra_mass_g=extra_g,
+        extra_minutes=float(run[SWEEP_STEPS] - run[SWEEP_STEPS + 1]),
         one_more_cell=float(run[-1] - minutes),
         ten_colder=float(cold - minutes),
         turning_mass_g=_refined_top(sweep, run[:SWEEP_STEPS]) if top is not None else None,

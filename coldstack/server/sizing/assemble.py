@@ -9,6 +9,7 @@ import numpy as np
 
 from coldstack.core.cells.chemistry import CHEMISTRIES, CHEMISTRY_IDS
 from coldstack.core.chain.plugs import PLUGS
+from coldstack.core.discharge.batch import Ending
 from coldstack.core.draw.duty import Duty, Phase, duty_from_figures, duty_from_phases, duty_working
 from coldstack.core.draw.found import FoundDraw
 from coldstack.core.draw.log import WattLog
@@ -86,6 +87,9 @@ def plan_out(plan: Plan) -> s.PlanOut:
         subline=subline(plan),
         count=len(c),
         feasible_count=int(e.feasible.sum()),
+        followed_min=float(e.minutes[cut].min())
+        if (cut := e.discharge.ending == int(Ending.RAN_TOO_LONG)).any()
+        else None,
         turning_mass_g=field_turning_mass_g(plan),
         best=c.ids[plan.best] if plan.best is not None else None,
         field=s.FieldOut.model_construct(
@@ -137,7 +141,7 @@ def _rows(plan: Plan, rows: list[int], spread: MinutesRange) -> list[s.RowOut]:
                 parallel=int(c.parallel[row]),
                 capacity_mah=float(c.capacity_ah[row]) * 1000,
                 mass_g=float(c.mass_g[row]),
-                minutes=float(e.minutes[row]),
+                minutes=float(spread.minutes[k]),
                 minutes_low=float(spread.low[k]),
                 minutes_high=float(spread.high[k]),
                 loading=min(loading, 99.0),

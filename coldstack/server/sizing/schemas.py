@@ -231,6 +231,7 @@ class PlanOut(BaseModel):
     subline: str
     count: int
     feasible_count: int
+    followed_min: float | None
     turning_mass_g: float | None
     best: str | None
     field: FieldOut
@@ -298,7 +299,8 @@ class SettingsOut(BaseModel):
 class SensitivityOut(BaseModel):
     """What a change would do to the minutes."""
 
-    per_100_g: float
+    extra_mass_g: float
+    extra_minutes: float
     one_more_cell: float | None
     ten_colder: float
     turning_mass_g: float | None

@@ -752,6 +752,8 @@ export interface components {
             /** Feasible Count */
             feasible_count: number;
             field: components["schemas"]["FieldOut"];
+            /** Followed Min */
+            followed_min: number | null;
             /** Front */
             front: number[];
             /** Headline */
@@ -857,10 +859,12 @@ export interface components {
          * @description What a change would do to the minutes.
          */
         SensitivityOut: {
+            /** Extra Mass G */
+            extra_mass_g: number;
+            /** Extra Minutes */
+            extra_minutes: number;
             /** One More Cell */
             one_more_cell: number | null;
-            /** Per 100 G */
-            per_100_g: number;
             /** Sweep Mass G */
             sweep_mass_g: number[];
             /** Sweep Minutes */

@@ -22,7 +22,7 @@ export function TraceChart({ lines, height, marks = true }: Props) {
   const high = Math.max(...all);
   const room = (high - low || 1) * 0.06;
   const x = axisScale([0, lastMinute], [PAD.left, width - PAD.right]);
-  const y = axisScale([low - room, high + room], [height - PAD.bottom, PAD.top]);
+  const y = axisScale([low - room, high + room], [height - PAD.bottom, PAD.top], 30);
   const points = (t: Trace) =>
     t.voltage_v.map((v, i) => `${x.scale(t.minutes[i] ?? 0).toFixed(1)},${y.scale(v).toFixed(1)}`).join(" ");
   return (

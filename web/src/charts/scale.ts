@@ -1,9 +1,9 @@
 import { scaleLinear } from "@visx/scale";
 
-/** A linear scale with round ticks, about one for each 90 px. */
-export function axisScale(domain: [number, number], range: [number, number]) {
+/** A linear scale with round ticks, about one for each so many px. */
+export function axisScale(domain: [number, number], range: [number, number], every = 90) {
   const scale = scaleLinear<number>({ domain, range });
-  const count = Math.max(2, Math.round(Math.abs(range[1] - range[0]) / 90));
+  const count = Math.max(2, Math.round(Math.abs(range[1] - range[0]) / every));
   return { scale, ticks: scale.ticks(count) };
 }
 

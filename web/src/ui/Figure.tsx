@@ -27,7 +27,7 @@ export function Figure({ working, label, className = "", onAsk, children }: Prop
           aria-label={`Working: ${label}`}
           collisionPadding={12}
           sideOffset={6}
-          className="z-40 max-h-[80vh] w-[26rem] max-w-[94vw] overflow-y-auto border border-rule-strong bg-sheet p-4 text-left font-(family-name:--font-words) text-sm font-normal tracking-normal"
+          className="z-40 max-h-[80vh] w-[26rem] max-w-[94vw] overflow-y-auto border border-rule-strong bg-sheet p-4 text-left outline-none font-(family-name:--font-words) text-sm font-normal tracking-normal"
         >
           {working ? <Steps working={working} /> : <p className="text-ink-faint">Working it out…</p>}
         </Popover.Content>

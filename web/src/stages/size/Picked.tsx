@@ -194,9 +194,9 @@ function MoreFigures({ detail }: { detail: Detail }) {
       </Figure>,
     ],
     [
-      `${worded("mass", 100, p)} more of the same`,
+      `${worded("mass", s.extra_mass_g, p)} more of the same`,
       <Figure key="m" working={detail.workings.mass} label="Effect of more mass" className="number">
-        {signed(s.per_100_g)}
+        {signed(s.extra_minutes)}
       </Figure>,
     ],
     [

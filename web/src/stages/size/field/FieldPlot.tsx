@@ -33,10 +33,10 @@ export function FieldPlot({ plan, job, store, pickId, pins, onPick, sweep }: Pro
   const title = useId();
   const domain = useSteadyDomain(plan, job);
   const x = axisScale(domain.value.grams, [PAD.left, width - PAD.right]);
-  const y = axisScale(domain.value.minutes, [height - PAD.bottom, PAD.top]);
+  const y = axisScale(domain.value.minutes, [height - PAD.bottom, PAD.top], 55);
   const drawn = useMemo(() => {
     const gx = axisScale(domain.value.grams, [PAD.left, width - PAD.right]).scale;
-    const gy = axisScale(domain.value.minutes, [height - PAD.bottom, PAD.top]).scale;
+    const gy = axisScale(domain.value.minutes, [height - PAD.bottom, PAD.top], 55).scale;
     return groups(
       plan,
       gx,

@@ -14,7 +14,9 @@ export function domainOf(plan: Plan, job: Job): Domain {
   // where more pack runs shorter, the plot reaches out to show it
   const turning = plan.turning_mass_g ? 1.5 * plan.turning_mass_g : 0;
   const highG = Math.max(1.6 * wantedG, 1.1 * Math.max(0, ...rows.map((r) => r.mass_g)), turning);
-  const highMin = Math.max(1.9 * wantedMin, 1.1 * Math.max(0, ...rows.map((r) => r.minutes)));
+  const wanted = Math.max(1.9 * wantedMin, 1.1 * Math.max(0, ...rows.map((r) => r.minutes)));
+  // packs that run much longer are followed no further: the plot ends below where their marks would pile up
+  const highMin = plan.followed_min ? Math.min(wanted, 0.97 * plan.followed_min) : wanted;
   return { grams: [0, highG], minutes: [0, highMin] };
 }
 

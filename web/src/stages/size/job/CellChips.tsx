@@ -1,12 +1,15 @@
 import { useState } from "react";
 import type { Chip } from "@/api/types";
 import type { JobStore } from "@/app/useJob";
+import { usePreferences } from "@/format/preferences";
+import { shown } from "@/format/quantity";
 import { Term } from "@/ui/Term";
 
 type Props = { store: JobStore; chips: Chip[] | undefined; problem: string | undefined };
 
 /** Cell counts with their full-charge volts; those the electronics refuse are hatched, and say why. */
 export function CellChips({ store, chips, problem }: Props) {
+  const p = usePreferences();
   const [asked, setAsked] = useState<number | undefined>();
   const { cells } = store.job.wants;
   const toggle = (n: number) =>
@@ -58,7 +61,7 @@ export function CellChips({ store, chips, problem }: Props) {
             >
               {chip.cells}S{" "}
               <span className="number block text-[9px] font-normal text-ink-faint">
-                {chip.full_v.toFixed(1)}
+                {shown("voltage", chip.full_v, p).text}
               </span>
               <span className="sr-only"> V full{chip.accepted ? "" : ", refused by the electronics"}</span>
             </button>

@@ -1,0 +1,91 @@
+"""The pictures of docs/screenshots, taken from the demo world by the real program in headless Chromium."""
+
+from __future__ import annotations
+
+import os
+import shutil
+import subprocess
+import sys
+import tempfile
+from pathlib import Path
+
+from playwright.sync_api import Page, sync_playwright
+
+ROOT = Path(__file__).resolve().parents[1]
+FOLDER = ROOT / "docs" / "screenshots"
+DESK, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
+
+
+def settled(page: Page) -> None:
+    """Wait until nothing is being computed."""
+    page.wait_for_load_state("networkidle")
+    page.wait_for_function("() => !document.querySelector('[aria-busy=true]')")
+    page.wait_for_timeout(400)
+
+
+def compare(page: Page) -> None:
+    """Snow Hare's NiMH pack and its LiPo replacement side by side."""
+    page.get_by_role("button", name="Pin Hollin 2S 4000 25C").first.click()
+    page.locator("button[aria-label^='Pin Brackwater 6S'][aria-label*='NiMH']").first.click()
+    page.get_by_role("button", name="Compare 2 pinned").click()
+
+
+def log(page: Page) -> None:
+    """A watt-meter log as it was understood."""
+    page.get_by_role("button", name="Read a watt-meter log…").click()
+    page.get_by_label("Watt-meter log file").set_input_files(
+        ROOT / "web/public/demo/ptarmigan-watt-meter.csv"
+    )
+    page.get_by_role("button", name="Use this draw").wait_for()
+
+
+def working(page: Page) -> None:
+    """The working behind the minutes."""
+    page.get_by_role("region", name="The picked pack").get_by_role(
+        "button", name="Minutes: show working"
+    ).click()
+
+
+VIEWS = {
+    "size-day": ("/size/ptarmigan", DESK, "light", None),
+    "size-night": ("/size/fieldfare", DESK, "dark", None),
+    "size-phone": ("/size/stoat", PHONE, "light", None),
+    "size-working": ("/size/ptarmigan", DESK, "light", working),
+    "size-log": ("/size/ptarmigan", DESK, "light", log),
+    "compare": ("/size/snow-hare", DESK, "light", compare),
+}
+
+
+def main() -> None:
+    """Takes every picture, or those named on the command line."""
+    FOLDER.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory() as data:
+        env = {**os.environ, "COLD_STACK_DATA": data, "PYTHONUNBUFFERED": "1"}
+        server = subprocess.Popen([sys.executable, "manage.py", "serve", "--demo", "--port", "8650"], cwd=ROOT, env=env, stdout=subprocess.PIPE, text=True)  # fmt: skip
+        try:
+            address = next(
+                line.split("at ")[1].split()[0] for line in server.stdout or [] if "http://" in line
+            )
+            with sync_playwright() as play:
+                browser = play.chromium.launch(executable_path=shutil.which("chromium"))
+                for name, (path, size, scheme, act) in VIEWS.items():
+                    if len(sys.argv) > 1 and name not in sys.argv[1:]:
+                        continue
+                    context = browser.new_context(base_url=address, viewport=size, color_scheme=scheme)
+                    page = context.new_page()
+                    page.goto(path)
+                    settled(page)
+                    if act:
+                        act(page)
+                        settled(page)
+                    page.screenshot(path=FOLDER / f"{name}.png")
+                    print(name)
+                    context.close()
+                browser.close()
+        finally:
+            server.terminate()
+            server.wait()
+
+
+if __name__ == "__main__":
+    main()
