@@ -29,7 +29,7 @@ class Outcome:
     """The table's columns as they were at the end of each pack's last stretch.
 
     ``end_s`` is the moment it ended, NaN where the charge tells it; ``stretch_end_s`` and ``stretch_s`` the end and length
-    of its last stretch.
+    of its last stretch, ``whole`` whether that was many cycles run as one.
     """
 
     table: Floats
@@ -37,6 +37,7 @@ class Outcome:
     stretch_end_s: Floats
     stretch_s: Floats
     ending: Ints
+    whole: NDArray[np.bool_]
 
     @classmethod
     def empty(cls, n: int) -> Outcome:
@@ -47,6 +48,7 @@ class Outcome:
             np.zeros(n),
             np.ones(n),
             np.full(n, int(Ending.RAN_TOO_LONG)),
+            np.zeros(n, bool),
         )
 
     def keep(
@@ -57,12 +59,15 @@ class Outcome:
         stretch_end_s: float,
         stretch_s: float,
         ending: Ints | Ending,
+        *,
+        whole: bool,
     ) -> None:
         """The columns of packs that end in the present stretch."""
         self.table[:, rows] = columns
         self.end_s[rows] = np.nan if end_s is None else end_s
         self.stretch_end_s[rows], self.stretch_s[rows] = stretch_end_s, stretch_s
         self.ending[rows] = ending
+        self.whole[rows] = whole
 
     def discharge(self, packs: PackColumns) -> Discharge:
         """Close the books: the part of the last stretch after the end is taken back, at the stretch's mean current."""
@@ -78,6 +83,12 @@ class Outcome:
         energy = np.maximum(c["energy"] - back_as * c["emf"], 0.0)
         heat = c["heat"] - surplus * c["stretch_heat"] + c["r_out"] * square
         cooler = surplus * (c["temperature"] - c["warmed_from"])
+        end_v = c["emf"] + surplus * (c["volts_first"] - c["emf"])
+        # of the last stretch only what was run counts: its beginning and its end; all of it where it is many cycles in one
+        last = np.where(self.whole, c["stretch_low"], np.minimum(c["volts_first"], end_v))
+        stopped = (self.ending == int(Ending.REACHED_CUTOFF)) | (self.ending == int(Ending.CANNOT_DELIVER))
+        last = np.where(stopped, np.minimum(last, c["cutoff_v"]), last)
+        lowest = np.minimum(c["lowest"], np.where(end_s > 0, last, np.inf))
         ran, drew = np.where(end_s > 0, end_s, np.inf), np.where(charge > 0, charge, np.inf)
         series, hour = packs.series, SECONDS_PER_HOUR
         return Discharge(
@@ -88,9 +99,9 @@ class Outcome:
             average_current_a=charge / ran,
             rms_current_a=np.sqrt(square / ran),
             peak_current_a=c["peak"],
-            lowest_voltage_v=np.where(np.isfinite(c["lowest"]), c["lowest"], 0.0) * series,
+            lowest_voltage_v=np.where(np.isfinite(lowest), lowest, 0.0) * series,
             mean_voltage_v=energy / drew * series,
-            landing_voltage_v=(c["emf"] + surplus * (c["volts_first"] - c["emf"])) * series,
+            landing_voltage_v=end_v * series,
             energy_wh=energy * series / hour,
             heat_wh=heat * series / hour,
             end_temperature_c=c["temperature"] - cooler,

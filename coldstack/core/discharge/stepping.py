@@ -146,7 +146,7 @@ class Lanes:
         self.rise_per_j[:] = loss / heat_capacity
         self.settle_per_w[:] = packs.series / loss
         self.temperature[:] = surroundings.start_c
-        self.lowest[:] = np.inf
+        self.lowest[:] = self.stretch_low[:] = np.inf
         self.alarm_s[:] = np.nan
         self.time_s = 0.0
 
@@ -193,6 +193,8 @@ class Lanes:
     def _begin_stretch(self) -> None:
         """A stretch is what is settled at once: a block, or all blocks of a cycle that counts several times."""
         self.stretch_start_s = self.time_s
+        # the lowest volts of a stretch count once the lane has come through it
+        np.minimum(self.lowest, self.stretch_low, out=self.lowest)
         self.z_start[:], self.warmed_from[:] = self.z, self.temperature
         self.stretch_begins = True
 
@@ -294,7 +296,6 @@ class Lanes:
         low_v = np.minimum(end_v, self.volts_first, out=self.volts_sum)
         if law == "power":
             np.maximum(self.peak, self.current, out=self.peak)
-        np.minimum(self.lowest, low_v, out=self.lowest)
         self.time_s += duration_s * times
         if self.stretch_begins:
             self.stretch_low[:] = low_v
@@ -420,7 +421,8 @@ class Lanes:
         if not len(who):
             return
         stretch_s = max(self.time_s - self.stretch_start_s, 1e-9)
-        self.out.keep(self.rows[who], self.table[:, who], at_s, self.time_s, stretch_s, ending)
+        rows, columns = self.rows[who], self.table[:, who]
+        self.out.keep(rows, columns, at_s, self.time_s, stretch_s, ending, whole=self.repeats > 1)
         self.alive[who] = False
         self.running -= len(who)
         # an ended lane runs on until it is dropped, but nothing more can happen to it

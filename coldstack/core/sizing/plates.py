@@ -7,7 +7,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from coldstack.core.chain.plugs import PLUG_IDS, PLUGS, plug_family
-from coldstack.core.checks import Check, worst_first
+from coldstack.core.chain.wire import wire_continuous_a
+from coldstack.core.checks import Check
 from coldstack.core.sizing.evaluate import Evaluation
 from coldstack.core.units import percent, plain_number
 from coldstack.core.working import Step
@@ -25,6 +26,8 @@ class Plate:
     name: str
     continuous: Check
     burst: Check
+    leading: Check
+    """The most loaded of its checks; for the cells their temperature counts too."""
     loading: float | None
     weakest: bool
     sentence: str
@@ -43,6 +46,7 @@ def plates(e: Evaluation, row: int) -> list[Plate]:
             name=_name(e, row, k),
             continuous=checks[f"{k}.continuous"],
             burst=checks[f"{k}.burst"],
+            leading=_leading(checks, k),
             loading=loadings[k],
             weakest=k == weakest,
             sentence=_relief(checks, k, e, row) if k == weakest else "",
@@ -56,13 +60,21 @@ def _link_loading(checks: dict[str, Check], link: str) -> float | None:
     return max(known) if known else None
 
 
+def _leading(checks: dict[str, Check], link: str) -> Check:
+    return max((c for c in checks.values() if c.id.startswith(f"{link}.")), key=lambda c: c.loading or 0.0)
+
+
 def _name(e: Evaluation, row: int, link: str) -> str:
     c, electronics = e.candidates, e.job.electronics
     if link == "cells":
         strings = int(c.parallel[row])
         return f"Cells, {int(c.series[row])}S" + (f"{strings}P" if strings > 1 else "")
     if link == "leads":
-        return f"Leads, {max(c.lead_awg[row], electronics.lead_awg):g} AWG"
+        own_a, model_a = float(c.lead_continuous_a[row]), wire_continuous_a(electronics.lead_awg)
+        if model_a <= own_a:
+            return f"Leads of the model, {electronics.lead_awg:g} AWG"
+        pair = "2 × " if c.kinds[row] == "parallel pair" else ""
+        return f"Leads, {pair}{c.lead_awg[row]:g} AWG"
     if link == "plug":
         own = PLUGS[PLUG_IDS[int(c.plug_index[row])]]
         model = plug_family(electronics.plug)
@@ -80,7 +92,7 @@ def _steps(e: Evaluation, row: int, check_id: str) -> tuple[Step, ...]:
 
 
 def _relief(checks: dict[str, Check], link: str, e: Evaluation, row: int) -> str:
-    worst = worst_first(c for c in checks.values() if c.id.startswith(f"{link}."))[0]
+    worst = _leading(checks, link)
     loading, value, n = worst.loading or 0.0, worst.value or 0.0, plain_number
     when = {"burst": "at the peak", "continuous": "all the time", "temperature": "when landing"}[
         worst.id.split(".")[1]

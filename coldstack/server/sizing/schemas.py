@@ -267,6 +267,7 @@ class PlateOut(BaseModel):
     name: str
     continuous: CheckOut
     burst: CheckOut
+    leading: CheckOut
     loading: float | None
     weakest: bool
     sentence: str

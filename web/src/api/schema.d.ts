@@ -776,6 +776,7 @@ export interface components {
         PlateOut: {
             burst: components["schemas"]["CheckOut"];
             continuous: components["schemas"]["CheckOut"];
+            leading: components["schemas"]["CheckOut"];
             /** Link */
             link: string;
             /** Loading */

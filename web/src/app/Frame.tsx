@@ -57,7 +57,7 @@ export function Frame() {
         </button>
         <button
           type="button"
-          className="control text-xs"
+          className="control hidden text-xs sm:block"
           aria-label="Help, keys and words"
           onClick={() => setOpen("help")}
         >

@@ -135,3 +135,10 @@ export function parsed(kind: Kind, text: string, p: Preferences): Parsed {
   const value = rule(kind, p).keep(Number(plain));
   return Number.isFinite(value) ? { value } : { problem: "This number is too large." };
 }
+
+/** A loading as per cent, with a digit more where it would round to 100 % from above. */
+export function loadingText(loading: number): string {
+  const percent = loading * 100;
+  const text = percent > 100 && percent < 100.5 ? Math.max(percent, 100.1).toFixed(1) : percent.toFixed(0);
+  return `${text}%`;
+}

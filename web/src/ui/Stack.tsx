@@ -1,6 +1,6 @@
-import type { Plate } from "@/api/types";
+import type { Check, Plate } from "@/api/types";
 import { usePreferences } from "@/format/preferences";
-import { worded } from "@/format/quantity";
+import { loadingText, worded } from "@/format/quantity";
 import { Figure } from "@/ui/Figure";
 import { heat } from "@/ui/heat";
 
@@ -16,11 +16,6 @@ export function Stack({ plates, label }: { plates: Plate[]; label: string }) {
 }
 
 function PlateRow({ plate }: { plate: Plate }) {
-  const shownCheck =
-    plate.burst.loading !== null && (plate.burst.loading ?? 0) > (plate.continuous.loading ?? 0)
-      ? plate.burst
-      : plate.continuous;
-  const peak = shownCheck === plate.burst;
   const over = (plate.loading ?? 0) > 1;
   return (
     <li
@@ -29,14 +24,14 @@ function PlateRow({ plate }: { plate: Plate }) {
       <div className="flex items-baseline justify-between gap-2">
         <span className="text-[13px] font-semibold">{plate.name}</span>
         <Figure
-          working={shownCheck.working}
+          working={plate.leading.working}
           label={`${plate.name}, loading`}
           className="number text-[11.5px]"
         >
-          <Load value={shownCheck.value} limit={shownCheck.limit} peak={peak} loading={plate.loading} />
+          <Load check={plate.leading} />
         </Figure>
       </div>
-      <Bar continuous={plate.continuous.loading} burst={plate.burst.loading} />
+      <Bar continuous={plate.continuous.loading} burst={plate.burst.loading} worst={plate.loading ?? 0} />
       {plate.weakest && (
         <p
           className={`mt-1 text-[12px] leading-[15px] ${over ? "font-semibold text-alert" : "text-ink-soft"}`}
@@ -48,33 +43,27 @@ function PlateRow({ plate }: { plate: Plate }) {
   );
 }
 
-function Load({
-  value,
-  limit,
-  peak,
-  loading,
-}: {
-  value: number | null;
-  limit: number | null;
-  peak: boolean;
-  loading: number | null;
-}) {
+function Load({ check }: { check: Check }) {
   const p = usePreferences();
-  if (value === null) return <>not known</>;
-  if (limit === null) return <>{worded("current", value, p)}, limit not known</>;
+  if (check.value === null) return <>not known</>;
+  const kind = check.unit === "A" ? "current" : "temperature";
+  if (check.limit === null) return <>{worded(kind, check.value, p)}, limit not known</>;
   return (
     <>
-      {worded("current", value, p)} of {worded("current", limit, p)}
-      {peak ? " peak" : ""}
-      <span className="ml-1.5 text-ink-faint">{loading === null ? "" : `${Math.round(loading * 100)}%`}</span>
+      {worded(kind, check.value, p)} of {worded(kind, check.limit, p)}
+      {check.id.endsWith(".burst") ? " peak" : ""}
+      <span className="ml-1.5 text-ink-faint">
+        {check.loading === null ? "" : loadingText(check.loading)}
+      </span>
     </>
   );
 }
 
+type BarProps = { continuous: number | null; burst: number | null; worst: number };
+
 /** Fill for the continuous load, a thin tick for the burst; past 100 % it breaks out of its frame with a hatch. */
-function Bar({ continuous, burst }: { continuous: number | null; burst: number | null }) {
+function Bar({ continuous, burst, worst }: BarProps) {
   const fill = continuous ?? 0;
-  const worst = Math.max(fill, burst ?? 0);
   const inside = Math.min(fill, 1) * 100;
   const beyond = Math.min(Math.max(worst - 1, 0), 0.12) * 100;
   return (

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import type { Detail, Job } from "@/api/types";
 import { TraceChart } from "@/charts/TraceChart";
 import { type Preferences, usePreferences } from "@/format/preferences";
-import { worded } from "@/format/quantity";
+import { loadingText, worded } from "@/format/quantity";
 import { detailsQuery } from "@/stages/size/queries";
 import type { Chosen } from "@/stages/size/useChoice";
 import { Figure } from "@/ui/Figure";
@@ -120,7 +120,7 @@ function Table({ details, chosen }: { details: Detail[]; chosen: Chosen }) {
   const p = usePreferences();
   return (
     <div className="mt-4 overflow-x-auto">
-      <table className="w-full min-w-[34rem] max-w-6xl border-collapse text-[13px] [&_td]:px-3 [&_td]:py-1.5 [&_td]:align-top [&_th]:px-3 [&_th]:py-1.5">
+      <table className="w-full min-w-[34rem] max-w-6xl border-collapse text-[13px] [&_td]:px-3 [&_td]:py-1.5 [&_td]:align-top [&_th]:px-3 [&_th]:py-1.5 [&_tbody_th]:align-top">
         <thead>
           <tr className="border-b align-bottom">
             <td />
@@ -240,7 +240,7 @@ function Weakest({ detail }: { detail: Detail }) {
             strokeWidth="0.5"
           />
         </svg>
-        {plate.name}, {Math.round((plate.loading ?? 0) * 100)}%
+        {plate.name}, {loadingText(plate.loading ?? 0)}
       </span>
       <span className="text-xs text-ink-faint">{plate.sentence}</span>
     </>

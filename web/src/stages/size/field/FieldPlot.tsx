@@ -4,7 +4,7 @@ import type { JobStore } from "@/app/useJob";
 import { axisScale, tickText } from "@/charts/scale";
 import { useWidth } from "@/charts/useWidth";
 import { usePreferences } from "@/format/preferences";
-import { shown, unitOf, worded } from "@/format/quantity";
+import { loadingText, shown, unitOf, worded } from "@/format/quantity";
 import { DragLine } from "@/stages/size/field/DragLine";
 import { type Domain, domainOf, glyph, groups, nearest } from "@/stages/size/field/plot";
 import { heat } from "@/ui/heat";
@@ -281,7 +281,7 @@ function Tip({ plan, row, x, y, width }: { plan: Plan; row: number; x: Scale; y:
       <div className="font-semibold">{plan.field.names[row]}</div>
       <div className="number text-[11px]">
         about {Math.round(plan.field.minutes[row] ?? 0)} min, {worded("mass", plan.field.mass_g[row] ?? 0, p)}
-        , hottest link {Math.round((plan.field.loading[row] ?? 0) * 100)}%
+        , hottest link {loadingText(plan.field.loading[row] ?? 0)}
       </div>
     </div>
   );

@@ -3,7 +3,7 @@ import { useState } from "react";
 import type { Aim, Check, Detail, Job, Plan, Row } from "@/api/types";
 import { choicesQuery } from "@/app/queries";
 import { usePreferences } from "@/format/preferences";
-import { shown, unitOf } from "@/format/quantity";
+import { loadingText, shown, unitOf } from "@/format/quantity";
 import { detailsQuery } from "@/stages/size/queries";
 import type { Chosen } from "@/stages/size/useChoice";
 import { Figure } from "@/ui/Figure";
@@ -158,8 +158,7 @@ function Line({ row, slug, job, chosen, picked, miss = false }: LineProps) {
       </td>
       <td className="number px-2 text-right text-[12.5px]">
         <Figure working={hottestWorking(detail)} onAsk={ask} label="Hottest link">
-          {Math.round(row.loading * 100)}
-          <span className="unit">%</span>
+          {loadingText(row.loading)}
         </Figure>
       </td>
       <td className="hidden px-2 text-xs text-ink-soft md:table-cell">{why}</td>
