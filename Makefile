@@ -12,7 +12,7 @@ WEB_SOURCES = $(shell find web/src web/public -type f) web/index.html web/vite.c
 .PHONY: demo test check bench screenshots dev build setup lock types clean
 
 demo: build  ## set up, build, load the demo world into an empty database, serve
-	@$(PY) manage.py serve --demo --port $(PORT)
+	@$(PY) manage.py serve --demo --port $(PORT) $(if $(DATA),--data $(DATA))
 
 build: .venv/.ready coldstack/web_dist/.ready
 

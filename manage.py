@@ -5,6 +5,9 @@ import os
 import sys
 
 if __name__ == "__main__":
+    if "--data" in sys.argv[:-1]:
+        # the data folder must be known before the settings are read
+        os.environ["COLD_STACK_DATA"] = sys.argv[sys.argv.index("--data") + 1]
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", "coldstack.server.config.settings")
     from django.core.management import execute_from_command_line
 

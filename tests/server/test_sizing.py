@@ -32,7 +32,12 @@ class DemoPlans(DemoCase):
         self.assertTrue(lihv)
         self.assertFalse(any(field["feasible"][i] for i in lihv))
         detail = self.details("ptarmigan", [field["ids"][lihv[0]]])[0]
-        self.assertIn("0.6 V over the controller’s 16.8 V when full", detail["lacks"])
+        self.assertIn(
+            "0.6 V over the controller’s 16.8 V when full (LiHV: 0.15 V a cell more than LiPo)",
+            detail["lacks"],
+        )
+        misses = [r for r in self.plan()["misses"] if r["chemistry"] == "lihv"]
+        self.assertTrue(misses, "the near misses show one without a search")
 
     def test_snow_hare_s_nimh_and_its_lipo_replacement(self):
         """Side by side: the LiPo is warned of for want of a cut-off, both show their full-charge volts."""

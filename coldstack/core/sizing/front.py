@@ -21,7 +21,8 @@ AIMS: dict[str, str] = {
 }
 _EFFORT = {"series pair": 0.05, "parallel pair": 0.05, "cell build": 0.10}
 SHORTLIST_ROWS = 7
-NEAR_MISS_ROWS = 4
+NEAR_MISS_ROWS = 5
+LOOKED_AT = 60
 NEAR = 1.35
 """A near miss is at most this far over each limit it fails."""
 
@@ -116,7 +117,18 @@ def near_misses(e: Evaluation, rows: int = NEAR_MISS_ROWS) -> list[NearMiss]:
     near = (count >= 1) & (count <= 2) & (over.max(axis=0) <= NEAR) & e.real
     order = np.flatnonzero(near)
     order = order[np.argsort(excess.sum(axis=0)[order], kind="stable")]
-    return [NearMiss(row, e.failing(row)) for row in _varied(e, order, rows)]
+    near_rows = [NearMiss(row, e.failing(row)) for row in _varied(e, order, LOOKED_AT)]
+    return _one_of_each_lack(near_rows, rows)
+
+
+def _one_of_each_lack(misses: list[NearMiss], rows: int) -> list[NearMiss]:
+    """The nearest of each kind of lack before the second nearest of any: they tell more together."""
+    seen: dict[int, int] = {}
+    ranked = []
+    for at, miss in enumerate(misses):
+        turn = seen[miss.failing[0]] = seen.get(miss.failing[0], 0) + 1
+        ranked.append((turn, at, miss))
+    return [miss for _, _, miss in sorted(ranked, key=lambda r: r[:2])][:rows]
 
 
 def turning_mass_g(mass_g: Floats, minutes: Floats) -> float | None:

@@ -9,6 +9,7 @@ import numpy as np
 from coldstack.core.chain.plugs import PLUG_IDS, PLUGS, plug_family
 from coldstack.core.chain.wire import wire_continuous_a
 from coldstack.core.checks import Check
+from coldstack.core.sizing.columns import HOTTEST_CELL_C, WARM_CELL_C
 from coldstack.core.sizing.evaluate import Evaluation
 from coldstack.core.units import percent, plain_number
 from coldstack.core.working import Step
@@ -97,7 +98,8 @@ def _relief(checks: dict[str, Check], link: str, e: Evaluation, row: int) -> str
     when = {"burst": "at the peak", "continuous": "all the time", "temperature": "when landing"}[
         worst.id.split(".")[1]
     ]
-    if loading <= ROOMY_LOADING and worst.id != "cells.temperature":
+    roomy = WARM_CELL_C / HOTTEST_CELL_C if worst.id == "cells.temperature" else ROOMY_LOADING
+    if loading <= roomy:
         return f"The weakest link, and not strained: {percent(loading)} {when}."
     opening = "Over its limit" if loading > 1 else "The weakest link"
     if worst.id == "cells.temperature":

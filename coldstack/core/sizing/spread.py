@@ -22,7 +22,7 @@ EXTRA_MASSES_G = (100.0, 10.0, 1.0)
 """How much more mass to try: the largest that is no more than the pack's own."""
 COARSE_STEP_S = 40.0
 COARSE_STRETCHES = 8.0
-SWEEP_STEPS = 14
+SWEEP_STEPS = 18
 THERMAL_STEPS = 14
 THERMAL_BLOCK_S = 40.0
 
@@ -143,11 +143,10 @@ def thermal_c(job: Job, c: Candidates, row: int) -> float | None:
 
 
 def _sweep_masses(job: Job, base_g: float) -> Floats:
-    """Masses around the closed-form turning point ``m_model ÷ (n − 1)``; around the pack where there is none. [g]"""
+    """Masses from half the pack's to twice, or to past the closed-form turning point ``m_model ÷ (n − 1)``. [g]"""
     n = job.motion.mass_exponent
-    if n <= 1:
-        return base_g * np.geomspace(0.5, 2.0, SWEEP_STEPS)
-    return job.mass_g / (n - 1) * np.geomspace(0.25, 1.7, SWEEP_STEPS)
+    past = 1.7 * job.mass_g / (n - 1) if n > 1 else 0.0
+    return np.geomspace(0.5 * base_g, max(past, 2.0 * base_g), SWEEP_STEPS)
 
 
 def _refined_top(mass_g: Floats, minutes: Floats) -> float:

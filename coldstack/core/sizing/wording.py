@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from coldstack.core.cells.chemistry import CHEMISTRIES, CHEMISTRY_IDS
 from coldstack.core.sizing.evaluate import Evaluation
 from coldstack.core.units import percent, plain_number
 
@@ -24,7 +25,7 @@ def lack(e: Evaluation, check: int, row: int) -> str:
     if kind == "want.rpm":
         return f"{plain_number(limit - value, 2)} rpm too slow"
     if kind == "window.full":
-        return f"{plain_number(value - limit, 2)} V over the controller’s {plain_number(limit)} V when full"
+        return f"{plain_number(value - limit, 2)} V over the controller’s {plain_number(limit)} V when full{_extra_per_cell(e, row)}"
     if kind == "window.landing":
         return (
             f"{plain_number(limit - value, 2)} V under the controller’s {plain_number(limit)} V at the lowest"
@@ -39,6 +40,15 @@ def lack(e: Evaluation, check: int, row: int) -> str:
         return f"cells at {plain_number(value, 3)} °C when landing"
     where = "at the peak" if kind.endswith(".burst") else "continuous"
     return f"{_LINK_NAMES[column.link]} {percent(loading)} {where}"
+
+
+def _extra_per_cell(e: Evaluation, row: int) -> str:
+    """For a cell that is charged higher than LiPo on electronics rated in LiPo cells: by how much."""
+    cell = CHEMISTRIES[CHEMISTRY_IDS[int(e.candidates.chemistry_index[row])]]
+    more_v = cell.full_v - CHEMISTRIES["lipo"].full_v
+    if more_v <= 0 or e.job.electronics.rated_cells != int(e.candidates.series[row]):
+        return ""
+    return f" ({cell.name}: {plain_number(more_v, 2)} V a cell more than LiPo)"
 
 
 _BAY_WORDS = {"bay.length": "long", "bay.width": "wide", "bay.height": "high"}

@@ -18,13 +18,16 @@ PORTS_TO_TRY = 50
 
 
 class Command(BaseCommand):
-    """`manage.py serve [--port 8600] [--demo]`."""
+    """`manage.py serve [--port 8600] [--data FOLDER] [--demo]`."""
 
     help = "Serve Cold Stack on this machine."
 
     def add_arguments(self, parser: CommandParser) -> None:
         """Port and whether to load the demo world."""
         parser.add_argument("--port", type=int, default=8600, help="the next free one is used if it is taken")
+        parser.add_argument(
+            "--data", help="folder for the database; else COLD_STACK_DATA, else the user’s data folder"
+        )
         parser.add_argument("--demo", action="store_true", help="load the demo world into an empty database")
 
     def handle(self, *args: Any, **options: Any) -> None:

@@ -1,0 +1,104 @@
+import re
+
+from django.test import SimpleTestCase
+
+from coldstack.core.draw.duty import duty_working
+from coldstack.core.sizing.detail import details
+from coldstack.core.sizing.plan import Fineness, pick
+from coldstack.core.units import plain_number
+from tests.core.sizing.jobs import job, pack, stock
+
+
+def last_number(text):
+    """The last number of a step, as it stands on the right of its equals sign."""
+    return float(re.findall(r"-?\d+(?:\.\d+)?", text.replace("−", "-"))[-1])
+
+
+class Workings(SimpleTestCase):
+    """What a working ends with is the figure that the screen shows."""
+
+    @classmethod
+    def setUpClass(cls):
+        super().setUpClass()
+        wanted = job(bay={"balance_at_mm": 310.0, "empty_balance_mm": 352.0, "centre_mm": 150.0})
+        cls.d = details(wanted, pick(wanted, stock(pack()), ["pack:4S 4000"], Fineness(4, 3)))[0]
+
+    def step(self, working, label):
+        return next(s for s in self.d.workings[working].steps if s.label == label)
+
+    def test_every_step_says_what_it_finds_with_numbers(self):
+        """No empty lines in any derivation."""
+        for name, working in self.d.workings.items():
+            self.assertTrue(working.title, name)
+            for step in working.steps:
+                self.assertTrue(step.label and step.numbers, name)
+
+    def test_minutes(self):
+        """Charge ÷ amps × 60 is the running time, and the range is the one shown."""
+        self.assertAlmostEqual(
+            last_number(self.step("minutes", "Running time").numbers.replace(" min", "")),
+            self.d.minutes,
+            delta=0.06,
+        )
+        low, high = re.findall(r"[\d.]+", self.step("minutes", "Together").numbers)
+        self.assertAlmostEqual(float(low), self.d.minutes_low, delta=0.06)
+        self.assertAlmostEqual(float(high), self.d.minutes_high, delta=0.06)
+
+    def test_minutes_can_be_checked_by_hand(self):
+        """The numbers of the step multiply to its result."""
+        ah, amps, _, minutes = map(float, re.findall(r"[\d.]+", self.step("minutes", "Running time").numbers))
+        self.assertAlmostEqual(ah / amps * 60, minutes, delta=0.02 * minutes)
+
+    def test_volts(self):
+        """4 × 4.2 = 16.8."""
+        self.assertEqual(
+            last_number(self.step("full_v", "Fresh off the charger").numbers.replace(" V", "")), 16.8
+        )
+
+    def test_honest_c(self):
+        """2.5·√(Ah ÷ R) by the numbers shown, and the C from it."""
+        ah, ohm = map(float, re.findall(r"[\d.]+", self.step("honest_c", "Honest current").numbers)[1:3])
+        amps = last_number(self.step("honest_c", "Honest current").numbers.replace(" A", ""))
+        self.assertAlmostEqual(2.5 * (ah / ohm) ** 0.5, amps, delta=0.02 * amps)
+        self.assertAlmostEqual(amps / 4.0, self.d.honest_c, delta=0.02 * self.d.honest_c)
+
+    def test_mass_and_its_closed_form(self):
+        """All up by addition, and the turning point by m ÷ (n − 1)."""
+        self.assertEqual(last_number(self.step("mass", "All up").numbers.replace(" g", "")), 1880)
+        self.assertEqual(
+            last_number(self.step("mass", "The same in closed form").numbers.replace(" g", "")), 3000
+        )
+
+    def test_peak_with_the_same_propeller(self):
+        """On the reference volts the first steps agree; the last is what was simulated."""
+        self.assertEqual(
+            last_number(self.step("peak", "Measured").numbers.split(" at ")[0].replace(" A", "")), 40
+        )
+        simulated = last_number(
+            self.step("peak", "With the pack’s own volts under load").numbers.replace(" A", "")
+        )
+        self.assertAlmostEqual(simulated, self.d.peak_a, delta=0.06)
+
+    def test_position(self):
+        """The moments by hand."""
+        at = last_number(self.step("position", "Moments").numbers.replace(" mm", ""))
+        self.assertAlmostEqual(at, (310 * 1880 - 352 * 1500) / 380, delta=0.5)
+        self.assertAlmostEqual(self.d.position_mm, at, delta=0.5)
+
+    def test_the_rule_and_its_school_are_named(self):
+        """Why the landing point lies where it does, and who does it otherwise."""
+        budget = self.d.workings["budget"]
+        self.assertIn("Steady", "".join(s.rule for s in budget.steps))
+        self.assertIn("racers", budget.note)
+
+    def test_refitted_watts(self):
+        """The peak's working tells the other law."""
+        wanted = job(drive="refitted")
+        d = details(wanted, pick(wanted, stock(pack(series=3)), ["pack:4S 4000"], Fineness(4, 3)))[0]
+        self.assertIn("Same watts", "".join(s.label for s in d.workings["peak"].steps))
+
+    def test_duty(self):
+        """Average and RMS from the phases shown."""
+        steps = duty_working(job().duty).steps
+        self.assertTrue(steps[0].numbers.endswith("= 12 A"))
+        self.assertTrue(steps[1].numbers.endswith(f"= {plain_number(job().duty.rms_current_a)} A"))
