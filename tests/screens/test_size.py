@@ -220,7 +220,8 @@ class ShortlistAndWorking(ScreenCase):
     def test_minutes_show_their_working_with_the_range_s_causes(self):
         """Resistance, capacity and draw, each with its share."""
         self.open("/")
-        self.page.get_by_role("button", name=re.compile("Minutes: show working")).click()
+        region = self.page.get_by_role("region", name="The picked pack")
+        region.get_by_role("button", name=re.compile("Minutes: show working")).click()
         working = self.page.get_by_role("dialog")
         for words in ("Range: resistance", "Range: capacity", "Range: draw", "House rules “Steady”"):
             working.get_by_text(words).first.wait_for()
