@@ -9,19 +9,8 @@ from numpy.typing import NDArray
 
 from coldstack.core.cells.open_circuit import GRID_CELLS
 from coldstack.core.discharge.batch import Discharge, Ending, Floats, Ints, PackColumns
+from coldstack.core.discharge.lanes import ROWS
 from coldstack.core.units import SECONDS_PER_HOUR
-
-ROWS = (
-    # what a pack is
-    "step_per_as", "r25", "r_out", "z_land", "z_zero", "z_floor", "alarm_v", "cutoff_v", "series", "rise_per_j", "settle_per_w",
-    # its state, and the same at the start of the stretch (z_start, warmed_from) and block
-    "z", "v_slow", "current", "temperature", "below_s", "z_start", "z_block", "v_block", "warmed_from",
-    # sums and extremes so far; those of the present block and stretch
-    "charge", "square", "energy", "heat", "block_heat", "stretch_heat", "stretch_low", "peak", "lowest", "alarm_s",
-    # scratch
-    "emf", "r", "rt", "work", "spare", "step_z", "current_sum", "volts_sum", "volts_first", "r_sum", "r_warm",
-)  # fmt: skip
-"""The rows of the stepping table, one column a pack. Volts, resistance, energy and heat are of one cell position."""
 
 
 @dataclass(slots=True)

@@ -1,7 +1,7 @@
 """Discharge of thousands of packs at once: circuit, heat, and a named ending for each.
 
 One resistance and one slow RC pair per cell position, heat with one temperature per pack. All packs step together as
-NumPy vectors (`stepping`). Errors against very short steps are in docs/model.md.
+NumPy vectors (`lanes`, `stepping`, `running`). Errors against very short steps are in docs/model.md.
 """
 
 from __future__ import annotations
@@ -12,7 +12,7 @@ import numpy as np
 
 from coldstack.core.discharge.batch import Discharge, Floats, PackColumns, Surroundings
 from coldstack.core.discharge.outcome import Outcome
-from coldstack.core.discharge.stepping import Lanes
+from coldstack.core.discharge.running import Run
 from coldstack.core.draw.scaling import PhaseLoad
 from coldstack.core.errors import DomainError
 from coldstack.core.units import SECONDS_PER_HOUR
@@ -77,8 +77,8 @@ def simulate(
     for start in range(0, n, CHUNK_PACKS):
         rows = np.arange(start, min(start + CHUNK_PACKS, n))
         blocks = [b for p in loads for b in _blocks(p, rows, 3 * step_s)]
-        lanes = Lanes(packs.take(rows), blocks, surroundings, rows, out)
-        lanes.run(step_s, longest_run_s, stretches_per_run, trace)
+        run = Run(packs.take(rows), blocks, surroundings, rows, out)
+        run.run(step_s, longest_run_s, stretches_per_run, trace)
     return out.discharge(packs)
 
 

@@ -25,6 +25,7 @@ from coldstack.core.sizing.spread import MinutesRange
 from coldstack.core.sizing.wording import hottest_link, lack
 from coldstack.core.units import clock
 from coldstack.core.working import Working
+from coldstack.server.sizing import replies as r
 from coldstack.server.sizing import schemas as s
 
 
@@ -78,11 +79,11 @@ def fineness_of(data: s.FinenessIn) -> Fineness:
     return Fineness(data.capacity_steps, data.c_steps)
 
 
-def plan_out(plan: Plan) -> s.PlanOut:
+def plan_out(plan: Plan) -> r.PlanOut:
     """A plan as the API says it."""
     e = plan.evaluation
     c, job = e.candidates, e.job
-    return s.PlanOut.model_construct(
+    return r.PlanOut.model_construct(
         headline=headline(plan),
         subline=subline(plan),
         count=len(c),
@@ -92,7 +93,7 @@ def plan_out(plan: Plan) -> s.PlanOut:
         else None,
         turning_mass_g=field_turning_mass_g(plan),
         best=c.ids[plan.best] if plan.best is not None else None,
-        field=s.FieldOut.model_construct(
+        field=r.FieldOut.model_construct(
             ids=c.ids,
             names=c.names,
             kinds=c.kinds,
@@ -107,8 +108,8 @@ def plan_out(plan: Plan) -> s.PlanOut:
         misses=_rows(plan, [m.row for m in plan.misses], plan.miss_range),
         conflict=_conflict(plan),
         shopping=_shopping(plan),
-        chips=[s.ChipOut(**asdict_without(chip, "chemistry")) for chip in cell_chips(job)],
-        duty=s.DutyOut(
+        chips=[r.ChipOut(**asdict_without(chip, "chemistry")) for chip in cell_chips(job)],
+        duty=r.DutyOut(
             average_a=job.duty.average_current_a,
             rms_a=job.duty.rms_current_a,
             peak_a=job.duty.peak_current_a,
@@ -125,14 +126,14 @@ def asdict_without(value: Any, *names: str) -> dict[str, Any]:
     return {k: v for k, v in asdict(value).items() if k not in names}
 
 
-def _rows(plan: Plan, rows: list[int], spread: MinutesRange) -> list[s.RowOut]:
+def _rows(plan: Plan, rows: list[int], spread: MinutesRange) -> list[r.RowOut]:
     e = plan.evaluation
     c = e.candidates
     out = []
     for k, row in enumerate(rows):
         loading, link = hottest_link(e, row)
         out.append(
-            s.RowOut(
+            r.RowOut(
                 id=c.ids[row],
                 name=c.names[row],
                 kind=c.kinds[row],
@@ -154,35 +155,35 @@ def _rows(plan: Plan, rows: list[int], spread: MinutesRange) -> list[s.RowOut]:
     return out
 
 
-def _conflict(plan: Plan) -> s.ConflictOut | None:
+def _conflict(plan: Plan) -> r.ConflictOut | None:
     if plan.conflict is None:
         return None
     ids = plan.evaluation.candidates.ids
-    return s.ConflictOut(
+    return r.ConflictOut(
         sentence=plan.conflict.sentence,
         reliefs=[
-            s.ReliefOut(gives=r.gives, id=ids[r.row], sentence=r.sentence) for r in plan.conflict.reliefs
+            r.ReliefOut(gives=x.gives, id=ids[x.row], sentence=x.sentence) for x in plan.conflict.reliefs
         ],
     )
 
 
-def _shopping(plan: Plan) -> s.ShoppingOut | None:
+def _shopping(plan: Plan) -> r.ShoppingOut | None:
     if plan.shopping is None:
         return None
-    return s.ShoppingOut(line=plan.shopping.line, working=working_out(plan.shopping.working))
+    return r.ShoppingOut(line=plan.shopping.line, working=working_out(plan.shopping.working))
 
 
-def working_out(working: Working) -> s.WorkingOut:
+def working_out(working: Working) -> r.WorkingOut:
     """A derivation as the API says it."""
-    return s.WorkingOut(**asdict(working))
+    return r.WorkingOut(**asdict(working))
 
 
-def detail_out(detail: Detail) -> s.DetailOut:
+def detail_out(detail: Detail) -> r.DetailOut:
     """A candidate in full as the API says it."""
     data = asdict(detail)
     data["settings"]["timer"] = clock(detail.settings.timer_s)
     data["chemistry_name"] = CHEMISTRIES[detail.chemistry].name
-    return s.DetailOut(**_without_infinity(data))
+    return r.DetailOut(**_without_infinity(data))
 
 
 def _without_infinity(value: Any) -> Any:
@@ -196,19 +197,19 @@ def _without_infinity(value: Any) -> Any:
     return value
 
 
-def log_out(log: WattLog, found: FoundDraw) -> s.LogOut:
+def log_out(log: WattLog, found: FoundDraw) -> r.LogOut:
     """What a log tells."""
-    return s.LogOut(
+    return r.LogOut(
         rows=len(log.time_s),
         skipped=log.skipped,
         delimiter=log.delimiter,
         decimal_comma=log.decimal_comma,
-        columns=[s.LogColumnOut(**asdict(c)) for c in log.columns],
+        columns=[r.LogColumnOut(**asdict(c)) for c in log.columns],
         **asdict(found),
     )
 
 
-def choices_out() -> s.ChoicesOut:
+def choices_out() -> r.ChoicesOut:
     """The lists that fields choose from."""
     trusts = {
         "as_printed": ("as printed", "C ratings are taken as printed."),
@@ -216,13 +217,13 @@ def choices_out() -> s.ChoicesOut:
         "sceptical": ("sceptical", "Above 20C each further C counts a quarter, at most 40C."),
     }
     air = {"closed": "closed bay", "vented": "vented bay", "stream": "in the air stream"}
-    return s.ChoicesOut(
-        motions=[s.Choice(id=m.id, name=m.name, note=f"watts go with mass^{m.mass_exponent:g}") for m in MOTIONS.values()],
-        chemistries=[s.Choice(id=c.id, name=c.name, note=f"{c.nominal_v:.2f} V nominal, {c.full_v:.2f} V full, a cell") for c in CHEMISTRIES.values()],
-        plugs=[s.Choice(id=p.id, name=p.name, note=f"{p.continuous_a:g} A, {p.burst_a:g} A burst") for p in PLUGS.values()],
-        house_rules=[s.Choice(id=r.id, name=r.name, note=f"{r.why} {r.who_differs}") for r in HOUSE_RULES.values()],
-        label_trusts=[s.Choice(id=k, name=v[0], note=v[1]) for k, v in trusts.items()],
-        airflows=[s.Choice(id=k, name=air[k], note=f"sheds {v:g} W/m²K") for k, v in AIRFLOW_W_PER_M2_K.items()],
-        aims=[s.Choice(id=k, name=v, note="") for k, v in AIMS.items()],
+    return r.ChoicesOut(
+        motions=[r.Choice(id=m.id, name=m.name, note=f"watts go with mass^{m.mass_exponent:g}") for m in MOTIONS.values()],
+        chemistries=[r.Choice(id=c.id, name=c.name, note=f"{c.nominal_v:.2f} V nominal, {c.full_v:.2f} V full, a cell") for c in CHEMISTRIES.values()],
+        plugs=[r.Choice(id=p.id, name=p.name, note=f"{p.continuous_a:g} A, {p.burst_a:g} A burst") for p in PLUGS.values()],
+        house_rules=[r.Choice(id=x.id, name=x.name, note=f"{x.why} {x.who_differs}") for x in HOUSE_RULES.values()],
+        label_trusts=[r.Choice(id=k, name=v[0], note=v[1]) for k, v in trusts.items()],
+        airflows=[r.Choice(id=k, name=air[k], note=f"sheds {v:g} W/m²K") for k, v in AIRFLOW_W_PER_M2_K.items()],
+        aims=[r.Choice(id=k, name=v, note="") for k, v in AIMS.items()],
         advice=ADVICE.sentence,
     )  # fmt: skip

@@ -16,6 +16,7 @@ from coldstack.core.sizing.detail import details
 from coldstack.core.sizing.plan import pick, plan
 from coldstack.server.api.errors import Problem
 from coldstack.server.gear.assemble import stock
+from coldstack.server.sizing import replies as r
 from coldstack.server.sizing import schemas as s
 from coldstack.server.sizing.assemble import choices_out, detail_out, fineness_of, job_of, log_out, plan_out
 
@@ -23,14 +24,14 @@ LARGEST_LOG_BYTES = 64 * 1024 * 1024
 router = Router(tags=["sizing"])
 
 
-@router.post("/sizing/plan", response={200: s.PlanOut, 422: Problem, 400: Problem}, summary="Size a pack for a job")  # fmt: skip
-def make_plan(request: HttpRequest, data: s.PlanIn) -> s.PlanOut:
+@router.post("/sizing/plan", response={200: r.PlanOut, 422: Problem, 400: Problem}, summary="Size a pack for a job")  # fmt: skip
+def make_plan(request: HttpRequest, data: s.PlanIn) -> r.PlanOut:
     """All candidates of the stock and of a generic grid, evaluated in one pass; shortlist, near misses, shopping line."""
     return plan_out(plan(job_of(data.job), stock(), aim=data.aim, fineness=fineness_of(data.fineness)))
 
 
-@router.post("/sizing/details", response={200: list[s.DetailOut], 422: Problem, 400: Problem}, summary="Candidates in full")  # fmt: skip
-def make_details(request: HttpRequest, data: s.DetailsIn) -> list[s.DetailOut]:
+@router.post("/sizing/details", response={200: list[r.DetailOut], 422: Problem, 400: Problem}, summary="Candidates in full")  # fmt: skip
+def make_details(request: HttpRequest, data: s.DetailsIn) -> list[r.DetailOut]:
     """Up to four candidates: stack, trace, what to set, ranges and workings. Unknown ids are left out."""
     job = job_of(data.job)
     chosen = pick(job, stock(), data.ids, fineness_of(data.fineness))
@@ -38,9 +39,9 @@ def make_details(request: HttpRequest, data: s.DetailsIn) -> list[s.DetailOut]:
 
 
 @router.post(
-    "/draw/log", response={200: s.LogOut, 422: Problem, 400: Problem}, summary="Read a watt-meter log"
+    "/draw/log", response={200: r.LogOut, 422: Problem, 400: Problem}, summary="Read a watt-meter log"
 )
-def draw_log(request: HttpRequest, log: File[UploadedFile], motion: Form[MotionId] = "level_flight") -> s.LogOut:  # fmt: skip
+def draw_log(request: HttpRequest, log: File[UploadedFile], motion: Form[MotionId] = "level_flight") -> r.LogOut:  # fmt: skip
     """Columns recognised, average, RMS, peak and phases found. Nothing is kept: the screen shows it first."""
     if (log.size or 0) > LARGEST_LOG_BYTES:
         raise DomainError("log", f"The file has {(log.size or 0) / 1e6:.0f} MB; at most 64 MB can be read.")
@@ -48,8 +49,8 @@ def draw_log(request: HttpRequest, log: File[UploadedFile], motion: Form[MotionI
     return log_out(reading, found_draw(reading, motion_of(motion)))
 
 
-@router.get("/choices", response=s.ChoicesOut, summary="Lists that fields choose from")
+@router.get("/choices", response=r.ChoicesOut, summary="Lists that fields choose from")
 @decorate_view(ensure_csrf_cookie)
-def choices(request: HttpRequest) -> s.ChoicesOut:
+def choices(request: HttpRequest) -> r.ChoicesOut:
     """Motions, chemistries, plugs, house rules, label trust, airflow, aims."""
     return choices_out()

@@ -1,0 +1,290 @@
+"""What sizing answers: plans, details, logs, and the lists to choose from. Names and units are the core's."""
+
+from __future__ import annotations
+
+from pydantic import BaseModel
+
+from coldstack.core.checks import Verdict
+from coldstack.server.sizing.schemas import PhaseIn
+
+
+class StepOut(BaseModel):
+    """One line of a derivation."""
+
+    label: str
+    formula: str
+    numbers: str
+    rule: str
+
+
+class WorkingOut(BaseModel):
+    """The derivation behind a number."""
+
+    title: str
+    steps: list[StepOut]
+    note: str
+
+
+class FieldOut(BaseModel):
+    """Every candidate as columns of one length; ``verdict`` is true where all wants and limits are met."""
+
+    ids: list[str]
+    names: list[str]
+    kinds: list[str]
+    series: list[int]
+    mass_g: list[float]
+    minutes: list[float]
+    loading: list[float]
+    feasible: list[bool]
+
+
+class RowOut(BaseModel):
+    """A line of the shortlist or of the near misses."""
+
+    id: str
+    name: str
+    kind: str
+    chemistry: str
+    series: int
+    parallel: int
+    capacity_mah: float
+    mass_g: float
+    minutes: float
+    minutes_low: float
+    minutes_high: float
+    loading: float
+    reason: str
+    lacks: list[str]
+    fragile: bool
+    price: float | None
+
+
+class ReliefOut(BaseModel):
+    """What would have to give, and the candidate that then does it."""
+
+    gives: list[str]
+    id: str
+    sentence: str
+
+
+class ConflictOut(BaseModel):
+    """Why nothing does the job."""
+
+    sentence: str
+    reliefs: list[ReliefOut]
+
+
+class ShoppingOut(BaseModel):
+    """What to ask for in a shop."""
+
+    line: str
+    working: WorkingOut
+
+
+class ChipOut(BaseModel):
+    """A cell count, its volts fresh off the charger, and the peak it means for this model."""
+
+    cells: int
+    full_v: float
+    accepted: bool
+    reason: str
+    peak_a: float
+    peak_ratio: float
+    peak_sentence: str
+
+
+class DutyOut(BaseModel):
+    """The duty as it is understood."""
+
+    average_a: float
+    rms_a: float
+    peak_a: float
+    cycle_s: float
+    phases: list[PhaseIn]
+    working: WorkingOut
+
+
+class PlanOut(BaseModel):
+    """A plan."""
+
+    headline: str
+    subline: str
+    count: int
+    feasible_count: int
+    followed_min: float | None
+    turning_mass_g: float | None
+    best: str | None
+    field: FieldOut
+    front: list[int]
+    shortlist: list[RowOut]
+    misses: list[RowOut]
+    conflict: ConflictOut | None
+    shopping: ShoppingOut | None
+    chips: list[ChipOut]
+    duty: DutyOut
+    working: WorkingOut
+
+
+class CheckOut(BaseModel):
+    """A value against its limit."""
+
+    id: str
+    title: str
+    value: float | None
+    limit: float | None
+    unit: str
+    loading: float | None
+    verdict: Verdict
+    sentence: str
+    limit_source: str
+    working: WorkingOut
+
+
+class PlateOut(BaseModel):
+    """A link of the stack."""
+
+    link: str
+    name: str
+    continuous: CheckOut
+    burst: CheckOut
+    leading: CheckOut
+    loading: float | None
+    weakest: bool
+    sentence: str
+
+
+class TraceOut(BaseModel):
+    """Volts under load and more against minutes."""
+
+    minutes: list[float]
+    voltage_v: list[float]
+    current_a: list[float]
+    temperature_c: list[float]
+    landing_min: float | None
+    alarm_min: float | None
+    stop_min: float | None
+    alarm_v: float
+    cutoff_v: float | None
+
+
+class SettingsOut(BaseModel):
+    """What to set in the model."""
+
+    timer_s: int
+    timer: str
+    budget_mah: float
+    alarm_cell_v: float
+    rest_cell_v: float
+
+
+class SensitivityOut(BaseModel):
+    """What a change would do to the minutes."""
+
+    extra_mass_g: float
+    extra_minutes: float
+    one_more_cell: float | None
+    ten_colder: float
+    turning_mass_g: float | None
+    sweep_mass_g: list[float]
+    sweep_minutes: list[float]
+
+
+class CautionOut(BaseModel):
+    """What to mind."""
+
+    id: str
+    sentence: str
+
+
+class DetailOut(BaseModel):
+    """One candidate in full."""
+
+    id: str
+    name: str
+    kind: str
+    chemistry: str
+    chemistry_name: str
+    series: int
+    parallel: int
+    capacity_ah: float
+    mass_g: float
+    full_v: float
+    nominal_v: float
+    minutes: float
+    minutes_low: float
+    minutes_high: float
+    feasible: bool
+    ending: str
+    peak_a: float
+    rms_a: float
+    average_a: float
+    end_temperature_c: float
+    lowest_v: float
+    energy_wh: float
+    honest_c: float
+    thermal_c: float | None
+    resistance_mohm: float
+    measured: bool
+    position_mm: float | None
+    price: float | None
+    lacks: list[str]
+    checks: list[CheckOut]
+    plates: list[PlateOut]
+    trace: TraceOut
+    settings: SettingsOut
+    sensitivity: SensitivityOut
+    cautions: list[CautionOut]
+    workings: dict[str, WorkingOut]
+
+
+class LogColumnOut(BaseModel):
+    """How a column was recognised."""
+
+    quantity: str
+    header: str
+    unit: str
+
+
+class LogOut(BaseModel):
+    """What a log tells, before it is used."""
+
+    rows: int
+    skipped: int
+    delimiter: str
+    decimal_comma: bool
+    columns: list[LogColumnOut]
+    duration_s: float
+    average_a: float
+    rms_a: float
+    peak_a: float
+    longest_peak_s: float
+    peak_every_s: float | None
+    used_mah: float
+    mean_voltage_v: float
+    spread: float
+    phases: list[PhaseIn]
+    preview_min: list[float]
+    preview_a: list[float]
+    preview_v: list[float]
+    level_a: list[float]
+
+
+class Choice(BaseModel):
+    """One entry of a list to choose from."""
+
+    id: str
+    name: str
+    note: str
+
+
+class ChoicesOut(BaseModel):
+    """The lists that fields choose from, and the house rules in words."""
+
+    motions: list[Choice]
+    chemistries: list[Choice]
+    plugs: list[Choice]
+    house_rules: list[Choice]
+    label_trusts: list[Choice]
+    airflows: list[Choice]
+    aims: list[Choice]
+    advice: str
