@@ -136,7 +136,7 @@ class Editing(ScreenCase):
         self.open("/")
         self.fill("Minutes, at least", "90")
         self.page.get_by_text("No pack at hand can fly 90 minutes within 420 g.").first.wait_for()
-        self.page.get_by_text("What nearest would do").wait_for()
+        self.page.get_by_text("What nearest would do", exact=True).wait_for()
         self.page.get_by_role("button", name=re.compile("short by")).first.click()
         self.settled()
         self.page.get_by_text(re.compile("Does not do the job: short by")).wait_for()

@@ -109,7 +109,7 @@ class Steps(LaneTable):
         rt += self.r_out
         np.multiply(self.v_slow, half_fade, out=work)
         emf -= work
-        _solve(law, load, emf, rt, work, self.current)
+        solve(law, load, emf, rt, work, self.current)
         np.multiply(self.current, rt, out=work)
         np.subtract(emf, work, out=volts)
         # the slow part at the end of the step, and the charge in the middle of the next
@@ -222,7 +222,7 @@ class Steps(LaneTable):
             samples.append(column)
 
 
-def _solve(law: str, load: Floats, emf: Floats, rt: Floats, work: Floats, current: Floats) -> None:
+def solve(law: str, load: Floats, emf: Floats, rt: Floats, work: Floats, current: Floats) -> None:
     """Current of each cell position into ``current``, by the closed forms of `circuit`, in place."""
     if law == "amps":
         current[:] = load

@@ -101,7 +101,9 @@ def _excess(e: Evaluation, row: int) -> float:
 def _relief(e: Evaluation, gives: list[str], enough: NDArray[np.bool_]) -> Relief:
     required = np.array([c.required for c in e.checks])
     over = np.where(e.loading[required] > 1, np.minimum(e.loading[required], 1e6), 1.0)
-    excess = np.where(enough, np.log(over).sum(axis=0), np.inf)
+    # a pack that can be had, where one does it
+    pool = enough & e.real if (enough & e.real).any() else enough
+    excess = np.where(pool, np.log(over).sum(axis=0), np.inf)
     row = int(np.argmin(excess))
     return Relief([GROUPS[g] for g in gives], row, _nearest_sentence(e, row))
 

@@ -27,7 +27,7 @@ def subline(plan: Plan) -> str:
     """What to know next: the lightest that does it, and where more pack runs shorter; or what is in the way."""
     e = plan.evaluation
     if plan.conflict is not None:
-        return plan.conflict.sentence
+        return "Not everything wanted can be had at once: below the plot is what nearest would do."
     rows = np.flatnonzero(e.feasible & e.real)
     verb = e.job.motion.verbs[0]
     if not len(rows):

@@ -73,7 +73,7 @@ def _name(e: Evaluation, row: int, link: str) -> str:
     if link == "leads":
         own_a, model_a = float(c.lead_continuous_a[row]), wire_continuous_a(electronics.lead_awg)
         if model_a <= own_a:
-            return f"Leads of the model, {electronics.lead_awg:g} AWG"
+            return f"Model’s leads, {electronics.lead_awg:g} AWG"
         pair = "2 × " if c.kinds[row] == "parallel pair" else ""
         return f"Leads, {pair}{c.lead_awg[row]:g} AWG"
     if link == "plug":

@@ -8,6 +8,7 @@ from coldstack.core.discharge.circuit import (
     current_for_throttle_a,
     pack_voltage_under_load,
 )
+from coldstack.core.discharge.stepping import solve
 from coldstack.core.errors import DomainError
 
 
@@ -52,3 +53,24 @@ class CurrentOfALoad(SimpleTestCase):
         """Only the propeller's and the gearing's are known."""
         with self.assertRaises(DomainError):
             current_for_throttle_a(16.0, 0.04, 0.1, 3)
+
+
+class SteppingUsesTheseForms(SimpleTestCase):
+    @given(st.floats(1, 4.3), st.floats(0.0005, 0.02), st.floats(0.1, 60))
+    def test_in_place_solutions_are_the_closed_forms(self, emf, r, value):
+        """The inner loop's sums in place give what the relations here give, for every law."""
+        emf_v, r_ohm = np.array([emf]), np.array([r])
+        expected = {
+            "amps": np.array([value]),
+            "power": current_for_power_a(emf, r, np.array([value])),
+            "throttle1": current_for_throttle_a(emf, r, np.array([value]), 1),
+            "throttle2": current_for_throttle_a(emf, r, np.array([value]), 2),
+        }
+        for law, current in expected.items():
+            found = np.empty(1)
+            solve(law, np.array([value]), emf_v, r_ohm, np.empty(1), found)
+            if np.isnan(current[0]):
+                # without a root the volts fall below half, where every cut-off ends the run
+                self.assertLess(emf - found[0] * r, emf / 2)
+            else:
+                self.assertAlmostEqual(found[0], current[0], delta=1e-6 * current[0], msg=law)

@@ -28,7 +28,7 @@ class Names(SimpleTestCase):
         """A thin pack lead on thick model leads, and the other way round; two packs in parallel have two leads."""
         self.assertEqual(stack(job(), pack(lead_awg=16))["leads"].name, "Leads, 16 AWG")
         self.assertEqual(
-            stack(job(electronics={"lead_awg": 16}), pack())["leads"].name, "Leads of the model, 16 AWG"
+            stack(job(electronics={"lead_awg": 16}), pack())["leads"].name, "Model’s leads, 16 AWG"
         )
         self.assertEqual(
             stack(job(electronics={"lead_awg": 8}), pack(lead_awg=16), joined=1)["leads"].name,

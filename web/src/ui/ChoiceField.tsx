@@ -17,7 +17,7 @@ export function ChoiceField({ label, value, choices, onChange, problem, showNote
   return (
     <div className="py-0.5">
       <div className="flex items-baseline justify-between gap-2">
-        <label htmlFor={id} className="label shrink-0">
+        <label htmlFor={id} className="label shrink-0 text-[13px]">
           {label}
         </label>
         <select

@@ -1,4 +1,4 @@
-import { useId, useState } from "react";
+import { useId, useRef, useState } from "react";
 import { usePreferences } from "@/format/preferences";
 import { type Kind, parsed, typed, unitOf } from "@/format/quantity";
 
@@ -22,6 +22,13 @@ export function NumberField({ label, kind, value, onChange, step, problem, hint,
   const id = useId();
   const [draft, setDraft] = useState<string | undefined>();
   const [own, setOwn] = useState<string | undefined>();
+  // presses may come faster than the changed value comes back
+  const latest = useRef(value);
+  const given = useRef(value);
+  if (given.current !== value) {
+    given.current = value;
+    latest.current = value;
+  }
   const kept = value === null ? "" : typed(kind, value, preferences);
   const wrong = own ?? problem;
 
@@ -41,17 +48,18 @@ export function NumberField({ label, kind, value, onChange, step, problem, hint,
     onChange(result.value);
   };
   const stepBy = (direction: 1 | -1) => {
-    const now = parsed(kind, draft ?? kept, preferences);
-    const base = "value" in now ? now.value : 0;
+    const typedIn = draft === undefined ? undefined : parsed(kind, draft, preferences);
+    const base = typedIn && "value" in typedIn ? typedIn.value : (latest.current ?? 0);
     const next = Math.max(Number((base + direction * step).toPrecision(6)), allowsNegative(kind) ? -1e6 : 0);
     setOwn(undefined);
     setDraft(undefined);
+    latest.current = next;
     onChange(next);
   };
   return (
     <div className="py-0.5">
       <div className="group flex items-baseline justify-between gap-2">
-        <label htmlFor={id} className="label min-w-0 shrink">
+        <label htmlFor={id} className="label min-w-0 shrink text-[13px]">
           {label}
         </label>
         <span className="flex items-baseline">
@@ -60,7 +68,7 @@ export function NumberField({ label, kind, value, onChange, step, problem, hint,
             id={id}
             inputMode="decimal"
             autoComplete="off"
-            className="number w-[4.6rem] border-b border-transparent bg-transparent px-0.5 text-right text-[15px] outline-none hover:border-rule-strong focus:border-fjord aria-[invalid=true]:border-alert"
+            className="number w-[3.9rem] border-b border-transparent bg-transparent px-0.5 text-right text-[15px] outline-none hover:border-rule-strong focus:border-fjord aria-[invalid=true]:border-alert"
             value={draft ?? kept}
             placeholder={optional ? "any" : ""}
             aria-invalid={wrong ? true : undefined}
@@ -105,7 +113,7 @@ function Stepper({ name, sign, onPress }: { name: string; sign: string; onPress:
       type="button"
       tabIndex={-1}
       aria-label={name}
-      className="number h-6 w-5 text-ink-faint opacity-0 hover:text-fjord group-focus-within:opacity-100 group-hover:opacity-100 pointer-coarse:opacity-100"
+      className="number h-6 w-4 text-ink-faint opacity-0 hover:text-fjord group-focus-within:opacity-100 group-hover:opacity-100 pointer-coarse:opacity-100"
       onClick={onPress}
     >
       {sign}

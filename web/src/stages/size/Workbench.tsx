@@ -1,5 +1,5 @@
-import { useQuery } from "@tanstack/react-query";
-import { useDeferredValue, useMemo } from "react";
+import { useIsFetching, useQuery } from "@tanstack/react-query";
+import { useMemo } from "react";
 import { ApiProblem } from "@/api/problem";
 import type { Detail, Model } from "@/api/types";
 import { useOffer } from "@/app/commands";
@@ -12,16 +12,18 @@ import { Picked } from "@/stages/size/Picked";
 import { detailsQuery, planQuery } from "@/stages/size/queries";
 import { useChoice } from "@/stages/size/useChoice";
 import { useLastGood } from "@/stages/size/useLastGood";
+import { useWhenIdle } from "@/stages/size/useWhenIdle";
 
 /** The three areas of Size: the job, the field with its shortlist, the stack of the picked pack. */
 export function Workbench({ model }: { model: Model }) {
   const store = useJob(model);
   const chosen = useChoice();
-  const job = useDeferredValue(store.job);
+  const job = useWhenIdle(store.job, useIsFetching({ queryKey: ["plan", model.slug] }) > 0);
+  const picturedJob = useWhenIdle(job, useIsFetching({ queryKey: ["details", model.slug] }) > 0);
   const plan = useQuery(planQuery(model.slug, job, chosen.aim));
   const good = useLastGood(plan.data);
   const pickId = chosen.pick ?? good?.best ?? undefined;
-  const detail = useQuery(detailsQuery(model.slug, job, pickId ? [pickId] : []));
+  const detail = useQuery(detailsQuery(model.slug, picturedJob, pickId ? [pickId] : []));
   const details = useLastGood(detail.data);
   const problems = useProblems(plan.error);
   const keys = useMemo(

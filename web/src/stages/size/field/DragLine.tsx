@@ -13,6 +13,8 @@ type Props = {
   to: number;
   invert: (px: number) => number;
   onDrag: (value: number, continues: boolean) => void;
+  /** So many steps from the value there is by then: keys may come faster than the screen is drawn. */
+  onStep: (steps: number, continues: boolean) => void;
   onHold: (on: boolean) => void;
 };
 
@@ -31,6 +33,7 @@ export function DragLine({
   to,
   invert,
   onDrag,
+  onStep,
   onHold,
 }: Props) {
   const moving = useRef(false);
@@ -79,7 +82,7 @@ export function DragLine({
         const move = steps[e.key];
         if (move === undefined) return;
         e.preventDefault();
-        onDrag(value + move * step, e.repeat);
+        onStep(move, e.repeat);
       }}
     >
       <line

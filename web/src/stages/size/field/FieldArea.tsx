@@ -49,7 +49,6 @@ export function FieldArea({ query, plan: data, store, chosen, pickId, problems, 
             </p>
             <p className="mt-0.5 text-ink-faint">{data.subline}</p>
           </div>
-          {data.conflict && <Conflict plan={data} onPick={chosen.setPick} />}
           <FieldPlot
             plan={data}
             job={store.job}
@@ -60,6 +59,7 @@ export function FieldArea({ query, plan: data, store, chosen, pickId, problems, 
             sweep={sweep}
           />
           <Legend />
+          {data.conflict && <Conflict plan={data} onPick={chosen.setPick} />}
           <Shortlist plan={data} slug={slug} job={job} chosen={chosen} pickId={pickId} />
         </>
       )}
@@ -100,10 +100,11 @@ function Trouble({ error, problems, onRetry, stale }: TroubleProps) {
 }
 
 function Conflict({ plan, onPick }: { plan: Plan; onPick: (id: string) => void }) {
-  if (!plan.conflict?.reliefs.length) return null;
+  if (!plan.conflict) return null;
   return (
     <div className="mt-3 border-l-4 border-fjord bg-sheet px-4 py-2">
       <p className="heading">What nearest would do</p>
+      <p className="mt-0.5">{plan.conflict.sentence}</p>
       <ul className="mt-1 space-y-1">
         {plan.conflict.reliefs.map((relief) => (
           <li key={relief.id + relief.gives.join()}>

@@ -127,7 +127,14 @@ export function FieldPlot({ plan, job, store, pickId, pins, onPick, sweep }: Pro
             onDrag={(v, continues) =>
               store.change(
                 "minutes wanted",
-                (j) => ({ ...j, wants: { ...j.wants, minutes: round(Math.max(v, 0.5), 0.5) } }),
+                withMinutes(() => v),
+                { continues },
+              )
+            }
+            onStep={(n, continues) =>
+              store.change(
+                "minutes wanted",
+                withMinutes((now) => now + 0.5 * n),
                 { continues },
               )
             }
@@ -149,10 +156,14 @@ export function FieldPlot({ plan, job, store, pickId, pins, onPick, sweep }: Pro
             onDrag={(v, continues) =>
               store.change(
                 "heaviest pack",
-                (j) => ({
-                  ...j,
-                  wants: { ...j.wants, mass_g: round(Math.max(v, massStep(v)), massStep(v)) },
-                }),
+                withMass(() => v),
+                { continues },
+              )
+            }
+            onStep={(n, continues) =>
+              store.change(
+                "heaviest pack",
+                withMass((now) => now + massStep(now) * n),
                 { continues },
               )
             }
@@ -285,6 +296,23 @@ function Tip({ plan, row, x, y, width }: { plan: Plan; row: number; x: Scale; y:
       </div>
     </div>
   );
+}
+
+/** A change of the job to other minutes, in halves. */
+function withMinutes(next: (now: number) => number) {
+  return (job: Job): Job => {
+    const minutes = round(Math.max(next(job.wants.minutes ?? 0), 0.5), 0.5);
+    return { ...job, wants: { ...job.wants, minutes } };
+  };
+}
+
+/** A change of the job to another heaviest pack, in round steps. */
+function withMass(next: (now: number) => number) {
+  return (job: Job): Job => {
+    const wanted = next(job.wants.mass_g ?? 0);
+    const step = massStep(wanted);
+    return { ...job, wants: { ...job.wants, mass_g: round(Math.max(wanted, step), step) } };
+  };
 }
 
 function massStep(g: number): number {

@@ -48,7 +48,7 @@ export function Shortlist({ plan, slug, job, chosen, pickId }: Props) {
       <table className="w-full border-collapse text-[13px]">
         <thead className="text-[11px] text-ink-faint [&_th]:border-b [&_th]:py-1 [&_th]:font-medium">
           <tr>
-            <th scope="col" className="pl-2 text-left">
+            <th scope="col" className="w-[38%] pl-2 text-left">
               Pack
             </th>
             <th scope="col" className="hidden px-2 text-right sm:table-cell">

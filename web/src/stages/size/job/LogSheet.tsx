@@ -65,7 +65,7 @@ export function LogSheet({ open, motion, onClose, onUse }: Props) {
         </label>
         <p className="mt-2 text-xs text-ink-faint">
           None at hand?{" "}
-          <a className="action" href="/static/demo/ptarmigan-watt-meter.csv" download>
+          <a className="action" href={`${import.meta.env.BASE_URL}demo/ptarmigan-watt-meter.csv`} download>
             A simulated flight of Ptarmigan
           </a>{" "}
           shows how it looks.
