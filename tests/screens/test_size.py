@@ -200,7 +200,7 @@ class ShortlistAndWorking(ScreenCase):
     def test_rows_by_keyboard(self):
         """Arrow keys go from row to row and pick; P pins the picked one."""
         self.open("/")
-        rows = self.page.locator("table tbody th button")
+        rows = self.page.locator("table:not(details table) tbody th button")
         rows.nth(0).focus()
         self.page.keyboard.press("ArrowDown")
         self.page.wait_for_timeout(150)

@@ -173,14 +173,28 @@ class Reading(ScreenCase):
         """For those who cannot see it: a sentence, and eleven rows of figures."""
         self.open("/")
         self.page.get_by_role("img", name=re.compile("under load, lands at")).first.wait_for()
-        self.page.get_by_text("As a table").click()
+        self.page.get_by_text("The trace as a table").click()
         self.assertEqual(self.page.locator("details[open] tbody tr").count(), 11)
+
+    def test_the_plot_has_a_table_from_which_one_can_pick(self):
+        """The front and all that does the job, the lightest first."""
+        self.open("/")
+        self.page.get_by_text("The plot as a table").click()
+        table = self.page.get_by_role("table", name=re.compile("none is lighter and longer"))
+        grams = [float(t) for t in table.locator("tbody tr td:nth-of-type(1)").all_inner_texts()]
+        self.assertEqual(grams, sorted(grams))
+        first = table.get_by_role("button").first
+        name = first.inner_text()
+        first.click()
+        self.page.wait_for_timeout(150)
+        self.settled()
+        self.assertEqual(self.picked(), name)
 
     def test_a_row_s_figures_open_their_working_without_picking_it(self):
         """The second row's minutes are explained; the picked pack stays."""
         self.open("/")
         picked = self.picked()
-        row = self.page.locator("table").first.locator("tbody tr").nth(1)
+        row = self.page.locator("table:not(details table)").first.locator("tbody tr").nth(1)
         row.get_by_role("button", name=re.compile("Minutes: show working")).click()
         self.page.get_by_role("dialog").get_by_text("Range: capacity").wait_for()
         self.assertEqual(self.picked(), picked)
@@ -203,7 +217,7 @@ class Reading(ScreenCase):
         self.open("/size/fieldfare")
         region = self.page.get_by_role("region", name="The picked pack")
         self.assertIn("Welding, fusing and insulating", region.inner_text())
-        self.page.locator("table").first.get_by_role(
+        self.page.locator("table:not(details table)").first.get_by_role(
             "button", name=re.compile("Brackwater 6S 10000 20C")
         ).first.click()
         self.page.wait_for_timeout(150)

@@ -1,5 +1,6 @@
 """The current that a load takes from a sagging source: closed forms for one instant.
 
+The readable statement of what `stepping.solve` does in place (a test holds the two together).
 All of them work on one cell position of a pack (``emf_v``, ``resistance_ohm`` per cell in series), or on a whole pack.
 """
 

@@ -11,7 +11,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from coldstack.core.cells.chemistry import CHEMISTRIES, CHEMISTRY_IDS, chemistry
+from coldstack.core.cells.chemistry import CHEMISTRIES, CHEMISTRY_IDS
 from coldstack.core.cells.resistance import (
     BURST_FACTOR,
     LabelTrust,
@@ -20,7 +20,6 @@ from coldstack.core.cells.resistance import (
     trusted_c,
 )
 from coldstack.core.chain.plugs import PLUG_IDS, PLUGS
-from coldstack.core.chain.wire import BURST_FACTOR as WIRE_BURST_FACTOR
 from coldstack.core.chain.wire import lead_pair_resistance_mohm, wire_continuous_a
 from coldstack.core.discharge.batch import Floats, Ints
 from coldstack.core.packs.pack import Pack
@@ -68,19 +67,14 @@ class Candidates:
         return len(self.ids)
 
     @property
-    def lead_burst_a(self) -> Floats:
-        """What the leads carry for ten seconds. [A]"""
-        return self.lead_continuous_a * WIRE_BURST_FACTOR
-
-    @property
     def nominal_v(self) -> Floats:
         """Printed volts of each pack. [V]"""
         return _NOMINAL_V[self.chemistry_index] * self.series
 
     @property
-    def honest_c(self) -> Floats:
-        """Continuous current over capacity. [1/h]"""
-        return self.continuous_a / self.capacity_ah
+    def measured(self) -> NDArray[np.bool_]:
+        """Whether the resistance was measured (of cells: is in their data sheet), not taken from the label."""
+        return self.resistance_spread <= MEASURED_SPREAD[0]
 
     def take(self, rows: Sequence[int] | NDArray[np.intp] | NDArray[np.bool_]) -> Candidates:
         """The chosen rows, in the order given."""
@@ -252,8 +246,3 @@ def pairs(singles: Candidates) -> Candidates:
         **common,
     )
     return Candidates.joined([in_series, in_parallel])
-
-
-def chemistry_name(c: Candidates, row: int) -> str:
-    """The chemistry's name of one candidate."""
-    return chemistry(CHEMISTRY_IDS[int(c.chemistry_index[row])]).name

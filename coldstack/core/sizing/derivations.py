@@ -52,7 +52,7 @@ def _minutes(e: Evaluation, row: int, spread: MinutesRange, rules: CellRules) ->
     ah, average = float(c.capacity_ah[row]), float(d.average_current_a[row])
     used, minutes = float(d.used_ah[row]), float(e.minutes[row])
     usable = rules.start_soc - rules.landing_soc
-    source = "measured resistance" if c.resistance_spread[row] <= 0.25 else "resistance from the label only"  # fmt: skip
+    source = "measured resistance" if c.measured[row] else "resistance from the label only"  # fmt: skip
     steps = (
         Step("Charge to use", "Ah × (start − landing)", f"{n(ah)} Ah × ({n(rules.start_soc, 2)} − {n(rules.landing_soc, 2)}) = {n(ah * usable)} Ah", f"House rules “{e.job.rules.name}”, by {rules.landing_by}"),
         Step("Average draw on this pack", "by simulation, with sag, mass and temperature", f"{n(average)} A"),
@@ -128,7 +128,7 @@ def _peak(e: Evaluation, row: int) -> Working:
 def _honest_c(e: Evaluation, row: int, thermal_c: float | None) -> Working:
     n, c = plain_number, e.candidates
     r, ah = float(c.resistance_mohm[row]), float(c.capacity_ah[row])
-    measured = c.resistance_spread[row] <= 0.25
+    measured = c.measured[row]
     amps = float(honest_current_a(r, ah))
     steps = [
         Step("Resistance of a cell", "measured at mid charge, 25 °C" if measured else f"from the label, taken {e.job.label_trust.replace('_', ' ')}", f"{n(r)} mΩ"),

@@ -10,11 +10,10 @@ import numpy as np
 from coldstack.core.cells.chemistry import CHEMISTRY_IDS, chemistry
 from coldstack.core.cells.open_circuit import resting_voltage
 from coldstack.core.cells.resistance import honest_c_of
-from coldstack.core.checks import Check, check_statement, worst_first
+from coldstack.core.checks import Check, worst_first
 from coldstack.core.discharge.batch import Ending, Floats
 from coldstack.core.rules.cautions import (
     BUILD_FROM_CELLS,
-    NO_CUTOFF,
     PARALLEL_PAIR,
     SERIES_PAIR,
     Caution,
@@ -23,16 +22,16 @@ from coldstack.core.rules.house_rules import CellRules, for_chemistry
 from coldstack.core.sizing.candidates import Candidates
 from coldstack.core.sizing.columns import pack_position_mm
 from coldstack.core.sizing.derivations import derivations
-from coldstack.core.sizing.evaluate import Evaluation, evaluate, surroundings, traced
+from coldstack.core.sizing.evaluate import Evaluation, evaluate, traced
 from coldstack.core.sizing.job import Job
 from coldstack.core.sizing.plates import Plate, plates
 from coldstack.core.sizing.spread import MinutesRange, Sensitivity, minutes_range, sensitivity, thermal_c
+from coldstack.core.sizing.statements import statements
 from coldstack.core.sizing.wording import lack
 from coldstack.core.working import Working
 
 TIMER_STEP_S = 10
 TRACE_POINTS = 240
-COLD_START_C = 10.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -123,6 +122,8 @@ def _detail(e: Evaluation, row: int, spread: MinutesRange, trace: Moments) -> De
     heat_c = thermal_c(job, c, row)
     settings = _settings(e, row, float(spread.low[row]), rules)
     position = float(pack_position_mm(job, c.mass_g[row : row + 1])[0])
+    numeric = [x.check(row) for x in e.checks]
+    facts = statements(e, row, alarm_min=trace.alarm_min, fragile=bool(spread.fragile[row]))
     return Detail(
         id=c.ids[row],
         name=c.names[row],
@@ -148,16 +149,11 @@ def _detail(e: Evaluation, row: int, spread: MinutesRange, trace: Moments) -> De
         honest_c=honest_c_of(float(c.resistance_mohm[row]), float(c.capacity_ah[row])),
         thermal_c=heat_c,
         resistance_mohm=float(c.resistance_mohm[row]),
-        measured=bool(c.resistance_spread[row] <= 0.25),
+        measured=bool(c.measured[row]),
         position_mm=None if math.isnan(position) else position,
         price=None if math.isnan(c.price[row]) else float(c.price[row]),
         lacks=[lack(e, k, row) for k in e.failing(row)],
-        checks=worst_first(
-            [
-                *_numeric_checks(e, row),
-                *_statements(e, row, trace.alarm_min, fragile=bool(spread.fragile[row])),
-            ]
-        ),
+        checks=worst_first([*numeric, *facts]),
         plates=plates(e, row),
         trace=trace,
         settings=settings,
@@ -165,32 +161,6 @@ def _detail(e: Evaluation, row: int, spread: MinutesRange, trace: Moments) -> De
         cautions=_cautions(e, row),
         workings=derivations(e, row, spread, rules, settings.timer_s, heat_c, sens),
     )
-
-
-def _numeric_checks(e: Evaluation, row: int) -> list[Check]:
-    return [c.check(row) for c in e.checks]
-
-
-def _statements(e: Evaluation, row: int, alarm_min: float | None, *, fragile: bool) -> list[Check]:
-    """Facts without a number: cut-off, brushed motor, cold start, alarm before the landing."""
-    c, job = e.candidates, e.job
-    cell = chemistry(CHEMISTRY_IDS[int(c.chemistry_index[row])])
-    found = []
-    if job.electronics.cutoff == "none" and cell.charge_method == "cc_cv":
-        found.append(check_statement("window.cutoff", "Low-voltage cut-off", verdict="caution", sentence=NO_CUTOFF.sentence, limit_source="controller"))  # fmt: skip
-    printed_v = cell.nominal_v * float(c.series[row])
-    full_v = cell.full_v * float(c.series[row])
-    if job.electronics.cutoff == "none" and cell.charge_method == "cc_cv":
-        found.append(check_statement("window.full_charge", "Volts at full charge", verdict="caution", sentence=f"Printed {printed_v:.1f} V, it comes off the charger at {full_v:.1f} V. Electronics made for NiMH must be allowed to see that by their maker.", limit_source="controller"))  # fmt: skip
-    if job.electronics.brushed and printed_v > 1.02 * job.duty.reference_voltage_v:
-        found.append(check_statement("motor.brushes", "Brushed motor", verdict="caution", sentence=f"A brushed motor on {printed_v:.1f} V instead of {job.duty.reference_voltage_v:.1f} V turns faster and wears its brushes sooner.", limit_source="motor"))  # fmt: skip
-    if surroundings(job).start_c < COLD_START_C:
-        found.append(check_statement("cells.cold", "Cold start", verdict="caution", sentence=f"At {surroundings(job).start_c:g} °C the cells’ resistance is higher: warm the pack before the start, and never charge it below 0 °C.", limit_source="computation at the air’s temperature"))  # fmt: skip
-    if fragile:
-        found.append(check_statement("run.fragile", "Early stop", verdict="caution", sentence=f"If its cells have {100 * c.resistance_spread[row]:.0f} % more resistance than assumed, the controller stops at a peak long before the landing point. Measure the resistance before relying on it.", limit_source="range of the resistance"))  # fmt: skip
-    if alarm_min is not None and alarm_min < float(e.minutes[row]):
-        found.append(check_statement("run.alarm", "Alarm before landing", verdict="caution", sentence=f"The alarm first sounds {alarm_min:.1f} min into the run, before the landing point: the volts dip under load.", limit_source=f"house rules “{job.rules.name}”"))  # fmt: skip
-    return found
 
 
 def _cautions(e: Evaluation, row: int) -> list[Caution]:

@@ -127,7 +127,7 @@ function sentence(lines: TraceLine[]): string {
 function TraceTable({ lines }: { lines: TraceLine[] }) {
   return (
     <details className="no-print text-xs text-ink-faint">
-      <summary className="cursor-pointer">As a table</summary>
+      <summary className="cursor-pointer">The trace as a table</summary>
       {lines.map(({ name, trace }) => (
         <table key={name} className="mt-1 w-full text-right">
           <caption className="text-left">{name}</caption>

@@ -2,6 +2,7 @@ import type { UseQueryResult } from "@tanstack/react-query";
 import type { Job, Plan } from "@/api/types";
 import type { JobStore } from "@/app/useJob";
 import { FieldPlot, type Sweep } from "@/stages/size/field/FieldPlot";
+import { FieldTable } from "@/stages/size/field/FieldTable";
 import { Legend } from "@/stages/size/field/Legend";
 import { Shortlist } from "@/stages/size/field/Shortlist";
 import type { Chosen } from "@/stages/size/useChoice";
@@ -59,6 +60,7 @@ export function FieldArea({ query, plan: data, store, chosen, pickId, problems, 
             sweep={sweep}
           />
           <Legend />
+          <FieldTable plan={data} onPick={chosen.setPick} />
           {data.conflict && <Conflict plan={data} onPick={chosen.setPick} />}
           <Shortlist plan={data} slug={slug} job={job} chosen={chosen} pickId={pickId} />
         </>

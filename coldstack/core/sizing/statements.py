@@ -1,0 +1,76 @@
+"""Facts of a picked candidate that hold or do not, without a number to compare: each a caution in words."""
+
+from __future__ import annotations
+
+from coldstack.core.cells.chemistry import CHEMISTRY_IDS, chemistry
+from coldstack.core.checks import Check, check_statement
+from coldstack.core.rules.cautions import NO_CUTOFF
+from coldstack.core.sizing.evaluate import Evaluation, surroundings
+
+COLD_START_C = 10.0
+"""Below this at the start the resistance is told of."""
+MORE_VOLTS = 1.02
+"""From this ratio of volts a brushed motor is said to wear faster: 7.4 V for 7.2 V counts."""
+
+
+def statements(e: Evaluation, row: int, *, alarm_min: float | None, fragile: bool) -> list[Check]:
+    """What to mind of one candidate. ``alarm_min`` is when its alarm first sounds, ``fragile`` from `MinutesRange`."""
+    found = [
+        *_without_cutoff(e, row),
+        *_brushed_motor(e, row),
+        *_cold_start(e),
+        *_early_alarm(e, row, alarm_min),
+    ]
+    return [*found, _fragile(e, row)] if fragile else found
+
+
+def _caution(check_id: str, title: str, sentence: str, source: str) -> Check:
+    return check_statement(check_id, title, verdict="caution", sentence=sentence, limit_source=source)
+
+
+def _without_cutoff(e: Evaluation, row: int) -> list[Check]:
+    """A lithium pack on a controller that does not cut off, as NiMH-era ones: the cut-off, and the volts it will see."""
+    cell = chemistry(CHEMISTRY_IDS[int(e.candidates.chemistry_index[row])])
+    if e.job.electronics.cutoff != "none" or cell.charge_method != "cc_cv":
+        return []
+    series = float(e.candidates.series[row])
+    volts = (
+        f"Printed {cell.nominal_v * series:.1f} V, it comes off the charger at {cell.full_v * series:.1f} V. "
+        "Electronics made for NiMH must be allowed to see that by their maker."
+    )
+    return [
+        _caution("window.cutoff", "Low-voltage cut-off", NO_CUTOFF.sentence, "controller"),
+        _caution("window.full_charge", "Volts at full charge", volts, "controller"),
+    ]
+
+
+def _brushed_motor(e: Evaluation, row: int) -> list[Check]:
+    printed_v, used_v = float(e.candidates.nominal_v[row]), e.job.duty.reference_voltage_v
+    if not e.job.electronics.brushed or printed_v <= MORE_VOLTS * used_v:
+        return []
+    sentence = f"A brushed motor on {printed_v:.1f} V instead of {used_v:.1f} V turns faster and wears its brushes sooner."
+    return [_caution("motor.brushes", "Brushed motor", sentence, "motor")]
+
+
+def _cold_start(e: Evaluation) -> list[Check]:
+    start_c = surroundings(e.job).start_c
+    if start_c >= COLD_START_C:
+        return []
+    sentence = f"At {start_c:g} °C the cells’ resistance is higher: warm the pack before the start, and never charge it below 0 °C."
+    return [_caution("cells.cold", "Cold start", sentence, "computation at the pack’s temperature")]
+
+
+def _early_alarm(e: Evaluation, row: int, alarm_min: float | None) -> list[Check]:
+    if alarm_min is None or alarm_min >= float(e.minutes[row]):
+        return []
+    sentence = f"The alarm first sounds {alarm_min:.1f} min into the run, before the landing point: the volts dip under load."
+    return [_caution("run.alarm", "Alarm before landing", sentence, f"house rules “{e.job.rules.name}”")]
+
+
+def _fragile(e: Evaluation, row: int) -> Check:
+    more = 100 * float(e.candidates.resistance_spread[row])
+    sentence = (
+        f"If its cells have {more:.0f} % more resistance than assumed, the controller stops at a peak long before the "
+        "landing point. Measure the resistance before relying on it."
+    )
+    return _caution("run.fragile", "Early stop", sentence, "range of the resistance")
