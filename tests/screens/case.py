@@ -87,7 +87,9 @@ class ScreenCase(StaticLiveServerTestCase):
 
     def shortlist(self):
         """Names of the packs in the shortlist and the near misses, in order."""
-        return [t.strip() for t in self.page.locator("table:not(details table) tbody th button").all_inner_texts()]
+        return [
+            t.strip() for t in self.page.locator("table:not(details table) tbody th button").all_inner_texts()
+        ]
 
     def picked(self):
         """Name of the picked pack."""
