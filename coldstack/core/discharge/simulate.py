@@ -72,11 +72,12 @@ def simulate(
     if not loads or not all(p.duration_s > 0 for p in loads):
         raise DomainError("draw", "A duty needs at least one phase, each longer than zero.")
     n = len(packs)
-    step_s = longest_step_s or step_length_s(packs, loads)
+    usual_s = step_length_s(packs, loads)
+    step_s = longest_step_s or usual_s
     out = Outcome.empty(n)
     for start in range(0, n, CHUNK_PACKS):
         rows = np.arange(start, min(start + CHUNK_PACKS, n))
-        blocks = [b for p in loads for b in _blocks(p, rows, 3 * step_s)]
+        blocks = [b for p in loads for b in _blocks(p, rows, 3 * usual_s)]
         run = Run(packs.take(rows), blocks, surroundings, rows, out)
         run.run(step_s, longest_run_s, stretches_per_run, trace)
     return out.discharge(packs)

@@ -24,7 +24,7 @@ from coldstack.core.sizing.candidates import Candidates
 from coldstack.core.sizing.columns import CheckColumn, link_columns, want_columns
 from coldstack.core.sizing.job import AIRFLOW_W_PER_M2_K, Job
 
-PLAN_STEP_S = 20.0
+PLAN_STEP_S = 40.0
 """Shortest steps of a plan: within 0.1 % of the time of very short ones, see docs/model.md."""
 COLLAPSE_SHARE = 0.6
 """Where a controller does not cut off, the run is followed down to this share of nominal volts under load."""
