@@ -77,7 +77,7 @@ def simulate(
     out = Outcome.empty(n)
     for start in range(0, n, CHUNK_PACKS):
         rows = np.arange(start, min(start + CHUNK_PACKS, n))
-        blocks = [b for p in loads for b in _blocks(p, rows, 3 * usual_s)]
+        blocks = [b for p in loads for b in _blocks(p, rows, min(3 * step_s, 2 * usual_s))]
         run = Run(packs.take(rows), blocks, surroundings, rows, out)
         run.run(step_s, longest_run_s, stretches_per_run, trace)
     return out.discharge(packs)

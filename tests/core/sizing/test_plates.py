@@ -72,7 +72,7 @@ class Sentences(SimpleTestCase):
                 "motor",
                 "less propeller",
             ),
-            (job(), pack(label_c=4.0), "cells", "Cells good for"),
+            (job(), pack(label_c=5.0, cell_resistance_mohm=3.0), "cells", "Cells good for"),
         ):
             plate = self.weak(wanted, one)
             self.assertEqual(plate.link, link)
