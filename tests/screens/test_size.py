@@ -377,3 +377,13 @@ class Phone(ScreenCase):
         self.fill("Minutes, at least", "12")
         self.page.get_by_text(re.compile("fly 12 minutes")).first.wait_for()
         self.assert_accessible()
+
+    def test_compare_scrolls_its_table_not_the_page(self):
+        """Two packs side by side at 390 px."""
+        self.open("/size/snow-hare")
+        self.page.get_by_role("button", name=re.compile("^Pin ")).nth(1).click()
+        self.page.get_by_role("button", name=re.compile("^Pin ")).nth(1).click()
+        self.page.get_by_role("button", name="Compare 2 pinned").click()
+        self.settled()
+        self.assert_no_sideways_scroll()
+        self.assert_accessible()

@@ -109,6 +109,6 @@ LOGGING = {
     # a refused request is the sender's news, not the log's
     "loggers": {
         "django.request": {"level": "ERROR"},
-        "django.security.DisallowedHost": {"level": "CRITICAL"},
+        "django.security": {"level": "CRITICAL"},
     },
 }

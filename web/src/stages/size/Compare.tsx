@@ -119,8 +119,8 @@ const LINES: Line[] = [
 function Table({ details, chosen }: { details: Detail[]; chosen: Chosen }) {
   const p = usePreferences();
   return (
-    <div className="mt-4 overflow-x-auto">
-      <table className="w-full min-w-[34rem] max-w-6xl border-collapse text-[13px] [&_td]:px-3 [&_td]:py-1.5 [&_td]:align-top [&_th]:px-3 [&_th]:py-1.5 [&_tbody_th]:align-top">
+    <div className="relative mt-4 overflow-x-auto">
+      <table className="w-full min-w-[28rem] max-w-6xl border-collapse text-[13px] [&_td]:px-2 md:[&_td]:px-3 [&_td]:py-1.5 [&_td]:align-top [&_th]:px-2 md:[&_th]:px-3 [&_th]:py-1.5 [&_tbody_th]:align-top">
         <thead>
           <tr className="border-b align-bottom">
             <td />

@@ -16,7 +16,7 @@ export function Shortlist({ plan, slug, job, chosen, pickId }: Props) {
   const { data: choices } = useQuery(choicesQuery);
   const p = usePreferences();
   return (
-    <div className="mt-4 overflow-x-auto">
+    <div className="relative mt-4 overflow-x-auto">
       <div className="flex items-center justify-between gap-3 pb-1">
         <label className="flex items-baseline gap-2">
           <span className="heading">Shortlist by</span>
