@@ -32,6 +32,7 @@ MOST_STRINGS = 16
 DENSITY_G_PER_CM3 = 2.0
 GRID_CAPACITY_RATIO = (0.3, 2.5)
 """The grid spans this much around the closed-form capacity."""
+GRID_STEP = 1.15
 GRID_C_RATIO = (0.4, 4.5)
 """C ratings of the grid over the chemistry's typical one; other chemistries than LiPo span half to twice."""
 PRICE_NOT_KNOWN = math.nan
@@ -141,19 +142,36 @@ def generic_grid(
     Energy per mass falls from the chemistry's best at its typical C (LiPo: 20C) to its least at four times that. The box has the bay's proportions and
     2.0 g/cm³, so that it fits if its volume does. They give the shopping line even where the catalogue has no match.
     """
-    low, high = (r * capacity_ah for r in GRID_CAPACITY_RATIO)
-    sizes = np.geomspace(low, high, capacity_steps)
-    parts = [
-        _grid_layer(job, chemistry_id, s, sizes, c_steps)
+    # the middle moves in steps, so that the marks stand still while a line is dragged and the grid is found made already
+    middle_ah = GRID_STEP ** round(math.log(capacity_ah, GRID_STEP))
+    layers = tuple(
+        (chemistry_id, s)
         for chemistry_id in job.wants.chemistries
         for s in series
         if chemistry_id != "liion" and s * chemistry(chemistry_id).full_v <= 1.0001 * job.electronics.max_v
-    ]
-    return Candidates.joined(parts) if parts else _built((), job.electronics, job.bay)
+    )
+    return _grid(layers, middle_ah, capacity_steps, c_steps, job.electronics, job.bay)
 
 
-def _grid_layer(job: Job, chemistry_id: str, s: int, sizes: Floats, c_steps: int) -> Candidates:
-    cell, e = chemistry(chemistry_id), job.electronics
+@lru_cache(maxsize=16)
+def _grid(
+    layers: tuple[tuple[str, int], ...],
+    middle_ah: float,
+    capacity_steps: int,
+    c_steps: int,
+    e: Electronics,
+    bay: Bay,
+) -> Candidates:
+    low, high = GRID_CAPACITY_RATIO
+    sizes = np.geomspace(low * middle_ah, high * middle_ah, capacity_steps)
+    parts = [_grid_layer(chemistry_id, s, sizes, c_steps, e, bay) for chemistry_id, s in layers]
+    return Candidates.joined(parts) if parts else _built((), e, bay)
+
+
+def _grid_layer(
+    chemistry_id: str, s: int, sizes: Floats, c_steps: int, e: Electronics, bay: Bay
+) -> Candidates:
+    cell = chemistry(chemistry_id)
     ratings = np.geomspace(
         cell.typical_label_c * GRID_C_RATIO[0], cell.typical_label_c * GRID_C_RATIO[1], c_steps
     )
@@ -172,7 +190,7 @@ def _grid_layer(job: Job, chemistry_id: str, s: int, sizes: Floats, c_steps: int
     by_heat = resistance_from_c_mohm(c, ah)
     typical = TYPICAL_RESISTANCE_MOHM_AH.get(chemistry_id)
     side = np.cbrt(mass_g / DENSITY_G_PER_CM3 * 1000.0)
-    room = [(x - 2 * BAY_CLEARANCE_MM) if x else math.nan for x in (job.bay.length_mm, job.bay.width_mm, job.bay.height_mm)]  # fmt: skip
+    room = [(x - 2 * BAY_CLEARANCE_MM) if x else math.nan for x in (bay.length_mm, bay.width_mm, bay.height_mm)]  # fmt: skip
     mean = np.cbrt(np.prod(room))
     box = [side * r / mean for r in room]
     return Candidates(

@@ -32,7 +32,7 @@ from coldstack.core.sizing.spread import MinutesRange, minutes_range
 from coldstack.core.units import plain_number
 
 MOST_CELLS = 14
-MUCH_LONGER = 2.0
+MUCH_LONGER = 1.9
 """Packs that run this many times the wanted minutes are followed no further in a plan."""
 DEFAULT_MINUTES = 10.0
 

@@ -21,7 +21,7 @@ FRAGILE_SHARE = 0.5
 EXTRA_MASSES_G = (100.0, 10.0, 1.0)
 """How much more mass to try: the largest that is no more than the pack's own."""
 COARSE_STEP_S = 40.0
-COARSE_STRETCHES = 8.0
+COARSE_STRETCHES = 6.0
 SWEEP_STEPS = 18
 THERMAL_STEPS = 14
 THERMAL_BLOCK_S = 40.0
