@@ -72,7 +72,7 @@ def _name(e: Evaluation, row: int, link: str) -> str:
         return f"Cells, {int(c.series[row])}S" + (f"{strings}P" if strings > 1 else "")
     if link == "leads":
         own_a, model_a = float(c.lead_continuous_a[row]), wire_continuous_a(electronics.lead_awg)
-        if model_a <= own_a:
+        if model_a < own_a:
             return f"Model’s leads, {electronics.lead_awg:g} AWG"
         pair = "2 × " if c.kinds[row] == "parallel pair" else ""
         return f"Leads, {pair}{c.lead_awg[row]:g} AWG"

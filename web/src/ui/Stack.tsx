@@ -26,7 +26,7 @@ function PlateRow({ plate }: { plate: Plate }) {
         <Figure
           working={plate.leading.working}
           label={`${plate.name}, loading`}
-          className="number text-[11.5px]"
+          className="number whitespace-nowrap text-[11.5px]"
         >
           <Load check={plate.leading} />
         </Figure>
