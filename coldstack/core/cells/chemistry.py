@@ -3,7 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cache
 from typing import Literal
+
+import numpy as np
+from numpy.typing import NDArray
 
 from coldstack.core.errors import DomainError
 
@@ -60,3 +64,9 @@ def chemistry(chemistry_id: str) -> Chemistry:
     except KeyError:
         known = ", ".join(CHEMISTRIES)
         raise DomainError("chemistry", f"Chemistry must be one of {known}, not “{chemistry_id}”.") from None
+
+
+@cache
+def chemistry_column(name: str) -> NDArray[np.float64]:
+    """One figure of every chemistry, in the order of CHEMISTRY_IDS: index it by a batch's chemistry indices."""
+    return np.array([getattr(c, name) for c in CHEMISTRIES.values()], dtype=float)

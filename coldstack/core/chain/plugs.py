@@ -6,6 +6,10 @@ Two figures because sellers quote the second as if it were the first. Sources: t
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cache
+
+import numpy as np
+from numpy.typing import NDArray
 
 from coldstack.core.errors import DomainError
 
@@ -53,3 +57,9 @@ def plug_family(plug_id: str) -> PlugFamily:
     if plug_id not in PLUGS:
         raise DomainError("plug", f"Plug must be one of {', '.join(PLUGS)}, not “{plug_id}”.")
     return PLUGS[plug_id]
+
+
+@cache
+def plug_column(name: str) -> NDArray[np.float64]:
+    """One figure of every family, in the order of PLUG_IDS: index it by a batch's plug indices."""
+    return np.array([getattr(p, name) for p in PLUGS.values()], dtype=float)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from coldstack.core.cells.chemistry import CHEMISTRIES, CHEMISTRY_IDS
+from coldstack.core.cells.chemistry import chemistry_column
 from coldstack.core.cells.open_circuit import GRID_CELLS, STACK_MARGIN, STACK_STRIDE
 from coldstack.core.discharge.batch import HEAT_CAPACITY_J_PER_KG_K, Floats, PackColumns, Surroundings
 from coldstack.core.draw.scaling import PhaseLoad
@@ -13,8 +13,6 @@ from coldstack.core.units import SECONDS_PER_HOUR
 
 SHRINK_BELOW = 0.8
 """Ended lanes are dropped once fewer than this share still runs."""
-
-_NOMINAL_V = np.array([CHEMISTRIES[c].nominal_v for c in CHEMISTRY_IDS])
 
 
 class LaneRows:
@@ -83,7 +81,7 @@ class LaneTable(LaneRows):
         self.durations, self.laws = [b.duration_s for b in blocks], [b.law for b in blocks]
         self.table = np.zeros((len(ROWS), n))
         self.alive, self.running = np.ones(n, bool), n
-        nominal = _NOMINAL_V[packs.chemistry_index]
+        nominal = chemistry_column("nominal_v")[packs.chemistry_index]
         # per block: the load, and the current that it would take at nominal volts, to place the first mid-step
         self.loads = np.array([_per_cell(b, packs.series) for b in blocks])
         self.guesses = np.array([_guess(b.law, x, nominal) for b, x in zip(blocks, self.loads, strict=True)])

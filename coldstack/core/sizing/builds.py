@@ -18,6 +18,7 @@ from coldstack.core.packs.pack import CellType
 from coldstack.core.sizing.candidates import (
     LABEL_SPREAD,
     MEASURED_SPREAD,
+    NEARLY_ALLOWED,
     TYPICAL_RESISTANCE_MOHM_AH,
     Candidates,
 )
@@ -63,7 +64,7 @@ def cell_builds(cells: Sequence[CellType], job: Job, *, series: Sequence[int]) -
             continue
         full_v = chemistry(cell.chemistry).full_v
         for s in series:
-            if s * full_v > 1.05 * job.electronics.max_v:
+            if s * full_v > NEARLY_ALLOWED * job.electronics.max_v:
                 continue
             for p in range(1, MOST_STRINGS + 1):
                 if s * p * cell.mass_g * BUILD_MASS_SHARE > limit_g:

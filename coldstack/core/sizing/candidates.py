@@ -11,7 +11,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from coldstack.core.cells.chemistry import CHEMISTRIES, CHEMISTRY_IDS
+from coldstack.core.cells.chemistry import CHEMISTRY_IDS, chemistry_column
 from coldstack.core.cells.resistance import (
     BURST_FACTOR,
     LabelTrust,
@@ -19,11 +19,14 @@ from coldstack.core.cells.resistance import (
     resistance_from_c_mohm,
     trusted_c,
 )
-from coldstack.core.chain.plugs import PLUG_IDS, PLUGS
+from coldstack.core.chain.plugs import PLUG_IDS, plug_column
 from coldstack.core.chain.wire import lead_pair_resistance_mohm, wire_continuous_a
 from coldstack.core.discharge.batch import Floats, Ints
 from coldstack.core.packs.pack import Pack
 
+NEARLY_ALLOWED = 1.05
+"""Volts over the controller's limit up to which a pack is still looked at: so an LiHV pack on a controller rated in LiPo
+cells is seen and flagged, not just missing."""
 MEASURED_SPREAD = (0.25, 0.03)
 """Uncertainty of resistance and capacity of a pack whose resistance was measured: from docs/model.md."""
 LABEL_SPREAD = (0.50, 0.06)
@@ -69,7 +72,7 @@ class Candidates:
     @property
     def nominal_v(self) -> Floats:
         """Printed volts of each pack. [V]"""
-        return _NOMINAL_V[self.chemistry_index] * self.series
+        return chemistry_column("nominal_v")[self.chemistry_index] * self.series
 
     @property
     def measured(self) -> NDArray[np.bool_]:
@@ -97,8 +100,6 @@ class Candidates:
         return Candidates(**columns)
 
 
-_NOMINAL_V = np.array([CHEMISTRIES[c].nominal_v for c in CHEMISTRY_IDS])
-_TYPICAL_C = np.array([CHEMISTRIES[c].typical_label_c for c in CHEMISTRY_IDS])
 TYPICAL_RESISTANCE_MOHM_AH = {"liion": 90.0, "lifepo4": 60.0, "semisolid": 60.0, "nimh": 25.0}
 """R·Ah of cells whose label current is set by more than heat, so that the heat rule would overstate R. Typical figures."""
 
@@ -116,7 +117,7 @@ def from_packs(packs: Sequence[Pack], trust: LabelTrust) -> Candidates:
 
     index = np.array([CHEMISTRY_IDS.index(p.chemistry) for p in packs], dtype=np.int64)
     ah, label_c, measured = column("capacity_ah"), column("label_c"), column("cell_resistance_mohm")
-    printed_c = np.where(np.isnan(label_c), _TYPICAL_C[index] if len(packs) else label_c, label_c)
+    printed_c = np.where(np.isnan(label_c), chemistry_column("typical_label_c")[index], label_c)
     resistance, continuous, burst = _currents(
         packs, ah, printed_c, np.isnan(label_c), measured, column("label_burst_c"), trust
     )
@@ -142,16 +143,12 @@ def from_packs(packs: Sequence[Pack], trust: LabelTrust) -> Candidates:
         lead_awg=awg,
         lead_continuous_a=_lead_limit(awg),
         plug_index=plug_index,
-        plug_continuous_a=_PLUG_CONTINUOUS[plug_index] if len(packs) else ah,
-        plug_burst_a=_PLUG_BURST[plug_index] if len(packs) else ah,
+        plug_continuous_a=plug_column("continuous_a")[plug_index],
+        plug_burst_a=plug_column("burst_a")[plug_index],
         resistance_spread=np.where(known, MEASURED_SPREAD[0], LABEL_SPREAD[0]),
         capacity_spread=np.where(known, MEASURED_SPREAD[1], LABEL_SPREAD[1]),
         price=column("price"),
     )
-
-
-_PLUG_CONTINUOUS = np.array([PLUGS[p].continuous_a for p in PLUG_IDS])
-_PLUG_BURST = np.array([PLUGS[p].burst_a for p in PLUG_IDS])
 
 
 def _currents(
@@ -163,8 +160,6 @@ def _currents(
     burst_c: Floats,
     trust: LabelTrust,
 ) -> tuple[Floats, Floats, Floats]:
-    if not len(packs):
-        return ah, ah, ah
     trusted = trusted_c(printed_c, trust)
     typical = np.array([TYPICAL_RESISTANCE_MOHM_AH.get(p.chemistry, math.nan) for p in packs]) / ah
     from_label = resistance_from_c_mohm(trusted, ah)
@@ -197,11 +192,11 @@ def _lead_resistance(awg: Floats, length_mm: Floats) -> Floats:
 def electrically_possible(c: Candidates, *, max_v: float, chemistries: Sequence[str]) -> NDArray[np.bool_]:
     """Candidates worth looking at: of a wanted chemistry, and with no more cells than the volts allow at nominal full charge.
 
-    A twentieth over the limit is kept, so that an LiHV pack on a controller rated in LiPo cells is seen and flagged.
+    See NEARLY_ALLOWED.
     """
-    full = np.array([CHEMISTRIES[c].full_v for c in CHEMISTRY_IDS])[c.chemistry_index] * c.series
+    full = chemistry_column("full_v")[c.chemistry_index] * c.series
     wanted = np.isin(c.chemistry_index, [CHEMISTRY_IDS.index(x) for x in chemistries])
-    return np.asarray(wanted & (full <= 1.05 * max_v))
+    return np.asarray(wanted & (full <= NEARLY_ALLOWED * max_v))
 
 
 def pairs(singles: Candidates) -> Candidates:
@@ -217,8 +212,7 @@ def pairs(singles: Candidates) -> Candidates:
         "height_mm": np.where(thin_is_height, 2 * singles.height_mm, singles.height_mm),
         "price": singles.price * 2,
     }
-    plug_mohm = np.array([PLUGS[p].resistance_mohm for p in PLUG_IDS])[singles.plug_index]
-    each_mohm = singles.outside_mohm + plug_mohm
+    each_mohm = singles.outside_mohm + plug_column("resistance_mohm")[singles.plug_index]
     n = len(singles)
     in_series = replace(
         singles,

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from coldstack.core.cells.chemistry import CHEMISTRIES, CHEMISTRY_IDS
+from coldstack.core.cells.chemistry import chemistry_column
 from coldstack.core.cells.resistance import BURST_DURATION_S
 from coldstack.core.chain.plugs import plug_family
 from coldstack.core.chain.wire import BURST_FACTOR as WIRE_BURST_FACTOR
@@ -78,7 +78,7 @@ def want_columns(job: Job, c: Candidates, d: Discharge, *, landing_ah: Floats) -
     whole = np.isin(d.ending, (int(Ending.REACHED_LANDING), int(Ending.RAN_TOO_LONG)))
     given_ah = np.where(whole, landing_ah, d.used_ah)
     n, wants, e = len(c), job.wants, job.electronics
-    full = np.array([CHEMISTRIES[x].full_v for x in CHEMISTRY_IDS])[c.chemistry_index]
+    full = chemistry_column("full_v")[c.chemistry_index]
     rated = f"rated for {e.rated_cells} LiPo cells" if e.rated_cells else "as given"
     wanted = "wanted"
     columns = [

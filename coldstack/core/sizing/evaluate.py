@@ -7,8 +7,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from coldstack.core.cells.chemistry import CHEMISTRIES, CHEMISTRY_IDS
-from coldstack.core.chain.plugs import PLUG_IDS, PLUGS
+from coldstack.core.cells.chemistry import CHEMISTRY_IDS, chemistry_column
+from coldstack.core.chain.plugs import plug_column
 from coldstack.core.chain.wire import lead_pair_resistance_mohm
 from coldstack.core.discharge.batch import (
     Discharge,
@@ -99,9 +99,9 @@ def pack_columns(job: Job, c: Candidates) -> PackColumns:
     def by_chemistry(of: str) -> Floats:
         return np.array([getattr(rules[x], of) for x in CHEMISTRY_IDS])[c.chemistry_index]
 
-    nominal = np.array([CHEMISTRIES[x].nominal_v for x in CHEMISTRY_IDS])[c.chemistry_index]
+    nominal = chemistry_column("nominal_v")[c.chemistry_index]
     stops = job.electronics.cutoff == "programmable"
-    plug_mohm = np.array([PLUGS[p].resistance_mohm for p in PLUG_IDS])[c.plug_index]
+    plug_mohm = plug_column("resistance_mohm")[c.plug_index]
     e = job.electronics
     model_leads = lead_pair_resistance_mohm(e.lead_awg, e.lead_length_mm)
     return PackColumns(

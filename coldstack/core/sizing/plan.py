@@ -16,7 +16,13 @@ from coldstack.core.discharge.simulate import LONGEST_RUN_S
 from coldstack.core.draw.scaling import refitted_current_a, throttle_current_a
 from coldstack.core.packs.pack import CellType, Pack
 from coldstack.core.sizing.builds import cell_builds, generic_grid, heaviest_shown_g
-from coldstack.core.sizing.candidates import Candidates, electrically_possible, from_packs, pairs
+from coldstack.core.sizing.candidates import (
+    NEARLY_ALLOWED,
+    Candidates,
+    electrically_possible,
+    from_packs,
+    pairs,
+)
 from coldstack.core.sizing.conflict import Conflict, conflict
 from coldstack.core.sizing.evaluate import Evaluation, evaluate
 from coldstack.core.sizing.front import (
@@ -118,20 +124,31 @@ def _grid(job: Job, series: Sequence[int], fineness: Fineness) -> Candidates:
 
 
 def wanted_series(job: Job) -> list[int]:
-    """Cell counts to look at: those chosen, or all that some wanted chemistry allows by volts."""
-    accepted = [chip.cells for chip in cell_chips(job) if chip.accepted]
+    """Cell counts to look at: those chosen, or all that some wanted chemistry allows by volts, or nearly so."""
     chosen = [s for s in job.wants.cells if s <= MOST_CELLS]
-    # an LiHV count just over the limit is kept to be flagged
-    return chosen or accepted
+    return chosen or [s for s in range(1, MOST_CELLS + 1) if _fitting(job, s, over=NEARLY_ALLOWED)]
+
+
+def _fitting(job: Job, cells: int, *, over: float = 1.0) -> list[str]:
+    """Wanted chemistries of which so many cells lie within the controller's volts, or up to ``over`` times its highest."""
+    e = job.electronics
+    return [
+        c
+        for c in job.wants.chemistries
+        if cells * chemistry(c).full_v <= over * e.max_v + 1e-9
+        and cells * chemistry(c).empty_rest_v >= 0.9 * e.min_v
+    ]
 
 
 def cell_chips(job: Job) -> list[CellChip]:
     """Cell counts 1 to 14 with their full-charge volts in the first wanted chemistry that the electronics accept."""
     e, chips = job.electronics, []
     for cells in range(1, MOST_CELLS + 1):
-        options = [(c, cells * chemistry(c).full_v, cells * chemistry(c).empty_rest_v) for c in job.wants.chemistries]  # fmt: skip
-        fits = [o for o in options if o[1] <= e.max_v + 1e-9 and o[2] >= e.min_v * 0.9]
-        chemistry_id, full_v, empty_v = (fits or options)[0]
+        fits = _fitting(job, cells)
+        chemistry_id = (fits or job.wants.chemistries)[0]
+        full_v, empty_v = (
+            cells * v for v in (chemistry(chemistry_id).full_v, chemistry(chemistry_id).empty_rest_v)
+        )
         name = chemistry(chemistry_id).name
         if fits:
             reason = f"{cells}S {name} is {full_v:.1f} V fresh off the charger."
@@ -172,6 +189,7 @@ def read(e: Evaluation, aim: Aim) -> Plan:
     order = _sturdy_first(spread, len(short)) if spread is not None else []
     short = [short[k] for k in order]
     best = short[0] if short else None
+    found = conflict(e)
     return Plan(
         evaluation=e,
         front_rows=_front_rows(e),
@@ -179,9 +197,9 @@ def read(e: Evaluation, aim: Aim) -> Plan:
         short_range=_part(spread, order),
         misses=misses,
         miss_range=_part(spread, range(len(rows) - len(misses), len(rows))),
-        conflict=conflict(e),
+        conflict=found,
         shopping=shopping(e, like=best) if best is not None else None,
-        best=best if best is not None else _nearest(e, misses),
+        best=best if best is not None else _nearest(found, misses),
     )
 
 
@@ -195,11 +213,10 @@ def _sturdy_first(spread: MinutesRange, count: int) -> list[int]:
     return sorted(range(count), key=lambda k: bool(spread.fragile[k]))
 
 
-def _nearest(e: Evaluation, misses: list[NearMiss]) -> int | None:
+def _nearest(found: Conflict | None, misses: list[NearMiss]) -> int | None:
     """What to show when nothing is feasible: the nearest miss, or the nearest that the conflict names."""
     if misses:
         return misses[0].row
-    found = conflict(e)
     return found.reliefs[0].row if found and found.reliefs else None
 
 

@@ -182,3 +182,13 @@ class Gathering(SimpleTestCase):
         """Two 2S in series are offered to a 4S model."""
         c = gather(job(), stock(pack("half", series=2, mass_g=190.0)), SMALL)
         self.assertIn("2 × half in series", c.names)
+
+    def test_lihv_alone_on_a_controller_rated_in_lipo_is_seen_and_flagged(self):
+        """Also where no other chemistry brings its cell count in: 4S at 17.4 V is looked at, and refused by its volts."""
+        made = plan(
+            job(wants={"chemistries": ("lihv",)}), stock(pack("hv", chemistry="lihv")), fineness=SMALL
+        )
+        e = made.evaluation
+        row = e.candidates.names.index("hv")
+        self.assertIn("window.full", [e.checks[k].id for k in e.failing(row)])
+        self.assertIn("hv", [e.candidates.names[m.row] for m in made.misses])
