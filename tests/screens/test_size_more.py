@@ -109,12 +109,15 @@ class JobPanel(ScreenCase):
         self.assertEqual(self.field("Average").get_attribute("aria-invalid"), "true")
 
     def test_saving_fails_and_is_told(self):
-        """The line drops while saving: the figure stays, and it says that it is not saved."""
+        """The line drops while saving: the figure stays, it says that it is not saved, and saves it once the line is back."""
         self.open("/")
         self.context.route("**/api/models/*/job", lambda route: route.abort())
         self.field("Average").fill("14")
         self.page.get_by_text(re.compile("Not saved")).wait_for()
         self.assertEqual(self.field("Average").input_value(), "14")
+        self.context.unroute("**/api/models/*/job")
+        self.page.get_by_text("Saved", exact=True).wait_for()
+        self.assertEqual(self.job()["draw"]["average_a"], 14)
 
     def test_leaving_at_once_saves_what_was_typed(self):
         """Another model right after the last key: nothing is lost."""

@@ -218,7 +218,7 @@ def choices_out() -> r.ChoicesOut:
     }
     air = {"closed": "closed bay", "vented": "vented bay", "stream": "in the air stream"}
     return r.ChoicesOut(
-        motions=[r.Choice(id=m.id, name=m.name, note=f"watts go with mass^{m.mass_exponent:g}") for m in MOTIONS.values()],
+        motions=[r.MotionChoice(id=m.id, name=m.name, note=f"watts go with mass^{m.mass_exponent:g}", geared=m.geared) for m in MOTIONS.values()],
         chemistries=[r.Choice(id=c.id, name=c.name, note=f"{c.nominal_v:.2f} V nominal, {c.full_v:.2f} V full, a cell") for c in CHEMISTRIES.values()],
         plugs=[r.Choice(id=p.id, name=p.name, note=f"{p.continuous_a:g} A, {p.burst_a:g} A burst") for p in PLUGS.values()],
         house_rules=[r.Choice(id=x.id, name=x.name, note=f"{x.why} {x.who_differs}") for x in HOUSE_RULES.values()],

@@ -277,10 +277,16 @@ class Choice(BaseModel):
     note: str
 
 
+class MotionChoice(Choice):
+    """A way of moving; ``geared`` says whether other volts mean other gearing, or another propeller."""
+
+    geared: bool
+
+
 class ChoicesOut(BaseModel):
     """The lists that fields choose from, and the house rules in words."""
 
-    motions: list[Choice]
+    motions: list[MotionChoice]
     chemistries: list[Choice]
     plugs: list[Choice]
     house_rules: list[Choice]

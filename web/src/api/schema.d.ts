@@ -287,7 +287,7 @@ export interface components {
             /** Label Trusts */
             label_trusts: components["schemas"]["Choice"][];
             /** Motions */
-            motions: components["schemas"]["Choice"][];
+            motions: components["schemas"]["MotionChoice"][];
             /** Plugs */
             plugs: components["schemas"]["Choice"][];
         };
@@ -700,6 +700,20 @@ export interface components {
             name: string;
             /** Slug */
             slug: string;
+        };
+        /**
+         * MotionChoice
+         * @description A way of moving; ``geared`` says whether other volts mean other gearing, or another propeller.
+         */
+        MotionChoice: {
+            /** Geared */
+            geared: boolean;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
         };
         /**
          * PhaseIn

@@ -9,6 +9,7 @@ export type SaveState = { at: "saved" } | { at: "saving" } | { at: "failed"; why
 export type Change = (job: Job) => Job;
 
 const SAVE_AFTER_MS = 500;
+const RETRY_AFTER_MS = 3000;
 
 /** Undo and redo stacks by model; they outlive a change of model, not a reload. */
 type Past = { done: { label: string; job: Job }[]; undone: { label: string; job: Job }[] };
@@ -68,8 +69,13 @@ export function useJob(model: Model): JobStore {
       );
       if (!waiting.current) setSave({ at: "saved" });
     } catch (problem) {
-      if (!waiting.current)
-        setSave({ at: "failed", why: problem instanceof ApiProblem ? problem.message : "Not saved." });
+      if (waiting.current) return; // a newer job is on its way
+      setSave({ at: "failed", why: problem instanceof ApiProblem ? problem.message : "Not saved." });
+      if (problem instanceof ApiProblem && problem.status === 0) {
+        // the line is down, the job is sound: it is sent again until it is kept
+        waiting.current = next;
+        timer.current = window.setTimeout(() => void flush(), RETRY_AFTER_MS);
+      }
     }
   }, []);
 

@@ -2,7 +2,6 @@ import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "@tanstack/react-router";
 import { useEffect } from "react";
 import { ApiProblem } from "@/api/problem";
-import type { Model } from "@/api/types";
 import { modelQuery, modelsQuery } from "@/app/queries";
 import { rememberModel } from "@/app/router";
 import { Workbench } from "@/stages/size/Workbench";
@@ -18,10 +17,6 @@ export function SizeScreen() {
   }, [model, slug]);
   if (error) return <Missing error={error} onRetry={() => void refetch()} />;
   if (!model) return <Pending />;
-  return <Loaded model={model} />;
-}
-
-function Loaded({ model }: { model: Model }) {
   return <Workbench key={model.slug} model={model} />;
 }
 

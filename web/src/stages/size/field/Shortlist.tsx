@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import type { Aim, Check, Detail, Job, Plan, Row } from "@/api/types";
+import type { Aim, Job, Plan, Row } from "@/api/types";
 import { choicesQuery } from "@/app/queries";
 import { usePreferences } from "@/format/preferences";
 import { loadingText, shown, unitOf } from "@/format/quantity";
@@ -157,7 +157,11 @@ function Line({ row, slug, job, chosen, picked, miss = false }: LineProps) {
         </Figure>
       </td>
       <td className="number px-2 text-right text-[12.5px]">
-        <Figure working={hottestWorking(detail)} onAsk={ask} label="Hottest link">
+        <Figure
+          working={detail?.plates.find((plate) => plate.weakest)?.leading.working}
+          onAsk={ask}
+          label="Hottest link"
+        >
           {loadingText(row.loading)}
         </Figure>
       </td>
@@ -175,12 +179,6 @@ function Line({ row, slug, job, chosen, picked, miss = false }: LineProps) {
       </td>
     </tr>
   );
-}
-
-function hottestWorking(detail: Detail | undefined) {
-  const links = detail?.checks.filter((c) => /^(cells|leads|plug|controller|motor)\./.test(c.id));
-  return links?.reduce<Check | undefined>((a, b) => ((b.loading ?? 0) > (a?.loading ?? 0) ? b : a), undefined)
-    ?.working;
 }
 
 function moveBetweenRows(event: React.KeyboardEvent<HTMLButtonElement>) {

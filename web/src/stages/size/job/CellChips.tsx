@@ -1,5 +1,7 @@
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Chip } from "@/api/types";
+import { choicesQuery } from "@/app/queries";
 import type { JobStore } from "@/app/useJob";
 import { usePreferences } from "@/format/preferences";
 import { shown } from "@/format/quantity";
@@ -20,7 +22,8 @@ export function CellChips({ store, chips, problem }: Props) {
         : [...job.wants.cells, n].sort((a, b) => a - b);
       return { ...job, wants: { ...job.wants, cells: next } };
     });
-  const geared = store.job.motion === "wheels" || store.job.motion === "tracks";
+  const { data: choices } = useQuery(choicesQuery);
+  const geared = choices?.motions.find((m) => m.id === store.job.motion)?.geared ?? false;
   const about = chips?.find((c) => c.cells === (asked ?? cells.at(-1)));
   return (
     <div className="mt-2">
