@@ -42,3 +42,8 @@ def percent(share: float) -> str:
         if (float(text) > 100) == (value > 100):
             return f"{text} %"
     return "just over 100 %" if value > 100 else "just under 100 %"
+
+
+def lower_first(words: str) -> str:
+    """Words for the middle of a sentence: "The port’s watts" → "the port’s watts"; names stay."""
+    return words[0].lower() + words[1:] if words.startswith(("The ", "House ")) else words

@@ -1,4 +1,4 @@
-"""The Tarnside Model Club's models, packs and catalogue, into an empty database."""
+"""The Tarnside Model Club's models, packs, chargers and catalogue, into an empty database."""
 
 from __future__ import annotations
 
@@ -9,6 +9,7 @@ from typing import Any
 
 from django.db import models, transaction
 
+from coldstack.server.gear.kinds import KINDS, clean
 from coldstack.server.gear.models import CataloguePack, CellType, OwnedPack, RcModel
 
 
@@ -23,6 +24,9 @@ def load_if_empty() -> bool:
     _load(CataloguePack, "catalogue.csv")
     _load(OwnedPack, "owned.csv")
     _load(CellType, "cells.csv")
+    for kind_id, rows in json.loads(_text("bench.json")).items():
+        kind = KINDS[kind_id]
+        kind.model.objects.bulk_create([kind.model(**clean(kind, row)) for row in rows])
     return True
 
 

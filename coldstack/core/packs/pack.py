@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from coldstack.core.cells.chemistry import chemistry
-from coldstack.core.chain.plugs import plug_family
+from coldstack.core.chain.balance import balance_plug_name, usual_balance_plug
+from coldstack.core.chain.plugs import Half, PlugEnd, plug_family
 from coldstack.core.chain.wire import wire_diameter_mm
 from coldstack.core.errors import require_between
 
@@ -37,6 +38,22 @@ class Pack:
     lead_length_mm: float = 100
     price: float | None = None
     owned: bool = False
+    plug_half: Half = "pack"
+    balance_plug: str = ""
+    """Family of its balance plug; empty for the usual one."""
+    fit: bool = True
+    """False for a pack that must not be charged or run: swollen, dented, retired."""
+    note: str = ""
+
+    @property
+    def plug_end(self) -> PlugEnd:
+        """The loose end of its main plug."""
+        return PlugEnd(self.plug, self.plug_half)
+
+    @property
+    def balance_family(self) -> str:
+        """The family of its balance plug, or the usual one where nothing is said."""
+        return self.balance_plug or usual_balance_plug(self.chemistry, self.series, self.plug)
 
 
 @dataclass(frozen=True, slots=True)
@@ -66,11 +83,14 @@ def check_pack(pack: Pack) -> Pack:
     """
     chemistry(pack.chemistry)
     plug_family(pack.plug)
+    if pack.balance_plug:
+        balance_plug_name(pack.balance_plug)
     wire_diameter_mm(pack.lead_awg)
     require_between("series", "Cells in series", pack.series, low=1, high=28)
     require_between("parallel", "Strings in parallel", pack.parallel, low=1, high=40)
     require_between("capacity_ah", "Capacity", pack.capacity_ah, low=0.01, high=200, unit="Ah")
     require_between("mass_g", "Mass", pack.mass_g, low=0.5, high=50_000, unit="g")
+    require_between("lead_length_mm", "Lead length", pack.lead_length_mm, low=0, high=5000, unit="mm")
     optional = (
         ("length_mm", "Length", pack.length_mm, 1, 2000, "mm"),
         ("width_mm", "Width", pack.width_mm, 1, 2000, "mm"),
@@ -85,3 +105,27 @@ def check_pack(pack: Pack) -> Pack:
         if value is not None:
             require_between(field, name, value, low=low, high=high, unit=unit)
     return pack
+
+
+def check_cell_type(cell: CellType) -> CellType:
+    """The cell type itself, if every figure is possible.
+
+    Raises
+    ------
+    DomainError
+        Naming the field and what would be right.
+    """
+    chemistry(cell.chemistry)
+    for field, name, value, low, high, unit in (
+        ("capacity_ah", "Capacity", cell.capacity_ah, 0.01, 100, "Ah"),
+        ("mass_g", "Mass", cell.mass_g, 0.5, 5000, "g"),
+        ("diameter_mm", "Diameter", cell.diameter_mm, 5, 100, "mm"),
+        ("length_mm", "Length", cell.length_mm, 5, 300, "mm"),
+        ("continuous_a", "Continuous current", cell.continuous_a, 0.05, 500, "A"),
+        ("burst_a", "Burst current", cell.burst_a, 0.05, 1000, "A"),
+        ("resistance_mohm", "Resistance", cell.resistance_mohm, 0.05, 2000, "mΩ"),
+        ("price", "Price", cell.price, 0, 10_000, ""),
+    ):
+        if value is not None:
+            require_between(field, name, value, low=low, high=high, unit=unit)
+    return cell

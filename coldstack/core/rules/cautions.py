@@ -36,3 +36,34 @@ ADVICE = Caution(
     "advice",
     "Cold Stack advises. Makers’ data sheets, local codes and licensed practice come first.",
 )
+
+ONE_WIRE = Caution(
+    "one_wire",
+    "Cut and solder one wire at a time, and insulate it before touching the other: a pack cannot be switched off.",
+)
+KEEP_POLARITY = Caution(
+    "keep_polarity",
+    "Plus must stay plus: check with a meter before anything is connected. The half on the pack’s side must leave no bare pin live.",
+)
+STAY_WITH_IT = Caution(
+    "stay_with_it",
+    "Stay with a charging pack, awake, on a surface that does not burn. Touch it every few minutes; if it warms or swells, or a cell does not follow, stop.",
+)
+LEAD_FIRST = Caution(
+    "lead_first",
+    "Plug the charge lead into the charger first, then the pack: bare bananas on a live pack short out.",
+)
+NEVER_FROZEN = Caution(
+    "never_frozen", "Do not charge a pack that is below 0 °C, damaged, swollen or still warm from use."
+)
+LIHV_SETTING = Caution(
+    "lihv_setting",
+    "LiHV needs its own setting. On the LiPo setting it only stops short; a LiPo pack on the LiHV setting is overcharged.",
+)
+NIMH_WARMS = Caution(
+    "nimh_warms",
+    "NiMH warms at the end: that is how its full is found. Below half C the peak may be missed: watch the timer.",
+)
+UNFIT = Caution(
+    "unfit", "This pack is marked unfit: it is neither charged nor run. Its page says how to retire it."
+)

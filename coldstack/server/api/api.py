@@ -13,7 +13,10 @@ from pydantic import BaseModel
 
 from coldstack import __version__
 from coldstack.server.api import errors
+from coldstack.server.gear.file_routes import router as file_router
+from coldstack.server.gear.kind_routes import router as kind_router
 from coldstack.server.gear.routes import router as gear_router
+from coldstack.server.matching.routes import router as matching_router
 from coldstack.server.sizing.routes import router as sizing_router
 
 
@@ -58,7 +61,10 @@ api = Api(
 )
 errors.install(api)
 api.add_router("", gear_router)
+api.add_router("", kind_router)
+api.add_router("", file_router)
 api.add_router("", sizing_router)
+api.add_router("", matching_router)
 
 
 @api.get("/health", response=Health, tags=["program"], summary="Whether the server answers")

@@ -55,7 +55,7 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(ValidationError)
     def invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
         body = _body(request)
-        errors = [{"field": _path(e), "message": _words(e, _given(body, e))} for e in error.errors]
+        errors = [{"field": _path(e), "message": words_of(e, _given(body, e))} for e in error.errors]
         detail = errors[0]["message"] if len(errors) == 1 else f"{len(errors)} fields need attention."
         return problem(422, "Not understood", detail, errors)
 
@@ -112,7 +112,8 @@ def _given(body: Any, error: dict[str, Any]) -> Any:
     return body
 
 
-def _words(error: dict[str, Any], given: Any) -> str:
+def words_of(error: dict[str, Any], given: Any) -> str:
+    """A fault of shape in a person’s words."""
     kind = error.get("type", "")
     limits = error.get("ctx", {})
     if kind == "missing":
@@ -128,6 +129,10 @@ def _words(error: dict[str, Any], given: Any) -> str:
         return "Enter a number; NaN and infinity are none."
     if kind in ("literal_error", "enum"):
         return f"Choose one of {limits.get('expected', 'the listed values')}."
+    if kind == "string_too_short":
+        return "This field is needed."
+    if kind == "string_too_long":
+        return f"At most {limits.get('max_length')} characters are possible."
     if kind in ("too_long", "list_too_long"):
         return f"At most {limits.get('max_length')} entries are possible."
     return str(error.get("msg", "This cannot be used.")).removeprefix("Value error, ")

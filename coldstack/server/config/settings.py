@@ -29,6 +29,7 @@ INSTALLED_APPS = [
     "ninja",
     "coldstack.server.gear",
     "coldstack.server.sizing",
+    "coldstack.server.matching",
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",

@@ -1,12 +1,18 @@
-"""What one can do with gear, each in one transaction."""
+"""What one can do with gear: each in one transaction, each remembered so that it can be undone."""
 
 from __future__ import annotations
 
-from django.db import transaction
+from typing import Any
 
-from coldstack.server.gear.models import RcModel
+from django.db import IntegrityError, transaction
+from django.utils import timezone
+from django.utils.text import slugify
+
+from coldstack.core.errors import DomainError
+from coldstack.server.gear.kinds import KINDS, Kind, clean, kind_of, row_of
+from coldstack.server.gear.models import Change, Gear, OwnedPack, RcModel
 from coldstack.server.sizing.assemble import job_of
-from coldstack.server.sizing.schemas import JobIn
+from coldstack.server.sizing.schemas import In, JobIn
 
 
 @transaction.atomic
@@ -21,7 +27,165 @@ def save_job(slug: str, job: JobIn) -> RcModel:
         For an unknown model.
     """
     job_of(job)
-    model = RcModel.objects.select_for_update().get(slug=slug)
+    model = RcModel.live.select_for_update().get(slug=slug)
     model.job = job.model_dump(mode="json")
     model.save(update_fields=["job", "updated"])
     return model
+
+
+@transaction.atomic
+def add(kind: Kind, data: In) -> tuple[Gear, Change]:
+    """Store a new one.
+
+    Raises
+    ------
+    DomainError
+        For figures that cannot be, or a tag that another pack bears.
+    """
+    return _add(kind, clean(kind, data), f"Added {kind.one} {{}}")
+
+
+@transaction.atomic
+def change(kind: Kind, pk: int, data: In) -> tuple[Gear, Change]:
+    """Replace all fields of one; raises as `add`, and DoesNotExist for one that is not there."""
+    item = kind.model.live.select_for_update().get(pk=pk)
+    row = clean(kind, data)
+    if kind.id == "models":
+        row["slug"] = row_of(kind, item)["slug"]  # an address that was given out stays
+    before = {name: value for name, value in row_of(kind, item).items() if value != row[name]}
+    _store(kind, item, row)
+    return item, _remember(f"Changed {kind.one} {kind.label(row)}", [_entry(kind, item.pk, before)])
+
+
+@transaction.atomic
+def copy(kind: Kind, pk: int) -> tuple[Gear, Change]:
+    """Store the same again under a free tag or name."""
+    row = row_of(kind, kind.model.live.get(pk=pk))
+    if kind.key == "tag":
+        row["tag"] = free_tag(row["tag"])
+    else:
+        row["name"] = _free_name(kind, row["name"])
+    if "slug" in row:
+        row["slug"] = ""
+    if "job" in row:
+        row["job"] = {**row["job"], "name": row["name"]}
+    return _add(kind, row, f"Copied to {kind.one} {{}}")
+
+
+@transaction.atomic
+def remove(kind: Kind, pk: int) -> Change:
+    """Take one out of everything; it stays in the table, so that its log is kept and undoing brings it back."""
+    item = kind.model.live.select_for_update().get(pk=pk)
+    if kind.id == "models" and RcModel.live.count() == 1:
+        raise DomainError("id", "This is the only model; add another before removing it.")
+    item.removed = timezone.now()
+    item.save(update_fields=["removed", "updated"])
+    return _remember(f"Deleted {kind.one} {kind.label(row_of(kind, item))}", [_entry(kind, item.pk, {"removed": None})])  # fmt: skip
+
+
+@transaction.atomic
+def undo(pk: int) -> Change:
+    """Undo a change: rows it made go, values it changed come back.
+
+    Raises
+    ------
+    DomainError
+        If it was undone before, or something newer touched the same rows, or a tag was given away since.
+    """
+    made = Change.objects.select_for_update().get(pk=pk)
+    if made.undone:
+        raise DomainError("id", "This was undone before.")
+    touched = {(e["kind"], e["id"]) for e in made.entries}
+    for later in Change.objects.filter(pk__gt=pk, undone=False):
+        if touched & {(e["kind"], e["id"]) for e in later.entries}:
+            raise DomainError("id", f"Newer than this, and about the same: “{later.label}”. Undo that first.")
+    try:
+        with transaction.atomic():
+            for kind_id, entries in _by_kind(made.entries).items():
+                _undo_rows(KINDS[kind_id], entries)
+    except IntegrityError:
+        raise DomainError("tag", "Another pack bears this tag now. Change its tag, then undo.") from None
+    made.undone = True
+    made.save(update_fields=["undone"])
+    return made
+
+
+def free_tag(like: str) -> str:
+    """The next number that no pack bears, written like the others."""
+    taken = set(OwnedPack.live.values_list("tag", flat=True))
+    width = len(like) if like.isdigit() else 2
+    number = 1
+    while str(number).zfill(width) in taken:
+        number += 1
+    return str(number).zfill(width)
+
+
+def free_slug(name: str) -> str:
+    """An address for a model that no other has, removed ones included."""
+    base = slugify(name)[:40] or "model"
+    taken = set(RcModel.objects.filter(slug__startswith=base).values_list("slug", flat=True))
+    return next(s for s in (base, *(f"{base}-{n}" for n in range(2, 10_000))) if s not in taken)
+
+
+def completed(kind: Kind, row: dict[str, Any]) -> dict[str, Any]:
+    """A new row with what its table needs beside the fields of the kind."""
+    if kind.id != "models":
+        return row
+    slug = row["slug"] if row["slug"] and not RcModel.objects.filter(slug=row["slug"]).exists() else free_slug(row["name"])  # fmt: skip
+    return {**row, "slug": slug, "position": RcModel.objects.count()}
+
+
+def record(label: str, entries: list[dict[str, Any]]) -> Change:
+    """Remember a change that touched many rows."""
+    return _remember(label, entries)
+
+
+def _add(kind: Kind, row: dict[str, Any], label: str) -> tuple[Gear, Change]:
+    item = kind.model(**completed(kind, row))
+    _store(kind, item, {})
+    return item, _remember(label.format(kind.label(row)), [_entry(kind, item.pk, None)])
+
+
+def _store(kind: Kind, item: Gear, row: dict[str, Any]) -> None:
+    for name, value in row.items():
+        setattr(item, name, value)
+    try:
+        with transaction.atomic():
+            item.save()
+    except IntegrityError:
+        raise DomainError(kind.key, f"Another {kind.one} is “{getattr(item, kind.key)}”. Choose another {kind.key}.") from None  # fmt: skip
+
+
+def _free_name(kind: Kind, name: str) -> str:
+    taken = set(kind.model.live.values_list(kind.key, flat=True))
+    stem = name[:68]
+    return next(
+        n for n in (f"{stem} (copy)", *(f"{stem} (copy {k})" for k in range(2, 10_000))) if n not in taken
+    )
+
+
+def _entry(kind: Kind, pk: int, before: dict[str, Any] | None) -> dict[str, Any]:
+    return {"kind": kind.id, "id": pk, "before": before}
+
+
+def _remember(label: str, entries: list[dict[str, Any]]) -> Change:
+    return Change.objects.create(label=label[:200], entries=entries)
+
+
+def _by_kind(entries: list[dict[str, Any]]) -> dict[str, list[dict[str, Any]]]:
+    grouped: dict[str, list[dict[str, Any]]] = {}
+    for entry in entries:
+        grouped.setdefault(kind_of(entry["kind"]).id, []).append(entry)
+    return grouped
+
+
+def _undo_rows(kind: Kind, entries: list[dict[str, Any]]) -> None:
+    made = [e["id"] for e in entries if e["before"] is None]
+    for start in range(0, len(made), 500):
+        kind.model.objects.filter(pk__in=made[start : start + 500]).delete()
+    for entry in entries:
+        if entry["before"] is not None:
+            item = kind.model.objects.get(pk=entry["id"])
+            for name, value in entry["before"].items():
+                setattr(item, name, value)
+            item.save()

@@ -1,4 +1,4 @@
-"""Rows to the core's values: the stock that sizing chooses from."""
+"""Rows to the core's values: the stock that sizing chooses from, and the bench that matching looks at."""
 
 from __future__ import annotations
 
@@ -9,16 +9,27 @@ from typing import Any
 from django.db import connection
 from django.db.models import Count, Max
 
+from coldstack.core.chain.adapters import Adapter, BalanceAdapter
+from coldstack.core.chain.plugs import PlugEnd
+from coldstack.core.charging.charger import Charger as ChargerValue
+from coldstack.core.charging.charger import Supply as SupplyValue
+from coldstack.core.matching.charge import Bench
 from coldstack.core.packs.pack import CellType as CellTypeValue
 from coldstack.core.packs.pack import Pack
 from coldstack.core.sizing.plan import Stock
-from coldstack.server.gear.models import CataloguePack, CellType, OwnedPack
+from coldstack.server.gear.models import CataloguePack, CellType, Charger, OwnedPack, Piece, Supply
 
-_FIGURES = (
-    "chemistry", "series", "parallel", "capacity_ah", "mass_g", "length_mm", "width_mm", "height_mm", "label_c",
-    "label_burst_c", "charge_c", "cell_resistance_mohm", "plug", "lead_awg", "lead_length_mm", "price",
+PACK_FIGURES = (
+    "name", "chemistry", "series", "parallel", "capacity_ah", "mass_g", "length_mm", "width_mm", "height_mm", "label_c",
+    "label_burst_c", "charge_c", "cell_resistance_mohm", "plug", "lead_awg", "lead_length_mm", "price", "plug_half", "balance_plug",
 )  # fmt: skip
 _CELL = ("name", "chemistry", "capacity_ah", "mass_g", "diameter_mm", "length_mm", "continuous_a", "burst_a", "resistance_mohm", "price")  # fmt: skip
+_CHARGER = (
+    "name", "chemistries", "series_min", "series_max", "nimh_cells_max", "ports", "port_a", "port_w", "step_a", "mains_w", "dc_w",
+    "dc_min_v", "dc_max_v", "balance_families", "balance_a", "output_plug", "discharge_w", "storage_cap_a",
+)  # fmt: skip
+_SUPPLY = ("name", "kind", "voltage_v", "power_w", "energy_wh")
+Row = dict[str, Any]
 
 
 def stock() -> Stock:
@@ -42,19 +53,97 @@ _last = local()
 
 
 def _stamps() -> tuple[Any, ...]:
-    tables = (OwnedPack.objects.filter(fit=True), CataloguePack.objects.all(), CellType.objects.all())
-    return tuple(tuple(t.aggregate(n=Count("pk"), latest=Max("updated")).values()) for t in tables)
+    tables = (OwnedPack.live.filter(fit=True), CataloguePack.live.all(), CellType.live.all())
+    return tuple(
+        tuple(t.aggregate(n=Count("pk"), latest=Max("updated"), ids=Max("pk")).values()) for t in tables
+    )
 
 
 @lru_cache(maxsize=2)
 def _stock_at(stamps: tuple[Any, ...]) -> Stock:
-    owned = [
-        Pack(id=f"owned:{row.pop('tag')}", owned=True, **row)
-        for row in OwnedPack.objects.filter(fit=True).values("tag", "name", *_FIGURES)
+    bought = [pack_of(row, f"pack:{row['id']}") for row in CataloguePack.live.values("id", *PACK_FIGURES)]
+    cells = [CellTypeValue(id=str(row.pop("id")), **row) for row in CellType.live.values("id", *_CELL)]
+    return Stock(packs=(*owned_packs(fit_only=True), *bought), cells=tuple(cells))
+
+
+def owned_packs(*, fit_only: bool = False) -> list[Pack]:
+    """Every pack in the box, in the order of their tags; one query."""
+    rows = OwnedPack.live.filter(fit=True) if fit_only else OwnedPack.live.all()
+    return [pack_of(row, f"owned:{row['tag']}") for row in rows.values("tag", "fit", "note", *PACK_FIGURES)]
+
+
+def pack_by_id(pack_id: str) -> Pack | None:
+    """An owned ("owned:07") or catalogue ("pack:31") pack; None for any other id."""
+    kind, _, key = pack_id.partition(":")
+    if kind == "owned":
+        row = OwnedPack.live.filter(tag=key).values("tag", "fit", "note", *PACK_FIGURES).first()
+    elif kind == "pack" and key.isdigit() and len(key) < 12:
+        row = CataloguePack.live.filter(pk=int(key)).values("id", *PACK_FIGURES).first()
+    else:
+        return None
+    return pack_of(row, pack_id) if row else None
+
+
+def pack_of(row: Row, pack_id: str) -> Pack:
+    """A stored row, or an API's input, as a pack."""
+    more = {k: row[k] for k in ("fit", "note") if k in row}
+    return Pack(id=pack_id, owned=pack_id.startswith("owned:"), **{k: row[k] for k in PACK_FIGURES}, **more)
+
+
+def cell_of(row: Row, cell_id: str = "") -> CellTypeValue:
+    """A stored row, or an API's input, as a cell type."""
+    return CellTypeValue(id=cell_id, **{k: row[k] for k in _CELL})
+
+
+def charger_of(row: Row, charger_id: str = "") -> ChargerValue:
+    """A stored row, or an API's input, as a charger."""
+    lists = {k: tuple(row[k]) for k in ("chemistries", "balance_families")}
+    return ChargerValue(id=charger_id, **{**{k: row[k] for k in _CHARGER}, **lists})
+
+
+def supply_of(row: Row, supply_id: str = "") -> SupplyValue:
+    """A stored row, or an API's input, as a supply."""
+    return SupplyValue(id=supply_id, **{k: row[k] for k in _SUPPLY})
+
+
+def adapter_of(row: Row, piece_id: str = "") -> Adapter:
+    """A stored row, or an API's input, as a piece with two main plugs."""
+    return Adapter(
+        id=piece_id,
+        name=row["name"],
+        ends=(PlugEnd(row["pack_plug"], row["pack_half"]), PlugEnd(row["device_plug"], row["device_half"])),
+        awg=row["awg"],
+        length_mm=row["length_mm"],
+        continuous_a=row["continuous_a"],
+        kind=row["kind"],
+        balance_from=tuple(row["balance_from"]),
+        balance_out=row["balance_out"],
+        balance_cells=row["balance_cells"],
+    )
+
+
+def balance_adapters_of(row: Row, piece_id: str = "") -> list[BalanceAdapter]:
+    """A balance adapter takes one family or several."""
+    return [
+        BalanceAdapter(piece_id, row["name"], family, row["balance_out"], row["balance_cells"])
+        for family in row["balance_from"]
     ]
-    bought = [
-        Pack(id=f"pack:{row.pop('id')}", **row)
-        for row in CataloguePack.objects.values("id", "name", *_FIGURES)
-    ]
-    cells = [CellTypeValue(id=str(row.pop("id")), **row) for row in CellType.objects.values("id", *_CELL)]
-    return Stock(packs=tuple(owned + bought), cells=tuple(cells))
+
+
+def chargers() -> list[ChargerValue]:
+    """Every charger, by name; one query."""
+    return [charger_of(row, str(row["id"])) for row in Charger.live.values("id", *_CHARGER)]
+
+
+def supplies() -> list[SupplyValue]:
+    """Every supply, by name; one query."""
+    return [supply_of(row, str(row["id"])) for row in Supply.live.values("id", *_SUPPLY)]
+
+
+def bench() -> Bench:
+    """Everything that goes between plugs; one query."""
+    rows: list[Row] = list(Piece.live.values())  # type: ignore[arg-type]
+    main = [adapter_of(r, str(r["id"])) for r in rows if r["kind"] != "balance"]
+    balance = tuple(b for r in rows if r["kind"] == "balance" for b in balance_adapters_of(r, str(r["id"])))
+    boards = tuple(a for a in main if a.kind == "board")
+    return Bench(tuple(a for a in main if a.kind != "board"), boards, balance)

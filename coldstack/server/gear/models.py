@@ -1,11 +1,37 @@
-"""What is stored of gear: models with their job, owned packs, the catalogue, cell types."""
+"""What is stored of gear: models with their job, packs, cells, chargers and what goes between them; and what was changed."""
 
 from __future__ import annotations
 
+from typing import Generic, TypeVar
+
 from django.db import models
+from django.db.models import Q
+
+_G = TypeVar("_G", bound="Gear", covariant=True)
 
 
-class RcModel(models.Model):
+class Live(models.Manager[_G], Generic[_G]):
+    """Gear that was not removed."""
+
+    def get_queryset(self) -> models.QuerySet[_G]:
+        """Rows without a time of removal."""
+        return super().get_queryset().filter(removed=None)
+
+
+class Gear(models.Model):
+    """Anything a person keeps. A removed piece stays in the table, so that removing can be undone and a log keeps its pack."""
+
+    updated = models.DateTimeField(auto_now=True)
+    removed = models.DateTimeField(null=True, blank=True)
+
+    objects = models.Manager()
+    live = Live()
+
+    class Meta:
+        abstract = True
+
+
+class RcModel(Gear):
     """A radio-controlled model and its job. The job is a document in the shape of the API's `JobIn`."""
 
     slug = models.SlugField(unique=True)
@@ -13,7 +39,6 @@ class RcModel(models.Model):
     description = models.CharField(max_length=200, blank=True)
     position = models.PositiveIntegerField(default=0)
     job = models.JSONField()
-    updated = models.DateTimeField(auto_now=True)
 
     class Meta:
         ordering = ("position", "name")
@@ -22,8 +47,8 @@ class RcModel(models.Model):
         return self.name
 
 
-class PackFigures(models.Model):
-    """The figures of a pack as `core.packs.Pack` knows them; null where not known."""
+class PackFigures(Gear):
+    """The figures of a pack as `core.packs.Pack` knows them; null where not known, empty where the usual holds."""
 
     name = models.CharField(max_length=120)
     chemistry = models.CharField(max_length=12)
@@ -42,7 +67,8 @@ class PackFigures(models.Model):
     lead_awg = models.FloatField()
     lead_length_mm = models.FloatField(default=100)
     price = models.FloatField(null=True, blank=True)
-    updated = models.DateTimeField(auto_now=True)
+    plug_half = models.CharField(max_length=8, default="pack")
+    balance_plug = models.CharField(max_length=12, blank=True, default="")
 
     class Meta:
         abstract = True
@@ -61,18 +87,21 @@ class CataloguePack(PackFigures):
 class OwnedPack(PackFigures):
     """A pack in the box, with its tag ("07"). Retired or unfit ones are kept, and not offered."""
 
-    tag = models.CharField(max_length=12, unique=True)
+    tag = models.CharField(max_length=12)
     fit = models.BooleanField(default=True)
     note = models.CharField(max_length=200, blank=True)
 
     class Meta:
         ordering = ("tag",)
+        constraints = (
+            models.UniqueConstraint(fields=("tag",), condition=Q(removed=None), name="one_pack_a_tag"),
+        )
 
     def __str__(self) -> str:
         return f"{self.tag} {self.name}"
 
 
-class CellType(models.Model):
+class CellType(Gear):
     """A cylindrical cell by its data sheet."""
 
     name = models.CharField(max_length=80)
@@ -85,10 +114,98 @@ class CellType(models.Model):
     burst_a = models.FloatField(null=True, blank=True)
     resistance_mohm = models.FloatField(null=True, blank=True)
     price = models.FloatField(null=True, blank=True)
-    updated = models.DateTimeField(auto_now=True)
 
     class Meta:
         ordering = ("id",)
 
     def __str__(self) -> str:
         return self.name
+
+
+class Charger(Gear):
+    """A charger as `core.charging.Charger` knows it."""
+
+    name = models.CharField(max_length=80)
+    chemistries = models.JSONField()
+    series_min = models.PositiveSmallIntegerField(default=1)
+    series_max = models.PositiveSmallIntegerField()
+    nimh_cells_max = models.PositiveSmallIntegerField(default=0)
+    ports = models.PositiveSmallIntegerField(default=1)
+    port_a = models.FloatField()
+    port_w = models.FloatField()
+    step_a = models.FloatField(default=0.1)
+    mains_w = models.FloatField(null=True, blank=True)
+    dc_w = models.FloatField(null=True, blank=True)
+    dc_min_v = models.FloatField(null=True, blank=True)
+    dc_max_v = models.FloatField(null=True, blank=True)
+    balance_families = models.JSONField(default=list)
+    balance_a = models.FloatField(default=0.3)
+    output_plug = models.CharField(max_length=20, default="banana_4")
+    discharge_w = models.FloatField(null=True, blank=True)
+    storage_cap_a = models.FloatField(null=True, blank=True)
+    note = models.CharField(max_length=200, blank=True)
+
+    class Meta:
+        ordering = ("name",)
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Supply(Gear):
+    """What stands behind a DC charger."""
+
+    name = models.CharField(max_length=80)
+    kind = models.CharField(max_length=8, default="mains")
+    voltage_v = models.FloatField()
+    power_w = models.FloatField()
+    energy_wh = models.FloatField(null=True, blank=True)
+
+    class Meta:
+        ordering = ("name",)
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Piece(Gear):
+    """What goes between plugs: an adapter, a charge lead, a parallel board, a splitter, or a balance adapter."""
+
+    name = models.CharField(max_length=80)
+    kind = models.CharField(max_length=10, default="adapter")
+    pack_plug = models.CharField(max_length=20, blank=True, default="")
+    pack_half = models.CharField(max_length=8, default="device")
+    device_plug = models.CharField(max_length=20, blank=True, default="")
+    device_half = models.CharField(max_length=8, default="pack")
+    awg = models.FloatField(default=14)
+    length_mm = models.FloatField(default=60)
+    continuous_a = models.FloatField(null=True, blank=True)
+    balance_from = models.JSONField(default=list)
+    balance_out = models.CharField(max_length=12, blank=True, default="")
+    balance_cells = models.PositiveSmallIntegerField(default=0)
+    sockets = models.PositiveSmallIntegerField(default=1)
+
+    class Meta:
+        ordering = ("kind", "name")
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Change(models.Model):
+    """One change of gear, with what is needed to undo it.
+
+    ``entries`` lists the rows it touched: ``{"kind", "id", "before"}``, where ``before`` holds the values of the fields that
+    changed, or null for a row that did not exist.
+    """
+
+    at = models.DateTimeField(auto_now_add=True)
+    label = models.CharField(max_length=200)
+    entries = models.JSONField()
+    undone = models.BooleanField(default=False)
+
+    class Meta:
+        ordering = ("-id",)
+
+    def __str__(self) -> str:
+        return self.label

@@ -1,53 +1,78 @@
-"""Models: list, read, keep the job."""
+"""Models with their jobs, for the stages; labels; changes that can be undone."""
 
 from __future__ import annotations
 
 from django.http import HttpRequest
 from ninja import Router
-from ninja.security import APIKeyCookie
 
+from coldstack.core.draw.motion import MotionId
+from coldstack.core.packs.guesses import guesses
+from coldstack.core.packs.label import read_label
+from coldstack.server.api.access import FromOurPage
 from coldstack.server.api.errors import Problem
 from coldstack.server.gear import actions
-from coldstack.server.gear.models import RcModel
-from coldstack.server.gear.schemas import ModelLine, ModelOut
+from coldstack.server.gear import schemas as s
+from coldstack.server.gear.models import Change, RcModel
+from coldstack.server.gear.starting import starting_job
 from coldstack.server.sizing.schemas import JobIn
 
 router = Router(tags=["gear"])
+REFUSALS = frozenset({400, 403, 404, 422})
 
 
-class FromOurPage(APIKeyCookie):
-    """Writing is for our own page: the CSRF token must come with it. There is no login on a person's own machine."""
-
-    param_name = "csrftoken"
-
-    def authenticate(self, request: HttpRequest, key: str | None) -> bool:
-        """The token itself was checked before."""
-        return True
-
-
-@router.get("/models", response=list[ModelLine], summary="The models one owns")
-def models(request: HttpRequest) -> list[ModelLine]:
+@router.get("/models", response=list[s.ModelLine], summary="The models one owns")
+def models(request: HttpRequest) -> list[s.ModelLine]:
     """In the order of their owner."""
-    rows = RcModel.objects.values("slug", "name", "description")
-    return [ModelLine(**row) for row in rows]
+    rows = RcModel.live.values("slug", "name", "description")
+    return [s.ModelLine(**row) for row in rows]
 
 
-@router.get("/models/{slug}", response={200: ModelOut, 404: Problem}, summary="One model with its job")
-def model(request: HttpRequest, slug: str) -> ModelOut:
+@router.get("/models/{slug}", response={200: s.ModelOut, 404: Problem}, summary="One model with its job")
+def model(request: HttpRequest, slug: str) -> s.ModelOut:
     """404 for an unknown model."""
-    return _out(RcModel.objects.get(slug=slug))
+    return _out(RcModel.live.get(slug=slug))
 
 
-@router.put(
-    "/models/{slug}/job",
-    response={200: ModelOut, frozenset({400, 403, 404, 422}): Problem},
-    auth=FromOurPage(),
-    summary="Keep a model’s job",
-)
-def keep_job(request: HttpRequest, slug: str, data: JobIn) -> ModelOut:
+@router.put("/models/{slug}/job", response={200: s.ModelOut, REFUSALS: Problem}, auth=FromOurPage(), summary="Keep a model’s job")  # fmt: skip
+def keep_job(request: HttpRequest, slug: str, data: JobIn) -> s.ModelOut:
     """The whole job is replaced, in one transaction; nothing is kept if a figure cannot be."""
     return _out(actions.save_job(slug, data))
 
 
-def _out(row: RcModel) -> ModelOut:
-    return ModelOut(slug=row.slug, name=row.name, description=row.description, job=JobIn(**row.job))
+@router.get("/starting-job", response={200: JobIn, 422: Problem}, summary="A job to start a new model from")
+def new_job(request: HttpRequest, motion: MotionId, name: str = "model") -> JobIn:
+    """Typical figures for a model that moves so, to be replaced by its own."""
+    return starting_job(motion, name)
+
+
+@router.post("/labels/read", response={200: s.LabelOut, 400: Problem, 422: Problem}, summary="Read a pack’s label")  # fmt: skip
+def label(request: HttpRequest, data: s.LabelIn) -> s.LabelOut:
+    """One line into fields; contradictions are reported, what is missing is named and guessed where that is harmless."""
+    reading = read_label(data.line, balance_wires=data.balance_wires, measured_v=data.measured_v)
+    return s.LabelOut(
+        values=reading.values,
+        words=reading.words,
+        contradictions=reading.contradictions,
+        filled=reading.filled,
+        missing=reading.missing,
+        guesses={name: s.GuessOut(value=g.value, words=g.words) for name, g in guesses(reading).items()},
+        unread=reading.unread,
+    )
+
+
+@router.get("/gear/changes", response=list[s.ChangeOut], summary="The latest changes that can be undone")
+def changes(request: HttpRequest) -> list[s.ChangeOut]:
+    """Newest first, at most twenty."""
+    rows = Change.objects.filter(undone=False).values("id", "label")[:20]
+    return [s.ChangeOut(**row) for row in rows]
+
+
+@router.post("/gear/changes/{change_id}/undo", response={200: s.RemovedOut, REFUSALS: Problem}, auth=FromOurPage(), summary="Undo a change")  # fmt: skip
+def undo(request: HttpRequest, change_id: int) -> s.RemovedOut:
+    """Rows it made go, values it changed come back; refused where something newer touched the same rows."""
+    made = actions.undo(change_id)
+    return s.RemovedOut(change=s.ChangeOut(id=made.pk, label=made.label))
+
+
+def _out(row: RcModel) -> s.ModelOut:
+    return s.ModelOut(slug=row.slug, name=row.name, description=row.description, job=JobIn(**row.job))

@@ -1,10 +1,19 @@
-"""What the API says of gear."""
+"""Gear as the API takes and says it. Names and units are the core's; `id` is added to what is stored."""
 
 from __future__ import annotations
 
-from pydantic import BaseModel
+from typing import Annotated, Literal
 
-from coldstack.server.sizing.schemas import JobIn
+from pydantic import BaseModel, Field
+
+from coldstack.core.cells.chemistry import ChemistryId
+from coldstack.core.chain.plugs import Half
+from coldstack.core.charging.charger import SupplyKind
+from coldstack.server.sizing.schemas import In, JobIn
+
+Name = Annotated[str, Field(min_length=1, max_length=80)]
+Note = Annotated[str, Field(max_length=200)]
+PieceKind = Literal["adapter", "lead", "board", "splitter", "balance"]
 
 
 class ModelLine(BaseModel):
@@ -19,3 +28,180 @@ class ModelOut(ModelLine):
     """A model with its job."""
 
     job: JobIn
+
+
+class ModelIn(In):
+    """A model: its name, what it is, and its job. ``slug`` is its place in addresses, made from the name if it is empty."""
+
+    name: Name
+    description: Note = ""
+    slug: Annotated[str, Field(max_length=50, pattern=r"^[a-z0-9-]*$")] = ""
+    job: JobIn
+
+
+class CataloguePackIn(In):
+    """A pack that can be bought, by its label. Null where the label says nothing; empty for what is usual."""
+
+    name: Annotated[str, Field(min_length=1, max_length=120)]
+    chemistry: ChemistryId
+    series: int
+    parallel: int = 1
+    capacity_ah: float
+    mass_g: float
+    length_mm: float | None = None
+    width_mm: float | None = None
+    height_mm: float | None = None
+    label_c: float | None = None
+    label_burst_c: float | None = None
+    charge_c: float | None = None
+    cell_resistance_mohm: float | None = None
+    plug: str = "xt60"
+    lead_awg: float = 14
+    lead_length_mm: float = 100
+    price: float | None = None
+    plug_half: Half = "pack"
+    balance_plug: str = ""
+
+
+class PackIn(CataloguePackIn):
+    """A pack in the box, with the tag that is written on it. ``fit`` is false for one that must not be charged or run."""
+
+    tag: Annotated[str, Field(min_length=1, max_length=12)]
+    fit: bool = True
+    note: Note = ""
+
+
+class CellTypeIn(In):
+    """A cylindrical cell by its data sheet."""
+
+    name: Name
+    chemistry: ChemistryId
+    capacity_ah: float
+    mass_g: float
+    diameter_mm: float
+    length_mm: float
+    continuous_a: float
+    burst_a: float | None = None
+    resistance_mohm: float | None = None
+    price: float | None = None
+
+
+class ChargerIn(In):
+    """A charger by its sheet. Watts are those that reach the packs; null for an input it has not."""
+
+    name: Name
+    chemistries: Annotated[list[ChemistryId], Field(max_length=6)]
+    series_min: int = 1
+    series_max: int
+    nimh_cells_max: int = 0
+    ports: int = 1
+    port_a: float
+    port_w: float
+    step_a: float = 0.1
+    mains_w: float | None = None
+    dc_w: float | None = None
+    dc_min_v: float | None = None
+    dc_max_v: float | None = None
+    balance_families: Annotated[list[str], Field(max_length=5)] = ["xh"]
+    balance_a: float = 0.3
+    output_plug: str = "banana_4"
+    discharge_w: float | None = None
+    storage_cap_a: float | None = None
+    note: Note = ""
+
+
+class SupplyIn(In):
+    """What stands behind a DC charger; ``energy_wh`` is null on the mains."""
+
+    name: Name
+    kind: SupplyKind = "mains"
+    voltage_v: float
+    power_w: float
+    energy_wh: float | None = None
+
+
+class PieceIn(In):
+    """What goes between plugs. Towards the pack it shows one half, towards the device another; a balance adapter has no main plugs."""
+
+    name: Name
+    kind: PieceKind = "adapter"
+    pack_plug: str = ""
+    pack_half: Half = "device"
+    device_plug: str = ""
+    device_half: Half = "pack"
+    awg: float = 14
+    length_mm: float = 60
+    continuous_a: float | None = None
+    balance_from: Annotated[list[str], Field(max_length=5)] = []
+    balance_out: str = ""
+    balance_cells: Annotated[int, Field(ge=0, le=28)] = 0
+    sockets: Annotated[int, Field(ge=1, le=32)] = 1
+
+
+class LabelIn(In):
+    """A label line, and what helps where it is silent: wires counted, volts measured."""
+
+    line: Annotated[str, Field(max_length=400)]
+    balance_wires: int | None = None
+    measured_v: float | None = None
+
+
+class GuessOut(BaseModel):
+    """A typical figure for what a label lacks, and what it was guessed from."""
+
+    value: float | str
+    words: str
+
+
+class LabelOut(BaseModel):
+    """A label as read. ``values`` are a pack's fields; ``words`` where each came from; ``guesses`` what to check by hand."""
+
+    values: dict[str, float | str]
+    words: dict[str, str]
+    contradictions: list[str]
+    filled: list[str]
+    missing: list[str]
+    guesses: dict[str, GuessOut]
+    unread: str
+
+
+class ChangeOut(BaseModel):
+    """A change that was made and can be undone."""
+
+    id: int
+    label: str
+
+
+class RemovedOut(BaseModel):
+    """What removing and undoing answer."""
+
+    change: ChangeOut
+
+
+class ProblemRow(BaseModel):
+    """A row of an import that cannot be taken: where it stands, the field, and why."""
+
+    place: str
+    field: str
+    message: str
+
+
+class ImportOut(BaseModel):
+    """What an import would do, or did. With problems nothing was stored."""
+
+    rows: int
+    added: int
+    changed: int
+    same: int
+    problems: list[ProblemRow]
+    problem_count: int
+    samples: list[str]
+    change: ChangeOut | None = None
+
+
+class ProgressOut(BaseModel):
+    """How far a running import is."""
+
+    phase: str
+    done: int
+    total: int

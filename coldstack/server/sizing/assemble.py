@@ -183,15 +183,15 @@ def detail_out(detail: Detail) -> r.DetailOut:
     data = asdict(detail)
     data["settings"]["timer"] = clock(detail.settings.timer_s)
     data["chemistry_name"] = CHEMISTRIES[detail.chemistry].name
-    return r.DetailOut(**_without_infinity(data))
+    return r.DetailOut(**without_infinity(data))
 
 
-def _without_infinity(value: Any) -> Any:
+def without_infinity(value: Any) -> Any:
     """The same with null for every infinite or missing number, which JSON cannot say."""
     if isinstance(value, dict):
-        return {k: _without_infinity(v) for k, v in value.items()}
+        return {k: without_infinity(v) for k, v in value.items()}
     if isinstance(value, list | tuple):
-        return [_without_infinity(v) for v in value]
+        return [without_infinity(v) for v in value]
     if isinstance(value, float) and not np.isfinite(value):
         return None
     return value
@@ -220,7 +220,7 @@ def choices_out() -> r.ChoicesOut:
     return r.ChoicesOut(
         motions=[r.MotionChoice(id=m.id, name=m.name, note=f"watts go with mass^{m.mass_exponent:g}", geared=m.geared) for m in MOTIONS.values()],
         chemistries=[r.Choice(id=c.id, name=c.name, note=f"{c.nominal_v:.2f} V nominal, {c.full_v:.2f} V full, a cell") for c in CHEMISTRIES.values()],
-        plugs=[r.Choice(id=p.id, name=p.name, note=f"{p.continuous_a:g} A, {p.burst_a:g} A burst") for p in PLUGS.values()],
+        plugs=[r.Choice(id=p.id, name=p.name, note=f"{p.continuous_a:g} A, {p.burst_a:g} A burst") for p in PLUGS.values() if p.on_packs],
         house_rules=[r.Choice(id=x.id, name=x.name, note=f"{x.why} {x.who_differs}") for x in HOUSE_RULES.values()],
         label_trusts=[r.Choice(id=k, name=v[0], note=v[1]) for k, v in trusts.items()],
         airflows=[r.Choice(id=k, name=air[k], note=f"sheds {v:g} W/m²K") for k, v in AIRFLOW_W_PER_M2_K.items()],

@@ -44,6 +44,662 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/files/gear.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Everything as JSON
+         * @description The versioned format of docs/formats.md.
+         */
+        get: operations["coldstack_server_gear_file_routes_export_json"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/gear.schema.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * JSON Schema of the format
+         * @description Made from the shapes that imports are checked by.
+         */
+        get: operations["coldstack_server_gear_file_routes_schema"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Import a file
+         * @description All or nothing, in one transaction; with a row that cannot be taken nothing is stored. It can be undone.
+         */
+        post: operations["coldstack_server_gear_file_routes_import_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * What an import would do
+         * @description Nothing is stored. Every row that cannot be taken is named, with its field and why.
+         */
+        post: operations["coldstack_server_gear_file_routes_preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/progress/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * How far an import is
+         * @description By the token that came with the import.
+         */
+        get: operations["coldstack_server_gear_file_routes_how_far"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/progress/{token}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stop an import
+         * @description It ends at its next step, and nothing of it is stored.
+         */
+        post: operations["coldstack_server_gear_file_routes_stop"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/{kind}.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * One kind as CSV
+         * @description Packs, catalogue or cells; anything else is refused.
+         */
+        get: operations["coldstack_server_gear_file_routes_export_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear/catalogue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All catalogue packs
+         * @description One query.
+         */
+        get: operations["list_catalogue"];
+        put?: never;
+        /**
+         * Add: catalogue pack
+         * @description Refused, with the field named, if a figure cannot be.
+         */
+        post: operations["add_catalogue"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear/catalogue/{row_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change: catalogue pack
+         * @description All fields are replaced.
+         */
+        put: operations["change_catalogue"];
+        post?: never;
+        /**
+         * Delete: catalogue pack
+         * @description It can be undone; a log keeps its pack.
+         */
+        delete: operations["delete_catalogue"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear/catalogue/{row_id}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Copy: catalogue pack
+         * @description Under a free tag or name.
+         */
+        post: operations["copy_catalogue"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear/cells": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All cell types
+         * @description One query.
+         */
+        get: operations["list_cells"];
+        put?: never;
+        /**
+         * Add: cell type
+         * @description Refused, with the field named, if a figure cannot be.
+         */
+        post: operations["add_cells"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear/cells/{row_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change: cell type
+         * @description All fields are replaced.
+         */
+        put: operations["change_cells"];
+        post?: never;
+        /**
+         * Delete: cell type
+         * @description It can be undone; a log keeps its pack.
+         */
+        delete: operations["delete_cells"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear/cells/{row_id}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Copy: cell type
+         * @description Under a free tag or name.
+         */
+        post: operations["copy_cells"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The latest changes that can be undone
+         * @description Newest first, at most twenty.
+         */
+        get: operations["coldstack_server_gear_routes_changes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear/changes/{change_id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Undo a change
+         * @description Rows it made go, values it changed come back; refused where something newer touched the same rows.
+         */
+        post: operations["coldstack_server_gear_routes_undo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear/chargers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All chargers
+         * @description One query.
+         */
+        get: operations["list_chargers"];
+        put?: never;
+        /**
+         * Add: charger
+         * @description Refused, with the field named, if a figure cannot be.
+         */
+        post: operations["add_chargers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear/chargers/{row_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change: charger
+         * @description All fields are replaced.
+         */
+        put: operations["change_chargers"];
+        post?: never;
+        /**
+         * Delete: charger
+         * @description It can be undone; a log keeps its pack.
+         */
+        delete: operations["delete_chargers"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear/chargers/{row_id}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Copy: charger
+         * @description Under a free tag or name.
+         */
+        post: operations["copy_chargers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear/models": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All models
+         * @description One query.
+         */
+        get: operations["list_models"];
+        put?: never;
+        /**
+         * Add: model
+         * @description Refused, with the field named, if a figure cannot be.
+         */
+        post: operations["add_models"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear/models/{row_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change: model
+         * @description All fields are replaced.
+         */
+        put: operations["change_models"];
+        post?: never;
+        /**
+         * Delete: model
+         * @description It can be undone; a log keeps its pack.
+         */
+        delete: operations["delete_models"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear/models/{row_id}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Copy: model
+         * @description Under a free tag or name.
+         */
+        post: operations["copy_models"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear/packs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All packs
+         * @description One query.
+         */
+        get: operations["list_packs"];
+        put?: never;
+        /**
+         * Add: pack
+         * @description Refused, with the field named, if a figure cannot be.
+         */
+        post: operations["add_packs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear/packs/{row_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change: pack
+         * @description All fields are replaced.
+         */
+        put: operations["change_packs"];
+        post?: never;
+        /**
+         * Delete: pack
+         * @description It can be undone; a log keeps its pack.
+         */
+        delete: operations["delete_packs"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear/packs/{row_id}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Copy: pack
+         * @description Under a free tag or name.
+         */
+        post: operations["copy_packs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear/pieces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All adapters, leads and boards
+         * @description One query.
+         */
+        get: operations["list_pieces"];
+        put?: never;
+        /**
+         * Add: adapter, lead or board
+         * @description Refused, with the field named, if a figure cannot be.
+         */
+        post: operations["add_pieces"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear/pieces/{row_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change: adapter, lead or board
+         * @description All fields are replaced.
+         */
+        put: operations["change_pieces"];
+        post?: never;
+        /**
+         * Delete: adapter, lead or board
+         * @description It can be undone; a log keeps its pack.
+         */
+        delete: operations["delete_pieces"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear/pieces/{row_id}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Copy: adapter, lead or board
+         * @description Under a free tag or name.
+         */
+        post: operations["copy_pieces"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear/supplies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All supplies
+         * @description One query.
+         */
+        get: operations["list_supplies"];
+        put?: never;
+        /**
+         * Add: supply
+         * @description Refused, with the field named, if a figure cannot be.
+         */
+        post: operations["add_supplies"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear/supplies/{row_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change: supply
+         * @description All fields are replaced.
+         */
+        put: operations["change_supplies"];
+        post?: never;
+        /**
+         * Delete: supply
+         * @description It can be undone; a log keeps its pack.
+         */
+        delete: operations["delete_supplies"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear/supplies/{row_id}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Copy: supply
+         * @description Under a free tag or name.
+         */
+        post: operations["copy_supplies"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -58,6 +714,66 @@ export interface paths {
         get: operations["coldstack_server_api_api_health"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/labels/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read a pack’s label
+         * @description One line into fields; contradictions are reported, what is missing is named and guessed where that is harmless.
+         */
+        post: operations["coldstack_server_gear_routes_label"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/match": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Match a pack
+         * @description Both chains with each joint's loading, what to get or make, the settings slip; by the gear that is stored.
+         */
+        post: operations["coldstack_server_matching_routes_match"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/match/grid": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * My packs against my models and chargers
+         * @description A verdict for every pair.
+         */
+        post: operations["coldstack_server_matching_routes_grid"];
         delete?: never;
         options?: never;
         head?: never;
@@ -164,6 +880,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/starting-job": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * A job to start a new model from
+         * @description Typical figures for a model that moves so, to be replaced by its own.
+         */
+        get: operations["coldstack_server_gear_routes_new_job"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -200,6 +936,148 @@ export interface components {
             width_mm?: number | null;
         };
         /**
+         * CataloguePackIn
+         * @description A pack that can be bought, by its label. Null where the label says nothing; empty for what is usual.
+         */
+        CataloguePackIn: {
+            /**
+             * Balance Plug
+             * @default
+             */
+            balance_plug?: string;
+            /** Capacity Ah */
+            capacity_ah: number;
+            /** Cell Resistance Mohm */
+            cell_resistance_mohm?: number | null;
+            /** Charge C */
+            charge_c?: number | null;
+            /**
+             * Chemistry
+             * @enum {string}
+             */
+            chemistry: "lipo" | "lihv" | "liion" | "semisolid" | "lifepo4" | "nimh";
+            /** Height Mm */
+            height_mm?: number | null;
+            /** Label Burst C */
+            label_burst_c?: number | null;
+            /** Label C */
+            label_c?: number | null;
+            /**
+             * Lead Awg
+             * @default 14
+             */
+            lead_awg?: number;
+            /**
+             * Lead Length Mm
+             * @default 100
+             */
+            lead_length_mm?: number;
+            /** Length Mm */
+            length_mm?: number | null;
+            /** Mass G */
+            mass_g: number;
+            /** Name */
+            name: string;
+            /**
+             * Parallel
+             * @default 1
+             */
+            parallel?: number;
+            /**
+             * Plug
+             * @default xt60
+             */
+            plug?: string;
+            /**
+             * Plug Half
+             * @default pack
+             * @enum {string}
+             */
+            plug_half?: "pack" | "device";
+            /** Price */
+            price?: number | null;
+            /** Series */
+            series: number;
+            /** Width Mm */
+            width_mm?: number | null;
+        };
+        /**
+         * CataloguePackKept
+         * @description A stored catalogue pack, and the change that made it so.
+         */
+        CataloguePackKept: {
+            change: components["schemas"]["ChangeOut"];
+            row: components["schemas"]["CataloguePackRow"];
+        };
+        /**
+         * CataloguePackRow
+         * @description A stored catalogue pack.
+         */
+        CataloguePackRow: {
+            /**
+             * Balance Plug
+             * @default
+             */
+            balance_plug?: string;
+            /** Capacity Ah */
+            capacity_ah: number;
+            /** Cell Resistance Mohm */
+            cell_resistance_mohm?: number | null;
+            /** Charge C */
+            charge_c?: number | null;
+            /**
+             * Chemistry
+             * @enum {string}
+             */
+            chemistry: "lipo" | "lihv" | "liion" | "semisolid" | "lifepo4" | "nimh";
+            /** Height Mm */
+            height_mm?: number | null;
+            /** Id */
+            id: number;
+            /** Label Burst C */
+            label_burst_c?: number | null;
+            /** Label C */
+            label_c?: number | null;
+            /**
+             * Lead Awg
+             * @default 14
+             */
+            lead_awg?: number;
+            /**
+             * Lead Length Mm
+             * @default 100
+             */
+            lead_length_mm?: number;
+            /** Length Mm */
+            length_mm?: number | null;
+            /** Mass G */
+            mass_g: number;
+            /** Name */
+            name: string;
+            /**
+             * Parallel
+             * @default 1
+             */
+            parallel?: number;
+            /**
+             * Plug
+             * @default xt60
+             */
+            plug?: string;
+            /**
+             * Plug Half
+             * @default pack
+             * @enum {string}
+             */
+            plug_half?: "pack" | "device";
+            /** Price */
+            price?: number | null;
+            /** Series */
+            series: number;
+            /** Width Mm */
+            width_mm?: number | null;
+        };
+        /**
          * CautionOut
          * @description What to mind.
          */
@@ -208,6 +1086,339 @@ export interface components {
             id: string;
             /** Sentence */
             sentence: string;
+        };
+        /**
+         * CellOut
+         * @description A cell of the grid.
+         */
+        CellOut: {
+            /** Current A */
+            current_a: number | null;
+            /** Loading */
+            loading: number | null;
+            /** Minutes */
+            minutes: number | null;
+            /** Sentence */
+            sentence: string;
+            /** Short */
+            short: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "fits" | "with" | "no";
+        };
+        /**
+         * CellTypeIn
+         * @description A cylindrical cell by its data sheet.
+         */
+        CellTypeIn: {
+            /** Burst A */
+            burst_a?: number | null;
+            /** Capacity Ah */
+            capacity_ah: number;
+            /**
+             * Chemistry
+             * @enum {string}
+             */
+            chemistry: "lipo" | "lihv" | "liion" | "semisolid" | "lifepo4" | "nimh";
+            /** Continuous A */
+            continuous_a: number;
+            /** Diameter Mm */
+            diameter_mm: number;
+            /** Length Mm */
+            length_mm: number;
+            /** Mass G */
+            mass_g: number;
+            /** Name */
+            name: string;
+            /** Price */
+            price?: number | null;
+            /** Resistance Mohm */
+            resistance_mohm?: number | null;
+        };
+        /**
+         * CellTypeKept
+         * @description A stored cell type, and the change that made it so.
+         */
+        CellTypeKept: {
+            change: components["schemas"]["ChangeOut"];
+            row: components["schemas"]["CellTypeRow"];
+        };
+        /**
+         * CellTypeRow
+         * @description A stored cell type.
+         */
+        CellTypeRow: {
+            /** Burst A */
+            burst_a?: number | null;
+            /** Capacity Ah */
+            capacity_ah: number;
+            /**
+             * Chemistry
+             * @enum {string}
+             */
+            chemistry: "lipo" | "lihv" | "liion" | "semisolid" | "lifepo4" | "nimh";
+            /** Continuous A */
+            continuous_a: number;
+            /** Diameter Mm */
+            diameter_mm: number;
+            /** Id */
+            id: number;
+            /** Length Mm */
+            length_mm: number;
+            /** Mass G */
+            mass_g: number;
+            /** Name */
+            name: string;
+            /** Price */
+            price?: number | null;
+            /** Resistance Mohm */
+            resistance_mohm?: number | null;
+        };
+        /**
+         * ChangeOut
+         * @description A change that was made and can be undone.
+         */
+        ChangeOut: {
+            /** Id */
+            id: number;
+            /** Label */
+            label: string;
+        };
+        /**
+         * ChargeIn
+         * @description How one would charge: null for the best there is. ``cell_v`` are resting volts of each cell, if they were read.
+         */
+        ChargeIn: {
+            /**
+             * Cell V
+             * @default []
+             */
+            cell_v?: number[];
+            /** Charger */
+            charger?: string | null;
+            /**
+             * Ports In Use
+             * @default 1
+             */
+            ports_in_use?: number;
+            /** Source */
+            source?: ("mains" | "dc") | null;
+            /** Supply */
+            supply?: string | null;
+        };
+        /**
+         * ChargeOut
+         * @description The pack on the charger. Null where there is no charger yet.
+         */
+        ChargeOut: {
+            /** Balance */
+            balance: string;
+            /** Cautions */
+            cautions: components["schemas"]["CautionOut"][];
+            /** Charger */
+            charger: string;
+            /** Charger Name */
+            charger_name: string;
+            /** Halves */
+            halves: string;
+            /** Halves Possible */
+            halves_possible: boolean;
+            /** Inputs */
+            inputs: ("mains" | "dc")[];
+            /** Joints */
+            joints: components["schemas"]["JointOut"][];
+            /** Limits */
+            limits: components["schemas"]["LimitOut"][];
+            /** Ports */
+            ports: number;
+            /** Ports In Use */
+            ports_in_use: number;
+            /** Ports Table */
+            ports_table: components["schemas"]["PortRowOut"][];
+            /** Possible */
+            possible: boolean;
+            /** Refusals */
+            refusals: components["schemas"]["RefusalOut"][];
+            slip: components["schemas"]["SlipOut"] | null;
+            /**
+             * Source
+             * @enum {string}
+             */
+            source: "mains" | "dc";
+            /** Subject */
+            subject: string;
+            /** Supply */
+            supply: string | null;
+            /** Way */
+            way: string[];
+        };
+        /**
+         * ChargerChoice
+         * @description A charger to choose, with what it would do for this pack.
+         */
+        ChargerChoice: {
+            /** Id */
+            id: string;
+            /** Minutes */
+            minutes: number | null;
+            /** Name */
+            name: string;
+            /** Possible */
+            possible: boolean;
+            /** Short */
+            short: string;
+        };
+        /**
+         * ChargerIn
+         * @description A charger by its sheet. Watts are those that reach the packs; null for an input it has not.
+         */
+        ChargerIn: {
+            /**
+             * Balance A
+             * @default 0.3
+             */
+            balance_a?: number;
+            /**
+             * Balance Families
+             * @default [
+             *       "xh"
+             *     ]
+             */
+            balance_families?: string[];
+            /** Chemistries */
+            chemistries: ("lipo" | "lihv" | "liion" | "semisolid" | "lifepo4" | "nimh")[];
+            /** Dc Max V */
+            dc_max_v?: number | null;
+            /** Dc Min V */
+            dc_min_v?: number | null;
+            /** Dc W */
+            dc_w?: number | null;
+            /** Discharge W */
+            discharge_w?: number | null;
+            /** Mains W */
+            mains_w?: number | null;
+            /** Name */
+            name: string;
+            /**
+             * Nimh Cells Max
+             * @default 0
+             */
+            nimh_cells_max?: number;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Output Plug
+             * @default banana_4
+             */
+            output_plug?: string;
+            /** Port A */
+            port_a: number;
+            /** Port W */
+            port_w: number;
+            /**
+             * Ports
+             * @default 1
+             */
+            ports?: number;
+            /** Series Max */
+            series_max: number;
+            /**
+             * Series Min
+             * @default 1
+             */
+            series_min?: number;
+            /**
+             * Step A
+             * @default 0.1
+             */
+            step_a?: number;
+            /** Storage Cap A */
+            storage_cap_a?: number | null;
+        };
+        /**
+         * ChargerKept
+         * @description A stored charger, and the change that made it so.
+         */
+        ChargerKept: {
+            change: components["schemas"]["ChangeOut"];
+            row: components["schemas"]["ChargerRow"];
+        };
+        /**
+         * ChargerRow
+         * @description A stored charger.
+         */
+        ChargerRow: {
+            /**
+             * Balance A
+             * @default 0.3
+             */
+            balance_a?: number;
+            /**
+             * Balance Families
+             * @default [
+             *       "xh"
+             *     ]
+             */
+            balance_families?: string[];
+            /** Chemistries */
+            chemistries: ("lipo" | "lihv" | "liion" | "semisolid" | "lifepo4" | "nimh")[];
+            /** Dc Max V */
+            dc_max_v?: number | null;
+            /** Dc Min V */
+            dc_min_v?: number | null;
+            /** Dc W */
+            dc_w?: number | null;
+            /** Discharge W */
+            discharge_w?: number | null;
+            /** Id */
+            id: number;
+            /** Mains W */
+            mains_w?: number | null;
+            /** Name */
+            name: string;
+            /**
+             * Nimh Cells Max
+             * @default 0
+             */
+            nimh_cells_max?: number;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Output Plug
+             * @default banana_4
+             */
+            output_plug?: string;
+            /** Port A */
+            port_a: number;
+            /** Port W */
+            port_w: number;
+            /**
+             * Ports
+             * @default 1
+             */
+            ports?: number;
+            /** Series Max */
+            series_max: number;
+            /**
+             * Series Min
+             * @default 1
+             */
+            series_min?: number;
+            /**
+             * Step A
+             * @default 0.1
+             */
+            step_a?: number;
+            /** Storage Cap A */
+            storage_cap_a?: number | null;
         };
         /**
          * CheckOut
@@ -431,6 +1642,45 @@ export interface components {
             spread?: number;
         };
         /**
+         * DriveOut
+         * @description The pack in the model.
+         */
+        DriveOut: {
+            /** Adapters */
+            adapters: string[];
+            /** Cautions */
+            cautions: components["schemas"]["CautionOut"][];
+            /** Checks */
+            checks: components["schemas"]["CheckOut"][];
+            /** Fixes */
+            fixes: components["schemas"]["FixOut"][];
+            /** Joints */
+            joints: components["schemas"]["JointOut"][];
+            /** Look Alike */
+            look_alike: boolean;
+            /** Minutes */
+            minutes: number;
+            /** Model Plug */
+            model_plug: string;
+            /** Peak A */
+            peak_a: number;
+            /** Plugs */
+            plugs: string;
+            /** Polarity */
+            polarity: string[];
+            /** Position Mm */
+            position_mm: number | null;
+            /** Rms A */
+            rms_a: number;
+            /** Sentence */
+            sentence: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "fits" | "with" | "no";
+        };
+        /**
          * DutyOut
          * @description The duty as it is understood.
          */
@@ -547,6 +1797,94 @@ export interface components {
             capacity_steps?: number;
         };
         /**
+         * FixOut
+         * @description A way to make the plugs meet.
+         */
+        FixOut: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "adapter_owned" | "adapter_to_get" | "solder_pack" | "solder_model";
+            /** Loading */
+            loading: number;
+            /** Name */
+            name: string;
+            /** Sentence */
+            sentence: string;
+            /** Weakest */
+            weakest: boolean;
+        };
+        /**
+         * GridHead
+         * @description A column of the grid.
+         */
+        GridHead: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * GridIn
+         * @description House rules and label trust for the chargers; each model brings its own.
+         */
+        GridIn: {
+            /**
+             * House Rules
+             * @default steady
+             */
+            house_rules?: string;
+            /**
+             * Label Trust
+             * @default cautious
+             * @enum {string}
+             */
+            label_trust?: "as_printed" | "cautious" | "sceptical";
+        };
+        /**
+         * GridOut
+         * @description My packs against my models and chargers.
+         */
+        GridOut: {
+            /** Chargers */
+            chargers: components["schemas"]["GridHead"][];
+            /** Models */
+            models: components["schemas"]["GridHead"][];
+            /** Packs */
+            packs: components["schemas"]["GridPack"][];
+        };
+        /**
+         * GridPack
+         * @description A row of the grid: a pack, and a cell for each model, then for each charger.
+         */
+        GridPack: {
+            /** Chargers */
+            chargers: components["schemas"]["CellOut"][];
+            /** Fit */
+            fit: boolean;
+            /** Id */
+            id: string;
+            /** Models */
+            models: components["schemas"]["CellOut"][];
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Tag */
+            tag: string;
+        };
+        /**
+         * GuessOut
+         * @description A typical figure for what a label lacks, and what it was guessed from.
+         */
+        GuessOut: {
+            /** Value */
+            value: number | string;
+            /** Words */
+            words: string;
+        };
+        /**
          * Health
          * @description Whether the server answers, and which version it is.
          */
@@ -555,6 +1893,27 @@ export interface components {
             status: string;
             /** Version */
             version: string;
+        };
+        /**
+         * ImportOut
+         * @description What an import would do, or did. With problems nothing was stored.
+         */
+        ImportOut: {
+            /** Added */
+            added: number;
+            change?: components["schemas"]["ChangeOut"] | null;
+            /** Changed */
+            changed: number;
+            /** Problem Count */
+            problem_count: number;
+            /** Problems */
+            problems: components["schemas"]["ProblemRow"][];
+            /** Rows */
+            rows: number;
+            /** Same */
+            same: number;
+            /** Samples */
+            samples: string[];
         };
         /**
          * JobIn
@@ -621,6 +1980,85 @@ export interface components {
             wants?: components["schemas"]["WantsIn"];
         };
         /**
+         * JointOut
+         * @description A link of the chain: a plate with its drop and heat at the RMS current, and its heat at the peak.
+         */
+        JointOut: {
+            /** Adapter */
+            adapter: boolean;
+            burst: components["schemas"]["CheckOut"];
+            continuous: components["schemas"]["CheckOut"];
+            /** Drop V */
+            drop_v: number | null;
+            /** Heat W */
+            heat_w: number | null;
+            leading: components["schemas"]["CheckOut"];
+            /** Link */
+            link: string;
+            /** Loading */
+            loading: number | null;
+            /** Name */
+            name: string;
+            /** Peak Heat W */
+            peak_heat_w: number | null;
+            /** Sentence */
+            sentence: string;
+            /** Weakest */
+            weakest: boolean;
+        };
+        /**
+         * LabelIn
+         * @description A label line, and what helps where it is silent: wires counted, volts measured.
+         */
+        LabelIn: {
+            /** Balance Wires */
+            balance_wires?: number | null;
+            /** Line */
+            line: string;
+            /** Measured V */
+            measured_v?: number | null;
+        };
+        /**
+         * LabelOut
+         * @description A label as read. ``values`` are a pack's fields; ``words`` where each came from; ``guesses`` what to check by hand.
+         */
+        LabelOut: {
+            /** Contradictions */
+            contradictions: string[];
+            /** Filled */
+            filled: string[];
+            /** Guesses */
+            guesses: {
+                [key: string]: components["schemas"]["GuessOut"];
+            };
+            /** Missing */
+            missing: string[];
+            /** Unread */
+            unread: string;
+            /** Values */
+            values: {
+                [key: string]: number | string;
+            };
+            /** Words */
+            words: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * LimitOut
+         * @description One bound on the amps.
+         */
+        LimitOut: {
+            /** Current A */
+            current_a: number;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Numbers */
+            numbers: string;
+        };
+        /**
          * LogColumnOut
          * @description How a column was recognised.
          */
@@ -677,6 +2115,65 @@ export interface components {
             used_mah: number;
         };
         /**
+         * MatchIn
+         * @description A pack ("owned:07", "pack:31", or any candidate of sizing) for a job and a charger.
+         */
+        MatchIn: {
+            /**
+             * @default {
+             *       "cell_v": [],
+             *       "charger": null,
+             *       "ports_in_use": 1,
+             *       "source": null,
+             *       "supply": null
+             *     }
+             */
+            charge?: components["schemas"]["ChargeIn"];
+            job: components["schemas"]["JobIn"];
+            /** Pack */
+            pack: string;
+        };
+        /**
+         * MatchOut
+         * @description One pack between its model and its charger.
+         */
+        MatchOut: {
+            charge: components["schemas"]["ChargeOut"] | null;
+            /** Chargers */
+            chargers: components["schemas"]["ChargerChoice"][];
+            drive: components["schemas"]["DriveOut"];
+            pack: components["schemas"]["PackOut"];
+            /** Supplies */
+            supplies: components["schemas"]["SupplyChoice"][];
+        };
+        /**
+         * ModelIn
+         * @description A model: its name, what it is, and its job. ``slug`` is its place in addresses, made from the name if it is empty.
+         */
+        ModelIn: {
+            /**
+             * Description
+             * @default
+             */
+            description?: string;
+            job: components["schemas"]["JobIn"];
+            /** Name */
+            name: string;
+            /**
+             * Slug
+             * @default
+             */
+            slug?: string;
+        };
+        /**
+         * ModelKept
+         * @description A stored model, and the change that made it so.
+         */
+        ModelKept: {
+            change: components["schemas"]["ChangeOut"];
+            row: components["schemas"]["ModelRow"];
+        };
+        /**
          * ModelLine
          * @description A model in the switcher.
          */
@@ -702,6 +2199,27 @@ export interface components {
             slug: string;
         };
         /**
+         * ModelRow
+         * @description A stored model.
+         */
+        ModelRow: {
+            /**
+             * Description
+             * @default
+             */
+            description?: string;
+            /** Id */
+            id: number;
+            job: components["schemas"]["JobIn"];
+            /** Name */
+            name: string;
+            /**
+             * Slug
+             * @default
+             */
+            slug?: string;
+        };
+        /**
          * MotionChoice
          * @description A way of moving; ``geared`` says whether other volts mean other gearing, or another propeller.
          */
@@ -714,6 +2232,214 @@ export interface components {
             name: string;
             /** Note */
             note: string;
+        };
+        /**
+         * PackIn
+         * @description A pack in the box, with the tag that is written on it. ``fit`` is false for one that must not be charged or run.
+         */
+        PackIn: {
+            /**
+             * Balance Plug
+             * @default
+             */
+            balance_plug?: string;
+            /** Capacity Ah */
+            capacity_ah: number;
+            /** Cell Resistance Mohm */
+            cell_resistance_mohm?: number | null;
+            /** Charge C */
+            charge_c?: number | null;
+            /**
+             * Chemistry
+             * @enum {string}
+             */
+            chemistry: "lipo" | "lihv" | "liion" | "semisolid" | "lifepo4" | "nimh";
+            /**
+             * Fit
+             * @default true
+             */
+            fit?: boolean;
+            /** Height Mm */
+            height_mm?: number | null;
+            /** Label Burst C */
+            label_burst_c?: number | null;
+            /** Label C */
+            label_c?: number | null;
+            /**
+             * Lead Awg
+             * @default 14
+             */
+            lead_awg?: number;
+            /**
+             * Lead Length Mm
+             * @default 100
+             */
+            lead_length_mm?: number;
+            /** Length Mm */
+            length_mm?: number | null;
+            /** Mass G */
+            mass_g: number;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Parallel
+             * @default 1
+             */
+            parallel?: number;
+            /**
+             * Plug
+             * @default xt60
+             */
+            plug?: string;
+            /**
+             * Plug Half
+             * @default pack
+             * @enum {string}
+             */
+            plug_half?: "pack" | "device";
+            /** Price */
+            price?: number | null;
+            /** Series */
+            series: number;
+            /** Tag */
+            tag: string;
+            /** Width Mm */
+            width_mm?: number | null;
+        };
+        /**
+         * PackKept
+         * @description A stored pack, and the change that made it so.
+         */
+        PackKept: {
+            change: components["schemas"]["ChangeOut"];
+            row: components["schemas"]["PackRow"];
+        };
+        /**
+         * PackOut
+         * @description The pack in the middle.
+         */
+        PackOut: {
+            /** Balance Name */
+            balance_name: string;
+            /** Balance Pins */
+            balance_pins: number | null;
+            /** Capacity Ah */
+            capacity_ah: number;
+            /** Chemistry */
+            chemistry: string;
+            /** Chemistry Name */
+            chemistry_name: string;
+            /** Fit */
+            fit: boolean;
+            /** Full V */
+            full_v: number;
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Lead Awg */
+            lead_awg: number;
+            /** Mass G */
+            mass_g: number;
+            /** Name */
+            name: string;
+            /** Nominal V */
+            nominal_v: number;
+            /** Note */
+            note: string;
+            /** Parallel */
+            parallel: number;
+            /** Plug */
+            plug: string;
+            /** Plug Name */
+            plug_name: string;
+            /** Series */
+            series: number;
+        };
+        /**
+         * PackRow
+         * @description A stored pack.
+         */
+        PackRow: {
+            /**
+             * Balance Plug
+             * @default
+             */
+            balance_plug?: string;
+            /** Capacity Ah */
+            capacity_ah: number;
+            /** Cell Resistance Mohm */
+            cell_resistance_mohm?: number | null;
+            /** Charge C */
+            charge_c?: number | null;
+            /**
+             * Chemistry
+             * @enum {string}
+             */
+            chemistry: "lipo" | "lihv" | "liion" | "semisolid" | "lifepo4" | "nimh";
+            /**
+             * Fit
+             * @default true
+             */
+            fit?: boolean;
+            /** Height Mm */
+            height_mm?: number | null;
+            /** Id */
+            id: number;
+            /** Label Burst C */
+            label_burst_c?: number | null;
+            /** Label C */
+            label_c?: number | null;
+            /**
+             * Lead Awg
+             * @default 14
+             */
+            lead_awg?: number;
+            /**
+             * Lead Length Mm
+             * @default 100
+             */
+            lead_length_mm?: number;
+            /** Length Mm */
+            length_mm?: number | null;
+            /** Mass G */
+            mass_g: number;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Parallel
+             * @default 1
+             */
+            parallel?: number;
+            /**
+             * Plug
+             * @default xt60
+             */
+            plug?: string;
+            /**
+             * Plug Half
+             * @default pack
+             * @enum {string}
+             */
+            plug_half?: "pack" | "device";
+            /** Price */
+            price?: number | null;
+            /** Series */
+            series: number;
+            /** Tag */
+            tag: string;
+            /** Width Mm */
+            width_mm?: number | null;
         };
         /**
          * PhaseIn
@@ -729,6 +2455,152 @@ export interface components {
              * @enum {string}
              */
             hold: "amps" | "power" | "throttle";
+        };
+        /**
+         * PieceIn
+         * @description What goes between plugs. Towards the pack it shows one half, towards the device another; a balance adapter has no main plugs.
+         */
+        PieceIn: {
+            /**
+             * Awg
+             * @default 14
+             */
+            awg?: number;
+            /**
+             * Balance Cells
+             * @default 0
+             */
+            balance_cells?: number;
+            /**
+             * Balance From
+             * @default []
+             */
+            balance_from?: string[];
+            /**
+             * Balance Out
+             * @default
+             */
+            balance_out?: string;
+            /** Continuous A */
+            continuous_a?: number | null;
+            /**
+             * Device Half
+             * @default pack
+             * @enum {string}
+             */
+            device_half?: "pack" | "device";
+            /**
+             * Device Plug
+             * @default
+             */
+            device_plug?: string;
+            /**
+             * Kind
+             * @default adapter
+             * @enum {string}
+             */
+            kind?: "adapter" | "lead" | "board" | "splitter" | "balance";
+            /**
+             * Length Mm
+             * @default 60
+             */
+            length_mm?: number;
+            /** Name */
+            name: string;
+            /**
+             * Pack Half
+             * @default device
+             * @enum {string}
+             */
+            pack_half?: "pack" | "device";
+            /**
+             * Pack Plug
+             * @default
+             */
+            pack_plug?: string;
+            /**
+             * Sockets
+             * @default 1
+             */
+            sockets?: number;
+        };
+        /**
+         * PieceKept
+         * @description A stored adapter, lead or board, and the change that made it so.
+         */
+        PieceKept: {
+            change: components["schemas"]["ChangeOut"];
+            row: components["schemas"]["PieceRow"];
+        };
+        /**
+         * PieceRow
+         * @description A stored adapter, lead or board.
+         */
+        PieceRow: {
+            /**
+             * Awg
+             * @default 14
+             */
+            awg?: number;
+            /**
+             * Balance Cells
+             * @default 0
+             */
+            balance_cells?: number;
+            /**
+             * Balance From
+             * @default []
+             */
+            balance_from?: string[];
+            /**
+             * Balance Out
+             * @default
+             */
+            balance_out?: string;
+            /** Continuous A */
+            continuous_a?: number | null;
+            /**
+             * Device Half
+             * @default pack
+             * @enum {string}
+             */
+            device_half?: "pack" | "device";
+            /**
+             * Device Plug
+             * @default
+             */
+            device_plug?: string;
+            /** Id */
+            id: number;
+            /**
+             * Kind
+             * @default adapter
+             * @enum {string}
+             */
+            kind?: "adapter" | "lead" | "board" | "splitter" | "balance";
+            /**
+             * Length Mm
+             * @default 60
+             */
+            length_mm?: number;
+            /** Name */
+            name: string;
+            /**
+             * Pack Half
+             * @default device
+             * @enum {string}
+             */
+            pack_half?: "pack" | "device";
+            /**
+             * Pack Plug
+             * @default
+             */
+            pack_plug?: string;
+            /**
+             * Sockets
+             * @default 1
+             */
+            sockets?: number;
         };
         /**
          * PlanIn
@@ -803,6 +2675,27 @@ export interface components {
             weakest: boolean;
         };
         /**
+         * PortRowOut
+         * @description Amps by input and ports in use.
+         */
+        PortRowOut: {
+            /** Binding */
+            binding: string;
+            /** Current A */
+            current_a: number;
+            /** Feed Name */
+            feed_name: string;
+            /** Ports In Use */
+            ports_in_use: number;
+            /**
+             * Source
+             * @enum {string}
+             */
+            source: "mains" | "dc";
+            /** Supply */
+            supply: string;
+        };
+        /**
          * Problem
          * @description An error reply (RFC 9457).
          */
@@ -820,6 +2713,42 @@ export interface components {
             title: string;
         };
         /**
+         * ProblemRow
+         * @description A row of an import that cannot be taken: where it stands, the field, and why.
+         */
+        ProblemRow: {
+            /** Field */
+            field: string;
+            /** Message */
+            message: string;
+            /** Place */
+            place: string;
+        };
+        /**
+         * ProgressOut
+         * @description How far a running import is.
+         */
+        ProgressOut: {
+            /** Done */
+            done: number;
+            /** Phase */
+            phase: string;
+            /** Total */
+            total: number;
+        };
+        /**
+         * RefusalOut
+         * @description Why a pack is not charged so.
+         */
+        RefusalOut: {
+            /** Id */
+            id: string;
+            /** Sentence */
+            sentence: string;
+            /** Short */
+            short: string;
+        };
+        /**
          * ReliefOut
          * @description What would have to give, and the candidate that then does it.
          */
@@ -830,6 +2759,13 @@ export interface components {
             id: string;
             /** Sentence */
             sentence: string;
+        };
+        /**
+         * RemovedOut
+         * @description What removing and undoing answer.
+         */
+        RemovedOut: {
+            change: components["schemas"]["ChangeOut"];
         };
         /**
          * RowOut
@@ -915,6 +2851,46 @@ export interface components {
             working: components["schemas"]["WorkingOut"];
         };
         /**
+         * SlipOut
+         * @description What to set on the charger.
+         */
+        SlipOut: {
+            /** Binding */
+            binding: string;
+            /** Charge C */
+            charge_c: number;
+            /** Chemistry */
+            chemistry: string;
+            /** Current A */
+            current_a: number;
+            /** Cutoff Mah */
+            cutoff_mah: number;
+            /** End Cell V */
+            end_cell_v: number | null;
+            /** End V */
+            end_v: number | null;
+            /** Line */
+            line: string;
+            /** Minutes */
+            minutes: number;
+            /** Minutes High */
+            minutes_high: number;
+            /** Minutes Low */
+            minutes_low: number;
+            /** Program */
+            program: string;
+            /** Series */
+            series: number;
+            /** Start Soc */
+            start_soc: number;
+            /** Timer Min */
+            timer_min: number;
+            /** Workings */
+            workings: {
+                [key: string]: components["schemas"]["WorkingOut"];
+            };
+        };
+        /**
          * StepOut
          * @description One line of a derivation.
          */
@@ -927,6 +2903,66 @@ export interface components {
             numbers: string;
             /** Rule */
             rule: string;
+        };
+        /**
+         * SupplyChoice
+         * @description A supply to choose.
+         */
+        SupplyChoice: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * SupplyIn
+         * @description What stands behind a DC charger; ``energy_wh`` is null on the mains.
+         */
+        SupplyIn: {
+            /** Energy Wh */
+            energy_wh?: number | null;
+            /**
+             * Kind
+             * @default mains
+             * @enum {string}
+             */
+            kind?: "mains" | "battery";
+            /** Name */
+            name: string;
+            /** Power W */
+            power_w: number;
+            /** Voltage V */
+            voltage_v: number;
+        };
+        /**
+         * SupplyKept
+         * @description A stored supply, and the change that made it so.
+         */
+        SupplyKept: {
+            change: components["schemas"]["ChangeOut"];
+            row: components["schemas"]["SupplyRow"];
+        };
+        /**
+         * SupplyRow
+         * @description A stored supply.
+         */
+        SupplyRow: {
+            /** Energy Wh */
+            energy_wh?: number | null;
+            /** Id */
+            id: number;
+            /**
+             * Kind
+             * @default mains
+             * @enum {string}
+             */
+            kind?: "mains" | "battery";
+            /** Name */
+            name: string;
+            /** Power W */
+            power_w: number;
+            /** Voltage V */
+            voltage_v: number;
         };
         /**
          * TraceOut
@@ -1073,6 +3109,2142 @@ export interface operations {
             };
         };
     };
+    coldstack_server_gear_file_routes_export_json: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    coldstack_server_gear_file_routes_schema: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    coldstack_server_gear_file_routes_import_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /**
+                     * Kind
+                     * @default packs
+                     */
+                    kind?: string;
+                    /**
+                     * Token
+                     * @default
+                     */
+                    token?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_gear_file_routes_preview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /**
+                     * Kind
+                     * @default packs
+                     */
+                    kind?: string;
+                    /**
+                     * Token
+                     * @default
+                     */
+                    token?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_gear_file_routes_how_far: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgressOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_gear_file_routes_stop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgressOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_gear_file_routes_export_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    list_catalogue: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CataloguePackRow"][];
+                };
+            };
+        };
+    };
+    add_catalogue: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CataloguePackIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CataloguePackKept"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_catalogue: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CataloguePackIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CataloguePackKept"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_catalogue: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RemovedOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    copy_catalogue: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CataloguePackKept"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_cells: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CellTypeRow"][];
+                };
+            };
+        };
+    };
+    add_cells: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CellTypeIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CellTypeKept"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_cells: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CellTypeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CellTypeKept"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_cells: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RemovedOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    copy_cells: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CellTypeKept"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_gear_routes_changes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangeOut"][];
+                };
+            };
+        };
+    };
+    coldstack_server_gear_routes_undo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                change_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RemovedOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_chargers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChargerRow"][];
+                };
+            };
+        };
+    };
+    add_chargers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChargerIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChargerKept"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_chargers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChargerIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChargerKept"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_chargers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RemovedOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    copy_chargers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChargerKept"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_models: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ModelRow"][];
+                };
+            };
+        };
+    };
+    add_models: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ModelIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ModelKept"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_models: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ModelIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ModelKept"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_models: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RemovedOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    copy_models: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ModelKept"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_packs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PackRow"][];
+                };
+            };
+        };
+    };
+    add_packs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PackIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PackKept"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_packs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PackIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PackKept"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_packs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RemovedOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    copy_packs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PackKept"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_pieces: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PieceRow"][];
+                };
+            };
+        };
+    };
+    add_pieces: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PieceIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PieceKept"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_pieces: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PieceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PieceKept"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_pieces: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RemovedOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    copy_pieces: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PieceKept"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_supplies: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupplyRow"][];
+                };
+            };
+        };
+    };
+    add_supplies: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SupplyIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupplyKept"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_supplies: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SupplyIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupplyKept"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_supplies: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RemovedOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    copy_supplies: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupplyKept"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     coldstack_server_api_api_health: {
         parameters: {
             query?: never;
@@ -1089,6 +5261,132 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Health"];
+                };
+            };
+        };
+    };
+    coldstack_server_gear_routes_label: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LabelIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LabelOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_matching_routes_match: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MatchIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MatchOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_matching_routes_grid: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GridIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GridOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -1277,6 +5575,38 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_gear_routes_new_job: {
+        parameters: {
+            query: {
+                motion: "level_flight" | "hover" | "wheels" | "tracks" | "hull";
+                name?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobIn"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -1,0 +1,162 @@
+"""Adapters, charge leads and boards between a pack and what it feeds or is fed by: chains of them, and what one would buy or make."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import Literal
+
+from coldstack.core.chain.plugs import PlugEnd, plug_family
+from coldstack.core.chain.wire import BURST_FACTOR, lead_pair_resistance_mohm, wire_continuous_a
+from coldstack.core.errors import require_between
+
+AdapterKind = Literal["adapter", "lead", "board", "splitter"]
+LONGEST_CHAIN = 3
+"""More than three adapters in a row is no fix."""
+MADE_LENGTH_MM = 60.0
+"""Length of an adapter that one would buy or make."""
+
+
+@dataclass(frozen=True, slots=True)
+class Adapter:
+    """A piece with a plug at each end.
+
+    ``ends`` are the halves it shows: the first towards the pack, the second towards the device. ``continuous_a`` is the
+    maker's rating of the whole piece (of a board: of one socket), None where none is given. ``balance_from`` and
+    ``balance_out`` are the balance families that a board or splitter takes and brings out, up to ``balance_cells``.
+    """
+
+    id: str
+    name: str
+    ends: tuple[PlugEnd, PlugEnd]
+    awg: float = 14
+    length_mm: float = MADE_LENGTH_MM
+    continuous_a: float | None = None
+    kind: AdapterKind = "adapter"
+    owned: bool = True
+    balance_from: tuple[str, ...] = ()
+    balance_out: str = ""
+    balance_cells: int = 0
+
+    @property
+    def wire_a(self) -> float:
+        """What its wire carries, or the maker's rating if that is less. [A]"""
+        by_wire = wire_continuous_a(self.awg)
+        return by_wire if self.continuous_a is None else min(by_wire, self.continuous_a)
+
+    @property
+    def wire_burst_a(self) -> float:
+        """What its wire carries for ten seconds; a rating given by the maker is not exceeded. [A]"""
+        by_wire = BURST_FACTOR * wire_continuous_a(self.awg)
+        return by_wire if self.continuous_a is None else min(by_wire, self.continuous_a)
+
+    @property
+    def wire_mohm(self) -> float:
+        """Both wires together, without the plugs. [mΩ]"""
+        return lead_pair_resistance_mohm(self.awg, self.length_mm)
+
+
+@dataclass(frozen=True, slots=True)
+class BalanceAdapter:
+    """A short lead from one balance family to another."""
+
+    id: str
+    name: str
+    from_plug: str
+    to_plug: str
+    cells: int
+
+
+@dataclass(frozen=True, slots=True)
+class Path:
+    """A way from the pack's plug to a device: pieces in order, and the families of the mated pairs, one more than pieces."""
+
+    pieces: tuple[Adapter, ...]
+    pairs: tuple[str, ...]
+
+    @property
+    def extra_mohm(self) -> float:
+        """Resistance beyond one mated pair at the pack: wires and the further pairs. [mΩ]"""
+        wires = sum(p.wire_mohm for p in self.pieces)
+        return wires + sum(plug_family(f).resistance_mohm for f in self.pairs[1:])
+
+    @property
+    def continuous_a(self) -> float:
+        """What all of it carries without end. [A]"""
+        return min([plug_family(f).continuous_a for f in self.pairs] + [p.wire_a for p in self.pieces])
+
+    @property
+    def burst_a(self) -> float:
+        """What all of it carries for ten seconds. [A]"""
+        return min([plug_family(f).burst_a for f in self.pairs] + [p.wire_burst_a for p in self.pieces])
+
+    def loading(self, rms_a: float, peak_a: float, *, brief_peak: bool = True) -> float:
+        """Loading of its worst part: RMS amps against continuous limits, the peak against burst limits if it is brief."""
+        return max(rms_a / self.continuous_a, peak_a / (self.burst_a if brief_peak else self.continuous_a))
+
+    @property
+    def names(self) -> str:
+        """The pieces' names, joined."""
+        return " and ".join(p.name for p in self.pieces)
+
+
+def check_adapter(adapter: Adapter) -> Adapter:
+    """The adapter itself, if every figure is possible.
+
+    Raises
+    ------
+    DomainError
+        Naming the field.
+    """
+    for end in adapter.ends:
+        plug_family(end.family)
+    require_between("awg", "Wire gauge", adapter.awg, low=0, high=40, unit="AWG")
+    require_between("length_mm", "Length", adapter.length_mm, low=0, high=5000, unit="mm")
+    if adapter.continuous_a is not None:
+        require_between("continuous_a", "Rating", adapter.continuous_a, low=0.1, high=1000, unit="A")
+    return adapter
+
+
+@lru_cache(maxsize=512)
+def paths(start: PlugEnd, goal: PlugEnd, pieces: tuple[Adapter, ...]) -> tuple[Path, ...]:
+    """Every shortest way from a pack's loose end to a device's, each piece used once; empty if there is none.
+
+    A piece joins in when one of its ends mates with what is loose; its other end is loose then. Pieces may be used either
+    way round where their halves allow it. A breadth-first search: all results have the fewest pieces.
+    """
+    if start.mate == goal:
+        return (Path((), (start.family,)),)
+    reached: list[tuple[PlugEnd, tuple[Adapter, ...], tuple[str, ...]]] = [(start, (), (start.family,))]
+    for _ in range(LONGEST_CHAIN):
+        longer = [
+            (loose, (*used, piece), (*pairs, loose.family))
+            for at, used, pairs in reached
+            for piece in pieces
+            if piece not in used
+            for loose in _other_ends(piece, at)
+            if loose.family not in pairs
+        ]
+        found = tuple(Path(used, pairs) for loose, used, pairs in longer if loose.mate == goal)
+        if found:
+            return found
+        reached = longer
+    return ()
+
+
+def coolest(found: Iterable[Path], *, rms_a: float, peak_a: float) -> Path | None:
+    """The way whose worst part is least loaded; of equals that of least resistance. None of none."""
+    return min(found, key=lambda p: (p.loading(rms_a, peak_a), p.extra_mohm), default=None)
+
+
+def made_adapter(start: PlugEnd, goal: PlugEnd) -> Adapter:
+    """The one piece that would do it: bought, or soldered from two plugs and the thickest wire the smaller plug usually takes."""
+    smaller = min(plug_family(start.family).continuous_a, plug_family(goal.family).continuous_a)
+    awg = next((g for g in (26, 22, 20, 18, 16, 14, 12, 10, 8) if wire_continuous_a(g) >= smaller), 8)
+    name = f"{plug_family(start.family).name} to {plug_family(goal.family).name} adapter"
+    return Adapter("to_get", name, (start.mate, goal.mate), awg=awg, owned=False)
+
+
+def _other_ends(piece: Adapter, loose: PlugEnd) -> list[PlugEnd]:
+    a, b = piece.ends
+    return [other for this, other in ((a, b), (b, a)) if this == loose.mate]

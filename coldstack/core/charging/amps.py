@@ -1,0 +1,167 @@
+"""Charge current: the least of all limits, brought down to the charger's step. Never up, never above any of them."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from coldstack.core.cells.chemistry import chemistry
+from coldstack.core.chain.adapters import Path
+from coldstack.core.chain.plugs import plug_family
+from coldstack.core.charging.charger import SUPPLY_EFFICIENCY, Charger, Input, Supply
+from coldstack.core.errors import DomainError, require_between
+from coldstack.core.packs.pack import Pack
+from coldstack.core.rules.house_rules import HouseRules
+from coldstack.core.units import plain_number
+from coldstack.core.working import Step, Working
+
+LABEL_CHARGE_C = 1.0
+"""Charge C where the label gives none: what everyone agrees is safe."""
+NIMH_CHARGING_V = 1.55
+"""Volts of a NiMH cell near the end of a 1C charge, above its resting full: its charger must lift it there. Typical."""
+
+
+@dataclass(frozen=True, slots=True)
+class Feed:
+    """How a charger is fed and used: input, supply behind its DC input, ports in use at once."""
+
+    source: Input
+    supply: Supply | None = None
+    ports_in_use: int = 1
+
+
+@dataclass(frozen=True, slots=True)
+class Limit:
+    """One bound on the amps: what sets it, and how it follows.
+
+    ``terms`` are the numbers of its derivation with the words between them; they are put together only when they are read.
+    """
+
+    id: str
+    name: str
+    current_a: float
+    formula: str
+    terms: tuple[str | float, ...] = ()
+
+    @property
+    def numbers(self) -> str:
+        """The relation with its numbers: "60 W ÷ (6 × 4.2 V) = 2.38 A"."""
+        told = "".join(t if isinstance(t, str) else plain_number(t) for t in self.terms)
+        return f"{told} = {plain_number(self.current_a)} A" if told else f"{plain_number(self.current_a)} A"
+
+
+@dataclass(frozen=True, slots=True)
+class Amps:
+    """The amps to set, all limits from the tightest on, and what binds."""
+
+    current_a: float
+    limits: tuple[Limit, ...]
+
+    @property
+    def binding(self) -> Limit:
+        """The tightest limit."""
+        return self.limits[0]
+
+
+def charging_cell_v(pack: Pack) -> float:
+    """Highest volts of one cell on the charger, from which watts turn into amps: full charge, for NiMH its peak. [V]"""
+    cell = chemistry(pack.chemistry)
+    return NIMH_CHARGING_V if cell.charge_method == "peak" else cell.full_v
+
+
+def charge_amps(
+    pack: Pack, charger: Charger, *, rules: HouseRules, feed: Feed, path: Path | None = None
+) -> Amps:
+    """The largest current that no limit forbids, down to the charger's step. [A]
+
+    Parameters
+    ----------
+    pack, charger
+        As on their label and sheet.
+    rules : HouseRules
+        Their charge C; where they go by the label, the label's C up to the rules' limit.
+    feed : Feed
+        Input, supply and ports in use: shared watts are taken to be shared evenly.
+    path : Path, optional
+        Lead, adapters and plugs between pack and charger; each is a limit too.
+
+    Raises
+    ------
+    DomainError
+        For an input that the charger has not, or more ports in use than it has.
+    """
+    require_between("ports_in_use", "Ports in use", feed.ports_in_use, low=1, high=charger.ports)
+    limits = [*_pack_limits(pack, rules), *_charger_limits(pack, charger, feed)]
+    if path is not None:
+        limits += _path_limits(path)
+    limits.sort(key=lambda limit: limit.current_a)
+    return Amps(floor_to_step(limits[0].current_a, charger.step_a), tuple(limits))
+
+
+def floor_to_step(current_a: float, step_a: float) -> float:
+    """The largest multiple of the step that is not above the current. [A]
+
+    Steps like 0.1 have no exact binary form: 0.3 ÷ 0.1 is 2.9999999999999996, and three steps must still be allowed at 0.3 A,
+    but never one hair above.
+
+    Raises
+    ------
+    DomainError
+        For a negative or missing current, or a step that is not above zero.
+    """
+    if not (step_a > 0 and math.isfinite(step_a)):
+        raise DomainError("step_a", f"The step must be above zero, not {step_a:g} A.")
+    if not (current_a >= 0 and math.isfinite(current_a)):
+        raise DomainError("current_a", f"A current must be zero or more, not {current_a:g} A.")
+    steps = math.floor(current_a / step_a) + 1
+    while steps > 0 and round(steps * step_a, 9) > current_a:
+        steps -= 1
+    return round(steps * step_a, 9)
+
+
+def amps_working(amps: Amps, charger: Charger) -> Working:
+    """All limits as steps, the binding one first, and the rounding down."""
+    n = plain_number
+    steps = [Step(limit.name, limit.formula, limit.numbers) for limit in amps.limits]
+    last = Step("To set", f"down to steps of {n(charger.step_a)} A", f"{n(amps.binding.current_a, 4)} A → {n(amps.current_a)} A", f"{amps.binding.name} binds")  # fmt: skip
+    return Working(
+        "Charge current", (*steps, last), "The tightest limit stands first. Amps are never rounded up."
+    )
+
+
+def _pack_limits(pack: Pack, rules: HouseRules) -> list[Limit]:
+    ah = pack.capacity_ah
+    label_c = LABEL_CHARGE_C if pack.charge_c is None else pack.charge_c
+    printed = "label" if pack.charge_c is not None else "label gives none"
+    return [
+        Limit("rules", f"House rules “{rules.name}”", rules.charge_c_limit * ah, "C × Ah", (rules.charge_c_limit, "C × ", ah, " Ah")),
+        Limit("label", "The pack’s label", label_c * ah, "charge C × Ah", (label_c, f"C ({printed}) × ", ah, " Ah")),
+    ]  # fmt: skip
+
+
+def _charger_limits(pack: Pack, charger: Charger, feed: Feed) -> list[Limit]:
+    cell_v, ports = charging_cell_v(pack), feed.ports_in_use
+
+    def by_watts(limit_id: str, name: str, watts: float, formula: str, *shared: str | float) -> Limit:
+        terms = (*shared, f" ÷ ({pack.series} × ", cell_v, " V)")
+        return Limit(limit_id, name, watts / (pack.series * cell_v), formula, terms)
+
+    total = charger.total_w(feed.source)
+    words = "mains" if feed.source == "mains" else "DC"
+    limits = [
+        Limit("port_amps", "The port’s amps", charger.port_a, "sheet"),
+        by_watts("port_watts", "The port’s watts", charger.port_w, "watts ÷ (cells × full volts)", charger.port_w, " W"),
+        by_watts("shared_watts", f"The charger’s watts on {words}", total / ports, "watts ÷ ports in use ÷ volts", total, f" W ÷ {ports}"),
+    ]  # fmt: skip
+    if feed.source == "dc" and feed.supply is not None:
+        watts, share = feed.supply.power_w, feed.supply.power_w * SUPPLY_EFFICIENCY / ports
+        limits.append(by_watts("supply", f"The supply, {feed.supply.name}", share, "watts × 0.85 ÷ ports in use ÷ volts", watts, f" W × 0.85 ÷ {ports}"))  # fmt: skip
+    return limits
+
+
+def _path_limits(path: Path) -> list[Limit]:
+    plugs = [
+        Limit(f"plug_{f}", f"The {plug_family(f).name} plug", plug_family(f).continuous_a, "continuous")
+        for f in path.pairs
+    ]
+    return plugs + [Limit(f"piece_{p.id}", p.name, p.wire_a, "wire or rating") for p in path.pieces]

@@ -1,0 +1,309 @@
+"""One pack on one charger: whether it can be charged, at how many amps, in how many minutes, and what limits it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from coldstack.core.cells.chemistry import chemistry
+from coldstack.core.cells.open_circuit import soc_at_rest
+from coldstack.core.cells.resistance import LabelTrust
+from coldstack.core.chain.adapters import Adapter, BalanceAdapter, Path, coolest, paths
+from coldstack.core.chain.balance import balance_fit, balance_plug_name, needs_balancing
+from coldstack.core.chain.plugs import plug_family
+from coldstack.core.charging.amps import Amps, Feed, charge_amps
+from coldstack.core.charging.charge_time import (
+    BALANCE_SHARE,
+    ChargeColumns,
+    ChargeTime,
+    charge_minutes,
+    charge_time,
+)
+from coldstack.core.charging.charger import Charger, Supply
+from coldstack.core.errors import DomainError, require_between
+from coldstack.core.packs.pack import Pack
+from coldstack.core.rules.house_rules import HouseRules, for_chemistry
+from coldstack.core.sizing.candidates import from_packs
+from coldstack.core.units import lower_first, plain_number
+
+LEAST_USEFUL_C = 0.2
+"""Below a fifth of C a charge takes more than five hours: not called a fit."""
+
+
+@dataclass(frozen=True, slots=True)
+class Bench:
+    """What lies on the bench beside the charger: leads, adapters and splitters; boards; balance adapters."""
+
+    pieces: tuple[Adapter, ...] = ()
+    boards: tuple[Adapter, ...] = ()
+    balance: tuple[BalanceAdapter, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Refusal:
+    """Why a pack is not charged by a charger. ``id`` names the rule, ``short`` fits into a cell of the grid."""
+
+    id: str
+    short: str
+    sentence: str
+
+
+@dataclass(frozen=True, slots=True)
+class BalanceWay:
+    """How the balance wires reach a port, or that they do not."""
+
+    fits: bool
+    sentence: str
+    path: Path
+    adapter: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class ChargeFit:
+    """The outcome: refusals (none if it can be charged), the way the plugs go, and the amps."""
+
+    pack: Pack
+    charger: Charger
+    feed: Feed
+    refusals: tuple[Refusal, ...]
+    path: Path | None
+    balance: BalanceWay | None
+    amps: Amps | None
+
+    @property
+    def possible(self) -> bool:
+        """Whether the pack can be charged so."""
+        return not self.refusals
+
+
+def charge_fit(pack: Pack, charger: Charger, *, rules: HouseRules, feed: Feed, bench: Bench) -> ChargeFit:
+    """Whether chemistry, cells, port, plugs and a useful current all hold; every reason why not.
+
+    Raises
+    ------
+    DomainError
+        For an input the charger has not, or more ports in use than it has.
+    """
+    way = balance_way(pack, charger, bench)
+    path = way.path if way and way.fits else _main_path(pack, charger, bench)
+    amps = charge_amps(pack, charger, rules=rules, feed=feed, path=path)
+    refusals = (
+        *_unfit(pack),
+        *_chemistry(pack, charger),
+        *(_cells(pack, charger) if pack.chemistry in charger.chemistries else ()),
+        *_input(charger, feed),
+        *_plugs(pack, charger, path),
+        *([] if way is None or way.fits else [Refusal("balance", "no balance port", way.sentence)]),
+        *_too_slow(pack, amps, charger),
+    )
+    return ChargeFit(pack, charger, feed, refusals, path, way, amps)
+
+
+def best_feed(charger: Charger, supplies: Sequence[Supply], *, ports_in_use: int = 1) -> Feed:
+    """The mains where the charger has it; else DC behind the strongest supply whose volts suit."""
+    if "mains" in charger.inputs:
+        return Feed("mains", None, ports_in_use)
+    suiting = [s for s in supplies if _suits(charger, s)]
+    return Feed("dc", max(suiting, key=lambda s: s.power_w, default=None), ports_in_use)
+
+
+def balance_way(pack: Pack, charger: Charger, bench: Bench) -> BalanceWay | None:
+    """How the balance plug reaches a port: into the charger, by a balance adapter, or through a board or splitter.
+
+    None where nothing needs balancing.
+    """
+    if not needs_balancing(pack.chemistry, pack.series):
+        return None
+    main = _main_path(pack, charger, bench)
+    family, cells = pack.balance_family, charger.series_max
+    direct = balance_fit(family, pack.series, charger.balance_families, cells)
+    if direct.fits and main is not None:
+        return BalanceWay(True, direct.sentence, main)
+    if main is not None:
+        for adapter in bench.balance:
+            if (
+                adapter.from_plug == family
+                and adapter.to_plug in charger.balance_families
+                and pack.series <= min(adapter.cells, cells)
+            ):
+                return BalanceWay(True, f"{balance_plug_name(family)} by {adapter.name}.", main, adapter.name)  # fmt: skip
+    for piece in (*bench.pieces, *bench.boards):
+        way = _through(pack, charger, piece, bench)
+        if way is not None:
+            return way
+    return BalanceWay(direct.fits, direct.sentence, main or Path((), ()))
+
+
+def charge_columns(fits: Sequence[ChargeFit], *, rules: HouseRules, trust: LabelTrust, rest_cell_v: float | None = None, imbalance_ah: float | None = None) -> ChargeColumns:  # fmt: skip
+    """N fits with amps as the simulation wants them; from resting volts, or from the landing point of the house rules.
+
+    Raises
+    ------
+    DomainError
+        For resting volts that no sound cell has.
+    """
+    packs = [f.pack for f in fits]
+    known = from_packs(packs, trust)
+    cell_rules = [for_chemistry(rules, p.chemistry) for p in packs]
+    return ChargeColumns(
+        chemistry_index=known.chemistry_index,
+        capacity_ah=known.capacity_ah,
+        resistance_mohm=known.resistance_mohm,
+        current_a=np.array([f.amps.current_a if f.amps else 0.0 for f in fits]),
+        full_cell_v=np.array([r.full_v for r in cell_rules]),
+        start_soc=np.array([start_soc(p, rules, rest_cell_v) for p in packs]),
+        balance_ah=np.array([BALANCE_SHARE * p.capacity_ah if imbalance_ah is None else imbalance_ah for p in packs]),
+        balance_a=np.array([f.charger.balance_a if f.balance else 0.0 for f in fits]),
+    )  # fmt: skip
+
+
+def start_soc(pack: Pack, rules: HouseRules, rest_cell_v: float | None) -> float:
+    """State of charge before charging: by the resting volts, or where the house rules land. 0 to 1.
+
+    Raises
+    ------
+    DomainError
+        For a cell below what damages it, or above what it may be charged to.
+    """
+    if rest_cell_v is None:
+        return for_chemistry(rules, pack.chemistry).landing_soc
+    _require_sound(pack, rest_cell_v)
+    return soc_at_rest(pack.chemistry, rest_cell_v)
+
+
+def fit_times(fits: Sequence[ChargeFit], *, rules: HouseRules, trust: LabelTrust, rest_cell_v: float | None = None, imbalance_ah: float | None = None) -> ChargeTime:  # fmt: skip
+    """Minutes of N possible fits in one pass."""
+    return charge_time(charge_columns(fits, rules=rules, trust=trust, rest_cell_v=rest_cell_v, imbalance_ah=imbalance_ah))  # fmt: skip
+
+
+def fit_minutes(fits: Sequence[ChargeFit], *, rules: HouseRules, trust: LabelTrust) -> list[float]:
+    """Minutes of N possible fits from the landing point, without their ranges: for the grid."""
+    return [float(m) for m in charge_minutes(charge_columns(fits, rules=rules, trust=trust))]
+
+
+def readings_of(pack: Pack, cell_v: Sequence[float]) -> tuple[float | None, float | None]:
+    """Resting volts to start from, and the worst cell's imbalance in Ah, from the volts of each cell; Nones without readings.
+
+    The lowest cell counts for the start, since it is the last to be full.
+
+    Raises
+    ------
+    DomainError
+        For another number of readings than cells, or a cell that no charger should see.
+    """
+    if not cell_v:
+        return None, None
+    if len(cell_v) != pack.series:
+        raise DomainError("charge.cell_v", f"The pack has {pack.series} cells in series; {len(cell_v)} readings were given.")  # fmt: skip
+    for volts in cell_v:
+        _require_sound(pack, volts)
+    charges = [soc_at_rest(pack.chemistry, v) for v in cell_v]
+    return min(cell_v), (max(charges) - min(charges)) * pack.capacity_ah
+
+
+def half_of(pack: Pack) -> Pack:
+    """One of two equal packs in series that would make this one up."""
+    return replace(pack, id=f"half:{pack.id}", name=f"one {pack.series // 2}S half of {pack.name}", series=pack.series // 2, mass_g=pack.mass_g / 2, balance_plug="")  # fmt: skip
+
+
+def _require_sound(pack: Pack, cell_v: float) -> None:
+    cell, field = chemistry(pack.chemistry), "charge.cell_v"
+    if cell_v < cell.damage_v:
+        raise DomainError(field, f"A {cell.name} cell that rests at {cell_v:g} V, below {cell.damage_v:g} V, is damaged: do not charge it.")  # fmt: skip
+    require_between(field, "Resting volts of a cell", cell_v, low=cell.damage_v, high=round(cell.full_v * 1.03, 2), unit="V")  # fmt: skip
+
+
+def _main_path(pack: Pack, charger: Charger, bench: Bench) -> Path | None:
+    # a board is for several packs: for one it is used only where nothing else joins the plugs
+    ways = paths(pack.plug_end, charger.output_end, bench.pieces)
+    ways = ways or paths(pack.plug_end, charger.output_end, (*bench.pieces, *bench.boards))
+    return coolest(ways, rms_a=pack.capacity_ah, peak_a=pack.capacity_ah)
+
+
+def _through(pack: Pack, charger: Charger, piece: Adapter, bench: Bench) -> BalanceWay | None:
+    """The way through a board or splitter that takes the pack's main and balance plug and brings out a family the charger has."""
+    takes = pack.balance_family in piece.balance_from and pack.series <= piece.balance_cells
+    if not takes or piece.balance_out not in charger.balance_families or pack.series > charger.series_max:
+        return None
+    ways = [
+        w
+        for w in paths(
+            pack.plug_end, charger.output_end, (piece, *(p for p in bench.pieces if p is not piece))
+        )
+        if piece in w.pieces
+    ]
+    path = coolest(ways, rms_a=pack.capacity_ah, peak_a=pack.capacity_ah)
+    if path is None:
+        return None
+    return BalanceWay(True, f"Through {piece.name}, which brings the balance wires out as {balance_plug_name(piece.balance_out)}.", path, piece.name)  # fmt: skip
+
+
+def _unfit(pack: Pack) -> list[Refusal]:
+    if pack.fit:
+        return []
+    why = f": {pack.note}" if pack.note else ""
+    return [Refusal("unfit", "unfit", f"{pack.name} is marked unfit{why}. It is not charged.")]
+
+
+def _chemistry(pack: Pack, charger: Charger) -> list[Refusal]:
+    if pack.chemistry in charger.chemistries:
+        return []
+    cell = chemistry(pack.chemistry)
+    known = [chemistry(c) for c in charger.chemistries]
+    names = " and ".join([", ".join(c.name for c in known[:-1]), known[-1].name] if len(known) > 1 else [known[0].name])  # fmt: skip
+    lithium = [c for c in known if c.charge_method == "cc_cv"]
+    if cell.charge_method == "peak":
+        why = f"NiMH ends at the small drop of its volts after the peak; a lithium program would hold it at {lithium[0].full_v:.2f} V a cell and never find that end" if lithium else "it has no program for NiMH"  # fmt: skip
+    elif not lithium:
+        why = f"{cell.name} needs constant volts at the end, which a NiMH program has not: it would overcharge it"
+    else:
+        nearest = min(lithium, key=lambda c: abs(c.full_v - cell.full_v))
+        gap = nearest.full_v - cell.full_v
+        if gap > 0:
+            why = f"{cell.name} is full at {cell.full_v:.2f} V a cell, and its {nearest.name} program goes on to {nearest.full_v:.2f} V: an overcharge"
+        elif gap < 0:
+            why = f"{cell.name} is full at {cell.full_v:.2f} V a cell, and its {nearest.name} program ends at {nearest.full_v:.2f} V: it would stop short of full, and read the cells by the wrong volts"
+        else:
+            why = f"{cell.name} and {nearest.name} end at the same {cell.full_v:.2f} V, but differ in storage and lowest volts"
+    return [Refusal("chemistry", f"no {cell.name}", f"{charger.name} charges {names} only: {why}.")]
+
+
+def _cells(pack: Pack, charger: Charger) -> list[Refusal]:
+    nimh = chemistry(pack.chemistry).charge_method == "peak"
+    most = charger.nimh_cells_max if nimh else charger.series_max
+    kind = "NiMH" if nimh else "lithium"
+    if pack.series > most:
+        return [Refusal("cells", f"{pack.series} of {most} cells", f"{pack.series} {kind} cells in series; {charger.name} ends at {most}.")]  # fmt: skip
+    if not nimh and pack.series < charger.series_min:
+        return [Refusal("cells", f"{pack.series} cell" + "s" * (pack.series > 1), f"{charger.name} starts at {charger.series_min} cells in series; the pack has {pack.series}.")]  # fmt: skip
+    return []
+
+
+def _input(charger: Charger, feed: Feed) -> list[Refusal]:
+    if feed.source == "mains" or feed.supply is None or _suits(charger, feed.supply):
+        return []
+    low, high = charger.dc_min_v, charger.dc_max_v
+    wants = " to ".join(f"{v:g} V" for v in (low, high) if v is not None)
+    return [Refusal("input", "supply’s volts", f"{feed.supply.name} gives {feed.supply.voltage_v:g} V; {charger.name} wants {wants}.")]  # fmt: skip
+
+
+def _suits(charger: Charger, supply: Supply) -> bool:
+    low, high = charger.dc_min_v, charger.dc_max_v
+    return (low is None or supply.voltage_v >= low) and (high is None or supply.voltage_v <= high)
+
+
+def _plugs(pack: Pack, charger: Charger, path: Path | None) -> list[Refusal]:
+    if path is not None and path.pairs:
+        return []
+    out = plug_family(charger.output_plug).name
+    return [Refusal("plugs", "no lead", f"No lead or adapter here takes {plug_family(pack.plug).name} to the charger’s {out}. A charge lead {out} to {plug_family(pack.plug).name} would.")]  # fmt: skip
+
+
+def _too_slow(pack: Pack, amps: Amps, charger: Charger) -> list[Refusal]:
+    least = LEAST_USEFUL_C * pack.capacity_ah
+    if amps.current_a >= least * (1 - 1e-9) and amps.current_a > 0:
+        return []
+    n = plain_number
+    return [Refusal("slow", "too slow", f"Only {n(amps.current_a)} A, {n(amps.current_a / pack.capacity_ah, 2)}C: below {n(LEAST_USEFUL_C)}C ({n(least)} A) it takes more than five hours. Limit: {lower_first(amps.binding.name)}.")]  # fmt: skip

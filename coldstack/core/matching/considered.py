@@ -1,0 +1,33 @@
+"""A candidate of sizing as a pack that one could put on a charger."""
+
+from __future__ import annotations
+
+import math
+
+from coldstack.core.cells.chemistry import CHEMISTRY_IDS
+from coldstack.core.chain.plugs import PLUG_IDS
+from coldstack.core.packs.pack import Pack
+from coldstack.core.sizing.candidates import Candidates
+
+
+def considered_pack(c: Candidates, row: int = 0) -> Pack:
+    """A build from cells or a made-up pack, with what is known of it; no charge rate, so that 1C holds."""
+
+    def known(value: float) -> float | None:
+        return None if math.isnan(value) else float(value)
+
+    return Pack(
+        id=c.ids[row],
+        name=c.names[row],
+        chemistry=CHEMISTRY_IDS[int(c.chemistry_index[row])],
+        series=int(c.series[row]),
+        parallel=int(c.parallel[row]),
+        capacity_ah=float(c.capacity_ah[row]),
+        mass_g=float(c.mass_g[row]),
+        length_mm=known(c.length_mm[row]),
+        width_mm=known(c.width_mm[row]),
+        height_mm=known(c.height_mm[row]),
+        cell_resistance_mohm=float(c.resistance_mohm[row]),
+        plug=PLUG_IDS[int(c.plug_index[row])],
+        lead_awg=float(c.lead_awg[row]),
+    )

@@ -1,0 +1,127 @@
+"""My packs against my models and chargers: a verdict for every pair, in one run a model and one pass over all chargers."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from functools import lru_cache
+from typing import Literal
+
+import numpy as np
+
+from coldstack.core.cells.chemistry import chemistry
+from coldstack.core.cells.resistance import LabelTrust
+from coldstack.core.chain.adapters import Adapter, Path
+from coldstack.core.chain.plugs import PlugEnd, mating
+from coldstack.core.charging.charger import Charger, Supply
+from coldstack.core.matching.charge import Bench, ChargeFit, best_feed, charge_fit, fit_minutes
+from coldstack.core.matching.drive import (
+    brief_peak,
+    fit_verdict,
+    lacks_and_wishes,
+    owned_path,
+    path_to_get,
+    unfit_words,
+)
+from coldstack.core.packs.pack import Pack
+from coldstack.core.rules.house_rules import HouseRules
+from coldstack.core.sizing.candidates import from_packs
+from coldstack.core.sizing.evaluate import Evaluation, evaluate
+from coldstack.core.sizing.job import Job
+from coldstack.core.sizing.wording import hottest_link
+from coldstack.core.units import lower_first, plain_number
+
+CellVerdict = Literal["fits", "with", "no"]
+
+
+@dataclass(frozen=True, slots=True)
+class GridCell:
+    """One pack in one model or on one charger. ``short`` is for the cell itself, ``sentence`` explains it."""
+
+    verdict: CellVerdict
+    short: str
+    sentence: str
+    minutes: float | None = None
+    current_a: float | None = None
+    loading: float | None = None
+
+
+@lru_cache(maxsize=64)
+def drive_column(job: Job, packs: tuple[Pack, ...], pieces: tuple[Adapter, ...]) -> list[GridCell]:
+    """Every pack in one model. Only those that the volts allow are run, all in one pass; kept while nothing changes."""
+    cells: list[GridCell | None] = [_at_once(job, pack) for pack in packs]
+    ways = {end: owned_path(job, end, pieces) for end in {p.plug_end for p in packs}}
+    rows = [k for k, cell in enumerate(cells) if cell is None]
+    if rows:
+        candidates = from_packs([packs[k] for k in rows], job.label_trust)
+        shown = [ways[packs[k].plug_end] or path_to_get(job, packs[k].plug_end) for k in rows]
+        extra = np.array([path.extra_mohm for path in shown])
+        e = evaluate(job, replace(candidates, outside_mohm=candidates.outside_mohm + extra))
+        for i, k in enumerate(rows):
+            cells[k] = _run_cell(e, i, ways[packs[k].plug_end], packs[k].plug_end)
+    return [cell for cell in cells if cell is not None]
+
+
+def charge_cells(packs: Sequence[Pack], chargers: Sequence[Charger], *, rules: HouseRules, trust: LabelTrust, bench: Bench, supplies: Sequence[Supply]) -> list[list[GridCell]]:  # fmt: skip
+    """Every pack on every charger, alone on it and with its best input: rows of packs."""
+    feeds = {c.id: best_feed(c, supplies) for c in chargers}
+    fits = [[charge_fit(p, c, rules=rules, feed=feeds[c.id], bench=bench) for c in chargers] for p in packs]
+    possible = [f for row in fits for f in row if f.possible]
+    minutes = dict(zip(map(id, possible), fit_minutes(possible, rules=rules, trust=trust), strict=True)) if possible else {}  # fmt: skip
+    return [[_charge_cell(f, minutes.get(id(f))) for f in row] for row in fits]
+
+
+def _at_once(job: Job, pack: Pack) -> GridCell | None:
+    """Verdicts that need no run: an unfit pack, and volts outside the electronics' window."""
+    if not pack.fit:
+        return GridCell("no", "unfit", f"Not to be used: {unfit_words(pack)}.")
+    cell, e, n = chemistry(pack.chemistry), job.electronics, plain_number
+    full_v = cell.full_v * pack.series
+    if round(full_v, 6) > e.max_v:
+        return GridCell("no", "too many volts", f"{n(full_v)} V fresh off the charger; {job.name} takes {n(e.max_v)} V at most.")  # fmt: skip
+    if full_v <= e.min_v:
+        return GridCell("no", "too few volts", f"{n(full_v)} V when full; {job.name} needs more than {n(e.min_v)} V under load.")  # fmt: skip
+    return None
+
+
+def _run_cell(e: Evaluation, row: int, path: Path | None, end: PlugEnd) -> GridCell:
+    rms, peak = float(e.discharge.rms_current_a[row]), float(e.discharge.peak_current_a[row])
+    minutes, (loading, name) = float(e.minutes[row]), hottest_link(e, row)
+    if path is not None and path.pieces:
+        through = path.loading(rms, peak, brief_peak=brief_peak(e.job))
+        loading, name = max((loading, name), (through, "adapter"))
+    lacks, short_of = lacks_and_wishes(e, row)
+    meeting = mating(end, PlugEnd(e.job.electronics.plug, "device"))
+    verdict, sentence = fit_verdict(
+        path, (loading, name) if loading > 1 else None, lacks, short_of, meeting.sentence
+    )
+    short = _short(
+        verdict, path, lacks, f"{name.split(',')[0]} {loading * 100:.0f} %", look_alike=meeting.look_alike
+    )
+    return GridCell(verdict, short, sentence, minutes, None, min(loading, 99.0))
+
+
+def _short(
+    verdict: CellVerdict, path: Path | None, lacks: list[str], hottest: str, *, look_alike: bool
+) -> str:
+    if path is None:
+        return "look-alike plug" if look_alike else "other plug"
+    if lacks:
+        return lacks[0]
+    if verdict == "no":
+        return hottest
+    return "with adapter" if verdict == "with" else "fits"
+
+
+def _charge_cell(fit: ChargeFit, minutes: float | None) -> GridCell:
+    if not fit.possible or fit.amps is None or minutes is None:
+        return GridCell("no", fit.refusals[0].short, " ".join(r.sentence for r in fit.refusals))
+    amps, n = fit.amps, plain_number
+    aids = [*(p.name for p in fit.path.pieces if p.kind != "lead")] if fit.path else []
+    if fit.balance and fit.balance.adapter and fit.balance.adapter not in aids:
+        aids.append(fit.balance.adapter)
+    tail = f" With {' and '.join(aids)}." if aids else ""
+    sentence = f"{n(amps.current_a)} A, about {minutes:.0f} min from the landing point. Limit: {lower_first(amps.binding.name)}.{tail}"  # fmt: skip
+    return GridCell(
+        "with" if aids else "fits", f"{n(amps.current_a)} A", sentence, float(minutes), amps.current_a
+    )

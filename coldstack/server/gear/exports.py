@@ -1,0 +1,58 @@
+"""Gear as files: CSV of packs, catalogue or cells; JSON of everything."""
+
+from __future__ import annotations
+
+import csv
+import io
+import json
+from datetime import datetime
+from typing import Any
+
+from coldstack.server.gear.file_reading import FORMAT_NAME, FORMAT_VERSION
+from coldstack.server.gear.kinds import KINDS, Kind, row_of
+
+
+def csv_text(kind: Kind) -> str:
+    """All rows of a kind, a header first; empty cells for what is not known, 1 and 0 for yes and no."""
+    out = io.StringIO(newline="")
+    writer = csv.writer(out, lineterminator="\n")
+    writer.writerow(kind.fields)
+    for item in kind.model.live.all():
+        writer.writerow([_cell(value) for value in row_of(kind, item).values()])
+    return out.getvalue()
+
+
+def json_text(at: datetime) -> str:
+    """Everything, in the versioned format."""
+    body: dict[str, Any] = {"format": FORMAT_NAME, "version": FORMAT_VERSION, "exported": at.isoformat(timespec="seconds")}  # fmt: skip
+    for kind in KINDS.values():
+        body[kind.id] = [row_of(kind, item) for item in kind.model.live.all()]
+    return json.dumps(body, ensure_ascii=False, indent=1) + "\n"
+
+
+def json_schema() -> dict[str, Any]:
+    """JSON Schema of the format, made from the shapes that the API checks by."""
+    sections: dict[str, Any] = {}
+    definitions: dict[str, Any] = {}
+    for kind in KINDS.values():
+        schema = kind.schema.model_json_schema(ref_template="#/$defs/{model}")
+        definitions |= schema.pop("$defs", {})
+        definitions[kind.schema.__name__] = schema
+        sections[kind.id] = {"type": "array", "items": {"$ref": f"#/$defs/{kind.schema.__name__}"}}
+    return {
+        "$schema": "https://json-schema.org/draft/2020-12/schema",
+        "title": "Cold Stack gear",
+        "type": "object",
+        "required": ["format", "version"],
+        "additionalProperties": False,
+        "properties": {"format": {"const": FORMAT_NAME}, "version": {"const": FORMAT_VERSION}, "exported": {"type": "string"}, **sections},
+        "$defs": definitions,
+    }  # fmt: skip
+
+
+def _cell(value: Any) -> Any:
+    if value is None:
+        return ""
+    if isinstance(value, bool):
+        return int(value)
+    return value

@@ -1,0 +1,153 @@
+"""Imports of gear: first what one would do, row by row; then all of it or nothing, in one transaction."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import Any
+
+from django.db import transaction
+from django.utils import timezone
+from pydantic import ValidationError
+
+from coldstack.core.errors import DomainError
+from coldstack.server.api.errors import words_of
+from coldstack.server.gear.actions import completed, record
+from coldstack.server.gear.file_reading import FileRow
+from coldstack.server.gear.kinds import KINDS, Kind, clean, row_of
+from coldstack.server.gear.models import Change, Gear
+from coldstack.server.gear.progress import Progress
+
+BATCH = 250
+SHOWN_PROBLEMS = 200
+SHOWN_SAMPLES = 8
+
+
+@dataclass(frozen=True, slots=True)
+class Trouble:
+    """Why a row cannot be taken."""
+
+    place: str
+    field: str
+    message: str
+
+
+@dataclass(slots=True)
+class Plan:
+    """What an import would do. ``add`` are new rows, ``change`` stored ones with their new values; ``same`` need nothing."""
+
+    add: list[tuple[Kind, dict[str, Any]]] = field(default_factory=list)
+    change: list[tuple[Kind, Gear, dict[str, Any]]] = field(default_factory=list)
+    same: int = 0
+    troubles: list[Trouble] = field(default_factory=list)
+    rows: int = 0
+
+    @property
+    def samples(self) -> list[str]:
+        """The first few rows by name, with what becomes of them."""
+        new = [f"new: {kind.label(row)}" for kind, row in self.add[:SHOWN_SAMPLES]]
+        changed = [f"changes: {kind.label(row)}" for kind, _, row in self.change[:SHOWN_SAMPLES]]
+        return (new + changed)[:SHOWN_SAMPLES]
+
+
+def plan_import(rows: list[FileRow], progress: Progress) -> Plan:
+    """What these rows would do: each is checked by the core, and compared with what is stored under its tag or name."""
+    plan = Plan(rows=len(rows))
+    stored = {kind_id: _stored(KINDS[kind_id]) for kind_id in {r.kind.id for r in rows}}
+    seen: dict[tuple[str, str], str] = {}
+    for i, row in enumerate(rows):
+        if i % BATCH == 0:
+            progress.at("checking", i, len(rows))
+        values = _checked(row, plan)
+        if values is None:
+            continue
+        key = (row.kind.id, str(values[row.kind.key]))
+        if key in seen:
+            plan.troubles.append(
+                Trouble(row.place, row.kind.key, f"“{key[1]}” is there twice: first at {seen[key]}.")
+            )
+            continue
+        seen[key] = row.place
+        _sort(plan, row.kind, values, stored[row.kind.id].get(key[1]))
+    progress.at("checking", len(rows), len(rows))
+    return plan
+
+
+@transaction.atomic
+def store(plan: Plan, name: str, progress: Progress) -> Change:
+    """Store all of a plan. One transaction: killed in the middle, none of it is there.
+
+    Raises
+    ------
+    DomainError
+        If the plan has rows that cannot be taken; nothing is stored then.
+    """
+    if plan.troubles:
+        raise DomainError("file", f"{len(plan.troubles)} rows cannot be taken; nothing was stored.")
+    entries: list[dict[str, Any]] = []
+    total = len(plan.add) + len(plan.change)
+    for kind in KINDS.values():
+        new = [row for k, row in plan.add if k is kind]
+        for start in range(0, len(new), BATCH):
+            progress.at("storing", len(entries), total)
+            entries += _create(kind, new[start : start + BATCH])
+        changed = [(item, row) for k, item, row in plan.change if k is kind]
+        for start in range(0, len(changed), BATCH):
+            progress.at("storing", len(entries), total)
+            entries += _update(kind, changed[start : start + BATCH])
+    progress.at("storing", total, total)
+    return record(f"Imported {name}: {len(plan.add)} new, {len(plan.change)} changed", entries)
+
+
+def _stored(kind: Kind) -> dict[str, Gear]:
+    return {str(getattr(item, kind.key)): item for item in kind.model.live.all()}
+
+
+def _checked(row: FileRow, plan: Plan) -> dict[str, Any] | None:
+    if "(row)" in row.values:
+        plan.troubles.append(Trouble(row.place, "", f"This row cannot be read: {row.values['(row)']}."))
+        return None
+    try:
+        return clean(row.kind, row.values)
+    except ValidationError as error:
+        for wrong in error.errors():
+            path = ".".join(str(p) for p in wrong["loc"])
+            plan.troubles.append(Trouble(row.place, path, words_of(dict(wrong), wrong.get("input"))))
+    except DomainError as error:
+        plan.troubles.append(Trouble(row.place, error.field, error.sentence))
+    return None
+
+
+def _sort(plan: Plan, kind: Kind, values: dict[str, Any], item: Gear | None) -> None:
+    if item is None:
+        plan.add.append((kind, values))
+        return
+    if kind.id == "models" and not values["slug"]:
+        values["slug"] = row_of(kind, item)["slug"]
+    if row_of(kind, item) == values:
+        plan.same += 1
+    else:
+        plan.change.append((kind, item, values))
+
+
+def _create(kind: Kind, rows: list[dict[str, Any]]) -> list[dict[str, Any]]:
+    if kind.id == "models":  # their addresses depend on each other
+        made = []
+        for row in rows:
+            item = kind.model(**completed(kind, row))
+            item.save()
+            made.append(item)
+    else:
+        made = kind.model.objects.bulk_create([kind.model(**row) for row in rows])
+    return [{"kind": kind.id, "id": item.pk, "before": None} for item in made]
+
+
+def _update(kind: Kind, rows: list[tuple[Gear, dict[str, Any]]]) -> list[dict[str, Any]]:
+    entries, now = [], timezone.now()
+    for item, row in rows:
+        before = {name: value for name, value in row_of(kind, item).items() if value != row[name]}
+        entries.append({"kind": kind.id, "id": item.pk, "before": before})
+        for name, value in row.items():
+            setattr(item, name, value)
+        item.updated = now  # a bulk update sets no times of its own, and sizing looks at them
+    kind.model.objects.bulk_update([item for item, _ in rows], [*kind.fields, "updated"])
+    return entries

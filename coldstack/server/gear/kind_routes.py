@@ -1,0 +1,88 @@
+"""The same five verbs for every kind of gear, each typed by its own shape: list, add, change, copy, delete."""
+
+# Annotations are values here (no `from __future__`): ninja reads each kind's shape from them.
+
+from django.http import HttpRequest
+from ninja import Router, Status
+from pydantic import BaseModel, create_model
+
+from coldstack.server.api.access import FromOurPage
+from coldstack.server.api.errors import Problem
+from coldstack.server.gear import actions
+from coldstack.server.gear.kinds import KINDS, Kind, row_of
+from coldstack.server.gear.models import Change, Gear
+from coldstack.server.gear.schemas import ChangeOut, RemovedOut
+
+router = Router(tags=["gear"])
+REFUSALS = frozenset({400, 403, 404, 422})
+
+
+def _install(kind: Kind) -> None:
+    """Hang one kind's verbs on the router."""
+    shape = kind.schema
+    stem = shape.__name__.removesuffix("In")
+    row_shape = create_model(f"{stem}Row", __base__=shape, __doc__=f"A stored {kind.one}.", id=(int, ...))
+    kept_shape = create_model(f"{stem}Kept", __base__=BaseModel, __doc__=f"A stored {kind.one}, and the change that made it so.", row=(row_shape, ...), change=(ChangeOut, ...))  # fmt: skip
+    address = f"/gear/{kind.id}"
+
+    def out(item: Gear) -> BaseModel:
+        return row_shape.model_construct(id=item.pk, **row_of(kind, item))
+
+    def kept(item: Gear, change: Change) -> BaseModel:
+        return kept_shape(row=row_shape(id=item.pk, **row_of(kind, item)), change=_change(change))
+
+    def all_rows(request: HttpRequest) -> list[BaseModel]:
+        """One query."""
+        return [out(item) for item in kind.model.live.all()]
+
+    def add(request: HttpRequest, data: shape) -> Status[BaseModel]:  # type: ignore[valid-type]
+        """Refused, with the field named, if a figure cannot be."""
+        return Status(201, kept(*actions.add(kind, data)))
+
+    def change(request: HttpRequest, row_id: int, data: shape) -> BaseModel:  # type: ignore[valid-type]
+        """All fields are replaced."""
+        return kept(*actions.change(kind, row_id, data))
+
+    def copy(request: HttpRequest, row_id: int) -> Status[BaseModel]:
+        """Under a free tag or name."""
+        return Status(201, kept(*actions.copy(kind, row_id)))
+
+    def remove(request: HttpRequest, row_id: int) -> RemovedOut:
+        """It can be undone; a log keeps its pack."""
+        return RemovedOut(change=_change(actions.remove(kind, row_id)))
+
+    ours = FromOurPage()
+    name = kind.id
+    router.get(address, response=list[row_shape], summary=f"All {kind.many}", operation_id=f"list_{name}")(
+        all_rows
+    )
+    router.post(
+        address,
+        response={201: kept_shape, REFUSALS: Problem},
+        auth=ours,
+        summary=f"Add: {kind.one}",
+        operation_id=f"add_{name}",
+    )(add)
+    router.put(
+        address + "/{row_id}",
+        response={200: kept_shape, REFUSALS: Problem},
+        auth=ours,
+        summary=f"Change: {kind.one}",
+        operation_id=f"change_{name}",
+    )(change)
+    router.post(
+        address + "/{row_id}/copy",
+        response={201: kept_shape, REFUSALS: Problem},
+        auth=ours,
+        summary=f"Copy: {kind.one}",
+        operation_id=f"copy_{name}",
+    )(copy)
+    router.delete(address + "/{row_id}", response={200: RemovedOut, REFUSALS: Problem}, auth=ours, summary=f"Delete: {kind.one}", operation_id=f"delete_{name}")(remove)  # fmt: skip
+
+
+def _change(change: Change) -> ChangeOut:
+    return ChangeOut(id=change.pk, label=change.label)
+
+
+for _kind in KINDS.values():
+    _install(_kind)

@@ -1,0 +1,110 @@
+"""The kinds of gear: for each its table, its shape in the API, how it is recognised, and how the core judges it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
+
+from coldstack.core.chain.adapters import check_adapter
+from coldstack.core.chain.balance import balance_plug_name
+from coldstack.core.charging.charger import check_charger, check_supply
+from coldstack.core.errors import DomainError
+from coldstack.core.packs.pack import check_cell_type, check_pack
+from coldstack.server.gear import schemas as s
+from coldstack.server.gear.assemble import Row, adapter_of, cell_of, charger_of, pack_of, supply_of
+from coldstack.server.gear.models import (
+    CataloguePack,
+    CellType,
+    Charger,
+    Gear,
+    OwnedPack,
+    Piece,
+    RcModel,
+    Supply,
+)
+from coldstack.server.sizing.assemble import job_of
+from coldstack.server.sizing.schemas import In, JobIn
+
+
+@dataclass(frozen=True, slots=True)
+class Kind:
+    """One kind of gear. ``key`` is the field by which an import recognises a row; ``check`` raises DomainError."""
+
+    id: str
+    one: str
+    many: str
+    model: type[Gear]
+    schema: type[In]
+    key: str
+    check: Callable[[Row], object]
+
+    @property
+    def fields(self) -> tuple[str, ...]:
+        """The fields of its shape, in order."""
+        return tuple(self.schema.model_fields)
+
+    def label(self, row: Row) -> str:
+        """A row by the name one calls it."""
+        return f"{row['tag']} {row['name']}" if "tag" in row else str(row["name"])
+
+
+def _check_piece(row: Row) -> None:
+    if row["kind"] == "balance":
+        if not row["balance_from"] or not row["balance_out"]:
+            raise DomainError("balance_from", "A balance adapter needs the family it takes and the one it brings out.")  # fmt: skip
+    else:
+        for field in ("pack_plug", "device_plug"):
+            if not row[field]:
+                raise DomainError(field, "Choose the plug on this side.")
+        check_adapter(adapter_of(row))
+    for family in (*row["balance_from"], *([row["balance_out"]] if row["balance_out"] else [])):
+        balance_plug_name(family)
+    if row["balance_out"] and row["balance_cells"] < 1:
+        raise DomainError("balance_cells", "Say for how many cells its balance side is made.")
+
+
+def _check_model(row: Row) -> object:
+    return job_of(JobIn(**row["job"]))
+
+
+KINDS: dict[str, Kind] = {
+    k.id: k
+    for k in (
+        Kind("packs", "pack", "packs", OwnedPack, s.PackIn, "tag", lambda r: check_pack(pack_of(r, ""))),
+        Kind("models", "model", "models", RcModel, s.ModelIn, "name", _check_model),
+        Kind("chargers", "charger", "chargers", Charger, s.ChargerIn, "name", lambda r: check_charger(charger_of(r))),
+        Kind("supplies", "supply", "supplies", Supply, s.SupplyIn, "name", lambda r: check_supply(supply_of(r))),
+        Kind("pieces", "adapter, lead or board", "adapters, leads and boards", Piece, s.PieceIn, "name", _check_piece),
+        Kind("cells", "cell type", "cell types", CellType, s.CellTypeIn, "name", lambda r: check_cell_type(cell_of(r))),
+        Kind("catalogue", "catalogue pack", "catalogue packs", CataloguePack, s.CataloguePackIn, "name", lambda r: check_pack(pack_of(r, ""))),
+    )
+}  # fmt: skip
+
+
+def kind_of(kind_id: str) -> Kind:
+    """The kind with this id; raises DomainError for an unknown one."""
+    if kind_id not in KINDS:
+        raise DomainError("kind", f"Gear is one of {', '.join(KINDS)}, not “{kind_id}”.")
+    return KINDS[kind_id]
+
+
+def row_of(kind: Kind, item: Gear) -> Row:
+    """A stored row in the shape of its kind."""
+    return {name: getattr(item, name) for name in kind.fields}
+
+
+def clean(kind: Kind, data: Any) -> Row:
+    """Plain values of an input of this kind, after the core has accepted them.
+
+    Raises
+    ------
+    pydantic.ValidationError
+        For what has not the kind's shape.
+    DomainError
+        For figures that cannot be.
+    """
+    shaped = data if isinstance(data, kind.schema) else kind.schema.model_validate(data)
+    row: Row = shaped.model_dump(mode="json")
+    kind.check(row)
+    return row

@@ -1,0 +1,237 @@
+"""Between the API's shapes, the stored gear and the core's values of matching."""
+
+from __future__ import annotations
+
+from dataclasses import asdict, dataclass
+
+from coldstack.core.cells.chemistry import chemistry
+from coldstack.core.chain.balance import balance_pins, balance_plug_name
+from coldstack.core.chain.joints import Joint
+from coldstack.core.chain.plugs import plug_family
+from coldstack.core.charging.amps import Feed
+from coldstack.core.charging.charger import Charger, Supply
+from coldstack.core.errors import DomainError
+from coldstack.core.matching.charge import Bench, ChargeFit, best_feed, charge_fit, readings_of
+from coldstack.core.matching.charge_chain import charge_joints
+from coldstack.core.matching.considered import considered_pack
+from coldstack.core.matching.drive import DriveFit, drive_fit
+from coldstack.core.matching.grid import GridCell, charge_cells, drive_column
+from coldstack.core.matching.slip import halves, port_rows, slip, slip_cautions
+from coldstack.core.packs.pack import Pack
+from coldstack.core.rules.house_rules import house_rules
+from coldstack.core.sizing.candidates import Candidates, from_packs, pairs
+from coldstack.core.sizing.columns import pack_position_mm
+from coldstack.core.sizing.job import Job
+from coldstack.core.sizing.plan import pick
+from coldstack.server.gear import assemble as gear
+from coldstack.server.gear.models import RcModel
+from coldstack.server.matching import replies as r
+from coldstack.server.matching import schemas as s
+from coldstack.server.sizing.assemble import job_of, without_infinity, working_out
+from coldstack.server.sizing.replies import CautionOut
+from coldstack.server.sizing.schemas import JobIn
+
+
+@dataclass(frozen=True, slots=True)
+class Chosen:
+    """What was chosen: as a candidate for the model, and as the pack that goes on a charger."""
+
+    candidate: Candidates
+    pack: Pack
+    subject: str
+
+
+def match_out(data: s.MatchIn) -> r.MatchOut:
+    """One pack between its model and a charger.
+
+    Raises
+    ------
+    DomainError
+        For a pack, charger or supply that is not there, or figures that cannot be.
+    """
+    job, bench, supplies = job_of(data.job), gear.bench(), gear.supplies()
+    chosen = _chosen(job, data.pack)
+    drive = drive_fit(job, chosen.candidate, pack=chosen.pack, pieces=bench.pieces)
+    chargers = gear.chargers()
+    cells = charge_cells([chosen.pack], chargers, rules=job.rules, trust=job.label_trust, bench=bench, supplies=supplies)[0]  # fmt: skip
+    charger = _charger(chargers, cells, data.charge.charger)
+    return r.MatchOut(
+        pack=_pack_out(chosen),
+        drive=_drive_out(job, drive),
+        charge=_charge_out(job, chosen, charger, data.charge, bench, supplies) if charger else None,
+        chargers=[
+            r.ChargerChoice(
+                id=c.id, name=c.name, possible=cell.verdict != "no", short=cell.short, minutes=cell.minutes
+            )
+            for c, cell in zip(chargers, cells, strict=True)
+        ],
+        supplies=[r.SupplyChoice(id=x.id, name=x.name) for x in supplies],
+    )
+
+
+def grid_out(data: s.GridIn) -> r.GridOut:
+    """Every owned pack in every model and on every charger; six queries however many there are."""
+    packs, bench, chargers = tuple(gear.owned_packs()), gear.bench(), gear.chargers()
+    models = list(RcModel.live.values("slug", "name", "job"))
+    rules = house_rules(data.house_rules)
+    by_model = [drive_column(job_of(JobIn(**m["job"])), packs, bench.pieces) for m in models]
+    by_charger = charge_cells(packs, chargers, rules=rules, trust=data.label_trust, bench=bench, supplies=gear.supplies())  # fmt: skip
+    return r.GridOut(
+        models=[r.GridHead(id=m["slug"], name=m["name"]) for m in models],
+        chargers=[r.GridHead(id=c.id, name=c.name) for c in chargers],
+        packs=[
+            r.GridPack(
+                id=pack.id,
+                tag=pack.id.removeprefix("owned:"),
+                name=pack.name,
+                note=pack.note,
+                fit=pack.fit,
+                models=[_cell(column[k]) for column in by_model],
+                chargers=[_cell(cell) for cell in by_charger[k]],
+            )
+            for k, pack in enumerate(packs)
+        ],
+    )
+
+
+def _chosen(job: Job, pack_id: str) -> Chosen:
+    kind, _, rest = pack_id.partition(":")
+    base = gear.pack_by_id(rest if kind in ("series", "parallel") else pack_id)
+    if base is not None:
+        alone = from_packs([base], job.label_trust)
+        if kind in ("series", "parallel"):
+            pair = pairs(alone).take([0 if kind == "series" else 1])
+            return Chosen(
+                pair, base, "Each pack of the pair charges on its own, read and balanced on its own."
+            )
+        return Chosen(alone, base, "")
+    built = pick(job, gear.stock(), [pack_id])
+    if len(built) == 0:
+        raise DomainError(
+            "pack", "There is no such pack any more: it was deleted, or another job made it up."
+        )
+    return Chosen(built, considered_pack(built), "It is not built yet: its plug and leads are assumed.")
+
+
+def _charger(chargers: list[Charger], cells: list[GridCell], wanted: str | None) -> Charger | None:
+    """The wanted one; else the quickest that can, else the first."""
+    if wanted is not None:
+        for charger in chargers:
+            if charger.id == wanted:
+                return charger
+        raise DomainError("charge.charger", "There is no such charger any more.")
+    quick = [(cell.minutes, i) for i, cell in enumerate(cells) if cell.minutes is not None]
+    return chargers[min(quick)[1] if quick else 0] if chargers else None
+
+
+def _feed(charger: Charger, data: s.ChargeIn, supplies: list[Supply]) -> Feed:
+    ports = min(data.ports_in_use, charger.ports)
+    if data.source is None or data.source not in charger.inputs:
+        return best_feed(charger, supplies, ports_in_use=ports)
+    if data.source == "mains" or data.supply is None:
+        return Feed(data.source, None, ports)
+    for supply in supplies:
+        if supply.id == data.supply:
+            return Feed("dc", supply, ports)
+    raise DomainError("charge.supply", "There is no such supply any more.")
+
+
+def _pack_out(chosen: Chosen) -> r.PackOut:
+    c, pack = chosen.candidate, chosen.pack
+    cell, family = chemistry(pack.chemistry), pack.balance_family
+    pins = balance_pins(pack.series) if family not in ("none", "integrated") else None
+    return r.PackOut(
+        id=c.ids[0],
+        name=c.names[0],
+        kind=c.kinds[0],
+        chemistry=pack.chemistry,
+        chemistry_name=cell.name,
+        series=int(c.series[0]),
+        parallel=int(c.parallel[0]),
+        capacity_ah=float(c.capacity_ah[0]),
+        mass_g=float(c.mass_g[0]),
+        full_v=cell.full_v * float(c.series[0]),
+        nominal_v=cell.nominal_v * float(c.series[0]),
+        plug=pack.plug,
+        plug_name=plug_family(pack.plug).name,
+        balance_name=balance_plug_name(family),
+        balance_pins=pins,
+        lead_awg=pack.lead_awg,
+        fit=pack.fit,
+        note=pack.note,
+    )
+
+
+def _drive_out(job: Job, d: DriveFit) -> r.DriveOut:
+    position = float(pack_position_mm(job, d.evaluation.candidates.mass_g)[0])
+    data = {
+        "verdict": d.verdict,
+        "sentence": d.sentence,
+        "plugs": d.plugs,
+        "look_alike": d.look_alike,
+        "adapters": [p.name for p in d.path.pieces] if d.path else [],
+        "joints": [asdict(j) for j in d.joints],
+        "fixes": [asdict(f) for f in d.fixes],
+        "checks": [asdict(c) for c in d.checks],
+        "cautions": [asdict(c) for c in d.cautions],
+        "polarity": d.polarity,
+        "minutes": d.minutes,
+        "rms_a": d.rms_a,
+        "peak_a": d.peak_a,
+        "position_mm": position,
+        "model_plug": plug_family(job.electronics.plug).name,
+    }
+    return r.DriveOut(**without_infinity(data))
+
+
+def _charge_out(job: Job, chosen: Chosen, charger: Charger, data: s.ChargeIn, bench: Bench, supplies: list[Supply]) -> r.ChargeOut:  # fmt: skip
+    feed, pack = _feed(charger, data, supplies), chosen.pack
+    rest_cell_v, imbalance_ah = readings_of(pack, data.cell_v)
+    fit = charge_fit(pack, charger, rules=job.rules, feed=feed, bench=bench)
+    slipped = slip(fit, rules=job.rules, trust=job.label_trust, rest_cell_v=rest_cell_v, imbalance_ah=imbalance_ah)  # fmt: skip
+    half = halves(fit, rules=job.rules, trust=job.label_trust, bench=bench)
+    return r.ChargeOut(
+        charger=charger.id,
+        charger_name=charger.name,
+        source=feed.source,
+        supply=feed.supply.id if feed.supply else None,
+        ports=charger.ports,
+        ports_in_use=feed.ports_in_use,
+        inputs=list(charger.inputs),
+        possible=fit.possible,
+        subject=chosen.subject,
+        refusals=[r.RefusalOut(**asdict(x)) for x in fit.refusals],
+        halves=half.sentence if half else "",
+        halves_possible=half.possible if half else False,
+        joints=[_joint_out(j) for j in charge_joints(fit)] if fit.path and fit.path.pairs else [],
+        way=[p.name for p in fit.path.pieces] if fit.path else [],
+        balance=fit.balance.sentence if fit.balance else "Nothing to balance.",
+        limits=[r.LimitOut(id=x.id, name=x.name, current_a=x.current_a, numbers=x.numbers) for x in (fit.amps.limits if fit.amps else ())],
+        slip=r.SlipOut(**{**asdict(slipped), "workings": {k: working_out(w) for k, w in slipped.workings.items()}}) if slipped else None,
+        ports_table=_ports_table(fit, job, supplies),
+        cautions=[CautionOut(**asdict(c)) for c in slip_cautions(fit)] if fit.possible else [],
+    )  # fmt: skip
+
+
+def _ports_table(fit: ChargeFit, job: Job, supplies: list[Supply]) -> list[r.PortRowOut]:
+    if {x.id for x in fit.refusals} & {"chemistry", "cells", "unfit"}:
+        return []
+    return [
+        r.PortRowOut(**asdict(row))
+        for row in port_rows(fit.pack, fit.charger, rules=job.rules, supplies=supplies, fit=fit)
+    ]
+
+
+def _joint_out(joint: Joint) -> r.JointOut:
+    return r.JointOut(**without_infinity(asdict(joint)))
+
+
+def _cell(cell: GridCell) -> r.CellOut:
+    return r.CellOut.model_construct(
+        verdict=cell.verdict,
+        short=cell.short,
+        sentence=cell.sentence,
+        minutes=cell.minutes,
+        current_a=cell.current_a,
+        loading=cell.loading,
+    )

@@ -1,0 +1,36 @@
+"""What matching is asked."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from pydantic import Field
+
+from coldstack.core.cells.resistance import LabelTrust
+from coldstack.core.charging.charger import Input
+from coldstack.server.sizing.schemas import In, JobIn
+
+
+class ChargeIn(In):
+    """How one would charge: null for the best there is. ``cell_v`` are resting volts of each cell, if they were read."""
+
+    charger: str | None = None
+    source: Input | None = None
+    supply: str | None = None
+    ports_in_use: Annotated[int, Field(ge=1, le=16)] = 1
+    cell_v: Annotated[list[float], Field(max_length=28)] = []
+
+
+class MatchIn(In):
+    """A pack ("owned:07", "pack:31", or any candidate of sizing) for a job and a charger."""
+
+    job: JobIn
+    pack: Annotated[str, Field(max_length=120)]
+    charge: ChargeIn = ChargeIn()
+
+
+class GridIn(In):
+    """House rules and label trust for the chargers; each model brings its own."""
+
+    house_rules: str = "steady"
+    label_trust: LabelTrust = "cautious"
