@@ -11,6 +11,7 @@ from django.db import models, transaction
 
 from coldstack.server.gear.kinds import KINDS, clean
 from coldstack.server.gear.models import CataloguePack, CellType, OwnedPack, RcModel
+from coldstack.server.sizing.schemas import JobIn
 
 
 @transaction.atomic
@@ -19,7 +20,7 @@ def load_if_empty() -> bool:
     if RcModel.objects.exists():
         return False
     for position, row in enumerate(json.loads(_text("models.json"))):
-        job = {"name": row["name"], **row["job"]}
+        job = JobIn(**{"name": row["name"], **row["job"]}).model_dump(mode="json")
         RcModel.objects.create(**{**row, "job": job, "position": position})
     _load(CataloguePack, "catalogue.csv")
     _load(OwnedPack, "owned.csv")

@@ -12,6 +12,14 @@ from coldstack.core.chain.wire import BURST_FACTOR, lead_pair_resistance_mohm, w
 from coldstack.core.errors import require_between
 
 AdapterKind = Literal["adapter", "lead", "board", "splitter"]
+PIECE_KINDS: dict[str, str] = {
+    "adapter": "adapter",
+    "lead": "charge lead",
+    "board": "parallel board",
+    "splitter": "splitter for integrated plugs",
+    "balance": "balance adapter",
+}
+"""What goes between plugs, in words; a balance adapter has no main plugs."""
 LONGEST_CHAIN = 3
 """More than three adapters in a row is no fix."""
 MADE_LENGTH_MM = 60.0

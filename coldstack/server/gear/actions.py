@@ -50,6 +50,8 @@ def change(kind: Kind, pk: int, data: In) -> tuple[Gear, Change]:
     """Replace all fields of one; raises as `add`, and DoesNotExist for one that is not there."""
     item = kind.model.live.select_for_update().get(pk=pk)
     row = clean(kind, data)
+    if not row[kind.key]:
+        raise DomainError(kind.key, "This field is needed.")
     if kind.id == "models":
         row["slug"] = row_of(kind, item)["slug"]  # an address that was given out stays
     before = {name: value for name, value in row_of(kind, item).items() if value != row[name]}
@@ -129,6 +131,8 @@ def free_slug(name: str) -> str:
 
 def completed(kind: Kind, row: dict[str, Any]) -> dict[str, Any]:
     """A new row with what its table needs beside the fields of the kind."""
+    if kind.id == "packs" and not row["tag"]:
+        return {**row, "tag": free_tag("01")}
     if kind.id != "models":
         return row
     slug = row["slug"] if row["slug"] and not RcModel.objects.filter(slug=row["slug"]).exists() else free_slug(row["name"])  # fmt: skip
@@ -141,7 +145,8 @@ def record(label: str, entries: list[dict[str, Any]]) -> Change:
 
 
 def _add(kind: Kind, row: dict[str, Any], label: str) -> tuple[Gear, Change]:
-    item = kind.model(**completed(kind, row))
+    row = completed(kind, row)
+    item = kind.model(**row)
     _store(kind, item, {})
     return item, _remember(label.format(kind.label(row)), [_entry(kind, item.pk, None)])
 

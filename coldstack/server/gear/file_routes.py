@@ -29,7 +29,7 @@ def export_json(request: HttpRequest) -> HttpResponse:
     return _file(json_text(timezone.now()), "application/json", "cold-stack-gear.json")
 
 
-@router.get("/files/{kind}.csv", summary="One kind as CSV")
+@router.get("/files/{kind}.csv", response={200: None, 422: Problem}, summary="One kind as CSV")
 def export_csv(request: HttpRequest, kind: str) -> HttpResponse:
     """Packs, catalogue or cells; anything else is refused."""
     if kind not in CSV_KINDS:
@@ -50,7 +50,10 @@ def schema(request: HttpRequest) -> dict[str, object]:
 )
 def preview(request: HttpRequest, file: File[UploadedFile], kind: Form[str] = "packs", token: Form[str] = "") -> s.ImportOut:  # fmt: skip
     """Nothing is stored. Every row that cannot be taken is named, with its field and why."""
-    return _out(_planned(file, kind, waiting.begin(token)))
+    try:
+        return _out(_planned(file, kind, waiting.begin(token)))
+    except waiting.Stopped:
+        raise DomainError("file", "Stopped before it was checked.") from None
 
 
 @router.post("/files/import", response={200: s.ImportOut, REFUSALS: Problem}, auth=FromOurPage(), summary="Import a file")  # fmt: skip

@@ -61,6 +61,9 @@ def plan_import(rows: list[FileRow], progress: Progress) -> Plan:
         if values is None:
             continue
         key = (row.kind.id, str(values[row.kind.key]))
+        if not key[1]:
+            plan.troubles.append(Trouble(row.place, row.kind.key, "This field is needed."))
+            continue
         if key in seen:
             plan.troubles.append(
                 Trouble(row.place, row.kind.key, f"“{key[1]}” is there twice: first at {seen[key]}.")

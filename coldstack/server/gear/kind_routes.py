@@ -26,10 +26,10 @@ def _install(kind: Kind) -> None:
     address = f"/gear/{kind.id}"
 
     def out(item: Gear) -> BaseModel:
-        return row_shape.model_construct(id=item.pk, **row_of(kind, item))
+        return row_shape(id=item.pk, **row_of(kind, item))
 
     def kept(item: Gear, change: Change) -> BaseModel:
-        return kept_shape(row=row_shape(id=item.pk, **row_of(kind, item)), change=_change(change))
+        return kept_shape(row=out(item), change=_change(change))
 
     def all_rows(request: HttpRequest) -> list[BaseModel]:
         """One query."""

@@ -64,9 +64,12 @@ class CataloguePackIn(In):
 
 
 class PackIn(CataloguePackIn):
-    """A pack in the box, with the tag that is written on it. ``fit`` is false for one that must not be charged or run."""
+    """A pack in the box, with the tag that is written on it: the next free number if it is empty.
 
-    tag: Annotated[str, Field(min_length=1, max_length=12)]
+    ``fit`` is false for a pack that must not be charged or run.
+    """
+
+    tag: Annotated[str, Field(max_length=12)] = ""
     fit: bool = True
     note: Note = ""
 

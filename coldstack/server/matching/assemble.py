@@ -50,7 +50,7 @@ def match_out(data: s.MatchIn) -> r.MatchOut:
         For a pack, charger or supply that is not there, or figures that cannot be.
     """
     job, bench, supplies = job_of(data.job), gear.bench(), gear.supplies()
-    chosen = _chosen(job, data.pack)
+    chosen = _chosen(job, data.pack or _best_owned(job, bench))
     drive = drive_fit(job, chosen.candidate, pack=chosen.pack, pieces=bench.pieces)
     chargers = gear.chargers()
     cells = charge_cells([chosen.pack], chargers, rules=job.rules, trust=job.label_trust, bench=bench, supplies=supplies)[0]  # fmt: skip
@@ -92,6 +92,22 @@ def grid_out(data: s.GridIn) -> r.GridOut:
             for k, pack in enumerate(packs)
         ],
     )
+
+
+def _best_owned(job: Job, bench: Bench) -> str:
+    """The owned pack that fits the model and runs longest; failing that the first of all.
+
+    Raises
+    ------
+    DomainError
+        If nothing is owned.
+    """
+    packs = tuple(gear.owned_packs())
+    if not packs:
+        raise DomainError("pack", "There is no pack in the box yet. Add one, or pick one in Size.")
+    cells = drive_column(job, packs, bench.pieces)
+    fitting = [(cell.minutes or 0.0, -k) for k, cell in enumerate(cells) if cell.verdict != "no"]
+    return packs[-max(fitting)[1] if fitting else 0].id
 
 
 def _chosen(job: Job, pack_id: str) -> Chosen:

@@ -22,10 +22,10 @@ class ChargeIn(In):
 
 
 class MatchIn(In):
-    """A pack ("owned:07", "pack:31", or any candidate of sizing) for a job and a charger."""
+    """A pack ("owned:07", "pack:31", or any candidate of sizing) for a job and a charger; null for the owned one that fits best."""
 
     job: JobIn
-    pack: Annotated[str, Field(max_length=120)]
+    pack: Annotated[str, Field(max_length=120)] | None = None
     charge: ChargeIn = ChargeIn()
 
 

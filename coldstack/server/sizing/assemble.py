@@ -8,6 +8,8 @@ from typing import Any
 import numpy as np
 
 from coldstack.core.cells.chemistry import CHEMISTRIES, CHEMISTRY_IDS
+from coldstack.core.chain.adapters import PIECE_KINDS
+from coldstack.core.chain.balance import BALANCE_PLUGS
 from coldstack.core.chain.plugs import PLUGS
 from coldstack.core.discharge.batch import Ending
 from coldstack.core.draw.duty import Duty, Phase, duty_from_figures, duty_from_phases, duty_working
@@ -221,6 +223,9 @@ def choices_out() -> r.ChoicesOut:
         motions=[r.MotionChoice(id=m.id, name=m.name, note=f"watts go with mass^{m.mass_exponent:g}", geared=m.geared) for m in MOTIONS.values()],
         chemistries=[r.Choice(id=c.id, name=c.name, note=f"{c.nominal_v:.2f} V nominal, {c.full_v:.2f} V full, a cell") for c in CHEMISTRIES.values()],
         plugs=[r.Choice(id=p.id, name=p.name, note=f"{p.continuous_a:g} A, {p.burst_a:g} A burst") for p in PLUGS.values() if p.on_packs],
+        output_plugs=[r.Choice(id=p.id, name=p.name, note=f"{p.continuous_a:g} A") for p in PLUGS.values()],
+        balance_plugs=[r.Choice(id=k, name=v, note="") for k, v in BALANCE_PLUGS.items()],
+        piece_kinds=[r.Choice(id=k, name=v, note="") for k, v in PIECE_KINDS.items()],
         house_rules=[r.Choice(id=x.id, name=x.name, note=f"{x.why} {x.who_differs}") for x in HOUSE_RULES.values()],
         label_trusts=[r.Choice(id=k, name=v[0], note=v[1]) for k, v in trusts.items()],
         airflows=[r.Choice(id=k, name=air[k], note=f"sheds {v:g} W/m²K") for k, v in AIRFLOW_W_PER_M2_K.items()],

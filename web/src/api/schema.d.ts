@@ -1491,6 +1491,8 @@ export interface components {
             aims: components["schemas"]["Choice"][];
             /** Airflows */
             airflows: components["schemas"]["Choice"][];
+            /** Balance Plugs */
+            balance_plugs: components["schemas"]["Choice"][];
             /** Chemistries */
             chemistries: components["schemas"]["Choice"][];
             /** House Rules */
@@ -1499,6 +1501,10 @@ export interface components {
             label_trusts: components["schemas"]["Choice"][];
             /** Motions */
             motions: components["schemas"]["MotionChoice"][];
+            /** Output Plugs */
+            output_plugs: components["schemas"]["Choice"][];
+            /** Piece Kinds */
+            piece_kinds: components["schemas"]["Choice"][];
             /** Plugs */
             plugs: components["schemas"]["Choice"][];
         };
@@ -2116,7 +2122,7 @@ export interface components {
         };
         /**
          * MatchIn
-         * @description A pack ("owned:07", "pack:31", or any candidate of sizing) for a job and a charger.
+         * @description A pack ("owned:07", "pack:31", or any candidate of sizing) for a job and a charger; null for the owned one that fits best.
          */
         MatchIn: {
             /**
@@ -2131,7 +2137,7 @@ export interface components {
             charge?: components["schemas"]["ChargeIn"];
             job: components["schemas"]["JobIn"];
             /** Pack */
-            pack: string;
+            pack?: string | null;
         };
         /**
          * MatchOut
@@ -2235,7 +2241,9 @@ export interface components {
         };
         /**
          * PackIn
-         * @description A pack in the box, with the tag that is written on it. ``fit`` is false for one that must not be charged or run.
+         * @description A pack in the box, with the tag that is written on it: the next free number if it is empty.
+         *
+         *     ``fit`` is false for a pack that must not be charged or run.
          */
         PackIn: {
             /**
@@ -2306,8 +2314,11 @@ export interface components {
             price?: number | null;
             /** Series */
             series: number;
-            /** Tag */
-            tag: string;
+            /**
+             * Tag
+             * @default
+             */
+            tag?: string;
             /** Width Mm */
             width_mm?: number | null;
         };
@@ -2436,8 +2447,11 @@ export interface components {
             price?: number | null;
             /** Series */
             series: number;
-            /** Tag */
-            tag: string;
+            /**
+             * Tag
+             * @default
+             */
+            tag?: string;
             /** Width Mm */
             width_mm?: number | null;
         };
@@ -3358,6 +3372,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
         };
     };

@@ -1,8 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
-import { useNavigate } from "@tanstack/react-router";
+import { useNavigate, useParams } from "@tanstack/react-router";
 import { useMemo, useState } from "react";
 import { type Command, useOffered } from "@/app/commands";
-import { modelsQuery } from "@/app/queries";
+import { lastModel } from "@/app/lastModel";
+import { modelsQuery, ownedQuery } from "@/app/queries";
 import { applyTheme } from "@/app/theme";
 import { type Preferences, setPreference, usePreferences } from "@/format/preferences";
 import { Sheet } from "@/ui/Sheet";
@@ -92,9 +93,21 @@ function matching(commands: Command[], words: string): Command[] {
     .slice(0, 40);
 }
 
+const KINDS = [
+  ["packs", "packs", "a pack, from its label or by hand"],
+  ["models", "models", "a model"],
+  ["chargers", "chargers", "a charger"],
+  ["supplies", "supplies", "a power supply"],
+  ["pieces", "adapters, leads and boards", "an adapter, charge lead or board"],
+  ["cells", "cell types", "a cell type"],
+  ["catalogue", "the catalogue", "a pack to the catalogue"],
+] as const;
+
 function useCommands(onHelp: () => void): Command[] {
   const navigate = useNavigate();
   const { data: models = [] } = useQuery(modelsQuery);
+  const { data: packs = [] } = useQuery(ownedQuery);
+  const { model = lastModel() } = useParams({ strict: false });
   const offered = useOffered();
   const preferences = usePreferences();
   return useMemo(() => {
@@ -109,6 +122,34 @@ function useCommands(onHelp: () => void): Command[] {
     });
     return [
       ...offered,
+      ...KINDS.map(([kind, many]) => ({
+        id: `gear-${kind}`,
+        name: `My gear: ${many}`,
+        run: () => void navigate({ to: "/gear/$kind", params: { kind } }),
+      })),
+      ...KINDS.map(([kind, , one]) => ({
+        id: `add-${kind}`,
+        name: `Add ${one}`,
+        run: () => void navigate({ to: "/gear/$kind", params: { kind }, search: { edit: "new" as const } }),
+      })),
+      {
+        id: "files",
+        name: "Import or export gear (CSV, JSON)",
+        run: () => void navigate({ to: "/gear/$kind", params: { kind: "packs" }, search: { files: true } }),
+      },
+      ...packs.map((pack) => ({
+        id: `pack-${pack.id}`,
+        name: `Match ${pack.tag} ${pack.name}`,
+        hint: pack.note || "pack",
+        run: () =>
+          void navigate({ to: "/match/$model", params: { model }, search: { pack: `owned:${pack.tag}` } }),
+      })),
+      ...models.map((m) => ({
+        id: `match-${m.slug}`,
+        name: `Match for ${m.name}`,
+        hint: m.description,
+        run: () => void navigate({ to: "/match/$model", params: { model: m.slug } }),
+      })),
       ...models.map((m) => ({
         id: `model-${m.slug}`,
         name: `Size for ${m.name}`,
@@ -127,5 +168,5 @@ function useCommands(onHelp: () => void): Command[] {
       { id: "help", name: "Help, keys and words", hint: "?", run: onHelp },
       { id: "api", name: "The API’s documentation", run: () => window.location.assign("/api/docs") },
     ];
-  }, [models, offered, preferences, navigate, onHelp]);
+  }, [models, packs, model, offered, preferences, navigate, onHelp]);
 }

@@ -1,19 +1,22 @@
 import { useQuery } from "@tanstack/react-query";
-import { Link, Outlet, useNavigate, useParams } from "@tanstack/react-router";
-import { useMemo, useState } from "react";
+import { Link, Outlet, useNavigate, useParams, useSearch } from "@tanstack/react-router";
+import { Fragment, useMemo, useState } from "react";
 import { CommandList } from "@/app/CommandList";
 import { HelpDialog } from "@/app/HelpDialog";
 import { useKeys } from "@/app/keys";
+import { lastModel } from "@/app/lastModel";
 import { ModelSwitcher } from "@/app/ModelSwitcher";
+import { Notices } from "@/app/Notices";
 import { choicesQuery } from "@/app/queries";
-import { STAGES } from "@/app/stages";
+import { carried, STAGES } from "@/app/stages";
 import { Mark } from "@/ui/Mark";
 
 /** The top line and what hangs on it: model, stages, command list, help. */
 export function Frame() {
   const [open, setOpen] = useState<"commands" | "help" | undefined>();
   const navigate = useNavigate();
-  const { model } = useParams({ strict: false });
+  const { model = lastModel() } = useParams({ strict: false });
+  const search = useSearch({ strict: false });
   const { data: choices } = useQuery(choicesQuery);
   const keys = useMemo(
     () => ({
@@ -22,11 +25,11 @@ export function Frame() {
       ...Object.fromEntries(
         STAGES.map((stage, i) => [
           String(i + 1),
-          () => void navigate({ to: stage.to, params: { model: model ?? "ptarmigan" } }),
+          () => void navigate({ to: stage.to, params: { model }, search: carried(stage.to, search) }),
         ]),
       ),
     }),
-    [navigate, model],
+    [navigate, model, search],
   );
   useKeys(keys);
   return (
@@ -41,15 +44,19 @@ export function Frame() {
         </Link>
         <ModelSwitcher />
         <nav aria-label="Stages" className="ml-auto flex items-center gap-2">
-          {STAGES.map((stage) => (
-            <Link
-              key={stage.name}
-              to={stage.to}
-              params={{ model: model ?? "ptarmigan" }}
-              className="px-0.5 py-1 font-semibold text-ink-faint data-[status=active]:border-b-2 data-[status=active]:border-fjord data-[status=active]:text-ink"
-            >
-              {stage.name}
-            </Link>
+          {STAGES.map((stage, i) => (
+            <Fragment key={stage.name}>
+              {i > 0 && <span aria-hidden="true" className="h-px w-4 bg-rule-strong" />}
+              <Link
+                to={stage.to}
+                params={{ model }}
+                search={carried(stage.to, search)}
+                activeOptions={{ includeSearch: false }}
+                className="px-0.5 py-1 font-semibold text-ink-faint data-[status=active]:border-b-2 data-[status=active]:border-fjord data-[status=active]:text-ink"
+              >
+                {stage.name}
+              </Link>
+            </Fragment>
           ))}
         </nav>
         <button type="button" className="control text-xs" onClick={() => setOpen("commands")}>
@@ -75,6 +82,7 @@ export function Frame() {
         onClose={() => setOpen(undefined)}
         onHelp={() => setOpen("help")}
       />
+      <Notices />
       <HelpDialog open={open === "help"} onClose={() => setOpen(undefined)} />
     </div>
   );

@@ -4,11 +4,12 @@ import { Sheet } from "@/ui/Sheet";
 const KEYS: [string, string][] = [
   ["Ctrl K", "Find or do"],
   ["1", "Size"],
+  ["2", "Match"],
   ["?", "This help"],
   ["Ctrl Z", "Undo a change of the job"],
   ["Ctrl Shift Z", "Do it again"],
   ["Arrows", "On a line in the plot: move it; in a field: step; in the shortlist: next pack"],
-  ["Enter", "In the shortlist: pick"],
+  ["Enter", "In the shortlist: pick; in the grid of Match: explain"],
   ["P", "Pin the picked pack, to compare"],
 ];
 

@@ -1,11 +1,15 @@
 import { useQuery } from "@tanstack/react-query";
-import { Link, useParams } from "@tanstack/react-router";
+import { Link, useParams, useRouterState } from "@tanstack/react-router";
 import { DropdownMenu } from "radix-ui";
 import { modelsQuery } from "@/app/queries";
 
+const ITEM = "block px-4 py-1.5 outline-none data-[highlighted]:bg-hollow";
+
+/** The model being worked on. Another one opens in the same stage. */
 export function ModelSwitcher() {
   const { model: slug } = useParams({ strict: false });
   const { data: models = [] } = useQuery(modelsQuery);
+  const inMatch = useRouterState({ select: (s) => s.location.pathname.startsWith("/match") });
   const here = models.find((m) => m.slug === slug);
   return (
     <DropdownMenu.Root>
@@ -20,20 +24,31 @@ export function ModelSwitcher() {
         <DropdownMenu.Content
           align="start"
           sideOffset={6}
-          className="z-40 w-80 max-w-[92vw] border border-rule-strong bg-sheet py-1"
+          className="z-40 max-h-[80vh] w-80 max-w-[92vw] overflow-y-auto border border-rule-strong bg-sheet py-1"
         >
           {models.map((m) => (
             <DropdownMenu.Item key={m.slug} asChild>
               <Link
-                to="/size/$model"
+                to={inMatch ? "/match/$model" : "/size/$model"}
                 params={{ model: m.slug }}
-                className="block px-4 py-1.5 outline-none data-[highlighted]:bg-hollow"
+                className={ITEM}
               >
                 <span className={m.slug === slug ? "font-bold" : "font-medium"}>{m.name}</span>
                 <span className="block text-xs text-ink-faint">{m.description}</span>
               </Link>
             </DropdownMenu.Item>
           ))}
+          <DropdownMenu.Separator className="my-1 border-t" />
+          <DropdownMenu.Item asChild>
+            <Link to="/gear/$kind" params={{ kind: "models" }} search={{ edit: "new" }} className={ITEM}>
+              Add a model…
+            </Link>
+          </DropdownMenu.Item>
+          <DropdownMenu.Item asChild>
+            <Link to="/gear/$kind" params={{ kind: "packs" }} className={ITEM}>
+              My gear: packs, chargers, leads…
+            </Link>
+          </DropdownMenu.Item>
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>

@@ -1,6 +1,6 @@
 import { queryOptions } from "@tanstack/react-query";
 import { answered, client } from "@/api/client";
-import type { Choices, Model, ModelLine } from "@/api/types";
+import type { Choices, Model, ModelLine, PackRow } from "@/api/types";
 
 export const modelsQuery = queryOptions({
   queryKey: ["models"],
@@ -19,4 +19,10 @@ export const choicesQuery = queryOptions({
   queryKey: ["choices"],
   queryFn: ({ signal }): Promise<Choices> => answered(client.GET("/api/choices", { signal })),
   staleTime: Number.POSITIVE_INFINITY,
+});
+
+/** The packs in the box, for choosing one; the gear screens ask by the same key. */
+export const ownedQuery = queryOptions({
+  queryKey: ["gear", "packs"],
+  queryFn: async ({ signal }) => (await answered(client.GET("/api/gear/packs", { signal }))) as PackRow[],
 });

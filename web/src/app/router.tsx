@@ -1,17 +1,44 @@
-import { createRootRoute, createRoute, createRouter, redirect } from "@tanstack/react-router";
+import {
+  createRootRoute,
+  createRoute,
+  createRouter,
+  lazyRouteComponent,
+  redirect,
+} from "@tanstack/react-router";
 import { z } from "zod/mini";
 import { Frame } from "@/app/Frame";
+import { lastModel } from "@/app/lastModel";
 import { NotFound } from "@/app/NotFound";
 import { SizeScreen } from "@/stages/size";
 
 const rootRoute = createRootRoute({ component: Frame, notFoundComponent: NotFound });
 
+const words = z.catch(z.optional(z.string()), undefined);
+
 /** The state of Size lives in the address: picked and pinned candidates, the aim, whether they are compared. */
 const sizeSearch = z.object({
-  pick: z.catch(z.optional(z.string()), undefined),
+  pick: words,
   pins: z.catch(z.optional(z.array(z.string()).check(z.maxLength(4))), undefined),
   aim: z.catch(z.optional(z.enum(["all_round", "longest", "lightest", "coolest", "cheapest"])), undefined),
   compare: z.catch(z.optional(z.boolean()), undefined),
+});
+
+/** The state of Match: the pack in the middle, and how it would be charged. Ids may look like numbers. */
+const id = z.catch(z.optional(z.coerce.string()), undefined);
+const matchSearch = z.object({
+  pack: words,
+  charger: id,
+  source: z.catch(z.optional(z.enum(["mains", "dc"])), undefined),
+  supply: id,
+  ports: z.catch(z.optional(z.number().check(z.gte(1), z.lte(16))), undefined),
+  cells: words,
+});
+
+/** Gear: what is edited, and whether the import sheet is open. */
+const gearSearch = z.object({
+  edit: z.catch(z.optional(z.union([z.number(), z.literal("new")])), undefined),
+  find: words,
+  files: z.catch(z.optional(z.boolean()), undefined),
 });
 
 export const sizeRoute = createRoute({
@@ -19,6 +46,20 @@ export const sizeRoute = createRoute({
   path: "/size/$model",
   validateSearch: sizeSearch,
   component: SizeScreen,
+});
+
+export const matchRoute = createRoute({
+  getParentRoute: () => rootRoute,
+  path: "/match/$model",
+  validateSearch: matchSearch,
+  component: lazyRouteComponent(() => import("@/stages/match"), "MatchScreen"),
+});
+
+export const gearRoute = createRoute({
+  getParentRoute: () => rootRoute,
+  path: "/gear/$kind",
+  validateSearch: gearSearch,
+  component: lazyRouteComponent(() => import("@/gear"), "GearScreen"),
 });
 
 const homeRoute = createRoute({
@@ -29,25 +70,9 @@ const homeRoute = createRoute({
   },
 });
 
-const LAST = "cold-stack.model";
-
-function lastModel(): string {
-  try {
-    return localStorage.getItem(LAST) ?? "ptarmigan";
-  } catch {
-    return "ptarmigan";
-  }
-}
-
-export function rememberModel(slug: string): void {
-  try {
-    localStorage.setItem(LAST, slug);
-  } catch {
-    // nothing kept, nothing lost: the first model opens next time
-  }
-}
-
-export const router = createRouter({ routeTree: rootRoute.addChildren([homeRoute, sizeRoute]) });
+export const router = createRouter({
+  routeTree: rootRoute.addChildren([homeRoute, sizeRoute, matchRoute, gearRoute]),
+});
 
 declare module "@tanstack/react-router" {
   interface Register {

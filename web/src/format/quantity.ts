@@ -19,6 +19,11 @@ export type Kind =
   | "resistance"
   | "c_rate"
   | "price"
+  | "power"
+  | "heat"
+  | "amps_set"
+  | "energy"
+  | "cells"
   | "count";
 
 type Rule = {
@@ -86,6 +91,26 @@ function rule(kind: Kind, p: Preferences): Rule {
       return { unit: "C", digits: (v) => (Math.abs(v) >= 10 ? 0 : 1), show: same, keep: same };
     case "price":
       return { unit: "€", digits: fixed(2), show: same, keep: same };
+    case "power":
+      return { unit: "W", digits: (v) => (Math.abs(v) >= 10 ? 0 : 1), show: same, keep: same };
+    case "heat":
+      return {
+        unit: "W",
+        digits: (v) => (Math.abs(v) >= 10 ? 0 : Math.abs(v) >= 0.1 ? 1 : 2),
+        show: same,
+        keep: same,
+      };
+    case "amps_set":
+      return {
+        unit: "A",
+        digits: (v) => (Number.isInteger(Math.round(v * 100) / 10) ? 1 : 2),
+        show: same,
+        keep: same,
+      };
+    case "energy":
+      return { unit: "Wh", digits: fixed(0), show: same, keep: same };
+    case "cells":
+      return { unit: "cells", digits: fixed(0), show: same, keep: same };
     case "count":
       return { unit: "", digits: fixed(0), show: same, keep: same };
   }

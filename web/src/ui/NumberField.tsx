@@ -11,13 +11,15 @@ type Props = {
   problem?: string | undefined;
   hint?: string | undefined;
   optional?: boolean;
+  placeholder?: string;
 };
 
 /**
  * A number with its unit and steppers. What is typed stays as typed until it is a number, and stays when the server
  * refuses it; the sentence stands below the field it belongs to.
  */
-export function NumberField({ label, kind, value, onChange, step, problem, hint, optional = false }: Props) {
+export function NumberField(props: Props) {
+  const { label, kind, value, onChange, step, problem, hint, optional = false } = props;
   const preferences = usePreferences();
   const id = useId();
   const [draft, setDraft] = useState<string | undefined>();
@@ -70,7 +72,7 @@ export function NumberField({ label, kind, value, onChange, step, problem, hint,
             autoComplete="off"
             className="number w-[3.9rem] border-b border-transparent bg-transparent px-0.5 text-right text-[15px] outline-none hover:border-rule-strong focus:border-fjord aria-[invalid=true]:border-alert"
             value={draft ?? kept}
-            placeholder={optional ? "any" : ""}
+            placeholder={props.placeholder ?? (optional ? "any" : "")}
             aria-invalid={wrong ? true : undefined}
             aria-describedby={wrong ? `${id}-wrong` : hint ? `${id}-hint` : undefined}
             onChange={(e) => take(e.target.value)}

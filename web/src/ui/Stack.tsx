@@ -1,3 +1,4 @@
+import type { ReactNode } from "react";
 import type { Check, Plate } from "@/api/types";
 import { usePreferences } from "@/format/preferences";
 import { loadingText, worded } from "@/format/quantity";
@@ -5,17 +6,19 @@ import { Figure } from "@/ui/Figure";
 import { heat } from "@/ui/heat";
 
 /** The mark of the program: a plate for each link, the weakest slid out with its sentence. */
-export function Stack({ plates, label }: { plates: Plate[]; label: string }) {
+type Props<T extends Plate> = { plates: T[]; label: string; note?: (plate: T) => ReactNode };
+
+export function Stack<T extends Plate>({ plates, label, note }: Props<T>) {
   return (
     <ol aria-label={label} className="space-y-1">
       {plates.map((plate) => (
-        <PlateRow key={plate.link} plate={plate} />
+        <PlateRow key={plate.link} plate={plate} note={note?.(plate)} />
       ))}
     </ol>
   );
 }
 
-function PlateRow({ plate }: { plate: Plate }) {
+function PlateRow({ plate, note }: { plate: Plate; note: ReactNode }) {
   const over = (plate.loading ?? 0) > 1;
   return (
     <li
@@ -32,6 +35,7 @@ function PlateRow({ plate }: { plate: Plate }) {
         </Figure>
       </div>
       <Bar continuous={plate.continuous.loading} burst={plate.burst.loading} worst={plate.loading ?? 0} />
+      {note && <p className="number text-[10.5px] leading-[13px] text-ink-faint">{note}</p>}
       {plate.weakest && (
         <p
           className={`mt-1 text-[12px] leading-[15px] ${over ? "font-semibold text-alert" : "text-ink-soft"}`}

@@ -1,4 +1,5 @@
 import type { UseQueryResult } from "@tanstack/react-query";
+import { Link, useParams } from "@tanstack/react-router";
 import type { Check, Detail, Plan } from "@/api/types";
 import { TraceChart } from "@/charts/TraceChart";
 import { usePreferences } from "@/format/preferences";
@@ -18,6 +19,7 @@ type Props = {
 /** The picked pack: its stack, its trace, what to set, and what to ask for in a shop. */
 export function Picked({ query, details, chosen, shopping }: Props) {
   const detail = details?.[0];
+  const { model } = useParams({ from: "/size/$model" });
   if (!detail)
     return (
       <section aria-label="The picked pack" className="px-5 py-5 text-ink-faint">
@@ -37,14 +39,24 @@ export function Picked({ query, details, chosen, shopping }: Props) {
     >
       <div className="flex items-start justify-between gap-2">
         <h2 className="text-base font-semibold leading-5">{detail.name}</h2>
-        <button
-          type="button"
-          className="control text-xs"
-          aria-pressed={pinned}
-          onClick={() => chosen.togglePin(detail.id)}
-        >
-          {pinned ? "Unpin" : "Pin"}
-        </button>
+        <span className="flex shrink-0 gap-2">
+          <Link
+            to="/match/$model"
+            params={{ model }}
+            search={{ pack: detail.id }}
+            className="primary px-2.5 py-1 text-xs"
+          >
+            Match
+          </Link>
+          <button
+            type="button"
+            className="control text-xs"
+            aria-pressed={pinned}
+            onClick={() => chosen.togglePin(detail.id)}
+          >
+            {pinned ? "Unpin" : "Pin"}
+          </button>
+        </span>
       </div>
       <About detail={detail} />
       <div className="mt-3.5 md:pl-2">

@@ -2,8 +2,8 @@ import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "@tanstack/react-router";
 import { useEffect } from "react";
 import { ApiProblem } from "@/api/problem";
+import { rememberModel } from "@/app/lastModel";
 import { modelQuery, modelsQuery } from "@/app/queries";
-import { rememberModel } from "@/app/router";
 import { Workbench } from "@/stages/size/Workbench";
 
 export function SizeScreen() {

@@ -1,0 +1,81 @@
+import { useQuery } from "@tanstack/react-query";
+import { choicesQuery } from "@/app/queries";
+import { type Field, listOf } from "@/gear/fields";
+import { ChoiceField } from "@/ui/ChoiceField";
+import { ChoicesField } from "@/ui/ChoicesField";
+import { NumberField } from "@/ui/NumberField";
+import { TextField } from "@/ui/TextField";
+
+type Props = {
+  field: Field;
+  value: unknown;
+  problem: string | undefined;
+  onChange: (value: unknown) => void;
+};
+
+/** One field of gear, by its description. */
+export function GearField({ field, value, problem, onChange }: Props) {
+  const { data: choices } = useQuery(choicesQuery);
+  switch (field.as) {
+    case "number":
+      return (
+        <NumberField
+          label={field.label}
+          kind={field.kind}
+          step={field.step}
+          value={typeof value === "number" ? value : null}
+          optional={field.optional ?? false}
+          placeholder={field.optional ? "not known" : ""}
+          problem={problem}
+          hint={field.hint}
+          onChange={onChange}
+        />
+      );
+    case "words":
+      return (
+        <TextField
+          label={field.label}
+          value={typeof value === "string" ? value : ""}
+          short={field.short}
+          problem={problem}
+          hint={field.hint}
+          onChange={onChange}
+        />
+      );
+    case "choice": {
+      const list = listOf(choices, field.from);
+      const all = field.empty ? [{ id: "", name: field.empty, note: "" }, ...list] : list;
+      return (
+        <ChoiceField
+          label={field.label}
+          value={typeof value === "string" ? value : ""}
+          choices={all}
+          problem={problem}
+          onChange={onChange}
+        />
+      );
+    }
+    case "choices":
+      return (
+        <ChoicesField
+          label={field.label}
+          value={Array.isArray(value) ? (value as string[]) : []}
+          choices={listOf(choices, field.from).filter((c) => c.id !== "none" && c.id !== "integrated")}
+          problem={problem}
+          onChange={onChange}
+        />
+      );
+    case "flag":
+      return (
+        <label className="flex cursor-pointer items-center gap-2 py-1">
+          <input
+            type="checkbox"
+            className="accent-fjord"
+            checked={value === true}
+            onChange={(e) => onChange(e.target.checked)}
+          />
+          {field.label}
+        </label>
+      );
+  }
+}

@@ -1,0 +1,101 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link, useNavigate, useParams, useSearch } from "@tanstack/react-router";
+import { useCallback, useEffect, useMemo } from "react";
+import type { GearKind } from "@/api/types";
+import { useOffer } from "@/app/commands";
+import { NotFound } from "@/app/NotFound";
+import { GEAR, isKind, KINDS } from "@/gear/fields";
+import { GearSheet } from "@/gear/GearSheet";
+import { GearTable } from "@/gear/GearTable";
+import { ImportSheet } from "@/gear/ImportSheet";
+import { gearQuery } from "@/gear/queries";
+
+/** What one owns and can buy: a list for each kind, to search, add, change, copy and delete; files in and out. */
+export function GearScreen() {
+  const { kind } = useParams({ from: "/gear/$kind" });
+  return isKind(kind) ? <Gear key={kind} kind={kind} /> : <NotFound />;
+}
+
+function Gear({ kind }: { kind: GearKind }) {
+  const spec = GEAR[kind];
+  const search = useSearch({ from: "/gear/$kind" });
+  const navigate = useNavigate({ from: "/gear/$kind" });
+  const { data: rows, error, refetch } = useQuery(gearQuery(kind));
+  useEffect(() => {
+    document.title = `${spec.many} · Cold Stack`;
+  }, [spec.many]);
+  const set = useCallback(
+    (part: Partial<typeof search>, replace = false) =>
+      void navigate({ search: (old) => ({ ...old, ...part }), replace, resetScroll: false }),
+    [navigate],
+  );
+  const commands = useMemo(
+    () => [
+      { id: `add-here-${kind}`, name: `Add: ${spec.one}`, hint: "here", run: () => set({ edit: "new" }) },
+    ],
+    [kind, spec.one, set],
+  );
+  useOffer("gear", commands);
+  const edited = search.edit === "new" ? undefined : rows?.find((row) => row.id === search.edit);
+  return (
+    <main className="flex-1 px-4 py-5 md:px-6">
+      <h1 className="text-xl font-semibold">{spec.many}</h1>
+      <Kinds kind={kind} />
+      <div className="mt-4 flex flex-wrap items-end gap-x-4 gap-y-2">
+        <p className="max-w-prose flex-1 basis-72 text-ink-soft">{spec.about}</p>
+        <input
+          type="search"
+          aria-label={`Search ${spec.many.toLowerCase()}`}
+          placeholder="Search"
+          className="w-44 border-b border-rule-strong bg-transparent py-1 outline-none focus:border-fjord"
+          value={search.find ?? ""}
+          onChange={(e) => set({ find: e.target.value || undefined }, true)}
+        />
+        <button type="button" className="control" onClick={() => set({ files: true })}>
+          Import, export…
+        </button>
+        <button type="button" className="primary" onClick={() => set({ edit: "new" })}>
+          Add: {spec.one}
+        </button>
+      </div>
+      {error && !rows && (
+        <p className="mt-6">
+          {error.message}{" "}
+          <button type="button" className="action" onClick={() => void refetch()}>
+            Try again
+          </button>
+        </p>
+      )}
+      {!rows && !error && (
+        <p className="mt-6 text-ink-faint" aria-busy="true">
+          Fetching {spec.many.toLowerCase()}…
+        </p>
+      )}
+      {rows && (
+        <GearTable kind={kind} rows={rows} find={search.find ?? ""} onEdit={(id) => set({ edit: id })} />
+      )}
+      {(search.edit === "new" || edited) && (
+        <GearSheet kind={kind} row={edited} onClose={() => set({ edit: undefined })} />
+      )}
+      {search.files && <ImportSheet kind={kind} onClose={() => set({ files: undefined })} />}
+    </main>
+  );
+}
+
+function Kinds({ kind }: { kind: GearKind }) {
+  return (
+    <nav aria-label="Kinds of gear" className="mt-2 flex flex-wrap gap-x-4 gap-y-1 border-b">
+      {KINDS.map((k) => (
+        <Link
+          key={k}
+          to="/gear/$kind"
+          params={{ kind: k }}
+          aria-current={k === kind ? "page" : undefined}
+          className={`-mb-px border-b-2 py-1.5 ${k === kind ? "border-fjord font-semibold" : "border-transparent text-ink-faint hover:text-ink"}`}
+        >
+          {GEAR[k].many}
+        </Link>
+      ))}
+    </nav>
+  );
+}

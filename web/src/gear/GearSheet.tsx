@@ -1,0 +1,166 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { ApiProblem } from "@/api/problem";
+import type { GearKind, Job } from "@/api/types";
+import { choicesQuery } from "@/app/queries";
+import { type Field, GEAR } from "@/gear/fields";
+import { GearField } from "@/gear/GearField";
+import { LabelBox } from "@/gear/LabelBox";
+import { addGear, changeGear, gearChanged, startingJob, tellChange } from "@/gear/queries";
+import { ChoiceField } from "@/ui/ChoiceField";
+import { Sheet } from "@/ui/Sheet";
+
+type Draft = Record<string, unknown>;
+type Props = { kind: GearKind; row: { id: number; name: string } | undefined; onClose: () => void };
+
+/** What was typed and not yet saved stays, even if the sheet is closed. */
+const drafts = new Map<string, Draft>();
+
+/** One piece of gear, to add or to change. */
+export function GearSheet({ kind, row, onClose }: Props) {
+  const spec = GEAR[kind];
+  const queries = useQueryClient();
+  const key = `${kind}:${row?.id ?? "new"}`;
+  const [draft, setDraft] = useState<Draft>(() => drafts.get(key) ?? stored(kind, row));
+  const [problems, setProblems] = useState<ReadonlyMap<string, string>>(new Map());
+  const [failed, setFailed] = useState<string>();
+  const [saving, setSaving] = useState(false);
+  const [motion, setMotion] = useState<Job["motion"]>("level_flight");
+  const [round, setRound] = useState(0);
+  const keep = (next: Draft) => {
+    drafts.set(key, next);
+    setDraft(next);
+  };
+  const startAgain = () => {
+    drafts.delete(key);
+    setDraft(stored(kind, row));
+    setProblems(new Map());
+    setRound(round + 1);
+  };
+  const save = async () => {
+    setSaving(true);
+    setFailed(undefined);
+    try {
+      const body = kind === "models" ? await withJob(draft, motion) : draft;
+      const kept = row ? await changeGear(kind, row.id, body) : await addGear(kind, body);
+      drafts.delete(key);
+      tellChange(queries, kept.change);
+      gearChanged(queries);
+      onClose();
+    } catch (problem) {
+      const fields = problem instanceof ApiProblem ? problem.fields : new Map<string, string>();
+      setProblems(fields);
+      setFailed(
+        fields.size > 1
+          ? `${fields.size} fields need attention.`
+          : problem instanceof Error
+            ? problem.message
+            : "Not saved.",
+      );
+    } finally {
+      setSaving(false);
+    }
+  };
+  const title = row ? row.name : `Add: ${spec.one}`;
+  return (
+    <Sheet open onClose={onClose} title={title} wide>
+      <form
+        noValidate
+        onSubmit={(e) => {
+          e.preventDefault();
+          void save();
+        }}
+      >
+        <div className="px-5 py-3">
+          {kind === "packs" && !row && <LabelBox onRead={(values) => keep({ ...draft, ...values })} />}
+          <Fields
+            key={round}
+            fields={spec.fields}
+            draft={draft}
+            problems={problems}
+            onChange={(part) => keep({ ...draft, ...part })}
+          />
+          {kind === "models" && !row && <Motion motion={motion} onChange={setMotion} />}
+        </div>
+        <div className="sticky bottom-0 flex flex-wrap items-center gap-3 border-t bg-sheet px-5 py-3">
+          <button type="submit" className="primary" disabled={saving}>
+            {saving ? "Saving…" : row ? "Save" : "Add"}
+          </button>
+          {drafts.has(key) && (
+            <button type="button" className="action" onClick={startAgain}>
+              {row ? "Back to what is stored" : "Start again"}
+            </button>
+          )}
+          {failed && (
+            <p role="alert" className="text-[13px] text-alert">
+              {failed}
+            </p>
+          )}
+        </div>
+      </form>
+    </Sheet>
+  );
+}
+
+function stored(kind: GearKind, row: Props["row"]): Draft {
+  if (!row) return { ...GEAR[kind].start };
+  const { id: _, ...values } = row;
+  return values;
+}
+
+async function withJob(draft: Draft, motion: Job["motion"]): Promise<Draft> {
+  const name = String(draft.name ?? "");
+  const job = (draft.job as Job | undefined) ?? (await startingJob(motion, name || "model"));
+  return { ...draft, job: { ...job, name: name || job.name } };
+}
+
+type FieldsProps = {
+  fields: Field[];
+  draft: Draft;
+  problems: ReadonlyMap<string, string>;
+  onChange: (part: Draft) => void;
+};
+
+function Fields({ fields, draft, problems, onChange }: FieldsProps) {
+  const groups: { heading: string | undefined; fields: Field[] }[] = [];
+  for (const field of fields) {
+    if (field.heading || groups.length === 0) groups.push({ heading: field.heading, fields: [] });
+    groups.at(-1)?.fields.push(field);
+  }
+  return (
+    <div className="gap-x-10 md:columns-2">
+      {groups.map((group) => (
+        <div key={group.fields[0]?.name} className="mb-4 break-inside-avoid">
+          {group.heading && <h3 className="heading mb-1">{group.heading}</h3>}
+          {group.fields.map((field) => (
+            <GearField
+              key={field.name}
+              field={field}
+              value={draft[field.name]}
+              problem={problems.get(field.name)}
+              onChange={(value) => onChange({ [field.name]: value })}
+            />
+          ))}
+        </div>
+      ))}
+    </div>
+  );
+}
+
+function Motion({ motion, onChange }: { motion: Job["motion"]; onChange: (motion: Job["motion"]) => void }) {
+  const { data: choices } = useQuery(choicesQuery);
+  return (
+    <div className="max-w-sm">
+      <ChoiceField
+        label="It moves by"
+        value={motion}
+        choices={choices?.motions ?? []}
+        onChange={(id) => onChange(id as Job["motion"])}
+      />
+      <p className="mt-1 text-xs text-ink-faint">
+        It starts with figures of a typical model that moves so, marked as an estimate. Replace them in Size
+        by your own.
+      </p>
+    </div>
+  );
+}

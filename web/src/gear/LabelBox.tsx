@@ -1,0 +1,134 @@
+import { useEffect, useRef, useState } from "react";
+import { ApiProblem } from "@/api/problem";
+import type { Label } from "@/api/types";
+import { readLabel } from "@/gear/queries";
+import { NumberField } from "@/ui/NumberField";
+import { TextField } from "@/ui/TextField";
+
+type Props = { onRead: (values: Record<string, unknown>) => void };
+
+const READ_AFTER_MS = 300;
+const OF_A_PACK = [
+  "chemistry",
+  "series",
+  "parallel",
+  "capacity_ah",
+  "label_c",
+  "label_burst_c",
+  "charge_c",
+  "mass_g",
+  "length_mm",
+  "width_mm",
+  "height_mm",
+  "plug",
+  "balance_plug",
+  "lead_awg",
+];
+
+/** A label, typed or pasted as one line, read into the fields below; what contradicts what is said at once. */
+export function LabelBox({ onRead }: Props) {
+  const [line, setLine] = useState("");
+  const [wires, setWires] = useState<number | null>(null);
+  const [volts, setVolts] = useState<number | null>(null);
+  const [label, setLabel] = useState<Label>();
+  const [problem, setProblem] = useState<ApiProblem>();
+  const tell = useRef(onRead);
+  tell.current = onRead;
+  useEffect(() => {
+    if (!line.trim() && wires === null) {
+      setLabel(undefined);
+      return;
+    }
+    let stale = false;
+    const timer = window.setTimeout(async () => {
+      try {
+        const read = await readLabel(line, wires, volts);
+        if (stale) return;
+        setLabel(read);
+        setProblem(undefined);
+        tell.current(fieldsOf(read, line));
+      } catch (failed) {
+        if (!stale && failed instanceof ApiProblem) setProblem(failed);
+      }
+    }, READ_AFTER_MS);
+    return () => {
+      stale = true;
+      window.clearTimeout(timer);
+    };
+  }, [line, wires, volts]);
+  return (
+    <section aria-label="From its label" className="mb-5 border-l-4 border-fjord bg-ground px-4 py-3">
+      <TextField
+        label="Its label, as one line"
+        value={line}
+        onChange={setLine}
+        mono
+        placeholder="5S 18.5V 3900mAh 40C/80C charge 3C"
+        problem={problem?.fields.get("line")}
+      />
+      <div className="mt-1 grid gap-x-8 sm:grid-cols-2">
+        <NumberField
+          label="Wires in its balance plug"
+          kind="count"
+          step={1}
+          optional
+          placeholder="not counted"
+          value={wires}
+          onChange={setWires}
+          problem={problem?.fields.get("balance_wires")}
+        />
+        <NumberField
+          label="Volts by a meter"
+          kind="voltage"
+          step={0.1}
+          optional
+          placeholder="not read"
+          value={volts}
+          onChange={setVolts}
+          problem={problem?.fields.get("measured_v")}
+        />
+      </div>
+      <div aria-live="polite">{label && <Said label={label} />}</div>
+    </section>
+  );
+}
+
+function Said({ label }: { label: Label }) {
+  const guesses = Object.entries(label.guesses);
+  return (
+    <ul className="mt-2 space-y-1 text-[13px]">
+      {label.contradictions.map((words) => (
+        <li key={words} className="border-l-4 border-alert pl-2 font-semibold">
+          {words}
+        </li>
+      ))}
+      {label.filled.map((words) => (
+        <li key={words} className="pl-3 text-ink-soft">
+          {words}
+        </li>
+      ))}
+      {guesses.length > 0 && (
+        <li className="pl-3 text-ink-soft">
+          Guessed, to be checked:{" "}
+          {guesses.map(([name, g]) => `${GUESSED[name] ?? name} (${g.words})`).join("; ")}.
+        </li>
+      )}
+      {label.missing.length > 0 && (
+        <li className="pl-3 text-ink-soft">Not on the label: {label.missing.join("; ")}.</li>
+      )}
+      {label.unread && <li className="pl-3 text-ink-faint">Not understood: “{label.unread}”.</li>}
+    </ul>
+  );
+}
+
+const GUESSED: Record<string, string> = { mass_g: "mass", plug: "plug", lead_awg: "leads" };
+
+function fieldsOf(label: Label, line: string): Record<string, unknown> {
+  const values: Record<string, unknown> = {};
+  for (const name of OF_A_PACK) {
+    const value = label.values[name] ?? label.guesses[name]?.value;
+    if (value !== undefined) values[name] = value;
+  }
+  values.name = line.trim().slice(0, 120);
+  return values;
+}

@@ -1,0 +1,1 @@
+export { GearScreen } from "./GearScreen";

@@ -1,0 +1,117 @@
+import { type QueryClient, queryOptions } from "@tanstack/react-query";
+import { answered, client } from "@/api/client";
+import { ApiProblem } from "@/api/problem";
+import type { Change, GearKind, GearRows, ImportProgress, ImportReport, Job, Label } from "@/api/types";
+import { notify } from "@/app/notices";
+
+type Kept<K extends GearKind> = { row: GearRows[K]; change: Change };
+// every kind has the same verbs; the client knows them by their addresses, one of which stands for all here
+type Address = "/api/gear/packs";
+type RowAddress = "/api/gear/packs/{row_id}";
+type CopyAddress = "/api/gear/packs/{row_id}/copy";
+
+export const gearQuery = <K extends GearKind>(kind: K) =>
+  queryOptions({
+    queryKey: ["gear", kind],
+    queryFn: async ({ signal }) =>
+      (await answered(client.GET(`/api/gear/${kind}` as Address, { signal }))) as unknown as GearRows[K][],
+  });
+
+export function addGear<K extends GearKind>(kind: K, draft: Record<string, unknown>): Promise<Kept<K>> {
+  const call = client.POST(`/api/gear/${kind}` as Address, { body: draft as never });
+  return answered(call) as unknown as Promise<Kept<K>>;
+}
+
+export function changeGear<K extends GearKind>(
+  kind: K,
+  id: number,
+  draft: Record<string, unknown>,
+): Promise<Kept<K>> {
+  const call = client.PUT(`/api/gear/${kind}/{row_id}` as RowAddress, {
+    params: { path: { row_id: id } },
+    body: draft as never,
+  });
+  return answered(call) as unknown as Promise<Kept<K>>;
+}
+
+export function copyGear<K extends GearKind>(kind: K, id: number): Promise<Kept<K>> {
+  const call = client.POST(`/api/gear/${kind}/{row_id}/copy` as CopyAddress, {
+    params: { path: { row_id: id } },
+  });
+  return answered(call) as unknown as Promise<Kept<K>>;
+}
+
+export async function removeGear(kind: GearKind, id: number): Promise<Change> {
+  const call = client.DELETE(`/api/gear/${kind}/{row_id}` as RowAddress, {
+    params: { path: { row_id: id } },
+  });
+  return (await answered(call)).change;
+}
+
+export function startingJob(motion: Job["motion"], name: string): Promise<Job> {
+  return answered(client.GET("/api/starting-job", { params: { query: { motion, name } } })) as Promise<Job>;
+}
+
+export function readLabel(line: string, wires: number | null, volts: number | null): Promise<Label> {
+  return answered(
+    client.POST("/api/labels/read", { body: { line, balance_wires: wires, measured_v: volts } }),
+  );
+}
+
+/** Everything that shows gear asks anew. */
+export function gearChanged(queries: QueryClient): void {
+  for (const key of ["gear", "models", "model", "plan", "details", "match", "grid"])
+    void queries.invalidateQueries({ queryKey: [key] });
+}
+
+/** Say what was done, and offer to undo it. */
+export function tellChange(queries: QueryClient, change: Change): void {
+  notify(change.label, { act: { name: "Undo", run: () => void undo(queries, change) } });
+}
+
+async function undo(queries: QueryClient, change: Change): Promise<void> {
+  try {
+    await answered(
+      client.POST("/api/gear/changes/{change_id}/undo", { params: { path: { change_id: change.id } } }),
+    );
+    notify(`Undone: ${change.label}`);
+    gearChanged(queries);
+  } catch (problem) {
+    notify(problem instanceof ApiProblem ? problem.message : "It could not be undone.", { wrong: true });
+  }
+}
+
+export const changesQuery = queryOptions({
+  queryKey: ["gear", "changes"],
+  queryFn: ({ signal }): Promise<Change[]> => answered(client.GET("/api/gear/changes", { signal })),
+});
+
+type FormBody = { file: string; kind?: string; token?: string };
+
+function form(file: File, kind: string, token: string) {
+  const data = new FormData();
+  data.append("file", file);
+  data.append("kind", kind);
+  data.append("token", token);
+  // the schema describes the parts; the browser sends the form itself
+  return {
+    body: data as unknown as FormBody,
+    bodySerializer: (body: FormBody) => body as unknown as FormData,
+  };
+}
+
+export function previewImport(file: File, kind: string, token: string): Promise<ImportReport> {
+  return answered(client.POST("/api/files/preview", form(file, kind, token)));
+}
+
+export function runImport(file: File, kind: string, token: string): Promise<ImportReport> {
+  return answered(client.POST("/api/files/import", form(file, kind, token)));
+}
+
+export function importProgress(token: string): Promise<ImportProgress> {
+  return answered(client.GET("/api/files/progress/{token}", { params: { path: { token } } }));
+}
+
+export function stopImport(token: string): Promise<ImportProgress> {
+  return answered(client.POST("/api/files/progress/{token}/stop", { params: { path: { token } } }));
+}

@@ -1,0 +1,98 @@
+import { Link } from "@tanstack/react-router";
+import type { Check, MatchDrive, MatchPack } from "@/api/types";
+import { usePreferences } from "@/format/preferences";
+import { worded } from "@/format/quantity";
+import { JointNote, Verdict } from "@/stages/match/parts";
+import { Figure } from "@/ui/Figure";
+import { Stack } from "@/ui/Stack";
+
+type Props = { drive: MatchDrive; name: string; pack: MatchPack };
+
+/** From the pack's plug to the motor: does it fit, and how each joint fares under this model's draw. */
+export function DriveSide({ drive, name, pack }: Props) {
+  const p = usePreferences();
+  const wrong = drive.checks.filter((c) => c.verdict === "over" || c.verdict === "caution");
+  return (
+    <section aria-label={`In ${name}`}>
+      <Verdict where={`In ${name}`} verdict={drive.verdict} sentence={drive.sentence} />
+      <p className="mt-1.5 text-[13px] text-ink-soft">
+        Pack {pack.plug_name}, model {drive.model_plug}
+        {drive.look_alike && <strong className="font-semibold text-ink"> — look-alikes</strong>}. Draw{" "}
+        {worded("current", drive.rms_a, p)}{" "}
+        <abbr title="a kind of average that counts peaks more" className="no-underline">
+          RMS
+        </abbr>
+        , {worded("current", drive.peak_a, p)} at the peak; {worded("minutes", drive.minutes, p)}.
+      </p>
+      <div className="mt-3.5 md:pl-4">
+        <Stack
+          plates={drive.joints}
+          label={`From the cells to the motor of ${name}`}
+          note={(plate) => <JointNote joint={plate} />}
+        />
+      </div>
+      {drive.fixes.length > 0 && <Fixes drive={drive} />}
+      {(wrong.length > 0 || drive.position_mm !== null) && (
+        <div className="mt-4">
+          <h3 className="heading">In the bay and in use</h3>
+          <ul className="mt-1 space-y-1 text-[13px]">
+            {drive.position_mm !== null && (
+              <li>Pack’s middle at {worded("length", drive.position_mm, p)}, to balance.</li>
+            )}
+            {wrong.map((c) => (
+              <Wrong key={c.id} check={c} />
+            ))}
+          </ul>
+        </div>
+      )}
+      {drive.polarity.map((words) => (
+        <p key={words} className="mt-2 border-l-4 border-rule-strong pl-2 text-[12.5px] text-ink-soft">
+          {words}
+        </p>
+      ))}
+    </section>
+  );
+}
+
+const FIX_WORDS: Record<string, string> = {
+  adapter_owned: "You own",
+  adapter_to_get: "Get or make",
+  solder_pack: "Solder",
+  solder_model: "Solder both",
+};
+
+function Fixes({ drive }: { drive: MatchDrive }) {
+  return (
+    <div className="mt-4">
+      <h3 className="heading">What makes it fit</h3>
+      <ul className="mt-1 space-y-1.5 text-[13px]">
+        {drive.fixes.map((fix) => (
+          <li key={fix.kind + fix.name} className="grid grid-cols-[5.5rem_1fr] gap-x-2">
+            <span className="font-semibold">{FIX_WORDS[fix.kind]}</span>
+            <span>{fix.sentence}</span>
+          </li>
+        ))}
+      </ul>
+      {drive.cautions.map((c) => (
+        <p key={c.id} className="mt-1.5 border-l-4 border-rule-strong pl-2 text-[12.5px] text-ink-soft">
+          {c.sentence}
+        </p>
+      ))}
+      <p className="mt-1.5 text-[13px]">
+        <Link to="/gear/$kind" params={{ kind: "pieces" }} search={{ edit: "new" }} className="action">
+          Add an adapter you own…
+        </Link>
+      </p>
+    </div>
+  );
+}
+
+function Wrong({ check }: { check: Check }) {
+  return (
+    <li className={`border-l-4 pl-2 ${check.verdict === "over" ? "border-alert" : "border-rule-strong"}`}>
+      <Figure working={check.working} label={check.title}>
+        {check.sentence}
+      </Figure>
+    </li>
+  );
+}

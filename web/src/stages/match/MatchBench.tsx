@@ -1,0 +1,101 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link } from "@tanstack/react-router";
+import { useMemo } from "react";
+import { ApiProblem } from "@/api/problem";
+import type { Match, Model } from "@/api/types";
+import { useOffer } from "@/app/commands";
+import { ChargeSide } from "@/stages/match/ChargeSide";
+import { DriveSide } from "@/stages/match/DriveSide";
+import { MatchGrid } from "@/stages/match/MatchGrid";
+import { PackMiddle } from "@/stages/match/PackMiddle";
+import { PrintSheet } from "@/stages/match/PrintSheet";
+import { gridQuery, matchQuery } from "@/stages/match/queries";
+import { SlipPanel } from "@/stages/match/SlipPanel";
+import { type MatchChoice, useMatchChoice } from "@/stages/match/useMatchChoice";
+
+/** The pack in the middle, its charge chain to the left, its drive chain to the right; slip and grid below. */
+export function MatchBench({ model }: { model: Model }) {
+  const choice = useMatchChoice();
+  const query = useQuery(matchQuery(model.slug, model.job, choice.pack, choice.charge));
+  const grid = useQuery(gridQuery(model.job));
+  const match = query.data;
+  const commands = useMemo(
+    () => [
+      {
+        id: "print-slip",
+        name: "Print the build sheet and the settings slip",
+        hint: "Ctrl P",
+        run: () => window.print(),
+      },
+    ],
+    [],
+  );
+  useOffer("match", commands);
+  return (
+    <main className="flex-1" aria-busy={query.isFetching}>
+      <h1 className="sr-only">Match a pack with {model.name} and a charger</h1>
+      <div className="print-hidden">
+        {match ? (
+          <Sides model={model} match={match} choice={choice} error={query.error} />
+        ) : (
+          <Waiting
+            error={query.error}
+            onBest={() => choice.set({ pack: undefined, charger: undefined, supply: undefined })}
+          />
+        )}
+        <MatchGrid
+          query={grid}
+          here={model.slug}
+          pack={match?.pack.id}
+          charger={match?.charge?.charger}
+          choice={choice}
+        />
+      </div>
+      {match && <PrintSheet model={model} match={match} />}
+    </main>
+  );
+}
+
+type SidesProps = { model: Model; match: Match; choice: MatchChoice; error: Error | null };
+
+function Sides({ model, match, choice, error }: SidesProps) {
+  const problems = error instanceof ApiProblem ? error.fields : new Map<string, string>();
+  return (
+    <>
+      <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,1fr)_236px_minmax(0,1fr)]">
+        <div className="order-3 border-t px-4 py-5 md:px-6 lg:order-1 lg:border-t-0">
+          <ChargeSide match={match} choice={choice} problems={problems} />
+        </div>
+        <div className="order-1 bg-sheet px-4 py-5 lg:order-2 lg:border-x">
+          <PackMiddle
+            pack={match.pack}
+            subject={match.charge?.subject ?? ""}
+            choice={choice}
+            problem={problems.get("pack")}
+          />
+        </div>
+        <div className="order-2 border-t px-4 py-5 md:px-6 lg:order-3 lg:border-t-0">
+          <DriveSide drive={match.drive} name={model.name} pack={match.pack} />
+        </div>
+      </div>
+      {match.charge?.slip && <SlipPanel charge={match.charge} slip={match.charge.slip} pack={match.pack} />}
+    </>
+  );
+}
+
+function Waiting({ error, onBest }: { error: Error | null; onBest: () => void }) {
+  if (!error) return <p className="px-6 py-10 text-ink-faint">Putting the pack between model and charger…</p>;
+  return (
+    <div className="max-w-prose px-6 py-10">
+      <p className="text-base font-semibold">{error.message}</p>
+      <p className="mt-3 flex flex-wrap gap-4">
+        <Link to="/gear/$kind" params={{ kind: "packs" }} search={{ edit: "new" }} className="primary">
+          Add a pack
+        </Link>
+        <button type="button" className="control" onClick={onBest}>
+          Take the owned pack that fits best
+        </button>
+      </p>
+    </div>
+  );
+}

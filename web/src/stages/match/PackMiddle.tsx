@@ -1,0 +1,152 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link } from "@tanstack/react-router";
+import type { MatchPack } from "@/api/types";
+import { ownedQuery } from "@/app/queries";
+import { usePreferences } from "@/format/preferences";
+import { worded } from "@/format/quantity";
+import type { MatchChoice } from "@/stages/match/useMatchChoice";
+import { Term } from "@/ui/Term";
+
+type Props = { pack: MatchPack; subject: string; choice: MatchChoice; problem: string | undefined };
+
+const KINDS: Record<string, string> = {
+  owned: "owned",
+  catalogue: "in the catalogue",
+  "series pair": "two in series",
+  "parallel pair": "two in parallel",
+  "cell build": "built from cells",
+  generic: "made up",
+};
+
+/** The pack, with its plugs towards both sides. */
+export function PackMiddle({ pack, subject, choice, problem }: Props) {
+  const p = usePreferences();
+  const { data: owned = [] } = useQuery(ownedQuery);
+  const listed = owned.some((o) => `owned:${o.tag}` === pack.id);
+  return (
+    <section aria-label="The pack">
+      <label className="block">
+        <span className="heading">Pack</span>
+        <select
+          className="mt-0.5 w-full cursor-pointer border-b border-rule-strong bg-transparent py-1 text-[15px] font-semibold [&>option]:bg-sheet"
+          value={pack.id}
+          onChange={(e) => choice.set({ pack: e.target.value, cells: undefined })}
+        >
+          {!listed && <option value={pack.id}>{pack.name}, considered</option>}
+          {owned.map((o) => (
+            <option key={o.id} value={`owned:${o.tag}`}>
+              {o.tag} {o.name}
+              {o.fit ? "" : " (unfit)"}
+            </option>
+          ))}
+        </select>
+      </label>
+      {problem && (
+        <p role="alert" className="mt-1 text-xs text-alert">
+          {problem}
+        </p>
+      )}
+      <Drawing pack={pack} />
+      <dl className="mt-3 text-[13px] [&>div]:flex [&>div]:justify-between [&>div]:gap-3 [&>div]:py-0.5 [&_dd]:text-right [&_dt]:text-ink-soft">
+        <div>
+          <dt>{pack.chemistry_name}</dt>
+          <dd>
+            {pack.series} {pack.series === 1 ? "cell" : "cells"}{" "}
+            <Term word="S">
+              ({pack.series}S{pack.parallel > 1 ? `${pack.parallel}P` : ""})
+            </Term>
+          </dd>
+        </div>
+        <div>
+          <dt>Capacity</dt>
+          <dd className="number text-[12.5px]">{worded("charge", pack.capacity_ah * 1000, p)}</dd>
+        </div>
+        <div>
+          <dt>Mass</dt>
+          <dd className="number text-[12.5px]">{worded("mass", pack.mass_g, p)}</dd>
+        </div>
+        <div>
+          <dt>Volts, full</dt>
+          <dd className="number text-[12.5px]">{worded("voltage", pack.full_v, p)}</dd>
+        </div>
+        <div>
+          <dt>Balance plug</dt>
+          <dd>
+            {pack.balance_name}
+            {pack.balance_pins !== null && `, ${pack.balance_pins} pins`}
+          </dd>
+        </div>
+        <div>
+          <dt>It is</dt>
+          <dd>{KINDS[pack.kind] ?? pack.kind}</dd>
+        </div>
+      </dl>
+      {pack.note && <p className="mt-2 text-[13px] italic text-ink-soft">“{pack.note}”</p>}
+      {subject && (
+        <p className="mt-2 border-l-4 border-rule-strong pl-2 text-[12.5px] text-ink-soft">{subject}</p>
+      )}
+      <p className="mt-3 flex flex-wrap gap-x-4 gap-y-1 text-[13px]">
+        <Link to="/gear/$kind" params={{ kind: "packs" }} search={{ edit: "new" }} className="action">
+          Add a pack…
+        </Link>
+        <Link to="/gear/$kind" params={{ kind: "packs" }} className="action">
+          My packs
+        </Link>
+      </p>
+    </section>
+  );
+}
+
+const MOST_DRAWN = 14;
+
+/** A pouch pack seen from the side: a plate a cell, the balance wires to the left, the main plug to the right. */
+function Drawing({ pack }: { pack: MatchPack }) {
+  const cells = Math.min(pack.series, MOST_DRAWN);
+  const gap = cells > 8 ? 9 : 13;
+  const height = cells * gap + 12;
+  return (
+    <svg viewBox={`0 0 204 ${height + 16}`} className="mt-4 block w-full" aria-hidden="true">
+      {Array.from({ length: cells }, (_, i) => `plate-${i}`).map((key, i) => (
+        <rect
+          key={key}
+          x="52"
+          y={6 + i * gap}
+          width="100"
+          height={gap - 3}
+          fill="var(--hollow)"
+          stroke="var(--rule-strong)"
+          strokeWidth="0.75"
+        />
+      ))}
+      {pack.balance_pins !== null &&
+        Array.from({ length: cells + 1 }, (_, i) => `wire-${i}`).map((key, i) => (
+          <path
+            key={key}
+            d={`M52 ${5 + i * gap} H38 L24 ${height / 2 - (cells * 3) / 2 + i * 3}`}
+            fill="none"
+            stroke="var(--ink-faint)"
+            strokeWidth="0.75"
+          />
+        ))}
+      {pack.balance_pins !== null && (
+        <rect
+          x="14"
+          y={height / 2 - (cells * 3) / 2 - 3}
+          width="10"
+          height={cells * 3 + 6}
+          fill="none"
+          stroke="var(--ink)"
+        />
+      )}
+      <path
+        d={`M152 ${height / 2 - 3} H180 M152 ${height / 2 + 3} H180`}
+        stroke="var(--ink)"
+        strokeWidth="2"
+      />
+      <rect x="180" y={height / 2 - 8} width="16" height="16" fill="var(--ink)" />
+      <text x="198" y={height / 2 + 22} textAnchor="end">
+        {pack.plug_name}
+      </text>
+    </svg>
+  );
+}

@@ -1,0 +1,93 @@
+import type { Joint, Match, Model } from "@/api/types";
+import { type Preferences, usePreferences } from "@/format/preferences";
+import { loadingText, worded } from "@/format/quantity";
+
+/** The build sheet and the settings slip on one page; only on paper. */
+export function PrintSheet({ model, match }: { model: Model; match: Match }) {
+  const p = usePreferences();
+  const { pack, drive, charge } = match;
+  const slip = charge?.slip;
+  return (
+    <section
+      aria-label="Build sheet and settings slip"
+      className="print-only p-2 text-[10.5pt] leading-[14pt]"
+    >
+      <h2 className="text-[15pt] font-bold">
+        {model.name} with {pack.name}
+      </h2>
+      <p>
+        {pack.chemistry_name} {pack.series}S{pack.parallel > 1 ? `${pack.parallel}P` : ""},{" "}
+        {worded("charge", pack.capacity_ah * 1000, p)}, {worded("mass", pack.mass_g, p)},{" "}
+        {worded("voltage", pack.full_v, p)} when full; plug {pack.plug_name}, balance plug {pack.balance_name}
+        {pack.balance_pins !== null && ` with ${pack.balance_pins} pins`}.
+      </p>
+      <h3 className="mt-3 text-[12pt] font-bold">Build sheet</h3>
+      <p>{drive.sentence}</p>
+      <Chain joints={drive.joints} p={p} />
+      {drive.position_mm !== null && (
+        <p>Pack’s middle at {worded("length", drive.position_mm, p)}, to balance.</p>
+      )}
+      {drive.fixes.map((f) => (
+        <p key={f.kind}>• {f.sentence}</p>
+      ))}
+      {[...drive.cautions.map((c) => c.sentence), ...drive.polarity].map((words) => (
+        <p key={words}>! {words}</p>
+      ))}
+      <h3 className="mt-3 text-[12pt] font-bold">Settings slip{charge ? `, ${charge.charger_name}` : ""}</h3>
+      {slip ? (
+        <>
+          <p className="text-[12pt]">
+            <b>
+              {slip.chemistry}, {slip.program}, {slip.series}S, {worded("amps_set", slip.current_a, p)}
+              {slip.end_v === null ? ", ends at the peak" : `, to ${slip.end_v.toFixed(2)} V`}
+            </b>
+          </p>
+          <p>
+            Safety timer {slip.timer_min} min; capacity cut-off {slip.cutoff_mah} mAh; about{" "}
+            {slip.minutes.toFixed(0)} min ({slip.minutes_low.toFixed(0)} to {slip.minutes_high.toFixed(0)}).
+            Limit: {slip.binding}.
+          </p>
+          {charge?.cautions.map((c) => (
+            <p key={c.id}>! {c.sentence}</p>
+          ))}
+        </>
+      ) : (
+        <p>{charge?.refusals.map((r) => r.sentence).join(" ") ?? "No charger yet."}</p>
+      )}
+      <p className="mt-3 text-[9pt]">Cold Stack advises. Makers’ data sheets and local codes come first.</p>
+    </section>
+  );
+}
+
+function Chain({ joints, p }: { joints: Joint[]; p: Preferences }) {
+  return (
+    <table className="my-1 w-full text-left">
+      <thead>
+        <tr className="border-b">
+          <th>Link</th>
+          <th>Carries</th>
+          <th>Takes</th>
+          <th>Loading</th>
+          <th>Heat</th>
+        </tr>
+      </thead>
+      <tbody>
+        {joints.map((j) => {
+          const kind = j.leading.unit === "A" ? "current" : "temperature";
+          return (
+            <tr key={j.link} className={j.weakest ? "font-bold" : ""}>
+              <td>
+                {j.name}
+                {j.weakest ? " (weakest)" : ""}
+              </td>
+              <td>{j.leading.value === null ? "—" : worded(kind, j.leading.value, p)}</td>
+              <td>{j.leading.limit === null ? "not known" : worded(kind, j.leading.limit, p)}</td>
+              <td>{j.loading === null ? "—" : loadingText(j.loading)}</td>
+              <td>{j.heat_w === null ? "—" : worded("heat", j.heat_w, p)}</td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}

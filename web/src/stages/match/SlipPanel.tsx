@@ -1,0 +1,158 @@
+import type { ReactNode } from "react";
+import type { MatchCharge, MatchPack } from "@/api/types";
+import { usePreferences } from "@/format/preferences";
+import { worded } from "@/format/quantity";
+import { Figure } from "@/ui/Figure";
+
+export type Slip = NonNullable<MatchCharge["slip"]>;
+type Props = { charge: MatchCharge; slip: Slip; pack: MatchPack };
+
+/** What to set on the charger for this pack, what limits it, and what to mind. */
+export function SlipPanel({ charge, slip, pack }: Props) {
+  const p = usePreferences();
+  const w = slip.workings;
+  return (
+    <section aria-label="Settings slip" className="border-y bg-sheet px-4 py-4 md:px-6">
+      <div className="flex flex-wrap items-baseline justify-between gap-3">
+        <h2 className="text-base font-semibold">
+          Set on {charge.charger_name} for {pack.name}
+        </h2>
+        <button type="button" className="control text-xs" onClick={() => window.print()}>
+          Print build sheet and slip
+        </button>
+      </div>
+      <dl className="mt-3 grid grid-cols-2 gap-x-6 gap-y-3 sm:grid-cols-4 xl:grid-cols-8">
+        <Entry name="chemistry">{slip.chemistry}</Entry>
+        <Entry name="program">
+          <span className="text-[14px] leading-[17px]">{slip.program}</span>
+        </Entry>
+        <Entry name="cells">
+          <span className="number">{slip.series}S</span>
+        </Entry>
+        <Entry name={`amps, ${worded("c_rate", slip.charge_c, p)}`}>
+          <Figure working={w.amps} label="Charge current" className="number">
+            {worded("amps_set", slip.current_a, p)}
+          </Figure>
+        </Entry>
+        <Entry name={slip.end_cell_v === null ? "end" : `end volts, ${slip.end_cell_v.toFixed(2)} V a cell`}>
+          {slip.end_v === null ? (
+            <span className="text-[14px]">at the peak</span>
+          ) : (
+            <Figure working={w.end_v} label="End volts" className="number">
+              {slip.end_v.toFixed(2)} V
+            </Figure>
+          )}
+        </Entry>
+        <Entry name="safety timer">
+          <Figure working={w.timer} label="Safety timer" className="number">
+            {slip.timer_min} min
+          </Figure>
+        </Entry>
+        <Entry name="capacity cut-off">
+          <Figure working={w.cutoff} label="Capacity cut-off" className="number">
+            {slip.cutoff_mah} mAh
+          </Figure>
+        </Entry>
+        <Entry name={`takes, ${slip.minutes_low.toFixed(0)} to ${slip.minutes_high.toFixed(0)}`}>
+          <Figure working={w.minutes} label="Charge time" className="number">
+            {slip.minutes.toFixed(0)} min
+          </Figure>
+        </Entry>
+      </dl>
+      <div className="mt-4 grid gap-x-10 gap-y-4 lg:grid-cols-2">
+        <Limits charge={charge} />
+        <div className="space-y-3">
+          <PortsTable charge={charge} />
+          <ul className="space-y-1 text-[12.5px] text-ink-soft">
+            {charge.cautions.map((c) => (
+              <li key={c.id} className="border-l-4 border-rule-strong pl-2">
+                {c.sentence}
+              </li>
+            ))}
+          </ul>
+        </div>
+      </div>
+    </section>
+  );
+}
+
+function Entry({ name, children }: { name: string; children: ReactNode }) {
+  return (
+    <div className="flex flex-col-reverse justify-end">
+      <dt className="text-[11.5px] text-ink-faint">{name}</dt>
+      <dd className="flex min-h-7 items-end text-[17px] font-semibold leading-6">{children}</dd>
+    </div>
+  );
+}
+
+function Limits({ charge }: { charge: MatchCharge }) {
+  const p = usePreferences();
+  return (
+    <table className="w-full self-start text-[13px]">
+      <caption className="heading pb-1 text-left">What limits the amps</caption>
+      <tbody>
+        {charge.limits.map((limit, i) => (
+          <tr key={limit.id} className={`border-t border-hollow ${i === 0 ? "font-semibold" : ""}`}>
+            <th scope="row" className="py-1 pr-3 text-left font-[inherit]">
+              {limit.name}
+              {i === 0 && <span className="ml-2 border border-ink px-1 text-[11px]">limits</span>}
+            </th>
+            <td className="number py-1 pr-3 text-right text-[11.5px] text-ink-faint">
+              {limit.numbers.split(" = ")[0] === worded("amps_set", limit.current_a, p)
+                ? ""
+                : limit.numbers.split(" = ")[0]}
+            </td>
+            <td className="number whitespace-nowrap py-1 text-right text-[12.5px]">
+              {worded("amps_set", limit.current_a, p)}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+/** Amps by what feeds the charger and how many ports share it. */
+export function PortsTable({ charge }: { charge: MatchCharge }) {
+  const p = usePreferences();
+  const rows = charge.ports_table;
+  const counts = [...new Set(rows.map((r) => r.ports_in_use))];
+  const feeds = [...new Set(rows.map((r) => r.feed_name))];
+  if (rows.length < 2) return null;
+  return (
+    <table className="w-full text-[13px]">
+      <caption className="heading pb-1 text-left">Amps for this pack, by supply and ports in use</caption>
+      {counts.length > 1 && (
+        <thead className="text-[11.5px] text-ink-faint [&_th]:py-0.5 [&_th]:font-medium">
+          <tr>
+            <th scope="col" className="text-left">
+              Fed
+            </th>
+            {counts.map((n) => (
+              <th key={n} scope="col" className="text-right">
+                {n} {n === 1 ? "port" : "ports"}
+              </th>
+            ))}
+          </tr>
+        </thead>
+      )}
+      <tbody>
+        {feeds.map((feed) => (
+          <tr key={feed} className="border-t border-hollow">
+            <th scope="row" className="py-1 text-left font-normal">
+              {feed}
+            </th>
+            {counts.map((n) => {
+              const row = rows.find((r) => r.feed_name === feed && r.ports_in_use === n);
+              return (
+                <td key={n} className="number py-1 text-right text-[12.5px]" title={row?.binding}>
+                  {row ? worded("amps_set", row.current_a, p) : ""}
+                </td>
+              );
+            })}
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}

@@ -1,0 +1,60 @@
+import type { Plate } from "@/api/types";
+import { usePreferences } from "@/format/preferences";
+import { worded } from "@/format/quantity";
+
+type VerdictProps = { where: string; verdict: "fits" | "with" | "no"; sentence: string };
+
+/** A side's answer in words; the mark before it is a closed, half or open joint. */
+export function Verdict({ where, verdict, sentence }: VerdictProps) {
+  return (
+    <div>
+      <h2 className="heading">{where}</h2>
+      <p className="mt-0.5 flex items-start gap-2 text-[16px] font-semibold leading-5">
+        <JointMark verdict={verdict} />
+        <span>{sentence}</span>
+      </p>
+    </div>
+  );
+}
+
+/** Two plug halves: together, joined by a third piece, or apart. */
+export function JointMark({ verdict }: { verdict: "fits" | "with" | "no" }) {
+  const apart = verdict === "fits" ? 0 : verdict === "with" ? 5 : 8;
+  return (
+    <svg width="30" height="12" viewBox="0 0 30 12" className="mt-1 shrink-0" aria-hidden="true">
+      <rect x="0" y="1" width={15 - apart} height="10" fill="var(--ink)" />
+      <rect
+        x={15 + apart}
+        y="1"
+        width={15 - apart}
+        height="10"
+        fill="none"
+        stroke="var(--ink)"
+        strokeWidth="1.5"
+      />
+      {verdict === "with" && <rect x="11" y="4" width="8" height="4" fill="var(--ink)" />}
+    </svg>
+  );
+}
+
+type WithHeat = Plate & { drop_v?: number | null; heat_w?: number | null; peak_heat_w?: number | null };
+
+/** Drop and heat of a joint, where it has any to speak of. */
+export function JointNote({ joint }: { joint: WithHeat }) {
+  const p = usePreferences();
+  if (
+    joint.heat_w === null ||
+    joint.heat_w === undefined ||
+    joint.drop_v === null ||
+    joint.drop_v === undefined
+  )
+    return null;
+  return (
+    <>
+      {(joint.drop_v * 1000).toFixed(joint.drop_v < 0.01 ? 1 : 0)} mV, {worded("heat", joint.heat_w, p)}
+      {joint.peak_heat_w !== null && joint.peak_heat_w !== undefined && joint.peak_heat_w >= 1
+        ? `, ${worded("heat", joint.peak_heat_w, p)} at the peak`
+        : ""}
+    </>
+  );
+}
