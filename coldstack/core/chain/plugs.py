@@ -141,10 +141,10 @@ def polarity_caution(plug_id: str) -> str:
 
 
 def family_good_for(continuous_a: float, burst_a: float) -> PlugFamily | None:
-    """The smallest family on packs that carries both currents; None if none does."""
+    """The smallest family on packs that carries both currents, keyed ones first; None if none does."""
     enough = [
         p
         for p in PLUGS.values()
         if p.on_packs and p.recommended and p.continuous_a >= continuous_a and p.burst_a >= burst_a
     ]
-    return min(enough, key=lambda p: (p.continuous_a, p.resistance_mohm), default=None)
+    return min(enough, key=lambda p: (not p.keyed, p.continuous_a, p.resistance_mohm), default=None)

@@ -142,20 +142,20 @@ def _pack_limits(pack: Pack, rules: HouseRules) -> list[Limit]:
 def _charger_limits(pack: Pack, charger: Charger, feed: Feed) -> list[Limit]:
     cell_v, ports = charging_cell_v(pack), feed.ports_in_use
 
-    def by_watts(limit_id: str, name: str, watts: float, formula: str, *shared: str | float) -> Limit:
-        terms = (*shared, f" ÷ ({pack.series} × ", cell_v, " V)")
+    def by_watts(limit_id: str, name: str, watts: float, formula: str, *given: str | float) -> Limit:
+        terms = (*given, f" ÷ ({pack.series} × ", cell_v, " V)")
         return Limit(limit_id, name, watts / (pack.series * cell_v), formula, terms)
 
-    total = charger.total_w(feed.source)
+    total, shared = charger.total_w(feed.source), f" ÷ {ports}" if ports > 1 else ""
     words = "mains" if feed.source == "mains" else "DC"
     limits = [
         Limit("port_amps", "The port’s amps", charger.port_a, "sheet"),
         by_watts("port_watts", "The port’s watts", charger.port_w, "watts ÷ (cells × full volts)", charger.port_w, " W"),
-        by_watts("shared_watts", f"The charger’s watts on {words}", total / ports, "watts ÷ ports in use ÷ volts", total, f" W ÷ {ports}"),
+        by_watts("shared_watts", f"The charger’s watts on {words}", total / ports, "watts ÷ ports in use ÷ volts", total, f" W{shared}"),
     ]  # fmt: skip
     if feed.source == "dc" and feed.supply is not None:
         watts, share = feed.supply.power_w, feed.supply.power_w * SUPPLY_EFFICIENCY / ports
-        limits.append(by_watts("supply", f"The supply, {feed.supply.name}", share, "watts × 0.85 ÷ ports in use ÷ volts", watts, f" W × 0.85 ÷ {ports}"))  # fmt: skip
+        limits.append(by_watts("supply", f"The supply, {feed.supply.name}", share, "watts × 0.85 ÷ ports in use ÷ volts", watts, f" W × 0.85{shared}"))  # fmt: skip
     return limits
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from coldstack.core.chain.joints import Joint
+from coldstack.core.chain.plugs import plug_family
 from coldstack.core.charging.amps import Limit, charging_cell_v
 from coldstack.core.checks import Check, check_at_most
 from coldstack.core.matching.charge import ChargeFit
@@ -52,7 +53,7 @@ def _on_the_way(fit: ChargeFit, by_id: dict[str, Limit]) -> list[_Link]:
     path, found = fit.path, []
     for i in range(len(path.pairs) - 1, -1, -1):
         limit = by_id[f"plug_{path.pairs[i]}"]
-        found.append(_Link(f"plug{i}", limit.name.removeprefix("The ").replace(" plug", ", plug"), limit))
+        found.append(_Link(f"plug{i}", f"Plug, {plug_family(path.pairs[i]).name}", limit))
         if i > 0:
             piece = path.pieces[i - 1]
             found.append(_Link(f"piece{i}", piece.name, by_id[f"piece_{piece.id}"], piece.wire_mohm))

@@ -170,23 +170,31 @@ def fit_verdict(
     ``over`` is the loading and name of the worst overloaded link, ``lacks`` what the model forbids, ``short_of`` what the owner
     only wishes: too few minutes do not make a pack unfit for a model.
     """
-    if path is None or lacks:
-        return "no", f"Does not fit: {'; '.join([*lacks, *([plugs.rstrip('.')] if path is None else [])])}."
-    how = f"with {path.names}" if path.pieces else "as it is"
-    if over is not None:
+    how = f"with {path.names}" if path is not None and path.pieces else "as it is"
+    reasons = [*lacks, *([plugs.rstrip(".")] if path is None else [])]
+    too_much = (
+        f"too much for {_article(over[1])}: {percent(over[0])} of its limit" if over is not None else ""
+    )
+    if path is None or reasons:
         return (
             "no",
-            f"Plugs in {how}, but is too much for {_article(over[1])}: {percent(over[0])} of its limit.",
+            f"Does not fit: {'; '.join([*reasons, *([too_much] if too_much and path is not None else [])])}.",
         )
+    if too_much:
+        return "no", f"Plugs in {how}, but is {too_much}."
     wishes = f", but {'; '.join(short_of)}" if short_of else ""
     return "with" if path.pieces else "fits", f"Fits {how}{wishes}."
 
 
 def lacks_and_wishes(e: Evaluation, row: int) -> tuple[list[str], list[str]]:
     """What the model or its electronics forbid, and what its owner's wishes miss; links of the chain speak for themselves."""
-    failing = [k for k in e.failing(row) if not e.checks[k].is_link]
-    wished = [k for k in failing if e.checks[k].id.startswith("want.")]
-    return [lack(e, k, row) for k in failing if k not in wished], [lack(e, k, row) for k in wished]
+    wished = [k for k in e.failing(row) if e.checks[k].id.startswith("want.")]
+    return [lack(e, k, row) for k in forbidden_by(e, row)], [lack(e, k, row) for k in wished]
+
+
+def forbidden_by(e: Evaluation, row: int) -> list[int]:
+    """Positions of the checks by which the model or its electronics forbid a pack, the worst first."""
+    return [k for k in e.failing(row) if not e.checks[k].is_link and not e.checks[k].id.startswith("want.")]
 
 
 def _article(name: str) -> str:
@@ -213,7 +221,7 @@ def _fixes(job: Job, e: Evaluation, path: Path | None, pack_end: PlugEnd, model_
     rms, peak = _currents(e)
     fixes = []
     if path is not None:
-        fixes.append(_fix_by(e, path, "adapter_owned", f"{path.names}, which you own"))
+        fixes.append(_fix_by(e, path, "adapter_owned", path.names))
     if path is None and pack_end.family != model_end.family:
         to_get = path_to_get(job, pack_end)
         made = to_get.pieces[0]
@@ -233,7 +241,9 @@ def _fix_by(e: Evaluation, path: Path, kind: FixKind, words: str) -> Fix:
     chain = joints(chain_links(e, path), rms_a=rms, peak_a=peak, brief_peak=brief_peak(e.job))
     weakest = next((j for j in chain if j.weakest), None)
     is_weak = weakest is not None and (weakest.adapter or weakest.link == "plug")
-    tail = " It becomes the weakest link of the chain." if is_weak else ""
+    tail = ""
+    if weakest is not None and is_weak:
+        tail = " It becomes the weakest link of the chain." if weakest.adapter else f" The {weakest.name.removeprefix('Plug, ')} on the pack stays the weakest link."  # fmt: skip
     over = " That is over its limit." if loading > 1 else ""
     return Fix(kind, path.names, f"{words[0].upper()}{words[1:]}: {percent(loading)} under this model’s draw.{over}{tail}", loading, is_weak)  # fmt: skip
 

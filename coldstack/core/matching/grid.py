@@ -18,6 +18,7 @@ from coldstack.core.matching.charge import Bench, ChargeFit, best_feed, charge_f
 from coldstack.core.matching.drive import (
     brief_peak,
     fit_verdict,
+    forbidden_by,
     lacks_and_wishes,
     owned_path,
     path_to_get,
@@ -28,7 +29,7 @@ from coldstack.core.rules.house_rules import HouseRules
 from coldstack.core.sizing.candidates import from_packs
 from coldstack.core.sizing.evaluate import Evaluation, evaluate
 from coldstack.core.sizing.job import Job
-from coldstack.core.sizing.wording import hottest_link
+from coldstack.core.sizing.wording import hottest_link, lack
 from coldstack.core.units import lower_first, plain_number
 
 CellVerdict = Literal["fits", "with", "no"]
@@ -92,25 +93,31 @@ def _run_cell(e: Evaluation, row: int, path: Path | None, end: PlugEnd) -> GridC
         loading, name = max((loading, name), (through, "adapter"))
     lacks, short_of = lacks_and_wishes(e, row)
     meeting = mating(end, PlugEnd(e.job.electronics.plug, "device"))
-    verdict, sentence = fit_verdict(
-        path, (loading, name) if loading > 1 else None, lacks, short_of, meeting.sentence
-    )
-    short = _short(
-        verdict, path, lacks, f"{name.split(',')[0]} {loading * 100:.0f} %", look_alike=meeting.look_alike
-    )
+    over = (loading, name) if loading > 1 else None
+    verdict, sentence = fit_verdict(path, over, lacks, short_of, meeting.sentence)
+    if path is None:
+        short = "look-alike plug" if meeting.look_alike else "other plug"
+    elif lacks:
+        short = _forbidden(e, row)
+    else:
+        short = {"no": f"{name.split(',')[0]} {loading * 100:.0f} %", "with": "with adapter", "fits": "fits"}[
+            verdict
+        ]
     return GridCell(verdict, short, sentence, minutes, None, min(loading, 99.0))
 
 
-def _short(
-    verdict: CellVerdict, path: Path | None, lacks: list[str], hottest: str, *, look_alike: bool
-) -> str:
-    if path is None:
-        return "look-alike plug" if look_alike else "other plug"
-    if lacks:
-        return lacks[0]
-    if verdict == "no":
-        return hottest
-    return "with adapter" if verdict == "with" else "fits"
+_SHORT = {
+    "window.full": "too many volts",
+    "window.landing": "volts sag too low",
+    "run.delivers": "stops early",
+    "drive.watts": "too few volts",
+}
+"""A cell's words for what the model forbids; bay checks say their millimetres."""
+
+
+def _forbidden(e: Evaluation, row: int) -> str:
+    worst = forbidden_by(e, row)[0]
+    return _SHORT.get(e.checks[worst].id) or lack(e, worst, row)
 
 
 def _charge_cell(fit: ChargeFit, minutes: float | None) -> GridCell:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from coldstack.core.cells.chemistry import chemistry
-from coldstack.core.chain.plugs import family_good_for
+from coldstack.core.chain.plugs import PLUGS
 from coldstack.core.chain.wire import wire_continuous_a
 from coldstack.core.packs.label_reading import LabelReading
 
@@ -30,11 +30,27 @@ def guesses(reading: LabelReading) -> dict[str, Guess]:
     middle = sum(cell.pack_wh_per_kg) / 2
     c = min(reading.number("label_c") or cell.typical_label_c, USUAL_LOAD_C)
     amps = c * ah
-    family = family_good_for(amps, amps) if ah >= 0.7 or series > 1 else None
+    usual = ("ph_2",) if series == 1 and ah < 0.7 else ("xt30", "xt60", "xt90", "ec5")
+    plug = next((p for p in usual if PLUGS[p].continuous_a >= amps), usual[-1])
     awg = next((g for g in (26, 22, 20, 18, 16, 14, 12, 10, 8) if wire_continuous_a(g) >= amps), 8)
     found = {
         "mass_g": Guess(round(1000 * cell.nominal_v * series * ah / middle), f"{cell.name} at about {middle:.0f} Wh/kg"),
-        "plug": Guess(family.id if family else "ph_2", f"for about {amps:.0f} A"),
+        "plug": Guess(plug, f"for about {amps:.0f} A"),
+        "name": Guess(_name(reading, int(series), ah), "from the label"),
         "lead_awg": Guess(float(awg), f"for about {amps:.0f} A"),
     }  # fmt: skip
     return {name: guess for name, guess in found.items() if name not in reading.values}
+
+
+def _name(reading: LabelReading, series: int, ah: float) -> str:
+    """What a shop would call it: the label's other words, cells, mAh, chemistry unless it is plain LiPo, C."""
+    kind = str(reading.values.get("chemistry", "lipo"))
+    c = reading.number("label_c")
+    words = [
+        reading.unread[:60],
+        f"{series}S",
+        f"{1000 * ah:.0f}",
+        "" if kind == "lipo" else chemistry(kind).name,
+        f"{c:g}C" if c else "",
+    ]
+    return " ".join(w for w in words if w)

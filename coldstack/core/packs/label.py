@@ -13,6 +13,8 @@ from coldstack.core.packs.label_reading import LabelReading, Seen
 LONGEST_LABEL = 400
 """Characters of a label that are read; more is no label."""
 
+TAKEN = "¦"
+"""Stands where something was read: no white space, so that what stood apart is not joined."""
 NUMBER = r"(\d+(?:[.,]\d+)?)"
 _DASHES = re.compile(r"[‐‑‒–—−]")
 _THOUSANDS = re.compile(r"(?<![\d.,])(\d{1,3})[ ,.'\u2009\u202f](\d{3})(?=\s*m\s*A)", re.I)
@@ -36,7 +38,7 @@ class _Text:
                 Seen(name, value, match.group().strip(" ,;:/")) for name, value in use(match).items()
             ]
             start, end = match.span()
-            self.rest = self.rest[:start] + " " * (end - start) + self.rest[end:]
+            self.rest = self.rest[:start] + TAKEN * (end - start) + self.rest[end:]
             if not every:
                 break
         return found
@@ -78,7 +80,9 @@ def read_label(
     fill_from_volts(reading, measured_v)
     reading.contradictions += contradictions(reading)
     reading.missing += [words for name, words in _WANTED if name not in reading.values]
-    reading.unread = " ".join(w for w in re.findall(r"[^\s,;:/|()]+", text.rest) if len(w) > 1 or w.isdigit())
+    reading.unread = " ".join(
+        w for w in re.findall(r"[^\s,;:/|()¦]+", text.rest) if len(w) > 1 or w.isdigit()
+    )
     return reading
 
 
@@ -130,7 +134,7 @@ def _cells(text: _Text) -> None:
     text.take(r"\b(\d{1,2}|one|two|three|four|five|six|seven|eight)[\s-]*cells?\b", lambda m: {"series": _word_number(m[1])})  # fmt: skip
 
 
-_CHARGE = r"(?:max\.?\s*|maximum\s*|fast\s*|quick\s*)?(?:re)?charg(?:e|ing)(?:\s*(?:rate|current|speed))?"
+_CHARGE = r"(?<![a-z])(?<!dis[\s-])(?:max\.?\s*|maximum\s*|fast\s*|quick\s*)?(?:re)?charg(?:e|ing)(?:\s*(?:rate|current|speed))?"
 
 
 def _charge_rate(text: _Text) -> None:

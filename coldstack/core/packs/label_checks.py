@@ -9,7 +9,7 @@ from coldstack.core.packs.label_reading import LabelReading
 from coldstack.core.units import plain_number
 
 PRINTED_CELL_V: tuple[tuple[str, float], ...] = (
-    ("lipo", 3.70), ("lihv", 3.80), ("lihv", 3.85), ("liion", 3.60), ("liion", 3.65), ("lifepo4", 3.20), ("lifepo4", 3.30), ("nimh", 1.20),
+    ("lipo", 3.70), ("lihv", 3.80), ("lihv", 3.85), ("liion", 3.60), ("liion", 3.65), ("lifepo4", 3.20), ("lifepo4", 3.30), ("nimh", 1.20), ("semisolid", 3.70),
 )  # fmt: skip
 """Nominal volts a cell that makers print. Full-charge volts are recognised apart."""
 VOLT_TOLERANCE = 0.011
@@ -36,6 +36,7 @@ def meanings(voltage_v: float, series: float | None = None, chemistry_id: str | 
     found = [
         Meaning(c, n)
         for c, cell_v in PRINTED_CELL_V
+        if c != "semisolid" or chemistry_id == c  # volts alone do not tell it from LiPo
         for n in counts
         if abs(voltage_v - n * cell_v) <= max(VOLT_TOLERANCE * cell_v * n, 0.051) and abs(voltage_v - n * cell_v) < 0.4 * cell_v
     ]  # fmt: skip

@@ -1,13 +1,14 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, useParams, useRouterState } from "@tanstack/react-router";
 import { DropdownMenu } from "radix-ui";
+import { lastModel } from "@/app/lastModel";
 import { modelsQuery } from "@/app/queries";
 
 const ITEM = "block px-4 py-1.5 outline-none data-[highlighted]:bg-hollow";
 
 /** The model being worked on. Another one opens in the same stage. */
 export function ModelSwitcher() {
-  const { model: slug } = useParams({ strict: false });
+  const { model: slug = lastModel() } = useParams({ strict: false });
   const { data: models = [] } = useQuery(modelsQuery);
   const inMatch = useRouterState({ select: (s) => s.location.pathname.startsWith("/match") });
   const here = models.find((m) => m.slug === slug);

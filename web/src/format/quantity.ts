@@ -103,7 +103,7 @@ function rule(kind: Kind, p: Preferences): Rule {
     case "amps_set":
       return {
         unit: "A",
-        digits: (v) => (Number.isInteger(Math.round(v * 100) / 10) ? 1 : 2),
+        digits: (v) => (v >= 10 || Number((v * 10).toFixed(6)) % 1 === 0 ? 1 : 2),
         show: same,
         keep: same,
       };

@@ -25,7 +25,7 @@ export function GearField({ field, value, problem, onChange }: Props) {
           step={field.step}
           value={typeof value === "number" ? value : null}
           optional={field.optional ?? false}
-          placeholder={field.optional ? "not known" : ""}
+          placeholder={field.optional ? "—" : ""}
           problem={problem}
           hint={field.hint}
           onChange={onChange}

@@ -30,10 +30,8 @@ function Gear({ kind }: { kind: GearKind }) {
     [navigate],
   );
   const commands = useMemo(
-    () => [
-      { id: `add-here-${kind}`, name: `Add: ${spec.one}`, hint: "here", run: () => set({ edit: "new" }) },
-    ],
-    [kind, spec.one, set],
+    () => [{ id: `add-here-${kind}`, name: spec.add, hint: "here", run: () => set({ edit: "new" }) }],
+    [kind, spec.add, set],
   );
   useOffer("gear", commands);
   const edited = search.edit === "new" ? undefined : rows?.find((row) => row.id === search.edit);
@@ -55,7 +53,7 @@ function Gear({ kind }: { kind: GearKind }) {
           Import, export…
         </button>
         <button type="button" className="primary" onClick={() => set({ edit: "new" })}>
-          Add: {spec.one}
+          {spec.add}
         </button>
       </div>
       {error && !rows && (

@@ -23,6 +23,7 @@ const OF_A_PACK = [
   "plug",
   "balance_plug",
   "lead_awg",
+  "name",
 ];
 
 /** A label, typed or pasted as one line, read into the fields below; what contradicts what is said at once. */
@@ -46,7 +47,7 @@ export function LabelBox({ onRead }: Props) {
         if (stale) return;
         setLabel(read);
         setProblem(undefined);
-        tell.current(fieldsOf(read, line));
+        tell.current(fieldsOf(read));
       } catch (failed) {
         if (!stale && failed instanceof ApiProblem) setProblem(failed);
       }
@@ -72,7 +73,7 @@ export function LabelBox({ onRead }: Props) {
           kind="count"
           step={1}
           optional
-          placeholder="not counted"
+          placeholder="—"
           value={wires}
           onChange={setWires}
           problem={problem?.fields.get("balance_wires")}
@@ -82,7 +83,7 @@ export function LabelBox({ onRead }: Props) {
           kind="voltage"
           step={0.1}
           optional
-          placeholder="not read"
+          placeholder="—"
           value={volts}
           onChange={setVolts}
           problem={problem?.fields.get("measured_v")}
@@ -94,7 +95,7 @@ export function LabelBox({ onRead }: Props) {
 }
 
 function Said({ label }: { label: Label }) {
-  const guesses = Object.entries(label.guesses);
+  const guesses = Object.entries(label.guesses).filter(([name]) => name in GUESSED);
   return (
     <ul className="mt-2 space-y-1 text-[13px]">
       {label.contradictions.map((words) => (
@@ -109,8 +110,7 @@ function Said({ label }: { label: Label }) {
       ))}
       {guesses.length > 0 && (
         <li className="pl-3 text-ink-soft">
-          Guessed, to be checked:{" "}
-          {guesses.map(([name, g]) => `${GUESSED[name] ?? name} (${g.words})`).join("; ")}.
+          Guessed, to be checked: {guesses.map(([name, g]) => `${GUESSED[name]} (${g.words})`).join("; ")}.
         </li>
       )}
       {label.missing.length > 0 && (
@@ -123,12 +123,11 @@ function Said({ label }: { label: Label }) {
 
 const GUESSED: Record<string, string> = { mass_g: "mass", plug: "plug", lead_awg: "leads" };
 
-function fieldsOf(label: Label, line: string): Record<string, unknown> {
+function fieldsOf(label: Label): Record<string, unknown> {
   const values: Record<string, unknown> = {};
   for (const name of OF_A_PACK) {
     const value = label.values[name] ?? label.guesses[name]?.value;
     if (value !== undefined) values[name] = value;
   }
-  values.name = line.trim().slice(0, 120);
   return values;
 }

@@ -38,6 +38,7 @@ type Column = { name: string; label: string; kind?: Kind; from?: ChoiceList; suf
 /** A kind of gear: its words, the columns of its list, its fields, and what a new one starts with. */
 export type GearSpec = {
   one: string;
+  add: string;
   many: string;
   about: string;
   columns: Column[];
@@ -118,6 +119,7 @@ const PACK_COLUMNS: Column[] = [
 export const GEAR: Record<GearKind, GearSpec> = {
   packs: {
     one: "pack",
+    add: "Add a pack",
     many: "Packs",
     about: "What is in your box. An unfit pack is neither charged nor offered.",
     columns: [{ name: "tag", label: "Tag" }, ...PACK_COLUMNS, { name: "note", label: "Note" }],
@@ -138,6 +140,7 @@ export const GEAR: Record<GearKind, GearSpec> = {
   },
   models: {
     one: "model",
+    add: "Add a model",
     many: "Models",
     about: "What you fly, drive and sail. Draw, wishes and limits of each are set in Size.",
     columns: [
@@ -152,6 +155,7 @@ export const GEAR: Record<GearKind, GearSpec> = {
   },
   chargers: {
     one: "charger",
+    add: "Add a charger",
     many: "Chargers",
     about: "By their sheets. Watts are those that reach the packs.",
     columns: [
@@ -215,6 +219,7 @@ export const GEAR: Record<GearKind, GearSpec> = {
   },
   supplies: {
     one: "supply",
+    add: "Add a supply",
     many: "Supplies",
     about: "What feeds a DC charger: a mains supply, a car battery, a power station.",
     columns: [
@@ -235,6 +240,7 @@ export const GEAR: Record<GearKind, GearSpec> = {
   },
   pieces: {
     one: "adapter, lead or board",
+    add: "Add one",
     many: "Leads and adapters",
     about: "What goes between plugs: adapters, charge leads, parallel boards, splitters, balance adapters.",
     columns: [
@@ -302,6 +308,7 @@ export const GEAR: Record<GearKind, GearSpec> = {
   },
   cells: {
     one: "cell type",
+    add: "Add a cell type",
     many: "Cells",
     about: "Cylindrical cells by their data sheets, from which Size makes up packs.",
     columns: [
@@ -339,6 +346,7 @@ export const GEAR: Record<GearKind, GearSpec> = {
   },
   catalogue: {
     one: "catalogue pack",
+    add: "Add a pack",
     many: "Catalogue",
     about: "Packs that can be bought. Size chooses among them.",
     columns: [...PACK_COLUMNS, { name: "price", label: "Price", kind: "price" }],

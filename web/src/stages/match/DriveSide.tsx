@@ -1,9 +1,8 @@
 import { Link } from "@tanstack/react-router";
-import type { Check, MatchDrive, MatchPack } from "@/api/types";
+import type { MatchDrive, MatchPack } from "@/api/types";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { JointNote, Verdict } from "@/stages/match/parts";
-import { Figure } from "@/ui/Figure";
 import { Stack } from "@/ui/Stack";
 
 type Props = { drive: MatchDrive; name: string; pack: MatchPack };
@@ -11,7 +10,6 @@ type Props = { drive: MatchDrive; name: string; pack: MatchPack };
 /** From the pack's plug to the motor: does it fit, and how each joint fares under this model's draw. */
 export function DriveSide({ drive, name, pack }: Props) {
   const p = usePreferences();
-  const wrong = drive.checks.filter((c) => c.verdict === "over" || c.verdict === "caution");
   return (
     <section aria-label={`In ${name}`}>
       <Verdict where={`In ${name}`} verdict={drive.verdict} sentence={drive.sentence} />
@@ -32,19 +30,6 @@ export function DriveSide({ drive, name, pack }: Props) {
         />
       </div>
       {drive.fixes.length > 0 && <Fixes drive={drive} />}
-      {(wrong.length > 0 || drive.position_mm !== null) && (
-        <div className="mt-4">
-          <h3 className="heading">In the bay and in use</h3>
-          <ul className="mt-1 space-y-1 text-[13px]">
-            {drive.position_mm !== null && (
-              <li>Pack’s middle at {worded("length", drive.position_mm, p)}, to balance.</li>
-            )}
-            {wrong.map((c) => (
-              <Wrong key={c.id} check={c} />
-            ))}
-          </ul>
-        </div>
-      )}
       {drive.polarity.map((words) => (
         <p key={words} className="mt-2 border-l-4 border-rule-strong pl-2 text-[12.5px] text-ink-soft">
           {words}
@@ -84,15 +69,5 @@ function Fixes({ drive }: { drive: MatchDrive }) {
         </Link>
       </p>
     </div>
-  );
-}
-
-function Wrong({ check }: { check: Check }) {
-  return (
-    <li className={`border-l-4 pl-2 ${check.verdict === "over" ? "border-alert" : "border-rule-strong"}`}>
-      <Figure working={check.working} label={check.title}>
-        {check.sentence}
-      </Figure>
-    </li>
   );
 }

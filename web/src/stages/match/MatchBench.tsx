@@ -69,6 +69,7 @@ function Sides({ model, match, choice, error }: SidesProps) {
         <div className="order-1 bg-sheet px-4 py-5 lg:order-2 lg:border-x">
           <PackMiddle
             pack={match.pack}
+            drive={match.drive}
             subject={match.charge?.subject ?? ""}
             choice={choice}
             problem={problems.get("pack")}

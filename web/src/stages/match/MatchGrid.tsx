@@ -50,10 +50,10 @@ export function MatchGrid({ query, here, pack, charger, choice }: Props) {
         </p>
       ) : (
         <div className="relative mt-3 overflow-x-auto pb-1">
-          <table className="w-full border-separate border-spacing-0 text-[12.5px]">
+          <table className="w-full min-w-[1160px] table-fixed border-separate border-spacing-0 text-[12.5px]">
             <thead className="text-[12px] [&_th]:border-b [&_th]:border-rule-strong [&_th]:px-2 [&_th]:py-1 [&_th]:text-left [&_th]:align-bottom [&_th]:font-semibold">
               <tr>
-                <th scope="col" className="sticky left-0 bg-ground">
+                <th scope="col" className="sticky left-0 w-40 bg-ground sm:w-56">
                   Pack
                 </th>
                 {grid.models.map((m) => (
@@ -78,11 +78,11 @@ export function MatchGrid({ query, here, pack, charger, choice }: Props) {
                     <button
                       type="button"
                       aria-pressed={row.id === pack}
-                      className="flex w-36 gap-2 text-left hover:text-fjord sm:w-auto sm:whitespace-nowrap"
+                      className="flex w-full gap-2 overflow-hidden text-left hover:text-fjord"
                       onClick={() => choice.set({ pack: row.id, cells: undefined })}
                     >
                       <span className="number text-[11.5px] text-ink-faint">{row.tag}</span>
-                      <span>{row.name}</span>
+                      <span className="truncate">{row.name}</span>
                     </button>
                   </th>
                   {row.models.map((cell, i) => {
@@ -220,15 +220,15 @@ function Cell({ cell, name, here, first = false, onOpen }: CellProps) {
       <button
         type="button"
         style={fill}
-        className={`h-8 w-full min-w-[4.6rem] px-2 text-left leading-[13px] hover:bg-sheet ${no ? "text-[11px] text-ink-faint" : ""} ${here ? "outline-2 -outline-offset-2 outline-ink" : ""}`}
+        className={`h-9 w-full overflow-hidden px-2 pb-0.5 text-left leading-[13px] hover:bg-sheet ${no ? "text-[11px] text-ink-faint" : ""} ${here ? "outline-2 -outline-offset-2 outline-ink" : ""}`}
         onClick={(e) => onOpen(e.currentTarget)}
       >
         <span className="sr-only">{name}: </span>
         {no ? (
-          <span className="bg-ground">{cell.short}</span>
+          <span className="block truncate">{cell.short}</span>
         ) : (
           <>
-            <span className="number text-[12px]">
+            <span className="number block whitespace-nowrap text-[12px]">
               {cell.current_a !== null && `${cell.short} `}
               {cell.minutes?.toFixed(0)}
               <span className="unit">min</span>

@@ -1,13 +1,20 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
-import type { MatchPack } from "@/api/types";
+import type { Check, MatchDrive, MatchPack } from "@/api/types";
 import { ownedQuery } from "@/app/queries";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import type { MatchChoice } from "@/stages/match/useMatchChoice";
+import { Figure } from "@/ui/Figure";
 import { Term } from "@/ui/Term";
 
-type Props = { pack: MatchPack; subject: string; choice: MatchChoice; problem: string | undefined };
+type Props = {
+  pack: MatchPack;
+  drive: MatchDrive;
+  subject: string;
+  choice: MatchChoice;
+  problem: string | undefined;
+};
 
 const KINDS: Record<string, string> = {
   owned: "owned",
@@ -19,7 +26,7 @@ const KINDS: Record<string, string> = {
 };
 
 /** The pack, with its plugs towards both sides. */
-export function PackMiddle({ pack, subject, choice, problem }: Props) {
+export function PackMiddle({ pack, drive, subject, choice, problem }: Props) {
   const p = usePreferences();
   const { data: owned = [] } = useQuery(ownedQuery);
   const listed = owned.some((o) => `owned:${o.tag}` === pack.id);
@@ -85,6 +92,7 @@ export function PackMiddle({ pack, subject, choice, problem }: Props) {
       {subject && (
         <p className="mt-2 border-l-4 border-rule-strong pl-2 text-[12.5px] text-ink-soft">{subject}</p>
       )}
+      <InTheBay drive={drive} />
       <p className="mt-3 flex flex-wrap gap-x-4 gap-y-1 text-[13px]">
         <Link to="/gear/$kind" params={{ kind: "packs" }} search={{ edit: "new" }} className="action">
           Add a pack…
@@ -94,6 +102,42 @@ export function PackMiddle({ pack, subject, choice, problem }: Props) {
         </Link>
       </p>
     </section>
+  );
+}
+
+/** Room, balance and wishes: what of it is met, and what is not. */
+function InTheBay({ drive }: { drive: MatchDrive }) {
+  const p = usePreferences();
+  const wrong = drive.checks.filter((c) => c.verdict === "over" || c.verdict === "caution");
+  const room = drive.checks.filter((c) => c.id.startsWith("bay."));
+  return (
+    <div className="mt-4">
+      <h3 className="heading">In the bay and in use</h3>
+      <ul className="mt-1 space-y-1.5 text-[12.5px] leading-[16px]">
+        {room.length > 0 && !wrong.some((c) => c.id.startsWith("bay.")) && (
+          <li>It goes in, leads and all.</li>
+        )}
+        {drive.position_mm !== null && (
+          <li>For balance, its middle lies at {worded("length", drive.position_mm, p)}.</li>
+        )}
+        {wrong.map((c) => (
+          <Wrong key={c.id} check={c} />
+        ))}
+        {room.length === 0 && (
+          <li className="text-ink-soft">The bay was not measured, or the pack was not.</li>
+        )}
+      </ul>
+    </div>
+  );
+}
+
+function Wrong({ check }: { check: Check }) {
+  return (
+    <li className={`border-l-4 pl-2 ${check.verdict === "over" ? "border-alert" : "border-rule-strong"}`}>
+      <Figure working={check.working} label={check.title} className="text-left">
+        {check.sentence}
+      </Figure>
+    </li>
   );
 }
 
