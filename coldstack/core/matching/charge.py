@@ -101,6 +101,11 @@ def charge_fit(pack: Pack, charger: Charger, *, rules: HouseRules, feed: Feed, b
     return ChargeFit(pack, charger, feed, refusals, path, way, amps)
 
 
+def is_useful(pack: Pack, amps: Amps) -> bool:
+    """Whether the amps fill the pack within about five hours."""
+    return amps.current_a > 0 and amps.current_a >= LEAST_USEFUL_C * pack.capacity_ah * (1 - 1e-9)
+
+
 def best_feed(charger: Charger, supplies: Sequence[Supply], *, ports_in_use: int = 1) -> Feed:
     """The mains where the charger has it; else DC behind the strongest supply whose volts suit."""
     if "mains" in charger.inputs:
@@ -302,8 +307,7 @@ def _plugs(pack: Pack, charger: Charger, path: Path | None) -> list[Refusal]:
 
 
 def _too_slow(pack: Pack, amps: Amps, charger: Charger) -> list[Refusal]:
-    least = LEAST_USEFUL_C * pack.capacity_ah
-    if amps.current_a >= least * (1 - 1e-9) and amps.current_a > 0:
+    if is_useful(pack, amps):
         return []
-    n = plain_number
+    least, n = LEAST_USEFUL_C * pack.capacity_ah, plain_number
     return [Refusal("slow", "too slow", f"Only {n(amps.current_a)} A, {n(amps.current_a / pack.capacity_ah, 2)}C: below {n(LEAST_USEFUL_C)}C ({n(least)} A) it takes more than five hours. Limit: {lower_first(amps.binding.name)}.")]  # fmt: skip

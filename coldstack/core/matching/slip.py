@@ -11,7 +11,15 @@ from coldstack.core.cells.resistance import LabelTrust
 from coldstack.core.charging.amps import Feed, amps_working, charge_amps
 from coldstack.core.charging.charge_time import ChargeTime
 from coldstack.core.charging.charger import Charger, Input, Supply
-from coldstack.core.matching.charge import Bench, ChargeFit, charge_fit, fit_times, half_of, start_soc
+from coldstack.core.matching.charge import (
+    Bench,
+    ChargeFit,
+    charge_fit,
+    fit_times,
+    half_of,
+    is_useful,
+    start_soc,
+)
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules import cautions
 from coldstack.core.rules.cautions import Caution
@@ -49,13 +57,14 @@ class Slip:
 
 @dataclass(frozen=True, slots=True)
 class PortRow:
-    """Amps by input and ports in use."""
+    """Amps by input and ports in use; ``useful`` is false where they are too few to call it a fit."""
 
     feed_name: str
     source: Input
     supply: str
     ports_in_use: int
     current_a: float
+    useful: bool
     binding: str
 
 
@@ -112,7 +121,7 @@ def port_rows(pack: Pack, charger: Charger, *, rules: HouseRules, supplies: Sequ
     for name, source, supply in feeds:
         for count in counts:
             amps = charge_amps(pack, charger, rules=rules, feed=Feed(source, supply, count), path=fit.path)
-            rows.append(PortRow(name, source, supply.name if supply else "", count, amps.current_a, amps.binding.name))  # fmt: skip
+            rows.append(PortRow(name, source, supply.name if supply else "", count, amps.current_a, is_useful(pack, amps), amps.binding.name))  # fmt: skip
     return rows
 
 

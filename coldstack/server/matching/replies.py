@@ -117,6 +117,7 @@ class PortRowOut(BaseModel):
     supply: str
     ports_in_use: int
     current_a: float
+    useful: bool
     binding: str
 
 

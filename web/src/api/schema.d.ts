@@ -2708,6 +2708,8 @@ export interface components {
             source: "mains" | "dc";
             /** Supply */
             supply: string;
+            /** Useful */
+            useful: boolean;
         };
         /**
          * Problem

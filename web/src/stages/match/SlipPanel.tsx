@@ -147,6 +147,9 @@ export function PortsTable({ charge }: { charge: MatchCharge }) {
               return (
                 <td key={n} className="number py-1 text-right text-[12.5px]" title={row?.binding}>
                   {row ? worded("amps_set", row.current_a, p) : ""}
+                  {row && !row.useful && (
+                    <span className="block font-(family-name:--font-words) text-[11px] text-ink-faint">too slow</span>
+                  )}
                 </td>
               );
             })}

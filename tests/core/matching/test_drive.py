@@ -1,0 +1,178 @@
+from dataclasses import replace
+
+from django.test import SimpleTestCase
+
+from coldstack.core.chain.plugs import PlugEnd
+from coldstack.core.matching.charge import Bench
+from coldstack.core.matching.considered import considered_pack
+from coldstack.core.matching.drive import drive_fit
+from coldstack.core.matching.grid import charge_cells, drive_column
+from coldstack.core.rules.house_rules import house_rules
+from coldstack.core.sizing.candidates import from_packs
+from coldstack.core.sizing.plan import pick, plan
+from tests.core.chain.test_adapters import adapter
+from tests.core.charging.gear import bench, charger, four_port, lead
+from tests.core.sizing.jobs import cell, job, pack, stock
+
+
+def fit(p, *pieces, **changes):
+    """A pack in the test's aeroplane."""
+    j = job(**changes)
+    return drive_fit(j, from_packs([p], j.label_trust), pack=p, pieces=tuple(pieces))
+
+
+class LookAlikes(SimpleTestCase):
+    def test_the_smaller_of_two_on_a_model_with_the_larger(self):
+        """Does not fit, and is named a look-alike; what to get or solder is told with its loading and the cautions."""
+        found = fit(pack(plug="xt30"))
+        self.assertEqual(found.verdict, "no")
+        self.assertTrue(found.look_alike)
+        self.assertIsNone(found.path)
+        self.assertRegex(found.sentence, "XT30 and XT60 do not mate: they look alike")
+        self.assertEqual([f.kind for f in found.fixes], ["adapter_to_get", "solder_pack"])
+        self.assertRegex(found.fixes[0].sentence, r"An XT30 to XT60 adapter.*: 1\d\d % under this model’s draw\. That is over")  # fmt: skip
+        self.assertEqual({c.id for c in found.cautions}, {"keep_polarity", "one_wire"})
+
+    def test_with_an_owned_adapter(self):
+        """It plugs in, is too much for the small plug, and says so."""
+        found = fit(pack(plug="xt30"), adapter("xt30", "xt60", awg=14))
+        self.assertEqual(found.fixes[0].kind, "adapter_owned")
+        self.assertIn("The XT30 on the pack stays the weakest link", found.fixes[0].sentence)
+        self.assertEqual(found.verdict, "no")
+        self.assertIn("too much for the plug, XT30", found.sentence)
+
+    def test_a_thin_adapter_becomes_the_weakest_link_and_is_called_so(self):
+        """Both plugs could do it; its wire cannot."""
+        found = fit(pack(plug="ec5"), adapter("ec5", "xt60", awg=20))
+        self.assertIn("It becomes the weakest link of the chain", found.fixes[0].sentence)
+        weak = next(j for j in found.joints if j.weakest)
+        self.assertTrue(weak.adapter)
+        self.assertIn("The adapter is the weakest link", weak.sentence)
+
+    def test_a_sound_adapter_fits_with(self):
+        """And its resistance is in the run: the wire and the further pair, beyond the pack's own leads."""
+        bare, through = fit(pack()), fit(pack(plug="ec5"), adapter("ec5", "xt60", awg=12))
+        self.assertEqual((bare.verdict, through.verdict), ("fits", "with"))
+        more = [float(f.evaluation.candidates.outside_mohm[0]) for f in (bare, through)]
+        self.assertAlmostEqual(more[1] - more[0], through.path.extra_mohm)
+        self.assertGreater(through.path.extra_mohm, 1.0)
+        self.assertEqual(through.sentence, "Fits with ec5-xt60.")
+
+
+class TheBlock(SimpleTestCase):
+    def test_a_two_pin_block_in_a_35_a_model(self):
+        """Over, with the heat at the joint, and relief on both sides."""
+        draw = {"average_a": 32.0, "peak_a": 45.0, "peak_s": 8.0, "peak_every_s": 40.0}
+        found = fit(pack(plug="block_large"), draw=draw, electronics={"plug": "block_large"})
+        block = next(j for j in found.joints if j.link == "plug")
+        self.assertTrue(30 < found.rms_a < 42, found.rms_a)
+        self.assertAlmostEqual(block.heat_w, found.rms_a**2 * 0.010)
+        self.assertEqual(block.continuous.verdict, "over")
+        self.assertRegex(block.sentence, r"It turns 1\d W into heat")
+        self.assertRegex(block.sentence, "on both sides")
+        self.assertEqual([f.kind for f in found.fixes], ["solder_model"])
+        self.assertEqual(found.verdict, "no")
+
+
+class TheModel(SimpleTestCase):
+    def test_too_many_volts_come_before_the_plug(self):
+        """An 8S pack with another plug: both are said, the volts first."""
+        found = fit(pack(series=8, plug="ec5"))
+        self.assertRegex(
+            found.sentence, r"^Does not fit: .*over the controller’s 16\.8 V when full; EC5 and XT60"
+        )
+
+    def test_wishes_are_no_refusal(self):
+        """Short of the wanted minutes it still fits."""
+        found = fit(pack(), wants={"minutes": 30.0})
+        self.assertEqual(found.verdict, "fits")
+        self.assertRegex(found.sentence, "Fits as it is, but short by")
+
+    def test_an_unfit_pack_fits_nothing(self):
+        """With what is noted."""
+        found = fit(pack(fit=False, note="swollen"))
+        self.assertEqual(found.verdict, "no")
+        self.assertIn("marked unfit (swollen)", found.sentence)
+
+    def test_wrong_half(self):
+        """A home-made pack with the model's half."""
+        found = fit(replace(pack(), plug_half="device"))
+        self.assertEqual(found.verdict, "no")
+        self.assertIn("same half of XT60", found.sentence)
+
+    def test_leads_need_room_to_turn(self):
+        """135 mm and about 15 mm of lead: in 160 mm it goes, in 150 mm it is tight, which a hatch may cure."""
+        roomy, tight = fit(pack()), fit(pack(), bay={"length_mm": 150.0})
+        verdicts = [{c.id: c.verdict for c in f.checks}["bay.leads"] for f in (roomy, tight)]
+        self.assertEqual(verdicts, ["ok", "caution"])
+        self.assertEqual(tight.verdict, "fits")
+
+    def test_a_pack_that_cannot_deliver_is_no_crash(self):
+        """One cell in a 4S model."""
+        found = fit(pack(series=1, capacity_ah=0.3, plug="ph_2"))
+        self.assertEqual(found.verdict, "no")
+
+    def test_polarity_is_cautioned_where_the_plug_leaves_it_open(self):
+        """Bullets."""
+        found = fit(pack(plug="bullet_4"), electronics={"plug": "bullet_4"})
+        self.assertRegex(found.polarity[0], "either way")
+
+
+class TheGrid(SimpleTestCase):
+    def setUp(self):
+        self.packs = (
+            pack("a"),
+            pack("b", plug="ec5"),
+            pack("c", plug="xt30"),
+            pack("d", series=6),
+            pack("e", fit=False),
+            pack("f", length_mm=200.0),
+            pack("g", series=2),
+            pack("h", plug="t_plug", capacity_ah=2.0),
+            pack("i", chemistry="nimh", series=12),
+        )
+        self.pieces = (adapter("ec5", "xt60", awg=12), adapter("t_plug", "xt60"))
+
+    def test_each_cell_says_what_the_pair_says_alone(self):
+        """Verdict of the grid and of the two chains agree, pack by pack; minutes too where it was run."""
+        j = job()
+        for p, c in zip(self.packs, drive_column(j, self.packs, self.pieces), strict=True):
+            alone = drive_fit(j, from_packs([p], j.label_trust), pack=p, pieces=self.pieces)
+            self.assertEqual(c.verdict, alone.verdict, p.name)
+            self.assertTrue(c.short and c.sentence)
+            if c.minutes is not None:
+                self.assertAlmostEqual(c.minutes, alone.minutes, delta=0.02 * alone.minutes + 0.05)
+
+    def test_chargers_too(self):
+        """Amps and verdict of each cell are those of the pair alone."""
+        from coldstack.core.matching.charge import best_feed, charge_fit
+
+        rules, on = house_rules("steady"), bench(*self.pieces, lead("ec5"))
+        chargers = [charger(), four_port()]
+        rows = charge_cells(self.packs, chargers, rules=rules, trust="cautious", bench=on, supplies=[])
+        for p, row in zip(self.packs, rows, strict=True):
+            for c, found in zip(chargers, row, strict=True):
+                alone = charge_fit(p, c, rules=rules, feed=best_feed(c, []), bench=on)
+                self.assertEqual(found.verdict != "no", alone.possible)
+                if alone.possible:
+                    self.assertEqual(found.current_a, alone.amps.current_a)
+
+    def test_nothing_possible_nothing_run(self):
+        """No pack on any charger."""
+        rows = charge_cells([pack(chemistry="lifepo4")], [charger()], rules=house_rules("steady"), trust="cautious", bench=Bench(), supplies=[])  # fmt: skip
+        self.assertEqual(rows[0][0].short, "no LiFePO4")
+
+
+class Considered(SimpleTestCase):
+    def test_a_build_from_cells_can_be_matched(self):
+        """Its chemistry, cells and capacity go on the charger; its end is a pack's."""
+        j = job(wants={"chemistries": ("liion",), "minutes": 5.0, "mass_g": 900.0})
+        s = stock(cells=(cell(),))
+        built = next(
+            i for i in plan(j, s).evaluation.candidates.ids if i.startswith("cells:") or "build" in i
+        )
+        row = pick(j, s, [built])
+        made = considered_pack(row)
+        self.assertEqual((made.chemistry, made.series), ("liion", int(row.series[0])))
+        self.assertEqual(made.plug_end, PlugEnd(made.plug, "pack"))
+        self.assertIsNone(made.charge_c)

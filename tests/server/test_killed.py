@@ -1,0 +1,131 @@
+"""The server as a process, killed with SIGKILL in the middle of an import and of saves: all or none, and the file is whole."""
+
+import json
+import re
+import signal
+import sqlite3
+import subprocess
+import sys
+import tempfile
+import threading
+import time
+import urllib.error
+import urllib.request
+from pathlib import Path
+
+from django.test import SimpleTestCase
+
+from coldstack.server.config.paths import PROJECT
+from tests.server.test_files import rows_csv
+
+ROWS = 4000
+
+
+class Killed(SimpleTestCase):
+    def setUp(self):
+        self.folder = tempfile.TemporaryDirectory()
+        self.addCleanup(self.folder.cleanup)
+        self.start()
+
+    def start(self):
+        """The server on a free port, with the demo world."""
+        command = [
+            sys.executable,
+            "manage.py",
+            "serve",
+            "--demo",
+            "--port",
+            "8710",
+            "--data",
+            self.folder.name,
+        ]
+        env = {"COLD_STACK_DATA": self.folder.name, "PYTHONUNBUFFERED": "1", "PATH": "/usr/bin:/bin"}
+        self.server = subprocess.Popen(command, cwd=PROJECT, env=env, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True)  # fmt: skip
+        self.addCleanup(self.kill)
+        self.address = next(m.group(0) for line in self.server.stdout if (m := re.search(r"http://127\.0\.0\.1:\d+/", line)))  # fmt: skip
+        with urllib.request.urlopen(self.address, timeout=30) as page:
+            self.token = re.search(r"csrftoken=(\w+)", page.headers["Set-Cookie"]).group(1)
+
+    def kill(self):
+        self.server.send_signal(signal.SIGKILL)
+        self.server.wait()
+        self.server.stdout.close()
+
+    def ask(self, path, body=None, kind="application/json", method="POST"):
+        headers = {"X-CSRFToken": self.token, "Cookie": f"csrftoken={self.token}", "Origin": self.address.rstrip("/"), "Content-Type": kind}  # fmt: skip
+        request = urllib.request.Request(self.address + path, body, headers, method=method if body is not None else "GET")  # fmt: skip
+        with urllib.request.urlopen(request, timeout=60) as reply:
+            return json.loads(reply.read())
+
+    def upload(self):
+        """The import's request, as a form."""
+        form = "".join(f'--x\r\nContent-Disposition: form-data; name="{n}"\r\n\r\n{v}\r\n' for n, v in (("kind", "catalogue"), ("token", "k")))  # fmt: skip
+        form += f'--x\r\nContent-Disposition: form-data; name="file"; filename="f.csv"\r\n\r\n{rows_csv(ROWS)}\r\n--x--\r\n'
+        try:
+            self.ask("api/files/import", form.encode(), "multipart/form-data; boundary=x")
+            self.acknowledged = True
+        except (urllib.error.URLError, OSError):
+            self.acknowledged = False
+
+    def stored(self, query):
+        """Asked of the file itself, after a check of its soundness."""
+        with sqlite3.connect(Path(self.folder.name) / "cold-stack.sqlite3") as link:
+            self.assertEqual(link.execute("PRAGMA integrity_check").fetchone()[0], "ok")
+            self.assertEqual(link.execute("PRAGMA foreign_key_check").fetchall(), [])
+            return link.execute(query).fetchone()[0]
+
+    def progress(self):
+        return self.ask("api/files/progress/k")
+
+    def test_in_the_middle_of_an_import(self):
+        """Killed while it stores: none of the 4,000 rows is there, nor a change to undo; the next start works."""
+        thread = threading.Thread(target=self.upload)
+        thread.start()
+        seen = {}
+        end = time.monotonic() + 60
+        while time.monotonic() < end:
+            seen = self.progress()
+            if seen["phase"] == "storing" and 0 < seen["done"] < seen["total"]:
+                break
+        self.kill()
+        thread.join()
+        self.assertEqual(seen["phase"], "storing", "it was caught in the middle")
+        self.assertFalse(self.acknowledged)
+        count = self.stored("select count(*) from gear_cataloguepack where name like 'Skarn%'")
+        self.assertEqual(count, 0)
+        self.assertEqual(self.stored("select count(*) from gear_change"), 0)
+        self.start()
+        self.assertEqual(len(self.ask("api/gear/catalogue")), 123)
+
+    def test_in_the_middle_of_saves(self):
+        """Packs added one after the other until the kill: every acknowledged one is there, whole, and at most one more."""
+        acknowledged = []
+
+        def save():
+            for i in range(2000):
+                body = {
+                    "name": f"Saved {i}",
+                    "chemistry": "lipo",
+                    "series": 3,
+                    "capacity_ah": 2.2,
+                    "mass_g": 180,
+                }
+                try:
+                    acknowledged.append(self.ask("api/gear/packs", json.dumps(body).encode())["row"]["name"])
+                except (urllib.error.URLError, OSError):
+                    return
+
+        thread = threading.Thread(target=save)
+        thread.start()
+        end = time.monotonic() + 60
+        while len(acknowledged) < 15 and time.monotonic() < end:
+            time.sleep(0.005)
+        self.kill()
+        thread.join()
+        known = len(acknowledged)
+        self.assertGreaterEqual(known, 15)
+        count = self.stored("select count(*) from gear_ownedpack where name like 'Saved%'")
+        self.assertIn(count, (known, known + 1))
+        self.assertEqual(
+            self.stored("select count(*) from gear_change"), count, "a row and its change go together"
+        )
