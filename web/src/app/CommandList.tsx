@@ -122,6 +122,18 @@ function useCommands(onHelp: () => void): Command[] {
     });
     return [
       ...offered,
+      ...models.map((m) => ({
+        id: `model-${m.slug}`,
+        name: `Size for ${m.name}`,
+        hint: m.description,
+        run: () => void navigate({ to: "/size/$model", params: { model: m.slug } }),
+      })),
+      ...models.map((m) => ({
+        id: `match-${m.slug}`,
+        name: `Match for ${m.name}`,
+        hint: m.description,
+        run: () => void navigate({ to: "/match/$model", params: { model: m.slug } }),
+      })),
       ...KINDS.map(([kind, many]) => ({
         id: `gear-${kind}`,
         name: `My gear: ${many}`,
@@ -143,18 +155,6 @@ function useCommands(onHelp: () => void): Command[] {
         hint: pack.note || "pack",
         run: () =>
           void navigate({ to: "/match/$model", params: { model }, search: { pack: `owned:${pack.tag}` } }),
-      })),
-      ...models.map((m) => ({
-        id: `match-${m.slug}`,
-        name: `Match for ${m.name}`,
-        hint: m.description,
-        run: () => void navigate({ to: "/match/$model", params: { model: m.slug } }),
-      })),
-      ...models.map((m) => ({
-        id: `model-${m.slug}`,
-        name: `Size for ${m.name}`,
-        hint: m.description,
-        run: () => void navigate({ to: "/size/$model", params: { model: m.slug } }),
       })),
       set("theme", "day", "Day theme"),
       set("theme", "night", "Night theme"),

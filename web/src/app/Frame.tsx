@@ -37,10 +37,10 @@ export function Frame() {
       <a href="#main" className="primary absolute left-2 top-2 z-50 -translate-y-16 focus:translate-y-0">
         Skip to the work
       </a>
-      <header className="flex min-h-14 flex-wrap items-center gap-x-6 gap-y-1 border-b px-4 py-2 md:px-6">
+      <header className="flex min-h-14 flex-wrap items-center gap-x-4 gap-y-1 border-b px-4 py-2 sm:gap-x-6 md:px-6">
         <Link to="/" className="flex items-center gap-2.5 text-base font-bold tracking-tight">
           <Mark />
-          <span>Cold Stack</span>
+          <span className="sr-only sm:not-sr-only">Cold Stack</span>
         </Link>
         <ModelSwitcher />
         <nav aria-label="Stages" className="ml-auto flex items-center gap-2">
@@ -60,7 +60,8 @@ export function Frame() {
           ))}
         </nav>
         <button type="button" className="control text-xs" onClick={() => setOpen("commands")}>
-          Find or do <kbd className="number ml-1 hidden text-[10px] text-ink-faint md:inline">Ctrl K</kbd>
+          Find<span className="hidden sm:inline"> or do</span>{" "}
+          <kbd className="number ml-1 hidden text-[10px] text-ink-faint md:inline">Ctrl K</kbd>
         </button>
         <button
           type="button"

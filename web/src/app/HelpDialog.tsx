@@ -27,6 +27,15 @@ export function HelpDialog({ open, onClose }: Props) {
             <li>Pick a pack. The stack shows which part is the weak one.</li>
             <li>Every number opens its working: press it.</li>
           </ol>
+          <h2 className="heading mb-2 mt-5">How to match it</h2>
+          <ol className="list-decimal space-y-1 pl-5 text-ink-soft">
+            <li>
+              Match a picked pack: to the right its way to the motor, to the left its way from the charger.
+            </li>
+            <li>The weakest link slides out and says what would relieve it.</li>
+            <li>Set the charger by the slip. The grid below shows all packs, models and chargers.</li>
+            <li>Packs, chargers, leads and more of your own: “My gear” in the model’s menu.</li>
+          </ol>
           <h2 className="heading mb-2 mt-5">Keys</h2>
           <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1">
             {KEYS.map(([key, does]) => (

@@ -13,5 +13,8 @@ export const WORDS: Record<string, string> = {
   LiHV: "Lithium cells made for 4.35 V at full charge instead of 4.20 V. They need their own charge setting.",
   "cut-off": "The volts at which a speed controller stops the motor to save the pack.",
   "landing point": "When to stop: the share of the charge that the house rules let you use.",
+  "look-alike": "Plugs of different sizes that are taken for each other, and do not mate.",
+  "balance plug": "The thin wires by which a charger reads each cell: one wire more than cells in series.",
+  "end volts": "Where a lithium charge stops. More is an overcharge; NiMH ends at its peak instead.",
   AWG: "Wire gauge: the smaller the number, the thicker the wire.",
 };

@@ -44,7 +44,11 @@ export function GearTable({ kind, rows, find, onEdit }: Props) {
         <thead className="text-[11.5px] text-ink-faint [&_th]:border-b [&_th]:px-2 [&_th]:py-1 [&_th]:font-medium">
           <tr>
             {spec.columns.map((c) => (
-              <th key={c.name + c.label} scope="col" className={isNumber(c) ? "text-right" : "text-left"}>
+              <th
+                key={c.name + c.label}
+                scope="col"
+                className={`${isNumber(c) ? "text-right" : "text-left"} ${onPhone(spec, c) ? "" : "hidden sm:table-cell"}`}
+              >
                 {c.label}
               </th>
             ))}
@@ -88,7 +92,7 @@ function Line({ kind, row, cells, onEdit }: LineProps) {
       {spec.columns.map((c, i) => (
         <td
           key={c.name + c.label}
-          className={`px-2 py-1.5 ${isNumber(c) ? "number whitespace-nowrap text-right text-[12.5px]" : ""}`}
+          className={`px-2 py-1.5 ${onPhone(spec, c) ? "" : "hidden sm:table-cell"} ${isNumber(c) ? "number whitespace-nowrap text-right text-[12.5px]" : ""}`}
         >
           {c.name === "name" ? (
             <button
@@ -133,6 +137,12 @@ function Use({ kind, row }: { kind: GearKind; row: Row }) {
       </Link>
     );
   return null;
+}
+
+/** A phone has room for the name and the two columns behind it. */
+function onPhone(spec: GearSpec, column: Column): boolean {
+  const name = spec.columns.findIndex((c) => c.name === "name");
+  return spec.columns.indexOf(column) <= name + 2;
 }
 
 function isNumber(column: Column): boolean {

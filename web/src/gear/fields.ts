@@ -108,9 +108,9 @@ const PACK_START = {
 
 const PACK_COLUMNS: Column[] = [
   { name: "name", label: "Name" },
-  { name: "chemistry", label: "Chemistry", from: "chemistries" },
   { name: "series", label: "Cells", suffix: "S" },
   { name: "capacity_ah", label: "Capacity", kind: "capacity" },
+  { name: "chemistry", label: "Chemistry", from: "chemistries" },
   { name: "label_c", label: "Label", kind: "c_rate" },
   { name: "mass_g", label: "Mass", kind: "mass" },
   { name: "plug", label: "Plug", from: "plugs" },

@@ -1,6 +1,7 @@
 import { Link } from "@tanstack/react-router";
 import type { Match, MatchCharge } from "@/api/types";
-import { JointNote, Verdict } from "@/stages/match/parts";
+import { usePreferences } from "@/format/preferences";
+import { jointNote, Verdict } from "@/stages/match/parts";
 import type { MatchChoice } from "@/stages/match/useMatchChoice";
 import { Stack } from "@/ui/Stack";
 import { TextField } from "@/ui/TextField";
@@ -10,6 +11,7 @@ type Props = { match: Match; choice: MatchChoice; problems: ReadonlyMap<string, 
 /** From the supply to the pack: can it be charged, at how many amps, and what sets them. */
 export function ChargeSide({ match, choice, problems }: Props) {
   const { charge } = match;
+  const p = usePreferences();
   if (!charge)
     return (
       <section aria-label="On a charger">
@@ -50,7 +52,7 @@ export function ChargeSide({ match, choice, problems }: Props) {
           <Stack
             plates={charge.joints}
             label={`From the supply to the pack, on ${charge.charger_name}`}
-            note={(plate) => <JointNote joint={plate} />}
+            note={(plate) => jointNote(plate, p)}
           />
         </div>
       )}
@@ -91,9 +93,12 @@ function Choices({ match, charge, choice, problems }: ChoicesProps) {
     });
   return (
     <div className="mt-2.5 flex flex-wrap items-end gap-x-5 gap-y-2 text-[13px]">
-      <label className="grid">
-        <span className="text-xs text-ink-faint">Charger</span>
+      <div className="grid">
+        <label htmlFor="match-charger" className="text-xs text-ink-faint">
+          Charger
+        </label>
         <select
+          id="match-charger"
           className={SELECT}
           value={charge.charger}
           onChange={(e) =>
@@ -107,21 +112,26 @@ function Choices({ match, charge, choice, problems }: ChoicesProps) {
             </option>
           ))}
         </select>
-      </label>
-      <label className="grid">
-        <span className="text-xs text-ink-faint">Fed by</span>
-        <select className={SELECT} value={feed} onChange={(e) => setFeed(e.target.value)}>
+      </div>
+      <div className="grid">
+        <label htmlFor="match-fed-by" className="text-xs text-ink-faint">
+          Fed by
+        </label>
+        <select id="match-fed-by" className={SELECT} value={feed} onChange={(e) => setFeed(e.target.value)}>
           {feeds.map((f) => (
             <option key={f.id} value={f.id}>
               {f.name}
             </option>
           ))}
         </select>
-      </label>
+      </div>
       {charge.ports > 1 && (
-        <label className="grid">
-          <span className="text-xs text-ink-faint">Ports in use</span>
+        <div className="grid">
+          <label htmlFor="match-ports-in-use" className="text-xs text-ink-faint">
+            Ports in use
+          </label>
           <select
+            id="match-ports-in-use"
             className={SELECT}
             value={charge.ports_in_use}
             onChange={(e) => choice.set({ charger: charge.charger, ports: Number(e.target.value) })}
@@ -132,7 +142,7 @@ function Choices({ match, charge, choice, problems }: ChoicesProps) {
               </option>
             ))}
           </select>
-        </label>
+        </div>
       )}
       <div className="w-44">
         <TextField

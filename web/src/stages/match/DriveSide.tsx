@@ -2,7 +2,7 @@ import { Link } from "@tanstack/react-router";
 import type { MatchDrive, MatchPack } from "@/api/types";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
-import { JointNote, Verdict } from "@/stages/match/parts";
+import { jointNote, Verdict } from "@/stages/match/parts";
 import { Stack } from "@/ui/Stack";
 
 type Props = { drive: MatchDrive; name: string; pack: MatchPack };
@@ -26,7 +26,7 @@ export function DriveSide({ drive, name, pack }: Props) {
         <Stack
           plates={drive.joints}
           label={`From the cells to the motor of ${name}`}
-          note={(plate) => <JointNote joint={plate} />}
+          note={(plate) => jointNote(plate, p)}
         />
       </div>
       {drive.fixes.length > 0 && <Fixes drive={drive} />}

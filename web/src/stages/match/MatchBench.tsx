@@ -4,6 +4,7 @@ import { useMemo } from "react";
 import { ApiProblem } from "@/api/problem";
 import type { Match, Model } from "@/api/types";
 import { useOffer } from "@/app/commands";
+import { useLastGood } from "@/app/useLastGood";
 import { ChargeSide } from "@/stages/match/ChargeSide";
 import { DriveSide } from "@/stages/match/DriveSide";
 import { MatchGrid } from "@/stages/match/MatchGrid";
@@ -18,7 +19,7 @@ export function MatchBench({ model }: { model: Model }) {
   const choice = useMatchChoice();
   const query = useQuery(matchQuery(model.slug, model.job, choice.pack, choice.charge));
   const grid = useQuery(gridQuery(model.job));
-  const match = query.data;
+  const match = useLastGood(query.data);
   const commands = useMemo(
     () => [
       {

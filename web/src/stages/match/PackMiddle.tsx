@@ -32,9 +32,12 @@ export function PackMiddle({ pack, drive, subject, choice, problem }: Props) {
   const listed = owned.some((o) => `owned:${o.tag}` === pack.id);
   return (
     <section aria-label="The pack">
-      <label className="block">
-        <span className="heading">Pack</span>
+      <div>
+        <label htmlFor="match-pack" className="heading">
+          Pack
+        </label>
         <select
+          id="match-pack"
           className="mt-0.5 w-full cursor-pointer border-b border-rule-strong bg-transparent py-1 text-[15px] font-semibold [&>option]:bg-sheet"
           value={pack.id}
           onChange={(e) => choice.set({ pack: e.target.value, cells: undefined })}
@@ -47,7 +50,7 @@ export function PackMiddle({ pack, drive, subject, choice, problem }: Props) {
             </option>
           ))}
         </select>
-      </label>
+      </div>
       {problem && (
         <p role="alert" className="mt-1 text-xs text-alert">
           {problem}
@@ -149,7 +152,7 @@ function Drawing({ pack }: { pack: MatchPack }) {
   const gap = cells > 8 ? 9 : 13;
   const height = cells * gap + 12;
   return (
-    <svg viewBox={`0 0 204 ${height + 16}`} className="mt-4 block w-full" aria-hidden="true">
+    <svg viewBox={`0 0 204 ${height + 16}`} className="mx-auto mt-4 block w-full max-w-60" aria-hidden="true">
       {Array.from({ length: cells }, (_, i) => `plate-${i}`).map((key, i) => (
         <rect
           key={key}

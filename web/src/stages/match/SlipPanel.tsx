@@ -98,9 +98,7 @@ function Limits({ charge }: { charge: MatchCharge }) {
               {i === 0 && <span className="ml-2 border border-ink px-1 text-[11px]">limits</span>}
             </th>
             <td className="number py-1 pr-3 text-right text-[11.5px] text-ink-faint">
-              {limit.numbers.split(" = ")[0] === worded("amps_set", limit.current_a, p)
-                ? ""
-                : limit.numbers.split(" = ")[0]}
+              {limit.numbers.includes(" = ") ? limit.numbers.split(" = ")[0] : ""}
             </td>
             <td className="number whitespace-nowrap py-1 text-right text-[12.5px]">
               {worded("amps_set", limit.current_a, p)}
@@ -148,7 +146,9 @@ export function PortsTable({ charge }: { charge: MatchCharge }) {
                 <td key={n} className="number py-1 text-right text-[12.5px]" title={row?.binding}>
                   {row ? worded("amps_set", row.current_a, p) : ""}
                   {row && !row.useful && (
-                    <span className="block font-(family-name:--font-words) text-[11px] text-ink-faint">too slow</span>
+                    <span className="block font-(family-name:--font-words) text-[11px] text-ink-faint">
+                      too slow
+                    </span>
                   )}
                 </td>
               );

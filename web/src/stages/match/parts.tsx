@@ -1,5 +1,5 @@
 import type { Plate } from "@/api/types";
-import { usePreferences } from "@/format/preferences";
+import type { Preferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 
 type VerdictProps = { where: string; verdict: "fits" | "with" | "no"; sentence: string };
@@ -40,21 +40,9 @@ export function JointMark({ verdict }: { verdict: "fits" | "with" | "no" }) {
 type WithHeat = Plate & { drop_v?: number | null; heat_w?: number | null; peak_heat_w?: number | null };
 
 /** Drop and heat of a joint, where it has any to speak of. */
-export function JointNote({ joint }: { joint: WithHeat }) {
-  const p = usePreferences();
-  if (
-    joint.heat_w === null ||
-    joint.heat_w === undefined ||
-    joint.drop_v === null ||
-    joint.drop_v === undefined
-  )
-    return null;
-  return (
-    <>
-      {(joint.drop_v * 1000).toFixed(joint.drop_v < 0.01 ? 1 : 0)} mV, {worded("heat", joint.heat_w, p)}
-      {joint.peak_heat_w !== null && joint.peak_heat_w !== undefined && joint.peak_heat_w >= 1
-        ? `, ${worded("heat", joint.peak_heat_w, p)} at the peak`
-        : ""}
-    </>
-  );
+export function jointNote(joint: WithHeat, p: Preferences): string | undefined {
+  const { drop_v: drop, heat_w: watts, peak_heat_w: peak } = joint;
+  if (typeof drop !== "number" || typeof watts !== "number") return undefined;
+  const tail = typeof peak === "number" && peak >= 1 ? `, ${worded("heat", peak, p)} at the peak` : "";
+  return `${(drop * 1000).toFixed(drop < 0.01 ? 1 : 0)} mV, ${worded("heat", watts, p)}${tail}`;
 }

@@ -5,13 +5,13 @@ import type { Detail, Model } from "@/api/types";
 import { useOffer } from "@/app/commands";
 import { useKeys } from "@/app/keys";
 import { useJob } from "@/app/useJob";
+import { useLastGood } from "@/app/useLastGood";
 import { Compare } from "@/stages/size/Compare";
 import { FieldArea } from "@/stages/size/field/FieldArea";
 import { JobPanel } from "@/stages/size/job/JobPanel";
 import { Picked } from "@/stages/size/Picked";
 import { detailsQuery, planQuery } from "@/stages/size/queries";
 import { useChoice } from "@/stages/size/useChoice";
-import { useLastGood } from "@/stages/size/useLastGood";
 import { useWhenIdle } from "@/stages/size/useWhenIdle";
 
 /** The three areas of Size: the job, the field with its shortlist, the stack of the picked pack. */
