@@ -79,24 +79,27 @@ class ChargeFit:
 
 
 def charge_fit(pack: Pack, charger: Charger, *, rules: HouseRules, feed: Feed, bench: Bench) -> ChargeFit:
-    """Whether chemistry, cells, port, plugs and a useful current all hold; every reason why not.
+    """Whether chemistry, cells, port, plugs and a useful current all hold; the reasons why not.
+
+    An unfit pack, a wrong chemistry or too many cells end it: the rest is not looked at then.
 
     Raises
     ------
     DomainError
         For an input the charger has not, or more ports in use than it has.
     """
-    way = balance_way(pack, charger, bench)
-    path = way.path if way and way.fits else _main_path(pack, charger, bench)
+    never = (*_unfit(pack), *(_chemistry(pack, charger) or _cells(pack, charger)))
+    if never:  # leads and amps do not matter then
+        return ChargeFit(pack, charger, feed, never, None, None, None)
+    main = _main_path(pack, charger, bench)
+    way = balance_way(pack, charger, bench, main)
+    path = way.path if way and way.fits else main
     amps = charge_amps(pack, charger, rules=rules, feed=feed, path=path)
     refusals = (
-        *_unfit(pack),
-        *_chemistry(pack, charger),
-        *(_cells(pack, charger) if pack.chemistry in charger.chemistries else ()),
         *_input(charger, feed),
         *_plugs(pack, charger, path),
         *([] if way is None or way.fits else [Refusal("balance", "no balance port", way.sentence)]),
-        *_too_slow(pack, amps, charger),
+        *_too_slow(pack, amps),
     )
     return ChargeFit(pack, charger, feed, refusals, path, way, amps)
 
@@ -114,14 +117,13 @@ def best_feed(charger: Charger, supplies: Sequence[Supply], *, ports_in_use: int
     return Feed("dc", max(suiting, key=lambda s: s.power_w, default=None), ports_in_use)
 
 
-def balance_way(pack: Pack, charger: Charger, bench: Bench) -> BalanceWay | None:
+def balance_way(pack: Pack, charger: Charger, bench: Bench, main: Path | None) -> BalanceWay | None:
     """How the balance plug reaches a port: into the charger, by a balance adapter, or through a board or splitter.
 
-    None where nothing needs balancing.
+    ``main`` is the way of the main plugs. None where nothing needs balancing.
     """
     if not needs_balancing(pack.chemistry, pack.series):
         return None
-    main = _main_path(pack, charger, bench)
     family, cells = pack.balance_family, charger.series_max
     direct = balance_fit(family, pack.series, charger.balance_families, cells)
     if direct.fits and main is not None:
@@ -306,7 +308,7 @@ def _plugs(pack: Pack, charger: Charger, path: Path | None) -> list[Refusal]:
     return [Refusal("plugs", "no lead", f"No lead or adapter here takes {plug_family(pack.plug).name} to the charger’s {out}. A charge lead {out} to {plug_family(pack.plug).name} would.")]  # fmt: skip
 
 
-def _too_slow(pack: Pack, amps: Amps, charger: Charger) -> list[Refusal]:
+def _too_slow(pack: Pack, amps: Amps) -> list[Refusal]:
     if is_useful(pack, amps):
         return []
     least, n = LEAST_USEFUL_C * pack.capacity_ah, plain_number

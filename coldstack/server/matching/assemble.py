@@ -221,7 +221,7 @@ def _charge_out(job: Job, chosen: Chosen, charger: Charger, data: s.ChargeIn, be
         halves_possible=half.possible if half else False,
         joints=[_joint_out(j) for j in charge_joints(fit)] if fit.path and fit.path.pairs else [],
         way=[p.name for p in fit.path.pieces] if fit.path else [],
-        balance=fit.balance.sentence if fit.balance else "Nothing to balance.",
+        balance=fit.balance.sentence if fit.balance else "Nothing to balance." if fit.amps else "",
         limits=[r.LimitOut(id=x.id, name=x.name, current_a=x.current_a, numbers=x.numbers) for x in (fit.amps.limits if fit.amps else ())],
         slip=r.SlipOut(**{**asdict(slipped), "workings": {k: working_out(w) for k, w in slipped.workings.items()}}) if slipped else None,
         ports_table=_ports_table(fit, job, supplies),

@@ -56,10 +56,12 @@ export function ChargeSide({ match, choice, problems }: Props) {
           />
         </div>
       )}
-      <p className="mt-3 text-[13px] text-ink-soft">
-        {charge.way.length > 0 && <>Through {charge.way.join(", then ")}. </>}
-        Balance plug: {charge.balance}
-      </p>
+      {charge.balance && (
+        <p className="mt-3 text-[13px] text-ink-soft">
+          {charge.way.length > 0 && <>Through {charge.way.join(", then ")}. </>}
+          Balance plug: {charge.balance}
+        </p>
+      )}
       <p className="mt-2 flex flex-wrap gap-x-4 gap-y-1 text-[13px]">
         <Link to="/gear/$kind" params={{ kind: "chargers" }} search={{ edit: "new" }} className="action">
           Add a charger…
