@@ -1,4 +1,4 @@
-"""Measured speeds, printed: plans at the API and in core, the stepping itself, PyBaMM for comparison, import time."""
+"""Measured speeds, printed: plans and the grid at the API and in core, the stepping itself, PyBaMM for comparison, imports."""
 
 from __future__ import annotations
 
@@ -22,6 +22,7 @@ django.setup()
 
 from django.core.management import call_command  # noqa: E402
 
+from bench.matching import matching_lines  # noqa: E402
 from bench.stepping import stepping_lines  # noqa: E402
 from coldstack.core.sizing.plan import Fineness, gather, plan  # noqa: E402
 from coldstack.demo.load import load_if_empty  # noqa: E402
@@ -81,6 +82,8 @@ def main() -> None:
             f"{len(made.evaluation.candidates):>12} {core:>10.1f} {api:>10.1f} {p95:>10.1f} {server.last_bytes / 1000:>7.0f}"
         )
     print(f"peak memory of the server: {server.stop():.0f} MB")
+    for line in matching_lines():
+        print(line)
     for line in stepping_lines():
         print(line)
     code = "import time; t=time.perf_counter(); import coldstack.core.sizing.plan, coldstack.core.sizing.detail; print(time.perf_counter()-t)"

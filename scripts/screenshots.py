@@ -46,6 +46,25 @@ def working(page: Page) -> None:
     ).click()
 
 
+def grid(page: Page) -> None:
+    """The grid, with one cell explaining itself."""
+    page.get_by_role("region", name="My packs, models and chargers").evaluate("e => e.scrollIntoView()")
+    page.get_by_role("button", name="07 in Grebe").click()
+
+
+def label(page: Page) -> None:
+    """A label whose figures contradict one another."""
+    page.get_by_label("Its label, as one line").fill("Hollin 4S1P 14.8V 3700mAh 61Wh 25C/50C charge 2C XT60")
+    page.get_by_text("61 Wh").or_(page.get_by_text("61Wh")).first.wait_for()
+
+
+def import_file(page: Page) -> None:
+    """An import with a bad row, before anything is stored."""
+    rows = "tag,name,chemistry,series,capacity_ah,label_c,mass_g,plug\n25,Hollin 4S 3700 25C,lipo,4,3.7,25,300,xt60\n26,Fellside 3S 2200,lipo,3,-2.2,30,180,xt60\n27,Tarnlight 2S 4800 75C,lipo,2,4.8,75,266,ec7\n"
+    page.get_by_label("Choose a file…").set_input_files({"name": "new-packs.csv", "mimeType": "text/csv", "buffer": rows.encode()})  # fmt: skip
+    page.get_by_text("problems").wait_for()
+
+
 VIEWS = {
     "size-day": ("/size/ptarmigan", DESK, "light", None),
     "size-night": ("/size/fieldfare", DESK, "dark", None),
@@ -53,6 +72,11 @@ VIEWS = {
     "size-working": ("/size/ptarmigan", DESK, "light", working),
     "size-log": ("/size/ptarmigan", DESK, "light", log),
     "compare": ("/size/snow-hare", DESK, "light", compare),
+    "match-day": ("/match/ptarmigan?pack=owned:02", DESK, "light", None),
+    "match-grid": ("/match/stoat?pack=owned:16", DESK, "dark", grid),
+    "match-phone": ("/match/dipper", PHONE, "light", None),
+    "gear-label": ("/gear/packs?edit=new", DESK, "light", label),
+    "gear-import": ("/gear/packs?files=true", DESK, "light", import_file),
 }
 
 

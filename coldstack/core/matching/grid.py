@@ -34,6 +34,9 @@ from coldstack.core.units import lower_first, plain_number
 
 CellVerdict = Literal["fits", "with", "no"]
 
+MOST_KEPT = 1000
+"""Results kept of one model; each edit of a pack adds one."""
+
 
 @dataclass(frozen=True, slots=True)
 class GridCell:
@@ -47,20 +50,29 @@ class GridCell:
     loading: float | None = None
 
 
-@lru_cache(maxsize=64)
 def drive_column(job: Job, packs: tuple[Pack, ...], pieces: tuple[Adapter, ...]) -> list[GridCell]:
-    """Every pack in one model. Only those that the volts allow are run, all in one pass; kept while nothing changes."""
-    cells: list[GridCell | None] = [_at_once(job, pack) for pack in packs]
+    """Every pack in one model. Only those that the volts allow are run, all in one pass, and kept: a new pack is run alone."""
+    known = dict(_kept(job))
     ways = {end: owned_path(job, end, pieces) for end in {p.plug_end for p in packs}}
-    rows = [k for k, cell in enumerate(cells) if cell is None]
-    if rows:
-        candidates = from_packs([packs[k] for k in rows], job.label_trust)
-        shown = [ways[packs[k].plug_end] or path_to_get(job, packs[k].plug_end) for k in rows]
-        extra = np.array([path.extra_mohm for path in shown])
-        e = evaluate(job, replace(candidates, outside_mohm=candidates.outside_mohm + extra))
-        for i, k in enumerate(rows):
-            cells[k] = _run_cell(e, i, ways[packs[k].plug_end], packs[k].plug_end)
-    return [cell for cell in cells if cell is not None]
+    keys = [(pack, ways[pack.plug_end]) for pack in packs]
+    known |= {key: cell for key in keys if key not in known and (cell := _at_once(job, key[0]))}
+    to_run = [key for key in dict.fromkeys(keys) if key not in known]
+    if to_run:
+        candidates = from_packs([pack for pack, _ in to_run], job.label_trust)
+        extra = [(way or path_to_get(job, pack.plug_end)).extra_mohm for pack, way in to_run]
+        e = evaluate(job, replace(candidates, outside_mohm=candidates.outside_mohm + np.array(extra)))
+        known |= {(pack, way): _run_cell(e, i, way, pack.plug_end) for i, (pack, way) in enumerate(to_run)}
+    if len(known) > MOST_KEPT:
+        _kept(job).clear()
+    else:
+        _kept(job).update(known)
+    return [known[key] for key in keys]
+
+
+@lru_cache(maxsize=64)
+def _kept(job: Job) -> dict[tuple[Pack, Path | None], GridCell]:
+    """What packs were found to do in this model, by pack and by the way of its plug."""
+    return {}
 
 
 def charge_cells(packs: Sequence[Pack], chargers: Sequence[Charger], *, rules: HouseRules, trust: LabelTrust, bench: Bench, supplies: Sequence[Supply]) -> list[list[GridCell]]:  # fmt: skip

@@ -40,7 +40,7 @@ function Gear({ kind }: { kind: GearKind }) {
       <h1 className="text-xl font-semibold">{spec.many}</h1>
       <Kinds kind={kind} />
       <div className="mt-4 flex flex-wrap items-end gap-x-4 gap-y-2">
-        <p className="max-w-prose flex-1 basis-72 text-ink-soft">{spec.about}</p>
+        <p className="mr-auto max-w-prose text-ink-soft">{spec.about}</p>
         <input
           type="search"
           aria-label={`Search ${spec.many.toLowerCase()}`}

@@ -4,14 +4,18 @@ from __future__ import annotations
 
 import logging
 import socket
+import threading
 from typing import Any
 
 from django.conf import settings
 from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError, CommandParser
+from django.db import connection
 from waitress.server import create_server
 
 from coldstack.demo.load import load_if_empty
+from coldstack.server.matching.assemble import grid_out
+from coldstack.server.matching.schemas import GridIn
 
 THREADS = 8
 PORTS_TO_TRY = 50
@@ -43,10 +47,19 @@ class Command(BaseCommand):
         self.stdout.write(f"Your data: {settings.DATA_DIR}")
         self.stdout.write(f"Cold Stack is at http://127.0.0.1:{port}/  (stop with Ctrl-C)")
         self.stdout.flush()
+        threading.Thread(target=_look_ahead, daemon=True).start()
         try:
             server.run()
         except KeyboardInterrupt:
             server.close()
+
+
+def _look_ahead() -> None:
+    """Compute the grid once, so that the first look at Match finds it kept."""
+    try:
+        grid_out(GridIn())
+    finally:
+        connection.close()
 
 
 def free_port(first: int) -> int:
