@@ -63,6 +63,12 @@ class Amps:
         return self.limits[0]
 
 
+def with_limit(amps: Amps, limit: Limit, step_a: float) -> Amps:
+    """The amps with one limit more, down to the charger's step again."""
+    limits = sorted((*amps.limits, limit), key=lambda x: x.current_a)
+    return Amps(floor_to_step(limits[0].current_a, step_a), tuple(limits))
+
+
 def charging_cell_v(pack: Pack) -> float:
     """Highest volts of one cell on the charger, from which watts turn into amps: full charge, for NiMH its peak. [V]"""
     cell = chemistry(pack.chemistry)

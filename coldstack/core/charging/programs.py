@@ -1,0 +1,117 @@
+"""Bringing a pack to storage on a charger, up or down; and running it down instead."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from coldstack.core.cells.chemistry import chemistry
+from coldstack.core.cells.open_circuit import resting_voltage
+from coldstack.core.charging.amps import Limit, charging_cell_v, floor_to_step
+from coldstack.core.charging.cell_readings import PackReading, storage_soc
+from coldstack.core.charging.charger import Charger
+from coldstack.core.errors import require_between
+from coldstack.core.packs.pack import Pack
+from coldstack.core.units import plain_number
+from coldstack.core.working import Step, Working
+
+Direction = Literal["none", "charge", "discharge"]
+
+
+@dataclass(frozen=True, slots=True)
+class StorageProgram:
+    """How a pack gets to storage on a charger. ``hours`` is None where it cannot: no discharge, say."""
+
+    direction: Direction
+    target_soc: float
+    target_cell_v: float
+    mah: float
+    current_a: float
+    hours: float | None
+    binding: str
+    sentence: str
+    working: Working
+
+
+@dataclass(frozen=True, slots=True)
+class RunDown:
+    """Running it down to storage in a model instead."""
+
+    minutes: float
+    sentence: str
+
+
+def storage_program(pack: Pack, charger: Charger, reading: PackReading) -> StorageProgram:
+    """Direction, amps, mAh and hours to the middle of the storage band.
+
+    Down: the charger's discharge watts over the pack's mean volts, at most its storage cap and 1C. Up: its amps, its cap and 1C.
+    The taper near storage is short, so hours are Ah ÷ A.
+    """
+    low, high = storage_soc(pack.chemistry)
+    now = sum(reading.socs) / len(reading.socs)
+    target = min(max(now, low), high) if chemistry(pack.chemistry).storage_v is None else (low + high) / 2
+    direction: Direction = "none" if low <= now <= high else "charge" if now < low else "discharge"
+    ah = abs(target - now) * pack.capacity_ah
+    mean_v = pack.series * (resting_voltage(pack.chemistry, now) + resting_voltage(pack.chemistry, target)) / 2  # fmt: skip
+    limits = _limits(pack, charger, direction, mean_v)
+    binding = min(limits, key=lambda x: x.current_a)
+    amps = binding.current_a if direction == "discharge" else floor_to_step(binding.current_a, charger.step_a)
+    hours = None if amps <= 0 else 0.0 if direction == "none" else ah / amps
+    target_v = resting_voltage(pack.chemistry, target)
+    return StorageProgram(
+        direction, target, target_v, 0.0 if direction == "none" else 1000 * ah, amps, hours, binding.name,
+        _sentence(pack, charger, direction, ah, amps, hours, binding), _working(direction, now, target, ah, amps, hours, limits),
+    )  # fmt: skip
+
+
+def run_down(pack: Pack, reading: PackReading, *, average_w: float, model: str) -> RunDown | None:
+    """Minutes in a model at its average watts until the pack is at storage; None if it is there or below.
+
+    Raises
+    ------
+    DomainError
+        For watts that are not above zero.
+    """
+    require_between("average_w", "Average watts", average_w, low=0.01, high=1e6, unit="W")
+    low, high = storage_soc(pack.chemistry)
+    now, target = sum(reading.socs) / len(reading.socs), (low + high) / 2
+    if now <= high:
+        return None
+    mean_v = pack.series * (resting_voltage(pack.chemistry, now) + resting_voltage(pack.chemistry, target)) / 2  # fmt: skip
+    minutes = 60 * (now - target) * pack.capacity_ah * mean_v / average_w
+    return RunDown(minutes, f"Or run it in {model} for about {minutes:.1f} min, at its average of {plain_number(average_w)} W.")  # fmt: skip
+
+
+def _limits(pack: Pack, charger: Charger, direction: Direction, mean_v: float) -> list[Limit]:
+    one_c = Limit("one_c", "1C of the pack", pack.capacity_ah, "1C × Ah", (pack.capacity_ah, " Ah"))
+    cap = [] if charger.storage_cap_a is None else [Limit("cap", "The cap of its storage program", charger.storage_cap_a, "sheet")]  # fmt: skip
+    if direction == "discharge":
+        watts = charger.discharge_w or 0.0
+        return [Limit("watts", "Its discharge watts", watts / mean_v, "watts ÷ mean volts", (watts, " W ÷ ", mean_v, " V")), one_c, *cap]  # fmt: skip
+    full_v = pack.series * charging_cell_v(pack)
+    return [one_c, Limit("port_amps", "The port’s amps", charger.port_a, "sheet"), Limit("port_watts", "The port’s watts", charger.port_w / full_v, "watts ÷ full volts", (charger.port_w, " W ÷ ", full_v, " V")), *cap]  # fmt: skip
+
+
+def _sentence(pack: Pack, charger: Charger, direction: Direction, ah: float, amps: float, hours: float | None, binding: Limit) -> str:  # fmt: skip
+    if chemistry(pack.chemistry).storage_v is None:
+        return f"{chemistry(pack.chemistry).name} keeps at any charge, cool."
+    if direction == "none":
+        return "It is at storage already."
+    if hours is None:
+        return f"{charger.name} cannot discharge."
+    way = "out" if direction == "discharge" else "in"
+    return f"{1000 * ah:.0f} mAh {way} at {plain_number(amps, 2)} A: {hours_words(hours)}. Limit: {binding.name[0].lower() + binding.name[1:]}."  # fmt: skip
+
+
+def hours_words(hours: float) -> str:
+    """Hours and minutes as people say them: "9 h 10 min", "25 min"."""
+    whole = max(1, round(hours * 60))
+    return f"{whole} min" if whole < 60 else f"{whole // 60} h {whole % 60:02d} min"
+
+
+def _working(direction: Direction, now: float, target: float, ah: float, amps: float, hours: float | None, limits: list[Limit]) -> Working:  # fmt: skip
+    steps = [Step("Charge now", "resting volts through the open-circuit curve", f"{now * 100:.0f} %"), Step("Storage", "the middle of its band", f"{target * 100:.0f} %")]  # fmt: skip
+    if direction != "none":
+        steps += [Step(x.name, x.formula, x.numbers) for x in sorted(limits, key=lambda x: x.current_a)]
+        steps.append(Step("Time", "Ah ÷ A", f"{plain_number(ah)} Ah ÷ {plain_number(amps)} A = {hours_words(hours)}" if hours else "not possible"))  # fmt: skip
+    return Working("To storage", tuple(steps), "Small chargers discharge at a few watts: it takes hours.")

@@ -1,0 +1,172 @@
+"""One port of the simulated charger: the cells plugged in, the charge that runs, and the faults one can put in."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+import numpy as np
+
+from coldstack.core.cells.chemistry import chemistry
+from coldstack.core.charging.charge_time import TAPER_END_C
+from coldstack.core.charging.unequal_cells import (
+    BALANCE_BAND_V,
+    ChargingCells,
+    Mode,
+    UnequalCells,
+    allowed_current,
+    bleeding,
+)
+from coldstack.standins.lines import Message, Refusal
+
+SAMPLE_S = 5.0
+STEP_S = 1.0
+SUPPLY_V, SAGGING_V = 13.6, 9.8
+FAULTS = ("weak_cell", "not_following", "warm", "wrong_count", "supply_sag")
+"""What can go wrong with a pack on a port; "link_lost" concerns the whole charger."""
+
+
+class Port:
+    """Cells and charge of one port. Times are the charger's own seconds, which may run faster than the world's."""
+
+    def __init__(self, number: int, balance_a: float) -> None:
+        self.number, self.balance_a = number, balance_a
+        self.cells: ChargingCells | None = None
+        self.faults: dict[str, int] = {}
+        self.run, self.state, self.ended = "", "empty", ""
+        self.samples: list[Message] = []
+        self._noise = np.random.default_rng(number)
+
+    def plug(self, pack: Message) -> None:
+        """Simulation only: put a pack on the port. Its cells' charge, capacity and resistance are what it really has."""
+        cells = pack["cells"]
+        self.chemistry = chemistry(str(pack["chemistry"]))
+        self.truth = UnequalCells(
+            self.chemistry.id,
+            *(np.array([float(c[k]) for c in cells]) for k in ("capacity_ah", "resistance_mohm", "soc")),
+        )
+        self.cells, self.faults, self.state, self.run = ChargingCells(self.truth), {}, "idle", ""
+        self.air_c = float(pack.get("air_c", 21.0))
+        self.temperature_c, self.mass_g = self.air_c, float(pack.get("mass_g", 100 * len(cells)))
+        self.frozen_v: float | None = None
+
+    def detect(self) -> Message:
+        """Cells found by the balance plug, and their volts."""
+        if self.cells is None:
+            return {"cells": 0, "cell_v": []}
+        volts = self._seen(self.cells.volts(0.0))
+        return {"cells": len(volts), "cell_v": volts}
+
+    def start(self, order: Message, run: str, chemistries: tuple[str, ...]) -> None:
+        """Begin a charge as ordered; raises Refusal like a charger's own checks."""
+        if self.cells is None:
+            raise Refusal("There is no pack on this port.")
+        if self.state == "charging":
+            raise Refusal("This port is charging already.")
+        if order["chemistry"] not in chemistries:
+            raise Refusal(f"This charger has no program for {order['chemistry']}.")
+        found = self.detect()["cells"]
+        if found != order["cells"]:
+            raise Refusal(f"Set for {order['cells']} cells, but {found} are found.")
+        if float(order["end_cell_v"]) > chemistry(order["chemistry"]).full_v + 1e-9:
+            raise Refusal("These end volts are above what the chemistry allows.")
+        self.order, self.run, self.state, self.ended = order, run, "charging", ""
+        self.samples, self.time_s, self.mah, self._next_sample = [], 0.0, 0.0, 0.0
+
+    def stop(self, why: str) -> None:
+        """End the charge; the pack stays plugged in."""
+        if self.state == "charging":
+            self._sample(0.0)
+            self.state, self.ended = "stopped", why
+
+    def put_fault(self, fault: str, cell: int) -> None:
+        """Simulation only."""
+        if fault not in FAULTS:
+            raise Refusal(f"A fault is one of {', '.join(FAULTS)}, link_lost.")
+        if self.cells is None:
+            raise Refusal("There is no pack on this port.")
+        if not 0 <= cell < len(self.cells.z):
+            raise Refusal(f"The pack has {len(self.cells.z)} cells.")
+        self.faults[fault] = cell
+        if fault == "weak_cell":
+            self.cells.ah = self.cells.ah.copy()
+            self.cells.r = self.cells.r.copy()
+            self.cells.ah[cell] *= 0.6
+            self.cells.r[cell] *= 4.0
+        if fault == "not_following":
+            self.frozen_v = float(self.cells.volts(0.0)[cell])
+
+    def advance(self, seconds: float) -> None:
+        """Let so many of the charger's seconds pass."""
+        left = seconds
+        while left > 1e-9 and self.cells is not None:
+            dt = min(STEP_S, left)
+            left -= dt
+            self._step(dt)
+
+    def _step(self, dt: float) -> None:
+        assert self.cells is not None
+        amps, heat = 0.0, 12.0 if "warm" in self.faults and self.state == "charging" else 0.0
+        if self.state == "charging":
+            amps = self._current()
+            volts = self.cells.volts(amps)
+            heat += float((amps**2 * self.cells.ohm() * (1 + 1.3)).sum())
+            balance = self.order["program"] == "balance" and self.chemistry.charge_method == "cc_cv"
+            self.cells.step(amps, bleeding(volts, self.balance_a) if balance else np.zeros_like(volts), dt)
+            self.mah += amps * dt / 3.6
+            self.time_s += dt
+            if self.time_s >= self._next_sample - 1e-9:
+                self._sample(amps)
+                self._next_sample += SAMPLE_S
+            self._end(amps, volts)
+        # lumped: 1 J/g/K, and a tenth of a watt a kelvin into the air
+        self.temperature_c += (heat - 0.1 * (self.temperature_c - self.air_c)) * dt / self.mass_g
+
+    def _current(self) -> float:
+        assert self.cells is not None
+        mode: Mode = "balance" if self.order["program"] == "balance" else "plain"
+        set_a = float(self.order["current_a"]) * (0.4 if "supply_sag" in self.faults else 1.0)
+        if self.chemistry.charge_method == "peak":
+            return set_a
+        return allowed_current(self.cells, set_a, float(self.order["end_cell_v"]), mode)
+
+    def _end(self, amps: float, volts: Any) -> None:
+        assert self.cells is not None
+        if self.chemistry.charge_method == "peak":
+            done = float(self.cells.z.max()) >= 1.02
+        else:
+            even = self.order["program"] != "balance" or volts.max() - volts.min() <= BALANCE_BAND_V
+            done = amps <= TAPER_END_C * float(self.truth.capacity_ah.min()) and even and self.time_s > 30
+        if done:
+            self.state, self.ended = "done", "full"
+        elif self.time_s >= float(self.order["timer_s"]):
+            self.state, self.ended = "stopped", "the charger’s own timer"
+        elif self.mah >= float(self.order["cutoff_mah"]):
+            self.state, self.ended = "stopped", "the charger’s own capacity cut-off"
+        if self.state != "charging":
+            self._sample(0.0)
+
+    def _sample(self, amps: float) -> None:
+        assert self.cells is not None
+        mohm = None
+        if len(self.samples) == int(60 / SAMPLE_S):
+            mohm = [round(1000 * float(r) * self._noise.normal(1, 0.02), 2) for r in self.cells.ohm()]
+        self.samples.append({
+            "seq": len(self.samples) + 1,
+            "time_s": round(self.time_s, 1),
+            "cell_v": self._seen(self.cells.volts(amps)),
+            "current_a": round(amps, 3),
+            "temperature_c": round(self.temperature_c, 1),
+            "mah": round(self.mah, 1),
+            "supply_v": SAGGING_V if "supply_sag" in self.faults else SUPPLY_V,
+            "cell_mohm": mohm,
+        })  # fmt: skip
+
+    def _seen(self, volts: Any) -> list[float]:
+        """Volts as its meter reads them: to the millivolt, a fault included."""
+        shown = [float(v) for v in volts]
+        if "not_following" in self.faults and self.frozen_v is not None:
+            shown[self.faults["not_following"]] = self.frozen_v
+        if "wrong_count" in self.faults:
+            shown = shown[:-1]
+        return [round(v + self._noise.normal(0, 0.0005), 3) if math.isfinite(v) else 0.0 for v in shown]
