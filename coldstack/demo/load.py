@@ -9,6 +9,8 @@ from typing import Any
 
 from django.db import models, transaction
 
+from coldstack.server.bench.actions import keep_layout
+from coldstack.server.bench.schemas import BenchIn
 from coldstack.server.gear.kinds import KINDS, clean
 from coldstack.server.gear.models import CataloguePack, CellType, OwnedPack, RcModel
 from coldstack.server.sizing.schemas import JobIn
@@ -28,6 +30,7 @@ def load_if_empty() -> bool:
     for kind_id, rows in json.loads(_text("bench.json")).items():
         kind = KINDS[kind_id]
         kind.model.objects.bulk_create([kind.model(**clean(kind, row)) for row in rows])
+    keep_layout(BenchIn(**json.loads(_text("laid.json"))))
     return True
 
 

@@ -12,7 +12,7 @@ import uuid
 from typing import Any
 
 from coldstack.standins.charger_port import Port
-from coldstack.standins.lines import LineServer, Message, Refusal
+from coldstack.standins.lines import LineServer, Message, Refusal, wait_idle
 
 PROTOCOL = 1
 TICK_S = 0.1
@@ -128,7 +128,7 @@ def main(arguments: list[str] | None = None) -> None:
     charger = SimulatedCharger(given.name, given.ports, tuple(given.chemistries.split(",")), speed=given.speed)  # fmt: skip
     server = serve(charger, given.port)
     print(f"{given.name} listens at 127.0.0.1:{server.port}", flush=True)  # noqa: T201  (its one word to who started it)
-    threading.Event().wait()
+    wait_idle(lambda: server.heard)
 
 
 if __name__ == "__main__":

@@ -45,7 +45,12 @@ class Port:
             self.chemistry.id,
             *(np.array([float(c[k]) for c in cells]) for k in ("capacity_ah", "resistance_mohm", "soc")),
         )
-        self.cells, self.faults, self.state, self.run = ChargingCells(self.truth), {}, "idle", ""
+        self.cells, self.faults, self.state, self.run = (
+            ChargingCells(self.truth),
+            dict(pack.get("faults") or {}),
+            "idle",
+            "",
+        )
         self.air_c = float(pack.get("air_c", 21.0))
         self.temperature_c, self.mass_g = self.air_c, float(pack.get("mass_g", 100 * len(cells)))
         self.frozen_v: float | None = None

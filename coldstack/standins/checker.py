@@ -14,7 +14,7 @@ import numpy as np
 
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.cells.open_circuit import resting_voltage
-from coldstack.standins.lines import LineServer, Message, Refusal
+from coldstack.standins.lines import LineServer, Message, Refusal, wait_idle
 
 LOW_SOC, HIGH_SOC = 0.18, 0.32
 
@@ -64,7 +64,7 @@ def main(arguments: list[str] | None = None) -> None:
     given: Any = parser.parse_args(arguments)
     server = serve(given.port)
     print(f"Cell checker listens at 127.0.0.1:{server.port}", flush=True)  # noqa: T201
-    threading.Event().wait()
+    wait_idle(lambda: server.heard)
 
 
 if __name__ == "__main__":

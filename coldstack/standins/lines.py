@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 import json
+import socket
 import socketserver
+import time
 from collections.abc import Callable
 from typing import Any
 
 LONGEST_LINE = 64 * 1024
+IDLE_S = 1800.0
 Message = dict[str, Any]
 
 
@@ -23,12 +26,30 @@ class LineServer(socketserver.ThreadingTCPServer):
 
     def __init__(self, port: int, answer: Callable[[Message], Message]) -> None:
         super().__init__(("127.0.0.1", port), _Handler)
-        self.answer, self.deaf = answer, False
+        self.answer, self.deaf, self.heard = answer, False, time.monotonic()
 
     @property
     def port(self) -> int:
         """Where it listens."""
         return int(self.server_address[1])
+
+
+def asked(address: str, message: Message, timeout_s: float = 1.0) -> Message | None:
+    """The reply of who listens there; None if nobody answers."""
+    host, _, port = address.rpartition(":")
+    try:
+        with socket.create_connection((host, int(port)), timeout_s) as link:
+            link.sendall(json.dumps(message).encode() + b"\n")
+            reply = json.loads(link.makefile("rb").readline() or b"null")
+    except (OSError, ValueError):
+        return None
+    return reply if isinstance(reply, dict) else None
+
+
+def wait_idle(last_heard: Callable[[], float], idle_s: float = IDLE_S) -> None:
+    """Return once nobody has asked anything for so long: a stand-in that was left behind ends by itself."""
+    while time.monotonic() - last_heard() < idle_s:
+        time.sleep(min(5.0, idle_s))
 
 
 class _Handler(socketserver.StreamRequestHandler):
@@ -39,6 +60,7 @@ class _Handler(socketserver.StreamRequestHandler):
         while line := self.rfile.readline(LONGEST_LINE):
             if self.server.deaf:
                 return
+            self.server.heard = time.monotonic()
             self.wfile.write(json.dumps(self._reply(line)).encode() + b"\n")
 
     def _reply(self, line: bytes) -> Message:

@@ -16,7 +16,7 @@ from coldstack.core.chain.balance import balance_plug_name
 from coldstack.core.chain.plugs import plug_family
 from coldstack.core.chain.wire import lead_pair_resistance_mohm
 from coldstack.core.charging.amps import LABEL_CHARGE_C
-from coldstack.core.charging.cell_readings import PackReading
+from coldstack.core.charging.cell_readings import SPREAD_ACT_V, PackReading
 from coldstack.core.charging.inspection import Inspection
 from coldstack.core.charging.joined import balance_wire_currents, settling_currents, settling_seconds
 from coldstack.core.packs.pack import Pack
@@ -149,6 +149,8 @@ def _each(members: Sequence[Laid]) -> list[Reason]:
             out.append(Reason("unread", f"{m.pack.name} was not read."))
         elif not m.inspection.passed:
             out.append(Reason("unfit", f"{m.pack.name} did not pass: {m.inspection.findings[0].sentence}"))
+        elif len(members) > 1 and m.pack.series > 1 and m.reading.spread_v >= SPREAD_ACT_V - 1e-9:
+            out.append(Reason("outlier", f"The cells of {_tag(m.pack)} differ by {m.reading.spread_v:.3f} V among themselves: it charges alone."))  # fmt: skip
     return out
 
 

@@ -67,3 +67,16 @@ NIMH_WARMS = Caution(
 UNFIT = Caution(
     "unfit", "This pack is marked unfit: it is neither charged nor run. Its page says how to retire it."
 )
+ON_THE_BENCH = Caution(
+    "on_the_bench",
+    "Charge on a surface that does not burn, in a fire-resistant bag or vented box, away from what burns, with a smoke detector and a way out.",
+)
+NEVER_ALONE = Caution(
+    "never_alone",
+    "Never charge unattended or asleep. If a pack burns: people first, get out, let it burn itself out, do not breathe the smoke, call the fire service.",
+)
+PARALLEL_ALIKE = Caution(
+    "parallel_alike",
+    "Join only packs that passed, of one chemistry and cell count, and read them again just before: the fuller one rushes into the emptier one.",
+)
+BENCH_CAUTIONS = (ON_THE_BENCH, NEVER_ALONE, PARALLEL_ALIKE)

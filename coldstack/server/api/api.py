@@ -13,6 +13,7 @@ from pydantic import BaseModel
 
 from coldstack import __version__
 from coldstack.server.api import errors
+from coldstack.server.bench.routes import router as bench_router
 from coldstack.server.gear.file_routes import router as file_router
 from coldstack.server.gear.kind_routes import router as kind_router
 from coldstack.server.gear.routes import router as gear_router
@@ -65,6 +66,7 @@ api.add_router("", kind_router)
 api.add_router("", file_router)
 api.add_router("", sizing_router)
 api.add_router("", matching_router)
+api.add_router("", bench_router)
 
 
 @api.get("/health", response=Health, tags=["program"], summary="Whether the server answers")

@@ -30,6 +30,7 @@ INSTALLED_APPS = [
     "coldstack.server.gear",
     "coldstack.server.sizing",
     "coldstack.server.matching",
+    "coldstack.server.bench",
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",

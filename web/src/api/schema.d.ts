@@ -4,6 +4,274 @@
  */
 
 export interface paths {
+    "/api/bench": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The bench as it was kept
+         * @description Packs that have gone since are left out.
+         */
+        get: operations["coldstack_server_bench_routes_bench"];
+        /**
+         * Keep the bench
+         * @description The whole layout is replaced.
+         */
+        put: operations["coldstack_server_bench_routes_keep"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/curves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Plain beside balance charging
+         * @description Cell by cell, from the cells as they were read.
+         */
+        post: operations["coldstack_server_bench_routes_curves"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * What to set, and the steps
+         * @description For a batch on a port; refused with the reason where it may not be charged.
+         */
+        post: operations["coldstack_server_bench_routes_order"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Batches and schedule
+         * @description Inspections, batches with currents, why not others, the schedule with watts over time. Nothing is stored.
+         */
+        post: operations["coldstack_server_bench_routes_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read by the cell checker
+         * @description The reading is kept, and comes back as one would type it.
+         */
+        post: operations["coldstack_server_bench_routes_read"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/retire": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take a pack out of use
+         * @description It is neither charged nor offered any more; it can be undone.
+         */
+        post: operations["coldstack_server_bench_routes_retire"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/sharing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * May these share the board?
+         * @description Every reason why not, and the currents at the moment of joining.
+         */
+        post: operations["coldstack_server_bench_routes_share"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/storage": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * To storage
+         * @description On every charger that takes the pack, and by running it in a model.
+         */
+        post: operations["coldstack_server_bench_routes_storage"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/charges": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Charges that run, and the log
+         * @description Running ones first, then the latest, at most thirty.
+         */
+        get: operations["coldstack_server_bench_routes_charges"];
+        put?: never;
+        /**
+         * Start a charge
+         * @description On a linked charger, once every step is ticked; refused by the core's rules and the charger's own.
+         */
+        post: operations["coldstack_server_bench_routes_start"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/charges/{charge_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * One charge
+         * @description Measured beside expected, alarms, the next look.
+         */
+        get: operations["coldstack_server_bench_routes_charge"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/charges/{charge_id}/fault": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Put in a fault (simulated chargers)
+         * @description To see what an alarm looks like.
+         */
+        post: operations["coldstack_server_bench_routes_fault"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/charges/{charge_id}/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * I looked: cool and flat
+         * @description The next look is due after the set time again.
+         */
+        post: operations["coldstack_server_bench_routes_look"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/charges/{charge_id}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stop a charge
+         * @description Stopped at the charger first; an error if it cannot be reached.
+         */
+        post: operations["coldstack_server_bench_routes_stop"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/choices": {
         parameters: {
             query?: never;
@@ -905,6 +1173,66 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * AlarmOut
+         * @description Something wrong.
+         */
+        AlarmOut: {
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /** Level */
+            level: string;
+            /** Over */
+            over: boolean;
+            /** Sentence */
+            sentence: string;
+            /** Time S */
+            time_s: number;
+        };
+        /**
+         * ApartOut
+         * @description Two neighbouring batches of one kind, and why they were not put together.
+         */
+        ApartOut: {
+            /** First */
+            first: string;
+            /** Second */
+            second: string;
+            sharing: components["schemas"]["SharingOut"];
+        };
+        /**
+         * BatchOut
+         * @description A batch: its packs, its rate and whose it is, its ways or why there are none.
+         */
+        BatchOut: {
+            /** After Cooling */
+            after_cooling: boolean;
+            /** Capacity Ah */
+            capacity_ah: number;
+            /** Charge C */
+            charge_c: number;
+            /** Chemistry Name */
+            chemistry_name: string;
+            /** Id */
+            id: string;
+            /** Packs */
+            packs: string[];
+            /** Refusals */
+            refusals: string[];
+            /** Rule A */
+            rule_a: number;
+            /** Sentence */
+            sentence: string;
+            /** Series */
+            series: number;
+            sharing: components["schemas"]["SharingOut"];
+            /** Tags */
+            tags: string[];
+            /** Ways */
+            ways: components["schemas"]["WayOut"][];
+        };
+        /**
          * BayIn
          * @description Where the pack sits.
          */
@@ -934,6 +1262,107 @@ export interface components {
             pack_c?: number | null;
             /** Width Mm */
             width_mm?: number | null;
+        };
+        /**
+         * BenchIn
+         * @description The bench as it is laid out. ``groups`` are batches by hand; null lets the program split. Times are local, without a zone.
+         *
+         *     ``board`` is the id of a parallel board, empty for none, null for the one that is owned. Chargers that are not listed are used,
+         *     fed by the best there is.
+         */
+        BenchIn: {
+            /** At */
+            at?: string | null;
+            /**
+             * Attended
+             * @default [
+             *       {
+             *         "end": "22:00",
+             *         "start": "07:00"
+             *       }
+             *     ]
+             */
+            attended?: components["schemas"]["SpanIn"][];
+            /** Board */
+            board?: string | null;
+            /**
+             * Feds
+             * @default []
+             */
+            feds?: components["schemas"]["FedIn"][];
+            /**
+             * Groups
+             * @default []
+             */
+            groups?: string[][];
+            /**
+             * House Rules
+             * @default steady
+             */
+            house_rules?: string;
+            /**
+             * Label Trust
+             * @default cautious
+             * @enum {string}
+             */
+            label_trust?: "as_printed" | "cautious" | "sceptical";
+            /**
+             * Laid
+             * @default []
+             */
+            laid?: components["schemas"]["LaidIn"][];
+            /** Ready By */
+            ready_by?: string | null;
+        };
+        /**
+         * BenchOut
+         * @description The bench as it was kept.
+         */
+        BenchOut: {
+            bench: components["schemas"]["BenchIn"];
+        };
+        /**
+         * BenchPlanOut
+         * @description The whole bench.
+         */
+        BenchPlanOut: {
+            /** Apart */
+            apart: components["schemas"]["ApartOut"][];
+            /** Batches */
+            batches: components["schemas"]["BatchOut"][];
+            /** Board */
+            board: string;
+            /** Boards */
+            boards: components["schemas"]["ChoiceOut"][];
+            /** Cautions */
+            cautions: components["schemas"]["CautionOut"][];
+            /** Checker */
+            checker: boolean;
+            /** Due Min */
+            due_min: number | null;
+            /** Headline */
+            headline: string;
+            /** Laid */
+            laid: components["schemas"]["LaidOut"][];
+            /** Schools */
+            schools: components["schemas"]["SchoolOut"][];
+            /** Signs */
+            signs: components["schemas"]["ChoiceOut"][];
+            /** Slots */
+            slots: components["schemas"]["SlotOut"][];
+            /** Spans */
+            spans: [
+                number,
+                number
+            ][];
+            /** Stations */
+            stations: components["schemas"]["StationOut"][];
+            /** Supplies */
+            supplies: components["schemas"]["ChoiceOut"][];
+            /** Undone */
+            undone: components["schemas"]["UndoneOut"][];
+            /** Uses */
+            uses: components["schemas"]["UseOut"][];
         };
         /**
          * CataloguePackIn
@@ -1209,50 +1638,86 @@ export interface components {
             supply?: string | null;
         };
         /**
-         * ChargeOut
-         * @description The pack on the charger. Null where there is no charger yet.
+         * ChargeLine
+         * @description A charge in a list.
          */
-        ChargeOut: {
-            /** Balance */
-            balance: string;
-            /** Cautions */
-            cautions: components["schemas"]["CautionOut"][];
-            /** Charger */
-            charger: string;
+        ChargeLine: {
             /** Charger Name */
             charger_name: string;
-            /** Halves */
-            halves: string;
-            /** Halves Possible */
-            halves_possible: boolean;
-            /** Inputs */
-            inputs: ("mains" | "dc")[];
-            /** Joints */
-            joints: components["schemas"]["JointOut"][];
-            /** Limits */
-            limits: components["schemas"]["LimitOut"][];
-            /** Ports */
-            ports: number;
-            /** Ports In Use */
-            ports_in_use: number;
-            /** Ports Table */
-            ports_table: components["schemas"]["PortRowOut"][];
-            /** Possible */
-            possible: boolean;
-            /** Refusals */
-            refusals: components["schemas"]["RefusalOut"][];
-            slip: components["schemas"]["SlipOut"] | null;
+            /** Ended Why */
+            ended_why: string;
+            /** Id */
+            id: number;
+            /** Label */
+            label: string;
+            /** Packs */
+            packs: string[];
+            /** Port */
+            port: number;
             /**
-             * Source
-             * @enum {string}
+             * Started
+             * Format: date-time
              */
-            source: "mains" | "dc";
-            /** Subject */
-            subject: string;
-            /** Supply */
-            supply: string | null;
-            /** Way */
-            way: string[];
+            started: string;
+            /** State */
+            state: string;
+            /** Summary */
+            summary: {
+                [key: string]: number | number[] | null;
+            };
+        };
+        /**
+         * ChargeOut
+         * @description A charge to watch: what it was set to, what was measured and is expected, alarms, the next look.
+         */
+        ChargeOut: {
+            /** Alarms */
+            alarms: components["schemas"]["AlarmOut"][];
+            /** Charger Name */
+            charger_name: string;
+            /** Chargers Own */
+            chargers_own: boolean;
+            /** Ended Why */
+            ended_why: string;
+            expected: components["schemas"]["TraceOut"];
+            /** Full Cell V */
+            full_cell_v: number;
+            /** Id */
+            id: number;
+            /** Label */
+            label: string;
+            /** Look Due S */
+            look_due_s: number;
+            /** Look Stop S */
+            look_stop_s: number;
+            /** Packs */
+            packs: string[];
+            /** Port */
+            port: number;
+            /** Settings */
+            settings: {
+                [key: string]: number | string;
+            };
+            /** Simulated */
+            simulated: boolean;
+            /** Speed */
+            speed: number;
+            /**
+             * Started
+             * Format: date-time
+             */
+            started: string;
+            /** State */
+            state: string;
+            /** Summary */
+            summary: {
+                [key: string]: number | number[] | null;
+            };
+            /** Time S */
+            time_s: number;
+            trace: components["schemas"]["TraceOut"];
+            /** Unplug */
+            unplug: components["schemas"]["StepLineOut"][];
         };
         /**
          * ChargerChoice
@@ -1449,6 +1914,14 @@ export interface components {
             working: components["schemas"]["WorkingOut"];
         };
         /**
+         * CheckerIn
+         * @description Hold this pack to the cell checker.
+         */
+        CheckerIn: {
+            /** Pack */
+            pack: string;
+        };
+        /**
          * ChipOut
          * @description A cell count, its volts fresh off the charger, and the peak it means for this model.
          */
@@ -1479,6 +1952,16 @@ export interface components {
             name: string;
             /** Note */
             note: string;
+        };
+        /**
+         * ChoiceOut
+         * @description Something to choose.
+         */
+        ChoiceOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
         };
         /**
          * ChoicesOut
@@ -1517,6 +2000,38 @@ export interface components {
             reliefs: components["schemas"]["ReliefOut"][];
             /** Sentence */
             sentence: string;
+        };
+        /**
+         * CurveOut
+         * @description One simulated charge: minutes, volts a cell (a list for each cell), amps.
+         */
+        CurveOut: {
+            /** Cell V */
+            cell_v: number[][];
+            /** Current A */
+            current_a: number[];
+            /** Highest V */
+            highest_v: number;
+            /** Minutes */
+            minutes: number[];
+            /** Mode */
+            mode: string;
+            /** Over Full */
+            over_full: number[];
+            /** Sentence */
+            sentence: string;
+        };
+        /**
+         * CurvesOut
+         * @description Plain and balance charging of the same pack.
+         */
+        CurvesOut: {
+            balance: components["schemas"]["CurveOut"];
+            /** Current A */
+            current_a: number;
+            /** Full V */
+            full_v: number;
+            plain: components["schemas"]["CurveOut"];
         };
         /**
          * DetailOut
@@ -1755,6 +2270,41 @@ export interface components {
             rated_cells?: number | null;
         };
         /**
+         * FaultIn
+         * @description Put a fault into a simulated charger.
+         */
+        FaultIn: {
+            /**
+             * Cell
+             * @default 0
+             */
+            cell?: number;
+            /** Fault */
+            fault: string;
+            /**
+             * Seconds
+             * @default 20
+             */
+            seconds?: number;
+        };
+        /**
+         * FedIn
+         * @description A charger, whether it is used now, and what it is fed by.
+         */
+        FedIn: {
+            /** Charger */
+            charger: string;
+            /** Source */
+            source?: ("mains" | "dc") | null;
+            /** Supply */
+            supply?: string | null;
+            /**
+             * Use
+             * @default true
+             */
+            use?: boolean;
+        };
+        /**
          * FieldOut
          * @description Every candidate as columns of one length; ``verdict`` is true where all wants and limits are met.
          */
@@ -1785,6 +2335,21 @@ export interface components {
             field: string;
             /** Message */
             message: string;
+        };
+        /**
+         * FindingOut
+         * @description One finding of the inspection, and what follows.
+         */
+        FindingOut: {
+            /** Id */
+            id: string;
+            /**
+             * Outcome
+             * @enum {string}
+             */
+            outcome: "pass" | "wait" | "mend" | "retire" | "unread";
+            /** Sentence */
+            sentence: string;
         };
         /**
          * FinenessIn
@@ -2051,6 +2616,59 @@ export interface components {
             };
         };
         /**
+         * LaidIn
+         * @description A pack on the bench: its cells as typed ("3.82 3.83 3.79"), its temperature, and what was seen and felt.
+         */
+        LaidIn: {
+            /**
+             * Cells
+             * @default
+             */
+            cells?: string;
+            /** Pack */
+            pack: string;
+            /**
+             * Signs
+             * @default []
+             */
+            signs?: string[];
+            /**
+             * Source
+             * @default typed
+             */
+            source?: string;
+            /** Temperature C */
+            temperature_c?: number | null;
+        };
+        /**
+         * LaidOut
+         * @description A pack on the bench with its reading and inspection; ``problem`` is what cannot be understood of what was typed.
+         */
+        LaidOut: {
+            /** Capacity Ah */
+            capacity_ah: number;
+            /** Chemistry Name */
+            chemistry_name: string;
+            /** Findings */
+            findings: components["schemas"]["FindingOut"][];
+            /** Name */
+            name: string;
+            /**
+             * Outcome
+             * @enum {string}
+             */
+            outcome: "pass" | "wait" | "mend" | "retire" | "unread";
+            /** Pack */
+            pack: string;
+            /** Problem */
+            problem: string;
+            reading: components["schemas"]["ReadingOut"] | null;
+            /** Series */
+            series: number;
+            /** Tag */
+            tag: string;
+        };
+        /**
          * LimitOut
          * @description One bound on the amps.
          */
@@ -2240,6 +2858,34 @@ export interface components {
             note: string;
         };
         /**
+         * OrderOut
+         * @description What to set and the steps, for a batch on a charger.
+         */
+        OrderOut: {
+            /** Binding */
+            binding: string;
+            /** Cells */
+            cells: number;
+            /** Chemistry */
+            chemistry: string;
+            /** Current A */
+            current_a: number;
+            /** Cutoff Mah */
+            cutoff_mah: number;
+            /** End V */
+            end_v: number | null;
+            /** Minutes */
+            minutes: number;
+            /** Program */
+            program: string;
+            /** Steps */
+            steps: components["schemas"]["StepLineOut"][];
+            /** Timer Min */
+            timer_min: number;
+            /** Unplug */
+            unplug: components["schemas"]["StepLineOut"][];
+        };
+        /**
          * PackIn
          * @description A pack in the box, with the tag that is written on it: the next free number if it is empty.
          *
@@ -2329,6 +2975,19 @@ export interface components {
         PackKept: {
             change: components["schemas"]["ChangeOut"];
             row: components["schemas"]["PackRow"];
+        };
+        /**
+         * PackOnChargerIn
+         * @description One laid-out pack on one charger; ``model`` is a model's slug for running it down instead.
+         */
+        PackOnChargerIn: {
+            bench: components["schemas"]["BenchIn"];
+            /** Charger */
+            charger?: string | null;
+            /** Model */
+            model?: string | null;
+            /** Pack */
+            pack: string;
         };
         /**
          * PackOut
@@ -2753,6 +3412,47 @@ export interface components {
             total: number;
         };
         /**
+         * ReadOut
+         * @description What the checker read.
+         */
+        ReadOut: {
+            /** Cells */
+            cells: string;
+            /** Temperature C */
+            temperature_c: number | null;
+        };
+        /**
+         * ReadingOut
+         * @description What the cells say.
+         */
+        ReadingOut: {
+            /** Cell V */
+            cell_v: number[];
+            /** Lowest Soc */
+            lowest_soc: number;
+            /** Mean V */
+            mean_v: number;
+            /** Pack V */
+            pack_v: number;
+            /** Spread V */
+            spread_v: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "full" | "part" | "stored" | "spent" | "too_low";
+        };
+        /**
+         * ReasonOut
+         * @description Why packs may not be joined.
+         */
+        ReasonOut: {
+            /** Id */
+            id: string;
+            /** Sentence */
+            sentence: string;
+        };
+        /**
          * RefusalOut
          * @description Why a pack is not charged so.
          */
@@ -2782,6 +3482,19 @@ export interface components {
          */
         RemovedOut: {
             change: components["schemas"]["ChangeOut"];
+        };
+        /**
+         * RetireIn
+         * @description Take a pack out of use, and why.
+         */
+        RetireIn: {
+            /** Pack */
+            pack: string;
+            /**
+             * Why
+             * @default not to be used
+             */
+            why?: string;
         };
         /**
          * RowOut
@@ -2822,6 +3535,18 @@ export interface components {
             series: number;
         };
         /**
+         * SchoolOut
+         * @description How one set of house rules would split the packs.
+         */
+        SchoolOut: {
+            /** Batches */
+            batches: string[][];
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * SensitivityOut
          * @description What a change would do to the minutes.
          */
@@ -2856,6 +3581,40 @@ export interface components {
             timer: string;
             /** Timer S */
             timer_s: number;
+        };
+        /**
+         * SharingIn
+         * @description May these packs share the board?
+         */
+        SharingIn: {
+            /**
+             * Balance First
+             * @default false
+             */
+            balance_first?: boolean;
+            bench: components["schemas"]["BenchIn"];
+            /** Packs */
+            packs: string[];
+        };
+        /**
+         * SharingOut
+         * @description Packs on one board: allowed or why not, amps at the moment of joining (into a pack is positive), seconds until calm.
+         */
+        SharingOut: {
+            /** Allowed */
+            allowed: boolean;
+            /** Calm S */
+            calm_s: number | null;
+            /** Currents A */
+            currents_a: number[];
+            /** Packs */
+            packs: string[];
+            /** Reasons */
+            reasons: components["schemas"]["ReasonOut"][];
+            /** Spread V */
+            spread_v: number | null;
+            /** Wire A */
+            wire_a: number | null;
         };
         /**
          * ShoppingOut
@@ -2907,6 +3666,128 @@ export interface components {
             };
         };
         /**
+         * SlotOut
+         * @description A batch on a port: order from 1, minutes from now, the moments themselves, amps.
+         */
+        SlotOut: {
+            /** Batch */
+            batch: string;
+            /** Binding */
+            binding: string;
+            /** Charger */
+            charger: string;
+            /** Charger Name */
+            charger_name: string;
+            /** Current A */
+            current_a: number;
+            /**
+             * End At
+             * Format: date-time
+             */
+            end_at: string;
+            /** End Min */
+            end_min: number;
+            /** Late Min */
+            late_min: number;
+            /** Order */
+            order: number;
+            /** Port */
+            port: number;
+            /** Put In Mah */
+            put_in_mah: number;
+            /**
+             * Start At
+             * Format: date-time
+             */
+            start_at: string;
+            /** Start Min */
+            start_min: number;
+            /** Tags */
+            tags: string[];
+            /** Watts */
+            watts: number;
+        };
+        /**
+         * SpanIn
+         * @description Hours of the day in which somebody stays at the bench.
+         */
+        SpanIn: {
+            /**
+             * End
+             * @default 22:00
+             */
+            end?: string;
+            /**
+             * Start
+             * @default 07:00
+             */
+            start?: string;
+        };
+        /**
+         * StartIn
+         * @description Start a batch on a port of a linked charger. ``steps`` are the ids of the steps ticked.
+         *
+         *     ``simulate`` puts a fault into a simulated charger from the start ("wrong_count").
+         */
+        StartIn: {
+            bench: components["schemas"]["BenchIn"];
+            /** Charger */
+            charger: string;
+            /**
+             * Look Every Min
+             * @default 10
+             */
+            look_every_min?: number;
+            /** Packs */
+            packs: string[];
+            /** Port */
+            port: number;
+            /**
+             * Simulate
+             * @default
+             */
+            simulate?: string;
+            /**
+             * Steps
+             * @default []
+             */
+            steps?: string[];
+        };
+        /**
+         * StationOut
+         * @description A charger, how it is fed, and whether it is linked.
+         */
+        StationOut: {
+            /** Charger */
+            charger: string;
+            /** Inputs */
+            inputs: string[];
+            /** Linked */
+            linked: boolean;
+            /** Name */
+            name: string;
+            /** Ports */
+            ports: number;
+            /** Source */
+            source: string;
+            /** Supply */
+            supply: string | null;
+            /** Use */
+            use: boolean;
+        };
+        /**
+         * StepLineOut
+         * @description A step to tick.
+         */
+        StepLineOut: {
+            /** Id */
+            id: string;
+            /** Sentence */
+            sentence: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * StepOut
          * @description One line of a derivation.
          */
@@ -2919,6 +3800,39 @@ export interface components {
             numbers: string;
             /** Rule */
             rule: string;
+        };
+        /**
+         * StorageOut
+         * @description To storage on each charger, and by running it.
+         */
+        StorageOut: {
+            /** Charger */
+            charger: string;
+            /** Charger Name */
+            charger_name: string;
+            /** Current A */
+            current_a: number;
+            /** Direction */
+            direction: string;
+            /** Hours */
+            hours: number | null;
+            /** Mah */
+            mah: number;
+            /** Sentence */
+            sentence: string;
+            working: components["schemas"]["WorkingOut"];
+        };
+        /**
+         * StoragesOut
+         * @description All ways to storage.
+         */
+        StoragesOut: {
+            /** Run Down */
+            run_down: string;
+            /** Target Cell V */
+            target_cell_v: number | null;
+            /** Ways */
+            ways: components["schemas"]["StorageOut"][];
         };
         /**
          * SupplyChoice
@@ -2982,27 +3896,51 @@ export interface components {
         };
         /**
          * TraceOut
-         * @description Volts under load and more against minutes.
+         * @description Samples as columns: minutes, volts (a list for each cell), amps, temperature, mAh.
          */
         TraceOut: {
-            /** Alarm Min */
-            alarm_min: number | null;
-            /** Alarm V */
-            alarm_v: number;
+            /** Cell V */
+            cell_v: number[][];
             /** Current A */
             current_a: number[];
-            /** Cutoff V */
-            cutoff_v: number | null;
-            /** Landing Min */
-            landing_min: number | null;
+            /** Mah */
+            mah: number[];
             /** Minutes */
             minutes: number[];
-            /** Stop Min */
-            stop_min: number | null;
             /** Temperature C */
-            temperature_c: number[];
-            /** Voltage V */
-            voltage_v: number[];
+            temperature_c: (number | null)[];
+        };
+        /**
+         * UndoneOut
+         * @description A batch that found no place.
+         */
+        UndoneOut: {
+            /** Batch */
+            batch: string;
+            /** Tags */
+            tags: string[];
+            /** Why */
+            why: string;
+        };
+        /**
+         * UseOut
+         * @description Watts over time of a charger or supply: steps (minute, watts), its limit, and watt-hours where they run out.
+         */
+        UseOut: {
+            /** Id */
+            id: string;
+            /** Limit W */
+            limit_w: number;
+            /** Limit Wh */
+            limit_wh: number | null;
+            /** Minutes */
+            minutes: number[];
+            /** Name */
+            name: string;
+            /** Used Wh */
+            used_wh: number | null;
+            /** Watts */
+            watts: number[];
         };
         /**
          * WantsIn
@@ -3031,6 +3969,32 @@ export interface components {
             volts?: number | null;
         };
         /**
+         * WayOut
+         * @description One way to charge a batch.
+         */
+        WayOut: {
+            /** Binding */
+            binding: string;
+            /** Charge C */
+            charge_c: number;
+            /** Charger */
+            charger: string;
+            /** Charger Name */
+            charger_name: string;
+            /** Current A */
+            current_a: number;
+            /** High Min */
+            high_min: number;
+            /** Low Min */
+            low_min: number;
+            /** Minutes */
+            minutes: number;
+            /** Through */
+            through: string[];
+            /** Watts */
+            watts: number;
+        };
+        /**
          * WorkingOut
          * @description The derivation behind a number.
          */
@@ -3051,6 +4015,705 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    coldstack_server_bench_routes_bench: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchOut"];
+                };
+            };
+        };
+    };
+    coldstack_server_bench_routes_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BenchIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_bench_routes_curves: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PackOnChargerIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CurvesOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_bench_routes_order: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StartIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_bench_routes_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BenchIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchPlanOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_bench_routes_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CheckerIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_bench_routes_retire: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RetireIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RemovedOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_bench_routes_share: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SharingIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharingOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_bench_routes_storage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PackOnChargerIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StoragesOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_bench_routes_charges: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChargeLine"][];
+                };
+            };
+        };
+    };
+    coldstack_server_bench_routes_start: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StartIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChargeOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_bench_routes_charge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                charge_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChargeOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_bench_routes_fault: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                charge_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FaultIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChargeOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_bench_routes_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                charge_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChargeOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_bench_routes_stop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                charge_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChargeOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     coldstack_server_sizing_routes_choices: {
         parameters: {
             query?: never;

@@ -5,6 +5,7 @@ from __future__ import annotations
 import logging
 import socket
 import threading
+from pathlib import Path
 from typing import Any
 
 from django.conf import settings
@@ -14,8 +15,10 @@ from django.db import connection
 from waitress.server import create_server
 
 from coldstack.demo.load import load_if_empty
+from coldstack.server.bench.watcher import start_watching
 from coldstack.server.matching.assemble import grid_out
 from coldstack.server.matching.schemas import GridIn
+from coldstack.standins.start import ensure_standins
 
 THREADS = 8
 PORTS_TO_TRY = 50
@@ -39,6 +42,8 @@ class Command(BaseCommand):
         call_command("migrate", verbosity=0, interactive=False)
         if options["demo"] and load_if_empty():
             self.stdout.write("Loaded the Tarnside Model Club’s models and packs.")
+        if options["demo"]:
+            ensure_standins(Path(settings.DATA_DIR))
         from coldstack.server.config.wsgi import application
 
         port = free_port(options["port"])
@@ -47,6 +52,7 @@ class Command(BaseCommand):
         self.stdout.write(f"Your data: {settings.DATA_DIR}")
         self.stdout.write(f"Cold Stack is at http://127.0.0.1:{port}/  (stop with Ctrl-C)")
         self.stdout.flush()
+        start_watching()
         threading.Thread(target=_look_ahead, daemon=True).start()
         try:
             server.run()

@@ -1,0 +1,327 @@
+"""What the bench answers. Names and units are the core's."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from pydantic import BaseModel
+
+from coldstack.core.charging.cell_readings import State
+from coldstack.core.charging.inspection import Outcome
+from coldstack.server.bench.schemas import BenchIn
+from coldstack.server.sizing.replies import CautionOut, WorkingOut
+
+
+class ReadingOut(BaseModel):
+    """What the cells say."""
+
+    cell_v: list[float]
+    pack_v: float
+    mean_v: float
+    spread_v: float
+    lowest_soc: float
+    state: State
+
+
+class FindingOut(BaseModel):
+    """One finding of the inspection, and what follows."""
+
+    id: str
+    outcome: Outcome
+    sentence: str
+
+
+class LaidOut(BaseModel):
+    """A pack on the bench with its reading and inspection; ``problem`` is what cannot be understood of what was typed."""
+
+    pack: str
+    tag: str
+    name: str
+    chemistry_name: str
+    series: int
+    capacity_ah: float
+    reading: ReadingOut | None
+    outcome: Outcome
+    findings: list[FindingOut]
+    problem: str
+
+
+class ReasonOut(BaseModel):
+    """Why packs may not be joined."""
+
+    id: str
+    sentence: str
+
+
+class SharingOut(BaseModel):
+    """Packs on one board: allowed or why not, amps at the moment of joining (into a pack is positive), seconds until calm."""
+
+    packs: list[str]
+    allowed: bool
+    reasons: list[ReasonOut]
+    spread_v: float | None
+    currents_a: list[float]
+    wire_a: float | None
+    calm_s: float | None
+
+
+class WayOut(BaseModel):
+    """One way to charge a batch."""
+
+    charger: str
+    charger_name: str
+    current_a: float
+    charge_c: float
+    minutes: int
+    low_min: float
+    high_min: float
+    watts: float
+    binding: str
+    through: list[str]
+
+
+class BatchOut(BaseModel):
+    """A batch: its packs, its rate and whose it is, its ways or why there are none."""
+
+    id: str
+    packs: list[str]
+    tags: list[str]
+    series: int
+    chemistry_name: str
+    capacity_ah: float
+    charge_c: float
+    rule_a: float
+    sentence: str
+    sharing: SharingOut
+    ways: list[WayOut]
+    refusals: list[str]
+    after_cooling: bool
+
+
+class ApartOut(BaseModel):
+    """Two neighbouring batches of one kind, and why they were not put together."""
+
+    first: str
+    second: str
+    sharing: SharingOut
+
+
+class SlotOut(BaseModel):
+    """A batch on a port: order from 1, minutes from now, the moments themselves, amps."""
+
+    order: int
+    batch: str
+    tags: list[str]
+    charger: str
+    charger_name: str
+    port: int
+    start_min: int
+    end_min: int
+    start_at: datetime
+    end_at: datetime
+    current_a: float
+    watts: float
+    binding: str
+    late_min: int
+    put_in_mah: float
+
+
+class UseOut(BaseModel):
+    """Watts over time of a charger or supply: steps (minute, watts), its limit, and watt-hours where they run out."""
+
+    id: str
+    name: str
+    limit_w: float
+    minutes: list[int]
+    watts: list[float]
+    used_wh: float | None
+    limit_wh: float | None
+
+
+class StationOut(BaseModel):
+    """A charger, how it is fed, and whether it is linked."""
+
+    charger: str
+    name: str
+    ports: int
+    use: bool
+    source: str
+    supply: str | None
+    inputs: list[str]
+    linked: bool
+
+
+class ChoiceOut(BaseModel):
+    """Something to choose."""
+
+    id: str
+    name: str
+
+
+class SchoolOut(BaseModel):
+    """How one set of house rules would split the packs."""
+
+    id: str
+    name: str
+    batches: list[list[str]]
+
+
+class UndoneOut(BaseModel):
+    """A batch that found no place."""
+
+    batch: str
+    tags: list[str]
+    why: str
+
+
+class BenchPlanOut(BaseModel):
+    """The whole bench."""
+
+    headline: str
+    laid: list[LaidOut]
+    batches: list[BatchOut]
+    apart: list[ApartOut]
+    schools: list[SchoolOut]
+    slots: list[SlotOut]
+    uses: list[UseOut]
+    undone: list[UndoneOut]
+    stations: list[StationOut]
+    boards: list[ChoiceOut]
+    board: str
+    supplies: list[ChoiceOut]
+    signs: list[ChoiceOut]
+    due_min: int | None
+    spans: list[tuple[int, int]]
+    cautions: list[CautionOut]
+    checker: bool
+
+
+class BenchOut(BaseModel):
+    """The bench as it was kept."""
+
+    bench: BenchIn
+
+
+class CurveOut(BaseModel):
+    """One simulated charge: minutes, volts a cell (a list for each cell), amps."""
+
+    mode: str
+    minutes: list[float]
+    cell_v: list[list[float]]
+    current_a: list[float]
+    highest_v: float
+    over_full: list[int]
+    sentence: str
+
+
+class CurvesOut(BaseModel):
+    """Plain and balance charging of the same pack."""
+
+    full_v: float
+    current_a: float
+    plain: CurveOut
+    balance: CurveOut
+
+
+class StorageOut(BaseModel):
+    """To storage on each charger, and by running it."""
+
+    charger: str
+    charger_name: str
+    direction: str
+    mah: float
+    current_a: float
+    hours: float | None
+    sentence: str
+    working: WorkingOut
+
+
+class StoragesOut(BaseModel):
+    """All ways to storage."""
+
+    target_cell_v: float | None
+    ways: list[StorageOut]
+    run_down: str
+
+
+class StepLineOut(BaseModel):
+    """A step to tick."""
+
+    id: str
+    sentence: str
+    why: str
+
+
+class OrderOut(BaseModel):
+    """What to set and the steps, for a batch on a charger."""
+
+    chemistry: str
+    program: str
+    cells: int
+    current_a: float
+    end_v: float | None
+    timer_min: int
+    cutoff_mah: int
+    minutes: float
+    binding: str
+    steps: list[StepLineOut]
+    unplug: list[StepLineOut]
+
+
+class AlarmOut(BaseModel):
+    """Something wrong."""
+
+    id: int
+    kind: str
+    level: str
+    time_s: float
+    sentence: str
+    over: bool
+
+
+class ChargeLine(BaseModel):
+    """A charge in a list."""
+
+    id: int
+    label: str
+    packs: list[str]
+    charger_name: str
+    port: int
+    state: str
+    started: datetime
+    ended_why: str
+    summary: dict[str, float | list[float] | None]
+
+
+class TraceOut(BaseModel):
+    """Samples as columns: minutes, volts (a list for each cell), amps, temperature, mAh."""
+
+    minutes: list[float]
+    cell_v: list[list[float]]
+    current_a: list[float]
+    temperature_c: list[float | None]
+    mah: list[float]
+
+
+class ChargeOut(ChargeLine):
+    """A charge to watch: what it was set to, what was measured and is expected, alarms, the next look."""
+
+    settings: dict[str, float | int | str]
+    time_s: float
+    look_due_s: float
+    look_stop_s: float
+    full_cell_v: float
+    trace: TraceOut
+    expected: TraceOut
+    alarms: list[AlarmOut]
+    simulated: bool
+    speed: float
+    chargers_own: bool
+    unplug: list[StepLineOut]
+
+
+class ReadOut(BaseModel):
+    """What the checker read."""
+
+    cells: str
+    temperature_c: float | None

@@ -1,0 +1,187 @@
+"""Charges and what-ifs as the API says them."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from functools import lru_cache
+from typing import Any
+
+import numpy as np
+
+from coldstack.core.charging.amps import Feed
+from coldstack.core.charging.programs import run_down, storage_program
+from coldstack.core.charging.steps import unplug_steps
+from coldstack.core.charging.unequal_cells import CellCurves, Mode, UnequalCells, cell_curves
+from coldstack.core.charging.watch import looks
+from coldstack.core.errors import DomainError
+from coldstack.core.matching.charge import charge_fit
+from coldstack.core.rules.house_rules import for_chemistry
+from coldstack.server.bench import replies as r
+from coldstack.server.bench import schemas as s
+from coldstack.server.bench.actions import Ordered, ordered
+from coldstack.server.bench.assemble import OnBench, on_bench
+from coldstack.server.bench.devices import LinkLost, charger_device
+from coldstack.server.bench.models import Charge
+from coldstack.server.bench.watcher import expected_of
+from coldstack.server.gear.models import RcModel
+from coldstack.server.sizing.assemble import job_of, working_out
+from coldstack.server.sizing.schemas import JobIn
+
+MOST_POINTS = 240
+"""Points of a curve that are sent: more than a screen can show apart are thinned out."""
+
+
+def order_out(data: s.StartIn) -> r.OrderOut:
+    """What to set and do."""
+    o = ordered(on_bench(data.bench), data.packs, data.charger, port=data.port)
+    found = o.slip
+    return r.OrderOut(
+        chemistry=found.chemistry, program=found.program, cells=found.series, current_a=found.current_a, end_v=found.end_v, timer_min=found.timer_min,
+        cutoff_mah=found.cutoff_mah, minutes=found.minutes, binding=found.binding,
+        steps=[r.StepLineOut(**asdict(x)) for x in o.steps], unplug=_unplug(o.fit.pack.series, len(o.batch.members)),
+    )  # fmt: skip
+
+
+def curves_out(data: s.PackOnChargerIn) -> r.CurvesOut:
+    """The same pack charged plainly and with balancing, cell by cell.
+
+    Raises
+    ------
+    DomainError
+        For a pack that was not read, or has one cell.
+    """
+    b = on_bench(data.bench)
+    m = b.member(data.pack)
+    if m.reading is None:
+        raise DomainError("pack", "Read its cells first.")
+    if m.pack.series < 2:
+        raise DomainError("pack", "One cell has nothing to be balanced with.")
+    full_v = for_chemistry(b.rules, m.pack.chemistry).full_v
+    current_a, balance_a = _amps_for(b, data, m.pack.capacity_ah)
+    cells = UnequalCells(
+        m.pack.chemistry,
+        np.full(m.pack.series, m.pack.capacity_ah),
+        np.full(m.pack.series, m.cell_mohm),
+        np.array(m.reading.socs),
+    )
+    made = {mode: cell_curves(cells, current_a=current_a, full_cell_v=full_v, mode=mode, balance_a=balance_a) for mode in _MODES}  # fmt: skip
+    return r.CurvesOut(full_v=full_v, current_a=current_a, plain=_curve("plain", made["plain"], full_v), balance=_curve("balance", made["balance"], full_v))  # fmt: skip
+
+
+def storages_out(data: s.PackOnChargerIn) -> r.StoragesOut:
+    """To storage on every charger that takes the pack, and by running it."""
+    b = on_bench(data.bench)
+    m = b.member(data.pack)
+    if m.reading is None:
+        raise DomainError("pack", "Read its cells first.")
+    ways, target = [], None
+    for fed in sorted((*b.feds, *b.unused), key=lambda f: f.charger.name):
+        fit = charge_fit(m.pack, fed.charger, rules=b.rules, feed=Feed(fed.source, fed.supply), bench=b.bench)
+        if any(x.id in ("chemistry", "cells", "plugs", "unfit") for x in fit.refusals):
+            continue
+        p = storage_program(m.pack, fed.charger, m.reading)
+        ways.append(r.StorageOut(
+            charger=fed.charger.id, charger_name=fed.charger.name, direction=p.direction, mah=p.mah, current_a=p.current_a, hours=p.hours,
+            sentence=p.sentence, working=working_out(p.working),
+        ))  # fmt: skip
+        target = p.target_cell_v
+    run = ""
+    model = RcModel.live.filter(slug=data.model).first() if data.model else None
+    if model is not None:
+        duty = job_of(JobIn(**model.job)).duty
+        found = run_down(m.pack, m.reading, average_w=duty.average_current_a * duty.reference_voltage_v, model=model.name)  # fmt: skip
+        run = found.sentence if found else ""
+    return r.StoragesOut(target_cell_v=target, ways=ways, run_down=run)
+
+
+def charge_line(charge: Charge) -> r.ChargeLine:
+    """A charge in a list."""
+    return r.ChargeLine(**_line(charge))
+
+
+def charge_out(charge: Charge) -> r.ChargeOut:
+    """A charge to watch."""
+    device = charger_device(charge.charger_name)
+    simulated, speed = False, 1.0
+    if device is not None and charge.state == "charging":
+        try:
+            hello = device.hello()
+            simulated, speed = hello.simulated, hello.speed
+        except LinkLost:
+            simulated = True
+    expected, times = expected_of(charge), looks(expected_of(charge), charge.looked_s)
+    rows = list(charge.samples.values_list("time_s", "cell_v", "current_a", "temperature_c", "mah"))
+    return r.ChargeOut(
+        **_line(charge), settings=charge.settings, time_s=charge.time_s, look_due_s=times.due_s, look_stop_s=times.stop_s, full_cell_v=expected.full_cell_v,
+        trace=_trace(rows), expected=_expected(charge.pk), alarms=[r.AlarmOut(id=a.pk, kind=a.kind, level=a.level, time_s=a.time_s, sentence=a.sentence, over=a.over) for a in charge.alarms.all()],
+        simulated=simulated, speed=speed, chargers_own=charge.settings["program"] == "balance", unplug=_unplug(expected.series, len(charge.packs)),
+    )  # fmt: skip
+
+
+_MODES: tuple[Mode, ...] = ("plain", "balance")
+
+
+def _amps_for(b: OnBench, data: s.PackOnChargerIn, capacity_ah: float) -> tuple[float, float]:
+    """Amps and balance amps of the charger asked for, where it can charge the pack; else 1C and a usual balancer."""
+    if data.charger is not None:
+        o: Ordered = ordered(b, [data.pack], data.charger)
+        return o.slip.current_a, max(o.fit.charger.balance_a, 0.1)
+    return min(b.rules.charge_c_limit, 1.0) * capacity_ah, 0.3
+
+
+def _curve(mode: str, c: CellCurves, full_v: float) -> r.CurveOut:
+    keep = _thinned(len(c.time_s))
+    minutes = c.time_s[-1] / 60
+    if c.over_full:
+        which = ", ".join(str(k + 1) for k in c.over_full)
+        words = f"Plain: cell{'s' * (len(c.over_full) > 1)} {which} pass{'es' * (len(c.over_full) == 1)} {full_v:.2f} V and reach{'es' * (len(c.over_full) == 1)} {c.highest_v:.2f} V. This is how fires start."  # fmt: skip
+    else:
+        words = f"{'Balanced' if mode == 'balance' else 'Plain'}: no cell passes {full_v:.2f} V; full after {minutes:.0f} min."  # fmt: skip
+    return r.CurveOut(
+        mode=mode, minutes=(c.time_s[keep] / 60).round(2).tolist(), cell_v=c.cell_v[keep].T.round(4).tolist(), current_a=c.current_a[keep].round(3).tolist(),
+        highest_v=c.highest_v, over_full=list(c.over_full), sentence=words,
+    )  # fmt: skip
+
+
+def _line(charge: Charge) -> dict[str, Any]:
+    return {
+        "id": charge.pk, "label": charge.label, "packs": charge.packs, "charger_name": charge.charger_name, "port": charge.port, "state": charge.state,
+        "started": charge.started, "ended_why": charge.ended_why, "summary": charge.summary,
+    }  # fmt: skip
+
+
+def _trace(rows: list[tuple[float, list[float], float, float | None, float]]) -> r.TraceOut:
+    keep = _thinned(len(rows))
+    rows = [rows[i] for i in keep]
+    return r.TraceOut(
+        minutes=[x[0] / 60 for x in rows], cell_v=[list(v) for v in zip(*(x[1] for x in rows), strict=False)],
+        current_a=[x[2] for x in rows], temperature_c=[x[3] for x in rows], mah=[x[4] for x in rows],
+    )  # fmt: skip
+
+
+@lru_cache(maxsize=32)
+def _expected(charge_id: int) -> r.TraceOut:
+    """What was expected when it began: the simulated charge; for NiMH there is none."""
+    charge = Charge.objects.get(pk=charge_id)
+    e, cells = expected_of(charge), charge.expected["cells"]
+    if e.chemistry == "nimh" or min(c["soc"] for c in cells) >= 1:
+        return r.TraceOut(minutes=[], cell_v=[], current_a=[], temperature_c=[], mah=[])
+    columns = (np.array([c[k] for c in cells]) for k in ("capacity_ah", "resistance_mohm", "soc"))
+    mode: Mode = "balance" if charge.settings["program"] == "balance" and len(cells) > 1 else "plain"
+    c = cell_curves(UnequalCells(e.chemistry, *columns), current_a=e.current_a, full_cell_v=e.full_cell_v, mode=mode, balance_a=max(charge.expected["balance_a"], 0.1))  # fmt: skip
+    keep = _thinned(len(c.time_s))
+    mah = np.concatenate([[0.0], np.cumsum(c.current_a[:-1] * np.diff(c.time_s)) / 3.6])
+    return r.TraceOut(
+        minutes=(c.time_s[keep] / 60).tolist(), cell_v=[c.cell_v[keep].mean(axis=1).round(4).tolist()], current_a=c.current_a[keep].tolist(),
+        temperature_c=[None] * len(keep), mah=mah[keep].round().tolist(),
+    )  # fmt: skip
+
+
+def _thinned(count: int) -> list[int]:
+    if count <= MOST_POINTS:
+        return list(range(count))
+    return sorted({round(i * (count - 1) / (MOST_POINTS - 1)) for i in range(MOST_POINTS)})
+
+
+def _unplug(series: int, packs: int) -> list[r.StepLineOut]:
+    return [r.StepLineOut(**asdict(x)) for x in unplug_steps(series=series, on_board=packs if packs > 1 else 0)]  # fmt: skip
