@@ -10,11 +10,27 @@ import numpy as np
 
 from coldstack.core.cells.resistance import LabelTrust
 from coldstack.core.charging.amps import Amps, Feed, charging_cell_v, with_limit
-from coldstack.core.charging.batches import Batch, batch_of, batch_pack, socket_limit, split
+from coldstack.core.charging.batches import (
+    Batch,
+    batch_of,
+    batch_pack,
+    socket_limit,
+    split,
+    wants_charge,
+)
 from coldstack.core.charging.charge_time import charge_time
 from coldstack.core.charging.charger import SUPPLY_EFFICIENCY, Charger, Input, Supply
 from coldstack.core.charging.parallel import Board, Laid
-from coldstack.core.charging.schedule import Option, Problem, Schedule, Source, Station, Task, why_undone
+from coldstack.core.charging.schedule import (
+    Option,
+    Problem,
+    Schedule,
+    Slot,
+    Source,
+    Station,
+    Task,
+    why_undone,
+)
 from coldstack.core.charging.schedule_solver import best_schedule
 from coldstack.core.errors import DomainError
 from coldstack.core.matching.charge import (
@@ -75,11 +91,11 @@ class BenchPlan:
     undone: tuple[tuple[str, str], ...]
 
 
-def bench_plan(laid: Sequence[Laid], *, rules: HouseRules, trust: LabelTrust, feds: Sequence[Fed], bench: Bench, board: Board | None, groups: Sequence[Sequence[str]] | None = None, due_min: int | None = None, attended: Sequence[tuple[int, int]] = ((0, 7 * 24 * 60),)) -> BenchPlan:  # fmt: skip
+def bench_plan(laid: Sequence[Laid], *, rules: HouseRules, trust: LabelTrust, feds: Sequence[Fed], bench: Bench, board: Board | None, groups: Sequence[Sequence[str]] | None = None, due_min: int | None = None, attended: Sequence[tuple[int, int]] = ((0, 7 * 24 * 60),), taken: Sequence[Slot] = ()) -> BenchPlan:  # fmt: skip
     """Batches and their schedule.
 
     ``groups`` are batches by hand, as pack ids; packs that they leave out are split by the program. A group that is not
-    allowed is refused: its members are charged alone.
+    allowed is refused: its members are charged alone. ``taken`` are charges that run already.
 
     Raises
     ------
@@ -95,6 +111,7 @@ def bench_plan(laid: Sequence[Laid], *, rules: HouseRules, trust: LabelTrust, fe
         stations=tuple(Station(f.charger.id, f.charger.ports, f.charger.total_w(f.source), f"supply:{f.supply.id}" if f.supply else "") for f in feds),
         sources=tuple(Source(f"supply:{s.id}", s.power_w, s.energy_wh) for s in {f.supply.id: f.supply for f in feds if f.supply}.values()),
         attended=tuple(attended),
+        taken=tuple(s for s in taken if any(f.charger.id == s.option.station for f in feds)),
     )  # fmt: skip
     schedule = best_schedule(problem)
     tasks = {t.id: t for t in problem.tasks}
@@ -109,8 +126,8 @@ def _batches(laid: Sequence[Laid], groups: Sequence[Sequence[str]] | None, rules
         members = [_member(by_id, pack_id) for pack_id in ids]
         if any(m.pack.id in taken for m in members) or len({m.pack.id for m in members}) < len(members):
             raise DomainError("groups", "A pack can be in one batch only.")
-        # whoever was read anew, or found warm, leaves its batch
-        members = [m for m in members if m.inspection.passed]
+        # whoever was found warm, or is full by now, leaves its batch
+        members = [m for m in members if wants_charge(m)]
         batch = batch_of(members, rules=rules, board=board) if members else None
         if batch is None or (batch.on_board and (board is None or not batch.sharing.allowed)):
             continue

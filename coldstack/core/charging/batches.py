@@ -45,12 +45,12 @@ class Batch:
 
 
 def split(laid: Sequence[Laid], *, rules: HouseRules, board: Board | None) -> tuple[list[Batch], list[Laid]]:
-    """Batches of all packs that passed, and the packs that may not be charged.
+    """Batches of all packs that passed and are not full, and the others.
 
     Packs of one kind are sorted by their volts; only neighbours share a board, so the best split is a shortest path over the
     cuts between them: fewest batches first, then the least sum of minutes until each pack is full.
     """
-    passed = [m for m in laid if m.inspection.passed and m.reading is not None]
+    passed = [m for m in laid if wants_charge(m)]
     kinds: dict[tuple[str, int], list[Laid]] = {}
     for m in passed:
         kinds.setdefault((m.pack.chemistry, m.pack.series), []).append(m)
@@ -59,6 +59,11 @@ def split(laid: Sequence[Laid], *, rules: HouseRules, board: Board | None) -> tu
         members.sort(key=lambda m: (-_mean_v(m), m.pack.id))
         groups += _split_kind(members, rules, board)
     return [batch_of(g, rules=rules, board=board) for g in groups], [m for m in laid if m not in passed]
+
+
+def wants_charge(m: Laid) -> bool:
+    """Whether it passed the inspection, was read, and is not full already."""
+    return m.inspection.passed and m.reading is not None and m.reading.state != "full"
 
 
 def batch_of(members: Sequence[Laid], *, rules: HouseRules, board: Board | None) -> Batch:
@@ -96,7 +101,7 @@ def amps_sentence(batch: Batch) -> str:
     """What the amps of a batch follow from, in a sentence."""
     n = plain_number
     together = " + ".join(n(m.pack.capacity_ah) for m in batch.members)
-    return f"{together} Ah at {n(batch.charge_c)}C, by {batch.governed_by}: {n(batch.rule_a)} A at most."
+    return f"{together} Ah at {n(batch.charge_c)}C, by {batch.governed_by}"
 
 
 def _split_kind(members: list[Laid], rules: HouseRules, board: Board | None) -> list[list[Laid]]:

@@ -100,7 +100,7 @@ def _sentence(pack: Pack, charger: Charger, direction: Direction, ah: float, amp
     if hours is None:
         return f"{charger.name} cannot discharge."
     way = "out" if direction == "discharge" else "in"
-    return f"{1000 * ah:.0f} mAh {way} at {plain_number(amps, 2)} A: {hours_words(hours)}. Limit: {binding.name[0].lower() + binding.name[1:]}."  # fmt: skip
+    return f"{1000 * ah:.0f} mAh {way} at {plain_number(amps, 2)} A. Limit: {binding.name[0].lower() + binding.name[1:]}."  # fmt: skip
 
 
 def hours_words(hours: float) -> str:

@@ -88,6 +88,8 @@ class Problem:
     stations: tuple[Station, ...]
     sources: tuple[Source, ...] = ()
     attended: tuple[tuple[int, int], ...] = ((0, 7 * 24 * 60),)
+    taken: tuple[Slot, ...] = ()
+    """Charges that run already: they hold their port and watts to their end."""
 
     def station(self, station_id: str) -> Station:
         """The station with this id."""
@@ -187,20 +189,24 @@ def greedy_schedule(problem: Problem) -> Schedule:
     """
     check_problem(problem)
     order = sorted(problem.tasks, key=lambda t: (t.due_min is None, t.due_min or 0, -_shortest(t), t.id))
-    taken, undone = _Taken(problem), []
+    taken, undone = _Taken(problem, list(problem.taken)), []
     for task in order:
         if not taken.place(task, task.options):
             undone.append(task.id)
-    return _schedule(taken.slots, undone, "greedy")
+    return _schedule(taken, undone, "greedy")
 
 
 def moved_up(problem: Problem, schedule: Schedule) -> Schedule:
     """The same options in the same order, each as early as it can be: a solver leaves gaps that help nobody."""
-    taken, tasks, undone = _Taken(problem), {t.id: t for t in problem.tasks}, list(schedule.undone)
+    taken, tasks, undone = (
+        _Taken(problem, list(problem.taken)),
+        {t.id: t for t in problem.tasks},
+        list(schedule.undone),
+    )
     for slot in sorted(schedule.slots, key=lambda s: (s.start_min, s.end_min)):
         if not taken.place(tasks[slot.task], (slot.option,)):
             undone.append(slot.task)
-    return _schedule(taken.slots, undone, schedule.by)
+    return _schedule(taken, undone, schedule.by)
 
 
 def check_problem(problem: Problem) -> None:
@@ -226,7 +232,7 @@ def use_over_time(problem: Problem, schedule: Schedule) -> dict[str, list[tuple[
     for thing in things:
         drawn = [
             (s, s.option.watts if isinstance(thing, Station) else s.option.supply_w)
-            for s in schedule.slots
+            for s in (*problem.taken, *schedule.slots)
             if thing.id in (s.option.station, problem.station(s.option.station).supply)
         ]
         moments = sorted({m for s, _ in drawn for m in (s.start_min, s.end_min)})
@@ -237,7 +243,7 @@ def use_over_time(problem: Problem, schedule: Schedule) -> dict[str, list[tuple[
 def supply_wh(problem: Problem, schedule: Schedule) -> dict[str, float]:
     """Watt-hours that each supply gives. [Wh]"""
     return {
-        source.id: sum(s.option.supply_wh for s in schedule.slots if problem.station(s.option.station).supply == source.id)
+        source.id: sum(s.option.supply_wh for s in (*problem.taken, *schedule.slots) if problem.station(s.option.station).supply == source.id)
         for source in problem.sources
     }  # fmt: skip
 
@@ -261,5 +267,6 @@ def _shortest(task: Task) -> int:
     return min((o.minutes for o in task.options), default=0)
 
 
-def _schedule(slots: Sequence[Slot], undone: Sequence[str], by: str) -> Schedule:
+def _schedule(taken: _Taken, undone: Sequence[str], by: str) -> Schedule:
+    slots = [s for s in taken.slots if s not in taken.problem.taken]
     return Schedule(tuple(sorted(slots, key=lambda s: (s.start_min, s.option.station, s.port))), tuple(undone), by)  # fmt: skip

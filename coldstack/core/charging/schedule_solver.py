@@ -93,17 +93,22 @@ class _Part:
 
 def _share(model: cp_model.CpModel, problem: Problem, parts: list[Any]) -> None:
     """Ports, watts, boards and watt-hours; demands are rounded up and capacities down, to tenths."""
+    runs = [(s, model.new_fixed_size_interval_var(0, s.end_min, f"runs {s.task}"), model.new_fixed_size_interval_var(0, s.end_min + SWAP_MIN, f"held by {s.task}")) for s in problem.taken if s.end_min > 0]  # fmt: skip
     for station in problem.stations:
         own = [p for p in parts if p.option.station == station.id]
-        model.add_cumulative([p.on_port for p in own], [1] * len(own), station.ports)
-        model.add_cumulative([p.charging for p in own], [_up(p.option.watts) for p in own], _down(station.watts))  # fmt: skip
+        now = [r for r in runs if r[0].option.station == station.id]
+        model.add_cumulative([*(p.on_port for p in own), *(r[2] for r in now)], [1] * (len(own) + len(now)), station.ports)  # fmt: skip
+        model.add_cumulative([*(p.charging for p in own), *(r[1] for r in now)], [*(_up(p.option.watts) for p in own), *(_up(r[0].option.watts) for r in now)], max(_down(station.watts), sum(_up(r[0].option.watts) for r in now)))  # fmt: skip
     for source in problem.sources:
         fed = [p for p in parts if problem.station(p.option.station).supply == source.id]
-        model.add_cumulative([p.charging for p in fed], [_up(p.option.supply_w) for p in fed], _down(source.watts))  # fmt: skip
+        now = [r for r in runs if problem.station(r[0].option.station).supply == source.id]
+        model.add_cumulative([*(p.charging for p in fed), *(r[1] for r in now)], [*(_up(p.option.supply_w) for p in fed), *(_up(r[0].option.supply_w) for r in now)], max(_down(source.watts), sum(_up(r[0].option.supply_w) for r in now)))  # fmt: skip
         if source.wh is not None:
-            model.add(sum(_up(p.option.supply_wh) * p.here for p in fed) <= _down(source.wh))
+            spent = sum(_up(r[0].option.supply_wh) for r in now)
+            model.add(sum(_up(p.option.supply_wh) * p.here for p in fed) <= max(_down(source.wh) - spent, 0))
     for board in {p.task.board for p in parts if p.task.board}:
-        model.add_no_overlap([p.on_port for p in parts if p.task.board == board])
+        now = [r for r in runs if r[0].board == board]
+        model.add_no_overlap([*(p.on_port for p in parts if p.task.board == board), *(r[2] for r in now)])
 
 
 def _hint(model: cp_model.CpModel, parts: list[Any], greedy: Schedule) -> None:

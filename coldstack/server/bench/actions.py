@@ -10,7 +10,7 @@ from django.db import IntegrityError, transaction
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.cells.open_circuit import resting_voltage
 from coldstack.core.charging import watch
-from coldstack.core.charging.amps import Feed, with_limit
+from coldstack.core.charging.amps import Feed, Limit, with_limit
 from coldstack.core.charging.batches import Batch, batch_pack, socket_limit
 from coldstack.core.charging.steps import BenchStep, charge_steps
 from coldstack.core.errors import DomainError
@@ -93,7 +93,7 @@ def read_by_checker(pack_id: str) -> tuple[list[float], float | None]:
     return volts, temperature
 
 
-def ordered(b: OnBench, pack_ids: list[str], charger_id: str, *, ports_in_use: int = 1, port: int = 1) -> Ordered:  # fmt: skip
+def ordered(b: OnBench, pack_ids: list[str], charger_id: str, *, ports_in_use: int = 1, port: int = 1, current_a: float | None = None) -> Ordered:  # fmt: skip
     """What to set and do for a batch on a charger.
 
     Raises
@@ -109,6 +109,14 @@ def ordered(b: OnBench, pack_ids: list[str], charger_id: str, *, ports_in_use: i
         fit = replace(fit, amps=with_limit(fit.amps, socket_limit(batch, b.board), fed.charger.step_a))
     if not fit.possible:
         raise DomainError("charger", fit.refusals[0].sentence)
+    if current_a is not None and fit.amps is not None and current_a < fit.amps.current_a:
+        share = Limit("plan", "The plan’s share of the watts", current_a, "as planned")
+        fit = replace(fit, amps=with_limit(fit.amps, share, fed.charger.step_a))
+        if fit.amps is None or fit.amps.current_a <= 0:
+            raise DomainError(
+                "current_a",
+                f"{fed.charger.name} sets steps of {fed.charger.step_a:g} A; {current_a:g} A is less.",
+            )
     cells = _joined_cells(batch)
     socs = [c["soc"] for c in cells]
     found = slip(fit, rules=b.rules, trust=b.data.label_trust, rest_cell_v=resting_voltage(pack.chemistry, min(socs)), imbalance_ah=(max(socs) - min(socs)) * pack.capacity_ah)  # fmt: skip
@@ -137,7 +145,9 @@ def start(data: s.StartIn) -> Charge:
     running = list(Charge.objects.filter(state="charging"))
     here = [c for c in running if c.charger_name == fed.charger.name]
     _require_free(data, fed.charger.ports, here, running)
-    o = ordered(b, data.packs, data.charger, ports_in_use=len(here) + 1, port=data.port)
+    o = ordered(
+        b, data.packs, data.charger, ports_in_use=len(here) + 1, port=data.port, current_a=data.current_a
+    )
     missing = [x for x in o.steps if x.id not in data.steps]
     if missing:
         raise DomainError("steps", f"Tick every step first. Next: {missing[0].sentence}")
@@ -198,15 +208,27 @@ def _started(data: s.StartIn, b: OnBench, o: Ordered, device: LineCharger) -> Ch
     run = ""
     try:
         with transaction.atomic():
+            _keep_readings(b, o.batch)
             run = device.start(data.port, order)
             return Charge.objects.create(
-                packs=data.packs, label=", ".join(pack_tag(x) for x in data.packs), charger_name=fed.charger.name, port=data.port, run=run,
+                packs=data.packs, label=" + ".join(pack_tag(x) for x in data.packs), charger_name=fed.charger.name, port=data.port, run=run,
                 settings={**{n: getattr(order, n) for n in Order.__slots__}, "minutes": found.minutes, "binding": found.binding, "charger": fed.charger.id},
                 expected={**{n: getattr(expected, n) for n in watch.Expected.__slots__}, "cells": o.cells, "balance_a": o.fit.charger.balance_a},
             )  # fmt: skip
     except IntegrityError:
         device.stop(data.port, "not kept")
         raise DomainError("port", "Something charges on this port already.") from None
+
+
+def _keep_readings(b: OnBench, batch: Batch) -> None:
+    """What the packs of a batch read before it was charged, for their history."""
+    lines = {x.pack: x for x in b.data.laid}
+    rows = dict(OwnedPack.live.filter(tag__in=[pack_tag(m.pack.id) for m in batch.members]).values_list("tag", "pk"))  # fmt: skip
+    Reading.objects.bulk_create(
+        Reading(pack_id=rows[pack_tag(m.pack.id)], cell_v=list(m.reading.cell_v), temperature_c=lines[m.pack.id].temperature_c, source=lines[m.pack.id].source)
+        for m in batch.members
+        if m.reading is not None
+    )  # fmt: skip
 
 
 def _require_free(data: s.StartIn, ports: int, here: list[Charge], running: list[Charge]) -> None:

@@ -10,9 +10,10 @@ from coldstack.core.bench.plan import BenchPlan, Fed, Planned, Way, bench_plan
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.charging.batches import Batch, amps_sentence, batch_of, split
 from coldstack.core.charging.cell_readings import PackReading, check_reading, typed_cells
+from coldstack.core.charging.charger import SUPPLY_EFFICIENCY
 from coldstack.core.charging.inspection import SIGNS, inspection
 from coldstack.core.charging.parallel import Board, Laid, Sharing, laid_packs, sharing
-from coldstack.core.charging.schedule import Source, Station, supply_wh, use_over_time
+from coldstack.core.charging.schedule import Option, Slot, Source, Station, supply_wh, use_over_time
 from coldstack.core.errors import DomainError
 from coldstack.core.matching.charge import Bench, best_feed
 from coldstack.core.packs.pack import Pack
@@ -21,6 +22,7 @@ from coldstack.core.rules.house_rules import HOUSE_RULES, HouseRules, house_rule
 from coldstack.server.bench import replies as r
 from coldstack.server.bench import schemas as s
 from coldstack.server.bench.devices import linked
+from coldstack.server.bench.models import Charge
 from coldstack.server.gear import assemble as gear
 from coldstack.server.gear.models import Piece
 from coldstack.server.sizing.replies import CautionOut
@@ -40,7 +42,13 @@ class OnBench:
     boards: list[Board]
     feds: list[Fed]
     unused: list[Fed]
+    running: list[Charge]
     data: s.BenchIn
+
+    @property
+    def busy(self) -> set[str]:
+        """Ids of the packs that are charging now."""
+        return {x for c in self.running for x in c.packs}
 
     def member(self, pack_id: str) -> Laid:
         """The laid-out pack with this id; raises DomainError for another."""
@@ -80,7 +88,8 @@ def on_bench(data: s.BenchIn) -> OnBench:
     ]
     laid = laid_packs(packs, readings, inspections, trust=data.label_trust, board=board, pieces=bench.pieces)
     feds, unused = _feds(data)
-    return OnBench(laid, problems, rules, bench, board, boards, feds, unused, data)
+    running = list(Charge.objects.filter(state="charging"))
+    return OnBench(laid, problems, rules, bench, board, boards, feds, unused, running, data)
 
 
 def planned(b: OnBench) -> tuple[BenchPlan, int | None, list[tuple[int, int]]]:
@@ -90,7 +99,9 @@ def planned(b: OnBench) -> tuple[BenchPlan, int | None, list[tuple[int, int]]]:
     if due is not None and due <= 0:
         raise DomainError("ready_by", "The ready-by time lies in the past.")
     spans = _spans(at, b.data.attended)
-    found = bench_plan(b.laid, rules=b.rules, trust=b.data.label_trust, feds=b.feds, bench=b.bench, board=b.board, groups=b.data.groups, due_min=due, attended=spans)  # fmt: skip
+    free = [m for m in b.laid if m.pack.id not in b.busy]
+    groups = [[x for x in g if x not in b.busy] for g in b.data.groups]
+    found = bench_plan(free, rules=b.rules, trust=b.data.label_trust, feds=b.feds, bench=b.bench, board=b.board, groups=[g for g in groups if g], due_min=due, attended=spans, taken=_taken(b))  # fmt: skip
     return found, due, spans
 
 
@@ -106,6 +117,7 @@ def plan_out(data: s.BenchIn) -> r.BenchPlanOut:
         apart=_apart(b, [p.batch for p in plan.planned if not p.after_cooling]),
         schools=[_school(b, rules) for rules in HOUSE_RULES.values()],
         slots=_slots(plan, at),
+        held=_held(b, plan),
         uses=_uses(b, plan),
         undone=[r.UndoneOut(batch=i, tags=_tags(_by_id(plan, i).batch), why=why) for i, why in plan.undone],
         stations=_stations(b),
@@ -114,7 +126,7 @@ def plan_out(data: s.BenchIn) -> r.BenchPlanOut:
         supplies=[r.ChoiceOut(id=x.id, name=x.name) for x in gear.supplies()],
         signs=[r.ChoiceOut(id=x.id, name=x.name) for x in SIGNS.values()],
         due_min=due,
-        spans=spans,
+        spans=[r.SpanOut(start_min=a, end_min=b) for a, b in spans],
         cautions=[CautionOut(**asdict(c)) for c in BENCH_CAUTIONS],
         checker=bool(linked().get("checker")),
     )
@@ -201,6 +213,26 @@ def _feds(data: s.BenchIn) -> tuple[list[Fed], list[Fed]]:
     return used, unused
 
 
+def _taken(b: OnBench) -> list[Slot]:
+    """Running charges as slots that began at minute zero, for as long as they are expected to last."""
+    out = []
+    for c in b.running:
+        fed = next((f for f in b.feds if f.charger.name == c.charger_name), None)
+        if fed is None:
+            continue
+        amps, minutes = (
+            float(c.settings["current_a"]),
+            max(1, round(float(c.settings["minutes"]) - c.time_s / 60)),
+        )
+        e = c.expected
+        watts = amps * e["series"] * e["full_cell_v"]
+        drawn = watts / SUPPLY_EFFICIENCY if fed.supply else 0.0
+        left_wh = max(e["cutoff_mah"] / 1150 - (c.time_s / 3600) * amps, 0.0) * e["series"] * e["full_cell_v"] / SUPPLY_EFFICIENCY if fed.supply else 0.0  # fmt: skip
+        board = b.board.piece.id if b.board and len(c.packs) > 1 else ""
+        out.append(Slot(f"running {c.pk}", Option(fed.charger.id, amps, amps / e["capacity_ah"], minutes, watts, drawn, left_wh), c.port, 0, None, board))  # fmt: skip
+    return out
+
+
 def _spans(at: datetime, attended: list[s.SpanIn]) -> list[tuple[int, int]]:
     midnight = at.replace(hour=0, minute=0, second=0, microsecond=0)
     out = []
@@ -236,6 +268,7 @@ def _laid_out(b: OnBench, m: Laid) -> r.LaidOut:
         outcome=m.inspection.outcome,
         findings=[r.FindingOut(**asdict(f)) for f in m.inspection.findings if not (f.id == "unread" and pack.id in b.problems)],
         problem=b.problems.get(pack.id, ""),
+        charging=pack.id in b.busy,
     )  # fmt: skip
 
 
@@ -286,7 +319,7 @@ def _apart(b: OnBench, batches: list[Batch]) -> list[r.ApartOut]:
 
 
 def _school(b: OnBench, rules: HouseRules) -> r.SchoolOut:
-    batches, _ = split(b.laid, rules=rules, board=b.board)
+    batches, _ = split([m for m in b.laid if m.pack.id not in b.busy], rules=rules, board=b.board)
     return r.SchoolOut(id=rules.id, name=rules.name, batches=[_tags(x) for x in batches])
 
 
@@ -306,6 +339,17 @@ def _slots(plan: BenchPlan, at: datetime) -> list[r.SlotOut]:
             late_min=slot.late_min, put_in_mah=1000 * way.put_in_ah,
         ))  # fmt: skip
     return out
+
+
+def _held(b: OnBench, plan: BenchPlan) -> list[r.HeldOut]:
+    labels, names = (
+        {f"running {c.pk}": c.label for c in b.running},
+        {f.charger.id: f.charger.name for f in b.feds},
+    )
+    return [
+        r.HeldOut(label=labels[x.task], charger=x.option.station, charger_name=names[x.option.station], port=x.port, end_min=x.end_min)
+        for x in plan.problem.taken
+    ]  # fmt: skip
 
 
 def _uses(b: OnBench, plan: BenchPlan) -> list[r.UseOut]:
@@ -338,6 +382,8 @@ def _headline(b: OnBench, plan: BenchPlan, due: int | None) -> str:
     if not b.laid:
         return "Lay out the packs that you want to charge."
     slots, done = plan.schedule.slots, len(plan.schedule.slots)
+    if not slots and b.busy:
+        return "Charging. Nothing else is waiting."
     if not slots:
         return "Nothing can be charged yet: read the cells." if any(not m.reading for m in b.laid) else "Nothing here can be charged."  # fmt: skip
     packs = sum(len(_by_id(plan, s.task).batch.members) for s in slots)

@@ -44,6 +44,7 @@ class LaidOut(BaseModel):
     outcome: Outcome
     findings: list[FindingOut]
     problem: str
+    charging: bool
 
 
 class ReasonOut(BaseModel):
@@ -126,6 +127,16 @@ class SlotOut(BaseModel):
     put_in_mah: float
 
 
+class HeldOut(BaseModel):
+    """A port that a running charge holds, until about when."""
+
+    label: str
+    charger: str
+    charger_name: str
+    port: int
+    end_min: int
+
+
 class UseOut(BaseModel):
     """Watts over time of a charger or supply: steps (minute, watts), its limit, and watt-hours where they run out."""
 
@@ -174,6 +185,13 @@ class UndoneOut(BaseModel):
     why: str
 
 
+class SpanOut(BaseModel):
+    """Minutes from now in which somebody is at the bench."""
+
+    start_min: int
+    end_min: int
+
+
 class BenchPlanOut(BaseModel):
     """The whole bench."""
 
@@ -183,6 +201,7 @@ class BenchPlanOut(BaseModel):
     apart: list[ApartOut]
     schools: list[SchoolOut]
     slots: list[SlotOut]
+    held: list[HeldOut]
     uses: list[UseOut]
     undone: list[UndoneOut]
     stations: list[StationOut]
@@ -191,7 +210,7 @@ class BenchPlanOut(BaseModel):
     supplies: list[ChoiceOut]
     signs: list[ChoiceOut]
     due_min: int | None
-    spans: list[tuple[int, int]]
+    spans: list[SpanOut]
     cautions: list[CautionOut]
     checker: bool
 
@@ -293,7 +312,7 @@ class ChargeLine(BaseModel):
     summary: dict[str, float | list[float] | None]
 
 
-class TraceOut(BaseModel):
+class SamplesOut(BaseModel):
     """Samples as columns: minutes, volts (a list for each cell), amps, temperature, mAh."""
 
     minutes: list[float]
@@ -303,7 +322,7 @@ class TraceOut(BaseModel):
     mah: list[float]
 
 
-class ChargeOut(ChargeLine):
+class RunningOut(ChargeLine):
     """A charge to watch: what it was set to, what was measured and is expected, alarms, the next look."""
 
     settings: dict[str, float | int | str]
@@ -311,8 +330,8 @@ class ChargeOut(ChargeLine):
     look_due_s: float
     look_stop_s: float
     full_cell_v: float
-    trace: TraceOut
-    expected: TraceOut
+    trace: SamplesOut
+    expected: SamplesOut
     alarms: list[AlarmOut]
     simulated: bool
     speed: float

@@ -87,8 +87,8 @@ def retire(request: HttpRequest, data: s.RetireIn) -> RemovedOut:
     return RemovedOut(change=ChangeOut(id=made.pk, label=made.label))
 
 
-@router.post("/charges", response={201: r.ChargeOut, WRITTEN: Problem}, auth=FromOurPage(), summary="Start a charge")  # fmt: skip
-def start(request: HttpRequest, data: s.StartIn) -> Status[r.ChargeOut]:
+@router.post("/charges", response={201: r.RunningOut, WRITTEN: Problem}, auth=FromOurPage(), summary="Start a charge")  # fmt: skip
+def start(request: HttpRequest, data: s.StartIn) -> Status[r.RunningOut]:
     """On a linked charger, once every step is ticked; refused by the core's rules and the charger's own."""
     return Status(201, views.charge_out(actions.start(data)))
 
@@ -100,26 +100,26 @@ def charges(request: HttpRequest) -> list[r.ChargeLine]:
     return [views.charge_line(c) for c in sorted(rows, key=lambda c: c.state != "charging")]
 
 
-@router.get("/charges/{charge_id}", response={200: r.ChargeOut, 404: Problem}, summary="One charge")
-def charge(request: HttpRequest, charge_id: int) -> r.ChargeOut:
+@router.get("/charges/{charge_id}", response={200: r.RunningOut, 404: Problem}, summary="One charge")
+def charge(request: HttpRequest, charge_id: int) -> r.RunningOut:
     """Measured beside expected, alarms, the next look."""
     return views.charge_out(Charge.objects.get(pk=charge_id))
 
 
-@router.post("/charges/{charge_id}/look", response={200: r.ChargeOut, WRITTEN: Problem}, auth=FromOurPage(), summary="I looked: cool and flat")  # fmt: skip
-def look(request: HttpRequest, charge_id: int) -> r.ChargeOut:
+@router.post("/charges/{charge_id}/look", response={200: r.RunningOut, WRITTEN: Problem}, auth=FromOurPage(), summary="I looked: cool and flat")  # fmt: skip
+def look(request: HttpRequest, charge_id: int) -> r.RunningOut:
     """The next look is due after the set time again."""
     return views.charge_out(actions.look(charge_id))
 
 
-@router.post("/charges/{charge_id}/stop", response={200: r.ChargeOut, WRITTEN: Problem}, auth=FromOurPage(), summary="Stop a charge")  # fmt: skip
-def stop(request: HttpRequest, charge_id: int) -> r.ChargeOut:
+@router.post("/charges/{charge_id}/stop", response={200: r.RunningOut, WRITTEN: Problem}, auth=FromOurPage(), summary="Stop a charge")  # fmt: skip
+def stop(request: HttpRequest, charge_id: int) -> r.RunningOut:
     """Stopped at the charger first; an error if it cannot be reached."""
     return views.charge_out(actions.stop(charge_id))
 
 
-@router.post("/charges/{charge_id}/fault", response={200: r.ChargeOut, WRITTEN: Problem}, auth=FromOurPage(), summary="Put in a fault (simulated chargers)")  # fmt: skip
-def fault(request: HttpRequest, charge_id: int, data: s.FaultIn) -> r.ChargeOut:
+@router.post("/charges/{charge_id}/fault", response={200: r.RunningOut, WRITTEN: Problem}, auth=FromOurPage(), summary="Put in a fault (simulated chargers)")  # fmt: skip
+def fault(request: HttpRequest, charge_id: int, data: s.FaultIn) -> r.RunningOut:
     """To see what an alarm looks like."""
     found = Charge.objects.get(pk=charge_id)
     device = charger_device(found.charger_name)

@@ -77,7 +77,8 @@ class PackOnChargerIn(In):
 
 
 class StartIn(In):
-    """Start a batch on a port of a linked charger. ``steps`` are the ids of the steps ticked.
+    """Start a batch on a port of a linked charger. ``current_a`` is the plan's share of
+    the watts, if it is less than the charger could give; ``steps`` are the ids of the steps ticked.
 
     ``simulate`` puts a fault into a simulated charger from the start ("wrong_count").
     """
@@ -86,6 +87,7 @@ class StartIn(In):
     packs: Annotated[list[PackId], Field(min_length=1, max_length=60)]
     charger: Annotated[str, Field(max_length=40)]
     port: Annotated[int, Field(ge=1, le=16)]
+    current_a: Annotated[float, Field(gt=0, le=1000)] | None = None
     look_every_min: Annotated[float, Field(ge=0.1, le=120)] = 10
     steps: Annotated[list[str], Field(max_length=20)] = []
     simulate: Annotated[str, Field(max_length=20)] = ""

@@ -33,7 +33,7 @@ MOST_POINTS = 240
 
 def order_out(data: s.StartIn) -> r.OrderOut:
     """What to set and do."""
-    o = ordered(on_bench(data.bench), data.packs, data.charger, port=data.port)
+    o = ordered(on_bench(data.bench), data.packs, data.charger, port=data.port, current_a=data.current_a)
     found = o.slip
     return r.OrderOut(
         chemistry=found.chemistry, program=found.program, cells=found.series, current_a=found.current_a, end_v=found.end_v, timer_min=found.timer_min,
@@ -99,7 +99,7 @@ def charge_line(charge: Charge) -> r.ChargeLine:
     return r.ChargeLine(**_line(charge))
 
 
-def charge_out(charge: Charge) -> r.ChargeOut:
+def charge_out(charge: Charge) -> r.RunningOut:
     """A charge to watch."""
     device = charger_device(charge.charger_name)
     simulated, speed = False, 1.0
@@ -111,7 +111,7 @@ def charge_out(charge: Charge) -> r.ChargeOut:
             simulated = True
     expected, times = expected_of(charge), looks(expected_of(charge), charge.looked_s)
     rows = list(charge.samples.values_list("time_s", "cell_v", "current_a", "temperature_c", "mah"))
-    return r.ChargeOut(
+    return r.RunningOut(
         **_line(charge), settings=charge.settings, time_s=charge.time_s, look_due_s=times.due_s, look_stop_s=times.stop_s, full_cell_v=expected.full_cell_v,
         trace=_trace(rows), expected=_expected(charge.pk), alarms=[r.AlarmOut(id=a.pk, kind=a.kind, level=a.level, time_s=a.time_s, sentence=a.sentence, over=a.over) for a in charge.alarms.all()],
         simulated=simulated, speed=speed, chargers_own=charge.settings["program"] == "balance", unplug=_unplug(expected.series, len(charge.packs)),
@@ -150,28 +150,28 @@ def _line(charge: Charge) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def _trace(rows: list[tuple[float, list[float], float, float | None, float]]) -> r.TraceOut:
+def _trace(rows: list[tuple[float, list[float], float, float | None, float]]) -> r.SamplesOut:
     keep = _thinned(len(rows))
     rows = [rows[i] for i in keep]
-    return r.TraceOut(
+    return r.SamplesOut(
         minutes=[x[0] / 60 for x in rows], cell_v=[list(v) for v in zip(*(x[1] for x in rows), strict=False)],
         current_a=[x[2] for x in rows], temperature_c=[x[3] for x in rows], mah=[x[4] for x in rows],
     )  # fmt: skip
 
 
 @lru_cache(maxsize=32)
-def _expected(charge_id: int) -> r.TraceOut:
+def _expected(charge_id: int) -> r.SamplesOut:
     """What was expected when it began: the simulated charge; for NiMH there is none."""
     charge = Charge.objects.get(pk=charge_id)
     e, cells = expected_of(charge), charge.expected["cells"]
     if e.chemistry == "nimh" or min(c["soc"] for c in cells) >= 1:
-        return r.TraceOut(minutes=[], cell_v=[], current_a=[], temperature_c=[], mah=[])
+        return r.SamplesOut(minutes=[], cell_v=[], current_a=[], temperature_c=[], mah=[])
     columns = (np.array([c[k] for c in cells]) for k in ("capacity_ah", "resistance_mohm", "soc"))
     mode: Mode = "balance" if charge.settings["program"] == "balance" and len(cells) > 1 else "plain"
     c = cell_curves(UnequalCells(e.chemistry, *columns), current_a=e.current_a, full_cell_v=e.full_cell_v, mode=mode, balance_a=max(charge.expected["balance_a"], 0.1))  # fmt: skip
     keep = _thinned(len(c.time_s))
     mah = np.concatenate([[0.0], np.cumsum(c.current_a[:-1] * np.diff(c.time_s)) / 3.6])
-    return r.TraceOut(
+    return r.SamplesOut(
         minutes=(c.time_s[keep] / 60).tolist(), cell_v=[c.cell_v[keep].mean(axis=1).round(4).tolist()], current_a=c.current_a[keep].tolist(),
         temperature_c=[None] * len(keep), mah=mah[keep].round().tolist(),
     )  # fmt: skip

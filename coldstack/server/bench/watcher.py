@@ -13,7 +13,7 @@ from django.utils import timezone
 
 from coldstack.core.charging import watch
 from coldstack.server.bench.devices import DeviceRefusal, LineCharger, LinkLost, Report, charger_device
-from coldstack.server.bench.models import Alarm, Charge, Sample
+from coldstack.server.bench.models import Alarm, Charge, Layout, Sample
 
 EVERY_S = 0.5
 LATEST = 60
@@ -145,6 +145,21 @@ def end(charge: Charge, state: str, why: str) -> None:
     charge.summary = summary_of(charge)
     charge.alarms.filter(over=False, level="warn").update(over=True)
     charge.save(update_fields=["state", "ended", "ended_why", "summary"])
+    _note_on_bench(charge)
+
+
+def _note_on_bench(charge: Charge) -> None:
+    """The packs read what they ended with: nobody plans to charge them again from what they read before."""
+    row, last = Layout.objects.select_for_update().filter(pk=1).first(), charge.samples.last()
+    if row is None or last is None:
+        return
+    cells = " ".join(f"{v:.3f}" for v in last.cell_v)
+    for line in row.document.get("laid", []):
+        if line["pack"] in charge.packs:
+            line["cells"], line["source"] = cells, "charger"
+            if last.temperature_c is not None:
+                line["temperature_c"] = last.temperature_c
+    row.save()
 
 
 def summary_of(charge: Charge) -> dict[str, Any]:

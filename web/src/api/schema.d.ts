@@ -1342,6 +1342,8 @@ export interface components {
             due_min: number | null;
             /** Headline */
             headline: string;
+            /** Held */
+            held: components["schemas"]["HeldOut"][];
             /** Laid */
             laid: components["schemas"]["LaidOut"][];
             /** Schools */
@@ -1351,10 +1353,7 @@ export interface components {
             /** Slots */
             slots: components["schemas"]["SlotOut"][];
             /** Spans */
-            spans: [
-                number,
-                number
-            ][];
+            spans: components["schemas"]["SpanOut"][];
             /** Stations */
             stations: components["schemas"]["StationOut"][];
             /** Supplies */
@@ -1668,56 +1667,49 @@ export interface components {
         };
         /**
          * ChargeOut
-         * @description A charge to watch: what it was set to, what was measured and is expected, alarms, the next look.
+         * @description The pack on the charger. Null where there is no charger yet.
          */
         ChargeOut: {
-            /** Alarms */
-            alarms: components["schemas"]["AlarmOut"][];
+            /** Balance */
+            balance: string;
+            /** Cautions */
+            cautions: components["schemas"]["CautionOut"][];
+            /** Charger */
+            charger: string;
             /** Charger Name */
             charger_name: string;
-            /** Chargers Own */
-            chargers_own: boolean;
-            /** Ended Why */
-            ended_why: string;
-            expected: components["schemas"]["TraceOut"];
-            /** Full Cell V */
-            full_cell_v: number;
-            /** Id */
-            id: number;
-            /** Label */
-            label: string;
-            /** Look Due S */
-            look_due_s: number;
-            /** Look Stop S */
-            look_stop_s: number;
-            /** Packs */
-            packs: string[];
-            /** Port */
-            port: number;
-            /** Settings */
-            settings: {
-                [key: string]: number | string;
-            };
-            /** Simulated */
-            simulated: boolean;
-            /** Speed */
-            speed: number;
+            /** Halves */
+            halves: string;
+            /** Halves Possible */
+            halves_possible: boolean;
+            /** Inputs */
+            inputs: ("mains" | "dc")[];
+            /** Joints */
+            joints: components["schemas"]["JointOut"][];
+            /** Limits */
+            limits: components["schemas"]["LimitOut"][];
+            /** Ports */
+            ports: number;
+            /** Ports In Use */
+            ports_in_use: number;
+            /** Ports Table */
+            ports_table: components["schemas"]["PortRowOut"][];
+            /** Possible */
+            possible: boolean;
+            /** Refusals */
+            refusals: components["schemas"]["RefusalOut"][];
+            slip: components["schemas"]["SlipOut"] | null;
             /**
-             * Started
-             * Format: date-time
+             * Source
+             * @enum {string}
              */
-            started: string;
-            /** State */
-            state: string;
-            /** Summary */
-            summary: {
-                [key: string]: number | number[] | null;
-            };
-            /** Time S */
-            time_s: number;
-            trace: components["schemas"]["TraceOut"];
-            /** Unplug */
-            unplug: components["schemas"]["StepLineOut"][];
+            source: "mains" | "dc";
+            /** Subject */
+            subject: string;
+            /** Supply */
+            supply: string | null;
+            /** Way */
+            way: string[];
         };
         /**
          * ChargerChoice
@@ -2466,6 +2458,22 @@ export interface components {
             version: string;
         };
         /**
+         * HeldOut
+         * @description A port that a running charge holds, until about when.
+         */
+        HeldOut: {
+            /** Charger */
+            charger: string;
+            /** Charger Name */
+            charger_name: string;
+            /** End Min */
+            end_min: number;
+            /** Label */
+            label: string;
+            /** Port */
+            port: number;
+        };
+        /**
          * ImportOut
          * @description What an import would do, or did. With problems nothing was stored.
          */
@@ -2647,6 +2655,8 @@ export interface components {
         LaidOut: {
             /** Capacity Ah */
             capacity_ah: number;
+            /** Charging */
+            charging: boolean;
             /** Chemistry Name */
             chemistry_name: string;
             /** Findings */
@@ -3535,6 +3545,75 @@ export interface components {
             series: number;
         };
         /**
+         * RunningOut
+         * @description A charge to watch: what it was set to, what was measured and is expected, alarms, the next look.
+         */
+        RunningOut: {
+            /** Alarms */
+            alarms: components["schemas"]["AlarmOut"][];
+            /** Charger Name */
+            charger_name: string;
+            /** Chargers Own */
+            chargers_own: boolean;
+            /** Ended Why */
+            ended_why: string;
+            expected: components["schemas"]["SamplesOut"];
+            /** Full Cell V */
+            full_cell_v: number;
+            /** Id */
+            id: number;
+            /** Label */
+            label: string;
+            /** Look Due S */
+            look_due_s: number;
+            /** Look Stop S */
+            look_stop_s: number;
+            /** Packs */
+            packs: string[];
+            /** Port */
+            port: number;
+            /** Settings */
+            settings: {
+                [key: string]: number | string;
+            };
+            /** Simulated */
+            simulated: boolean;
+            /** Speed */
+            speed: number;
+            /**
+             * Started
+             * Format: date-time
+             */
+            started: string;
+            /** State */
+            state: string;
+            /** Summary */
+            summary: {
+                [key: string]: number | number[] | null;
+            };
+            /** Time S */
+            time_s: number;
+            trace: components["schemas"]["SamplesOut"];
+            /** Unplug */
+            unplug: components["schemas"]["StepLineOut"][];
+        };
+        /**
+         * SamplesOut
+         * @description Samples as columns: minutes, volts (a list for each cell), amps, temperature, mAh.
+         */
+        SamplesOut: {
+            /** Cell V */
+            cell_v: number[][];
+            /** Current A */
+            current_a: number[];
+            /** Mah */
+            mah: number[];
+            /** Minutes */
+            minutes: number[];
+            /** Temperature C */
+            temperature_c: (number | null)[];
+        };
+        /**
          * SchoolOut
          * @description How one set of house rules would split the packs.
          */
@@ -3724,8 +3803,19 @@ export interface components {
             start?: string;
         };
         /**
+         * SpanOut
+         * @description Minutes from now in which somebody is at the bench.
+         */
+        SpanOut: {
+            /** End Min */
+            end_min: number;
+            /** Start Min */
+            start_min: number;
+        };
+        /**
          * StartIn
-         * @description Start a batch on a port of a linked charger. ``steps`` are the ids of the steps ticked.
+         * @description Start a batch on a port of a linked charger. ``current_a`` is the plan's share of
+         *     the watts, if it is less than the charger could give; ``steps`` are the ids of the steps ticked.
          *
          *     ``simulate`` puts a fault into a simulated charger from the start ("wrong_count").
          */
@@ -3733,6 +3823,8 @@ export interface components {
             bench: components["schemas"]["BenchIn"];
             /** Charger */
             charger: string;
+            /** Current A */
+            current_a?: number | null;
             /**
              * Look Every Min
              * @default 10
@@ -3896,19 +3988,27 @@ export interface components {
         };
         /**
          * TraceOut
-         * @description Samples as columns: minutes, volts (a list for each cell), amps, temperature, mAh.
+         * @description Volts under load and more against minutes.
          */
         TraceOut: {
-            /** Cell V */
-            cell_v: number[][];
+            /** Alarm Min */
+            alarm_min: number | null;
+            /** Alarm V */
+            alarm_v: number;
             /** Current A */
             current_a: number[];
-            /** Mah */
-            mah: number[];
+            /** Cutoff V */
+            cutoff_v: number | null;
+            /** Landing Min */
+            landing_min: number | null;
             /** Minutes */
             minutes: number[];
+            /** Stop Min */
+            stop_min: number | null;
             /** Temperature C */
-            temperature_c: (number | null)[];
+            temperature_c: number[];
+            /** Voltage V */
+            voltage_v: number[];
         };
         /**
          * UndoneOut
@@ -4464,7 +4564,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ChargeOut"];
+                    "application/json": components["schemas"]["RunningOut"];
                 };
             };
             /** @description Bad Request */
@@ -4522,7 +4622,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ChargeOut"];
+                    "application/json": components["schemas"]["RunningOut"];
                 };
             };
             /** @description Not Found */
@@ -4557,7 +4657,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ChargeOut"];
+                    "application/json": components["schemas"]["RunningOut"];
                 };
             };
             /** @description Bad Request */
@@ -4615,7 +4715,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ChargeOut"];
+                    "application/json": components["schemas"]["RunningOut"];
                 };
             };
             /** @description Bad Request */
@@ -4673,7 +4773,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ChargeOut"];
+                    "application/json": components["schemas"]["RunningOut"];
                 };
             };
             /** @description Bad Request */

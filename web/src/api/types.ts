@@ -42,3 +42,17 @@ export type GearRows = {
   catalogue: Whole<Schemas["CataloguePackRow"]>;
 };
 export type GearKind = keyof GearRows;
+export type BenchLayout = Whole<Schemas["BenchIn"]>;
+export type LaidAsk = BenchLayout["laid"][number];
+export type BenchPlan = Schemas["BenchPlanOut"];
+export type Laid = Schemas["LaidOut"];
+export type Batch = Schemas["BatchOut"];
+export type Sharing = Schemas["SharingOut"];
+export type Slot = Schemas["SlotOut"];
+export type Station = Schemas["StationOut"];
+export type ChargeOrder = Schemas["OrderOut"];
+export type Curves = Schemas["CurvesOut"];
+export type Storages = Schemas["StoragesOut"];
+export type Running = Schemas["RunningOut"];
+export type ChargeLine = Schemas["ChargeLine"];
+export type Samples = Schemas["SamplesOut"];

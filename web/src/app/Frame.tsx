@@ -37,16 +37,16 @@ export function Frame() {
       <a href="#main" className="primary absolute left-2 top-2 z-50 -translate-y-16 focus:translate-y-0">
         Skip to the work
       </a>
-      <header className="flex min-h-14 flex-wrap items-center gap-x-4 gap-y-1 border-b px-4 py-2 sm:gap-x-6 md:px-6">
+      <header className="flex min-h-14 flex-wrap items-center gap-x-2.5 gap-y-1 border-b px-4 py-2 sm:gap-x-6 md:px-6">
         <Link to="/" className="flex items-center gap-2.5 text-base font-bold tracking-tight">
           <Mark />
           <span className="sr-only sm:not-sr-only">Cold Stack</span>
         </Link>
         <ModelSwitcher />
-        <nav aria-label="Stages" className="ml-auto flex items-center gap-2">
+        <nav aria-label="Stages" className="ml-auto flex items-center gap-1 text-[13px] sm:gap-2 sm:text-sm">
           {STAGES.map((stage, i) => (
             <Fragment key={stage.name}>
-              {i > 0 && <span aria-hidden="true" className="h-px w-4 bg-rule-strong" />}
+              {i > 0 && <span aria-hidden="true" className="h-px w-1.5 bg-rule-strong sm:w-4" />}
               <Link
                 to={stage.to}
                 params={{ model }}

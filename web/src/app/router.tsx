@@ -55,6 +55,12 @@ export const matchRoute = createRoute({
   component: lazyRouteComponent(() => import("@/stages/match"), "MatchScreen"),
 });
 
+export const chargeRoute = createRoute({
+  getParentRoute: () => rootRoute,
+  path: "/charge/$model",
+  component: lazyRouteComponent(() => import("@/stages/charge"), "ChargeScreen"),
+});
+
 export const gearRoute = createRoute({
   getParentRoute: () => rootRoute,
   path: "/gear/$kind",
@@ -71,7 +77,7 @@ const homeRoute = createRoute({
 });
 
 export const router = createRouter({
-  routeTree: rootRoute.addChildren([homeRoute, sizeRoute, matchRoute, gearRoute]),
+  routeTree: rootRoute.addChildren([homeRoute, sizeRoute, matchRoute, chargeRoute, gearRoute]),
 });
 
 declare module "@tanstack/react-router" {

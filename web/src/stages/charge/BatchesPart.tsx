@@ -1,0 +1,270 @@
+import { DropdownMenu } from "radix-ui";
+import { useState } from "react";
+import { ApiProblem } from "@/api/problem";
+import type { Batch, BenchLayout, BenchPlan, Sharing } from "@/api/types";
+import { usePreferences } from "@/format/preferences";
+import { worded } from "@/format/quantity";
+import { hoursWords, Rush } from "@/stages/charge/parts";
+import { mayShare } from "@/stages/charge/queries";
+import type { BenchStore } from "@/stages/charge/useBench";
+
+type Props = { plan: BenchPlan; store: BenchStore; asked: BenchLayout };
+type Refused = { tags: string[]; sharing: Sharing };
+
+/** Who may share a board, and why not; packs are moved by dragging or from their menu. */
+export function BatchesPart({ plan, store, asked }: Props) {
+  const [refused, setRefused] = useState<Refused | undefined>();
+  const [failed, setFailed] = useState<string | undefined>();
+  const now = plan.batches.filter((b) => !b.after_cooling);
+  const move = async (pack: string, to: string | undefined) => {
+    setRefused(undefined);
+    setFailed(undefined);
+    const groups = now.map((b) => ({ id: b.id, packs: b.packs.filter((x) => x !== pack) }));
+    const target = groups.find((g) => g.id === to);
+    const joined = target ? [...target.packs, pack] : [pack];
+    try {
+      if (joined.length > 1) {
+        const sharing = await mayShare(asked, joined);
+        if (!sharing.allowed) {
+          setRefused({ tags: joined.map(tagOf), sharing });
+          return;
+        }
+      }
+      const rest = groups.filter((g) => g !== target && g.packs.length > 0).map((g) => g.packs);
+      store.change(`Moved ${tagOf(pack)}`, { groups: [...rest, joined] });
+    } catch (problem) {
+      setFailed(problem instanceof ApiProblem ? problem.message : "It could not be moved.");
+    }
+  };
+  return (
+    <section aria-label="Batches" className="border-t px-4 py-4 md:px-6 lg:border-r lg:border-t-0">
+      <div className="flex items-baseline justify-between gap-3">
+        <h2 className="heading">Batches</h2>
+        {store.bench.groups.length > 0 && (
+          <button
+            type="button"
+            className="action text-[13px]"
+            onClick={() => store.change("Split anew", { groups: [] })}
+          >
+            Split anew
+          </button>
+        )}
+      </div>
+      <BoardChoice plan={plan} store={store} />
+      {(refused || failed) && (
+        <div role="alert" className="mt-2 border border-alert px-3 py-2 text-[13px]">
+          {failed && <p>{failed}</p>}
+          {refused && (
+            <>
+              <p className="font-semibold">{refused.tags.join(" with ")}: not together.</p>
+              <ul className="mt-1 space-y-1">
+                {refused.sharing.reasons.map((r) => (
+                  <li key={r.id + r.sentence}>{r.sentence}</li>
+                ))}
+              </ul>
+              <Rush sharing={refused.sharing} tags={refused.tags} />
+            </>
+          )}
+          <button
+            type="button"
+            className="action mt-1"
+            onClick={() => {
+              setRefused(undefined);
+              setFailed(undefined);
+            }}
+          >
+            All right
+          </button>
+        </div>
+      )}
+      {plan.batches.length === 0 && (
+        <p className="mt-2 text-ink-soft">No pack has been read and found sound yet.</p>
+      )}
+      <ol className="mt-2 space-y-2">
+        {plan.batches.map((b) => (
+          <BatchCard
+            key={b.id}
+            batch={b}
+            batches={now}
+            apart={plan.apart}
+            onMove={(p, to) => void move(p, to)}
+          />
+        ))}
+      </ol>
+      <Schools plan={plan} now={store.bench.house_rules} />
+    </section>
+  );
+}
+
+function tagOf(pack: string): string {
+  return pack.replace("owned:", "");
+}
+
+function BoardChoice({ plan, store }: { plan: BenchPlan; store: BenchStore }) {
+  return (
+    <p className="mt-1 flex flex-wrap items-baseline gap-x-2 text-[13px]">
+      <label htmlFor="bench-board" className="text-ink-faint">
+        On
+      </label>
+      <select
+        id="bench-board"
+        className="min-w-0 cursor-pointer border-b border-rule-strong bg-transparent font-medium [&>option]:bg-sheet"
+        value={plan.board}
+        onChange={(e) => store.change("Board", { board: e.target.value })}
+      >
+        {plan.boards.map((b) => (
+          <option key={b.id} value={b.id}>
+            {b.name}
+          </option>
+        ))}
+        <option value="">no board: each alone</option>
+      </select>
+    </p>
+  );
+}
+
+type CardProps = {
+  batch: Batch;
+  batches: Batch[];
+  apart: BenchPlan["apart"];
+  onMove: (pack: string, to: string | undefined) => void;
+};
+
+function BatchCard({ batch, batches, apart, onMove }: CardProps) {
+  const p = usePreferences();
+  const [over, setOver] = useState(false);
+  const best = batch.ways.reduce<Batch["ways"][number] | undefined>(
+    (a, w) => (a && a.minutes <= w.minutes ? a : w),
+    undefined,
+  );
+  const below = apart.find((a) => a.first === batch.id);
+  return (
+    <li>
+      {/* biome-ignore lint/a11y/noStaticElementInteractions: dragging is a second way; each pack has a menu for the keyboard */}
+      <div
+        className={`border px-3 py-2 ${over ? "border-fjord bg-hollow" : "border-rule bg-sheet"}`}
+        onDragOver={(e) => {
+          e.preventDefault();
+          setOver(true);
+        }}
+        onDragLeave={() => setOver(false)}
+        onDrop={(e) => {
+          e.preventDefault();
+          setOver(false);
+          const pack = e.dataTransfer.getData("text/plain");
+          if (pack && !batch.packs.includes(pack)) onMove(pack, batch.id);
+        }}
+      >
+        <div className="flex flex-wrap items-center gap-1.5">
+          {batch.packs.map((pack) => (
+            <PackChip key={pack} pack={pack} batch={batch} batches={batches} onMove={onMove} />
+          ))}
+          <span className="ml-auto text-[12px] text-ink-faint">
+            {batch.chemistry_name} {batch.series}S
+          </span>
+        </div>
+        <p className="mt-1.5 text-[13px]">
+          At most <span className="number font-semibold">{worded("current", batch.rule_a, p)}</span>:{" "}
+          <span className="text-ink-soft">{batch.sentence}.</span>
+        </p>
+        {batch.sharing.currents_a.length > 0 && <Rush sharing={batch.sharing} tags={batch.tags} />}
+        {best ? (
+          <p className="text-[12.5px] text-ink-soft">
+            Soonest on {best.charger_name}: {worded("amps_set", best.current_a, p)}, about{" "}
+            {hoursWords(best.minutes)}.
+          </p>
+        ) : (
+          <ul className="text-[12.5px] font-medium">
+            {batch.refusals.map((r) => (
+              <li key={r}>{r}</li>
+            ))}
+          </ul>
+        )}
+        {batch.after_cooling && <p className="text-[12.5px]">Once it is cool: look at it again first.</p>}
+      </div>
+      {below && (
+        <details className="px-3 pt-1 text-[12px] text-ink-faint">
+          <summary className="cursor-pointer">
+            Not with the next: {below.sharing.reasons[0]?.sentence}
+          </summary>
+          <ul className="mt-0.5 space-y-0.5">
+            {below.sharing.reasons.slice(1).map((r) => (
+              <li key={r.id + r.sentence}>{r.sentence}</li>
+            ))}
+          </ul>
+          <Rush sharing={below.sharing} tags={below.sharing.packs.map(tagOf)} />
+        </details>
+      )}
+    </li>
+  );
+}
+
+type ChipProps = { pack: string; batch: Batch; batches: Batch[]; onMove: CardProps["onMove"] };
+
+function PackChip({ pack, batch, batches, onMove }: ChipProps) {
+  const tag = tagOf(pack);
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger
+        draggable
+        onDragStart={(e) => e.dataTransfer.setData("text/plain", pack)}
+        aria-label={`Move ${tag}`}
+        className="number min-h-7 cursor-grab border border-rule-strong bg-ground px-2 text-[13px] font-semibold"
+      >
+        {tag}
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content
+          sideOffset={4}
+          collisionPadding={8}
+          className="z-40 border border-rule-strong bg-sheet py-1 text-[13.5px]"
+        >
+          {batches
+            .filter((b) => b.id !== batch.id)
+            .map((b) => (
+              <DropdownMenu.Item
+                key={b.id}
+                className="cursor-pointer px-4 py-1.5 outline-none data-highlighted:bg-hollow"
+                onSelect={() => onMove(pack, b.id)}
+              >
+                Move {tag} to {b.tags.join(", ")}
+              </DropdownMenu.Item>
+            ))}
+          {batch.packs.length > 1 && (
+            <DropdownMenu.Item
+              className="cursor-pointer px-4 py-1.5 outline-none data-highlighted:bg-hollow"
+              onSelect={() => onMove(pack, undefined)}
+            >
+              Charge {tag} alone
+            </DropdownMenu.Item>
+          )}
+          {batches.length < 2 && batch.packs.length < 2 && (
+            <DropdownMenu.Item disabled className="px-4 py-1.5 text-ink-faint">
+              There is no other batch.
+            </DropdownMenu.Item>
+          )}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}
+
+function Schools({ plan, now }: { plan: BenchPlan; now: string }) {
+  if (plan.batches.length === 0) return null;
+  return (
+    <div className="mt-4">
+      <h3 className="heading">By each set of house rules</h3>
+      <dl className="mt-1 grid grid-cols-[auto_1fr] gap-x-3 gap-y-1 text-[12.5px]">
+        {plan.schools.map((s) => (
+          <div key={s.id} className="contents">
+            <dt className={s.id === now ? "font-semibold" : "text-ink-soft"}>{s.name}</dt>
+            <dd className={s.id === now ? "" : "text-ink-soft"}>
+              <span className="number">{s.batches.length}</span> batch{s.batches.length === 1 ? "" : "es"}:{" "}
+              <span className="number text-[11.5px]">{s.batches.map((b) => b.join("+")).join("  ")}</span>
+            </dd>
+          </div>
+        ))}
+      </dl>
+    </div>
+  );
+}

@@ -1,0 +1,126 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import type { ChargeLine } from "@/api/types";
+import { usePreferences } from "@/format/preferences";
+import { worded } from "@/format/quantity";
+import { CellChart } from "@/stages/charge/CellChart";
+import { hoursWords } from "@/stages/charge/parts";
+import { chargeQuery, chargesQuery } from "@/stages/charge/queries";
+import { Sheet } from "@/ui/Sheet";
+
+/** Charges that ended: what went in, how long, how they ended. */
+export function LogPart() {
+  const { data: charges = [] } = useQuery(chargesQuery);
+  const [opened, setOpened] = useState<ChargeLine | undefined>();
+  const ended = charges.filter((c) => c.state !== "charging");
+  if (ended.length === 0) return null;
+  return (
+    <section aria-label="Log of charges" className="border-t px-4 py-4 md:px-6">
+      <h2 className="heading">Log of charges</h2>
+      <ul className="mt-1 divide-y divide-hollow">
+        {ended.map((c) => (
+          <LogLine key={c.id} charge={c} onOpen={() => setOpened(c)} />
+        ))}
+      </ul>
+      {opened && <LogSheet line={opened} onClose={() => setOpened(undefined)} />}
+    </section>
+  );
+}
+
+const ENDINGS: Record<string, string> = { done: "full", stopped: "stopped", failed: "lost" };
+
+function LogLine({ charge, onOpen }: { charge: ChargeLine; onOpen: () => void }) {
+  const p = usePreferences();
+  const { mah, minutes } = charge.summary;
+  return (
+    <li className="grid grid-cols-1 gap-x-4 py-1.5 sm:grid-cols-[11rem_9rem_minmax(0,1fr)_auto] sm:items-baseline">
+      <span>
+        <span className="number font-semibold">{charge.label}</span>{" "}
+        <span className="text-[12.5px] text-ink-faint">{when(charge.started)}</span>
+      </span>
+      <span className="number text-[13px]">
+        {typeof mah === "number" ? worded("charge", mah, p) : "–"}
+        {typeof minutes === "number" ? `, ${hoursWords(minutes)}` : ""}
+      </span>
+      <span className={charge.state === "done" ? "text-ink-soft" : "font-medium"}>
+        {ENDINGS[charge.state]}
+        {charge.state !== "done" && charge.ended_why ? `: ${charge.ended_why}` : ""}
+      </span>
+      <button
+        type="button"
+        className="action justify-self-start text-[13px]"
+        aria-label={`Charge of ${charge.label}, ${when(charge.started)}`}
+        onClick={onOpen}
+      >
+        Look at it
+      </button>
+    </li>
+  );
+}
+
+function LogSheet({ line, onClose }: { line: ChargeLine; onClose: () => void }) {
+  const { data } = useQuery(chargeQuery(line.id, false));
+  const p = usePreferences();
+  const s = line.summary;
+  const list = (v: unknown, digits: number) =>
+    Array.isArray(v) ? v.map((x) => Number(x).toFixed(digits)).join("  ") : "not measured";
+  return (
+    <Sheet open onClose={onClose} title={`${line.label}, ${when(line.started)}`} wide>
+      <div className="px-5 py-4">
+        {data && data.trace.minutes.length > 0 && (
+          <CellChart
+            name={`Charge of ${line.label}`}
+            minutes={data.trace.minutes}
+            cells={data.trace.cell_v}
+            full={data.full_cell_v}
+            height={220}
+          />
+        )}
+        <dl className="mt-3 grid grid-cols-[auto_1fr] gap-x-5 gap-y-1 text-[13.5px]">
+          <dt className="text-ink-soft">Cells before</dt>
+          <dd className="number">{list(s.start_cell_v, 3)} V</dd>
+          <dt className="text-ink-soft">Cells after</dt>
+          <dd className="number">{list(s.end_cell_v, 3)} V</dd>
+          <dt className="text-ink-soft">Resistance after a minute</dt>
+          <dd className="number">{list(s.cell_mohm, 1)} mΩ</dd>
+          <dt className="text-ink-soft">Warmest</dt>
+          <dd className="number">
+            {typeof s.highest_c === "number" ? worded("temperature", s.highest_c, p) : "not measured"}
+          </dd>
+        </dl>
+        {data && data.alarms.length > 0 && (
+          <>
+            <h3 className="heading mt-4">Alarms</h3>
+            <ul className="mt-1 space-y-1">
+              {data.alarms.map((a) => (
+                <li key={a.id}>
+                  <span className="number text-[13px] text-ink-faint">{(a.time_s / 60).toFixed(0)} min</span>{" "}
+                  {a.sentence}
+                </li>
+              ))}
+            </ul>
+          </>
+        )}
+        {data && (
+          <>
+            <h3 className="heading mt-4">Plug out</h3>
+            <ol className="mt-1 list-inside list-decimal text-[13px] text-ink-soft">
+              {data.unplug.map((x) => (
+                <li key={x.id}>{x.sentence}</li>
+              ))}
+            </ol>
+          </>
+        )}
+      </div>
+    </Sheet>
+  );
+}
+
+function when(iso: string): string {
+  return new Date(iso).toLocaleString("en-GB", {
+    day: "numeric",
+    month: "short",
+    hour: "2-digit",
+    minute: "2-digit",
+  });
+}

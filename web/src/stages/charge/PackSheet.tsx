@@ -1,0 +1,97 @@
+import { useQuery } from "@tanstack/react-query";
+import type { BenchLayout, Curves, Laid } from "@/api/types";
+import { usePreferences } from "@/format/preferences";
+import { worded } from "@/format/quantity";
+import { CellChart } from "@/stages/charge/CellChart";
+import { hoursWords } from "@/stages/charge/parts";
+import { curvesQuery, storageQuery } from "@/stages/charge/queries";
+import { Figure } from "@/ui/Figure";
+import { Sheet } from "@/ui/Sheet";
+
+type Props = { laid: Laid; asked: BenchLayout; model: string; onClose: () => void };
+
+/** One pack: how it gets to storage, and what charging does to its cells, plainly and with balancing. */
+export function PackSheet({ laid, asked, model, onClose }: Props) {
+  return (
+    <Sheet open onClose={onClose} title={`${laid.tag} ${laid.name}`} wide>
+      <div className="space-y-6 px-5 py-4">
+        <Storage laid={laid} asked={asked} model={model} />
+        {laid.series > 1 && laid.chemistry_name !== "NiMH" && <CellByCell laid={laid} asked={asked} />}
+      </div>
+    </Sheet>
+  );
+}
+
+function Storage({ laid, asked, model }: Omit<Props, "onClose">) {
+  const { data, error } = useQuery(storageQuery(asked, laid.pack, model));
+  const p = usePreferences();
+  return (
+    <section aria-label="To storage">
+      <h3 className="heading">
+        To storage{data?.target_cell_v ? `, ${data.target_cell_v.toFixed(2)} V a cell` : ""}
+      </h3>
+      {error && <p className="mt-1 text-alert">{error.message}</p>}
+      {!data && !error && <p className="mt-1 text-ink-faint">Working it out…</p>}
+      {data && (
+        <dl className="mt-1 grid grid-cols-[auto_1fr] gap-x-5 gap-y-1">
+          {data.ways.map((w) => (
+            <div key={w.charger} className="contents">
+              <dt>{w.charger_name}</dt>
+              <dd>
+                <Figure working={w.working} label={`To storage on ${w.charger_name}`} className="text-left">
+                  {w.hours !== null && w.hours > 0 && (
+                    <span className="number font-semibold">{hoursWords(w.hours * 60)} </span>
+                  )}
+                  <span className="text-ink-soft">{w.sentence}</span>
+                </Figure>
+              </dd>
+            </div>
+          ))}
+        </dl>
+      )}
+      {data?.ways.length === 0 && <p className="mt-1 text-ink-soft">No charger here takes this pack.</p>}
+      {data?.run_down && <p className="mt-2 font-medium">{data.run_down}</p>}
+      {laid.reading && (
+        <p className="mt-1 text-[13px] text-ink-faint">
+          Now {worded("voltage", laid.reading.pack_v, p)}, about {Math.round(laid.reading.lowest_soc * 100)}%
+          in its lowest cell.
+        </p>
+      )}
+    </section>
+  );
+}
+
+function CellByCell({ laid, asked }: { laid: Laid; asked: BenchLayout }) {
+  const { data, error } = useQuery(curvesQuery(asked, laid.pack));
+  return (
+    <section aria-label="Cell by cell">
+      <h3 className="heading">What charging does to its cells</h3>
+      {error && <p className="mt-1 text-alert">{error.message}</p>}
+      {!data && !error && <p className="mt-1 text-ink-faint">Simulating…</p>}
+      {data && (
+        <div className="mt-2 grid gap-5 sm:grid-cols-2">
+          <One curves={data} mode="plain" />
+          <One curves={data} mode="balance" />
+        </div>
+      )}
+    </section>
+  );
+}
+
+function One({ curves, mode }: { curves: Curves; mode: "plain" | "balance" }) {
+  const c = curves[mode];
+  const over = c.over_full.length > 0;
+  return (
+    <div>
+      <h4 className="font-semibold">{mode === "plain" ? "Plain charging" : "Balance charging"}</h4>
+      <CellChart
+        name={mode === "plain" ? "Plain charging" : "Balance charging"}
+        minutes={c.minutes}
+        cells={c.cell_v}
+        full={curves.full_v}
+        height={200}
+      />
+      <p className={`text-[13px] ${over ? "font-medium text-alert" : "text-ink-soft"}`}>{c.sentence}</p>
+    </div>
+  );
+}

@@ -1,0 +1,316 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { Link } from "@tanstack/react-router";
+import { useRef, useState } from "react";
+import { ApiProblem } from "@/api/problem";
+import type { BenchLayout, BenchPlan, Laid, LaidAsk } from "@/api/types";
+import { notify } from "@/app/notices";
+import { ownedQuery } from "@/app/queries";
+import { gearChanged, tellChange } from "@/gear/queries";
+import { PackSheet } from "@/stages/charge/PackSheet";
+import { PackState, Tag } from "@/stages/charge/parts";
+import { readByChecker, takeOutOfUse } from "@/stages/charge/queries";
+import type { BenchStore } from "@/stages/charge/useBench";
+
+type Props = {
+  plan: BenchPlan;
+  store: BenchStore;
+  asked: BenchLayout;
+  model: string;
+  problems: ReadonlyMap<string, string>;
+};
+
+/** The packs laid out: look and feel, read the cells. */
+export function PacksPart({ plan, store, asked, model, problems }: Props) {
+  const [opened, setOpened] = useState<string | undefined>();
+  const list = useRef<HTMLUListElement>(null);
+  const { bench } = store;
+  const found = new Map(plan.laid.map((x) => [x.pack, x]));
+  const unread = bench.laid.filter((x) => !x.cells.trim());
+  const readAll = async () => {
+    for (const line of unread) if (!(await readOne(store, line.pack))) return;
+  };
+  const next = (index: number) => {
+    const fields = list.current?.querySelectorAll<HTMLInputElement>("input[data-cells]");
+    fields?.[index + 1]?.focus();
+  };
+  return (
+    <section aria-label="Packs laid out" className="px-4 py-4 md:px-6 lg:border-r">
+      <div className="flex items-baseline justify-between gap-3">
+        <h2 className="heading">Packs laid out</h2>
+        {plan.checker && unread.length > 0 && (
+          <button type="button" className="action text-[13px]" onClick={() => void readAll()}>
+            Read {unread.length} with the checker
+          </button>
+        )}
+      </div>
+      {bench.laid.length === 0 && (
+        <p className="mt-2 text-ink-soft">
+          Nothing lies on the bench. Add a pack, look at it, and read its cells.
+        </p>
+      )}
+      <ul ref={list} className="mt-1 divide-y divide-hollow">
+        {bench.laid.map((line, i) => (
+          <PackLine
+            key={line.pack}
+            line={line}
+            laid={found.get(line.pack)}
+            plan={plan}
+            store={store}
+            problem={problems.get(`laid.${i}.pack`) ?? problems.get(`laid.${i}.temperature_c`)}
+            onEnter={() => next(i)}
+            onOpen={() => setOpened(line.pack)}
+          />
+        ))}
+      </ul>
+      <AddPack store={store} />
+      {opened && found.has(opened) && (
+        <PackSheet
+          laid={found.get(opened) as Laid}
+          asked={asked}
+          model={model}
+          onClose={() => setOpened(undefined)}
+        />
+      )}
+    </section>
+  );
+}
+
+async function readOne(store: BenchStore, pack: string): Promise<boolean> {
+  try {
+    const read = await readByChecker(pack);
+    store.changePack(pack, { cells: read.cells, temperature_c: read.temperature_c, source: "checker" });
+    return true;
+  } catch (problem) {
+    notify(problem instanceof ApiProblem ? problem.message : "It could not be read.", { wrong: true });
+    return false;
+  }
+}
+
+type LineProps = {
+  line: LaidAsk;
+  laid: Laid | undefined;
+  plan: BenchPlan;
+  store: BenchStore;
+  problem: string | undefined;
+  onEnter: () => void;
+  onOpen: () => void;
+};
+
+function PackLine({ line, laid, plan, store, problem, onEnter, onOpen }: LineProps) {
+  const tag = line.pack.replace("owned:", "");
+  const wrong = laid?.problem || problem;
+  const id = `cells-${tag}`;
+  const remove = () =>
+    store.change(`Put ${tag} away`, {
+      laid: store.bench.laid.filter((x) => x.pack !== line.pack),
+      groups: store.bench.groups.map((g) => g.filter((x) => x !== line.pack)).filter((g) => g.length > 0),
+    });
+  return (
+    <li className="py-2">
+      <div className="flex items-baseline gap-2">
+        <Tag laid={tag} />
+        <span className="min-w-0 flex-1 truncate">{laid?.name}</span>
+        {laid?.charging ? (
+          <span className="text-[12px] font-semibold">charging</span>
+        ) : (
+          laid?.reading && (
+            <span className="text-[12px] text-ink-soft">
+              <PackState state={laid.reading.state} />
+            </span>
+          )
+        )}
+        <button type="button" className="action text-xs" aria-label={`Put ${tag} away`} onClick={remove}>
+          Put away
+        </button>
+      </div>
+      <div className="mt-1 flex items-end gap-3">
+        <label htmlFor={id} className="sr-only">
+          Cells of {tag}, in volts
+        </label>
+        <input
+          id={id}
+          data-cells
+          inputMode="text"
+          autoComplete="off"
+          spellCheck={false}
+          placeholder={Array.from({ length: Math.min(laid?.series ?? 4, 6) }, () => "3.80").join(" ")}
+          className="number min-w-0 flex-1 border-b border-rule-strong bg-transparent py-0.5 text-[14px] outline-none placeholder:text-ink-faint/60 focus:border-fjord aria-[invalid=true]:border-alert"
+          value={line.cells}
+          aria-invalid={wrong ? true : undefined}
+          aria-describedby={wrong ? `${id}-wrong` : undefined}
+          onChange={(e) => store.changePack(line.pack, { cells: e.target.value, source: "typed" })}
+          onKeyDown={(e) => e.key === "Enter" && onEnter()}
+        />
+        <Temperature line={line} tag={tag} store={store} />
+      </div>
+      {wrong && (
+        <p id={`${id}-wrong`} role="alert" className="text-xs text-alert">
+          {wrong}
+        </p>
+      )}
+      <div className="mt-1 flex flex-wrap items-baseline gap-x-3 gap-y-1 text-[12px]">
+        <Signs line={line} tag={tag} plan={plan} store={store} />
+        {plan.checker && (
+          <button type="button" className="action" onClick={() => void readOne(store, line.pack)}>
+            {line.cells ? "Read again" : "Read with the checker"}
+          </button>
+        )}
+        {laid?.reading && (
+          <button type="button" className="action" onClick={onOpen}>
+            Storage, cell by cell…
+          </button>
+        )}
+      </div>
+      {laid && <Findings laid={laid} />}
+    </li>
+  );
+}
+
+function Temperature({ line, tag, store }: { line: LaidAsk; tag: string; store: BenchStore }) {
+  const [draft, setDraft] = useState<string | undefined>();
+  const shownValue = draft ?? (line.temperature_c === null ? "" : String(line.temperature_c));
+  const take = (text: string) => {
+    setDraft(text);
+    const plain = text.trim().replace(",", ".");
+    if (plain === "") store.changePack(line.pack, { temperature_c: null });
+    else if (/^-?\d+(\.\d+)?$/.test(plain)) store.changePack(line.pack, { temperature_c: Number(plain) });
+  };
+  const wrong = draft !== undefined && draft.trim() !== "" && !/^-?\d+([.,]\d+)?$/.test(draft.trim());
+  return (
+    <span className="flex items-baseline">
+      <input
+        aria-label={`Temperature of ${tag}, in °C`}
+        inputMode="decimal"
+        autoComplete="off"
+        placeholder="–"
+        className="number w-10 border-b border-rule-strong bg-transparent py-0.5 text-right text-[14px] outline-none focus:border-fjord aria-[invalid=true]:border-alert"
+        value={shownValue}
+        aria-invalid={wrong ? true : undefined}
+        title={wrong ? "This is not a number." : undefined}
+        onChange={(e) => take(e.target.value)}
+        onBlur={() => !wrong && setDraft(undefined)}
+      />
+      <span className="unit">°C</span>
+    </span>
+  );
+}
+
+type SignsProps = { line: LaidAsk; tag: string; plan: BenchPlan; store: BenchStore };
+
+function Signs({ line, tag, plan, store }: SignsProps) {
+  const [open, setOpen] = useState(false);
+  const named = plan.signs.filter((s) => line.signs.includes(s.id)).map((s) => s.name.toLowerCase());
+  const toggle = (id: string) =>
+    store.changePack(line.pack, {
+      signs: line.signs.includes(id) ? line.signs.filter((x) => x !== id) : [...line.signs, id],
+    });
+  return (
+    <div className={open ? "basis-full" : ""}>
+      <button
+        type="button"
+        className="action"
+        aria-expanded={open}
+        aria-label={`What one sees and feels of ${tag}`}
+        onClick={() => setOpen(!open)}
+      >
+        {named.length > 0 ? named.join(", ") : "Looks and feels sound"} {open ? "▴" : "▾"}
+      </button>
+      {open && (
+        <fieldset className="mt-1 flex flex-wrap gap-x-4 gap-y-1">
+          <legend className="sr-only">Seen and felt of {tag}</legend>
+          {plan.signs.map((s) => (
+            <label key={s.id} className="flex min-h-6 items-center gap-1.5">
+              <input type="checkbox" checked={line.signs.includes(s.id)} onChange={() => toggle(s.id)} />
+              {s.name}
+            </label>
+          ))}
+        </fieldset>
+      )}
+    </div>
+  );
+}
+
+function Findings({ laid }: { laid: Laid }) {
+  const queries = useQueryClient();
+  const stops = laid.outcome !== "pass";
+  const retire = async () => {
+    try {
+      const sign = laid.findings.find((f) => f.outcome === "retire");
+      tellChange(
+        queries,
+        await takeOutOfUse(laid.pack, sign?.id === "unfit" ? "not to be used" : (sign?.id ?? "")),
+      );
+      gearChanged(queries);
+      void queries.invalidateQueries({ queryKey: ["bench-plan"] });
+    } catch (problem) {
+      notify(problem instanceof ApiProblem ? problem.message : "It could not be kept.", { wrong: true });
+    }
+  };
+  const marked = laid.findings.some((f) => f.id === "unfit");
+  return (
+    <>
+      {laid.findings
+        .filter((f) => f.id !== "unread")
+        .map((f) => (
+          <p
+            key={f.id}
+            className={`mt-1 border-l-4 pl-2 text-[12.5px] leading-[17px] ${f.outcome === "pass" ? "border-rule-strong text-ink-soft" : "border-alert font-medium"}`}
+          >
+            {f.sentence}
+          </p>
+        ))}
+      {stops && laid.outcome === "retire" && (
+        <div className="mt-1.5 text-[12.5px]">
+          {marked ? (
+            <p className="text-ink-soft">
+              Retire it outside: through a lamp or resistor slowly to nothing, insulate the leads, hand it in
+              where local rules say.
+            </p>
+          ) : (
+            <button type="button" className="control text-xs" onClick={() => void retire()}>
+              Take {laid.tag} out of use
+            </button>
+          )}
+        </div>
+      )}
+    </>
+  );
+}
+
+function AddPack({ store }: { store: BenchStore }) {
+  const { data: owned = [] } = useQuery(ownedQuery);
+  const there = new Set(store.bench.laid.map((x) => x.pack));
+  const rest = owned.filter((p) => !there.has(`owned:${p.tag}`));
+  const add = (pack: string) =>
+    store.change(`Laid out ${pack.replace("owned:", "")}`, {
+      laid: [...store.bench.laid, { pack, cells: "", temperature_c: null, signs: [], source: "typed" }],
+    });
+  return (
+    <div className="print-hidden mt-3 flex flex-wrap items-center gap-x-4 gap-y-2">
+      <label className="sr-only" htmlFor="add-pack">
+        Lay out a pack
+      </label>
+      <select
+        id="add-pack"
+        className="control max-w-full cursor-pointer [&>option]:bg-sheet"
+        value=""
+        onChange={(e) => e.target.value && add(e.target.value)}
+      >
+        <option value="">Lay out a pack…</option>
+        {rest.map((p) => (
+          <option key={p.id} value={`owned:${p.tag}`}>
+            {p.tag} {p.name}
+          </option>
+        ))}
+      </select>
+      <Link
+        to="/gear/$kind"
+        params={{ kind: "packs" }}
+        search={{ edit: "new" }}
+        className="action text-[13px]"
+      >
+        A new pack…
+      </Link>
+    </div>
+  );
+}

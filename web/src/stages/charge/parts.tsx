@@ -1,0 +1,85 @@
+import type { Laid, Sharing } from "@/api/types";
+import { usePreferences } from "@/format/preferences";
+import { worded } from "@/format/quantity";
+
+const PLATES = 4;
+const FILLED = { full: 4, part: 3, stored: 2, spent: 1, too_low: 0 } as const;
+const WORDS = {
+  full: "full",
+  part: "part full",
+  stored: "stored",
+  spent: "spent",
+  too_low: "too low",
+} as const;
+
+export type State = keyof typeof FILLED;
+
+/** A pack's state as filled plates, with its word: in ink, not in colour. */
+export function PackState({ state }: { state: State }) {
+  return (
+    <span className="inline-flex items-center gap-1.5 whitespace-nowrap">
+      <svg width="16" height="14" viewBox="0 0 16 14" aria-hidden="true">
+        {Array.from({ length: PLATES }, (_, i) => {
+          const filled = i >= PLATES - FILLED[state];
+          return (
+            <rect
+              // biome-ignore lint/suspicious/noArrayIndexKey: the plates are their places
+              key={i}
+              x="0.5"
+              y={0.5 + i * 3.5}
+              width="15"
+              height="2.5"
+              fill={filled ? "var(--ink)" : "none"}
+              stroke="var(--ink)"
+              strokeWidth="0.7"
+            />
+          );
+        })}
+      </svg>
+      {WORDS[state]}
+    </span>
+  );
+}
+
+export function Tag({ laid }: { laid: Laid | string }) {
+  return (
+    <span className="number text-[13px] font-semibold">{typeof laid === "string" ? laid : laid.tag}</span>
+  );
+}
+
+/** The rush between joined packs, in words with numbers. */
+export function Rush({ sharing, tags }: { sharing: Sharing; tags: string[] }) {
+  const p = usePreferences();
+  if (sharing.currents_a.length === 0) return null;
+  const calm =
+    sharing.calm_s === null
+      ? "not calm within four hours"
+      : sharing.calm_s < 1
+        ? "calm at once"
+        : sharing.calm_s < 90
+          ? `under 1 A after ${Math.ceil(sharing.calm_s)} s`
+          : `under 1 A after ${Math.ceil(sharing.calm_s / 60)} min`;
+  return (
+    <p className="text-[12.5px] text-ink-soft">
+      When joined:{" "}
+      {sharing.currents_a.map((a, i) => (
+        <span key={tags[i]} className="whitespace-nowrap">
+          {i > 0 && ", "}
+          {tags[i]} {a > 0 ? "takes" : "gives"} {worded("current", Math.abs(a), p)}
+        </span>
+      ))}
+      ; {calm}.
+    </p>
+  );
+}
+
+export function hoursWords(minutes: number): string {
+  const whole = Math.round(minutes);
+  return whole < 60
+    ? `${whole} min`
+    : `${Math.floor(whole / 60)} h ${String(whole % 60).padStart(2, "0")} min`;
+}
+
+export function clock(iso: string): string {
+  return iso.slice(11, 16);
+}

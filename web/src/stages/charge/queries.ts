@@ -1,0 +1,126 @@
+import { keepPreviousData, type QueryClient, queryOptions } from "@tanstack/react-query";
+import { answered, client } from "@/api/client";
+import type {
+  BenchLayout,
+  BenchPlan,
+  Change,
+  ChargeLine,
+  ChargeOrder,
+  Curves,
+  Running,
+  Sharing,
+  Storages,
+} from "@/api/types";
+
+export const benchQuery = queryOptions({
+  queryKey: ["bench"],
+  queryFn: async ({ signal }) => (await answered(client.GET("/api/bench", { signal }))).bench as BenchLayout,
+  staleTime: Number.POSITIVE_INFINITY,
+});
+
+export const planQuery = (bench: BenchLayout) =>
+  queryOptions({
+    queryKey: ["bench-plan", bench],
+    queryFn: ({ signal }): Promise<BenchPlan> =>
+      answered(client.POST("/api/bench/plan", { body: bench, signal })),
+    placeholderData: keepPreviousData,
+    gcTime: 60_000,
+    retry: false,
+  });
+
+export const chargesQuery = queryOptions({
+  queryKey: ["charges"],
+  queryFn: ({ signal }): Promise<ChargeLine[]> => answered(client.GET("/api/charges", { signal })),
+  refetchInterval: 2000,
+});
+
+export const chargeQuery = (id: number, live: boolean) =>
+  queryOptions({
+    queryKey: ["charge", id],
+    queryFn: ({ signal }): Promise<Running> =>
+      answered(client.GET("/api/charges/{charge_id}", { params: { path: { charge_id: id } }, signal })),
+    refetchInterval: live ? 1000 : false,
+  });
+
+export const orderQuery = (
+  bench: BenchLayout,
+  packs: string[],
+  charger: string,
+  port: number,
+  current_a: number,
+) =>
+  queryOptions({
+    queryKey: ["bench-order", bench, packs, charger, port, current_a],
+    queryFn: ({ signal }): Promise<ChargeOrder> =>
+      answered(client.POST("/api/bench/order", { body: { bench, packs, charger, port, current_a }, signal })),
+    retry: false,
+  });
+
+export const curvesQuery = (bench: BenchLayout, pack: string) =>
+  queryOptions({
+    queryKey: ["bench-curves", bench, pack],
+    queryFn: ({ signal }): Promise<Curves> =>
+      answered(client.POST("/api/bench/curves", { body: { bench, pack }, signal })),
+    retry: false,
+  });
+
+export const storageQuery = (bench: BenchLayout, pack: string, model: string) =>
+  queryOptions({
+    queryKey: ["bench-storage", bench, pack, model],
+    queryFn: ({ signal }): Promise<Storages> =>
+      answered(client.POST("/api/bench/storage", { body: { bench, pack, model }, signal })),
+    retry: false,
+  });
+
+export function mayShare(bench: BenchLayout, packs: string[]): Promise<Sharing> {
+  return answered(client.POST("/api/bench/sharing", { body: { bench, packs } }));
+}
+
+export function keepBench(bench: BenchLayout): Promise<unknown> {
+  return answered(client.PUT("/api/bench", { body: bench }));
+}
+
+export function readByChecker(pack: string): Promise<{ cells: string; temperature_c: number | null }> {
+  return answered(client.POST("/api/bench/read", { body: { pack } }));
+}
+
+export async function takeOutOfUse(pack: string, why: string): Promise<Change> {
+  return (await answered(client.POST("/api/bench/retire", { body: { pack, why } }))).change;
+}
+
+export type StartAsk = {
+  bench: BenchLayout;
+  packs: string[];
+  charger: string;
+  port: number;
+  current_a: number;
+  look_every_min: number;
+  steps: string[];
+  simulate?: string;
+};
+
+export function startCharge(body: StartAsk): Promise<Running> {
+  return answered(client.POST("/api/charges", { body }));
+}
+
+export function look(id: number): Promise<Running> {
+  return answered(client.POST("/api/charges/{charge_id}/look", { params: { path: { charge_id: id } } }));
+}
+
+export function stopCharge(id: number): Promise<Running> {
+  return answered(client.POST("/api/charges/{charge_id}/stop", { params: { path: { charge_id: id } } }));
+}
+
+export function putFault(id: number, fault: string, cell: number): Promise<Running> {
+  return answered(
+    client.POST("/api/charges/{charge_id}/fault", {
+      params: { path: { charge_id: id } },
+      body: { fault, cell },
+    }),
+  );
+}
+
+export function benchChanged(queries: QueryClient): void {
+  for (const key of ["bench-plan", "bench-order", "charges", "charge"])
+    void queries.invalidateQueries({ queryKey: [key] });
+}

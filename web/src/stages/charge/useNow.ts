@@ -1,0 +1,27 @@
+import { useEffect, useState } from "react";
+
+/** This minute in local time, without a zone: "2026-11-25T18:04:00". */
+export function useNow(): string {
+  const [now, setNow] = useState(localMinute);
+  useEffect(() => {
+    const timer = window.setInterval(() => setNow(localMinute()), 15_000);
+    return () => window.clearInterval(timer);
+  }, []);
+  return now;
+}
+
+/** The value once it has been still for a while. */
+export function useSettled<T>(value: T, ms: number): T {
+  const [settled, setSettled] = useState(value);
+  useEffect(() => {
+    const timer = window.setTimeout(() => setSettled(value), ms);
+    return () => window.clearTimeout(timer);
+  }, [value, ms]);
+  return settled;
+}
+
+function localMinute(): string {
+  const d = new Date();
+  const two = (n: number) => String(n).padStart(2, "0");
+  return `${d.getFullYear()}-${two(d.getMonth() + 1)}-${two(d.getDate())}T${two(d.getHours())}:${two(d.getMinutes())}:00`;
+}
