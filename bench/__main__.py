@@ -100,7 +100,7 @@ class Server:
         self.job, self.last_bytes = job, 0
         self.process = subprocess.Popen(
             [sys.executable, "manage.py", "serve", "--demo", "--port", "8790"], stdout=subprocess.PIPE, text=True,
-            env={**os.environ, "PYTHONUNBUFFERED": "1"},
+            env={**os.environ, "PYTHONUNBUFFERED": "1", "COLD_STACK_STANDINS": "0"},
         )  # fmt: skip
         for line in self.process.stdout:
             if "http://" in line:

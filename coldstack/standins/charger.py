@@ -128,7 +128,7 @@ def main(arguments: list[str] | None = None) -> None:
     charger = SimulatedCharger(given.name, given.ports, tuple(given.chemistries.split(",")), speed=given.speed)  # fmt: skip
     server = serve(charger, given.port)
     print(f"{given.name} listens at 127.0.0.1:{server.port}", flush=True)  # noqa: T201  (its one word to who started it)
-    wait_idle(lambda: server.heard)
+    wait_idle(lambda: server.heard, lambda: any(p.state == "charging" for p in charger.ports))
 
 
 if __name__ == "__main__":

@@ -10,7 +10,7 @@ from collections.abc import Callable
 from typing import Any
 
 LONGEST_LINE = 64 * 1024
-IDLE_S = 1800.0
+IDLE_S = 600.0
 Message = dict[str, Any]
 
 
@@ -46,9 +46,9 @@ def asked(address: str, message: Message, timeout_s: float = 1.0) -> Message | N
     return reply if isinstance(reply, dict) else None
 
 
-def wait_idle(last_heard: Callable[[], float], idle_s: float = IDLE_S) -> None:
-    """Return once nobody has asked anything for so long: a stand-in that was left behind ends by itself."""
-    while time.monotonic() - last_heard() < idle_s:
+def wait_idle(last_heard: Callable[[], float], busy: Callable[[], bool] = lambda: False, idle_s: float = IDLE_S) -> None:  # fmt: skip
+    """Return once nobody has asked anything for so long: a stand-in that was left behind ends by itself, but for a charge."""
+    while busy() or time.monotonic() - last_heard() < idle_s:
         time.sleep(min(5.0, idle_s))
 
 

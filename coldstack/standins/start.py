@@ -18,8 +18,10 @@ DEMO_SPEED = 10.0
 def ensure_standins(folder: Path, *, speed: float = DEMO_SPEED) -> dict[str, Any]:
     """Running stand-ins, their addresses kept in ``devices.json`` of the data folder; devices that somebody else put there stay.
 
-    The environment variable COLD_STACK_SPEED sets how fast a new charger's time runs.
+    The environment variable COLD_STACK_SPEED sets how fast a new charger's time runs; COLD_STACK_STANDINS=0 starts none.
     """
+    if os.environ.get("COLD_STACK_STANDINS") == "0":
+        return {}
     file = folder / "devices.json"
     try:
         known = json.loads(file.read_text())

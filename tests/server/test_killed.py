@@ -39,7 +39,12 @@ class Killed(SimpleTestCase):
             "--data",
             self.folder.name,
         ]
-        env = {"COLD_STACK_DATA": self.folder.name, "PYTHONUNBUFFERED": "1", "PATH": "/usr/bin:/bin"}
+        env = {
+            "COLD_STACK_DATA": self.folder.name,
+            "PYTHONUNBUFFERED": "1",
+            "PATH": "/usr/bin:/bin",
+            "COLD_STACK_STANDINS": "0",
+        }
         self.server = subprocess.Popen(command, cwd=PROJECT, env=env, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True)  # fmt: skip
         self.addCleanup(self.kill)
         self.address = next(m.group(0) for line in self.server.stdout if (m := re.search(r"http://127\.0\.0\.1:\d+/", line)))  # fmt: skip

@@ -1,0 +1,81 @@
+"""The gate: nothing is charged that was not read and found sound."""
+
+from dataclasses import replace
+
+from django.test import SimpleTestCase
+from hypothesis import given
+from hypothesis import strategies as st
+
+from coldstack.core.charging.cell_readings import pack_reading
+from coldstack.core.charging.inspection import SIGNS, inspection
+from coldstack.core.errors import DomainError
+from tests.core.charging.laid import four_s
+
+SOUND = pack_reading("lipo", (3.7, 3.7, 3.7, 3.7))
+
+
+def looked(pack=None, signs=(), reading=SOUND, temperature_c=20.0):
+    return inspection(pack or four_s("01"), signs=signs, reading=reading, temperature_c=temperature_c)
+
+
+class Gate(SimpleTestCase):
+    def test_a_sound_pack_passes_without_a_word(self):
+        """Read, cool, even."""
+        found = looked()
+        self.assertTrue(found.passed)
+        self.assertEqual(found.findings, ())
+
+    def test_unread_is_not_sound(self):
+        """Looks prove nothing."""
+        self.assertEqual(looked(reading=None).outcome, "unread")
+
+    def test_each_sign(self):
+        """Swollen, dented, punctured: retired; leads: mended; warm: waits."""
+        wanted = {"swollen": "retire", "dented": "retire", "punctured": "retire", "leads": "mend", "warm": "wait"}  # fmt: skip
+        self.assertEqual({s: looked(signs=[s]).outcome for s in SIGNS}, wanted)
+
+    def test_the_worst_rules_and_stands_first(self):
+        """Warm and swollen is swollen."""
+        found = looked(signs=["warm", "swollen"])
+        self.assertEqual((found.outcome, found.findings[0].id), ("retire", "swollen"))
+
+    def test_temperature_at_its_limits(self):
+        """Below 0 °C and above 40 °C it waits; at them it passes; not measured is no reason."""
+        for temperature_c, outcome in ((-0.1, "wait"), (0.0, "pass"), (40.0, "pass"), (40.1, "wait"), (None, "pass")):  # fmt: skip
+            with self.subTest(temperature_c):
+                self.assertEqual(looked(temperature_c=temperature_c).outcome, outcome)
+
+    def test_cells_at_their_limits(self):
+        """Below 3.00 V is damaged; over full is looked into; differing cells pass with a word."""
+        for cells, outcome, finding in (
+            ((2.99, 3.7, 3.7, 3.7), "retire", "too_low"),
+            ((3.0, 3.02, 3.02, 3.02), "pass", None),
+            ((4.24, 4.2, 4.2, 4.2), "mend", "over_full"),
+            ((3.7, 3.7, 3.7, 3.65), "pass", "spread"),
+            ((3.7, 3.7, 3.7, 3.68), "pass", None),
+        ):
+            with self.subTest(cells):
+                found = looked(reading=pack_reading("lipo", cells))
+                self.assertEqual(found.outcome, outcome)
+                self.assertEqual(next((f.id for f in found.findings), None), finding)
+
+    def test_found_at_zero_is_advised_against(self):
+        """Some put it on charge and hope; it says why not."""
+        found = looked(reading=pack_reading("lipo", (0.5, 3.7, 3.7, 3.7)))
+        self.assertIn("advise against", found.findings[0].sentence)
+
+    def test_marked_unfit(self):
+        """A pack marked so does not pass, however well it reads."""
+        self.assertEqual(looked(replace(four_s("01"), fit=False, note="swollen")).outcome, "retire")
+
+    def test_an_unknown_sign(self):
+        """Refused by name."""
+        with self.assertRaisesRegex(DomainError, "not “haunted”"):
+            looked(signs=["haunted"])
+
+    @given(st.lists(st.sampled_from(sorted(SIGNS))), st.floats(-30, 80), st.lists(st.floats(0.1, 4.6), min_size=4, max_size=4))  # fmt: skip
+    def test_more_signs_never_help(self, signs, temperature_c, cells):
+        """Whatever is found in addition, a pack that did not pass does not pass."""
+        reading = pack_reading("lipo", tuple(cells))
+        if not looked(reading=reading, temperature_c=temperature_c).passed:
+            self.assertFalse(looked(signs=signs, reading=reading, temperature_c=temperature_c).passed)
