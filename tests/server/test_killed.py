@@ -1,67 +1,20 @@
 """The server as a process, killed with SIGKILL in the middle of an import and of saves: all or none, and the file is whole."""
 
 import json
-import re
-import signal
 import sqlite3
-import subprocess
-import sys
-import tempfile
 import threading
 import time
 import urllib.error
 import urllib.request
 from pathlib import Path
 
-from django.test import SimpleTestCase
-
-from coldstack.server.config.paths import PROJECT
+from tests.server.process import ServerProcess
 from tests.server.test_files import rows_csv
 
 ROWS = 4000
 
 
-class Killed(SimpleTestCase):
-    def setUp(self):
-        self.folder = tempfile.TemporaryDirectory()
-        self.addCleanup(self.folder.cleanup)
-        self.start()
-
-    def start(self):
-        """The server on a free port, with the demo world."""
-        command = [
-            sys.executable,
-            "manage.py",
-            "serve",
-            "--demo",
-            "--port",
-            "8710",
-            "--data",
-            self.folder.name,
-        ]
-        env = {
-            "COLD_STACK_DATA": self.folder.name,
-            "PYTHONUNBUFFERED": "1",
-            "PATH": "/usr/bin:/bin",
-            "COLD_STACK_STANDINS": "0",
-        }
-        self.server = subprocess.Popen(command, cwd=PROJECT, env=env, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True)  # fmt: skip
-        self.addCleanup(self.kill)
-        self.address = next(m.group(0) for line in self.server.stdout if (m := re.search(r"http://127\.0\.0\.1:\d+/", line)))  # fmt: skip
-        with urllib.request.urlopen(self.address, timeout=30) as page:
-            self.token = re.search(r"csrftoken=(\w+)", page.headers["Set-Cookie"]).group(1)
-
-    def kill(self):
-        self.server.send_signal(signal.SIGKILL)
-        self.server.wait()
-        self.server.stdout.close()
-
-    def ask(self, path, body=None, kind="application/json", method="POST"):
-        headers = {"X-CSRFToken": self.token, "Cookie": f"csrftoken={self.token}", "Origin": self.address.rstrip("/"), "Content-Type": kind}  # fmt: skip
-        request = urllib.request.Request(self.address + path, body, headers, method=method if body is not None else "GET")  # fmt: skip
-        with urllib.request.urlopen(request, timeout=60) as reply:
-            return json.loads(reply.read())
-
+class Killed(ServerProcess):
     def upload(self):
         """The import's request, as a form."""
         form = "".join(f'--x\r\nContent-Disposition: form-data; name="{n}"\r\n\r\n{v}\r\n' for n, v in (("kind", "catalogue"), ("token", "k")))  # fmt: skip

@@ -1,0 +1,57 @@
+"""The server as a process of its own, for the tests that kill it."""
+
+import json
+import re
+import signal
+import subprocess
+import sys
+import tempfile
+import urllib.request
+
+from django.test import SimpleTestCase
+
+from coldstack.server.config.paths import PROJECT
+
+
+class ServerProcess(SimpleTestCase):
+    """A server on the demo world in a folder of its own; killed hard when the test ends."""
+
+    def setUp(self):
+        self.folder = tempfile.TemporaryDirectory()
+        self.addCleanup(self.folder.cleanup)
+        self.start()
+
+    def start(self):
+        """The server on a free port, with the demo world."""
+        command = [
+            sys.executable,
+            "manage.py",
+            "serve",
+            "--demo",
+            "--port",
+            "8710",
+            "--data",
+            self.folder.name,
+        ]
+        env = {
+            "COLD_STACK_DATA": self.folder.name,
+            "PYTHONUNBUFFERED": "1",
+            "PATH": "/usr/bin:/bin",
+            "COLD_STACK_STANDINS": "0",
+        }
+        self.server = subprocess.Popen(command, cwd=PROJECT, env=env, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True)  # fmt: skip
+        self.addCleanup(self.kill)
+        self.address = next(m.group(0) for line in self.server.stdout if (m := re.search(r"http://127\.0\.0\.1:\d+/", line)))  # fmt: skip
+        with urllib.request.urlopen(self.address, timeout=30) as page:
+            self.token = re.search(r"csrftoken=(\w+)", page.headers["Set-Cookie"]).group(1)
+
+    def kill(self):
+        self.server.send_signal(signal.SIGKILL)
+        self.server.wait()
+        self.server.stdout.close()
+
+    def ask(self, path, body=None, kind="application/json", method="POST"):
+        headers = {"X-CSRFToken": self.token, "Cookie": f"csrftoken={self.token}", "Origin": self.address.rstrip("/"), "Content-Type": kind}  # fmt: skip
+        request = urllib.request.Request(self.address + path, body, headers, method=method if body is not None else "GET")  # fmt: skip
+        with urllib.request.urlopen(request, timeout=60) as reply:
+            return json.loads(reply.read())

@@ -1,0 +1,60 @@
+"""The server killed with SIGKILL in mid-charge: the charger goes on, the server finds it again, nothing recorded is lost, no sample twice."""
+
+import json
+import os
+import signal
+import sqlite3
+import subprocess
+import sys
+import time
+from pathlib import Path
+
+from coldstack.server.config.paths import PROJECT
+from tests.server.process import ServerProcess
+
+
+class ChargeKilled(ServerProcess):
+    def start(self):
+        """A charger in a process of its own, linked, and the server beside it."""
+        if not hasattr(self, "charger"):
+            self.charger = subprocess.Popen(
+                [sys.executable, "-m", "coldstack.standins.charger", "--port", "0", "--speed", "60"], cwd=PROJECT, stdout=subprocess.PIPE, text=True,
+            )  # fmt: skip
+            self.addCleanup(self.charger.stdout.close)
+            self.addCleanup(self.charger.wait)
+            self.addCleanup(self.charger.kill)
+            address = self.charger.stdout.readline().rsplit(" ", 1)[-1].strip()
+            Path(self.folder.name, "devices.json").write_text(json.dumps({"chargers": {"Skerry Four": address}}))  # fmt: skip
+        super().start()
+
+    def samples(self):
+        with sqlite3.connect(os.path.join(self.folder.name, "cold-stack.sqlite3")) as link:
+            return [row[0] for row in link.execute("select seq from bench_sample order by seq")]
+
+    def until(self, count):
+        end = time.monotonic() + 60
+        while len(self.samples()) < count:
+            self.assertLess(time.monotonic(), end, "no more samples came")
+            time.sleep(0.2)
+
+    def test_killed_in_mid_charge(self):
+        """Twice; then it is stopped, and every sample is there once."""
+        bench = self.ask("api/bench")["bench"]
+        plan = self.ask("api/bench/plan", json.dumps(bench).encode())
+        charger = next(s["charger"] for s in plan["stations"] if s["name"] == "Skerry Four")
+        steps = ["place", "set", "lead", "main", "balance", "confirm"]
+        body = {"bench": bench, "packs": ["owned:01"], "charger": charger, "port": 1, "steps": steps, "look_every_min": 20}  # fmt: skip
+        made = self.ask("api/charges", json.dumps(body).encode())
+        self.until(10)
+        for _ in range(2):
+            self.server.send_signal(signal.SIGKILL)
+            self.server.wait()
+            kept = self.samples()
+            time.sleep(0.5)
+            self.start()
+            self.assertEqual(self.samples()[: len(kept)], kept)
+            self.until(len(kept) + 20)
+        found = self.ask(f"api/charges/{made['id']}/stop", b"{}")
+        self.assertEqual(found["state"], "stopped")
+        numbers = self.samples()
+        self.assertEqual(numbers, list(range(1, len(numbers) + 1)))
