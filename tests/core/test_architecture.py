@@ -24,6 +24,7 @@ class OneDirection(SimpleTestCase):
             "types",
             "importlib",
             "re",
+            "statistics",
             "csv",
             "io",
         }
@@ -38,6 +39,8 @@ class OneDirection(SimpleTestCase):
                 )
                 for name in names:
                     top = name.split(".")[0]
+                    if top == "ortools" and path.name == "schedule_solver.py":
+                        continue  # the one place that may ask a solver
                     self.assertIn(top, allowed | pure, f"{path.name} imports {name}")
                     if top == "coldstack":
                         self.assertTrue(name.startswith("coldstack.core"), f"{path.name} imports {name}")

@@ -182,7 +182,7 @@ class Files(GearCase):
         with self.page.expect_download() as download:
             self.page.get_by_role("link", name="Everything as JSON").click()
         body = json.loads(Path(download.value.path()).read_text())
-        self.assertEqual((body["format"], body["version"], len(body["packs"])), ("cold-stack-gear", 1, 24))
+        self.assertEqual((body["format"], body["version"], len(body["packs"])), ("cold-stack-gear", 1, 26))
 
 
 class EveryList(GearCase):

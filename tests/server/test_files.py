@@ -157,7 +157,7 @@ class Importing(FileCase):
         writer.writeheader()
         writer.writerows(out)
         report = self.send(text.getvalue(), kind="packs").json()
-        self.assertEqual((report["added"], report["changed"], report["same"]), (1, 1, 23))
+        self.assertEqual((report["added"], report["changed"], report["same"]), (1, 1, 25))
         self.assertEqual(OwnedPack.live.get(tag="01").note, "seen")
         self.assertEqual(
             self.client.post(f"/api/gear/changes/{report['change']['id']}/undo").status_code, 200

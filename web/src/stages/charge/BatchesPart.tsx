@@ -1,4 +1,4 @@
-import { DropdownMenu } from "radix-ui";
+import { Popover } from "radix-ui";
 import { useState } from "react";
 import { ApiProblem } from "@/api/problem";
 import type { Batch, BenchLayout, BenchPlan, Sharing } from "@/api/types";
@@ -203,49 +203,47 @@ type ChipProps = { pack: string; batch: Batch; batches: Batch[]; onMove: CardPro
 
 function PackChip({ pack, batch, batches, onMove }: ChipProps) {
   const tag = tagOf(pack);
+  const [open, setOpen] = useState(false);
+  const move = (to: string | undefined) => {
+    setOpen(false);
+    onMove(pack, to);
+  };
+  const others = batches.filter((b) => b.id !== batch.id);
+  const item =
+    "block w-full cursor-pointer px-4 py-1.5 text-left outline-none hover:bg-hollow focus:bg-hollow";
   return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger
+    <Popover.Root open={open} onOpenChange={setOpen}>
+      <Popover.Trigger
         draggable
         onDragStart={(e) => e.dataTransfer.setData("text/plain", pack)}
         aria-label={`Move ${tag}`}
         className="number min-h-7 cursor-grab border border-rule-strong bg-ground px-2 text-[13px] font-semibold"
       >
         {tag}
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          aria-label={`Where ${tag} may go`}
           sideOffset={4}
           collisionPadding={8}
           className="z-40 border border-rule-strong bg-sheet py-1 text-[13.5px]"
         >
-          {batches
-            .filter((b) => b.id !== batch.id)
-            .map((b) => (
-              <DropdownMenu.Item
-                key={b.id}
-                className="cursor-pointer px-4 py-1.5 outline-none data-highlighted:bg-hollow"
-                onSelect={() => onMove(pack, b.id)}
-              >
-                Move {tag} to {b.tags.join(", ")}
-              </DropdownMenu.Item>
-            ))}
+          {others.map((b) => (
+            <button key={b.id} type="button" className={item} onClick={() => move(b.id)}>
+              Move {tag} to {b.tags.join(", ")}
+            </button>
+          ))}
           {batch.packs.length > 1 && (
-            <DropdownMenu.Item
-              className="cursor-pointer px-4 py-1.5 outline-none data-highlighted:bg-hollow"
-              onSelect={() => onMove(pack, undefined)}
-            >
+            <button type="button" className={item} onClick={() => move(undefined)}>
               Charge {tag} alone
-            </DropdownMenu.Item>
+            </button>
           )}
-          {batches.length < 2 && batch.packs.length < 2 && (
-            <DropdownMenu.Item disabled className="px-4 py-1.5 text-ink-faint">
-              There is no other batch.
-            </DropdownMenu.Item>
+          {others.length === 0 && batch.packs.length < 2 && (
+            <p className="px-4 py-1.5 text-ink-faint">There is no other batch.</p>
           )}
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
   );
 }
 

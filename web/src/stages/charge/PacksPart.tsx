@@ -119,8 +119,8 @@ function PackLine({ line, laid, plan, store, problem, onEnter, onOpen }: LinePro
             </span>
           )
         )}
-        <button type="button" className="action text-xs" aria-label={`Put ${tag} away`} onClick={remove}>
-          Put away
+        <button type="button" className="action text-xs" onClick={remove}>
+          Put away<span className="sr-only"> {tag}</span>
         </button>
       </div>
       <div className="mt-1 flex items-end gap-3">
@@ -206,14 +206,10 @@ function Signs({ line, tag, plan, store }: SignsProps) {
     });
   return (
     <div className={open ? "basis-full" : ""}>
-      <button
-        type="button"
-        className="action"
-        aria-expanded={open}
-        aria-label={`What one sees and feels of ${tag}`}
-        onClick={() => setOpen(!open)}
-      >
-        {named.length > 0 ? named.join(", ") : "Looks and feels sound"} {open ? "▴" : "▾"}
+      <button type="button" className="action" aria-expanded={open} onClick={() => setOpen(!open)}>
+        {named.length > 0 ? named.join(", ") : "Looks and feels sound"}{" "}
+        <span className="sr-only">: {tag} </span>
+        <span aria-hidden="true">{open ? "▴" : "▾"}</span>
       </button>
       {open && (
         <fieldset className="mt-1 flex flex-wrap gap-x-4 gap-y-1">

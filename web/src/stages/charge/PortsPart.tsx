@@ -23,7 +23,7 @@ export function PortsPart({ plan, store, asked }: Props) {
       )}
       <ol className="mt-3 divide-y divide-hollow">
         {plan.slots.map((s) => (
-          <SlotLine key={s.batch} slot={s} onOpen={() => setOpened(s)} />
+          <SlotLine key={s.batch} slot={s} now={asked.at ?? s.start_at} onOpen={() => setOpened(s)} />
         ))}
       </ol>
       {plan.undone.length > 0 && (
@@ -54,7 +54,7 @@ export function PortsPart({ plan, store, asked }: Props) {
   );
 }
 
-function SlotLine({ slot, onOpen }: { slot: Slot; onOpen: () => void }) {
+function SlotLine({ slot, now, onOpen }: { slot: Slot; now: string; onOpen: () => void }) {
   const p = usePreferences();
   return (
     <li className="grid grid-cols-[1.6rem_minmax(0,1fr)_auto] items-baseline gap-x-2 py-1.5">
@@ -64,8 +64,9 @@ function SlotLine({ slot, onOpen }: { slot: Slot; onOpen: () => void }) {
         {", port "}
         {slot.port}
         <span className="block text-[12.5px] text-ink-soft">
-          {clock(slot.start_at)} to {clock(slot.end_at)}, {hoursWords(slot.end_min - slot.start_min)} at{" "}
-          {worded("amps_set", slot.current_a, p)}. Limit: {slot.binding.replace(/^The /, "the ")}.
+          {clock(slot.start_at, now)} to {clock(slot.end_at, slot.start_at)},{" "}
+          {hoursWords(slot.end_min - slot.start_min)} at {worded("amps_set", slot.current_a, p)}. Limit:{" "}
+          {slot.binding.replace(/^The /, "the ")}.
           {slot.late_min > 0 && (
             <span className="font-medium text-alert"> Late by {hoursWords(slot.late_min)}.</span>
           )}
@@ -84,6 +85,11 @@ function SlotLine({ slot, onOpen }: { slot: Slot; onOpen: () => void }) {
 }
 
 function Stations({ plan, store }: { plan: BenchPlan; store: BenchStore }) {
+  // as it was ticked, before the plan has followed
+  const stations = plan.stations.map((s) => {
+    const wish = store.bench.feds.find((f) => f.charger === s.charger);
+    return wish ? { ...s, use: wish.use, source: wish.source ?? s.source, supply: wish.supply } : s;
+  });
   const set = (station: Station, next: Partial<BenchLayout["feds"][number]>) => {
     const now = {
       charger: station.charger,
@@ -98,10 +104,10 @@ function Stations({ plan, store }: { plan: BenchPlan; store: BenchStore }) {
   return (
     <details className="mt-4" open={plan.slots.length === 0}>
       <summary className="heading cursor-pointer">
-        Chargers in use: {plan.stations.filter((s) => s.use).length} of {plan.stations.length}
+        Chargers in use: {stations.filter((s) => s.use).length} of {stations.length}
       </summary>
       <ul className="mt-1 space-y-1 text-[13px]">
-        {plan.stations.map((s) => (
+        {stations.map((s) => (
           <li key={s.charger} className="flex flex-wrap items-center gap-x-3">
             <label className="flex min-h-6 items-center gap-1.5">
               <input type="checkbox" checked={s.use} onChange={() => set(s, { use: !s.use })} />

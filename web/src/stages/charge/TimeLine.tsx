@@ -66,7 +66,14 @@ export function TimeLine({ plan }: { plan: BenchPlan }) {
           </g>
         ))}
         {away(plan, end).map(([a, b]) => (
-          <rect key={a} x={x(a)} y={14} width={x(b) - x(a)} height={top - 14} fill="var(--hollow)" />
+          <g key={a}>
+            <rect x={x(a)} y={14} width={x(b) - x(a)} height={top - 14} fill="var(--hollow)" />
+            {x(b) - x(a) > 80 && (
+              <text x={(x(a) + x(b)) / 2} y={28} textAnchor="middle">
+                nobody there
+              </text>
+            )}
+          </g>
         ))}
         {heads.map((h) => (
           <text key={h.name + h.y} x={LEFT} y={h.y}>

@@ -1,0 +1,315 @@
+"""The bench as a person uses it: lay out, read, batch, plan, start, watch, stop, log."""
+
+import json
+import re
+import tempfile
+import time
+from pathlib import Path
+
+from django.test import override_settings
+
+from coldstack.server.bench.models import Charge
+from coldstack.server.bench.watcher import Watcher
+from coldstack.server.gear.models import OwnedPack
+from coldstack.standins import charger as standin
+from coldstack.standins import checker
+from coldstack.standins.charger import SimulatedCharger
+from tests.screens.case import ScreenCase
+
+
+class BenchScreen(ScreenCase):
+    def setUp(self):
+        self.folder = tempfile.TemporaryDirectory()
+        self.addCleanup(self.folder.cleanup)
+        settings = override_settings(DATA_DIR=self.folder.name)
+        settings.enable()
+        self.addCleanup(settings.disable)
+        super().setUp()
+        self.page.clock.install(time="2026-11-25T14:00:00")
+
+    def link(self, speed=60.0):
+        """A simulated charger and a checker, linked."""
+        self.device = SimulatedCharger("Skerry Four", 4, ("lipo", "lihv"), speed=speed)
+        servers = [standin.serve(self.device, 0), checker.serve(0)]
+        for server in servers:
+            self.addCleanup(server.server_close)
+            self.addCleanup(server.shutdown)
+        known = {"chargers": {"Skerry Four": f"127.0.0.1:{servers[0].port}"}, "checker": f"127.0.0.1:{servers[1].port}"}  # fmt: skip
+        Path(self.folder.name, "devices.json").write_text(json.dumps(known))
+        self.watcher = Watcher()
+
+    def bench(self):
+        self.open("/charge/ptarmigan")
+        self.part("Ports over time").get_by_role("listitem").first.wait_for()
+
+    def part(self, name):
+        return self.page.get_by_role("region", name=name)
+
+    def settle(self):
+        """What was typed is planned 200 ms later."""
+        self.page.clock.run_for(800)
+        self.page.wait_for_timeout(300)
+        self.settled()
+
+    def cells(self, tag):
+        return self.page.get_by_label(f"Cells of {tag}, in volts")
+
+    def line(self, tag):
+        return self.part("Packs laid out").get_by_role("listitem").filter(has=self.cells(tag))
+
+    def batches(self):
+        """The tags in each batch, as the chips say."""
+        cards = self.part("Batches").locator("ol > li")
+        return [[c.inner_text() for c in card.get_by_role("button", name=re.compile("^Move ")).all()] for card in cards.all()]  # fmt: skip
+
+    def watch_until(self, seen, seconds=40):
+        """The watch looks while the page is seen to change."""
+        end = time.monotonic() + seconds
+        while time.monotonic() < end:
+            self.watcher.tick()
+            self.page.clock.run_for(1100)
+            self.page.wait_for_timeout(150)
+            if seen():
+                return
+        self.fail(f"it was never seen; {[(c.state, c.ended_why, c.time_s) for c in Charge.objects.all()]}")
+
+    def begin(self, tag, every="10"):
+        self.page.get_by_role("button", name=f"Steps for {tag}", exact=True).click()
+        sheet = self.page.get_by_role("dialog")
+        sheet.get_by_role("button", name="Start charging").wait_for()
+        self.assertTrue(sheet.get_by_role("button", name="Start charging").is_disabled())
+        for box in sheet.get_by_role("checkbox").all():
+            box.check()
+        sheet.get_by_role("combobox").select_option(every)
+        sheet.get_by_role("button", name="Start charging").click()
+        self.page.get_by_role("article", name=f"Charging {tag}").wait_for()
+
+
+class LayOut(BenchScreen):
+    def test_typed_fast(self):
+        """Hundredths in one line, Enter goes on to the next pack; a slip is said at its pack and stays as typed."""
+        self.bench()
+        self.cells("01").fill("371 372 371 370")
+        self.page.keyboard.press("Enter")
+        self.assertEqual(self.page.evaluate("document.activeElement.id"), "cells-02")
+        self.cells("13").fill("3.71 three")
+        self.settle()
+        self.line("13").get_by_text("“three” is no cell’s voltage").wait_for()
+        self.assertEqual(self.cells("13").input_value(), "3.71 three")
+        self.cells("13").fill("3.71 3.72 3.73")
+        self.settle()
+        self.line("13").get_by_text("2 cells in series; 3 readings were given").wait_for()
+        self.assertNotIn(["13"], self.batches())
+
+    def test_kept_and_undone(self):
+        """A reload brings it back; undo takes the last step back."""
+        self.bench()
+        self.line("13").get_by_role("button", name="Put away 13").click()
+        self.settle()
+        self.assertEqual(self.cells("13").count(), 0)
+        self.page.reload()
+        self.part("Ports over time").get_by_role("listitem").first.wait_for()
+        self.assertEqual(self.cells("13").count(), 0)
+        self.page.get_by_label("Lay out a pack").select_option("owned:13")
+        self.settle()
+        self.cells("13").wait_for()
+        self.page.get_by_role("button", name="Undo: Laid out 13").click()
+        self.settle()
+        self.assertEqual(self.cells("13").count(), 0)
+
+    def test_the_checker_reads(self):
+        """The one unread pack, by the linked checker."""
+        self.link()
+        self.bench()
+        self.page.get_by_role("button", name="Read 1 with the checker").click()
+        self.line("14").get_by_role("button", name="Read again").wait_for()
+        self.settle()
+        self.assertRegex(self.cells("14").input_value(), r"^3\.\d{3} 3\.\d{3}$")
+        self.part("Batches").get_by_role("button", name="Move 14").wait_for()
+
+    def test_a_swollen_pack(self):
+        """Ticked: it leaves its batch, is offered its retirement, and that can be undone."""
+        self.bench()
+        line = self.line("31")
+        line.get_by_role("button", name=re.compile("^Looks and feels sound")).click()
+        line.get_by_label("Swollen or soft").check()
+        self.settle()
+        line.get_by_text("It is not charged again; retire it").wait_for()
+        self.assertNotIn("31", str(self.batches()))
+        line.get_by_role("button", name="Take 31 out of use").click()
+        self.page.get_by_text("Took pack 31 out of use").wait_for()
+        self.assertFalse(OwnedPack.live.get(tag="31").fit)
+        self.page.get_by_role("status", name="Messages").get_by_role("button", name="Undo").click()
+        self.page.get_by_text("Undone: Took pack 31").wait_for()
+        self.assertTrue(OwnedPack.live.get(tag="31").fit)
+
+    def test_an_empty_bench(self):
+        """It offers the next real step."""
+        self.bench()
+        self.page.keyboard.press("Control+k")
+        self.page.get_by_role("combobox", name="Find or do").fill("clear the bench")
+        self.page.keyboard.press("Enter")
+        self.settle()
+        self.page.get_by_text("Lay out the packs that you want to charge").wait_for()
+        self.part("Packs laid out").get_by_text("Nothing lies on the bench").wait_for()
+        self.assert_accessible()
+
+
+class Batches(BenchScreen):
+    def test_a_forbidden_move_by_keyboard(self):
+        """05 to the others: not together, with the amps; nothing is changed."""
+        self.bench()
+        before = self.batches()
+        self.page.get_by_role("button", name="Move 05").focus()
+        self.page.keyboard.press("Enter")
+        self.page.get_by_role("dialog", name="Where 05 may go").get_by_role("button").first.wait_for()
+        self.page.keyboard.press("Enter")
+        alert = self.part("Batches").get_by_role("alert")
+        alert.get_by_text("not together").wait_for()
+        self.assertRegex(alert.inner_text(), r"\d+\.\d A rush out of 05")
+        alert.get_by_role("button", name="All right").click()
+        self.assertEqual(self.batches(), before)
+
+    def test_an_allowed_move_and_back(self):
+        """04 alone, then split anew."""
+        self.bench()
+        before = self.batches()
+        self.page.get_by_role("button", name="Move 04").click()
+        self.page.get_by_role("button", name="Charge 04 alone").click()
+        self.settle()
+        self.assertIn(["04"], self.batches())
+        self.page.get_by_role("button", name="Split anew").click()
+        self.settle()
+        self.assertEqual(self.batches(), before)
+
+    def test_dragged(self):
+        """Onto a batch that it may not join: said why."""
+        self.bench()
+        target = self.part("Batches").locator("ol > li > div").filter(has=self.page.get_by_role("button", name="Move 01"))  # fmt: skip
+        self.page.get_by_role("button", name="Move 13").drag_to(target)
+        self.part("Batches").get_by_role("alert").get_by_text("never joined with a").wait_for()
+
+    def test_the_schools(self):
+        """Stricter rules make more batches; the three are told side by side."""
+        self.bench()
+        told = self.part("Batches").inner_text()
+        self.assertRegex(told, r"Long life\s+6 batches")
+        steady = len(self.batches())
+        self.page.get_by_label("House rules").select_option("long_life")
+        self.settle()
+        self.assertGreater(len(self.batches()), steady)
+
+
+class Plan(BenchScreen):
+    def test_ready_by_with_a_field_supply(self):
+        """Two chargers behind the power box, ready by ten tomorrow: its watts and watt-hours are told."""
+        self.bench()
+        self.page.get_by_text("Chargers in use: 5 of 5").click()
+        for name in ("Cairn Pebble", "Skerry Brine", "Skerry Mite"):
+            self.page.get_by_role("checkbox", name=name).uncheck()
+            self.settle()
+        self.page.get_by_label("Skerry Four is fed by").select_option(label="Boathouse power box")
+        self.page.get_by_label("Ready by").fill("2026-11-26T10:00")
+        self.settle()
+        self.page.get_by_text("in time").wait_for()
+        self.assertRegex(self.part("Ports over time").inner_text(), r"of 240 W, \d+ Wh of 500 Wh")
+        self.page.get_by_label("Ready by").fill("2026-11-25T09:00")
+        self.settle()
+        self.page.get_by_text("The ready-by time lies in the past").wait_for()
+
+    def test_what_plain_charging_would_do(self):
+        """03 with its lazy cell: the others pass 4.20 V; and the ways to storage."""
+        self.bench()
+        self.line("03").get_by_role("button", name="Storage, cell by cell").click()
+        sheet = self.page.get_by_role("dialog")
+        sheet.get_by_text("Plain: cells 1, 2, 3 pass 4.20 V").wait_for()
+        sheet.get_by_text("Balanced: no cell passes 4.20 V").wait_for()
+        sheet.get_by_text("To storage, 3.82 V a cell").wait_for()
+        self.assert_accessible()
+        self.page.keyboard.press("Escape")
+        self.line("05").get_by_role("button", name="Storage, cell by cell").click()
+        sheet.get_by_text("Or run it in Ptarmigan for about").wait_for()
+
+    def test_not_linked(self):
+        """A charger without a link: what to set, and that it is done by hand."""
+        self.bench()
+        self.page.get_by_role("button", name=re.compile("Steps for 13")).click()
+        self.page.get_by_text("This charger is not linked: set it by hand").wait_for()
+
+
+class Watch(BenchScreen):
+    def test_start_watch_fault_stop_log(self):
+        """Steps ticked, started, seen; a cell that does not follow stops it; the log tells why; a reload loses nothing."""
+        self.link(speed=20)
+        self.bench()
+        self.begin("03")
+        card = self.page.get_by_role("article", name="Charging 03")
+        self.watch_until(lambda: card.count() and re.search(r"in so far\s+[1-9]\d* mAh", card.inner_text()))
+        self.page.reload()
+        card.get_by_role("button", name="I looked: cool and flat").click()
+        self.line("03").get_by_text("charging", exact=True).wait_for()
+        self.assertNotIn(["03"], self.batches())
+        self.assert_accessible()
+        card.get_by_label("Try").select_option("not_following")
+        log = self.part("Log of charges")
+        self.watch_until(lambda: log.count() and "does not follow" in log.inner_text())
+        self.assertEqual(card.count(), 0)
+        log.get_by_role("button", name=re.compile("Charge of 03")).click()
+        self.page.get_by_role("dialog").get_by_text("Cell 4 does not follow").wait_for()
+        self.page.get_by_role("dialog").get_by_text("Pull the balance plug").wait_for()
+
+    def test_stop_on_one_key(self):
+        """S stops it at the charger, from anywhere on the page."""
+        self.link(speed=10)
+        self.bench()
+        self.begin("05")
+        self.watch_until(lambda: Charge.objects.get().last_seq > 1)
+        self.page.locator("body").click(position={"x": 5, "y": 5})
+        self.page.keyboard.press("s")
+        self.page.get_by_text("Stopped.").wait_for()
+        self.assertEqual(Charge.objects.get().state, "stopped")
+        self.assertEqual(self.device.ports[Charge.objects.get().port - 1].state, "stopped")
+
+    def test_nobody_looks(self):
+        """It warns, then stops, and says so in the log."""
+        self.link(speed=20)
+        self.bench()
+        self.begin("03", every="3")
+        self.watch_until(lambda: self.page.get_by_text("Look now: touch the pack").count(), 60)
+        self.watch_until(lambda: "Nobody looked" in self.page.locator("main").inner_text(), 60)
+
+
+class Looks(BenchScreen):
+    def test_day(self):
+        """Axe clean, nothing in the console, a table behind each chart."""
+        self.bench()
+        self.assert_accessible()
+
+    def test_keys(self):
+        """3 is this stage."""
+        self.open("/size/ptarmigan")
+        self.page.keyboard.press("3")
+        self.page.wait_for_url("**/charge/ptarmigan")
+
+
+class Night(BenchScreen):
+    scheme = "dark"
+
+    def test_night(self):
+        """Axe clean in the dark."""
+        self.bench()
+        self.assert_accessible()
+
+
+class Phone(BenchScreen):
+    width, height, touch = 390, 844, True
+
+    def test_phone(self):
+        """Nothing sideways, also while it charges."""
+        self.link()
+        self.bench()
+        self.assert_no_sideways_scroll()
+        self.begin("05")
+        self.watch_until(lambda: self.page.get_by_role("article", name="Charging 05").locator("polyline").count() > 1)  # fmt: skip
+        self.assert_no_sideways_scroll()
+        self.assert_accessible()
