@@ -22,6 +22,7 @@ django.setup()
 
 from django.core.management import call_command  # noqa: E402
 
+from bench.charging import charging_lines  # noqa: E402
 from bench.matching import matching_lines  # noqa: E402
 from bench.stepping import stepping_lines  # noqa: E402
 from coldstack.core.sizing.plan import Fineness, gather, plan  # noqa: E402
@@ -82,7 +83,7 @@ def main() -> None:
             f"{len(made.evaluation.candidates):>12} {core:>10.1f} {api:>10.1f} {p95:>10.1f} {server.last_bytes / 1000:>7.0f}"
         )
     print(f"peak memory of the server: {server.stop():.0f} MB")
-    for line in matching_lines():
+    for line in (*matching_lines(), *charging_lines()):
         print(line)
     for line in stepping_lines():
         print(line)

@@ -14,6 +14,7 @@ from playwright.sync_api import Page, sync_playwright
 ROOT = Path(__file__).resolve().parents[1]
 FOLDER = ROOT / "docs" / "screenshots"
 DESK, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
+TALL = {"width": 1280, "height": 1100}
 
 
 def settled(page: Page) -> None:
@@ -65,6 +66,34 @@ def import_file(page: Page) -> None:
     page.get_by_text("problems").wait_for()
 
 
+def steps(page: Page) -> None:
+    """What to set, with the first steps ticked."""
+    page.get_by_role("button", name="Steps for 01 + 02").click()
+    for box in page.get_by_role("dialog").get_by_role("checkbox").all()[:3]:
+        box.check()
+
+
+def cells(page: Page) -> None:
+    """Plain beside balance charging of the pack with a lazy cell."""
+    line = page.get_by_role("listitem").filter(has=page.get_by_label("Cells of 03, in volts"))
+    line.get_by_role("button", name="Storage, cell by cell").click()
+    page.get_by_text("Balanced: no cell passes").wait_for()
+
+
+def watch(page: Page) -> None:
+    """A charge under way in which a cell does not follow: it is stopped; another goes on."""
+    page.get_by_role("button", name="Steps for 05").click()
+    for box in page.get_by_role("dialog").get_by_role("checkbox").all():
+        box.check()
+    page.get_by_role("button", name="Start charging").click()
+    card = page.get_by_role("article", name="Charging 05")
+    card.wait_for()
+    page.wait_for_timeout(22_000)
+    card.get_by_label("Try").select_option("weak_cell")
+    page.get_by_text("ahead of the others").wait_for()
+    page.get_by_role("button", name="Close").click()
+
+
 VIEWS = {
     "size-day": ("/size/ptarmigan", DESK, "light", None),
     "size-night": ("/size/fieldfare", DESK, "dark", None),
@@ -75,6 +104,11 @@ VIEWS = {
     "match-day": ("/match/ptarmigan?pack=owned:02", DESK, "light", None),
     "match-grid": ("/match/stoat?pack=owned:16", DESK, "dark", grid),
     "match-phone": ("/match/dipper", PHONE, "light", None),
+    "charge-bench": ("/charge/ptarmigan", TALL, "light", None),
+    "charge-phone": ("/charge/ptarmigan", PHONE, "light", None),
+    "charge-steps": ("/charge/ptarmigan", DESK, "light", steps),
+    "charge-cells": ("/charge/ptarmigan", DESK, "dark", cells),
+    "charge-watch": ("/charge/ptarmigan", DESK, "light", watch),
     "gear-label": ("/gear/packs?edit=new", DESK, "light", label),
     "gear-import": ("/gear/packs?files=true", DESK, "light", import_file),
 }

@@ -49,7 +49,7 @@ def _started(module: str, *arguments: str) -> str:
     """Start one in a session of its own; its address, as it says it."""
     process = subprocess.Popen(  # noqa: S603  (our own modules)
         [sys.executable, "-m", f"coldstack.standins.{module}", "--port", "0", *arguments],
-        stdout=subprocess.PIPE, stdin=subprocess.DEVNULL, text=True, start_new_session=True, cwd=Path(__file__).resolve().parents[2],
+        stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, stdin=subprocess.DEVNULL, text=True, start_new_session=True, cwd=Path(__file__).resolve().parents[2],
     )  # fmt: skip
     assert process.stdout is not None
     return process.stdout.readline().rsplit(" ", 1)[-1].strip()
