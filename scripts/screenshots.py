@@ -81,17 +81,17 @@ def cells(page: Page) -> None:
 
 
 def watch(page: Page) -> None:
-    """A charge under way in which a cell does not follow: it is stopped; another goes on."""
+    """A charge under way in which the pack warms: a warning."""
     page.get_by_role("button", name="Steps for 05").click()
     for box in page.get_by_role("dialog").get_by_role("checkbox").all():
         box.check()
     page.get_by_role("button", name="Start charging").click()
     card = page.get_by_role("article", name="Charging 05")
     card.wait_for()
-    page.wait_for_timeout(22_000)
-    card.get_by_label("Try").select_option("weak_cell")
-    page.get_by_text("ahead of the others").wait_for()
-    page.get_by_role("button", name="Close").click()
+    page.wait_for_timeout(20_000)
+    card.get_by_role("button", name="I looked: cool and flat").click()
+    card.get_by_label("Try").select_option("warm")
+    page.get_by_text("Go and touch it").wait_for()
 
 
 VIEWS = {
@@ -131,6 +131,7 @@ def main() -> None:
                         continue
                     context = browser.new_context(base_url=address, viewport=size, color_scheme=scheme)
                     page = context.new_page()
+                    page.clock.install(time="2026-11-25T14:00:00")
                     page.goto(path)
                     settled(page)
                     if act:
