@@ -12,7 +12,9 @@ import { Sheet } from "@/ui/Sheet";
 type Props = { slot: Slot; plan: BenchPlan; asked: BenchLayout; onClose: () => void };
 
 /** What to set, the steps to tick in their order, and the start on a linked charger. */
-export function StartSheet({ slot, plan, asked, onClose }: Props) {
+export function StartSheet({ slot, plan, asked: latest, onClose }: Props) {
+  // as it was when the sheet was opened: the minutes that pass must not take the ticks away
+  const [asked] = useState(latest);
   const packs = plan.batches.find((b) => b.id === slot.batch)?.packs ?? [];
   const { data: order, error } = useQuery(orderQuery(asked, packs, slot.charger, slot.port, slot.current_a));
   return (
