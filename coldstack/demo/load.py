@@ -8,11 +8,14 @@ from importlib.resources import files
 from typing import Any
 
 from django.db import models, transaction
+from django.utils import timezone
 
+from coldstack.demo.history import history
 from coldstack.server.bench.actions import keep_layout
 from coldstack.server.bench.schemas import BenchIn
 from coldstack.server.gear.kinds import KINDS, clean
 from coldstack.server.gear.models import CataloguePack, CellType, OwnedPack, RcModel
+from coldstack.server.logbook.models import PackRecord
 from coldstack.server.sizing.schemas import JobIn
 
 
@@ -30,6 +33,8 @@ def load_if_empty() -> bool:
     for kind_id, rows in json.loads(_text("bench.json")).items():
         kind = KINDS[kind_id]
         kind.model.objects.bulk_create([kind.model(**clean(kind, row)) for row in rows])
+    now = timezone.now()
+    PackRecord.objects.bulk_create([record for pack in OwnedPack.live.all() for record in history(pack, now)])
     keep_layout(BenchIn(**json.loads(_text("laid.json"))))
     return True
 

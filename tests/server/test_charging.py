@@ -9,6 +9,7 @@ from django.test import override_settings
 from coldstack.server.bench.models import Alarm, Charge, Layout, Reading, Sample
 from coldstack.server.bench.watcher import Watcher
 from coldstack.server.gear.models import Charger
+from coldstack.server.logbook.models import PackRecord
 from coldstack.standins.charger import SimulatedCharger
 from coldstack.standins.lines import LineServer
 from tests.server.case import DemoCase
@@ -79,6 +80,9 @@ class Start(ChargingCase):
         plan = self.post("/api/bench/plan", {**kept, "at": "2026-11-25T19:00:00"}).json()
         self.assertNotIn("01", str([b["tags"] for b in plan["batches"]]))
         self.assertEqual(Reading.objects.filter(pack__tag="01").count(), 1)
+        logged = PackRecord.objects.filter(pack__tag="01").last()
+        self.assertEqual((logged.state, len(logged.cell_mohm)), ("full", 4))
+        self.assertAlmostEqual(logged.capacity_ah, 3.7, delta=0.25)
 
     def test_refused_by_rules(self):
         """Steps not ticked, looks too far apart, an unfit pack, a pair that would rush, a charger that is not linked."""

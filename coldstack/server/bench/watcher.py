@@ -9,6 +9,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from django.db import close_old_connections, transaction
+from django.dispatch import Signal
 from django.utils import timezone
 
 from coldstack.core.charging import watch
@@ -19,6 +20,8 @@ EVERY_S = 0.5
 LATEST = 60
 """Samples that are judged beside the first: at one in five seconds the last five minutes."""
 _log = logging.getLogger("coldstack")
+charge_ended = Signal()
+"""Sent within the transaction that closes a charge; the logbook keeps it."""
 
 
 @dataclass(slots=True)
@@ -146,6 +149,7 @@ def end(charge: Charge, state: str, why: str) -> None:
     charge.alarms.filter(over=False, level="warn").update(over=True)
     charge.save(update_fields=["state", "ended", "ended_why", "summary"])
     _note_on_bench(charge)
+    charge_ended.send(sender=Charge, charge=charge)
 
 
 def _note_on_bench(charge: Charge) -> None:

@@ -31,6 +31,7 @@ INSTALLED_APPS = [
     "coldstack.server.sizing",
     "coldstack.server.matching",
     "coldstack.server.bench",
+    "coldstack.server.logbook",
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",

@@ -988,6 +988,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/keep/left": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * These packs were left in a state
+         * @description All or none; it can be taken back.
+         */
+        post: operations["coldstack_server_logbook_routes_left"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/keep/left/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take that back
+         * @description Only what was noted by hand.
+         */
+        post: operations["coldstack_server_logbook_routes_unleft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/keep/packs/{tag}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All of one pack
+         * @description Health with its evidence, resistance and capacity over time, how to retire it.
+         */
+        get: operations["coldstack_server_logbook_routes_page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/keep/shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The shelf by what to do now
+         * @description Every pack with its state, what is due and its worst sign.
+         */
+        get: operations["coldstack_server_logbook_routes_shelf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/labels/read": {
         parameters: {
             query?: never;
@@ -2262,6 +2342,22 @@ export interface components {
             rated_cells?: number | null;
         };
         /**
+         * EvidenceOut
+         * @description One sign of a pack's health.
+         */
+        EvidenceOut: {
+            /** Id */
+            id: string;
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "fine" | "watch" | "light" | "retire";
+            /** Sentence */
+            sentence: string;
+            working: components["schemas"]["WorkingOut"];
+        };
+        /**
          * FaultIn
          * @description Put a fault into a simulated charger.
          */
@@ -2436,6 +2532,19 @@ export interface components {
             note: string;
             /** Tag */
             tag: string;
+        };
+        /**
+         * GroupOut
+         * @description Packs with the same thing to do, due soonest first.
+         */
+        GroupOut: {
+            /**
+             * Doing
+             * @enum {string}
+             */
+            doing: "retire" | "storage" | "read" | "light" | "ready" | "stored";
+            /** Packs */
+            packs: components["schemas"]["LineOut"][];
         };
         /**
          * GuessOut
@@ -2679,6 +2788,29 @@ export interface components {
             tag: string;
         };
         /**
+         * LeftIn
+         * @description These packs were left in a state now.
+         */
+        LeftIn: {
+            /** Packs */
+            packs: string[];
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "full" | "part" | "stored" | "spent" | "too_low";
+        };
+        /**
+         * LeftOut
+         * @description The records made, to be undone by, and what to say.
+         */
+        LeftOut: {
+            /** Label */
+            label: string;
+            /** Records */
+            records: number[];
+        };
+        /**
          * LimitOut
          * @description One bound on the amps.
          */
@@ -2691,6 +2823,36 @@ export interface components {
             name: string;
             /** Numbers */
             numbers: string;
+        };
+        /**
+         * LineOut
+         * @description A pack on the shelf: its state, what to do and by when (hours, negative: overdue), and its worst sign.
+         */
+        LineOut: {
+            /**
+             * Doing
+             * @enum {string}
+             */
+            doing: "retire" | "storage" | "read" | "light" | "ready" | "stored";
+            /** Due */
+            due: string;
+            /** In H */
+            in_h: number | null;
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "fine" | "watch" | "light" | "retire";
+            /** Name */
+            name: string;
+            /** Sign */
+            sign: string;
+            /** Since */
+            since: string | null;
+            /** State */
+            state: ("full" | "part" | "stored" | "spent" | "too_low") | null;
+            /** Tag */
+            tag: string;
         };
         /**
          * LogColumnOut
@@ -3125,6 +3287,44 @@ export interface components {
             width_mm?: number | null;
         };
         /**
+         * PageOut
+         * @description All of one pack. ``left_out`` counts resistances that are not like with like.
+         */
+        PageOut: {
+            capacity: components["schemas"]["SeriesOut"];
+            /** Capacity Ah */
+            capacity_ah: number;
+            /** Capacity Share */
+            capacity_share: number | null;
+            /** Chemistry Name */
+            chemistry_name: string;
+            /** Cycles */
+            cycles: number;
+            /** Drain */
+            drain: string;
+            drain_working: components["schemas"]["WorkingOut"];
+            /** Evidence */
+            evidence: components["schemas"]["EvidenceOut"][];
+            /** Forecast */
+            forecast: string;
+            /** Honest C */
+            honest_c: number | null;
+            /** Label C */
+            label_c: number | null;
+            /** Left Out */
+            left_out: number;
+            line: components["schemas"]["LineOut"];
+            /** Note */
+            note: string;
+            resistance: components["schemas"]["SeriesOut"];
+            /** Retire */
+            retire: components["schemas"]["RetireStepOut"][];
+            /** Series */
+            series: number;
+            /** Too Early */
+            too_early: string[];
+        };
+        /**
          * PhaseIn
          * @description A phase of a duty.
          */
@@ -3507,6 +3707,18 @@ export interface components {
             why?: string;
         };
         /**
+         * RetireStepOut
+         * @description A step of retiring.
+         */
+        RetireStepOut: {
+            /** Id */
+            id: string;
+            /** Sentence */
+            sentence: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * RowOut
          * @description A line of the shortlist or of the near misses.
          */
@@ -3646,6 +3858,18 @@ export interface components {
             turning_mass_g: number | null;
         };
         /**
+         * SeriesOut
+         * @description Values over time, a list for each cell; ``first`` is what they are compared with.
+         */
+        SeriesOut: {
+            /** At */
+            at: string[];
+            /** Cells */
+            cells: number[][];
+            /** First */
+            first: number | null;
+        };
+        /**
          * SettingsOut
          * @description What to set in the model.
          */
@@ -3694,6 +3918,18 @@ export interface components {
             spread_v: number | null;
             /** Wire A */
             wire_a: number | null;
+        };
+        /**
+         * ShelfOut
+         * @description The shelf.
+         */
+        ShelfOut: {
+            /** Count */
+            count: number;
+            /** Groups */
+            groups: components["schemas"]["GroupOut"][];
+            /** Rules */
+            rules: string;
         };
         /**
          * ShoppingOut
@@ -4021,6 +4257,14 @@ export interface components {
             tags: string[];
             /** Why */
             why: string;
+        };
+        /**
+         * UnleftIn
+         * @description Take these records back.
+         */
+        UnleftIn: {
+            /** Records */
+            records: number[];
         };
         /**
          * UseOut
@@ -7049,6 +7293,181 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Health"];
+                };
+            };
+        };
+    };
+    coldstack_server_logbook_routes_left: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LeftIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LeftOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_logbook_routes_unleft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UnleftIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LeftOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_logbook_routes_page: {
+        parameters: {
+            query?: {
+                house_rules?: string;
+            };
+            header?: never;
+            path: {
+                tag: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_logbook_routes_shelf: {
+        parameters: {
+            query?: {
+                house_rules?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };

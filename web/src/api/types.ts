@@ -56,3 +56,7 @@ export type Storages = Schemas["StoragesOut"];
 export type Running = Schemas["RunningOut"];
 export type ChargeLine = Schemas["ChargeLine"];
 export type Samples = Schemas["SamplesOut"];
+export type Shelf = Schemas["ShelfOut"];
+export type ShelfLine = Schemas["LineOut"];
+export type PackPage = Schemas["PageOut"];
+export type Series = Schemas["SeriesOut"];

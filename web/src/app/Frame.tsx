@@ -23,8 +23,8 @@ export function Frame() {
       "mod+k": () => setOpen("commands"),
       "?": () => setOpen("help"),
       ...Object.fromEntries(
-        STAGES.map((stage, i) => [
-          String(i + 1),
+        STAGES.map((stage) => [
+          stage.key,
           () => void navigate({ to: stage.to, params: { model }, search: carried(stage.to, search) }),
         ]),
       ),
@@ -43,10 +43,15 @@ export function Frame() {
           <span className="sr-only sm:not-sr-only">Cold Stack</span>
         </Link>
         <ModelSwitcher />
-        <nav aria-label="Stages" className="ml-auto flex items-center gap-1 text-[13px] sm:gap-2 sm:text-sm">
+        <nav
+          aria-label="Stages"
+          className="order-last flex basis-full items-center justify-between gap-1 sm:order-none sm:ml-auto sm:basis-auto sm:justify-start sm:gap-2"
+        >
           {STAGES.map((stage, i) => (
             <Fragment key={stage.name}>
-              {i > 0 && <span aria-hidden="true" className="h-px w-1.5 bg-rule-strong sm:w-4" />}
+              {i > 0 && (
+                <span aria-hidden="true" className="h-px max-w-8 flex-1 bg-rule-strong sm:w-4 sm:flex-none" />
+              )}
               <Link
                 to={stage.to}
                 params={{ model }}
@@ -59,7 +64,7 @@ export function Frame() {
             </Fragment>
           ))}
         </nav>
-        <button type="button" className="control text-xs" onClick={() => setOpen("commands")}>
+        <button type="button" className="control ml-auto text-xs sm:ml-0" onClick={() => setOpen("commands")}>
           Find<span className="hidden sm:inline"> or do</span>{" "}
           <kbd className="number ml-1 hidden text-[10px] text-ink-faint md:inline">Ctrl K</kbd>
         </button>

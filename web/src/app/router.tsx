@@ -61,6 +61,16 @@ export const chargeRoute = createRoute({
   component: lazyRouteComponent(() => import("@/stages/charge"), "ChargeScreen"),
 });
 
+/** Keep: the pack whose page is open, by its tag, and the house rules for what is due. */
+const keepSearch = z.object({ pack: id, rules: words });
+
+export const keepRoute = createRoute({
+  getParentRoute: () => rootRoute,
+  path: "/keep/$model",
+  validateSearch: keepSearch,
+  component: lazyRouteComponent(() => import("@/stages/keep"), "KeepScreen"),
+});
+
 export const gearRoute = createRoute({
   getParentRoute: () => rootRoute,
   path: "/gear/$kind",
@@ -77,7 +87,7 @@ const homeRoute = createRoute({
 });
 
 export const router = createRouter({
-  routeTree: rootRoute.addChildren([homeRoute, sizeRoute, matchRoute, chargeRoute, gearRoute]),
+  routeTree: rootRoute.addChildren([homeRoute, sizeRoute, matchRoute, chargeRoute, keepRoute, gearRoute]),
 });
 
 declare module "@tanstack/react-router" {

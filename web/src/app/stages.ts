@@ -1,8 +1,9 @@
 /** The stages that are built, in the order of the work; those to come are absent, not dead. */
 export const STAGES = [
-  { name: "Size", to: "/size/$model" },
-  { name: "Match", to: "/match/$model" },
-  { name: "Charge", to: "/charge/$model" },
+  { name: "Size", key: "1", to: "/size/$model" },
+  { name: "Match", key: "2", to: "/match/$model" },
+  { name: "Charge", key: "3", to: "/charge/$model" },
+  { name: "Keep", key: "5", to: "/keep/$model" },
 ] as const;
 
 type Search = { pick?: string | undefined; pack?: string | undefined };
@@ -11,5 +12,8 @@ type Search = { pick?: string | undefined; pack?: string | undefined };
 export function carried(to: (typeof STAGES)[number]["to"], search: Search): Search {
   const pack = search.pick ?? search.pack;
   if (!pack || to === "/charge/$model") return {};
+  if (to === "/keep/$model") return pack.startsWith("owned:") ? { pack: pack.slice("owned:".length) } : {};
+  if (!pack.includes(":"))
+    return to === "/size/$model" ? { pick: `owned:${pack}` } : { pack: `owned:${pack}` };
   return to === "/size/$model" ? { pick: pack } : { pack };
 }

@@ -60,7 +60,18 @@ export function readLabel(line: string, wires: number | null, volts: number | nu
 
 /** Everything that shows gear asks anew. */
 export function gearChanged(queries: QueryClient): void {
-  for (const key of ["gear", "models", "model", "plan", "details", "match", "grid"])
+  for (const key of [
+    "gear",
+    "models",
+    "model",
+    "plan",
+    "details",
+    "match",
+    "grid",
+    "shelf",
+    "pack-page",
+    "bench-plan",
+  ])
     void queries.invalidateQueries({ queryKey: [key] });
 }
 

@@ -7,9 +7,10 @@ import { notify } from "@/app/notices";
 import { ownedQuery } from "@/app/queries";
 import { gearChanged, tellChange } from "@/gear/queries";
 import { PackSheet } from "@/stages/charge/PackSheet";
-import { PackState, Tag } from "@/stages/charge/parts";
+import { Tag } from "@/stages/charge/parts";
 import { readByChecker, takeOutOfUse } from "@/stages/charge/queries";
 import type { BenchStore } from "@/stages/charge/useBench";
+import { PackState } from "@/ui/PackState";
 
 type Props = {
   plan: BenchPlan;

@@ -60,7 +60,7 @@ export function TimeLine({ plan }: { plan: BenchPlan }) {
         {ticks.map((t) => (
           <g key={t.minute}>
             <line x1={x(t.minute)} x2={x(t.minute)} y1={14} y2={top} stroke="var(--hollow)" />
-            <text className="tick" x={x(t.minute)} y={9} textAnchor="middle">
+            <text className="tick" x={x(t.minute)} y={9} textAnchor={x(t.minute) < 18 ? "start" : "middle"}>
               {t.text}
             </text>
           </g>

@@ -1,0 +1,60 @@
+"""When a pack must be brought to storage, and what to do with it now."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from coldstack.core.cells.chemistry import chemistry
+from coldstack.core.charging.cell_readings import State
+from coldstack.core.keeping.health import Level
+from coldstack.core.packs.pack import Pack
+from coldstack.core.rules.house_rules import HouseRules
+
+Doing = Literal["retire", "storage", "read", "light", "ready", "stored"]
+DOING: tuple[Doing, ...] = ("retire", "storage", "read", "light", "ready", "stored")
+
+READ_AGAIN_H = 90 * 24.0
+"""A stored pack is read again after three months: a cell that leaks shows then. House figure."""
+
+
+@dataclass(frozen=True, slots=True)
+class Due:
+    """What to do with a pack, in how many hours (negative: overdue, None: no hurry), and why."""
+
+    doing: Doing
+    in_h: float | None
+    sentence: str
+
+
+def storage_due(pack: Pack, *, state: State | None, since_h: float, level: Level, rules: HouseRules) -> Due:
+    """What to do now: retire it, bring it to storage, read it, or leave it.
+
+    ``since_h``: hours since the state was reached. Full and empty packs are due within the house rule's hours; Li-ion forgives
+    twice as long; NiMH keeps at any charge.
+    """
+    if level == "retire":
+        return Due("retire", None, "It is not charged or run any more.")
+    if state is None:
+        return Due("read", None, "Its cells were never read.")
+    cell = chemistry(pack.chemistry)
+    if state in ("full", "part", "spent", "too_low") and cell.storage_v is not None:
+        within = rules.storage_within_h * (2 if pack.chemistry == "liion" else 1)
+        words = {"full": "Full", "part": "Part full", "spent": "Spent", "too_low": "Far too low"}[state]
+        left = within - since_h
+        tail = f"house rules “{rules.name}” allow {_span(within)}."
+        return Due("storage", left, f"{words} for {_span(since_h)}; {tail}")
+    if since_h > READ_AGAIN_H:
+        return Due("read", READ_AGAIN_H - since_h, f"Stored for {_span(since_h)}: read its cells again.")
+    if level in ("light", "watch"):
+        return Due("light", None, f"Stored for {_span(since_h)}.")
+    return Due("stored" if state == "stored" else "ready", None, f"Stored for {_span(since_h)}.")
+
+
+def _span(hours: float) -> str:
+    if hours < 1:
+        return "less than an hour"
+    if hours < 48:
+        return f"{hours:.0f} h"
+    days = round(hours / 24)
+    return f"{days} days" if days < 60 else f"{round(days / 30.4)} months"

@@ -1,0 +1,160 @@
+"""Between stored records and the core's values of keeping."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import asdict, dataclass
+from datetime import datetime, timedelta
+from statistics import median
+
+from django.db.models import F, Q, Window
+from django.db.models.functions import RowNumber
+
+from coldstack.core.cells.chemistry import chemistry
+from coldstack.core.charging.cell_readings import State
+from coldstack.core.errors import DomainError
+from coldstack.core.keeping.health import LEVELS, Evidence, evidence_of, health
+from coldstack.core.keeping.records import Record, resistance_at_25_c
+from coldstack.core.keeping.retire import drain_resistor, retire_steps
+from coldstack.core.keeping.storage import DOING, Due, storage_due
+from coldstack.core.packs.pack import Pack
+from coldstack.core.rules.house_rules import HouseRules, house_rules
+from coldstack.server.gear.assemble import PACK_FIGURES, pack_of
+from coldstack.server.gear.models import OwnedPack
+from coldstack.server.logbook import replies as r
+from coldstack.server.logbook.models import PackRecord
+from coldstack.server.sizing.assemble import working_out
+
+FIRST_ROWS, LATEST_ROWS = 12, 12
+"""Records of each end that the shelf looks at: enough for the first and latest five that can be compared."""
+_FIELDS = ("cycle", "temperature_c", "soc", "cell_mohm", "rest_cell_v", "capacity_ah", "balance_min", "run_minutes")  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class Known:
+    """A pack with its records, and the state it was last left in."""
+
+    pack: Pack
+    tag: str
+    records: list[Record]
+    state: State | None
+    since: datetime | None
+
+
+def shelf_out(rules_id: str, now: datetime) -> r.ShelfOut:
+    """Every pack by what to do now, due soonest first; two queries however many packs and records."""
+    rules = house_rules(rules_id)
+    lines = [_line(k, rules, now) for k in _known(now)]
+    groups = []
+    for doing in DOING:
+        here = sorted((x for x in lines if x.doing == doing), key=lambda x: (x.in_h is None, x.in_h or 0, -LEVELS.index(x.level), x.tag))  # fmt: skip
+        if here:
+            groups.append(r.GroupOut(doing=doing, packs=here))
+    return r.ShelfOut(groups=groups, count=len(lines), rules=rules.name)
+
+
+def page_out(tag: str, rules_id: str, now: datetime) -> r.PageOut:
+    """All of one pack.
+
+    Raises
+    ------
+    OwnedPack.DoesNotExist
+        For a tag that no pack bears.
+    """
+    row = OwnedPack.live.values("id", "tag", "fit", "note", *PACK_FIGURES).get(tag=tag)
+    stored = list(PackRecord.objects.filter(pack_id=row["id"]))
+    known = _know(pack_of(row, f"owned:{tag}"), tag, stored, now)
+    found = health(known.pack, known.records)
+    drain = drain_resistor(known.pack)
+    comparable = [(x, cells) for x, rec in zip(stored, known.records, strict=True) if (cells := resistance_at_25_c(rec))]  # fmt: skip
+    held = [(x, x.capacity_ah) for x in stored if x.capacity_ah]
+    first = [median(c) for _, c in comparable[:5]]
+    return r.PageOut(
+        line=_line(known, house_rules(rules_id), now),
+        chemistry_name=chemistry(known.pack.chemistry).name,
+        series=known.pack.series,
+        capacity_ah=known.pack.capacity_ah,
+        label_c=known.pack.label_c,
+        note=known.pack.note,
+        cycles=max((x.cycle for x in stored), default=0),
+        evidence=[_evidence(e) for e in found.evidence],
+        too_early=list(found.too_early),
+        honest_c=found.honest_c,
+        capacity_share=found.capacity_share,
+        forecast=found.forecast,
+        resistance=r.SeriesOut(
+            at=[x.at for x, _ in comparable],
+            cells=[list(c) for c in zip(*(c for _, c in comparable), strict=True)],
+            first=median(first) if first else None,
+        ),
+        capacity=r.SeriesOut(
+            at=[x.at for x, _ in held],
+            cells=[[a for _, a in held]] if held else [],
+            first=known.pack.capacity_ah,
+        ),
+        left_out=sum(1 for x in stored if x.cell_mohm) - len(comparable),
+        drain=drain.sentence,
+        drain_working=working_out(drain.working),
+        retire=[r.RetireStepOut(**asdict(s)) for s in retire_steps(known.pack, drain)],
+    )
+
+
+def _known(now: datetime) -> Iterable[Known]:
+    packs = list(OwnedPack.live.values("id", "tag", "fit", "note", *PACK_FIGURES))
+    numbered = PackRecord.objects.annotate(
+        first=Window(RowNumber(), partition_by=F("pack_id"), order_by=("at", "id")),
+        latest=Window(RowNumber(), partition_by=F("pack_id"), order_by=("-at", "-id")),
+    ).filter(Q(first__lte=FIRST_ROWS) | Q(latest__lte=LATEST_ROWS))
+    by_pack: dict[int, list[PackRecord]] = {}
+    for row in numbered.order_by("pack_id", "at", "id"):
+        by_pack.setdefault(row.pack_id, []).append(row)
+    for p in packs:
+        yield _know(pack_of(p, f"owned:{p['tag']}"), p["tag"], by_pack.get(p["id"], []), now)
+
+
+def _know(pack: Pack, tag: str, rows: list[PackRecord], now: datetime) -> Known:
+    records = [_record(x, now) for x in rows]
+    left = next((x for x in reversed(rows) if x.state), None)
+    since = None
+    for row in reversed(
+        rows
+    ):  # noted again and again, a state holds since it was first noted, or since the charge that made it
+        if left is not None and (row.source == "charge" or row.state):
+            if row.state != left.state:
+                break
+            since = row.at
+            if row.source == "charge":
+                break
+    return Known(pack, tag, records, left.state if left else None, since)  # type: ignore[arg-type]
+
+
+def _record(row: PackRecord, now: datetime) -> Record:
+    data = {name: getattr(row, name) for name in _FIELDS}
+    for name in ("cell_mohm", "rest_cell_v"):
+        data[name] = tuple(data[name]) if data[name] else None
+    return Record(day=(row.at - now) / timedelta(days=1), **data)
+
+
+def _line(k: Known, rules: HouseRules, now: datetime) -> r.LineOut:
+    evidence, _ = evidence_of(k.pack, k.records)
+    level = evidence[0].level if evidence else "fine"
+    since_h = (now - k.since) / timedelta(hours=1) if k.since else 0.0
+    due: Due = storage_due(k.pack, state=k.state, since_h=since_h, level=level, rules=rules)
+    worst = next((e for e in evidence if e.level != "fine"), None)
+    return r.LineOut(
+        tag=k.tag, name=k.pack.name, state=k.state, since=k.since, level=level, doing=due.doing, in_h=due.in_h, due=due.sentence,
+        sign=worst.sentence if worst else "",
+    )  # fmt: skip
+
+
+def _evidence(e: Evidence) -> r.EvidenceOut:
+    return r.EvidenceOut(id=e.id, level=e.level, sentence=e.sentence, working=working_out(e.working))
+
+
+def packs_by_tag(tags: list[str]) -> dict[str, int]:
+    """Ids of packs by tag; raises DomainError for a tag that is not there."""
+    found = dict(OwnedPack.live.filter(tag__in=tags).values_list("tag", "pk"))
+    missing = [t for t in tags if t not in found]
+    if missing:
+        raise DomainError("packs", f"There is no pack {missing[0]} in the box.")
+    return found

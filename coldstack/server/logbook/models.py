@@ -1,0 +1,32 @@
+"""What is stored of a pack's life: a record a charge or check, and the state it was left in."""
+
+from __future__ import annotations
+
+from django.db import models
+
+
+class PackRecord(models.Model):
+    """One charge, check or change of state, as `core.keeping.Record` knows it; null where it was not measured.
+
+    ``state`` is what the pack was left in: full, part, stored, spent, too_low, or empty where it says nothing of that.
+    """
+
+    pack = models.ForeignKey("gear.OwnedPack", on_delete=models.CASCADE, related_name="records")
+    at = models.DateTimeField(db_index=True)
+    cycle = models.PositiveIntegerField(default=0)
+    temperature_c = models.FloatField(null=True)
+    soc = models.FloatField(null=True)
+    cell_mohm = models.JSONField(null=True)
+    rest_cell_v = models.JSONField(null=True)
+    capacity_ah = models.FloatField(null=True)
+    balance_min = models.FloatField(null=True)
+    run_minutes = models.FloatField(null=True)
+    state = models.CharField(max_length=8, blank=True)
+    source = models.CharField(max_length=10, default="charge")
+
+    class Meta:
+        ordering = ("at", "id")
+        indexes = (models.Index(fields=("pack", "at")),)
+
+    def __str__(self) -> str:
+        return f"{self.pack_id} at {self.at:%Y-%m-%d}"

@@ -1,0 +1,66 @@
+"""What is due, and how a pack is retired."""
+
+from django.test import SimpleTestCase
+
+from coldstack.core.keeping.retire import drain_resistor, retire_steps
+from coldstack.core.keeping.storage import storage_due
+from coldstack.core.packs.pack import Pack
+from coldstack.core.rules.house_rules import HOUSE_RULES, house_rules
+
+PACK = Pack("owned:01", "4S", "lipo", 4, 4.0, 350.0)
+
+
+def due(state="full", since_h=0.0, level="fine", rules="steady", chemistry="lipo"):
+    pack = Pack("owned:01", "x", chemistry, 4, 4.0, 350.0)
+    return storage_due(pack, state=state, since_h=since_h, level=level, rules=house_rules(rules))
+
+
+class Due(SimpleTestCase):
+    def test_by_each_school(self):
+        """24, 48 and 168 hours from when it was full or spent."""
+        for rules in HOUSE_RULES:
+            with self.subTest(rules):
+                self.assertEqual(due(since_h=10, rules=rules).in_h, HOUSE_RULES[rules].storage_within_h - 10)
+
+    def test_overdue(self):
+        """Full for three weeks under Steady: overdue by 19 days."""
+        found = due(since_h=21 * 24)
+        self.assertEqual((found.doing, found.in_h), ("storage", 48 - 21 * 24))
+        self.assertIn("Full for 21 days", found.sentence)
+
+    def test_chemistries(self):
+        """Li-ion has twice as long; NiMH keeps at any charge."""
+        self.assertEqual(due(chemistry="liion").in_h, 96)
+        self.assertEqual(due(chemistry="nimh").doing, "ready")
+
+    def test_the_rest(self):
+        """Retired first; never read; stored and sound, watched, or long enough to be read again."""
+        self.assertEqual(due(level="retire").doing, "retire")
+        self.assertEqual(due(state=None).doing, "read")
+        self.assertEqual(due(state="stored").doing, "stored")
+        self.assertEqual(due(state="stored", level="watch").doing, "light")
+        self.assertEqual(due(state="stored", since_h=91 * 24).doing, "read")
+        self.assertEqual(due(state="part").doing, "storage")
+
+
+class Retire(SimpleTestCase):
+    def test_resistor_by_hand(self):
+        """4S 4 Ah: 14.8 V ÷ 0.2 A = 74 Ω; 16.8²/74 × 2 = 7.6 W; about C/20, so about a day from full."""
+        found = drain_resistor(PACK)
+        self.assertAlmostEqual(found.ohm, 74.0)
+        self.assertAlmostEqual(found.watts, 2 * 16.8**2 / 74)
+        self.assertTrue(18 < found.hours < 26, found.hours)
+        self.assertEqual(found.hours, found.hours_from_full)
+
+    def test_less_charge_takes_less_time_and_size_does_not_matter(self):
+        """From 30 % sooner; twice the Ah takes half the ohms and the same hours."""
+        self.assertLess(drain_resistor(PACK, soc=0.3).hours, 0.5 * drain_resistor(PACK).hours)
+        double = Pack("x", "x", "lipo", 4, 8.0, 700.0)
+        self.assertAlmostEqual(drain_resistor(double).ohm, 37.0)
+        self.assertAlmostEqual(drain_resistor(double).hours, drain_resistor(PACK).hours)
+
+    def test_steps(self):
+        """Outside, resistor, flat, insulated, handed in by local rules."""
+        steps = retire_steps(PACK, drain_resistor(PACK))
+        self.assertEqual([s.id for s in steps], ["outside", "resistor", "flat", "insulate", "hand_in"])
+        self.assertIn("local rules", steps[-1].sentence)

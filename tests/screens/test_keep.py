@@ -1,0 +1,108 @@
+"""The shelf and a pack's page as a person uses them."""
+
+from coldstack.server.gear.models import OwnedPack
+from tests.screens.case import ScreenCase
+
+
+class KeepScreen(ScreenCase):
+    def shelf(self, search=""):
+        self.open(f"/keep/ptarmigan{search}")
+        self.page.get_by_role("region", name="The shelf").wait_for(state="attached")
+
+    def group(self, name):
+        """The text of one group of the shelf."""
+        return self.page.locator("section[aria-label='The shelf'] > div").filter(has=self.page.get_by_role("heading", name=name)).inner_text()  # fmt: skip
+
+
+class Shelf(KeepScreen):
+    def test_what_to_do_now(self):
+        """Retire, storage, watch, stored: each pack where it belongs, the overdue one first."""
+        self.shelf()
+        self.page.get_by_text("1 pack is overdue for storage").wait_for()
+        self.assertIn("one bad cell condemns the pack", self.group("Retire"))
+        self.assertLess(
+            self.group("Bring to storage").index("05"), self.group("Bring to storage").index("04")
+        )
+        self.assertIn("Overdue by 19 days", self.group("Bring to storage"))
+        self.assertIn("Resistance 1.5", self.group("Watch, or light duty"))
+        self.assert_accessible()
+
+    def test_several_at_once_and_undone(self):
+        """Marked, brought to storage, gone from the group; undo brings them back."""
+        self.shelf()
+        for tag in ("05", "04"):
+            self.page.get_by_label(f"Mark {tag}").check()
+        self.page.get_by_role("button", name="brought to storage").click()
+        self.page.get_by_text("05, 04: brought to storage").wait_for()
+        self.page.get_by_text("3 packs to bring to storage").wait_for()
+        self.page.get_by_role("status", name="Messages").get_by_role("button", name="Undo").click()
+        self.page.get_by_text("1 pack is overdue for storage").wait_for()
+
+    def test_house_rules_change_what_is_due(self):
+        """Field day leaves a week."""
+        self.shelf()
+        self.page.get_by_label("House rules").select_option("field_day")
+        self.page.get_by_text("house rules “Field day” allow 7 days").first.wait_for()
+
+    def test_keys(self):
+        """5 is this stage; a pack picked in Match is shown here."""
+        self.open("/match/ptarmigan?pack=owned:18")
+        self.page.keyboard.press("5")
+        self.page.get_by_role("article", name="Pack 18").wait_for()
+
+
+class Page(KeepScreen):
+    def test_evidence_and_working(self):
+        """03: condemned; the evidence opens its working; charts have a table."""
+        self.shelf()
+        self.page.get_by_role("link", name="03 Fellside 4S 3300 35C").click()
+        page = self.page.get_by_role("article", name="Pack 03")
+        page.get_by_text("Retire it", exact=True).wait_for()
+        page.get_by_role("button", name="Cell 4 resists").click()
+        self.page.get_by_role("dialog").get_by_text("R ÷ median of the others").first.wait_for()
+        self.page.keyboard.press("Escape")
+        page.get_by_text("As a table").first.click()
+        page.get_by_role("columnheader", name="cell 4").wait_for()
+        self.assert_accessible()
+
+    def test_out_of_use(self):
+        """Taken out of use: its history stays, and it can be undone."""
+        self.shelf("?pack=03")
+        page = self.page.get_by_role("article", name="Pack 03")
+        page.get_by_role("button", name="Take 03 out of use").click()
+        self.page.get_by_text("Took pack 03 out of use").wait_for()
+        page.get_by_text("Marked as not to be used").first.wait_for()
+        self.assertFalse(OwnedPack.live.get(tag="03").fit)
+        page.get_by_text("34 charges").wait_for()
+        self.page.get_by_role("status", name="Messages").get_by_role("button", name="Undo").click()
+        page.get_by_role("button", name="Take 03 out of use").wait_for()
+
+    def test_an_unknown_pack(self):
+        """Said, beside the shelf."""
+        self.shelf("?pack=99")
+        self.page.get_by_text("There is no pack 99 in the box").wait_for()
+
+
+class Night(KeepScreen):
+    scheme = "dark"
+
+    def test_night(self):
+        """Axe clean in the dark."""
+        self.shelf("?pack=18")
+        self.page.get_by_role("article", name="Pack 18").wait_for()
+        self.assert_accessible()
+
+
+class Phone(KeepScreen):
+    width, height, touch = 390, 844, True
+
+    def test_phone(self):
+        """The shelf, a page instead of it, and back; nothing sideways."""
+        self.shelf()
+        self.assert_no_sideways_scroll()
+        self.page.get_by_role("link", name="03 Fellside 4S 3300 35C").click()
+        self.page.get_by_role("article", name="Pack 03").wait_for()
+        self.assert_no_sideways_scroll()
+        self.assert_accessible()
+        self.page.get_by_role("link", name="Back to the shelf").click()
+        self.page.get_by_label("Mark 05").wait_for()

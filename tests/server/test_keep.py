@@ -1,0 +1,121 @@
+"""The shelf and a pack's page in the demo world, and over three years of sixty packs."""
+
+from datetime import timedelta
+
+from django.db import connection
+from django.test.utils import CaptureQueriesContext
+from django.utils import timezone
+
+from coldstack.server.gear.models import OwnedPack
+from coldstack.server.logbook.models import PackRecord
+from tests.server.case import DemoCase
+
+
+class KeepCase(DemoCase):
+    def shelf(self, rules="steady"):
+        reply = self.client.get(f"/api/keep/shelf?house_rules={rules}")
+        self.assertEqual(reply.status_code, 200, reply.content[:300])
+        return {g["doing"]: {p["tag"]: p for p in g["packs"]} for g in reply.json()["groups"]}
+
+    def page(self, tag):
+        reply = self.client.get(f"/api/keep/packs/{tag}")
+        self.assertEqual(reply.status_code, 200, reply.content[:300])
+        return reply.json()
+
+
+class Shelf(KeepCase):
+    def test_the_clubs_packs_where_they_belong(self):
+        """The lazy cell and the swollen one to be retired, the one left full overdue, the ageing one watched, a healthy one quiet."""
+        shelf = self.shelf()
+        self.assertEqual(set(shelf["retire"]), {"03", "08"})
+        self.assertIn("Cell 4", shelf["retire"]["03"]["sign"])
+        self.assertLess(shelf["storage"]["05"]["in_h"], -400)
+        self.assertEqual(shelf["light"]["18"]["level"], "watch")
+        self.assertEqual((shelf["stored"]["07"]["level"], shelf["stored"]["07"]["sign"]), ("fine", ""))
+
+    def test_due_soonest_first(self):
+        """Within bringing to storage."""
+        groups = self.client.get("/api/keep/shelf").json()["groups"]
+        due = [p["in_h"] for p in next(g for g in groups if g["doing"] == "storage")["packs"]]
+        self.assertEqual(due, sorted(due))
+
+    def test_house_rules_move_what_is_due(self):
+        """Long life is overdue where Steady is not yet; Field day leaves a week."""
+        self.assertLess(self.shelf("long_life")["storage"]["04"]["in_h"], 0)
+        self.assertGreater(self.shelf("field_day")["storage"]["04"]["in_h"], 100)
+        self.assert_problem(self.client.get("/api/keep/shelf?house_rules=x"), 422, "house_rules")
+
+    def test_all_these_were_brought_to_storage(self):
+        """In one go, taken back in one; a pack that is not there changes nothing."""
+        made = self.post("/api/keep/left", {"packs": ["04", "05"], "state": "stored"}).json()
+        self.assertIn("04, 05: brought to storage", made["label"])
+        self.assertNotIn("05", self.shelf()["storage"])
+        self.assertEqual(self.post("/api/keep/left/undo", {"records": made["records"]}).status_code, 200)
+        self.assertIn("05", self.shelf()["storage"])
+        before = PackRecord.objects.count()
+        self.assert_problem(self.post("/api/keep/left", {"packs": ["04", "99"], "state": "stored"}), 422, "packs", "no pack 99")  # fmt: skip
+        self.assertEqual(PackRecord.objects.count(), before)
+
+    def test_only_what_was_noted_by_hand_is_taken_back(self):
+        """A charge's record stays."""
+        kept = PackRecord.objects.filter(source="charge").first()
+        self.post("/api/keep/left/undo", {"records": [kept.pk]})
+        self.assertTrue(PackRecord.objects.filter(pk=kept.pk).exists())
+
+    def test_noted_again_it_is_still_as_old(self):
+        """Full three weeks ago and full today is full for three weeks; charged again it is new."""
+        self.post("/api/keep/left", {"packs": ["05"], "state": "full"})
+        self.assertLess(self.shelf()["storage"]["05"]["in_h"], -400)
+        PackRecord.objects.create(pack=OwnedPack.live.get(tag="05"), at=timezone.now(), state="full", cycle=99)  # fmt: skip
+        self.assertGreater(self.shelf()["storage"]["05"]["in_h"], 40)
+
+
+class Page(KeepCase):
+    def test_a_lazy_cell(self):
+        """Condemned, with its evidence and working, resistance by cell, and how to retire it."""
+        page = self.page("03")
+        self.assertEqual((page["line"]["level"], page["evidence"][0]["id"]), ("retire", "cell"))
+        self.assertEqual(len(page["evidence"][0]["working"]["steps"]), 5)
+        self.assertEqual(len(page["resistance"]["cells"]), 4)
+        self.assertRegex(page["drain"], r"\d+ Ω, good for \d+ W: about \d+ h")
+        self.assertEqual(len(page["retire"]), 5)
+
+    def test_an_ageing_pack(self):
+        """Half as much resistance again, its capacity going, and how many cycles are left."""
+        page = self.page("18")
+        self.assertRegex(page["forecast"], r"About \d+ cycles? left")
+        self.assertTrue(0.8 < page["capacity_share"] < 0.9)
+        self.assertLess(page["honest_c"], 30)
+
+    def test_unknown(self):
+        """404, as a problem."""
+        self.assert_problem(self.client.get("/api/keep/packs/99"), 404)
+
+    def test_a_new_pack(self):
+        """Nothing known: too early, not accused."""
+        self.post("/api/gear/packs", {"tag": "40", "name": "New", "chemistry": "lipo", "series": 3, "capacity_ah": 2.2, "mass_g": 180})  # fmt: skip
+        page = self.page("40")
+        self.assertEqual((page["line"]["level"], page["line"]["doing"], page["cycles"]), ("fine", "read", 0))
+        self.assertTrue(page["too_early"])
+
+
+class Years(KeepCase):
+    def test_sixty_packs_of_three_years_without_a_query_a_row(self):
+        """20,000 records: two queries for the shelf, however many."""
+        pack = OwnedPack.live.get(tag="07")
+        now = timezone.now()
+        packs = [OwnedPack(**{f.name: getattr(pack, f.name) for f in OwnedPack._meta.fields if f.name not in ("id", "tag")}, tag=f"Y{i}") for i in range(34)]  # fmt: skip
+        OwnedPack.objects.bulk_create(packs)
+        rows = [
+            PackRecord(pack=p, at=now - timedelta(days=1100 * (1 - k / 330)), cycle=k, temperature_c=20, soc=0.6, cell_mohm=[2.5, 2.5, 2.5], rest_cell_v=[3.8, 3.8, 3.8], capacity_ah=4.9)
+            for p in OwnedPack.live.all()
+            for k in range(330)
+        ]  # fmt: skip
+        PackRecord.objects.bulk_create(rows, batch_size=2000)
+        with CaptureQueriesContext(connection) as seen:
+            shelf = self.shelf()
+        self.assertEqual(sum(len(g) for g in shelf.values()), 60)
+        self.assertLessEqual(len(seen), 3)
+        with CaptureQueriesContext(connection) as seen:
+            self.page("07")
+        self.assertLessEqual(len(seen), 3)

@@ -1,0 +1,76 @@
+import { useQuery } from "@tanstack/react-query";
+import { useNavigate, useParams, useSearch } from "@tanstack/react-router";
+import { useEffect } from "react";
+import { rememberModel } from "@/app/lastModel";
+import { choicesQuery } from "@/app/queries";
+import { PackPanel } from "@/stages/keep/PackPanel";
+import { shelfQuery } from "@/stages/keep/queries";
+import { ShelfPart } from "@/stages/keep/ShelfPart";
+
+/** The shelf by what to do now, and beside it the page of one pack. */
+export function KeepScreen() {
+  const { model } = useParams({ from: "/keep/$model" });
+  const { pack, rules = "steady" } = useSearch({ from: "/keep/$model" });
+  const navigate = useNavigate({ from: "/keep/$model" });
+  const { data: shelf, error, refetch } = useQuery(shelfQuery(rules));
+  const { data: choices } = useQuery(choicesQuery);
+  useEffect(() => {
+    rememberModel(model);
+    document.title = "Keep · Cold Stack";
+  }, [model]);
+  return (
+    <main className="flex flex-1 flex-col" aria-busy={!shelf && !error}>
+      <h1 className="sr-only">Keep</h1>
+      <div className="print-hidden flex flex-wrap items-baseline gap-x-5 gap-y-1 border-b px-4 py-3 md:px-6">
+        <p className="text-[17px] font-semibold">{shelf ? headline(shelf) : "Looking at the shelf…"}</p>
+        <label className="ml-auto flex items-baseline gap-2 text-[13px]">
+          <span className="text-xs text-ink-faint">House rules</span>
+          <select
+            className="cursor-pointer border-b border-rule-strong bg-transparent py-0.5 font-medium [&>option]:bg-sheet"
+            value={rules}
+            onChange={(e) => void navigate({ search: (old) => ({ ...old, rules: e.target.value }) })}
+          >
+            {(choices?.house_rules ?? []).map((c) => (
+              <option key={c.id} value={c.id}>
+                {c.name}
+              </option>
+            ))}
+          </select>
+        </label>
+      </div>
+      {error && !shelf && (
+        <p className="px-6 py-6">
+          {error.message}{" "}
+          <button type="button" className="action" onClick={() => void refetch()}>
+            Try again
+          </button>
+        </p>
+      )}
+      {shelf && (
+        <div className="grid flex-1 grid-cols-1 lg:grid-cols-[minmax(360px,5fr)_minmax(0,6fr)]">
+          <ShelfPart shelf={shelf} picked={pack} hidden={pack !== undefined} />
+          {pack ? (
+            <PackPanel key={pack} tag={pack} rules={rules} />
+          ) : (
+            <p className="hidden px-6 py-6 text-ink-faint lg:block">
+              Press a pack to see its health with the evidence, and how it is kept.
+            </p>
+          )}
+        </div>
+      )}
+    </main>
+  );
+}
+
+function headline(shelf: {
+  count: number;
+  groups: { doing: string; packs: { in_h: number | null }[] }[];
+}): string {
+  if (shelf.count === 0) return "There is no pack in the box yet.";
+  const storage = shelf.groups.find((g) => g.doing === "storage")?.packs ?? [];
+  const late = storage.filter((p) => (p.in_h ?? 0) < 0).length;
+  if (late > 0) return `${late} pack${late === 1 ? " is" : "s are"} overdue for storage.`;
+  if (storage.length > 0)
+    return `${storage.length} pack${storage.length === 1 ? "" : "s"} to bring to storage.`;
+  return "Nothing is due.";
+}

@@ -1,0 +1,191 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { Link } from "@tanstack/react-router";
+import { useState } from "react";
+import { ApiProblem } from "@/api/problem";
+import type { PackPage } from "@/api/types";
+import { notify } from "@/app/notices";
+import { usePreferences } from "@/format/preferences";
+import { worded } from "@/format/quantity";
+import { gearChanged, tellChange } from "@/gear/queries";
+import { pageQuery, takeOut } from "@/stages/keep/queries";
+import { YearChart } from "@/stages/keep/YearChart";
+import { Figure } from "@/ui/Figure";
+import { PackState } from "@/ui/PackState";
+
+const VERDICTS = {
+  fine: "Sound: fly it",
+  watch: "Watch it",
+  light: "Light duty only",
+  retire: "Retire it",
+} as const;
+const LEVELS = { fine: "fine", watch: "watch", light: "act", retire: "condemned" } as const;
+
+/** A pack's page: the verdict and its evidence, resistance and capacity over time, how to retire it. */
+export function PackPanel({ tag, rules }: { tag: string; rules: string }) {
+  const { data: page, error } = useQuery(pageQuery(tag, rules));
+  if (error)
+    return (
+      <p className="px-6 py-6">
+        {error instanceof ApiProblem && error.status === 404
+          ? `There is no pack ${tag} in the box.`
+          : error.message}
+      </p>
+    );
+  if (!page)
+    return (
+      <p className="px-6 py-6 text-ink-faint" aria-busy="true">
+        Looking at pack {tag}…
+      </p>
+    );
+  return (
+    <article aria-label={`Pack ${tag}`} className="px-4 py-4 md:px-6">
+      <Link
+        from="/keep/$model"
+        search={(old) => ({ ...old, pack: undefined })}
+        className="action mb-2 inline-block text-[13px] lg:hidden"
+      >
+        Back to the shelf
+      </Link>
+      <Head page={page} />
+      <Evidence page={page} />
+      <div className="mt-5 grid grid-cols-1 gap-6">
+        <YearChart
+          title="Resistance of each cell at 25 °C"
+          unit="mΩ"
+          series={page.resistance}
+          firstName="its own first"
+        />
+        {page.left_out > 0 && (
+          <p className="-mt-4 text-xs text-ink-faint">
+            {page.left_out} reading{page.left_out === 1 ? "" : "s"} left out: not at a like charge or
+            temperature.
+          </p>
+        )}
+        <YearChart title="Capacity returned" unit="Ah" series={page.capacity} firstName="the label" single />
+      </div>
+      <Retire page={page} />
+    </article>
+  );
+}
+
+function Head({ page }: { page: PackPage }) {
+  const p = usePreferences();
+  const { line } = page;
+  return (
+    <>
+      <h2 className="text-[19px] font-semibold">
+        <span className="number">{line.tag}</span> {line.name}
+      </h2>
+      <p className="mt-0.5 flex flex-wrap items-baseline gap-x-4 text-[13px] text-ink-soft">
+        <span>
+          {page.chemistry_name} {page.series}S, {worded("capacity", page.capacity_ah, p)}
+        </span>
+        <span>
+          {page.cycles} charge{page.cycles === 1 ? "" : "s"}
+        </span>
+        {line.state && <PackState state={line.state} />}
+        {page.note && <em>“{page.note}”</em>}
+      </p>
+      <p className="mt-3 text-[22px] font-semibold leading-7">{VERDICTS[line.level]}</p>
+      <p className="text-ink-soft">
+        {line.sign || "No sign of anything wrong."} {page.forecast}
+      </p>
+      <dl className="mt-3 grid grid-cols-3 gap-x-4">
+        <Fact name="honest C now" value={page.honest_c === null ? "–" : worded("c_rate", page.honest_c, p)} />
+        <Fact name="printed C" value={page.label_c === null ? "none" : worded("c_rate", page.label_c, p)} />
+        <Fact
+          name="of its label held"
+          value={page.capacity_share === null ? "–" : worded("percent", page.capacity_share, p)}
+        />
+      </dl>
+    </>
+  );
+}
+
+function Fact({ name, value }: { name: string; value: string }) {
+  return (
+    <div className="flex flex-col-reverse">
+      <dt className="text-xs text-ink-faint">{name}</dt>
+      <dd className="number text-[17px] font-semibold">{value}</dd>
+    </div>
+  );
+}
+
+function Evidence({ page }: { page: PackPage }) {
+  return (
+    <section aria-label="Evidence" className="mt-5">
+      <h3 className="heading">Evidence</h3>
+      <ul className="mt-1 divide-y divide-hollow">
+        {page.evidence.map((e) => (
+          <li key={e.id} className="grid grid-cols-[5.5rem_minmax(0,1fr)] gap-x-2 py-1">
+            <span className={`text-[12.5px] ${e.level === "fine" ? "text-ink-faint" : "font-semibold"}`}>
+              {LEVELS[e.level]}
+            </span>
+            <Figure
+              working={e.working.steps.length > 0 ? e.working : undefined}
+              label={e.working.title}
+              className={`text-left ${e.level === "fine" ? "text-ink-soft" : "font-medium"}`}
+            >
+              {e.sentence}
+            </Figure>
+          </li>
+        ))}
+      </ul>
+      {page.too_early.length > 0 && (
+        <p className="mt-1 text-[12.5px] text-ink-faint">Too early to say: {page.too_early.join("; ")}.</p>
+      )}
+    </section>
+  );
+}
+
+function Retire({ page }: { page: PackPage }) {
+  const queries = useQueryClient();
+  const [ticked, setTicked] = useState<string[]>([]);
+  const marked = page.evidence.some((e) => e.id === "unfit");
+  const out = async () => {
+    try {
+      tellChange(queries, await takeOut(page.line.tag, page.evidence[0]?.sentence ?? ""));
+      gearChanged(queries);
+    } catch (problem) {
+      notify(problem instanceof ApiProblem ? problem.message : "It could not be kept.", { wrong: true });
+    }
+  };
+  return (
+    <details className="mt-6 border-t pt-3" open={page.line.level === "retire"}>
+      <summary className="cursor-pointer font-semibold">Retiring it</summary>
+      <p className="mt-1">
+        <Figure working={page.drain_working} label="Resistor" className="text-left">
+          {page.drain}
+        </Figure>
+      </p>
+      {!marked && (
+        <p className="mt-2">
+          <button type="button" className="control text-[13px]" onClick={() => void out()}>
+            Take {page.line.tag} out of use
+          </button>
+          <span className="ml-3 text-[12.5px] text-ink-faint">Its history stays.</span>
+        </p>
+      )}
+      <ol className="mt-2 space-y-1">
+        {page.retire.map((s) => (
+          <li key={s.id}>
+            <label className="flex items-start gap-2">
+              <input
+                type="checkbox"
+                className="mt-1"
+                checked={ticked.includes(s.id)}
+                onChange={(e) =>
+                  setTicked(e.target.checked ? [...ticked, s.id] : ticked.filter((x) => x !== s.id))
+                }
+              />
+              <span>
+                {s.sentence}
+                {s.why && <span className="block text-[12.5px] text-ink-faint">{s.why}</span>}
+              </span>
+            </label>
+          </li>
+        ))}
+      </ol>
+    </details>
+  );
+}

@@ -1,0 +1,135 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { Link } from "@tanstack/react-router";
+import { useState } from "react";
+import { ApiProblem } from "@/api/problem";
+import type { Shelf, ShelfLine } from "@/api/types";
+import { notify } from "@/app/notices";
+import { leave, type State, unleave } from "@/stages/keep/queries";
+import { PackState } from "@/ui/PackState";
+
+const NAMES: Record<string, string> = {
+  retire: "Retire",
+  storage: "Bring to storage",
+  read: "Read the cells",
+  light: "Watch, or light duty",
+  ready: "Ready",
+  stored: "Stored and sound",
+};
+const ACTS: { state: State; name: string }[] = [
+  { state: "stored", name: "brought to storage" },
+  { state: "full", name: "charged full" },
+  { state: "spent", name: "run until spent" },
+];
+
+type Props = { shelf: Shelf; picked: string | undefined; hidden: boolean };
+
+/** Packs grouped by what to do now, due soonest first; several at once can be noted as stored. */
+export function ShelfPart({ shelf, picked, hidden }: Props) {
+  const queries = useQueryClient();
+  const [marked, setMarked] = useState<string[]>([]);
+  const fresh = () => {
+    for (const key of ["shelf", "pack-page"]) void queries.invalidateQueries({ queryKey: [key] });
+  };
+  const act = async (state: State) => {
+    try {
+      const done = await leave(marked, state);
+      setMarked([]);
+      fresh();
+      notify(done.label, { act: { name: "Undo", run: () => void unleave(done.records).then(fresh) } });
+    } catch (problem) {
+      notify(problem instanceof ApiProblem ? problem.message : "It could not be noted.", { wrong: true });
+    }
+  };
+  if (shelf.count === 0)
+    return (
+      <div className="px-6 py-6">
+        <Link to="/gear/$kind" params={{ kind: "packs" }} search={{ edit: "new" }} className="primary">
+          Add a pack
+        </Link>
+      </div>
+    );
+  return (
+    <section
+      aria-label="The shelf"
+      className={`px-4 py-4 md:px-6 lg:block lg:border-r ${hidden ? "hidden" : ""}`}
+    >
+      {marked.length > 0 && (
+        <div className="sticky top-0 z-10 -mx-2 mb-2 flex flex-wrap items-center gap-x-3 gap-y-1 border border-rule-strong bg-sheet px-3 py-2 text-[13px]">
+          <span className="font-semibold">
+            {marked.length} pack{marked.length === 1 ? "" : "s"}, now:
+          </span>
+          {ACTS.map((a) => (
+            <button key={a.state} type="button" className="control text-xs" onClick={() => void act(a.state)}>
+              {a.name}
+            </button>
+          ))}
+          <button type="button" className="action" onClick={() => setMarked([])}>
+            None
+          </button>
+        </div>
+      )}
+      {shelf.groups.map((g) => (
+        <div key={g.doing} className="mb-5">
+          <h2 className="flex items-baseline gap-2 font-semibold">
+            {NAMES[g.doing]} <span className="number text-[12px] text-ink-faint">{g.packs.length}</span>
+          </h2>
+          <ul className="mt-1 divide-y divide-hollow">
+            {g.packs.map((p) => (
+              <ShelfRow
+                key={p.tag}
+                line={p}
+                picked={picked === p.tag}
+                marked={marked.includes(p.tag)}
+                onMark={(on) => setMarked(on ? [...marked, p.tag] : marked.filter((t) => t !== p.tag))}
+              />
+            ))}
+          </ul>
+        </div>
+      ))}
+    </section>
+  );
+}
+
+type RowProps = { line: ShelfLine; picked: boolean; marked: boolean; onMark: (on: boolean) => void };
+
+function ShelfRow({ line, picked, marked, onMark }: RowProps) {
+  const late = line.in_h !== null && line.in_h < 0;
+  return (
+    <li className={`flex items-start gap-2.5 py-1.5 ${picked ? "border-l-4 border-fjord pl-2" : ""}`}>
+      {line.doing === "retire" ? (
+        <span className="w-4" />
+      ) : (
+        <input
+          type="checkbox"
+          className="mt-1 size-4"
+          aria-label={`Mark ${line.tag}`}
+          checked={marked}
+          onChange={(e) => onMark(e.target.checked)}
+        />
+      )}
+      <Link
+        from="/keep/$model"
+        search={(old) => ({ ...old, pack: line.tag })}
+        className="grid min-w-0 flex-1 grid-cols-[1.8rem_minmax(0,1fr)_auto] items-baseline gap-x-1.5"
+        aria-current={picked ? "true" : undefined}
+      >
+        <span className="number text-[13px] font-semibold">{line.tag}</span>
+        <span className="truncate font-medium">{line.name}</span>
+        <span className="text-[12px] text-ink-soft">{line.state && <PackState state={line.state} />}</span>
+        <span className="col-span-2 col-start-2 text-[12.5px] leading-[17px] text-ink-soft">
+          {line.doing !== "retire" && (
+            <span className={late ? "font-semibold text-alert" : ""}>
+              {line.in_h === null ? line.due : `${dueWords(line.in_h)} ${line.due}`}{" "}
+            </span>
+          )}
+          {line.sign && <span className={line.doing === "retire" ? "font-medium" : ""}>{line.sign}</span>}
+        </span>
+      </Link>
+    </li>
+  );
+}
+
+function dueWords(hours: number): string {
+  const amount = (h: number) => (h < 48 ? `${Math.max(1, Math.round(h))} h` : `${Math.round(h / 24)} days`);
+  return hours < 0 ? `Overdue by ${amount(-hours)}.` : `Within ${amount(hours)}.`;
+}

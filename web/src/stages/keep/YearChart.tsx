@@ -1,0 +1,149 @@
+import { useId } from "react";
+import type { Series } from "@/api/types";
+import { axisScale, tickText } from "@/charts/scale";
+import { useWidth } from "@/charts/useWidth";
+
+const PAD = { left: 40, right: 66, top: 20, bottom: 22 };
+const HEIGHT = 170;
+const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
+
+type Props = { title: string; unit: string; series: Series; firstName: string; single?: boolean };
+
+/** Values over the months, a dot a reading and a line a cell, with the value they are compared with. */
+export function YearChart({ title, unit, series, firstName, single = false }: Props) {
+  const [ref, width] = useWidth<HTMLDivElement>(420);
+  const id = useId();
+  const all = series.cells.flat();
+  if (all.length === 0) return <p className="text-ink-faint">{title}: nothing was measured yet.</p>;
+  const times = series.at.map((t) => new Date(t).getTime());
+  const values = series.first === null ? all : [...all, series.first];
+  const low = Math.min(...values);
+  const high = Math.max(...values);
+  const room = Math.max((high - low) * 0.1, high * 0.02);
+  const x = axisScale([Math.min(...times), Math.max(...times)], [PAD.left, width - PAD.right]).scale;
+  const y = axisScale([low - room, high + room], [HEIGHT - PAD.bottom, PAD.top], 34);
+  const last = series.cells.map((c, k) => ({ k: k + 1, v: c.at(-1) ?? 0 }));
+  return (
+    <div ref={ref}>
+      <svg width={width} height={HEIGHT} role="img" aria-labelledby={id} className="block">
+        <title id={id}>{words(title, unit, series, firstName, single)}</title>
+        <text x={0} y={10}>
+          {title}, {unit}
+        </text>
+        {y.ticks.map((v) => (
+          <g key={v}>
+            <line
+              x1={PAD.left}
+              x2={width - PAD.right}
+              y1={y.scale(v)}
+              y2={y.scale(v)}
+              stroke="var(--hollow)"
+            />
+            <text className="tick" x={PAD.left - 6} y={y.scale(v) + 3} textAnchor="end">
+              {tickText(v)}
+            </text>
+          </g>
+        ))}
+        {monthsOf(times, width).map((m) => (
+          <text key={m.at} className="tick" x={x(m.at)} y={HEIGHT - 6} textAnchor="middle">
+            {m.name}
+          </text>
+        ))}
+        {series.first !== null && (
+          <>
+            <line
+              x1={PAD.left}
+              x2={width - PAD.right}
+              y1={y.scale(series.first)}
+              y2={y.scale(series.first)}
+              stroke="var(--fjord)"
+              strokeDasharray="4 3"
+            />
+            <text x={PAD.left + 4} y={y.scale(series.first) - 4}>
+              {firstName}
+            </text>
+          </>
+        )}
+        {series.cells.map((c, k) => (
+          <g key={last[k]?.k}>
+            <polyline
+              points={c.map((v, i) => `${x(times[i] ?? 0).toFixed(1)},${y.scale(v).toFixed(1)}`).join(" ")}
+              fill="none"
+              stroke="var(--ink)"
+              strokeWidth={0.9}
+              opacity={0.75}
+            />
+          </g>
+        ))}
+        {!single &&
+          spread(last.map((l) => ({ ...l, at: y.scale(l.v) }))).map((l) => (
+            <text key={l.text} className="tick" x={width - PAD.right + 5} y={l.at + 3}>
+              {l.text}
+            </text>
+          ))}
+      </svg>
+      <details className="no-print text-xs text-ink-faint">
+        <summary className="cursor-pointer">As a table</summary>
+        <table className="mt-1 w-full text-right">
+          <caption className="text-left">
+            {title}, {unit}
+          </caption>
+          <thead>
+            <tr>
+              <th scope="col" className="text-left">
+                day
+              </th>
+              {last.map((l) => (
+                <th key={l.k} scope="col">
+                  {single ? unit : `cell ${l.k}`}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody className="number">
+            {series.at.map((t, i) => (
+              <tr key={t}>
+                <td className="text-left">{t.slice(0, 10)}</td>
+                {last.map((l) => (
+                  <td key={l.k}>{series.cells[l.k - 1]?.[i]?.toFixed(2)}</td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </details>
+    </div>
+  );
+}
+
+function spread(ends: { k: number; at: number }[]): { text: string; at: number }[] {
+  const out: { names: number[]; at: number }[] = [];
+  for (const end of [...ends].sort((a, b) => a.at - b.at)) {
+    const near = out.at(-1);
+    if (near && end.at - near.at < 11) near.names.push(end.k);
+    else out.push({ names: [end.k], at: end.at });
+  }
+  return out.map(({ names, at }) => ({ text: names.sort((a, b) => a - b).join(" "), at }));
+}
+
+/** The first of a month, every so many months that the names have room. */
+function monthsOf(times: number[], width: number): { at: number; name: string }[] {
+  const first = new Date(Math.min(...times));
+  const last = Math.max(...times);
+  const out = [];
+  for (let m = 1; m < 60; m += 1) {
+    const at = new Date(first.getFullYear(), first.getMonth() + m, 1).getTime();
+    if (at > last) break;
+    out.push({ at, name: MONTHS[new Date(at).getMonth()] ?? "" });
+  }
+  const every = Math.max(1, Math.ceil(out.length / (width / 60)));
+  return out.filter((_, i) => i % every === 0);
+}
+
+function words(title: string, unit: string, series: Series, firstName: string, single: boolean): string {
+  const now = series.cells.map(
+    (c, k) => `${single ? "now" : `cell ${k + 1}`} ${c.at(-1)?.toFixed(2) ?? "?"} ${unit}`,
+  );
+  const first = series.first === null ? "" : ` ${firstName} ${series.first.toFixed(2)} ${unit}.`;
+  return `${title}: ${now.join(", ")};${first}`;
+}

@@ -1,0 +1,1 @@
+export { KeepScreen } from "@/stages/keep/KeepScreen";

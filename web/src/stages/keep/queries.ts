@@ -1,0 +1,39 @@
+import { keepPreviousData, queryOptions } from "@tanstack/react-query";
+import { answered, client } from "@/api/client";
+import type { Change, PackPage, Shelf } from "@/api/types";
+
+export type State = "full" | "part" | "stored" | "spent" | "too_low";
+
+export const shelfQuery = (rules: string) =>
+  queryOptions({
+    queryKey: ["shelf", rules],
+    queryFn: ({ signal }): Promise<Shelf> =>
+      answered(client.GET("/api/keep/shelf", { params: { query: { house_rules: rules } }, signal })),
+    placeholderData: keepPreviousData,
+    refetchInterval: 60_000,
+  });
+
+export const pageQuery = (tag: string, rules: string) =>
+  queryOptions({
+    queryKey: ["pack-page", tag, rules],
+    queryFn: ({ signal }): Promise<PackPage> =>
+      answered(
+        client.GET("/api/keep/packs/{tag}", {
+          params: { path: { tag }, query: { house_rules: rules } },
+          signal,
+        }),
+      ),
+  });
+
+export function leave(packs: string[], state: State): Promise<{ records: number[]; label: string }> {
+  return answered(client.POST("/api/keep/left", { body: { packs, state } }));
+}
+
+export async function takeOut(tag: string, why: string): Promise<Change> {
+  const body = { pack: `owned:${tag}`, why: why.slice(0, 100) };
+  return (await answered(client.POST("/api/bench/retire", { body }))).change;
+}
+
+export function unleave(records: number[]): Promise<unknown> {
+  return answered(client.POST("/api/keep/left/undo", { body: { records } }));
+}
