@@ -5,10 +5,14 @@ from __future__ import annotations
 from django.db import transaction
 from django.utils import timezone
 
+from coldstack.core.errors import DomainError
 from coldstack.server.bench.models import Charge
-from coldstack.server.gear.models import OwnedPack
-from coldstack.server.logbook.assemble import packs_by_tag
-from coldstack.server.logbook.models import PackRecord
+from coldstack.server.gear.actions import save_job
+from coldstack.server.gear.models import OwnedPack, RcModel
+from coldstack.server.logbook.assemble import learned_of, packs_by_tag
+from coldstack.server.logbook.models import PackRecord, RunLog
+from coldstack.server.logbook.replies import LearnedOut, RunIn
+from coldstack.server.sizing.schemas import JobIn
 
 WORDS = {"stored": "brought to storage", "full": "full", "spent": "spent", "part": "part full", "too_low": "too low"}  # fmt: skip
 LOWEST_SOC_FOR_CAPACITY = 0.5
@@ -34,6 +38,57 @@ def leave(tags: list[str], state: str) -> tuple[list[int], str]:
 def unleave(records: list[int]) -> int:
     """Take back what was noted by hand; how many."""
     return PackRecord.objects.filter(pk__in=records, source="by hand").delete()[0]
+
+
+@transaction.atomic
+def log_run(data: RunIn) -> RunLog:
+    """Keep a run once, and that its pack is spent.
+
+    Raises
+    ------
+    DomainError
+        For a pack or a model that is not there.
+    """
+    known = RunLog.objects.filter(key=data.key).select_related("pack").first()
+    if known is not None:
+        return known
+    pack_pk = packs_by_tag([data.pack])[data.pack]
+    if not RcModel.live.filter(slug=data.model).exists():
+        raise DomainError("model", "There is no such model any more.")
+    run = RunLog.objects.create(
+        key=data.key, pack_id=pack_pk, model_slug=data.model, at=data.at, minutes=data.minutes, put_back_mah=data.put_back_mah,
+        landing_cell_v=data.landing_cell_v, note=data.note,
+    )  # fmt: skip
+    PackRecord.objects.create(pack_id=pack_pk, at=data.at, cycle=_cycles(pack_pk), state="spent", run_minutes=data.minutes, source="run")  # fmt: skip
+    return run
+
+
+@transaction.atomic
+def put_back(run_id: int, mah: float) -> RunLog:
+    """What a charge put back after a run."""
+    run = RunLog.objects.select_related("pack").get(pk=run_id)
+    run.put_back_mah = mah
+    run.save(update_fields=["put_back_mah"])
+    return run
+
+
+@transaction.atomic
+def learn(slug: str) -> LearnedOut:
+    """Put what the runs teach into the model's job; its peaks keep their height over the average.
+
+    Raises
+    ------
+    DomainError
+        While it is too early.
+    """
+    model, found = RcModel.live.select_for_update().get(slug=slug), learned_of(slug)
+    if found is None:
+        raise DomainError("model", "Too early: three runs with what was put back are needed.")
+    draw = {**model.job["draw"], "phases": None, "source": "log", "source_note": f"{found.count} runs logged", "spread": round(min(found.spread, 0.5), 3)}  # fmt: skip
+    draw["average_a"] = round(found.average_a, 2)
+    draw["peak_a"] = max(draw["peak_a"], draw["average_a"])
+    save_job(slug, JobIn(**{**model.job, "draw": draw}))
+    return LearnedOut(average_a=found.average_a, spread=found.spread, count=found.count)
 
 
 def keep_charge(charge: Charge) -> None:

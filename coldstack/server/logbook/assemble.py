@@ -11,7 +11,7 @@ from django.db.models import F, Q, Window
 from django.db.models.functions import RowNumber
 
 from coldstack.core.cells.chemistry import chemistry
-from coldstack.core.charging.cell_readings import State
+from coldstack.core.charging.cell_readings import State, check_reading, typed_cells
 from coldstack.core.errors import DomainError
 from coldstack.core.keeping.health import LEVELS, Evidence, evidence_of, health
 from coldstack.core.keeping.records import Record, resistance_at_25_c
@@ -19,11 +19,13 @@ from coldstack.core.keeping.retire import drain_resistor, retire_steps
 from coldstack.core.keeping.storage import DOING, Due, storage_due
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import HouseRules, house_rules
+from coldstack.core.running.go import Learned, go_check, learned_draw
 from coldstack.server.gear.assemble import PACK_FIGURES, pack_of
-from coldstack.server.gear.models import OwnedPack
+from coldstack.server.gear.models import OwnedPack, RcModel
 from coldstack.server.logbook import replies as r
-from coldstack.server.logbook.models import PackRecord
-from coldstack.server.sizing.assemble import working_out
+from coldstack.server.logbook.models import PackRecord, RunLog
+from coldstack.server.sizing.assemble import job_of, working_out
+from coldstack.server.sizing.schemas import JobIn
 
 FIRST_ROWS, LATEST_ROWS = 12, 12
 """Records of each end that the shelf looks at: enough for the first and latest five that can be compared."""
@@ -99,6 +101,53 @@ def page_out(tag: str, rules_id: str, now: datetime) -> r.PageOut:
     )
 
 
+def go_out(data: r.GoIn, now: datetime) -> r.GoOut:
+    """Go or no go.
+
+    Raises
+    ------
+    DomainError
+        For a pack that is not there, or cells that cannot be understood.
+    RcModel.DoesNotExist
+        For an unknown model.
+    """
+    job = job_of(JobIn(**RcModel.live.get(slug=data.model).job))
+    row = OwnedPack.live.filter(tag=data.pack).values("id", "tag", "fit", "note", *PACK_FIGURES).first()
+    if row is None:
+        raise DomainError("pack", f"There is no pack {data.pack} in the box.")
+    rows = list(
+        PackRecord.objects.filter(pack_id=row["id"]).order_by("-at", "-id")[: FIRST_ROWS + LATEST_ROWS]
+    )
+    known = _know(pack_of(row, f"owned:{data.pack}"), data.pack, rows[::-1], now)
+    found = health(known.pack, known.records)
+    reading = check_reading(known.pack.chemistry, known.pack.series, typed_cells(data.cells))
+    read = [median(c) for x in known.records if (c := resistance_at_25_c(x))][-5:]
+    g = go_check(job, known.pack, reading, level=found.level, temperature_c=data.temperature_c, resistance_mohm=median(read) if read else None, capacity_share=found.capacity_share)  # fmt: skip
+    return r.GoOut(
+        verdict=g.verdict, reasons=[r.GoReasonOut(**asdict(x)) for x in g.reasons], timer_s=g.timer_s, minutes=g.minutes, minutes_low=g.minutes_low,
+        minutes_high=g.minutes_high, budget_mah=g.budget_mah, alarm_cell_v=g.alarm_cell_v, alarm_v=g.alarm_cell_v * known.pack.series, working=working_out(g.working),
+    )  # fmt: skip
+
+
+def runs_out(slug: str) -> r.RunsOut:
+    """A model's runs; raises RcModel.DoesNotExist for an unknown one."""
+    model = RcModel.live.get(slug=slug)
+    rows = list(RunLog.objects.filter(model_slug=slug).select_related("pack")[:50])
+    found = learned_of(slug)
+    return r.RunsOut(runs=[run_out(x) for x in rows], learned=r.LearnedOut(**asdict(found)) if found else None, now_a=model.job["draw"]["average_a"])  # fmt: skip
+
+
+def learned_of(slug: str) -> Learned | None:
+    """What all runs of a model teach of its average draw."""
+    rows = RunLog.objects.filter(model_slug=slug, put_back_mah__isnull=False).values_list("minutes", "put_back_mah")  # fmt: skip
+    return learned_draw([(minutes, mah) for minutes, mah in rows if mah])
+
+
+def run_out(row: RunLog) -> r.RunOut:
+    """A logged run."""
+    return r.RunOut(id=row.pk, pack=row.pack.tag, at=row.at, minutes=row.minutes, put_back_mah=row.put_back_mah, landing_cell_v=row.landing_cell_v, note=row.note)  # fmt: skip
+
+
 def _known(now: datetime) -> Iterable[Known]:
     packs = list(OwnedPack.live.values("id", "tag", "fit", "note", *PACK_FIGURES))
     numbered = PackRecord.objects.annotate(
@@ -119,11 +168,11 @@ def _know(pack: Pack, tag: str, rows: list[PackRecord], now: datetime) -> Known:
     for row in reversed(
         rows
     ):  # noted again and again, a state holds since it was first noted, or since the charge that made it
-        if left is not None and (row.source == "charge" or row.state):
+        if left is not None and (row.source in ("charge", "run") or row.state):
             if row.state != left.state:
                 break
             since = row.at
-            if row.source == "charge":
+            if row.source in ("charge", "run"):
                 break
     return Known(pack, tag, records, left.state if left else None, since)  # type: ignore[arg-type]
 

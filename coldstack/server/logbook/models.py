@@ -5,6 +5,25 @@ from __future__ import annotations
 from django.db import models
 
 
+class RunLog(models.Model):
+    """One run of a pack in a model. ``key`` is made by the page that logged it, so that a run sent twice is kept once."""
+
+    key = models.CharField(max_length=40, unique=True)
+    pack = models.ForeignKey("gear.OwnedPack", on_delete=models.CASCADE, related_name="runs")
+    model_slug = models.CharField(max_length=60, db_index=True)
+    at = models.DateTimeField()
+    minutes = models.FloatField()
+    put_back_mah = models.FloatField(null=True)
+    landing_cell_v = models.FloatField(null=True)
+    note = models.CharField(max_length=200, blank=True)
+
+    class Meta:
+        ordering = ("-at", "-id")
+
+    def __str__(self) -> str:
+        return f"{self.pack_id} in {self.model_slug}, {self.minutes:g} min"
+
+
 class PackRecord(models.Model):
     """One charge, check or change of state, as `core.keeping.Record` knows it; null where it was not measured.
 

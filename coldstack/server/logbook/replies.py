@@ -5,11 +5,12 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated
 
-from pydantic import BaseModel, Field
+from pydantic import AwareDatetime, BaseModel, Field
 
 from coldstack.core.charging.cell_readings import State
 from coldstack.core.keeping.health import Level
 from coldstack.core.keeping.storage import Doing
+from coldstack.core.running.go import Verdict
 from coldstack.server.sizing.replies import WorkingOut
 from coldstack.server.sizing.schemas import In
 
@@ -89,6 +90,85 @@ class PageOut(BaseModel):
     drain: str
     drain_working: WorkingOut
     retire: list[RetireStepOut]
+
+
+class GoIn(In):
+    """A pack with its cells as typed, in a model today."""
+
+    model: Annotated[str, Field(max_length=60)]
+    pack: Annotated[str, Field(max_length=12)]
+    cells: Annotated[str, Field(max_length=200)]
+    temperature_c: Annotated[float, Field(ge=-40, le=120)] | None = None
+
+
+class GoReasonOut(BaseModel):
+    """One thing that speaks against it."""
+
+    id: str
+    verdict: Verdict
+    sentence: str
+
+
+class GoOut(BaseModel):
+    """Go or no go, and what to set."""
+
+    verdict: Verdict
+    reasons: list[GoReasonOut]
+    timer_s: int
+    minutes: float
+    minutes_low: float
+    minutes_high: float
+    budget_mah: float
+    alarm_cell_v: float
+    alarm_v: float
+    working: WorkingOut
+
+
+class RunIn(In):
+    """A run to be logged; ``key`` makes it safe to send twice. ``at`` is when it ended."""
+
+    key: Annotated[str, Field(min_length=8, max_length=40)]
+    model: Annotated[str, Field(max_length=60)]
+    pack: Annotated[str, Field(max_length=12)]
+    at: AwareDatetime
+    minutes: Annotated[float, Field(gt=0, le=600)]
+    put_back_mah: Annotated[float, Field(gt=0, le=200_000)] | None = None
+    landing_cell_v: Annotated[float, Field(ge=0.5, le=4.5)] | None = None
+    note: Annotated[str, Field(max_length=200)] = ""
+
+
+class RunOut(BaseModel):
+    """A logged run."""
+
+    id: int
+    pack: str
+    at: datetime
+    minutes: float
+    put_back_mah: float | None
+    landing_cell_v: float | None
+    note: str
+
+
+class LearnedOut(BaseModel):
+    """A model's average draw from its runs. [A]"""
+
+    average_a: float
+    spread: float
+    count: int
+
+
+class RunsOut(BaseModel):
+    """A model's runs, newest first, and what they teach."""
+
+    runs: list[RunOut]
+    learned: LearnedOut | None
+    now_a: float
+
+
+class PutBackIn(In):
+    """What a charge put back after a run."""
+
+    put_back_mah: Annotated[float, Field(gt=0, le=200_000)]
 
 
 class LeftIn(In):

@@ -10,7 +10,7 @@ from coldstack.server.api.access import FromOurPage
 from coldstack.server.api.errors import Problem
 from coldstack.server.logbook import actions
 from coldstack.server.logbook import replies as r
-from coldstack.server.logbook.assemble import page_out, shelf_out
+from coldstack.server.logbook.assemble import go_out, page_out, run_out, runs_out, shelf_out
 
 router = Router(tags=["keeping"])
 WRITTEN = frozenset({400, 403, 422})
@@ -26,6 +26,38 @@ def shelf(request: HttpRequest, house_rules: str = "steady") -> r.ShelfOut:
 def page(request: HttpRequest, tag: str, house_rules: str = "steady") -> r.PageOut:
     """Health with its evidence, resistance and capacity over time, how to retire it."""
     return page_out(tag, house_rules, timezone.now())
+
+
+@router.post(
+    "/run/go", response={200: r.GoOut, 400: Problem, 404: Problem, 422: Problem}, summary="Go or no go"
+)
+def go(request: HttpRequest, data: r.GoIn) -> r.GoOut:
+    """This pack, as it reads, in this model today; timer, mAh and alarm."""
+    return go_out(data, timezone.now())
+
+
+@router.get("/runs", response={200: r.RunsOut, 404: Problem}, summary="A model’s runs")
+def runs(request: HttpRequest, model: str) -> r.RunsOut:
+    """Newest first, at most fifty, with the average draw they teach."""
+    return runs_out(model)
+
+
+@router.post("/runs", response={200: r.RunOut, WRITTEN: Problem}, auth=FromOurPage(), summary="Log a run")
+def log_run(request: HttpRequest, data: r.RunIn) -> r.RunOut:
+    """Kept once, however often it is sent."""
+    return run_out(actions.log_run(data))
+
+
+@router.post("/runs/{run_id}/put-back", response={200: r.RunOut, frozenset({400, 403, 404, 422}): Problem}, auth=FromOurPage(), summary="What a charge put back")  # fmt: skip
+def put_back(request: HttpRequest, run_id: int, data: r.PutBackIn) -> r.RunOut:
+    """Completes a run that was logged before it was charged."""
+    return run_out(actions.put_back(run_id, data.put_back_mah))
+
+
+@router.post("/runs/learn", response={200: r.LearnedOut, frozenset({400, 403, 404, 422}): Problem}, auth=FromOurPage(), summary="Take the draw from the log")  # fmt: skip
+def learn(request: HttpRequest, model: str) -> r.LearnedOut:
+    """The model’s job then has the average and its spread from its runs, and says so."""
+    return actions.learn(model)
 
 
 @router.post("/keep/left", response={200: r.LeftOut, WRITTEN: Problem}, auth=FromOurPage(), summary="These packs were left in a state")  # fmt: skip

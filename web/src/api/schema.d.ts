@@ -1188,6 +1188,90 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/run/go": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Go or no go
+         * @description This pack, as it reads, in this model today; timer, mAh and alarm.
+         */
+        post: operations["coldstack_server_logbook_routes_go"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * A model’s runs
+         * @description Newest first, at most fifty, with the average draw they teach.
+         */
+        get: operations["coldstack_server_logbook_routes_runs"];
+        put?: never;
+        /**
+         * Log a run
+         * @description Kept once, however often it is sent.
+         */
+        post: operations["coldstack_server_logbook_routes_log_run"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/learn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take the draw from the log
+         * @description The model’s job then has the average and its spread from its runs, and says so.
+         */
+        post: operations["coldstack_server_logbook_routes_learn"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{run_id}/put-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * What a charge put back
+         * @description Completes a run that was logged before it was charged.
+         */
+        post: operations["coldstack_server_logbook_routes_put_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sizing/details": {
         parameters: {
             query?: never;
@@ -2475,6 +2559,63 @@ export interface components {
             weakest: boolean;
         };
         /**
+         * GoIn
+         * @description A pack with its cells as typed, in a model today.
+         */
+        GoIn: {
+            /** Cells */
+            cells: string;
+            /** Model */
+            model: string;
+            /** Pack */
+            pack: string;
+            /** Temperature C */
+            temperature_c?: number | null;
+        };
+        /**
+         * GoOut
+         * @description Go or no go, and what to set.
+         */
+        GoOut: {
+            /** Alarm Cell V */
+            alarm_cell_v: number;
+            /** Alarm V */
+            alarm_v: number;
+            /** Budget Mah */
+            budget_mah: number;
+            /** Minutes */
+            minutes: number;
+            /** Minutes High */
+            minutes_high: number;
+            /** Minutes Low */
+            minutes_low: number;
+            /** Reasons */
+            reasons: components["schemas"]["GoReasonOut"][];
+            /** Timer S */
+            timer_s: number;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "go" | "careful" | "no_go";
+            working: components["schemas"]["WorkingOut"];
+        };
+        /**
+         * GoReasonOut
+         * @description One thing that speaks against it.
+         */
+        GoReasonOut: {
+            /** Id */
+            id: string;
+            /** Sentence */
+            sentence: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "go" | "careful" | "no_go";
+        };
+        /**
          * GridHead
          * @description A column of the grid.
          */
@@ -2786,6 +2927,18 @@ export interface components {
             series: number;
             /** Tag */
             tag: string;
+        };
+        /**
+         * LearnedOut
+         * @description A model's average draw from its runs. [A]
+         */
+        LearnedOut: {
+            /** Average A */
+            average_a: number;
+            /** Count */
+            count: number;
+            /** Spread */
+            spread: number;
         };
         /**
          * LeftIn
@@ -3622,6 +3775,14 @@ export interface components {
             total: number;
         };
         /**
+         * PutBackIn
+         * @description What a charge put back after a run.
+         */
+        PutBackIn: {
+            /** Put Back Mah */
+            put_back_mah: number;
+        };
+        /**
          * ReadOut
          * @description What the checker read.
          */
@@ -3757,6 +3918,57 @@ export interface components {
             series: number;
         };
         /**
+         * RunIn
+         * @description A run to be logged; ``key`` makes it safe to send twice. ``at`` is when it ended.
+         */
+        RunIn: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Key */
+            key: string;
+            /** Landing Cell V */
+            landing_cell_v?: number | null;
+            /** Minutes */
+            minutes: number;
+            /** Model */
+            model: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /** Pack */
+            pack: string;
+            /** Put Back Mah */
+            put_back_mah?: number | null;
+        };
+        /**
+         * RunOut
+         * @description A logged run.
+         */
+        RunOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Id */
+            id: number;
+            /** Landing Cell V */
+            landing_cell_v: number | null;
+            /** Minutes */
+            minutes: number;
+            /** Note */
+            note: string;
+            /** Pack */
+            pack: string;
+            /** Put Back Mah */
+            put_back_mah: number | null;
+        };
+        /**
          * RunningOut
          * @description A charge to watch: what it was set to, what was measured and is expected, alarms, the next look.
          */
@@ -3808,6 +4020,17 @@ export interface components {
             trace: components["schemas"]["SamplesOut"];
             /** Unplug */
             unplug: components["schemas"]["StepLineOut"][];
+        };
+        /**
+         * RunsOut
+         * @description A model's runs, newest first, and what they teach.
+         */
+        RunsOut: {
+            learned: components["schemas"]["LearnedOut"] | null;
+            /** Now A */
+            now_a: number;
+            /** Runs */
+            runs: components["schemas"]["RunOut"][];
         };
         /**
          * SamplesOut
@@ -7671,6 +7894,259 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ModelOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_logbook_routes_go: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GoIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GoOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_logbook_routes_runs: {
+        parameters: {
+            query: {
+                model: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_logbook_routes_log_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RunIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_logbook_routes_learn: {
+        parameters: {
+            query: {
+                model: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LearnedOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_logbook_routes_put_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PutBackIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunOut"];
                 };
             };
             /** @description Bad Request */

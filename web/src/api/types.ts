@@ -60,3 +60,6 @@ export type Shelf = Schemas["ShelfOut"];
 export type ShelfLine = Schemas["LineOut"];
 export type PackPage = Schemas["PageOut"];
 export type Series = Schemas["SeriesOut"];
+export type Go = Schemas["GoOut"];
+export type RunAsk = Schemas["RunIn"];
+export type Runs = Schemas["RunsOut"];

@@ -61,6 +61,12 @@ export const chargeRoute = createRoute({
   component: lazyRouteComponent(() => import("@/stages/charge"), "ChargeScreen"),
 });
 
+export const runRoute = createRoute({
+  getParentRoute: () => rootRoute,
+  path: "/run/$model",
+  component: lazyRouteComponent(() => import("@/stages/run"), "RunScreen"),
+});
+
 /** Keep: the pack whose page is open, by its tag, and the house rules for what is due. */
 const keepSearch = z.object({ pack: id, rules: words });
 
@@ -87,7 +93,15 @@ const homeRoute = createRoute({
 });
 
 export const router = createRouter({
-  routeTree: rootRoute.addChildren([homeRoute, sizeRoute, matchRoute, chargeRoute, keepRoute, gearRoute]),
+  routeTree: rootRoute.addChildren([
+    homeRoute,
+    sizeRoute,
+    matchRoute,
+    chargeRoute,
+    runRoute,
+    keepRoute,
+    gearRoute,
+  ]),
 });
 
 declare module "@tanstack/react-router" {

@@ -3,6 +3,7 @@ export const STAGES = [
   { name: "Size", key: "1", to: "/size/$model" },
   { name: "Match", key: "2", to: "/match/$model" },
   { name: "Charge", key: "3", to: "/charge/$model" },
+  { name: "Run", key: "4", to: "/run/$model" },
   { name: "Keep", key: "5", to: "/keep/$model" },
 ] as const;
 
@@ -11,7 +12,7 @@ type Search = { pick?: string | undefined; pack?: string | undefined };
 /** The pack that is looked at goes along from stage to stage. */
 export function carried(to: (typeof STAGES)[number]["to"], search: Search): Search {
   const pack = search.pick ?? search.pack;
-  if (!pack || to === "/charge/$model") return {};
+  if (!pack || to === "/charge/$model" || to === "/run/$model") return {};
   if (to === "/keep/$model") return pack.startsWith("owned:") ? { pack: pack.slice("owned:".length) } : {};
   if (!pack.includes(":"))
     return to === "/size/$model" ? { pick: `owned:${pack}` } : { pack: `owned:${pack}` };

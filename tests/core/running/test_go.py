@@ -1,0 +1,97 @@
+"""Go or no go, what to set, and what runs teach."""
+
+from django.test import SimpleTestCase
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from coldstack.core.charging.cell_readings import pack_reading
+from coldstack.core.rules.house_rules import for_chemistry, house_rules
+from coldstack.core.running.go import go_check, learned_draw
+from tests.core.sizing.jobs import job, pack
+
+FULL = (4.19, 4.19, 4.19, 4.19)
+
+
+def checked(cells=FULL, of=None, model=None, **how):
+    of = of or pack()
+    return go_check(model or job(), of, pack_reading(of.chemistry, cells), **how)
+
+
+def ids(go):
+    return {r.id: r.verdict for r in go.reasons}
+
+
+class Verdicts(SimpleTestCase):
+    def test_a_full_sound_pack(self):
+        """Go, without a word."""
+        found = checked()
+        self.assertEqual((found.verdict, found.reasons), ("go", ()))
+        self.assertTrue(found.minutes_low <= found.minutes <= found.minutes_high)
+
+    def test_what_stops_it(self):
+        """Differing cells, spent, damaged, over full, to be retired, frozen, too many volts for the model."""
+        for found, reason in (
+            (checked((4.19, 4.19, 4.19, 4.13)), "spread"),
+            (checked((3.62,) * 4), "spent"),
+            (checked((2.9, 3.9, 3.9, 3.9)), "damaged"),
+            (checked((4.3,) * 4), "over_full"),
+            (checked(level="retire"), "retired"),
+            (checked(temperature_c=-3.0), "cold"),
+            (checked(model=job(electronics={"max_v": 12.6})), "fit"),
+        ):
+            with self.subTest(reason):
+                self.assertEqual((found.verdict, ids(found)[reason]), ("no_go", "no_go"))
+                self.assertEqual(found.reasons[0].verdict, "no_go")
+
+    def test_what_is_to_be_known(self):
+        """A little spread, half full, cold, to be watched, light duty: with care."""
+        for found, reason in ((checked((4.19, 4.19, 4.19, 4.155)), "spread"), (checked((3.95,) * 4), "part"), (checked(temperature_c=5.0), "cold"), (checked(level="watch"), "watch"), (checked(level="light"), "light")):  # fmt: skip
+            with self.subTest(reason):
+                self.assertEqual((found.verdict, ids(found)[reason]), ("careful", "careful"))
+
+    def test_a_plug_that_would_carry_too_much(self):
+        """XT30 at 40 A peak."""
+        self.assertEqual(ids(checked(of=pack(plug="xt30")))["overload"], "no_go")
+
+
+class ToSet(SimpleTestCase):
+    def test_mah_by_hand(self):
+        """From full (4.20 V) to 20 %: 80 % of 4000 mAh."""
+        self.assertAlmostEqual(checked((4.2,) * 4).budget_mah, 3200, delta=1)
+        self.assertAlmostEqual(checked((4.2,) * 4, capacity_share=0.85).budget_mah, 0.85 * 3200, delta=1)
+
+    def test_half_the_charge_half_the_minutes(self):
+        """In proportion to what is above the landing point."""
+        rules = for_chemistry(house_rules("steady"), "lipo")
+        full, part = checked((4.2,) * 4), checked((3.95,) * 4)
+        share = (pack_reading("lipo", (3.95,) * 4).lowest_soc - rules.landing_soc) / (rules.start_soc - rules.landing_soc)  # fmt: skip
+        self.assertAlmostEqual(part.minutes / full.minutes, share, places=6)
+
+    def test_timer_rings_before_landing(self):
+        """The low end of the range, down to ten seconds."""
+        found = checked()
+        self.assertEqual(found.timer_s % 10, 0)
+        self.assertLessEqual(found.timer_s, found.minutes_low * 60)
+        self.assertEqual(found.working.title, "Timer")
+
+    @settings(max_examples=12)
+    @given(st.floats(3.7, 4.2), st.floats(0.6, 1.0))
+    def test_a_tired_pack_never_flies_longer(self, cell_v, share):
+        """Less capacity gives fewer minutes and fewer mAh, from every charge."""
+        good, tired = checked((cell_v,) * 4), checked((cell_v,) * 4, capacity_share=share)
+        self.assertLessEqual(tired.minutes, good.minutes + 1e-6)
+        self.assertLessEqual(tired.budget_mah, good.budget_mah + 1e-6)
+
+
+class Learning(SimpleTestCase):
+    def test_by_hand(self):
+        """10 min with 2000 mAh and 5 min with 1000, 10 with 2200: 5200 mAh in 25 min are 12.5 A."""
+        found = learned_draw([(10, 2000), (5, 1000), (10, 2200)])
+        self.assertAlmostEqual(found.average_a, 5.2 / (25 / 60))
+        self.assertEqual(found.count, 3)
+        self.assertGreaterEqual(found.spread, 0.05)
+
+    def test_too_early(self):
+        """Two runs, or runs without what was put back."""
+        self.assertIsNone(learned_draw([(10, 2000), (5, 1000)]))
+        self.assertIsNone(learned_draw([(10, 0)] * 5))

@@ -1,0 +1,119 @@
+"""In the field, on a phone: pack, cells, go or no go, timer, log; and without a line to the server."""
+
+import re
+
+from coldstack.server.gear.models import RcModel
+from coldstack.server.logbook.models import RunLog
+from tests.screens.case import ScreenCase
+
+
+class RunPhone(ScreenCase):
+    width, height, touch = 390, 844, True
+
+    def setUp(self):
+        super().setUp()
+        self.page.clock.install(time="2026-11-25T14:00:00")
+
+    def choose(self, tag="04", cells="4.19 4.18 4.19 4.19"):
+        self.open("/run/ptarmigan")
+        self.page.get_by_role("button", name=re.compile(f"^{tag}")).click()
+        self.page.get_by_label(f"Cells of {tag}, in volts").fill(cells)
+        self.page.get_by_role("region", name="Go or no go").wait_for()
+
+    def log_minutes(self, minutes):
+        form = self.page.get_by_role("region", name="Log the run")
+        form.get_by_label("Minutes").fill(minutes)
+        form.get_by_role("button", name="Log it").click()
+
+    def test_three_taps_to_go(self):
+        """Pack, cells, and there it stands: go, timer, mAh, alarm; the timer's working opens."""
+        self.choose()
+        found = self.page.get_by_role("region", name="Go or no go")
+        found.get_by_text("Go", exact=True).wait_for()
+        self.assertRegex(found.inner_text(), r"1[23]:\d0")
+        found.get_by_role("button", name="Timer: show working").click()
+        self.page.get_by_role("dialog").get_by_text("Landing point").wait_for()
+        self.page.keyboard.press("Escape")
+        self.assert_no_sideways_scroll()
+        self.assert_accessible()
+
+    def test_no_go_says_why(self):
+        """A spread of 0.06 V, a spent pack."""
+        self.choose(cells="4.19 4.18 4.19 4.13")
+        self.page.get_by_text("No go", exact=True).wait_for()
+        self.page.get_by_text("Its cells differ by 0.060 V").wait_for()
+        self.page.get_by_label("Cells of 04, in volts").fill("3.6 3.6 3.6 3.6")
+        self.page.get_by_text("hardly anything above the landing point").wait_for()
+
+    def test_timer_to_log(self):
+        """Started, run out with a word to land, stopped: the minutes stand in the log; logged in one tap more."""
+        self.choose()
+        self.page.get_by_role("button", name="Start the timer").click()
+        self.page.clock.run_for(60_000)
+        self.assertRegex(self.page.get_by_role("timer").inner_text(), r"1[12]:\d\d")
+        self.page.clock.run_for(14 * 60_000)
+        self.page.get_by_text("Land now.").wait_for()
+        self.page.get_by_role("button", name="Landed").click()
+        self.assertEqual(self.page.get_by_label("Minutes").input_value(), "15")
+        self.page.get_by_role("button", name="Log it").click()
+        self.page.get_by_role("region", name="Runs").get_by_text("15.0 min").wait_for()
+        self.assertEqual(RunLog.objects.get().minutes, 15)
+
+    def test_three_runs_without_a_line(self):
+        """The page was loaded before the signal went: three runs wait, survive a look elsewhere, and arrive once each."""
+        self.choose()
+        self.context.set_offline(True)
+        for minutes in ("9", "9.5", "10"):
+            self.log_minutes(minutes)
+        self.page.get_by_text("3 runs wait here to be sent").wait_for()
+        self.page.clock.run_for(12_000)
+        self.assertEqual(RunLog.objects.count(), 0)
+        self.context.set_offline(False)
+        self.page.clock.run_for(12_000)
+        self.page.get_by_text("here to be sent").wait_for(state="hidden")
+        self.assertEqual(sorted(RunLog.objects.values_list("minutes", flat=True)), [9.0, 9.5, 10.0])
+        self.problems = [p for p in self.problems if "ERR_INTERNET_DISCONNECTED" not in p]
+        self.assert_clean()
+
+    def test_kept_over_a_reload(self):
+        """Logged without a line, the page closed and opened again with one: sent then, once."""
+        self.choose()
+        self.page.route("**/api/runs", lambda route: route.abort())
+        self.log_minutes("8")
+        self.page.get_by_text("1 run waits here").wait_for()
+        self.page.unroute("**/api/runs")
+        self.page.reload()
+        self.page.get_by_role("region", name="Runs").get_by_text("8.0 min").wait_for()
+        self.assertEqual(RunLog.objects.count(), 1)
+
+    def test_the_log_teaches_size(self):
+        """Three runs with what was put back: an average with its scatter, taken into Size, which says so."""
+        self.choose()
+        form = self.page.get_by_role("region", name="Log the run")
+        for minutes, mah in (("10", "2300"), ("11", "2500"), ("9", "2150")):
+            form.get_by_label("Put back, mAh").fill(mah)
+            self.log_minutes(minutes)
+            self.page.get_by_role("region", name="Runs").get_by_text(f"{int(mah) // 10 * 10} mAh put back").or_(self.page.get_by_text(f"{mah} mAh put back")).first.wait_for()  # fmt: skip
+        self.page.get_by_text("From 3 runs it draws").wait_for()
+        self.page.get_by_role("button", name="Take it from the log").click()
+        self.page.get_by_text("Size now takes the draw from the log").wait_for()
+        self.assertEqual(RcModel.live.get(slug="ptarmigan").job["draw"]["source"], "log")
+
+    def test_what_is_no_number(self):
+        """Said, and what was typed stays."""
+        self.choose()
+        self.log_minutes("ten")
+        self.page.get_by_text("How many minutes did it run?").wait_for()
+        self.assertEqual(self.page.get_by_label("Minutes").input_value(), "ten")
+
+
+class RunNight(ScreenCase):
+    scheme = "dark"
+
+    def test_night(self):
+        """Axe clean in the dark, at a desk."""
+        self.open("/run/stoat")
+        self.page.get_by_role("button", name=re.compile("^15")).click()
+        self.page.get_by_label("Cells of 15, in volts").fill("4.18 4.18")
+        self.page.get_by_role("region", name="Go or no go").wait_for()
+        self.assert_accessible()

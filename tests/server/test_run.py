@@ -1,0 +1,99 @@
+"""Go or no go over the API, runs kept once, and the draw they teach."""
+
+import uuid
+
+from coldstack.server.gear.models import OwnedPack, RcModel
+from coldstack.server.logbook.models import PackRecord, RunLog
+from tests.server.case import DemoCase
+
+
+class RunCase(DemoCase):
+    def go(self, pack="04", cells="4.19 4.18 4.19 4.19", model="ptarmigan", **more):
+        return self.post("/api/run/go", {"model": model, "pack": pack, "cells": cells, **more})
+
+    def log(self, minutes=10.0, mah=None, key=None, pack="04", **more):
+        body = {"key": key or str(uuid.uuid4()), "model": "ptarmigan", "pack": pack, "at": "2026-11-25T12:00:00Z", "minutes": minutes, "put_back_mah": mah, **more}  # fmt: skip
+        return self.post("/api/runs", body)
+
+
+class Go(RunCase):
+    def test_go(self):
+        """A full pack: timer, mAh, alarm for four cells."""
+        found = self.go().json()
+        self.assertEqual(found["verdict"], "go")
+        self.assertAlmostEqual(found["alarm_v"], 4 * 3.4)
+        self.assertTrue(600 < found["timer_s"] < 60 * found["minutes"])
+
+    def test_the_clubs_lazy_and_swollen_packs(self):
+        """No go, whatever their cells read today."""
+        self.assertEqual(self.go("03").json()["verdict"], "no_go")
+        self.assertEqual(self.go("08", "4.19 4.19 4.19", model="grebe").json()["verdict"], "no_go")
+
+    def test_an_ageing_pack_has_less(self):
+        """18 with its capacity of today: less mAh than its label's share."""
+        found = self.go("18", "4.19 4.19 4.19 4.19 4.19 4.19", model="fieldfare").json()
+        self.assertLess(found["budget_mah"], 0.9 * 0.8 * 8000)
+
+    def test_house_rules_follow(self):
+        """Field day lands later than Long life: more minutes, more mAh."""
+        budgets = []
+        for rules in ("long_life", "field_day"):
+            row = RcModel.live.get(slug="ptarmigan")
+            row.job = {**row.job, "house_rules": rules}
+            row.save()
+            budgets.append(self.go().json()["budget_mah"])
+        self.assertLess(budgets[0], budgets[1])
+
+    def test_bad_input(self):
+        """Unknown pack or model, cells that are none, too few of them."""
+        self.assert_problem(self.go("99"), 422, "pack", "no pack 99")
+        self.assert_problem(self.go(model="zeppelin"), 404)
+        self.assert_problem(self.go(cells="full"), 422, "cell_v", "“full”")
+        self.assert_problem(self.go(cells="4.19"), 422, "cell_v", "4 cells in series; 1 reading was")
+
+
+class Runs(RunCase):
+    def test_kept_once_however_often_it_is_sent(self):
+        """The same key three times: one run, one record, the pack spent."""
+        key = str(uuid.uuid4())
+        replies = {self.log(key=key).json()["id"] for _ in range(3)}
+        self.assertEqual((len(replies), RunLog.objects.count()), (1, 1))
+        record = PackRecord.objects.filter(pack__tag="04").order_by("-id").first()
+        self.assertEqual((record.state, record.run_minutes, PackRecord.objects.filter(source="run").count()), ("spent", 10.0, 1))  # fmt: skip
+
+    def test_ten_runs_teach_the_draw(self):
+        """Average and range from the log; Size then says where it comes from; the peak stays."""
+        for n in range(10):
+            self.log(10 + n % 3, 2000 + 60 * n)
+        found = self.client.get("/api/runs?model=ptarmigan").json()
+        minutes, mah = sum(10 + n % 3 for n in range(10)), sum(2000 + 60 * n for n in range(10))
+        self.assertAlmostEqual(found["learned"]["average_a"], mah / 1000 / (minutes / 60))
+        before = RcModel.live.get(slug="ptarmigan").job["draw"]
+        self.assertEqual(self.post("/api/runs/learn?model=ptarmigan", {}).status_code, 200)
+        draw = RcModel.live.get(slug="ptarmigan").job["draw"]
+        self.assertEqual((draw["source"], draw["source_note"], draw["peak_a"]), ("log", "10 runs logged", before["peak_a"]))  # fmt: skip
+        self.assertAlmostEqual(draw["average_a"], found["learned"]["average_a"], places=1)
+        self.assertNotEqual(draw["average_a"], before["average_a"])
+
+    def test_put_back_later(self):
+        """A run is logged in the field and completed after the charge."""
+        run = self.log().json()["id"]
+        self.assertEqual(self.post(f"/api/runs/{run}/put-back", {"put_back_mah": 2345}).json()["put_back_mah"], 2345)  # fmt: skip
+        self.assert_problem(self.post("/api/runs/9999/put-back", {"put_back_mah": 1}), 404)
+
+    def test_too_early_and_bad_input(self):
+        """Two runs teach nothing; no minutes, an unknown pack or model are refused."""
+        self.log(10, 2000)
+        self.log(10, 2000)
+        self.assert_problem(self.post("/api/runs/learn?model=ptarmigan", {}), 422, "model", "Too early")
+        self.assert_problem(self.log(0), 422, "minutes")
+        self.assert_problem(self.log(pack="99"), 422, "packs", "no pack 99")
+        self.assert_problem(self.log(model="zeppelin"), 422, "model", "no such model")
+        self.assert_problem(self.log(at="2026-11-25T12:00:00"), 422, "at")
+
+    def test_a_removed_packs_runs_stay(self):
+        """Its log is not lost."""
+        self.log(10, 2000)
+        pack = OwnedPack.live.get(tag="04")
+        self.client.delete(f"/api/gear/packs/{pack.pk}")
+        self.assertEqual(len(self.client.get("/api/runs?model=ptarmigan").json()["runs"]), 1)

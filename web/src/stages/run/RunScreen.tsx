@@ -1,0 +1,190 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useParams } from "@tanstack/react-router";
+import { useCallback, useEffect, useState } from "react";
+import { ApiProblem } from "@/api/problem";
+import type { Go, Shelf } from "@/api/types";
+import { rememberModel } from "@/app/lastModel";
+import { modelQuery } from "@/app/queries";
+import { usePreferences } from "@/format/preferences";
+import { worded } from "@/format/quantity";
+import { LogRun } from "@/stages/run/LogRun";
+import { boxQuery, goQuery } from "@/stages/run/queries";
+import { send } from "@/stages/run/queue";
+import { RunsPart } from "@/stages/run/RunsPart";
+import { RunTimer } from "@/stages/run/RunTimer";
+import { Figure } from "@/ui/Figure";
+import { PackState } from "@/ui/PackState";
+
+const WORDS = { go: "Go", careful: "Go, with care", no_go: "No go" } as const;
+
+/** In the field: pack, cells, go or no go, timer, log. Works on when the signal has gone. */
+export function RunScreen() {
+  const { model } = useParams({ from: "/run/$model" });
+  const queries = useQueryClient();
+  const { data: job } = useQuery(modelQuery(model));
+  const { data: shelf } = useQuery(boxQuery);
+  const [pack, setPack] = useState<string | undefined>();
+  const [cells, setCells] = useState("");
+  const [warmth, setWarmth] = useState("");
+  const [minutes, setMinutes] = useState<number | undefined>();
+  const temperature = /^-?\d+([.,]\d+)?$/.test(warmth.trim())
+    ? Number(warmth.trim().replace(",", "."))
+    : null;
+  const asked = Boolean(pack && cells.trim());
+  const go = useQuery({ ...goQuery(model, pack ?? "", cells.trim(), temperature), enabled: asked });
+  const fresh = useCallback(() => {
+    for (const key of ["runs", "shelf", "pack-page"]) void queries.invalidateQueries({ queryKey: [key] });
+  }, [queries]);
+  useEffect(() => {
+    rememberModel(model);
+    document.title = "Run · Cold Stack";
+    void send(fresh);
+    const online = () => void send(fresh);
+    window.addEventListener("online", online);
+    return () => window.removeEventListener("online", online);
+  }, [model, fresh]);
+  return (
+    <main className="mx-auto w-full max-w-xl flex-1 px-4 py-4 md:px-6">
+      <h1 className="sr-only">Run {job?.name}</h1>
+      <Packs shelf={shelf} picked={pack} onPick={(tag) => setPack(tag === pack ? undefined : tag)} />
+      {pack && (
+        <>
+          <div className="mt-4 flex items-end gap-3">
+            <div className="grid flex-1">
+              <label htmlFor="run-cells" className="text-xs text-ink-faint">
+                Cells of {pack}, in volts
+              </label>
+              <input
+                id="run-cells"
+                inputMode="text"
+                autoComplete="off"
+                placeholder="4.19 4.18 4.19 4.19"
+                className="number w-full min-w-0 border-b border-rule-strong bg-transparent py-1.5 text-[17px] outline-none placeholder:text-ink-faint/60 focus:border-fjord"
+                value={cells}
+                aria-invalid={go.error ? true : undefined}
+                aria-describedby={go.error ? "run-cells-wrong" : undefined}
+                onChange={(e) => setCells(e.target.value)}
+              />
+            </div>
+            <div className="grid w-16">
+              <label htmlFor="run-warmth" className="text-xs text-ink-faint">
+                Pack, °C
+              </label>
+              <input
+                id="run-warmth"
+                inputMode="decimal"
+                autoComplete="off"
+                placeholder="–"
+                className="number w-full min-w-0 border-b border-rule-strong bg-transparent py-1.5 text-right text-[17px] outline-none focus:border-fjord"
+                value={warmth}
+                onChange={(e) => setWarmth(e.target.value)}
+              />
+            </div>
+          </div>
+          {asked && go.error && (
+            <p id="run-cells-wrong" role="alert" className="mt-1 text-[13px] text-alert">
+              {go.error instanceof ApiProblem && go.error.status === 0
+                ? "No line to the server: go by your own reading. The timer and the log work all the same."
+                : go.error.message}
+            </p>
+          )}
+          {asked && go.data && <Verdict go={go.data} />}
+          <RunTimer seconds={go.data?.timer_s} onStop={setMinutes} />
+          <LogRun model={model} pack={pack} minutes={minutes} onLogged={fresh} />
+        </>
+      )}
+      <RunsPart model={model} onChanged={fresh} />
+    </main>
+  );
+}
+
+type PacksProps = { shelf: Shelf | undefined; picked: string | undefined; onPick: (tag: string) => void };
+const READINESS = { full: 0, part: 1, stored: 2, spent: 3, too_low: 4 } as const;
+
+function Packs({ shelf, picked, onPick }: PacksProps) {
+  const all = (shelf?.groups ?? []).flatMap((g) => g.packs).filter((p) => p.doing !== "retire");
+  const sorted = [...all].sort(
+    (a, b) =>
+      (a.state ? READINESS[a.state] : 5) - (b.state ? READINESS[b.state] : 5) || a.tag.localeCompare(b.tag),
+  );
+  const shown = picked ? sorted.filter((p) => p.tag === picked) : sorted;
+  if (shelf && all.length === 0) return <p className="text-ink-soft">There is no pack to run.</p>;
+  return (
+    <section aria-label="Which pack">
+      <h2 className="heading">{picked ? "Pack" : "Which pack?"}</h2>
+      <ul className="mt-1 grid gap-1.5 sm:grid-cols-2">
+        {shown.map((p) => (
+          <li key={p.tag}>
+            <button
+              type="button"
+              aria-pressed={p.tag === picked}
+              className={`flex min-h-11 w-full items-center gap-2.5 border px-3 text-left ${p.tag === picked ? "border-fjord bg-sheet" : "border-rule bg-sheet"}`}
+              onClick={() => onPick(p.tag)}
+            >
+              <span className="number text-[15px] font-semibold">{p.tag}</span>
+              <span className="min-w-0 flex-1 truncate">{p.name}</span>
+              <span className="text-[12px] text-ink-soft">{p.state && <PackState state={p.state} />}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+      {picked && (
+        <button type="button" className="action mt-1 text-[13px]" onClick={() => onPick(picked)}>
+          Another pack
+        </button>
+      )}
+    </section>
+  );
+}
+
+function Verdict({ go }: { go: Go }) {
+  const p = usePreferences();
+  return (
+    <section aria-label="Go or no go" className="mt-4" aria-live="polite">
+      <p
+        className={`border-l-8 py-1 pl-3 text-[30px] font-bold leading-9 ${go.verdict === "no_go" ? "border-alert text-alert" : go.verdict === "careful" ? "border-ink" : "border-fjord"}`}
+      >
+        {WORDS[go.verdict]}
+      </p>
+      <ul className="mt-2 space-y-1">
+        {go.reasons.map((r) => (
+          <li key={r.id + r.sentence} className={r.verdict === "no_go" ? "font-semibold" : "text-ink-soft"}>
+            {r.sentence}
+          </li>
+        ))}
+      </ul>
+      {go.verdict !== "no_go" && (
+        <dl className="mt-3 grid grid-cols-3 gap-3">
+          <Fact name="timer">
+            <Figure working={go.working} label="Timer">
+              {clock(go.timer_s)}
+            </Figure>
+          </Fact>
+          <Fact name="use at most">{worded("charge", go.budget_mah, p)}</Fact>
+          <Fact name={`alarm, ${go.alarm_cell_v.toFixed(2)} V a cell`}>
+            {worded("voltage", go.alarm_v, p)}
+          </Fact>
+        </dl>
+      )}
+      {go.verdict !== "no_go" && (
+        <p className="mt-1 text-[13px] text-ink-soft">
+          Lands after about {worded("minutes", go.minutes, p)} ({go.minutes_low.toFixed(1)} to{" "}
+          {go.minutes_high.toFixed(1)}).
+        </p>
+      )}
+    </section>
+  );
+}
+
+function Fact({ name, children }: { name: string; children: React.ReactNode }) {
+  return (
+    <div className="flex flex-col-reverse">
+      <dt className="text-xs text-ink-faint">{name}</dt>
+      <dd className="number text-[22px] font-semibold leading-7">{children}</dd>
+    </div>
+  );
+}
+
+function clock(seconds: number): string {
+  return `${Math.floor(seconds / 60)}:${String(Math.floor(seconds % 60)).padStart(2, "0")}`;
+}

@@ -1,0 +1,93 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { Link } from "@tanstack/react-router";
+import { ApiProblem } from "@/api/problem";
+import { notify } from "@/app/notices";
+import { usePreferences } from "@/format/preferences";
+import { worded } from "@/format/quantity";
+import { learn, putBack, runsQuery } from "@/stages/run/queries";
+
+/** The model's runs, and the average draw they teach, offered to Size. */
+export function RunsPart({ model, onChanged }: { model: string; onChanged: () => void }) {
+  const { data } = useQuery(runsQuery(model));
+  const queries = useQueryClient();
+  const p = usePreferences();
+  if (!data || data.runs.length === 0) return null;
+  const take = async () => {
+    try {
+      await learn(model);
+      for (const key of ["model", "plan", "details"]) await queries.invalidateQueries({ queryKey: [key] });
+      onChanged();
+      notify("Size now takes the draw from the log.");
+    } catch (problem) {
+      notify(problem instanceof ApiProblem ? problem.message : "It could not be kept.", { wrong: true });
+    }
+  };
+  const complete = async (id: number, text: string) => {
+    const mah = Number(text.trim());
+    if (!(mah > 0)) return;
+    try {
+      await putBack(id, mah);
+      onChanged();
+    } catch (problem) {
+      notify(problem instanceof ApiProblem ? problem.message : "It could not be kept.", { wrong: true });
+    }
+  };
+  const { learned } = data;
+  return (
+    <section aria-label="Runs" className="mt-6 border-t pt-3">
+      <h2 className="heading">Runs</h2>
+      {learned ? (
+        <p className="mt-1">
+          From {learned.count} runs it draws{" "}
+          <span className="number font-semibold">{worded("current", learned.average_a, p)}</span> on average,
+          ± {Math.round(learned.spread * 100)}%;{" "}
+          <Link to="/size/$model" params={{ model }} className="action">
+            Size
+          </Link>{" "}
+          reckons with {worded("current", data.now_a, p)}.{" "}
+          <button type="button" className="action" onClick={() => void take()}>
+            Take it from the log
+          </button>
+        </p>
+      ) : (
+        <p className="mt-1 text-[13px] text-ink-soft">
+          Three runs with what was put back, and the log teaches Size what this model draws.
+        </p>
+      )}
+      <ul className="mt-2 divide-y divide-hollow text-[13.5px]">
+        {data.runs.slice(0, 12).map((r) => (
+          <li key={r.id} className="flex flex-wrap items-baseline gap-x-3 py-1.5">
+            <span className="number font-semibold">{r.pack}</span>
+            <span className="text-ink-faint">
+              {new Date(r.at).toLocaleString("en-GB", {
+                day: "numeric",
+                month: "short",
+                hour: "2-digit",
+                minute: "2-digit",
+              })}
+            </span>
+            <span className="number">{worded("minutes", r.minutes, p)}</span>
+            {r.put_back_mah === null ? (
+              <label className="text-ink-faint">
+                put back{" "}
+                <input
+                  inputMode="decimal"
+                  aria-label={`Put back after ${r.pack}, mAh`}
+                  className="number w-16 border-b border-rule-strong bg-transparent text-right text-ink outline-none focus:border-fjord"
+                  onBlur={(e) => void complete(r.id, e.target.value)}
+                  onKeyDown={(e) => e.key === "Enter" && void complete(r.id, e.currentTarget.value)}
+                />{" "}
+                mAh
+              </label>
+            ) : (
+              <span className="number text-ink-soft">{worded("charge", r.put_back_mah, p)} put back</span>
+            )}
+            {r.landing_cell_v !== null && (
+              <span className="text-ink-faint">landed at {r.landing_cell_v.toFixed(2)} V a cell</span>
+            )}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

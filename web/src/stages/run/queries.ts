@@ -1,0 +1,37 @@
+import { queryOptions } from "@tanstack/react-query";
+import { answered, client } from "@/api/client";
+import type { Go, Runs, Shelf } from "@/api/types";
+
+export const boxQuery = queryOptions({
+  queryKey: ["shelf", "steady"],
+  queryFn: ({ signal }): Promise<Shelf> =>
+    answered(client.GET("/api/keep/shelf", { params: { query: { house_rules: "steady" } }, signal })),
+});
+
+export const goQuery = (model: string, pack: string, cells: string, temperature_c: number | null) =>
+  queryOptions({
+    queryKey: ["go", model, pack, cells, temperature_c],
+    queryFn: ({ signal }): Promise<Go> =>
+      answered(client.POST("/api/run/go", { body: { model, pack, cells, temperature_c }, signal })),
+    retry: false,
+  });
+
+export const runsQuery = (model: string) =>
+  queryOptions({
+    queryKey: ["runs", model],
+    queryFn: ({ signal }): Promise<Runs> =>
+      answered(client.GET("/api/runs", { params: { query: { model } }, signal })),
+  });
+
+export function putBack(run: number, mah: number): Promise<unknown> {
+  return answered(
+    client.POST("/api/runs/{run_id}/put-back", {
+      params: { path: { run_id: run } },
+      body: { put_back_mah: mah },
+    }),
+  );
+}
+
+export function learn(model: string): Promise<unknown> {
+  return answered(client.POST("/api/runs/learn", { params: { query: { model } } }));
+}
