@@ -23,6 +23,8 @@ django.setup()
 from django.core.management import call_command  # noqa: E402
 
 from bench.charging import charging_lines  # noqa: E402
+from bench.fleet import fleet_lines  # noqa: E402
+from bench.keeping import keeping_lines  # noqa: E402
 from bench.matching import matching_lines  # noqa: E402
 from bench.stepping import stepping_lines  # noqa: E402
 from coldstack.core.sizing.plan import Fineness, gather, plan  # noqa: E402
@@ -83,7 +85,7 @@ def main() -> None:
             f"{len(made.evaluation.candidates):>12} {core:>10.1f} {api:>10.1f} {p95:>10.1f} {server.last_bytes / 1000:>7.0f}"
         )
     print(f"peak memory of the server: {server.stop():.0f} MB")
-    for line in (*matching_lines(), *charging_lines()):
+    for line in (*matching_lines(), *charging_lines(), *keeping_lines(), *fleet_lines()):
         print(line)
     for line in stepping_lines():
         print(line)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import re
 import shutil
 import subprocess
 import sys
@@ -69,6 +70,7 @@ def import_file(page: Page) -> None:
 def steps(page: Page) -> None:
     """What to set, with the first steps ticked."""
     page.get_by_role("button", name="Steps for 01 + 02").click()
+    page.get_by_role("button", name="Start charging").wait_for()
     for box in page.get_by_role("dialog").get_by_role("checkbox").all()[:3]:
         box.check()
 
@@ -83,6 +85,7 @@ def cells(page: Page) -> None:
 def watch(page: Page) -> None:
     """A charge under way in which the pack warms: a warning."""
     page.get_by_role("button", name="Steps for 05").click()
+    page.get_by_role("button", name="Start charging").wait_for()
     for box in page.get_by_role("dialog").get_by_role("checkbox").all():
         box.check()
     page.get_by_role("button", name="Start charging").click()
@@ -92,6 +95,13 @@ def watch(page: Page) -> None:
     card.get_by_role("button", name="I looked: cool and flat").click()
     card.get_by_label("Try").select_option("warm")
     page.get_by_text("Go and touch it").wait_for()
+
+
+def go(page: Page) -> None:
+    """A full pack for the sailplane: go, with what to set."""
+    page.get_by_role("button", name=re.compile("^04")).click()
+    page.get_by_label("Cells of 04, in volts").fill("4.19 4.18 4.19 4.19")
+    page.get_by_role("region", name="Go or no go").wait_for()
 
 
 VIEWS = {
@@ -109,6 +119,8 @@ VIEWS = {
     "charge-steps": ("/charge/ptarmigan", DESK, "light", steps),
     "charge-cells": ("/charge/ptarmigan", DESK, "dark", cells),
     "charge-watch": ("/charge/ptarmigan", DESK, "light", watch),
+    "run-phone": ("/run/ptarmigan", PHONE, "light", go),
+    "keep": ("/keep/ptarmigan?pack=18", DESK, "light", None),
     "gear-label": ("/gear/packs?edit=new", DESK, "light", label),
     "gear-import": ("/gear/packs?files=true", DESK, "light", import_file),
 }
@@ -131,7 +143,8 @@ def main() -> None:
                         continue
                     context = browser.new_context(base_url=address, viewport=size, color_scheme=scheme)
                     page = context.new_page()
-                    page.clock.install(time="2026-11-25T14:00:00")
+                    if "charge" in path:
+                        page.clock.install(time="2026-11-25T14:00:00")
                     page.goto(path)
                     settled(page)
                     if act:

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import asdict, dataclass
 from datetime import datetime, timedelta
 from statistics import median
+from typing import Any
 
-from django.db.models import F, Q, Window
-from django.db.models.functions import RowNumber
+from django.db.models import OuterRef, Q, Subquery
 
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.charging.cell_readings import State, check_reading, typed_cells
@@ -27,7 +27,7 @@ from coldstack.server.logbook.models import PackRecord, RunLog
 from coldstack.server.sizing.assemble import job_of, working_out
 from coldstack.server.sizing.schemas import JobIn
 
-FIRST_ROWS, LATEST_ROWS = 12, 12
+FIRST_ROWS, LATEST_ROWS, PACKS_A_QUERY = 8, 8, 100
 """Records of each end that the shelf looks at: enough for the first and latest five that can be compared."""
 _FIELDS = ("cycle", "temperature_c", "soc", "cell_mohm", "rest_cell_v", "capacity_ah", "balance_min", "run_minutes")  # fmt: skip
 
@@ -44,7 +44,7 @@ class Known:
 
 
 def shelf_out(rules_id: str, now: datetime) -> r.ShelfOut:
-    """Every pack by what to do now, due soonest first; two queries however many packs and records."""
+    """Every pack by what to do now, due soonest first; two queries for every hundred packs, however many records."""
     rules = house_rules(rules_id)
     lines = [_line(k, rules, now) for k in _known(now)]
     groups = []
@@ -149,19 +149,26 @@ def run_out(row: RunLog) -> r.RunOut:
 
 
 def _known(now: datetime) -> Iterable[Known]:
-    packs = list(OwnedPack.live.values("id", "tag", "fit", "note", *PACK_FIGURES))
-    numbered = PackRecord.objects.annotate(
-        first=Window(RowNumber(), partition_by=F("pack_id"), order_by=("at", "id")),
-        latest=Window(RowNumber(), partition_by=F("pack_id"), order_by=("-at", "-id")),
-    ).filter(Q(first__lte=FIRST_ROWS) | Q(latest__lte=LATEST_ROWS))
-    by_pack: dict[int, list[PackRecord]] = {}
-    for row in numbered.order_by("pack_id", "at", "id"):
-        by_pack.setdefault(row.pack_id, []).append(row)
+    """Every pack with the first and the latest few of its records: where those end is looked up in the index, pack by pack, in one query."""
+    of_pack = PackRecord.objects.filter(pack_id=OuterRef("pk"))
+    bounds = {
+        "first_to": Subquery(of_pack.order_by("at").values("at")[FIRST_ROWS - 1 : FIRST_ROWS]),
+        "latest_from": Subquery(of_pack.order_by("-at").values("at")[LATEST_ROWS - 1 : LATEST_ROWS]),
+    }
+    packs = list(OwnedPack.live.annotate(**bounds).values("id", "tag", "fit", "note", *bounds, *PACK_FIGURES))
+    by_pack: dict[int, list[Any]] = {}
+    for start in range(0, len(packs), PACKS_A_QUERY):
+        wanted = Q()
+        for p in packs[start : start + PACKS_A_QUERY]:
+            ends = Q() if p["first_to"] is None else Q(at__lte=p["first_to"]) | Q(at__gte=p["latest_from"])
+            wanted |= Q(pack_id=p["id"]) & ends
+        for row in PackRecord.objects.filter(wanted).order_by("pack_id", "at", "id").values_list("pack_id", "at", "state", "source", *_FIELDS, named=True):  # fmt: skip
+            by_pack.setdefault(row.pack_id, []).append(row)
     for p in packs:
         yield _know(pack_of(p, f"owned:{p['tag']}"), p["tag"], by_pack.get(p["id"], []), now)
 
 
-def _know(pack: Pack, tag: str, rows: list[PackRecord], now: datetime) -> Known:
+def _know(pack: Pack, tag: str, rows: Sequence[Any], now: datetime) -> Known:
     records = [_record(x, now) for x in rows]
     left = next((x for x in reversed(rows) if x.state), None)
     since = None
@@ -174,10 +181,10 @@ def _know(pack: Pack, tag: str, rows: list[PackRecord], now: datetime) -> Known:
             since = row.at
             if row.source in ("charge", "run"):
                 break
-    return Known(pack, tag, records, left.state if left else None, since)  # type: ignore[arg-type]
+    return Known(pack, tag, records, left.state if left else None, since)
 
 
-def _record(row: PackRecord, now: datetime) -> Record:
+def _record(row: Any, now: datetime) -> Record:
     data = {name: getattr(row, name) for name in _FIELDS}
     for name in ("cell_mohm", "rest_cell_v"):
         data[name] = tuple(data[name]) if data[name] else None
