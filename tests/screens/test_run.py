@@ -106,6 +106,19 @@ class RunPhone(ScreenCase):
         self.page.get_by_text("How many minutes did it run?").wait_for()
         self.assertEqual(self.page.get_by_label("Minutes").input_value(), "ten")
 
+    def test_the_day(self):
+        """Four packs and one 50 W port: when none is ready, and a press shows what would do."""
+        self.choose()
+        day = self.page.get_by_role("region", name="The day")
+        day.get_by_label("Minutes of a run", exact=True).fill("9")
+        day.get_by_text("4 packs and 1 port: none is ready after 48 min").wait_for()
+        day.get_by_role("button", name="See it").click()
+        day.get_by_text("never a wait").wait_for()
+        day.get_by_label("Field supply", exact=True).fill("100")
+        day.get_by_text("The supply is empty then").wait_for()
+        self.assert_no_sideways_scroll()
+        self.assert_accessible()
+
 
 class RunNight(ScreenCase):
     scheme = "dark"

@@ -97,3 +97,36 @@ class Runs(RunCase):
         pack = OwnedPack.live.get(tag="04")
         self.client.delete(f"/api/gear/packs/{pack.pk}")
         self.assertEqual(len(self.client.get("/api/runs?model=ptarmigan").json()["runs"]), 1)
+
+
+class TheDay(RunCase):
+    def day(self, **changes):
+        return self.post("/api/run/day", {"model": "ptarmigan", "pack": "04", "run_min": 9, **changes})
+
+    def test_four_packs_and_one_small_port(self):
+        """At 9 min with one 50 W port: none is ready after 48 min; how many packs and ports would do, and the Wh."""
+        found = self.day(packs=4, ports=1, port_w=50).json()
+        self.assertEqual(found["first_wait_min"], 48)
+        self.assertIn("none is ready after 48 min", found["headline"])
+        self.assertIsNone(found["fewest_ports"])
+        self.assertTrue(found["both_packs"] > 4 and found["both_ports"] > 1)
+        self.assertGreater(found["both_wh"], found["used_wh"])
+        enough = self.day(packs=found["both_packs"], ports=found["both_ports"]).json()
+        self.assertIsNone(enough["first_wait_min"])
+
+    def test_a_field_supply_runs_out(self):
+        """100 Wh in the box: one charge, the others stay spent."""
+        found = self.day(supply_wh=100).json()
+        self.assertLessEqual(found["used_wh"], 100)
+        self.assertGreater(found["uncharged"], 0)
+
+    def test_run_time_from_the_model(self):
+        """Left empty, it is what the model does with this pack."""
+        self.assertTrue(10 < self.day(run_min=None).json()["run_min"] < 20)
+
+    def test_bad_input(self):
+        """No port watts, no such pack or model, a day without hours."""
+        self.assert_problem(self.day(port_w=0), 422, "port_w")
+        self.assert_problem(self.day(pack="99"), 422, "pack")
+        self.assert_problem(self.day(model="zeppelin"), 404)
+        self.assert_problem(self.day(hours=0), 422, "hours")

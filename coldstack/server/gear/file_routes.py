@@ -12,6 +12,7 @@ from coldstack.server.api.access import FromOurPage
 from coldstack.server.api.errors import Problem
 from coldstack.server.gear import progress as waiting
 from coldstack.server.gear import schemas as s
+from coldstack.server.gear.backup import backup_bytes
 from coldstack.server.gear.exports import csv_text, json_schema, json_text
 from coldstack.server.gear.file_reading import CSV_KINDS, read_file
 from coldstack.server.gear.imports import SHOWN_PROBLEMS, Plan, plan_import, store
@@ -37,6 +38,12 @@ def export_csv(request: HttpRequest, kind: str) -> HttpResponse:
             "kind", f"CSV is written for {', '.join(CSV_KINDS)}; everything else goes out as JSON."
         )
     return _file(csv_text(KINDS[kind]), "text/csv; charset=utf-8", f"cold-stack-{kind}.csv")
+
+
+@router.get("/files/backup.sqlite3", summary="The whole database as one file")
+def backup(request: HttpRequest) -> HttpResponse:
+    """One moment of it, also while it is written to. `manage.py restore` puts it into an empty place."""
+    return _file(backup_bytes(), "application/vnd.sqlite3", f"cold-stack-{timezone.now():%Y-%m-%d}.sqlite3")
 
 
 @router.get("/files/gear.schema.json", summary="JSON Schema of the format")
@@ -108,7 +115,7 @@ def _out(plan: Plan, change: Change | None = None) -> s.ImportOut:
     )  # fmt: skip
 
 
-def _file(text: str, kind: str, name: str) -> HttpResponse:
+def _file(text: str | bytes, kind: str, name: str) -> HttpResponse:
     reply = HttpResponse(text, content_type=kind)
     reply["Content-Disposition"] = f'attachment; filename="{name}"'
     return reply

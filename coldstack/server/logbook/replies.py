@@ -8,6 +8,7 @@ from typing import Annotated
 from pydantic import AwareDatetime, BaseModel, Field
 
 from coldstack.core.charging.cell_readings import State
+from coldstack.core.day.rotation import Stage
 from coldstack.core.keeping.health import Level
 from coldstack.core.keeping.storage import Doing
 from coldstack.core.running.go import Verdict
@@ -122,6 +123,53 @@ class GoOut(BaseModel):
     alarm_cell_v: float
     alarm_v: float
     working: WorkingOut
+
+
+class DayIn(In):
+    """A day with so many packs like this one, in this model."""
+
+    model: Annotated[str, Field(max_length=60)]
+    pack: Annotated[str, Field(max_length=12)]
+    packs: Annotated[int, Field(ge=1, le=60)] = 4
+    ports: Annotated[int, Field(ge=1, le=16)] = 1
+    port_w: float = 50
+    run_min: float | None = None
+    hours: float = 5
+    swap_min: float = 3
+    cool_min: float = 20
+    supply_wh: Annotated[float, Field(gt=0, le=100_000)] | None = None
+
+
+class DaySpanOut(BaseModel):
+    """A pack in one stage, minutes from the start."""
+
+    pack: int
+    stage: Stage
+    start_min: float
+    end_min: float
+
+
+class DayOut(BaseModel):
+    """The day as it goes, and what would keep it going."""
+
+    headline: str
+    spans: list[DaySpanOut]
+    runs: int
+    minutes_an_hour: float
+    first_wait_min: float | None
+    waited_min: float
+    used_wh: float
+    uncharged: int
+    run_min: float
+    charge_min: float
+    charge_a: float
+    charge_limit: str
+    charge_wh: float
+    fewest_packs: int | None
+    fewest_ports: int | None
+    both_packs: int | None
+    both_ports: int | None
+    both_wh: float | None
 
 
 class RunIn(In):

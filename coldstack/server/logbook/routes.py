@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
 from ninja import Router
 
@@ -11,6 +11,8 @@ from coldstack.server.api.errors import Problem
 from coldstack.server.logbook import actions
 from coldstack.server.logbook import replies as r
 from coldstack.server.logbook.assemble import go_out, page_out, run_out, runs_out, shelf_out
+from coldstack.server.logbook.calendar import due_calendar
+from coldstack.server.logbook.day import day_out
 
 router = Router(tags=["keeping"])
 WRITTEN = frozenset({400, 403, 422})
@@ -20,6 +22,16 @@ WRITTEN = frozenset({400, 403, 422})
 def shelf(request: HttpRequest, house_rules: str = "steady") -> r.ShelfOut:
     """Every pack with its state, what is due and its worst sign."""
     return shelf_out(house_rules, timezone.now())
+
+
+@router.get("/keep/due.ics", response={200: None, 422: Problem}, summary="What is due, as a calendar file")
+def due(request: HttpRequest, house_rules: str = "steady") -> HttpResponse:
+    """For any calendar program; read again, its events change and none is added twice."""
+    reply = HttpResponse(
+        due_calendar(house_rules, timezone.now()), content_type="text/calendar; charset=utf-8"
+    )
+    reply["Content-Disposition"] = 'attachment; filename="cold-stack-due.ics"'
+    return reply
 
 
 @router.get("/keep/packs/{tag}", response={200: r.PageOut, 404: Problem, 422: Problem}, summary="All of one pack")  # fmt: skip
@@ -34,6 +46,14 @@ def page(request: HttpRequest, tag: str, house_rules: str = "steady") -> r.PageO
 def go(request: HttpRequest, data: r.GoIn) -> r.GoOut:
     """This pack, as it reads, in this model today; timer, mAh and alarm."""
     return go_out(data, timezone.now())
+
+
+@router.post(
+    "/run/day", response={200: r.DayOut, 400: Problem, 404: Problem, 422: Problem}, summary="The day"
+)
+def day(request: HttpRequest, data: r.DayIn) -> r.DayOut:
+    """So many packs in turn: when none is ready, and how many packs and ports would keep it going."""
+    return day_out(data)
 
 
 @router.get("/runs", response={200: r.RunsOut, 404: Problem}, summary="A model’s runs")

@@ -312,6 +312,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/files/backup.sqlite3": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The whole database as one file
+         * @description One moment of it, also while it is written to. `manage.py restore` puts it into an empty place.
+         */
+        get: operations["coldstack_server_gear_file_routes_backup"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/files/gear.json": {
         parameters: {
             query?: never;
@@ -988,6 +1008,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/keep/due.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What is due, as a calendar file
+         * @description For any calendar program; read again, its events change and none is added twice.
+         */
+        get: operations["coldstack_server_logbook_routes_due"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/keep/left": {
         parameters: {
             query?: never;
@@ -1182,6 +1222,26 @@ export interface paths {
          */
         put: operations["coldstack_server_gear_routes_keep_job"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/run/day": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * The day
+         * @description So many packs in turn: when none is ready, and how many packs and ports would keep it going.
+         */
+        post: operations["coldstack_server_logbook_routes_day"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2188,6 +2248,109 @@ export interface components {
             /** Full V */
             full_v: number;
             plain: components["schemas"]["CurveOut"];
+        };
+        /**
+         * DayIn
+         * @description A day with so many packs like this one, in this model.
+         */
+        DayIn: {
+            /**
+             * Cool Min
+             * @default 20
+             */
+            cool_min?: number;
+            /**
+             * Hours
+             * @default 5
+             */
+            hours?: number;
+            /** Model */
+            model: string;
+            /** Pack */
+            pack: string;
+            /**
+             * Packs
+             * @default 4
+             */
+            packs?: number;
+            /**
+             * Port W
+             * @default 50
+             */
+            port_w?: number;
+            /**
+             * Ports
+             * @default 1
+             */
+            ports?: number;
+            /** Run Min */
+            run_min?: number | null;
+            /** Supply Wh */
+            supply_wh?: number | null;
+            /**
+             * Swap Min
+             * @default 3
+             */
+            swap_min?: number;
+        };
+        /**
+         * DayOut
+         * @description The day as it goes, and what would keep it going.
+         */
+        DayOut: {
+            /** Both Packs */
+            both_packs: number | null;
+            /** Both Ports */
+            both_ports: number | null;
+            /** Both Wh */
+            both_wh: number | null;
+            /** Charge A */
+            charge_a: number;
+            /** Charge Limit */
+            charge_limit: string;
+            /** Charge Min */
+            charge_min: number;
+            /** Charge Wh */
+            charge_wh: number;
+            /** Fewest Packs */
+            fewest_packs: number | null;
+            /** Fewest Ports */
+            fewest_ports: number | null;
+            /** First Wait Min */
+            first_wait_min: number | null;
+            /** Headline */
+            headline: string;
+            /** Minutes An Hour */
+            minutes_an_hour: number;
+            /** Run Min */
+            run_min: number;
+            /** Runs */
+            runs: number;
+            /** Spans */
+            spans: components["schemas"]["DaySpanOut"][];
+            /** Uncharged */
+            uncharged: number;
+            /** Used Wh */
+            used_wh: number;
+            /** Waited Min */
+            waited_min: number;
+        };
+        /**
+         * DaySpanOut
+         * @description A pack in one stage, minutes from the start.
+         */
+        DaySpanOut: {
+            /** End Min */
+            end_min: number;
+            /** Pack */
+            pack: number;
+            /**
+             * Stage
+             * @enum {string}
+             */
+            stage: "run" | "cool" | "wait" | "charge" | "ready";
+            /** Start Min */
+            start_min: number;
         };
         /**
          * DetailOut
@@ -5355,6 +5518,24 @@ export interface operations {
             };
         };
     };
+    coldstack_server_gear_file_routes_backup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     coldstack_server_gear_file_routes_export_json: {
         parameters: {
             query?: never;
@@ -7520,6 +7701,35 @@ export interface operations {
             };
         };
     };
+    coldstack_server_logbook_routes_due: {
+        parameters: {
+            query?: {
+                house_rules?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     coldstack_server_logbook_routes_left: {
         parameters: {
             query?: never;
@@ -7907,6 +8117,57 @@ export interface operations {
             };
             /** @description Forbidden */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_logbook_routes_day: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DayIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -63,3 +63,4 @@ export type Series = Schemas["SeriesOut"];
 export type Go = Schemas["GoOut"];
 export type RunAsk = Schemas["RunIn"];
 export type Runs = Schemas["RunsOut"];
+export type Day = Schemas["DayOut"];

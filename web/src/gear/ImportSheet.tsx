@@ -106,6 +106,9 @@ export function ImportSheet({ kind, onClose }: Props) {
                 {GEAR[k].many} as CSV
               </a>
             ))}
+            <a className="action" href="/api/files/backup.sqlite3" download>
+              Backup: everything, the log too
+            </a>
             <a className="action" href="/api/files/gear.schema.json">
               JSON Schema of the format
             </a>

@@ -23,7 +23,10 @@ export function KeepScreen() {
       <h1 className="sr-only">Keep</h1>
       <div className="print-hidden flex flex-wrap items-baseline gap-x-5 gap-y-1 border-b px-4 py-3 md:px-6">
         <p className="text-[17px] font-semibold">{shelf ? headline(shelf) : "Looking at the shelf…"}</p>
-        <label className="ml-auto flex items-baseline gap-2 text-[13px]">
+        <a className="action ml-auto text-[13px]" href={`/api/keep/due.ics?house_rules=${rules}`} download>
+          What is due as a calendar file
+        </a>
+        <label className="flex items-baseline gap-2 text-[13px]">
           <span className="text-xs text-ink-faint">House rules</span>
           <select
             className="cursor-pointer border-b border-rule-strong bg-transparent py-0.5 font-medium [&>option]:bg-sheet"

@@ -7,6 +7,7 @@ import { rememberModel } from "@/app/lastModel";
 import { modelQuery } from "@/app/queries";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
+import { DayPart } from "@/stages/run/DayPart";
 import { LogRun } from "@/stages/run/LogRun";
 import { boxQuery, goQuery } from "@/stages/run/queries";
 import { send } from "@/stages/run/queue";
@@ -93,6 +94,7 @@ export function RunScreen() {
           <LogRun model={model} pack={pack} minutes={minutes} onLogged={fresh} />
         </>
       )}
+      {pack && <DayPart model={model} pack={pack} />}
       <RunsPart model={model} onChanged={fresh} />
     </main>
   );

@@ -1,0 +1,59 @@
+"""Backup: the whole database as one file, consistent while the program is in use; and back from it into an empty place."""
+
+from __future__ import annotations
+
+import sqlite3
+import tempfile
+from pathlib import Path
+
+from django.conf import settings
+from django.db import connection
+
+from coldstack.core.errors import DomainError
+
+
+def backup_bytes() -> bytes:
+    """A copy by SQLite's own backup: one moment of the database, whatever is being written."""
+    connection.ensure_connection()
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "copy.sqlite3"
+        copy = sqlite3.connect(path)
+        try:
+            connection.connection.backup(copy)
+            # one file, without a log beside it
+            copy.execute("PRAGMA journal_mode=DELETE")
+        finally:
+            copy.close()
+        return path.read_bytes()
+
+
+def restore(source: Path, database: Path | None = None) -> None:
+    """Put a backup into an empty place.
+
+    Raises
+    ------
+    DomainError
+        If there is a database already, or the file is no whole backup of this program.
+    """
+    target = database or Path(str(settings.DATABASES["default"]["NAME"]))
+    if target.exists() and target.stat().st_size > 0:
+        raise DomainError("file", f"There is a database at {target} already. Move it away first; nothing was changed.")  # fmt: skip
+    _check(source)
+    target.parent.mkdir(parents=True, exist_ok=True)
+    beside = target.with_suffix(".restoring")
+    beside.write_bytes(source.read_bytes())
+    beside.replace(target)
+
+
+def _check(source: Path) -> None:
+    try:
+        link = sqlite3.connect(f"file:{source}?mode=ro", uri=True)
+        try:
+            whole = link.execute("PRAGMA integrity_check").fetchone()[0] == "ok"
+            ours = link.execute("SELECT count(*) FROM sqlite_master WHERE name = 'gear_ownedpack'").fetchone()[0]  # fmt: skip
+        finally:
+            link.close()
+    except sqlite3.Error:
+        whole, ours = False, 0
+    if not (whole and ours):
+        raise DomainError("file", f"{source.name} is no whole backup of Cold Stack.")

@@ -1,0 +1,222 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { answered, client } from "@/api/client";
+import { ApiProblem } from "@/api/problem";
+import type { Day } from "@/api/types";
+import { useWidth } from "@/charts/useWidth";
+import { usePreferences } from "@/format/preferences";
+import { worded } from "@/format/quantity";
+import { NumberField } from "@/ui/NumberField";
+
+type Props = { model: string; pack: string };
+const ROW = 16;
+
+/** The day: packs like this one in turn, when none is ready, and what would keep them going. */
+export function DayPart({ model, pack }: Props) {
+  const [ask, setAsk] = useState({
+    packs: 4,
+    ports: 1,
+    port_w: 50,
+    run_min: null as number | null,
+    hours: 5,
+    supply_wh: null as number | null,
+  });
+  const { data, error } = useQuery({
+    queryKey: ["day", model, pack, ask],
+    queryFn: ({ signal }): Promise<Day> =>
+      answered(
+        client.POST("/api/run/day", { body: { model, pack, swap_min: 3, cool_min: 20, ...ask }, signal }),
+      ),
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
+  const p = usePreferences();
+  const problems = error instanceof ApiProblem ? error.fields : new Map<string, string>();
+  const set = (next: Partial<typeof ask>) => setAsk({ ...ask, ...next });
+  return (
+    <section aria-label="The day" className="mt-6 border-t pt-3">
+      <h2 className="heading">The day, with packs like {pack}</h2>
+      <p className="mt-1 text-[16px] font-semibold leading-5" aria-live="polite">
+        {data?.headline ?? (error ? error.message : "Working it out…")}
+      </p>
+      <div className="mt-2 grid gap-x-8 sm:grid-cols-2">
+        <NumberField
+          label="Packs"
+          kind="count"
+          value={ask.packs}
+          step={1}
+          problem={problems.get("packs")}
+          onChange={(v) => v !== null && set({ packs: Math.max(1, Math.round(v)) })}
+        />
+        <NumberField
+          label="Minutes of a run"
+          kind="minutes"
+          value={ask.run_min}
+          step={0.5}
+          optional
+          placeholder={data ? data.run_min.toFixed(1) : "any"}
+          problem={problems.get("run_min")}
+          onChange={(v) => set({ run_min: v })}
+        />
+        <NumberField
+          label="Charger ports"
+          kind="count"
+          value={ask.ports}
+          step={1}
+          problem={problems.get("ports")}
+          onChange={(v) => v !== null && set({ ports: Math.max(1, Math.round(v)) })}
+        />
+        <NumberField
+          label="Watts of a port"
+          kind="power"
+          value={ask.port_w}
+          step={10}
+          problem={problems.get("port_w")}
+          onChange={(v) => v !== null && set({ port_w: v })}
+        />
+        <NumberField
+          label="Hours"
+          kind="count"
+          value={ask.hours}
+          step={1}
+          problem={problems.get("hours")}
+          onChange={(v) => v !== null && set({ hours: v })}
+        />
+        <NumberField
+          label="Field supply"
+          kind="energy"
+          value={ask.supply_wh}
+          step={50}
+          optional
+          placeholder="mains"
+          problem={problems.get("supply_wh")}
+          onChange={(v) => set({ supply_wh: v })}
+        />
+      </div>
+      {data && (
+        <>
+          <Lanes day={data} hours={ask.hours} />
+          <p className="mt-2 text-[13.5px]">
+            A charge takes {worded("minutes", data.charge_min, p)} at {worded("amps_set", data.charge_a, p)} (
+            {data.charge_limit.replace(/^The /, "the ")}) and {worded("energy", data.charge_wh, p)} of a
+            supply; {data.runs} runs use {worded("energy", data.used_wh, p)}.
+            {data.uncharged > 0 && (
+              <span className="font-semibold"> The supply is empty then: {data.uncharged} stay spent.</span>
+            )}
+          </p>
+          <p className="mt-1 text-[13.5px]">
+            {data.both_packs !== null && data.both_ports !== null ? (
+              <>
+                For no waiting: {data.both_packs} packs and {data.both_ports} port
+                {data.both_ports === 1 ? "" : "s"}
+                {data.both_wh !== null && `, ${worded("energy", data.both_wh, p)} in all`}.{" "}
+                {data.first_wait_min !== null && (
+                  <button
+                    type="button"
+                    className="action"
+                    onClick={() =>
+                      set({ packs: data.both_packs ?? ask.packs, ports: data.both_ports ?? ask.ports })
+                    }
+                  >
+                    See it
+                  </button>
+                )}
+              </>
+            ) : (
+              "No number of packs would do."
+            )}{" "}
+            {data.first_wait_min !== null &&
+              (data.fewest_packs === null
+                ? `With ${ask.ports} port${ask.ports === 1 ? "" : "s"} no number of packs is enough.`
+                : `With these ports ${data.fewest_packs} packs are enough.`)}
+          </p>
+        </>
+      )}
+    </section>
+  );
+}
+
+const FILLS: Record<string, string> = {
+  run: "var(--ink)",
+  cool: "var(--hollow)",
+  wait: "none",
+  charge: "var(--heat-1)",
+  ready: "none",
+};
+const NAMES = [
+  ["run", "runs"],
+  ["cool", "cools"],
+  ["wait", "waits for a port"],
+  ["charge", "charges"],
+  ["ready", "ready"],
+] as const;
+
+function Lanes({ day, hours }: { day: Day; hours: number }) {
+  const [ref, width] = useWidth<HTMLDivElement>(360);
+  const end = hours * 60;
+  const packs = Math.max(...day.spans.map((s) => s.pack)) + 1;
+  const x = (m: number) => 20 + (Math.min(m, end) / end) * (width - 26);
+  const height = packs * ROW + 20;
+  return (
+    <div ref={ref} className="mt-3">
+      <svg
+        width={width}
+        height={height}
+        role="img"
+        aria-label={`Lanes of ${packs} packs: ${day.headline}`}
+        className="block"
+      >
+        {Array.from({ length: Math.floor(hours) + 1 }, (_, h) => h).map((h) => (
+          <g key={h}>
+            <line x1={x(h * 60)} x2={x(h * 60)} y1={0} y2={height - 16} stroke="var(--hollow)" />
+            <text
+              className="tick"
+              x={x(h * 60)}
+              y={height - 4}
+              textAnchor={h === 0 ? "start" : h * 60 >= end ? "end" : "middle"}
+            >
+              {h} h
+            </text>
+          </g>
+        ))}
+        {day.spans
+          .filter((s) => s.start_min < end)
+          .map((s) => (
+            <rect
+              key={`${s.pack}-${s.stage}-${s.start_min}`}
+              x={x(s.start_min)}
+              y={s.pack * ROW + (s.stage === "run" ? 1 : 3)}
+              width={Math.max(1, x(s.end_min) - x(s.start_min))}
+              height={s.stage === "run" ? ROW - 3 : ROW - 7}
+              fill={FILLS[s.stage]}
+              stroke={s.stage === "wait" || s.stage === "ready" ? "var(--rule-strong)" : "none"}
+              strokeDasharray={s.stage === "wait" ? "2 2" : undefined}
+            />
+          ))}
+        {Array.from({ length: packs }, (_, k) => k).map((k) => (
+          <text key={k} className="tick" x={0} y={k * ROW + 12}>
+            {k + 1}
+          </text>
+        ))}
+      </svg>
+      <ul className="flex flex-wrap gap-x-4 text-[12px] text-ink-soft">
+        {NAMES.map(([stage, name]) => (
+          <li key={stage} className="flex items-center gap-1.5">
+            <svg width="16" height="10" aria-hidden="true">
+              <rect
+                x="0.5"
+                y="0.5"
+                width="15"
+                height="9"
+                fill={FILLS[stage]}
+                stroke={stage === "wait" || stage === "ready" ? "var(--rule-strong)" : "none"}
+                strokeDasharray={stage === "wait" ? "2 2" : undefined}
+              />
+            </svg>
+            {name}
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
