@@ -25,6 +25,7 @@ class OneDirection(SimpleTestCase):
             "importlib",
             "re",
             "statistics",
+            "heapq",
             "csv",
             "io",
         }

@@ -236,4 +236,4 @@ class LeftOut(BaseModel):
 class UnleftIn(In):
     """Take these records back."""
 
-    records: Annotated[list[int], Field(min_length=1, max_length=200)]
+    records: Annotated[list[Annotated[int, Field(ge=1, le=2**53)]], Field(min_length=1, max_length=200)]
