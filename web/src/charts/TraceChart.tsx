@@ -1,6 +1,7 @@
 import { useId } from "react";
 import type { Trace } from "@/api/types";
-import { axisScale, tickText } from "@/charts/scale";
+import { XAxis, YAxis } from "@/charts/Axes";
+import { axisScale } from "@/charts/scale";
 import { useWidth } from "@/charts/useWidth";
 
 export type TraceLine = { name: string; trace: Trace; dash?: string };
@@ -29,25 +30,8 @@ export function TraceChart({ lines, height, marks = true }: Props) {
     <div ref={ref}>
       <svg width={width} height={height} role="img" aria-labelledby={title} className="block">
         <title id={title}>{sentence(lines)}</title>
-        {y.ticks.map((v) => (
-          <g key={v}>
-            <line
-              x1={PAD.left}
-              x2={width - PAD.right}
-              y1={y.scale(v)}
-              y2={y.scale(v)}
-              stroke="var(--hollow)"
-            />
-            <text className="tick" x={PAD.left - 6} y={y.scale(v) + 3} textAnchor="end">
-              {tickText(v)}
-            </text>
-          </g>
-        ))}
-        {x.ticks.map((v) => (
-          <text key={v} className="tick" x={x.scale(v)} y={height - 8} textAnchor="middle">
-            {tickText(v)}
-          </text>
-        ))}
+        <YAxis axis={y} left={PAD.left} right={width - PAD.right} />
+        <XAxis axis={x} y={height - 8} />
         <text x={0} y={10}>
           volts under load, by minute
         </text>

@@ -1,5 +1,6 @@
 import { useId } from "react";
-import { axisScale, tickText } from "@/charts/scale";
+import { XAxis, YAxis } from "@/charts/Axes";
+import { axisScale } from "@/charts/scale";
 import { useWidth } from "@/charts/useWidth";
 
 const PAD = { left: 36, right: 50, top: 18, bottom: 22 };
@@ -32,25 +33,8 @@ export function CellChart({ name, minutes, cells, full, height, expected }: Prop
     <div ref={ref}>
       <svg width={width} height={height} role="img" aria-labelledby={title} className="block">
         <title id={title}>{words(name, cells, full)}</title>
-        {y.ticks.map((v) => (
-          <g key={v}>
-            <line
-              x1={PAD.left}
-              x2={width - PAD.right}
-              y1={y.scale(v)}
-              y2={y.scale(v)}
-              stroke="var(--hollow)"
-            />
-            <text className="tick" x={PAD.left - 6} y={y.scale(v) + 3} textAnchor="end">
-              {tickText(v)}
-            </text>
-          </g>
-        ))}
-        {x.ticks.map((v) => (
-          <text key={v} className="tick" x={x.scale(v)} y={height - 6} textAnchor="middle">
-            {tickText(v)}
-          </text>
-        ))}
+        <YAxis axis={y} left={PAD.left} right={width - PAD.right} />
+        <XAxis axis={x} y={height - 6} />
         <text x={0} y={10}>
           volts of each cell, by minute
         </text>

@@ -1,6 +1,7 @@
 import { useId } from "react";
 import type { Series } from "@/api/types";
-import { axisScale, tickText } from "@/charts/scale";
+import { YAxis } from "@/charts/Axes";
+import { axisScale } from "@/charts/scale";
 import { useWidth } from "@/charts/useWidth";
 
 const PAD = { left: 40, right: 66, top: 20, bottom: 22 };
@@ -30,20 +31,7 @@ export function YearChart({ title, unit, series, firstName, single = false }: Pr
         <text x={0} y={10}>
           {title}, {unit}
         </text>
-        {y.ticks.map((v) => (
-          <g key={v}>
-            <line
-              x1={PAD.left}
-              x2={width - PAD.right}
-              y1={y.scale(v)}
-              y2={y.scale(v)}
-              stroke="var(--hollow)"
-            />
-            <text className="tick" x={PAD.left - 6} y={y.scale(v) + 3} textAnchor="end">
-              {tickText(v)}
-            </text>
-          </g>
-        ))}
+        <YAxis axis={y} left={PAD.left} right={width - PAD.right} />
         {monthsOf(times, width).map((m) => (
           <text key={m.at} className="tick" x={x(m.at)} y={HEIGHT - 6} textAnchor="middle">
             {m.name}
