@@ -272,7 +272,7 @@ class Watch(BenchScreen):
 
     def test_nobody_looks(self):
         """It warns, then stops, and says so in the log."""
-        self.link(speed=20)
+        self.link(speed=8)
         self.bench()
         self.begin("03", every="3")
         self.watch_until(lambda: self.page.get_by_text("Look now: touch the pack").count(), 60)

@@ -54,7 +54,7 @@ class RunPhone(ScreenCase):
         self.page.clock.run_for(14 * 60_000)
         self.page.get_by_text("Land now.").wait_for()
         self.page.get_by_role("button", name="Landed").click()
-        self.assertEqual(self.page.get_by_label("Minutes").input_value(), "15")
+        self.assertEqual(self.page.get_by_label("Minutes", exact=True).input_value(), "15")
         self.page.get_by_role("button", name="Log it").click()
         self.page.get_by_role("region", name="Runs").get_by_text("15.0 min").wait_for()
         self.assertEqual(RunLog.objects.get().minutes, 15)
@@ -104,7 +104,7 @@ class RunPhone(ScreenCase):
         self.choose()
         self.log_minutes("ten")
         self.page.get_by_text("How many minutes did it run?").wait_for()
-        self.assertEqual(self.page.get_by_label("Minutes").input_value(), "ten")
+        self.assertEqual(self.page.get_by_label("Minutes", exact=True).input_value(), "ten")
 
     def test_the_day(self):
         """Four packs and one 50 W port: when none is ready, and a press shows what would do."""

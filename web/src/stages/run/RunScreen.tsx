@@ -34,7 +34,11 @@ export function RunScreen() {
   const asked = Boolean(pack && cells.trim());
   const go = useQuery({ ...goQuery(model, pack ?? "", cells.trim(), temperature), enabled: asked });
   const fresh = useCallback(() => {
-    for (const key of ["runs", "shelf", "pack-page"]) void queries.invalidateQueries({ queryKey: [key] });
+    // a first answer that is still on its way is older than what was just sent
+    for (const key of ["runs", "shelf", "pack-page"])
+      void queries
+        .cancelQueries({ queryKey: [key] })
+        .then(() => queries.invalidateQueries({ queryKey: [key] }));
   }, [queries]);
   useEffect(() => {
     rememberModel(model);
