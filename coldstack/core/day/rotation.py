@@ -109,11 +109,6 @@ def fewest_ports(day: Day) -> int | None:
     return next((n for n in range(1, MOST_PORTS + 1) if rotation(replace(day, ports=n, supply_wh=None)).waited_min < 1e-6), None)  # fmt: skip
 
 
-def steady_packs(day: Day) -> float:
-    """Packs for an endless day in closed form: a pack's whole round over the time between two starts; ports must keep up too."""
-    return (day.run_min + day.cool_min + day.charge_min) / (day.run_min + day.swap_min)
-
-
 def check_day(day: Day) -> Day:
     """The day itself, if every figure is possible; raises DomainError naming the field."""
     require_between("packs", "Packs", day.packs, low=1, high=MOST_PACKS)

@@ -335,7 +335,6 @@ class RunningOut(ChargeLine):
     alarms: list[AlarmOut]
     simulated: bool
     speed: float
-    chargers_own: bool
     unplug: list[StepLineOut]
 
 

@@ -114,7 +114,7 @@ def charge_out(charge: Charge) -> r.RunningOut:
     return r.RunningOut(
         **_line(charge), settings=charge.settings, time_s=charge.time_s, look_due_s=times.due_s, look_stop_s=times.stop_s, full_cell_v=expected.full_cell_v,
         trace=_trace(rows), expected=_expected(charge.pk), alarms=[r.AlarmOut(id=a.pk, kind=a.kind, level=a.level, time_s=a.time_s, sentence=a.sentence, over=a.over) for a in charge.alarms.all()],
-        simulated=simulated, speed=speed, chargers_own=charge.settings["program"] == "balance", unplug=_unplug(expected.series, len(charge.packs)),
+        simulated=simulated, speed=speed, unplug=_unplug(expected.series, len(charge.packs)),
     )  # fmt: skip
 
 

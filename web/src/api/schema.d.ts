@@ -4140,8 +4140,6 @@ export interface components {
             alarms: components["schemas"]["AlarmOut"][];
             /** Charger Name */
             charger_name: string;
-            /** Chargers Own */
-            chargers_own: boolean;
             /** Ended Why */
             ended_why: string;
             expected: components["schemas"]["SamplesOut"];
