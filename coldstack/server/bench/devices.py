@@ -6,12 +6,13 @@ A driver for a real device implements `ChargerDevice` or `CellChecker`; the ones
 from __future__ import annotations
 
 import json
-import socket
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any, Protocol
 
 from django.conf import settings
+
+from coldstack.standins.lines import asked
 
 TIMEOUT_S = 2.0
 Message = dict[str, Any]
@@ -92,15 +93,9 @@ class Line:
 
     def ask(self, message: Message) -> Message:
         """The reply's fields; raises LinkLost or DeviceRefusal."""
-        host, _, port = self.address.rpartition(":")
-        try:
-            with socket.create_connection((host, int(port)), TIMEOUT_S) as link:
-                link.sendall(json.dumps(message).encode() + b"\n")
-                reply = json.loads(link.makefile("rb").readline() or b"null")
-        except (OSError, ValueError) as error:
-            raise LinkLost(str(error)) from None
-        if not isinstance(reply, dict):
-            raise LinkLost("it hung up")
+        reply = asked(self.address, message, TIMEOUT_S)
+        if reply is None:
+            raise LinkLost("it does not answer")
         if not reply.get("ok"):
             raise DeviceRefusal(str(reply.get("why", "It gave no reason.")))
         return reply

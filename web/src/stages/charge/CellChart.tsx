@@ -1,5 +1,6 @@
 import { useId } from "react";
 import { XAxis, YAxis } from "@/charts/Axes";
+import { endLabels } from "@/charts/endLabels";
 import { axisScale } from "@/charts/scale";
 import { useWidth } from "@/charts/useWidth";
 
@@ -68,7 +69,7 @@ export function CellChart({ name, minutes, cells, full, height, expected }: Prop
             />
           </g>
         ))}
-        {labels(cells, y.scale).map(({ text, at }) => (
+        {endLabels(cells.map((vs, k) => ({ k: k + 1, at: y.scale(vs.at(-1) ?? 0) }))).map(({ text, at }) => (
           <text key={text} className="tick" x={x.scale(minutes.at(-1) ?? 0) + 4} y={at + 3}>
             {text}
           </text>
@@ -77,18 +78,6 @@ export function CellChart({ name, minutes, cells, full, height, expected }: Prop
       <CellTable name={name} minutes={minutes} cells={cells} />
     </div>
   );
-}
-
-/** Cells whose lines end together share a label: "1 2 3". */
-function labels(cells: number[][], y: (v: number) => number): { text: string; at: number }[] {
-  const ends = cells.map((vs, k) => ({ k: k + 1, at: y(vs.at(-1) ?? 0) })).sort((a, b) => a.at - b.at);
-  const out: { names: number[]; at: number }[] = [];
-  for (const end of ends) {
-    const near = out.at(-1);
-    if (near && end.at - near.at < 11) near.names.push(end.k);
-    else out.push({ names: [end.k], at: end.at });
-  }
-  return out.map(({ names, at }) => ({ text: names.sort((a, b) => a - b).join(" "), at }));
 }
 
 function words(name: string, cells: number[][], full: number): string {

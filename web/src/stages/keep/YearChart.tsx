@@ -1,6 +1,7 @@
 import { useId } from "react";
 import type { Series } from "@/api/types";
 import { YAxis } from "@/charts/Axes";
+import { endLabels } from "@/charts/endLabels";
 import { axisScale } from "@/charts/scale";
 import { useWidth } from "@/charts/useWidth";
 
@@ -64,7 +65,7 @@ export function YearChart({ title, unit, series, firstName, single = false }: Pr
           </g>
         ))}
         {!single &&
-          spread(last.map((l) => ({ ...l, at: y.scale(l.v) }))).map((l) => (
+          endLabels(last.map((l) => ({ ...l, at: y.scale(l.v) }))).map((l) => (
             <text key={l.text} className="tick" x={width - PAD.right + 5} y={l.at + 3}>
               {l.text}
             </text>
@@ -102,16 +103,6 @@ export function YearChart({ title, unit, series, firstName, single = false }: Pr
       </details>
     </div>
   );
-}
-
-function spread(ends: { k: number; at: number }[]): { text: string; at: number }[] {
-  const out: { names: number[]; at: number }[] = [];
-  for (const end of [...ends].sort((a, b) => a.at - b.at)) {
-    const near = out.at(-1);
-    if (near && end.at - near.at < 11) near.names.push(end.k);
-    else out.push({ names: [end.k], at: end.at });
-  }
-  return out.map(({ names, at }) => ({ text: names.sort((a, b) => a - b).join(" "), at }));
 }
 
 /** The first of a month, every so many months that the names have room. */
