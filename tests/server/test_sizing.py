@@ -77,10 +77,10 @@ class DemoPlans(DemoCase):
             )
 
     def test_a_plan_makes_few_queries_and_a_second_fewer(self):
-        """The second asks only whether anything changed; none asks per candidate."""
+        """The second asks for the rules and whether anything changed; none asks per candidate."""
         self.plan()
         body = {"job": self.job()}
-        with self.assertNumQueries(1):
+        with self.assertNumQueries(2):
             self.post("/api/sizing/plan", body)
 
     def test_a_changed_catalogue_is_seen(self):

@@ -44,8 +44,6 @@ from coldstack.core.matching.charge import (
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import HouseRules
 
-COOL_MIN = 30
-"""A pack that is warm from use is looked at again after so long. House figure; by the hand, not by the clock."""
 MOST_PACKS = 60
 
 
@@ -107,7 +105,7 @@ def bench_plan(laid: Sequence[Laid], *, rules: HouseRules, trust: LabelTrust, fe
     batches, kept_back = _batches(laid, groups, rules, board)
     planned = _planned([(b, False) for b in batches] + [(batch_of([m], rules=rules, board=None), True) for m in kept_back if _only_warm(m)], rules, trust, feds, bench, board)  # fmt: skip
     problem = Problem(
-        tasks=tuple(Task(p.batch.id, tuple(w.option for w in p.ways), COOL_MIN if p.after_cooling else 0, due_min, board.piece.id if p.batch.on_board and board else "") for p in planned),
+        tasks=tuple(Task(p.batch.id, tuple(w.option for w in p.ways), math.ceil(rules.cool_min) if p.after_cooling else 0, due_min, board.piece.id if p.batch.on_board and board else "") for p in planned),
         stations=tuple(Station(f.charger.id, f.charger.ports, f.charger.total_w(f.source), f"supply:{f.supply.id}" if f.supply else "") for f in feds),
         sources=tuple(Source(f"supply:{s.id}", s.power_w, s.energy_wh) for s in {f.supply.id: f.supply for f in feds if f.supply}.values()),
         attended=tuple(attended),

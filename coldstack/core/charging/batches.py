@@ -72,7 +72,7 @@ def batch_of(members: Sequence[Laid], *, rules: HouseRules, board: Board | None)
     by_rules = c < (1.0 if lowest.pack.charge_c is None else lowest.pack.charge_c)
     shared = _shared(tuple(members), rules, board)
     name = "+".join(m.pack.id.removeprefix("owned:") for m in members)
-    return Batch(name, tuple(members), shared, c, f"house rules “{rules.name}”" if by_rules else f"the label of {lowest.pack.id.removeprefix('owned:')}")  # fmt: skip
+    return Batch(name, tuple(members), shared, c, f"{rules.cited}" if by_rules else f"the label of {lowest.pack.id.removeprefix('owned:')}")  # fmt: skip
 
 
 def batch_pack(batch: Batch, board: Board | None) -> Pack:

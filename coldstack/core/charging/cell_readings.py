@@ -17,7 +17,6 @@ State = Literal["full", "part", "stored", "spent", "too_low"]
 FULL_SOC = 0.95
 SPENT_SOC = 0.30
 """Below this a pack counts as spent: where people usually land. House figure."""
-SPREAD_FINE_V, SPREAD_WATCH_V, SPREAD_ACT_V = 0.01, 0.03, 0.05
 HIGHEST_TYPED_V = 5.0
 
 

@@ -7,9 +7,10 @@ from dataclasses import dataclass
 from typing import Literal
 
 from coldstack.core.cells.chemistry import chemistry
-from coldstack.core.charging.cell_readings import SPREAD_ACT_V, SPREAD_WATCH_V, PackReading
+from coldstack.core.charging.cell_readings import PackReading
 from coldstack.core.errors import DomainError
 from coldstack.core.packs.pack import Pack
+from coldstack.core.rules.house_rules import STEADY, HouseRules
 from coldstack.core.units import plain_number
 
 Outcome = Literal["pass", "wait", "mend", "retire", "unread"]
@@ -66,7 +67,7 @@ class Inspection:
         return self.outcome == "pass"
 
 
-def inspection(pack: Pack, *, signs: Iterable[str], reading: PackReading | None, temperature_c: float | None) -> Inspection:  # fmt: skip
+def inspection(pack: Pack, *, signs: Iterable[str], reading: PackReading | None, temperature_c: float | None, rules: HouseRules = STEADY) -> Inspection:  # fmt: skip
     """Whether a pack may be charged now, with every reason, the worst first.
 
     Raises
@@ -84,7 +85,7 @@ def inspection(pack: Pack, *, signs: Iterable[str], reading: PackReading | None,
         sign = SIGNS[sign_id]
         found.append(Finding(sign.id, sign.outcome, sign.sentence))
     found += _temperature(temperature_c)
-    found += _cells(pack, reading)
+    found += _cells(pack, reading, rules)
     found.sort(key=lambda f: -_ORDER.index(f.outcome))
     return Inspection(found[0].outcome if found else "pass", tuple(found))
 
@@ -100,7 +101,7 @@ def _temperature(temperature_c: float | None) -> list[Finding]:
     return []
 
 
-def _cells(pack: Pack, reading: PackReading | None) -> list[Finding]:
+def _cells(pack: Pack, reading: PackReading | None, rules: HouseRules) -> list[Finding]:
     cell = chemistry(pack.chemistry)
     if reading is None:
         return [Finding("unread", "unread", "Its cells were not read yet. Looks prove nothing: read them.")]
@@ -110,8 +111,8 @@ def _cells(pack: Pack, reading: PackReading | None) -> list[Finding]:
     if highest > cell.full_v + OVER_FULL_V:
         found.append(Finding("over_full", "mend", f"A cell reads {highest:.2f} V; {cell.name} is full at {cell.full_v:.2f} V. Check the chemistry and the meter; if it is true, the pack was overcharged."))  # fmt: skip
     if cell.charge_method == "cc_cv" and pack.series > 1:
-        if reading.spread_v >= SPREAD_ACT_V - 1e-9:
+        if reading.spread_v >= rules.spread_act_v - 1e-9:
             found.append(Finding("spread", "pass", f"Its cells differ by {reading.spread_v:.3f} V. Charge it alone, slowly, in balance mode, and watch the low one."))  # fmt: skip
-        elif reading.spread_v >= SPREAD_WATCH_V - 1e-9:
+        elif reading.spread_v >= rules.spread_watch_v - 1e-9:
             found.append(Finding("spread", "pass", f"Its cells differ by {reading.spread_v:.3f} V: worth watching."))  # fmt: skip
     return found

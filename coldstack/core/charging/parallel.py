@@ -16,7 +16,7 @@ from coldstack.core.chain.balance import balance_plug_name
 from coldstack.core.chain.plugs import plug_family
 from coldstack.core.chain.wire import lead_pair_resistance_mohm
 from coldstack.core.charging.amps import LABEL_CHARGE_C
-from coldstack.core.charging.cell_readings import SPREAD_ACT_V, PackReading
+from coldstack.core.charging.cell_readings import PackReading
 from coldstack.core.charging.inspection import Inspection
 from coldstack.core.charging.joined import balance_wire_currents, settling_currents, settling_seconds
 from coldstack.core.packs.pack import Pack
@@ -107,7 +107,7 @@ def sharing(members: Sequence[Laid], *, rules: HouseRules, board: Board, balance
     ``balance_first``: the balance plugs go in before the main plugs, so their wires take the first rush. ``timed`` false leaves
     out the seconds, which take the longest to find.
     """
-    reasons = [*_each(members), *_alike(members), *_board(members, board)]
+    reasons = [*_each(members, rules), *_alike(members), *_board(members, board)]
     if any(r.id in ("chemistry", "series", "unread") for r in reasons) or len(members) < 2:
         return Sharing(tuple(reasons))
     cell_v = np.array([m.reading.cell_v for m in members if m.reading])
@@ -142,14 +142,14 @@ def _way(pack: Pack, board: Board | None, pieces: tuple[Adapter, ...]) -> Path |
     return coolest(found, rms_a=pack.capacity_ah, peak_a=pack.capacity_ah)
 
 
-def _each(members: Sequence[Laid]) -> list[Reason]:
+def _each(members: Sequence[Laid], rules: HouseRules) -> list[Reason]:
     out = []
     for m in members:
         if m.reading is None:
             out.append(Reason("unread", f"{m.pack.name} was not read."))
         elif not m.inspection.passed:
             out.append(Reason("unfit", f"{m.pack.name} did not pass: {m.inspection.findings[0].sentence}"))
-        elif len(members) > 1 and m.pack.series > 1 and m.reading.spread_v >= SPREAD_ACT_V - 1e-9:
+        elif len(members) > 1 and m.pack.series > 1 and m.reading.spread_v >= rules.spread_act_v - 1e-9:
             out.append(Reason("outlier", f"The cells of {_tag(m.pack)} differ by {m.reading.spread_v:.3f} V among themselves: it charges alone."))  # fmt: skip
     return out
 
@@ -200,7 +200,7 @@ def _house_rule(members: Sequence[Laid], cell_v: Floats, spread_v: float, rules:
         return []
     k = int((cell_v.max(axis=0) - cell_v.min(axis=0)).argmax())
     low, high = members[int(cell_v[:, k].argmin())].pack, members[int(cell_v[:, k].argmax())].pack
-    return [Reason("spread", f"Cell {k + 1} differs by {spread_v:.3f} V between {_tag(low)} and {_tag(high)}; house rules “{rules.name}” allow {plain_number(rules.parallel_spread_v)} V a cell.")]  # fmt: skip
+    return [Reason("spread", f"Cell {k + 1} differs by {spread_v:.3f} V between {_tag(low)} and {_tag(high)}; {rules.cited} allow {plain_number(rules.parallel_spread_v)} V a cell.")]  # fmt: skip
 
 
 def _rush(members: Sequence[Laid], currents: Floats, board: Board) -> list[Reason]:

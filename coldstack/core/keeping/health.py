@@ -24,6 +24,7 @@ from coldstack.core.keeping.records import (
     trend,
 )
 from coldstack.core.packs.pack import Pack
+from coldstack.core.rules.house_rules import STEADY, HouseRules
 from coldstack.core.units import plain_number
 from coldstack.core.working import Step, Working
 
@@ -34,12 +35,6 @@ LATEST, FIRST = 5, 5
 """Records whose median is compared: the latest five with the first five."""
 FEWEST = 3
 """Fewer readings say nothing yet."""
-OUTLIER = (1.3, 1.6)
-GROWTH = (1.5, 2.0)
-SPREAD_V = (0.03, 0.05)
-CAPACITY = (0.9, 0.8)
-MINUTES = (0.9, 0.8)
-BALANCE_MIN = (10.0, 15.0)
 
 
 @dataclass(frozen=True, slots=True)
@@ -66,14 +61,14 @@ class Health:
     forecast: str
 
 
-def health(pack: Pack, records: Sequence[Record], *, signs: Sequence[str] = ()) -> Health:
+def health(pack: Pack, records: Sequence[Record], *, signs: Sequence[str] = (), rules: HouseRules = STEADY) -> Health:  # fmt: skip
     """A pack's health from its records, oldest first.
 
     Resistance is compared at 25 °C and in the same band of charge only. A pack that is marked unfit, or shows a sign that retires
     it, is retired whatever it reads.
     """
     read = _like_with_like(pack, records)
-    evidence, early = evidence_of(pack, records, signs=signs)
+    evidence, early = evidence_of(pack, records, signs=signs, rules=rules)
     capacities = [(r.cycle, r.capacity_ah / pack.capacity_ah) for r in records if r.capacity_ah]
     r_trend = trend([c for c, _ in read], [median(cells) for _, cells in read])
     c_trend = trend([c for c, _ in capacities], [s for _, s in capacities])
@@ -86,15 +81,15 @@ def health(pack: Pack, records: Sequence[Record], *, signs: Sequence[str] = ()) 
         capacity_share=median([s for _, s in capacities[-LATEST:]]) if capacities else None,
         resistance=r_trend,
         capacity=c_trend,
-        forecast="" if evidence and evidence[0].level == "retire" else _forecast(c_trend),
+        forecast="" if evidence and evidence[0].level == "retire" else _forecast(c_trend, rules.capacity_end),
     )
 
 
-def evidence_of(pack: Pack, records: Sequence[Record], *, signs: Sequence[str] = ()) -> tuple[list[Evidence], list[str]]:  # fmt: skip
+def evidence_of(pack: Pack, records: Sequence[Record], *, signs: Sequence[str] = (), rules: HouseRules = STEADY) -> tuple[list[Evidence], list[str]]:  # fmt: skip
     """The signs alone, worst first, and what is too early to say: for many packs at once."""
     read = _like_with_like(pack, records)
     evidence, early = [*_seen(pack, signs), *_damaged(pack, records)], list[str]()
-    for found in (_outlier(pack, read), _growth(read), _spread(pack, records), _capacity(pack, records), _minutes(records), _balancing(records)):  # fmt: skip
+    for found in (_outlier(pack, read, rules), _growth(read, rules), _spread(pack, records, rules), _capacity(pack, records, rules), _minutes(records, rules), _balancing(records, rules)):  # fmt: skip
         if isinstance(found, Evidence):
             evidence.append(found)
         else:
@@ -119,7 +114,7 @@ def _seen(pack: Pack, signs: Sequence[str]) -> list[Evidence]:
     return out
 
 
-def _outlier(pack: Pack, read: Sequence[tuple[int, tuple[float, ...]]]) -> Evidence | str:
+def _outlier(pack: Pack, read: Sequence[tuple[int, tuple[float, ...]]], rules: HouseRules) -> Evidence | str:
     """The cell whose resistance stands out from its neighbours'."""
     if pack.series < 2:
         return ""
@@ -128,29 +123,29 @@ def _outlier(pack: Pack, read: Sequence[tuple[int, tuple[float, ...]]]) -> Evide
     latest = [cell_ratios(cells) for _, cells in read[-LATEST:]]
     ratios = [median(r[k] for r in latest) for k in range(pack.series)]
     worst = max(range(pack.series), key=ratios.__getitem__)
-    level = _above(ratios[worst], *OUTLIER, bad="retire")
+    level = _above(ratios[worst], rules.cell_watch, rules.cell_bad, bad="retire")
     words = f"Cell {worst + 1} resists {ratios[worst]:.2f} times as much as its neighbours" if level != "fine" else f"Its cells resist alike, within {(max(ratios) - 1) * 100:.0f} %"  # fmt: skip
     tail = ": one bad cell condemns the pack." if level == "retire" else "."
     steps = tuple(Step(f"Cell {k + 1}", "R ÷ median of the others", f"{ratios[k]:.2f}") for k in range(pack.series))  # fmt: skip
-    return Evidence("cell", level, words + tail, Working("Cell against cell", (*steps, Step("Limits", "watch, bad", f"{OUTLIER[0]}, {OUTLIER[1]}")), f"Median of the latest {len(latest)} readings at 25 °C."))  # fmt: skip
+    return Evidence("cell", level, words + tail, Working("Cell against cell", (*steps, _limits("watch, bad", f"{rules.cell_watch:g}, {rules.cell_bad:g}", rules)), f"Median of the latest {len(latest)} readings at 25 °C."))  # fmt: skip
 
 
-def _growth(read: Sequence[tuple[int, tuple[float, ...]]]) -> Evidence | str:
+def _growth(read: Sequence[tuple[int, tuple[float, ...]]], rules: HouseRules) -> Evidence | str:
     """Resistance now over the pack's own first readings."""
     if len(read) < 2 * FEWEST:
         return f"resistance over its first ({len(read)} of {2 * FEWEST} readings)"
     first = median(median(cells) for _, cells in read[:FIRST])
     now = median(median(cells) for _, cells in read[-LATEST:])
     growth = now / first
-    level = _above(growth, *GROWTH, bad="light")
+    level = _above(growth, rules.growth_watch, rules.growth_bad, bad="light")
     words = f"Resistance {growth:.2f} times its own first." if level != "fine" else f"Resistance as at first ({growth:.2f} times)."  # fmt: skip
     return Evidence("growth", level, words, Working("Resistance over its first", (
         Step("First", "median of the first readings at 25 °C", f"{first:.2f} mΩ a cell"), Step("Now", "median of the latest", f"{now:.2f} mΩ a cell"),
-        Step("Growth", "now ÷ first", f"{growth:.2f}"), Step("Limits", "watch, bad", f"{GROWTH[0]}, {GROWTH[1]:.1f}"),
+        Step("Growth", "now ÷ first", f"{growth:.2f}"), _limits("watch, bad", f"{rules.growth_watch:g}, {rules.growth_bad:g}", rules),
     )))  # fmt: skip
 
 
-def _spread(pack: Pack, records: Sequence[Record]) -> Evidence | str:
+def _spread(pack: Pack, records: Sequence[Record], rules: HouseRules) -> Evidence | str:
     """Highest less lowest cell at rest: the latest three must agree, since a charge in progress spreads any pack."""
     if pack.series < 2 or chemistry(pack.chemistry).charge_method == "peak":
         return ""
@@ -158,22 +153,22 @@ def _spread(pack: Pack, records: Sequence[Record]) -> Evidence | str:
     if len(spreads) < FEWEST:
         return f"spread at rest ({len(spreads)} of {FEWEST} readings)"
     now = median(spreads)
-    level = _above(now, *SPREAD_V, bad="light")
-    return Evidence("spread", level, f"Cells differ by {now:.3f} V at rest.", Working("Spread at rest", (Step("Spread", "highest − lowest, median of the latest three", f"{now:.3f} V"), Step("Limits", "watch, act", f"{SPREAD_V[0]}, {SPREAD_V[1]} V"))))  # fmt: skip
+    level = _above(now, rules.spread_watch_v, rules.spread_act_v, bad="light")
+    return Evidence("spread", level, f"Cells differ by {now:.3f} V at rest.", Working("Spread at rest", (Step("Spread", "highest − lowest, median of the latest three", f"{now:.3f} V"), _limits("watch, act", f"{rules.spread_watch_v:g}, {rules.spread_act_v:g} V", rules))))  # fmt: skip
 
 
-def _capacity(pack: Pack, records: Sequence[Record]) -> Evidence | str:
+def _capacity(pack: Pack, records: Sequence[Record], rules: HouseRules) -> Evidence | str:
     """What a charge returns, over the label."""
     shares = [r.capacity_ah / pack.capacity_ah for r in records if r.capacity_ah]
     if len(shares) < FEWEST:
         return f"capacity ({len(shares)} of {FEWEST} charges)"
     now = median(shares[-LATEST:])
-    level = _below(now, *CAPACITY, bad="light")
+    level = _below(now, rules.capacity_watch, rules.capacity_end, bad="light")
     tail = " End of flying." if level == "light" else ""
-    return Evidence("capacity", level, f"Holds {now * 100:.0f} % of its label.{tail}", Working("Capacity", (Step("Returned", "put in ÷ share of charge, over the label; median of the latest", f"{now * 100:.0f} %"), Step("Limits", "watch, end of flying", "90 %, 80 %"))))  # fmt: skip
+    return Evidence("capacity", level, f"Holds {now * 100:.0f} % of its label.{tail}", Working("Capacity", (Step("Returned", "put in ÷ share of charge, over the label; median of the latest", f"{now * 100:.0f} %"), _limits("watch, end of flying", f"{rules.capacity_watch * 100:.0f} %, {rules.capacity_end * 100:.0f} %", rules))))  # fmt: skip
 
 
-def _minutes(records: Sequence[Record]) -> Evidence | str:
+def _minutes(records: Sequence[Record], rules: HouseRules) -> Evidence | str:
     """Minutes in like use, over the first."""
     minutes = [r.run_minutes for r in records if r.run_minutes]
     if len(minutes) < 2 * FEWEST:
@@ -182,8 +177,8 @@ def _minutes(records: Sequence[Record]) -> Evidence | str:
     now = median(latest) / median(first)
     # people fly differently: only what stands out of the scatter of both is held against the pack
     scatter = 2 * math.hypot(_scatter(first), _scatter(latest))
-    level = _below(now * (1 + scatter), *MINUTES, bad="light")
-    return Evidence("minutes", level, f"Runs {now * 100:.0f} % of its first minutes.", Working("Minutes", (Step("Now over first", "medians of five runs", f"{now * 100:.0f} %"), Step("Scatter", "twice the error of both medians", f"± {scatter * 100:.0f} %"), Step("Limits", "watch, act", "90 %, 80 %"))))  # fmt: skip
+    level = _below(now * (1 + scatter), rules.minutes_watch, rules.minutes_act, bad="light")
+    return Evidence("minutes", level, f"Runs {now * 100:.0f} % of its first minutes.", Working("Minutes", (Step("Now over first", "medians of five runs", f"{now * 100:.0f} %"), Step("Scatter", "twice the error of both medians", f"± {scatter * 100:.0f} %"), _limits("watch, act", f"{rules.minutes_watch * 100:.0f} %, {rules.minutes_act * 100:.0f} %", rules))))  # fmt: skip
 
 
 def _scatter(values: Sequence[float]) -> float:
@@ -193,14 +188,14 @@ def _scatter(values: Sequence[float]) -> float:
     return max(1.2533 * spread / math.sqrt(len(values)), 0.03)
 
 
-def _balancing(records: Sequence[Record]) -> Evidence | str:
+def _balancing(records: Sequence[Record], rules: HouseRules) -> Evidence | str:
     """Minutes of balancing at the end of a charge."""
     spent = [r.balance_min for r in records if r.balance_min is not None][-FEWEST:]
     if len(spent) < FEWEST:
         return ""
     now = median(spent)
-    level = _above(now, *BALANCE_MIN, bad="light", strictly=True)
-    return Evidence("balancing", level, f"Balancing takes {now:.0f} min.", Working("Balancing", (Step("Minutes", "median of the latest three", plain_number(now)), Step("Limits", "watch, act", "10, 15 min"))))  # fmt: skip
+    level = _above(now, rules.balance_watch_min, rules.balance_act_min, bad="light", strictly=True)
+    return Evidence("balancing", level, f"Balancing takes {now:.0f} min.", Working("Balancing", (Step("Minutes", "median of the latest three", plain_number(now)), _limits("watch, act", f"{rules.balance_watch_min:g}, {rules.balance_act_min:g} min", rules))))  # fmt: skip
 
 
 def _damaged(pack: Pack, records: Sequence[Record]) -> list[Evidence]:
@@ -209,17 +204,17 @@ def _damaged(pack: Pack, records: Sequence[Record]) -> list[Evidence]:
     return [Evidence("damaged", "retire", f"A cell rested at {low[-1]:.2f} V, below {limit:.2f} V: quarantine, then retire.", _plain(f"Below {limit:.2f} V at rest a cell is damaged"))] if low else []  # fmt: skip
 
 
-def _forecast(capacity: Trend | None) -> str:
+def _forecast(capacity: Trend | None, end: float) -> str:
     if capacity is None:
         return "Too early to say how long it will last."
-    if capacity.now <= CAPACITY[1]:
+    if capacity.now <= end:
         return "Past the end of flying."
-    left = cycles_until(capacity, CAPACITY[1])
+    left = cycles_until(capacity, end)
     if left is None or left[0] > 1000 or capacity.slope_high >= 0:
         return "No end in sight yet."
     middle, low, high = left
     between = f" ({low} to {'many' if high is None else high})" if high != low else ""
-    return f"About {middle} cycle{'s' * (middle != 1)} left to 80 %{between}."
+    return f"About {middle} cycle{'s' * (middle != 1)} left to {end * 100:.0f} %{between}."
 
 
 def _above(value: float, watch: float, bad_at: float, *, bad: Level, strictly: bool = False) -> Level:
@@ -230,6 +225,10 @@ def _above(value: float, watch: float, bad_at: float, *, bad: Level, strictly: b
 
 def _below(value: float, watch: float, bad_at: float, *, bad: Level) -> Level:
     return bad if value < bad_at else "watch" if value < watch else "fine"
+
+
+def _limits(names: str, values: str, rules: HouseRules) -> Step:
+    return Step("Limits", names, values, rules.cited)
 
 
 def _plain(words: str) -> Working:

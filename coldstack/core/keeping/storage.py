@@ -14,9 +14,6 @@ from coldstack.core.rules.house_rules import HouseRules
 Doing = Literal["retire", "storage", "read", "light", "ready", "stored"]
 DOING: tuple[Doing, ...] = ("retire", "storage", "read", "light", "ready", "stored")
 
-READ_AGAIN_H = 90 * 24.0
-"""A stored pack is read again after three months: a cell that leaks shows then. House figure."""
-
 
 @dataclass(frozen=True, slots=True)
 class Due:
@@ -30,8 +27,8 @@ class Due:
 def storage_due(pack: Pack, *, state: State | None, since_h: float, level: Level, rules: HouseRules) -> Due:
     """What to do now: retire it, bring it to storage, read it, or leave it.
 
-    ``since_h``: hours since the state was reached. Full and empty packs are due within the house rule's hours; Li-ion forgives
-    twice as long; NiMH keeps at any charge.
+    ``since_h``: hours since the state was reached. Full and empty packs are due within the house rule's hours; Li-ion has more;
+    NiMH keeps at any charge.
     """
     if level == "retire":
         return Due("retire", None, "It is not charged or run any more.")
@@ -39,13 +36,14 @@ def storage_due(pack: Pack, *, state: State | None, since_h: float, level: Level
         return Due("read", None, "Its cells were never read.")
     cell = chemistry(pack.chemistry)
     if state in ("full", "part", "spent", "too_low") and cell.storage_v is not None:
-        within = rules.storage_within_h * (2 if pack.chemistry == "liion" else 1)
+        within = rules.storage_within_h * (rules.liion_storage_times if pack.chemistry == "liion" else 1)
         words = {"full": "Full", "part": "Part full", "spent": "Spent", "too_low": "Far too low"}[state]
         left = within - since_h
-        tail = f"house rules “{rules.name}” allow {_span(within)}."
+        tail = f"{rules.cited} allow {_span(within)}."
         return Due("storage", left, f"{words} for {_span(since_h)}; {tail}")
-    if since_h > READ_AGAIN_H:
-        return Due("read", READ_AGAIN_H - since_h, f"Stored for {_span(since_h)}: read its cells again.")
+    again_h = 24 * rules.read_again_days
+    if since_h > again_h:
+        return Due("read", again_h - since_h, f"Stored for {_span(since_h)}; {rules.cited} read its cells again after {_span(again_h)}.")  # fmt: skip
     if level in ("light", "watch"):
         return Due("light", None, f"Stored for {_span(since_h)}.")
     return Due("stored" if state == "stored" else "ready", None, f"Stored for {_span(since_h)}.")

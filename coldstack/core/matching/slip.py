@@ -173,7 +173,7 @@ def _workings(fit: ChargeFit, time: ChargeTime, rules: HouseRules, rest_cell_v: 
     assert fit.amps is not None
     pack, n, minutes = fit.pack, plain_number, float(time.minutes[0])
     soc0, soc1 = start_soc(pack, rules, rest_cell_v), float(time.end_soc[0])
-    source = "from the resting volts, through the open-circuit curve" if rest_cell_v is not None else f"landing point of house rules “{rules.name}”"  # fmt: skip
+    source = "from the resting volts, through the open-circuit curve" if rest_cell_v is not None else f"landing point of {rules.cited}"  # fmt: skip
     circuit, taper, balance = (float(x[0]) for x in (time.circuit_min, time.taper_min, time.balance_min))
     into = Step("Charge to put in", "Ah × (end − start)", f"{n(pack.capacity_ah)} Ah × ({soc1:.2f} − {soc0:.2f}) → {n(put_in_mah)} mAh", source)  # fmt: skip
     return {
@@ -190,5 +190,5 @@ def _workings(fit: ChargeFit, time: ChargeTime, rules: HouseRules, rest_cell_v: 
         ),
         "timer": Working("Safety timer", (Step("Timer", f"{n(TIMER_FACTOR)} × minutes", f"{n(TIMER_FACTOR)} × {minutes:.0f} = {math.ceil(TIMER_FACTOR * minutes)} min", "stops a charge that does not end by itself"),)),
         "cutoff": Working("Capacity cut-off", (into, Step("Cut-off", f"{n(CUTOFF_FACTOR)} × mAh expected", f"{n(CUTOFF_FACTOR)} × {n(put_in_mah)} = {n(CUTOFF_FACTOR * put_in_mah)} mAh", "in steps of 10 mAh"))),
-        "end_v": Working("End volts", (Step("A cell", "least of chemistry and house rules", f"{for_chemistry(rules, pack.chemistry).full_v:.2f} V", f"house rules “{rules.name}”, never above what the chemistry takes"), Step("The pack", "cells × volts", f"{pack.series} × {for_chemistry(rules, pack.chemistry).full_v:.2f} V = {for_chemistry(rules, pack.chemistry).full_v * pack.series:.2f} V"))),
+        "end_v": Working("End volts", (Step("A cell", "least of chemistry and house rules", f"{for_chemistry(rules, pack.chemistry).full_v:.2f} V", f"{rules.cited}, never above what the chemistry takes"), Step("The pack", "cells × volts", f"{pack.series} × {for_chemistry(rules, pack.chemistry).full_v:.2f} V = {for_chemistry(rules, pack.chemistry).full_v * pack.series:.2f} V"))),
     }  # fmt: skip

@@ -10,20 +10,18 @@ from dataclasses import dataclass
 
 from coldstack.core.cells.chemistry import Chemistry, chemistry
 from coldstack.core.cells.open_circuit import soc_at_rest
-from coldstack.core.cells.resistance import LabelTrust
 from coldstack.core.errors import DomainError
 
 
 @dataclass(frozen=True, slots=True)
 class HouseRules:
-    """One school. Volts per LiPo cell; ``usable_share`` of the capacity; times in hours."""
+    """One school. Volts per LiPo cell, shares from 0 to 1, times as named; `rule_table` says of each why it is and who differs."""
 
     id: str
     name: str
     why: str
     who_differs: str
     charge_c_limit: float
-    charge_to_label: bool
     full_cell_v: float
     usable_share: float
     landing_rest_v: float
@@ -31,8 +29,27 @@ class HouseRules:
     cutoff_loaded_v: float
     storage_within_h: float
     parallel_spread_v: float
-    balance_always: bool = True
-    label_trust: LabelTrust = "cautious"
+    liion_storage_times: float = 2.0
+    read_again_days: float = 90.0
+    cool_min: float = 30.0
+    cold_run_c: float = 10.0
+    cell_watch: float = 1.3
+    cell_bad: float = 1.6
+    growth_watch: float = 1.5
+    growth_bad: float = 2.0
+    spread_watch_v: float = 0.03
+    spread_act_v: float = 0.05
+    capacity_watch: float = 0.9
+    capacity_end: float = 0.8
+    minutes_watch: float = 0.9
+    minutes_act: float = 0.8
+    balance_watch_min: float = 10.0
+    balance_act_min: float = 15.0
+
+    @property
+    def cited(self) -> str:
+        """How a working names these rules."""
+        return f"house rules “{self.name}”"
 
 
 HOUSE_RULES: dict[str, HouseRules] = {
@@ -43,24 +60,25 @@ HOUSE_RULES: dict[str, HouseRules] = {
             "Long life",
             "Gentle charging, a little less than full and an early landing: cells age slowest in the middle of their range.",
             "Most pilots charge to 4.20 V and use 80 %; they trade some cycles for minutes.",
-            1.0, False, 4.15, 0.70, 3.75, 3.50, 3.30, 24, 0.02,
+            1.0, 4.15, 0.70, 3.75, 3.50, 3.30, 24, 0.02,
         ),
         HouseRules(
             "steady",
             "Steady",
             "1C, full at 4.20 V, 80 % used: what most people teach, since the last fifth hurts the cells and the volts fall away.",
             "Some go by volts alone (3.8 V a cell and down); racers use more and replace packs sooner.",
-            1.0, False, 4.20, 0.80, 3.60, 3.40, 3.20, 48, 0.05,
+            1.0, 4.20, 0.80, 3.60, 3.40, 3.20, 48, 0.05,
         ),
         HouseRules(
             "field_day",
             "Field day",
             "The label’s charge rate up to 3C and 85 % used: short turnarounds, at the price of cycles.",
             "Careful owners never charge above 1C and land earlier.",
-            3.0, True, 4.20, 0.85, 3.50, 3.30, 3.20, 168, 0.10,
+            3.0, 4.20, 0.85, 3.50, 3.30, 3.20, 168, 0.10,
         ),
     )
 }  # fmt: skip
+STEADY = HOUSE_RULES["steady"]
 
 
 @dataclass(frozen=True, slots=True)

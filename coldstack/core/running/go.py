@@ -9,11 +9,11 @@ from typing import Literal
 import numpy as np
 
 from coldstack.core.cells.chemistry import chemistry
-from coldstack.core.charging.cell_readings import SPREAD_ACT_V, SPREAD_WATCH_V, PackReading
+from coldstack.core.charging.cell_readings import PackReading
 from coldstack.core.keeping.health import Level
 from coldstack.core.matching.drive import lacks_and_wishes
 from coldstack.core.packs.pack import Pack
-from coldstack.core.rules.house_rules import for_chemistry
+from coldstack.core.rules.house_rules import CellRules, HouseRules, for_chemistry
 from coldstack.core.sizing.candidates import from_packs
 from coldstack.core.sizing.evaluate import evaluate
 from coldstack.core.sizing.job import Job
@@ -25,7 +25,7 @@ from coldstack.core.working import Step, Working
 Verdict = Literal["go", "careful", "no_go"]
 _ORDER: tuple[Verdict, ...] = ("go", "careful", "no_go")
 
-COLD_C, FROZEN_C = 10.0, 0.0
+FROZEN_C = 0.0
 LEAST_SHARE = 0.15
 """With less than this of a full run left above the landing point it is not worth a start. House figure."""
 TIMER_STEP_S = 10
@@ -77,17 +77,17 @@ def go_check(job: Job, pack: Pack, reading: PackReading, *, level: Level = "fine
     lacks, _ = lacks_and_wishes(e, 0)
     loading, link = hottest_link(e, 0)
     over = [GoReason("overload", "no_go", f"{link} would carry {percent(loading)} of its limit in {job.name}.")] if loading > 1 else []  # fmt: skip
-    reasons = [*_pack_reasons(pack, reading, level), *over, *_charge(share, middle), *_cold(temperature_c), *(GoReason("fit", "no_go", f"{pack.name} in {job.name}: {x}.") for x in lacks)]  # fmt: skip
+    reasons = [*_pack_reasons(pack, reading, level, job.rules), *over, *_charge(share, middle), *_cold(temperature_c, job.rules), *(GoReason("fit", "no_go", f"{pack.name} in {job.name}: {x}.") for x in lacks)]  # fmt: skip
     reasons.sort(key=lambda r: -_ORDER.index(r.verdict))
     budget = 1000 * max(0.0, now - rules.landing_soc) * known.capacity_ah
     timer = int(low * 60 // TIMER_STEP_S * TIMER_STEP_S)
     return Go(
         reasons[0].verdict if reasons else "go", tuple(reasons), timer, middle, low, high, budget, rules.alarm_v,
-        _working(job, known, now, rules.landing_soc, share, float(e.minutes[0]), low, timer),
+        _working(job, known, now, rules, share, float(e.minutes[0]), low, timer),
     )  # fmt: skip
 
 
-def _pack_reasons(pack: Pack, reading: PackReading, level: Level) -> list[GoReason]:
+def _pack_reasons(pack: Pack, reading: PackReading, level: Level, rules: HouseRules) -> list[GoReason]:
     cell, out = chemistry(pack.chemistry), []
     if level == "retire" or not pack.fit:
         out.append(GoReason("retired", "no_go", "This pack is to be retired; its page says why."))
@@ -99,9 +99,9 @@ def _pack_reasons(pack: Pack, reading: PackReading, level: Level) -> list[GoReas
         out.append(GoReason("damaged", "no_go", f"A cell rests at {min(reading.cell_v):.2f} V: damaged."))
     if max(reading.cell_v) > cell.full_v + 0.03:
         out.append(GoReason("over_full", "no_go", f"A cell reads {max(reading.cell_v):.2f} V, over full: check chemistry and meter."))  # fmt: skip
-    if pack.series > 1 and reading.spread_v >= SPREAD_ACT_V - 1e-9:
+    if pack.series > 1 and reading.spread_v >= rules.spread_act_v - 1e-9:
         out.append(GoReason("spread", "no_go", f"Its cells differ by {reading.spread_v:.3f} V: the low one would be driven empty."))  # fmt: skip
-    elif pack.series > 1 and reading.spread_v >= SPREAD_WATCH_V - 1e-9:
+    elif pack.series > 1 and reading.spread_v >= rules.spread_watch_v - 1e-9:
         out.append(GoReason("spread", "careful", f"Its cells differ by {reading.spread_v:.3f} V: land early, and watch it."))  # fmt: skip
     return out
 
@@ -114,18 +114,18 @@ def _charge(share: float, minutes: float) -> list[GoReason]:
     return []
 
 
-def _cold(temperature_c: float | None) -> list[GoReason]:
-    if temperature_c is None or temperature_c >= COLD_C:
+def _cold(temperature_c: float | None, rules: HouseRules) -> list[GoReason]:
+    if temperature_c is None or temperature_c >= rules.cold_run_c:
         return []
     verdict: Verdict = "no_go" if temperature_c < FROZEN_C else "careful"
     return [GoReason("cold", verdict, f"At {plain_number(temperature_c)} °C its resistance is high: warm it in a pocket first.")]  # fmt: skip
 
 
-def _working(job: Job, pack: Pack, now: float, landing: float, share: float, full: float, low: float, timer_s: int) -> Working:  # fmt: skip
+def _working(job: Job, pack: Pack, now: float, rules: CellRules, share: float, full: float, low: float, timer_s: int) -> Working:  # fmt: skip
     n = plain_number
     return Working("Timer", (
         Step("Charge now", "the lowest cell through the open-circuit curve", f"{now * 100:.0f} %"),
-        Step("Landing point", "usable share or resting volts", f"{landing * 100:.0f} %", f"house rules “{job.rules.name}”"),
+        Step("Landing point", f"the earlier of {job.rules.usable_share * 100:.0f} % used and {rules.landing_rest_v:.2f} V a cell at rest", f"{rules.landing_soc * 100:.0f} % left, by {rules.landing_by}", job.rules.cited),
         Step("Full run", f"simulated in {job.name} with today’s resistance and capacity", f"{n(full)} min on {n(1000 * pack.capacity_ah, 4)} mAh"),
         Step("Share of it", "(now − landing) ÷ (full − landing)", f"{share * 100:.0f} %"),
         Step("Timer", "low end of the range, down to 10 s", f"{n(low)} min → {timer_s // 60}:{timer_s % 60:02d}"),

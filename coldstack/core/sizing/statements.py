@@ -64,7 +64,7 @@ def _early_alarm(e: Evaluation, row: int, alarm_min: float | None) -> list[Check
     if alarm_min is None or alarm_min >= float(e.minutes[row]):
         return []
     sentence = f"The alarm first sounds {alarm_min:.1f} min into the run, before the landing point: the volts dip under load."
-    return [_caution("run.alarm", "Alarm before landing", sentence, f"house rules “{e.job.rules.name}”")]
+    return [_caution("run.alarm", "Alarm before landing", sentence, f"{e.job.rules.cited}")]
 
 
 def _fragile(e: Evaluation, row: int) -> Check:

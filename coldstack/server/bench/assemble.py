@@ -18,13 +18,14 @@ from coldstack.core.errors import DomainError
 from coldstack.core.matching.charge import Bench, best_feed
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.cautions import BENCH_CAUTIONS
-from coldstack.core.rules.house_rules import HOUSE_RULES, HouseRules, house_rules
+from coldstack.core.rules.house_rules import HouseRules
 from coldstack.server.bench import replies as r
 from coldstack.server.bench import schemas as s
 from coldstack.server.bench.devices import linked
 from coldstack.server.bench.models import Charge
 from coldstack.server.gear import assemble as gear
 from coldstack.server.gear.models import Piece
+from coldstack.server.rules.assemble import all_rules, rules_of
 from coldstack.server.sizing.replies import CautionOut
 
 DAYS_AHEAD = 4
@@ -73,7 +74,7 @@ def on_bench(data: s.BenchIn) -> OnBench:
     DomainError
         For unknown packs, signs, boards or rules.
     """
-    rules, bench = house_rules(data.house_rules), gear.bench()
+    rules, bench = rules_of(data.house_rules), gear.bench()
     boards = _boards(bench)
     board = _board(data.board, boards)
     owned = {p.id: p for p in gear.owned_packs()}
@@ -83,7 +84,7 @@ def on_bench(data: s.BenchIn) -> OnBench:
     problems: dict[str, str] = {}
     readings = [_reading(p, line, problems) for p, line in zip(packs, data.laid, strict=True)]
     inspections = [
-        inspection(p, signs=line.signs, reading=reading, temperature_c=line.temperature_c)
+        inspection(p, signs=line.signs, reading=reading, temperature_c=line.temperature_c, rules=rules)
         for p, line, reading in zip(packs, data.laid, readings, strict=True)
     ]
     laid = laid_packs(packs, readings, inspections, trust=data.label_trust, board=board, pieces=bench.pieces)
@@ -115,7 +116,7 @@ def plan_out(data: s.BenchIn) -> r.BenchPlanOut:
         laid=[_laid_out(b, m) for m in b.laid],
         batches=[_batch_out(b, p) for p in plan.planned],
         apart=_apart(b, [p.batch for p in plan.planned if not p.after_cooling]),
-        schools=[_school(b, rules) for rules in HOUSE_RULES.values()],
+        schools=[_school(b, rules) for rules in all_rules().values()],
         slots=_slots(plan, at),
         held=_held(b, plan),
         uses=_uses(b, plan),

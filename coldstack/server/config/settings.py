@@ -27,6 +27,7 @@ INSTALLED_APPS = [
     "django.contrib.staticfiles",
     "csp",
     "ninja",
+    "coldstack.server.rules",
     "coldstack.server.gear",
     "coldstack.server.sizing",
     "coldstack.server.matching",

@@ -18,7 +18,7 @@ from coldstack.core.keeping.records import Record, resistance_at_25_c
 from coldstack.core.keeping.retire import drain_resistor, retire_steps
 from coldstack.core.keeping.storage import DOING, Due, storage_due
 from coldstack.core.packs.pack import Pack
-from coldstack.core.rules.house_rules import HouseRules, house_rules
+from coldstack.core.rules.house_rules import HouseRules
 from coldstack.core.running.go import Learned, go_check, learned_draw
 from coldstack.server.gear.assemble import PACK_FIGURES, pack_of
 from coldstack.server.gear.models import OwnedPack, RcModel
@@ -43,19 +43,18 @@ class Known:
     since: datetime | None
 
 
-def shelf_out(rules_id: str, now: datetime) -> r.ShelfOut:
+def shelf_out(rules: HouseRules, now: datetime) -> r.ShelfOut:
     """Every pack by what to do now, due soonest first; two queries for every hundred packs, however many records."""
-    rules = house_rules(rules_id)
     lines = [_line(k, rules, now) for k in _known(now)]
     groups = []
     for doing in DOING:
         here = sorted((x for x in lines if x.doing == doing), key=lambda x: (x.in_h is None, x.in_h or 0, -LEVELS.index(x.level), x.tag))  # fmt: skip
         if here:
             groups.append(r.GroupOut(doing=doing, packs=here))
-    return r.ShelfOut(groups=groups, count=len(lines), rules=rules.name)
+    return r.ShelfOut(groups=groups, count=len(lines), rules=rules.name, rules_id=rules.id)
 
 
-def page_out(tag: str, rules_id: str, now: datetime) -> r.PageOut:
+def page_out(tag: str, rules: HouseRules, now: datetime) -> r.PageOut:
     """All of one pack.
 
     Raises
@@ -66,13 +65,13 @@ def page_out(tag: str, rules_id: str, now: datetime) -> r.PageOut:
     row = OwnedPack.live.values("id", "tag", "fit", "note", *PACK_FIGURES).get(tag=tag)
     stored = list(PackRecord.objects.filter(pack_id=row["id"]))
     known = _know(pack_of(row, f"owned:{tag}"), tag, stored, now)
-    found = health(known.pack, known.records)
+    found = health(known.pack, known.records, rules=rules)
     drain = drain_resistor(known.pack)
     comparable = [(x, cells) for x, rec in zip(stored, known.records, strict=True) if (cells := resistance_at_25_c(rec))]  # fmt: skip
     held = [(x, x.capacity_ah) for x in stored if x.capacity_ah]
     first = [median(c) for _, c in comparable[:5]]
     return r.PageOut(
-        line=_line(known, house_rules(rules_id), now),
+        line=_line(known, rules, now),
         chemistry_name=chemistry(known.pack.chemistry).name,
         series=known.pack.series,
         capacity_ah=known.pack.capacity_ah,
@@ -119,7 +118,7 @@ def go_out(data: r.GoIn, now: datetime) -> r.GoOut:
         PackRecord.objects.filter(pack_id=row["id"]).order_by("-at", "-id")[: FIRST_ROWS + LATEST_ROWS]
     )
     known = _know(pack_of(row, f"owned:{data.pack}"), data.pack, rows[::-1], now)
-    found = health(known.pack, known.records)
+    found = health(known.pack, known.records, rules=job.rules)
     reading = check_reading(known.pack.chemistry, known.pack.series, typed_cells(data.cells))
     read = [median(c) for x in known.records if (c := resistance_at_25_c(x))][-5:]
     g = go_check(job, known.pack, reading, level=found.level, temperature_c=data.temperature_c, resistance_mohm=median(read) if read else None, capacity_share=found.capacity_share)  # fmt: skip
@@ -192,7 +191,7 @@ def _record(row: Any, now: datetime) -> Record:
 
 
 def _line(k: Known, rules: HouseRules, now: datetime) -> r.LineOut:
-    evidence, _ = evidence_of(k.pack, k.records)
+    evidence, _ = evidence_of(k.pack, k.records, rules=rules)
     level = evidence[0].level if evidence else "fine"
     since_h = (now - k.since) / timedelta(hours=1) if k.since else 0.0
     due: Due = storage_due(k.pack, state=k.state, since_h=since_h, level=level, rules=rules)

@@ -6,10 +6,11 @@ from datetime import datetime, timedelta
 
 from icalendar import Alarm, Calendar, Event
 
+from coldstack.core.rules.house_rules import HouseRules
 from coldstack.server.logbook.assemble import shelf_out
 
 
-def due_calendar(rules_id: str, now: datetime) -> bytes:
+def due_calendar(rules: HouseRules, now: datetime) -> bytes:
     """An iCalendar file (RFC 5545). Event ids hold the pack and when its state began, so that a file read again changes, and adds none.
 
     What is overdue already stands at now.
@@ -18,7 +19,7 @@ def due_calendar(rules_id: str, now: datetime) -> bytes:
     calendar.add("prodid", "-//Cold Stack//due//EN")
     calendar.add("version", "2.0")
     calendar.add("x-wr-calname", "Cold Stack: packs due")
-    shelf = shelf_out(rules_id, now)
+    shelf = shelf_out(rules, now)
     for line in (p for g in shelf.groups for p in g.packs if p.in_h is not None and p.doing in ("storage", "read")):  # fmt: skip
         at = now + timedelta(hours=max(line.in_h or 0.0, 0.0))
         words = "to storage" if line.doing == "storage" else "read the cells"

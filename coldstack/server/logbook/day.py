@@ -31,7 +31,7 @@ def day_out(data: r.DayIn) -> r.DayOut:
         raise DomainError("pack", f"There is no pack {data.pack} in the box.")
     charge = day_charge(pack, port_w=data.port_w, rules=job.rules, trust=job.label_trust)
     run_min = data.run_min or float(evaluate(job, from_packs([pack], job.label_trust)).minutes[0])
-    day = Day(data.packs, data.ports, run_min, charge.minutes, data.hours, data.swap_min, data.cool_min, charge.wh, data.supply_wh)  # fmt: skip
+    day = Day(data.packs, data.ports, run_min, charge.minutes, data.hours, data.swap_min, job.rules.cool_min if data.cool_min is None else data.cool_min, charge.wh, data.supply_wh)  # fmt: skip
     found = rotation(day)
     both_packs = fewest_packs(replace(day, ports=MOST_PORTS))
     both = None if both_packs is None else replace(day, packs=both_packs, supply_wh=None)

@@ -43,6 +43,7 @@ class ShelfOut(BaseModel):
     groups: list[GroupOut]
     count: int
     rules: str
+    rules_id: str
 
 
 class EvidenceOut(BaseModel):
@@ -136,7 +137,7 @@ class DayIn(In):
     run_min: float | None = None
     hours: float = 5
     swap_min: float = 3
-    cool_min: float = 20
+    cool_min: float | None = None
     supply_wh: Annotated[float, Field(gt=0, le=100_000)] | None = None
 
 

@@ -13,31 +13,32 @@ from coldstack.server.logbook import replies as r
 from coldstack.server.logbook.assemble import go_out, page_out, run_out, runs_out, shelf_out
 from coldstack.server.logbook.calendar import due_calendar
 from coldstack.server.logbook.day import day_out
+from coldstack.server.rules.assemble import rules_or_house
 
 router = Router(tags=["keeping"])
 WRITTEN = frozenset({400, 403, 422})
 
 
 @router.get("/keep/shelf", response={200: r.ShelfOut, 422: Problem}, summary="The shelf by what to do now")
-def shelf(request: HttpRequest, house_rules: str = "steady") -> r.ShelfOut:
+def shelf(request: HttpRequest, house_rules: str | None = None) -> r.ShelfOut:
     """Every pack with its state, what is due and its worst sign."""
-    return shelf_out(house_rules, timezone.now())
+    return shelf_out(rules_or_house(house_rules), timezone.now())
 
 
 @router.get("/keep/due.ics", response={200: None, 422: Problem}, summary="What is due, as a calendar file")
-def due(request: HttpRequest, house_rules: str = "steady") -> HttpResponse:
+def due(request: HttpRequest, house_rules: str | None = None) -> HttpResponse:
     """For any calendar program; read again, its events change and none is added twice."""
     reply = HttpResponse(
-        due_calendar(house_rules, timezone.now()), content_type="text/calendar; charset=utf-8"
+        due_calendar(rules_or_house(house_rules), timezone.now()), content_type="text/calendar; charset=utf-8"
     )
     reply["Content-Disposition"] = 'attachment; filename="cold-stack-due.ics"'
     return reply
 
 
 @router.get("/keep/packs/{tag}", response={200: r.PageOut, 404: Problem, 422: Problem}, summary="All of one pack")  # fmt: skip
-def page(request: HttpRequest, tag: str, house_rules: str = "steady") -> r.PageOut:
+def page(request: HttpRequest, tag: str, house_rules: str | None = None) -> r.PageOut:
     """Health with its evidence, resistance and capacity over time, how to retire it."""
-    return page_out(tag, house_rules, timezone.now())
+    return page_out(tag, rules_or_house(house_rules), timezone.now())
 
 
 @router.post(

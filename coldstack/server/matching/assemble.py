@@ -27,6 +27,7 @@ from coldstack.server.gear import assemble as gear
 from coldstack.server.gear.models import RcModel
 from coldstack.server.matching import replies as r
 from coldstack.server.matching import schemas as s
+from coldstack.server.rules.assemble import all_rules
 from coldstack.server.sizing.assemble import job_of, without_infinity, working_out
 from coldstack.server.sizing.replies import CautionOut
 from coldstack.server.sizing.schemas import JobIn
@@ -50,7 +51,7 @@ def match_out(data: s.MatchIn) -> r.MatchOut:
         For a pack, charger or supply that is not there, or figures that cannot be.
     """
     job, bench, supplies = job_of(data.job), gear.bench(), gear.supplies()
-    chosen = _chosen(job, data.pack or _best_owned(job, bench))
+    chosen = _chosen(job, data.pack or best_owned(job, bench))
     drive = drive_fit(job, chosen.candidate, pack=chosen.pack, pieces=bench.pieces)
     chargers = gear.chargers()
     cells = charge_cells([chosen.pack], chargers, rules=job.rules, trust=job.label_trust, bench=bench, supplies=supplies)[0]  # fmt: skip
@@ -70,11 +71,12 @@ def match_out(data: s.MatchIn) -> r.MatchOut:
 
 
 def grid_out(data: s.GridIn) -> r.GridOut:
-    """Every owned pack in every model and on every charger; six queries however many there are."""
+    """Every owned pack in every model and on every charger; seven queries however many there are."""
     packs, bench, chargers = tuple(gear.owned_packs()), gear.bench(), gear.chargers()
     models = list(RcModel.live.values("slug", "name", "job"))
-    rules = house_rules(data.house_rules)
-    by_model = [drive_column(job_of(JobIn(**m["job"])), packs, bench.pieces) for m in models]
+    sets = all_rules()
+    rules = sets.get(data.house_rules) or house_rules(data.house_rules)
+    by_model = [drive_column(job_of(JobIn(**m["job"]), sets), packs, bench.pieces) for m in models]
     by_charger = charge_cells(packs, chargers, rules=rules, trust=data.label_trust, bench=bench, supplies=gear.supplies())  # fmt: skip
     return r.GridOut(
         models=[r.GridHead(id=m["slug"], name=m["name"]) for m in models],
@@ -94,7 +96,7 @@ def grid_out(data: s.GridIn) -> r.GridOut:
     )
 
 
-def _best_owned(job: Job, bench: Bench) -> str:
+def best_owned(job: Job, bench: Bench) -> str:
     """The owned pack that fits the model and runs longest; failing that the first of all.
 
     Raises

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import asdict
 from typing import Any
 
@@ -17,7 +18,7 @@ from coldstack.core.draw.found import FoundDraw
 from coldstack.core.draw.log import WattLog
 from coldstack.core.draw.motion import MOTIONS, Motion, motion_of
 from coldstack.core.rules.cautions import ADVICE
-from coldstack.core.rules.house_rules import HOUSE_RULES, house_rules
+from coldstack.core.rules.house_rules import HouseRules
 from coldstack.core.sizing.detail import Detail
 from coldstack.core.sizing.front import AIMS
 from coldstack.core.sizing.headline import field_turning_mass_g, headline, plan_working, subline
@@ -27,12 +28,13 @@ from coldstack.core.sizing.spread import MinutesRange
 from coldstack.core.sizing.wording import hottest_link, lack
 from coldstack.core.units import clock
 from coldstack.core.working import Working
+from coldstack.server.rules.assemble import all_rules, rules_of
 from coldstack.server.sizing import replies as r
 from coldstack.server.sizing import schemas as s
 
 
-def job_of(data: s.JobIn) -> Job:
-    """The core's job.
+def job_of(data: s.JobIn, sets: Mapping[str, HouseRules] | None = None) -> Job:
+    """The core's job; ``sets`` are all house rules where many jobs are made, so that they are fetched once.
 
     Raises
     ------
@@ -50,7 +52,7 @@ def job_of(data: s.JobIn) -> Job:
             wants=Wants(**wants),
             electronics=Electronics(**data.electronics.model_dump()),
             bay=Bay(**data.bay.model_dump()),
-            rules=house_rules(data.house_rules),
+            rules=(sets or {}).get(data.house_rules) or rules_of(data.house_rules),
             drive=data.drive,
             label_trust=data.label_trust,
         )
@@ -226,7 +228,7 @@ def choices_out() -> r.ChoicesOut:
         output_plugs=[r.Choice(id=p.id, name=p.name, note=f"{p.continuous_a:g} A") for p in PLUGS.values()],
         balance_plugs=[r.Choice(id=k, name=v, note="") for k, v in BALANCE_PLUGS.items()],
         piece_kinds=[r.Choice(id=k, name=v, note="") for k, v in PIECE_KINDS.items()],
-        house_rules=[r.Choice(id=x.id, name=x.name, note=f"{x.why} {x.who_differs}") for x in HOUSE_RULES.values()],
+        house_rules=[r.Choice(id=x.id, name=x.name, note=f"{x.why} {x.who_differs}".strip()) for x in all_rules().values()],
         label_trusts=[r.Choice(id=k, name=v[0], note=v[1]) for k, v in trusts.items()],
         airflows=[r.Choice(id=k, name=air[k], note=f"sheds {v:g} W/m²K") for k, v in AIRFLOW_W_PER_M2_K.items()],
         aims=[r.Choice(id=k, name=v, note="") for k, v in AIMS.items()],

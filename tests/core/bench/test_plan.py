@@ -4,7 +4,7 @@ from django.test import SimpleTestCase
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from coldstack.core.bench.plan import COOL_MIN, Fed, bench_plan
+from coldstack.core.bench.plan import Fed, bench_plan
 from coldstack.core.charging.charger import SUPPLY_EFFICIENCY, Supply
 from coldstack.core.errors import DomainError
 from coldstack.core.matching.charge import Bench
@@ -56,7 +56,7 @@ class Times(SimpleTestCase):
         """It is planned alone, half an hour from now, to be looked at again."""
         plan = planned([lay(four_s("a"), 3.7, signs=["warm"]), lay(four_s("b"), 3.7)])
         slots = {s.task: s for s in plan.schedule.slots}
-        self.assertGreaterEqual(slots["a"].start_min, COOL_MIN)
+        self.assertGreaterEqual(slots["a"].start_min, house_rules("steady").cool_min)
         self.assertEqual([p.after_cooling for p in plan.planned], [False, True])
 
     def test_no_charger_takes_it(self):

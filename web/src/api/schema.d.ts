@@ -1088,6 +1088,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/keep/place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Where packs lie
+         * @description With what to mind there.
+         */
+        get: operations["coldstack_server_rules_routes_place"];
+        /**
+         * Say where packs lie
+         * @description Name, warmth now and at the hottest, and what they lie in.
+         */
+        put: operations["coldstack_server_rules_routes_keep_place"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/keep/shelf": {
         parameters: {
             query?: never;
@@ -1221,6 +1245,130 @@ export interface paths {
          * @description The whole job is replaced, in one transaction; nothing is kept if a figure cannot be.
          */
         put: operations["coldstack_server_gear_routes_keep_job"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * House rules
+         * @description Every set with its values, every rule with why it exists and who does otherwise.
+         */
+        get: operations["coldstack_server_rules_routes_rules"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rules/house": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Keep the shelf by a set
+         * @description What is due and the calendar file go by it from now on.
+         */
+        put: operations["coldstack_server_rules_routes_go_by"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rules/sets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * A set of one’s own
+         * @description A copy of another set, to be changed.
+         */
+        post: operations["coldstack_server_rules_routes_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rules/sets/{rules_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change a set
+         * @description Starting sets too; without values it is as it came. Everything that goes by it follows at once.
+         */
+        put: operations["coldstack_server_rules_routes_change"];
+        post?: never;
+        /**
+         * Delete a set of one’s own
+         * @description Refused while somebody goes by it; it can be brought back.
+         */
+        delete: operations["coldstack_server_rules_routes_remove"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rules/sets/{rules_id}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring a deleted set back
+         * @description With its values.
+         */
+        post: operations["coldstack_server_rules_routes_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rules/sets/{rules_id}/effects": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What follows a set
+         * @description A run of this model, the bench as laid out and the shelf; with the set as it is and as it came.
+         */
+        get: operations["coldstack_server_rules_routes_effects"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -2254,11 +2402,8 @@ export interface components {
          * @description A day with so many packs like this one, in this model.
          */
         DayIn: {
-            /**
-             * Cool Min
-             * @default 20
-             */
-            cool_min?: number;
+            /** Cool Min */
+            cool_min?: number | null;
             /**
              * Hours
              * @default 5
@@ -2538,6 +2683,45 @@ export interface components {
             working: components["schemas"]["WorkingOut"];
         };
         /**
+         * EffectOut
+         * @description What follows a set, here and now: a run, the bench, the shelf.
+         */
+        EffectOut: {
+            /** Alarm Cell V */
+            alarm_cell_v: number | null;
+            /** Batches */
+            batches: string[];
+            /** Budget Mah */
+            budget_mah: number | null;
+            /** Due */
+            due: string[];
+            /** Kept Back */
+            kept_back: number;
+            /** Overdue */
+            overdue: string[];
+            /** Timer */
+            timer: string;
+            /** Timer Words */
+            timer_words: string;
+            timer_working: components["schemas"]["WorkingOut"] | null;
+            /** Verdicts */
+            verdicts: {
+                [key: string]: string[];
+            };
+        };
+        /**
+         * EffectsOut
+         * @description With the set as it is, and as it came.
+         */
+        EffectsOut: {
+            /** Model */
+            model: string;
+            now: components["schemas"]["EffectOut"];
+            /** Pack */
+            pack: string;
+            starting: components["schemas"]["EffectOut"];
+        };
+        /**
          * ElectronicsIn
          * @description What controller and motor can take.
          */
@@ -2722,6 +2906,18 @@ export interface components {
             weakest: boolean;
         };
         /**
+         * FixedOut
+         * @description What no set changes.
+         */
+        FixedOut: {
+            /** Name */
+            name: string;
+            /** Who Differs */
+            who_differs: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * GoIn
          * @description A pack with its cells as typed, in a model today.
          */
@@ -2885,6 +3081,14 @@ export interface components {
             label: string;
             /** Port */
             port: number;
+        };
+        /**
+         * HouseIn
+         * @description Which set the house goes by.
+         */
+        HouseIn: {
+            /** House Rules */
+            house_rules: string;
         };
         /**
          * ImportOut
@@ -3346,6 +3550,19 @@ export interface components {
             note: string;
         };
         /**
+         * NewSetIn
+         * @description A set of one's own, as a copy of another.
+         */
+        NewSetIn: {
+            /**
+             * Copy Of
+             * @default steady
+             */
+            copy_of?: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * OrderOut
          * @description What to set and the steps, for a batch on a charger.
          */
@@ -3802,6 +4019,48 @@ export interface components {
             sockets?: number;
         };
         /**
+         * PlaceIn
+         * @description Where packs lie, how warm it is there now and at the hottest, and in what.
+         */
+        PlaceIn: {
+            /**
+             * Container
+             * @default
+             * @enum {string}
+             */
+            container?: "" | "vented_box" | "bag" | "sealed" | "loose";
+            /** Hottest C */
+            hottest_c?: number | null;
+            /** Now C */
+            now_c?: number | null;
+            /**
+             * Place
+             * @default
+             */
+            place?: string;
+        };
+        /**
+         * PlaceOut
+         * @description The same, with what to mind there.
+         */
+        PlaceOut: {
+            /** Cautions */
+            cautions: components["schemas"]["CautionOut"][];
+            /**
+             * Container
+             * @enum {string}
+             */
+            container: "" | "vented_box" | "bag" | "sealed" | "loose";
+            /** Hottest C */
+            hottest_c: number | null;
+            /** Now C */
+            now_c: number | null;
+            /** Place */
+            place: string;
+            /** Sentence */
+            sentence: string;
+        };
+        /**
          * PlanIn
          * @description A request for a plan.
          */
@@ -4081,6 +4340,52 @@ export interface components {
             series: number;
         };
         /**
+         * RuleOut
+         * @description A rule: what may be set, why it exists, who does otherwise, what follows it.
+         */
+        RuleOut: {
+            /** Follows */
+            follows: string;
+            /**
+             * Group
+             * @enum {string}
+             */
+            group: "run" | "charge" | "store" | "health";
+            /** High */
+            high: number;
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "c_rate" | "cell_voltage" | "percent" | "hours" | "days" | "minutes" | "times" | "temperature";
+            /** Low */
+            low: number;
+            /** Name */
+            name: string;
+            /** Step */
+            step: number;
+            /** Who Differs */
+            who_differs: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * RulesOut
+         * @description All sets and rules; ``house`` is the set by which the shelf is kept.
+         */
+        RulesOut: {
+            /** Fixed */
+            fixed: components["schemas"]["FixedOut"][];
+            /** House */
+            house: string;
+            /** Rules */
+            rules: components["schemas"]["RuleOut"][];
+            /** Sets */
+            sets: components["schemas"]["SetOut"][];
+        };
+        /**
          * RunIn
          * @description A run to be logged; ``key`` makes it safe to send twice. ``at`` is when it ended.
          */
@@ -4254,6 +4559,50 @@ export interface components {
             first: number | null;
         };
         /**
+         * SetIn
+         * @description A set's values: every rule or some; the others are as in the set it came from. Names are for own sets.
+         */
+        SetIn: {
+            /** Name */
+            name?: string | null;
+            /** Note */
+            note?: string | null;
+            /** Values */
+            values: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * SetOut
+         * @description A set with every value; ``starting`` are those of the set it came from, ``used_by`` who goes by it.
+         */
+        SetOut: {
+            /** Base */
+            base: string;
+            /** Base Name */
+            base_name: string;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Own */
+            own: boolean;
+            /** Starting */
+            starting: {
+                [key: string]: number;
+            };
+            /** Used By */
+            used_by: string[];
+            /** Values */
+            values: {
+                [key: string]: number;
+            };
+            /** Who Differs */
+            who_differs: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * SettingsOut
          * @description What to set in the model.
          */
@@ -4314,6 +4663,8 @@ export interface components {
             groups: components["schemas"]["GroupOut"][];
             /** Rules */
             rules: string;
+            /** Rules Id */
+            rules_id: string;
         };
         /**
          * ShoppingOut
@@ -7702,7 +8053,7 @@ export interface operations {
     coldstack_server_logbook_routes_due: {
         parameters: {
             query?: {
-                house_rules?: string;
+                house_rules?: string | null;
             };
             header?: never;
             path?: never;
@@ -7833,7 +8184,7 @@ export interface operations {
     coldstack_server_logbook_routes_page: {
         parameters: {
             query?: {
-                house_rules?: string;
+                house_rules?: string | null;
             };
             header?: never;
             path: {
@@ -7872,10 +8223,81 @@ export interface operations {
             };
         };
     };
+    coldstack_server_rules_routes_place: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlaceOut"];
+                };
+            };
+        };
+    };
+    coldstack_server_rules_routes_keep_place: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlaceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlaceOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     coldstack_server_logbook_routes_shelf: {
         parameters: {
             query?: {
-                house_rules?: string;
+                house_rules?: string | null;
             };
             header?: never;
             path?: never;
@@ -8120,6 +8542,321 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_rules_routes_rules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RulesOut"];
+                };
+            };
+        };
+    };
+    coldstack_server_rules_routes_go_by: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HouseIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RulesOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_rules_routes_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewSetIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_rules_routes_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rules_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_rules_routes_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rules_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RulesOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_rules_routes_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rules_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RulesOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_rules_routes_effects: {
+        parameters: {
+            query: {
+                model: string;
+            };
+            header?: never;
+            path: {
+                rules_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EffectsOut"];
                 };
             };
             /** @description Not Found */

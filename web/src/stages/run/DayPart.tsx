@@ -25,7 +25,7 @@ export function DayPart({ model, pack }: Props) {
     queryKey: ["day", model, pack, ask],
     queryFn: ({ signal }): Promise<Day> =>
       answered(
-        client.POST("/api/run/day", { body: { model, pack, swap_min: 3, cool_min: 20, ...ask }, signal }),
+        client.POST("/api/run/day", { body: { model, pack, swap_min: 3, ...ask }, signal }),
       ),
     placeholderData: keepPreviousData,
     retry: false,
