@@ -101,7 +101,7 @@ class Followed(RulesCase):
 
     def test_batches(self):
         """A stricter spread splits the bench further."""
-        bench = self.client.get("/api/bench").json()
+        bench = self.client.get("/api/bench").json()["bench"]
         before = self.post("/api/bench/plan", bench).json()
         self.change(parallel_spread_v=0.005)
         after = self.post("/api/bench/plan", bench).json()
@@ -157,3 +157,12 @@ class PlaceOfPacks(RulesCase):
         self.assertEqual([c["id"] for c in kept["cautions"]], ["place_hot", "place_loose"])
         self.assert_problem(self.put("/api/keep/place", {"now_c": 30, "hottest_c": 10}), 422, "hottest_c")
         self.assertEqual(self.client.get("/api/keep/place").json()["place"], "Loft")
+
+
+class Blame(RulesCase):
+    def test_at_the_rule_that_was_just_set(self):
+        """All values are sent; the one that changed is told, also against one that was changed before."""
+        values = self.one("steady")["values"]
+        self.assert_problem(self.put("/api/rules/sets/steady", {"values": {**values, "alarm_loaded_v": 3.15}}), 422, "values.alarm_loaded_v")  # fmt: skip
+        self.change(**{**values, "cutoff_loaded_v": 3.35})
+        self.assert_problem(self.put("/api/rules/sets/steady", {"values": {**values, "cutoff_loaded_v": 3.35, "alarm_loaded_v": 3.3}}), 422, "values.alarm_loaded_v")  # fmt: skip

@@ -29,8 +29,9 @@ def change_set(rules_id: str, data: s.SetIn) -> None:
     """
     row = _row(rules_id)
     base = house_rules(row.base)
-    changed(base, data.values)
-    plain = values_of(base)
+    plain, now = values_of(base), changed(base, row.values)
+    # against the set as it is, so that a fault is told at the rule that was just set
+    changed(now, {k: v for k, v in (plain | data.values).items() if v != values_of(now).get(k)})
     row.values = {k: v for k, v in data.values.items() if v != plain[k]}
     if row.slug not in HOUSE_RULES:
         row.name = _free_name(data.name or row.name, row.slug)

@@ -9,8 +9,10 @@ from django.utils import timezone
 from ninja import Router
 
 from coldstack.core.keeping.place import place_cautions, place_sentence
+from coldstack.core.rules.cautions import ADVICE
 from coldstack.core.rules.house_rules import HOUSE_RULES, HouseRules, house_rules
 from coldstack.core.rules.rule_table import FIXED, RULES, values_of
+from coldstack.core.rules.safety import SAFETY
 from coldstack.server.api.access import FromOurPage
 from coldstack.server.api.errors import Problem
 from coldstack.server.rules import actions
@@ -81,6 +83,13 @@ def keep_place(request: HttpRequest, data: s.PlaceIn) -> s.PlaceOut:
     """Name, warmth now and at the hottest, and what they lie in."""
     actions.keep_place(data)
     return _place_out()
+
+
+@router.get("/safety", response=s.SafetyOut, summary="Cautions, by when they apply")
+def safety(request: HttpRequest) -> s.SafetyOut:
+    """All of them in one place; each also stands where it applies."""
+    sections = [s.SafetySectionOut(id=x.id, title=x.title, cautions=[CautionOut(**asdict(c)) for c in x.cautions]) for x in SAFETY]  # fmt: skip
+    return s.SafetyOut(sections=sections, advice=ADVICE.sentence)
 
 
 def _place_out() -> s.PlaceOut:

@@ -102,6 +102,21 @@ class PlaceOut(BaseModel):
     cautions: list[CautionOut]
 
 
+class SafetySectionOut(BaseModel):
+    """Cautions for one moment."""
+
+    id: str
+    title: str
+    cautions: list[CautionOut]
+
+
+class SafetyOut(BaseModel):
+    """The safety page; ``advice`` says who comes first."""
+
+    sections: list[SafetySectionOut]
+    advice: str
+
+
 class EffectOut(BaseModel):
     """What follows a set, here and now: a run, the bench, the shelf."""
 

@@ -1480,6 +1480,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/safety": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Cautions, by when they apply
+         * @description All of them in one place; each also stands where it applies.
+         */
+        get: operations["coldstack_server_rules_routes_safety"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sizing/details": {
         parameters: {
             query?: never;
@@ -4497,6 +4517,28 @@ export interface components {
             now_a: number;
             /** Runs */
             runs: components["schemas"]["RunOut"][];
+        };
+        /**
+         * SafetyOut
+         * @description The safety page; ``advice`` says who comes first.
+         */
+        SafetyOut: {
+            /** Advice */
+            advice: string;
+            /** Sections */
+            sections: components["schemas"]["SafetySectionOut"][];
+        };
+        /**
+         * SafetySectionOut
+         * @description Cautions for one moment.
+         */
+        SafetySectionOut: {
+            /** Cautions */
+            cautions: components["schemas"]["CautionOut"][];
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
         };
         /**
          * SamplesOut
@@ -9179,6 +9221,26 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_rules_routes_safety: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SafetyOut"];
                 };
             };
         };

@@ -165,6 +165,17 @@ function useCommands(onHelp: () => void): Command[] {
       set("length", "in", "Lengths in inches"),
       set("temperature", "C", "Temperatures in °C"),
       set("temperature", "F", "Temperatures in °F"),
+      {
+        id: "rules",
+        name: "House rules",
+        hint: "every rule, why it exists, who differs",
+        run: () => void navigate({ to: "/rules" }),
+      },
+      {
+        id: "safety",
+        name: "Safety, and what to do if a pack burns",
+        run: () => void navigate({ to: "/safety" }),
+      },
       { id: "help", name: "Help, keys and words", hint: "?", run: onHelp },
       { id: "api", name: "The API’s documentation", run: () => window.location.assign("/api/docs") },
     ];

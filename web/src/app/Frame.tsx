@@ -81,7 +81,14 @@ export function Frame() {
         <Outlet />
       </div>
       <footer className="no-print border-t px-4 py-2 text-xs text-ink-faint md:px-6">
-        {choices?.advice}
+        {choices?.advice}{" "}
+        <Link to="/safety" className="action">
+          Safety
+        </Link>{" "}
+        ·{" "}
+        <Link to="/rules" className="action">
+          House rules
+        </Link>
       </footer>
       <CommandList
         open={open === "commands"}

@@ -50,6 +50,11 @@ export function ModelSwitcher() {
               My gear: packs, chargers, leads…
             </Link>
           </DropdownMenu.Item>
+          <DropdownMenu.Item asChild>
+            <Link to="/rules" className={ITEM}>
+              House rules…
+            </Link>
+          </DropdownMenu.Item>
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>

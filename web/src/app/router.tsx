@@ -67,8 +67,8 @@ export const runRoute = createRoute({
   component: lazyRouteComponent(() => import("@/stages/run"), "RunScreen"),
 });
 
-/** Keep: the pack whose page is open, by its tag, and the house rules for what is due. */
-const keepSearch = z.object({ pack: id, rules: words });
+/** Keep: the pack whose page is open, by its tag. */
+const keepSearch = z.object({ pack: id });
 
 export const keepRoute = createRoute({
   getParentRoute: () => rootRoute,
@@ -82,6 +82,22 @@ export const gearRoute = createRoute({
   path: "/gear/$kind",
   validateSearch: gearSearch,
   component: lazyRouteComponent(() => import("@/gear"), "GearScreen"),
+});
+
+/** House rules: the set that is looked at. */
+const rulesSearch = z.object({ set: words });
+
+export const rulesRoute = createRoute({
+  getParentRoute: () => rootRoute,
+  path: "/rules",
+  validateSearch: rulesSearch,
+  component: lazyRouteComponent(() => import("@/rules"), "RulesScreen"),
+});
+
+export const safetyRoute = createRoute({
+  getParentRoute: () => rootRoute,
+  path: "/safety",
+  component: lazyRouteComponent(() => import("@/safety"), "SafetyScreen"),
 });
 
 const homeRoute = createRoute({
@@ -101,6 +117,8 @@ export const router = createRouter({
     runRoute,
     keepRoute,
     gearRoute,
+    rulesRoute,
+    safetyRoute,
   ]),
 });
 

@@ -24,6 +24,9 @@ export type Kind =
   | "amps_set"
   | "energy"
   | "cells"
+  | "hours"
+  | "days"
+  | "times"
   | "count";
 
 type Rule = {
@@ -111,6 +114,12 @@ function rule(kind: Kind, p: Preferences): Rule {
       return { unit: "Wh", digits: fixed(0), show: same, keep: same };
     case "cells":
       return { unit: "cells", digits: fixed(0), show: same, keep: same };
+    case "hours":
+      return { unit: "h", digits: fixed(0), show: same, keep: same };
+    case "days":
+      return { unit: "days", digits: fixed(0), show: same, keep: same };
+    case "times":
+      return { unit: "×", digits: fixed(2), show: same, keep: same };
     case "count":
       return { unit: "", digits: fixed(0), show: same, keep: same };
   }

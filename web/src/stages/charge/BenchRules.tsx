@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import { Link } from "@tanstack/react-router";
 import { choicesQuery } from "@/app/queries";
 import type { BenchStore } from "@/stages/charge/useBench";
 
@@ -17,9 +18,12 @@ export function BenchRules({ store, problems }: Props) {
   return (
     <div className="print-hidden mt-2 flex flex-wrap items-end gap-x-6 gap-y-2 text-[13px]">
       <div className="grid">
-        <label htmlFor="bench-rules" className="text-xs text-ink-faint">
-          House rules
-        </label>
+        <span className="flex items-baseline gap-3 text-xs text-ink-faint">
+          <label htmlFor="bench-rules">House rules</label>
+          <Link to="/rules" search={{ set: bench.house_rules }} className="action">
+            every rule
+          </Link>
+        </span>
         <select
           id="bench-rules"
           className={FIELD}

@@ -1,8 +1,11 @@
-import { useQuery } from "@tanstack/react-query";
-import { useNavigate, useParams, useSearch } from "@tanstack/react-router";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { Link, useParams, useSearch } from "@tanstack/react-router";
 import { useEffect } from "react";
+import { ApiProblem } from "@/api/problem";
 import { rememberModel } from "@/app/lastModel";
+import { notify } from "@/app/notices";
 import { choicesQuery } from "@/app/queries";
+import { goBy, rulesChanged } from "@/rules/queries";
 import { PackPanel } from "@/stages/keep/PackPanel";
 import { shelfQuery } from "@/stages/keep/queries";
 import { ShelfPart } from "@/stages/keep/ShelfPart";
@@ -10,28 +13,36 @@ import { ShelfPart } from "@/stages/keep/ShelfPart";
 /** The shelf by what to do now, and beside it the page of one pack. */
 export function KeepScreen() {
   const { model } = useParams({ from: "/keep/$model" });
-  const { pack, rules = "steady" } = useSearch({ from: "/keep/$model" });
-  const navigate = useNavigate({ from: "/keep/$model" });
-  const { data: shelf, error, refetch } = useQuery(shelfQuery(rules));
+  const { pack } = useSearch({ from: "/keep/$model" });
+  const queries = useQueryClient();
+  const { data: shelf, error, refetch } = useQuery(shelfQuery);
   const { data: choices } = useQuery(choicesQuery);
   useEffect(() => {
     rememberModel(model);
     document.title = "Keep · Cold Stack";
   }, [model]);
+  const keepBy = async (id: string) => {
+    try {
+      await goBy(id);
+      rulesChanged(queries);
+    } catch (problem) {
+      notify(problem instanceof ApiProblem ? problem.message : "It could not be kept.", { wrong: true });
+    }
+  };
   return (
     <main className="flex flex-1 flex-col" aria-busy={!shelf && !error}>
       <h1 className="sr-only">Keep</h1>
       <div className="print-hidden flex flex-wrap items-baseline gap-x-5 gap-y-1 border-b px-4 py-3 md:px-6">
         <p className="text-[17px] font-semibold">{shelf ? headline(shelf) : "Looking at the shelf…"}</p>
-        <a className="action ml-auto text-[13px]" href={`/api/keep/due.ics?house_rules=${rules}`} download>
+        <a className="action ml-auto text-[13px]" href="/api/keep/due.ics" download>
           What is due as a calendar file
         </a>
         <label className="flex items-baseline gap-2 text-[13px]">
           <span className="text-xs text-ink-faint">House rules</span>
           <select
             className="cursor-pointer border-b border-rule-strong bg-transparent py-0.5 font-medium [&>option]:bg-sheet"
-            value={rules}
-            onChange={(e) => void navigate({ search: (old) => ({ ...old, rules: e.target.value }) })}
+            value={shelf?.rules_id ?? ""}
+            onChange={(e) => void keepBy(e.target.value)}
           >
             {(choices?.house_rules ?? []).map((c) => (
               <option key={c.id} value={c.id}>
@@ -40,6 +51,9 @@ export function KeepScreen() {
             ))}
           </select>
         </label>
+        <Link to="/rules" search={{ set: shelf?.rules_id }} className="action text-[13px]">
+          Every rule
+        </Link>
       </div>
       {error && !shelf && (
         <p className="px-6 py-6">
@@ -53,7 +67,7 @@ export function KeepScreen() {
         <div className="grid flex-1 grid-cols-1 lg:grid-cols-[minmax(360px,5fr)_minmax(0,6fr)]">
           <ShelfPart shelf={shelf} picked={pack} hidden={pack !== undefined} />
           {pack ? (
-            <PackPanel key={pack} tag={pack} rules={rules} />
+            <PackPanel key={pack} tag={pack} />
           ) : (
             <p className="hidden px-6 py-6 text-ink-faint lg:block">
               Press a pack to see its health with the evidence, and how it is kept.

@@ -21,8 +21,8 @@ const VERDICTS = {
 const LEVELS = { fine: "fine", watch: "watch", light: "act", retire: "condemned" } as const;
 
 /** A pack's page: the verdict and its evidence, resistance and capacity over time, how to retire it. */
-export function PackPanel({ tag, rules }: { tag: string; rules: string }) {
-  const { data: page, error } = useQuery(pageQuery(tag, rules));
+export function PackPanel({ tag }: { tag: string }) {
+  const { data: page, error } = useQuery(pageQuery(tag));
   if (error)
     return (
       <p className="px-6 py-6">

@@ -4,25 +4,18 @@ import type { Change, PackPage, Shelf } from "@/api/types";
 
 export type State = "full" | "part" | "stored" | "spent" | "too_low";
 
-export const shelfQuery = (rules: string) =>
-  queryOptions({
-    queryKey: ["shelf", rules],
-    queryFn: ({ signal }): Promise<Shelf> =>
-      answered(client.GET("/api/keep/shelf", { params: { query: { house_rules: rules } }, signal })),
-    placeholderData: keepPreviousData,
-    refetchInterval: 60_000,
-  });
+export const shelfQuery = queryOptions({
+  queryKey: ["shelf"],
+  queryFn: ({ signal }): Promise<Shelf> => answered(client.GET("/api/keep/shelf", { signal })),
+  placeholderData: keepPreviousData,
+  refetchInterval: 60_000,
+});
 
-export const pageQuery = (tag: string, rules: string) =>
+export const pageQuery = (tag: string) =>
   queryOptions({
-    queryKey: ["pack-page", tag, rules],
+    queryKey: ["pack-page", tag],
     queryFn: ({ signal }): Promise<PackPage> =>
-      answered(
-        client.GET("/api/keep/packs/{tag}", {
-          params: { path: { tag }, query: { house_rules: rules } },
-          signal,
-        }),
-      ),
+      answered(client.GET("/api/keep/packs/{tag}", { params: { path: { tag } }, signal })),
   });
 
 export function leave(packs: string[], state: State): Promise<{ records: number[]; label: string }> {

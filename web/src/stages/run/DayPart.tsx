@@ -24,9 +24,7 @@ export function DayPart({ model, pack }: Props) {
   const { data, error } = useQuery({
     queryKey: ["day", model, pack, ask],
     queryFn: ({ signal }): Promise<Day> =>
-      answered(
-        client.POST("/api/run/day", { body: { model, pack, swap_min: 3, ...ask }, signal }),
-      ),
+      answered(client.POST("/api/run/day", { body: { model, pack, swap_min: 3, ...ask }, signal })),
     placeholderData: keepPreviousData,
     retry: false,
   });

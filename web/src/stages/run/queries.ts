@@ -3,9 +3,8 @@ import { answered, client } from "@/api/client";
 import type { Go, Runs, Shelf } from "@/api/types";
 
 export const boxQuery = queryOptions({
-  queryKey: ["shelf", "steady"],
-  queryFn: ({ signal }): Promise<Shelf> =>
-    answered(client.GET("/api/keep/shelf", { params: { query: { house_rules: "steady" } }, signal })),
+  queryKey: ["shelf"],
+  queryFn: ({ signal }): Promise<Shelf> => answered(client.GET("/api/keep/shelf", { signal })),
 });
 
 export const goQuery = (model: string, pack: string, cells: string, temperature_c: number | null) =>

@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import { Link } from "@tanstack/react-router";
 import type { Job } from "@/api/types";
 import { choicesQuery } from "@/app/queries";
 import type { JobStore } from "@/app/useJob";
@@ -21,6 +22,9 @@ export function RulesSection({ store, problems }: Props) {
         showNote
         onChange={(id) => store.change("house rules", (j) => ({ ...j, house_rules: id }))}
       />
+      <Link to="/rules" search={{ set: job.house_rules }} className="action text-xs">
+        Every rule of it, and why
+      </Link>
       <div className="mt-2">
         <ChoiceField
           label="Labels are taken"

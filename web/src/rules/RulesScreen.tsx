@@ -1,0 +1,89 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { Link, useNavigate, useSearch } from "@tanstack/react-router";
+import { useEffect } from "react";
+import { ApiProblem } from "@/api/problem";
+import type { Rules } from "@/api/types";
+import { lastModel } from "@/app/lastModel";
+import { notify } from "@/app/notices";
+import { EffectsPart } from "@/rules/EffectsPart";
+import { addSet, rulesChanged, rulesQuery } from "@/rules/queries";
+import { SetPart } from "@/rules/SetPart";
+
+/** House rules: the sets, every rule of one with its reasons, and what follows it here and now. */
+export function RulesScreen() {
+  const { data, error, refetch } = useQuery(rulesQuery);
+  const { set: wanted } = useSearch({ from: "/rules" });
+  useEffect(() => {
+    document.title = "House rules · Cold Stack";
+  }, []);
+  const set = data?.sets.find((s) => s.id === (wanted ?? data.house)) ?? data?.sets[0];
+  return (
+    <main className="flex flex-1 flex-col px-4 py-5 md:px-6" aria-busy={!data && !error}>
+      <h1 className="text-xl font-semibold">House rules</h1>
+      <p className="mt-1 max-w-prose text-ink-soft">
+        Schools differ, and each has its reasons. Set every rule as you practise it; timers, batches, due
+        dates and verdicts follow at once.
+      </p>
+      {error && !data && (
+        <p className="mt-6">
+          {error.message}{" "}
+          <button type="button" className="action" onClick={() => void refetch()}>
+            Try again
+          </button>
+        </p>
+      )}
+      {data && set && (
+        <div className="mt-4 grid grid-cols-1 gap-x-8 gap-y-6 border-t pt-4 lg:grid-cols-[176px_minmax(0,1fr)_280px]">
+          <Sets rules={data} picked={set.id} />
+          <SetPart key={set.id} set={set} rules={data.rules} fixed={data.fixed} house={data.house} />
+          <EffectsPart key={`effects-${set.id}`} set={set} model={lastModel()} />
+        </div>
+      )}
+    </main>
+  );
+}
+
+function Sets({ rules, picked }: { rules: Rules; picked: string }) {
+  const queries = useQueryClient();
+  const navigate = useNavigate({ from: "/rules" });
+  const copy = async () => {
+    const base = rules.sets.find((s) => s.id === picked)?.name.replace(", changed", "") ?? "Steady";
+    const names = new Set(rules.sets.map((s) => s.name.toLowerCase()));
+    let name = `Our ${base}`;
+    for (let n = 2; names.has(name.toLowerCase()); n += 1) name = `Our ${base} ${n}`;
+    try {
+      const made = await addSet(name, picked);
+      rulesChanged(queries);
+      await navigate({ search: { set: made.id } });
+    } catch (problem) {
+      notify(problem instanceof ApiProblem ? problem.message : "It could not be made.", { wrong: true });
+    }
+  };
+  return (
+    <nav aria-label="Sets of rules">
+      <ul className="grid grid-cols-2 gap-x-4 gap-y-1 sm:grid-cols-3 lg:grid-cols-1">
+        {rules.sets.map((s) => (
+          <li key={s.id}>
+            <Link
+              to="/rules"
+              search={{ set: s.id }}
+              aria-current={s.id === picked ? "page" : undefined}
+              className={`block border-l-4 py-1 pl-2.5 ${s.id === picked ? "border-fjord" : "border-transparent hover:border-rule-strong"}`}
+            >
+              <span className={s.id === picked ? "font-bold" : "font-medium"}>{s.name}</span>
+              <span className="block text-xs text-ink-faint">{usedBy(s.used_by)}</span>
+            </Link>
+          </li>
+        ))}
+      </ul>
+      <button type="button" className="control mt-3 text-[13px]" onClick={() => void copy()}>
+        A set of our own, from this one
+      </button>
+    </nav>
+  );
+}
+
+function usedBy(names: string[]): string {
+  if (names.length === 0) return "nobody goes by it";
+  return names.length > 4 ? `${names.slice(0, 3).join(", ")} and ${names.length - 3} more` : names.join(", ");
+}

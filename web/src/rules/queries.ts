@@ -1,0 +1,48 @@
+import { keepPreviousData, type QueryClient, queryOptions } from "@tanstack/react-query";
+import { answered, client } from "@/api/client";
+import type { Effects, RuleSet, Rules } from "@/api/types";
+
+export const rulesQuery = queryOptions({
+  queryKey: ["rules"],
+  queryFn: ({ signal }): Promise<Rules> => answered(client.GET("/api/rules", { signal })),
+});
+
+export const effectsQuery = (id: string, model: string) =>
+  queryOptions({
+    queryKey: ["effects", id, model],
+    queryFn: ({ signal }): Promise<Effects> =>
+      answered(
+        client.GET("/api/rules/sets/{rules_id}/effects", {
+          params: { path: { rules_id: id }, query: { model } },
+          signal,
+        }),
+      ),
+    placeholderData: keepPreviousData,
+  });
+
+type SetDraft = { values: Record<string, number>; name?: string; note?: string };
+
+export function changeSet(id: string, body: SetDraft): Promise<RuleSet> {
+  return answered(client.PUT("/api/rules/sets/{rules_id}", { params: { path: { rules_id: id } }, body }));
+}
+
+export function addSet(name: string, copyOf: string): Promise<RuleSet> {
+  return answered(client.POST("/api/rules/sets", { body: { name, copy_of: copyOf } }));
+}
+
+export function removeSet(id: string): Promise<Rules> {
+  return answered(client.DELETE("/api/rules/sets/{rules_id}", { params: { path: { rules_id: id } } }));
+}
+
+export function bringBack(id: string): Promise<Rules> {
+  return answered(client.POST("/api/rules/sets/{rules_id}/back", { params: { path: { rules_id: id } } }));
+}
+
+export function goBy(id: string): Promise<Rules> {
+  return answered(client.PUT("/api/rules/house", { body: { house_rules: id } }));
+}
+
+/** Whatever was computed by rules is asked anew; a model as it is being edited stays. */
+export function rulesChanged(queries: QueryClient): void {
+  void queries.invalidateQueries({ predicate: (q) => q.queryKey[0] !== "model" });
+}
