@@ -16,6 +16,7 @@ from coldstack.server.bench.schemas import BenchIn
 from coldstack.server.gear.kinds import KINDS, clean
 from coldstack.server.gear.models import CataloguePack, CellType, OwnedPack, RcModel
 from coldstack.server.logbook.models import PackRecord
+from coldstack.server.rules.models import Household
 from coldstack.server.sizing.schemas import JobIn
 
 
@@ -35,6 +36,9 @@ def load_if_empty() -> bool:
         kind.model.objects.bulk_create([kind.model(**clean(kind, row)) for row in rows])
     now = timezone.now()
     PackRecord.objects.bulk_create([record for pack in OwnedPack.live.all() for record in history(pack, now)])
+    Household.objects.create(
+        pk=1, place="Boathouse loft", place_c=6, place_hottest_c=31, container="vented_box"
+    )
     keep_layout(BenchIn(**json.loads(_text("laid.json"))))
     return True
 

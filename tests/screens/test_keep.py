@@ -38,6 +38,21 @@ class Shelf(KeepScreen):
         self.page.get_by_role("status", name="Messages").get_by_role("button", name="Undo").click()
         self.page.get_by_text("1 pack is overdue for storage").wait_for()
 
+    def test_where_they_lie(self):
+        """A caution for the loft; a cool place in a bag is quiet; bad figures are told and nothing is lost."""
+        self.shelf()
+        self.page.get_by_text("warmer than the 5 to 25 °C").wait_for()
+        self.page.get_by_role("button", name="Change").click()
+        sheet = self.page.get_by_role("dialog")
+        sheet.get_by_label("Place").fill("Cellar")
+        sheet.get_by_role("textbox", name="At its hottest").fill("2")
+        sheet.get_by_role("button", name="Keep it").click()
+        sheet.get_by_text("The hottest must be from 6 to 90 °C, not 2 °C").wait_for()
+        sheet.get_by_role("textbox", name="At its hottest").fill("18")
+        self.assert_accessible()
+        sheet.get_by_role("button", name="Keep it").click()
+        self.page.get_by_text("Cellar, 6 °C: good for packs.").wait_for()
+
     def test_house_rules_change_what_is_due(self):
         """Field day leaves a week."""
         self.shelf()
@@ -76,6 +91,40 @@ class Page(KeepScreen):
         page.get_by_text("34 charges").wait_for()
         self.page.get_by_role("status", name="Messages").get_by_role("button", name="Undo").click()
         page.get_by_role("button", name="Take 03 out of use").wait_for()
+
+    def test_ways_to_storage(self):
+        """By the state it was left in, or by its cells; faults are told at the field."""
+        self.shelf("?pack=05")
+        part = self.page.get_by_role("region", name="To storage")
+        part.get_by_text("Reckoned by its being full").wait_for()
+        part.get_by_text("mAh out at").first.wait_for()
+        part.get_by_text("Or run it in Ptarmigan for about").wait_for()
+        part.get_by_label("cells now").fill("3.5 3.5")
+        part.get_by_text("4 cells in series").wait_for()
+        part.get_by_label("cells now").fill("3.6 3.6 3.6 3.6")
+        part.get_by_text("mAh in at").first.wait_for()
+        part.get_by_role("button", name="To storage on Skerry Four").click()
+        self.page.get_by_role("dialog").get_by_text("the middle of its band").wait_for()
+
+    def test_notes(self):
+        """Noted, taken away, brought back."""
+        self.shelf("?pack=07")
+        part = self.page.get_by_role("region", name="Notes")
+        part.get_by_role("button", name="Note it").click()
+        part.get_by_text("Write a word or two").wait_for()
+        part.get_by_label("A note about 07").fill("Dropped on its corner")
+        self.page.keyboard.press("Enter")
+        part.get_by_text("Dropped on its corner").wait_for()
+        part.get_by_role("button", name="Take away: Dropped on its corner").click()
+        part.get_by_text("Dropped on its corner").wait_for(state="detached")
+        self.page.get_by_role("status", name="Messages").get_by_role("button", name="Undo").click()
+        part.get_by_text("Dropped on its corner").wait_for()
+
+    def test_from_the_page_to_a_run(self):
+        """The pack goes along."""
+        self.shelf("?pack=04")
+        self.page.get_by_role("article", name="Pack 04").get_by_role("link", name="Run it").first.click()
+        self.page.get_by_label("Cells of 04, in volts").wait_for()
 
     def test_an_unknown_pack(self):
         """Said, beside the shelf."""

@@ -135,9 +135,14 @@ def amps_working(amps: Amps, charger: Charger) -> Working:
     )
 
 
+def label_charge_c(pack: Pack) -> float:
+    """The charge rate of the pack's label; 1C where it gives none. [C]"""
+    return LABEL_CHARGE_C if pack.charge_c is None else pack.charge_c
+
+
 def _pack_limits(pack: Pack, rules: HouseRules) -> list[Limit]:
     ah = pack.capacity_ah
-    label_c = LABEL_CHARGE_C if pack.charge_c is None else pack.charge_c
+    label_c = label_charge_c(pack)
     printed = "label" if pack.charge_c is not None else "label gives none"
     return [
         Limit("rules", f"House rules “{rules.name}”", rules.charge_c_limit * ah, "C × Ah", (rules.charge_c_limit, "C × ", ah, " Ah")),

@@ -15,7 +15,7 @@ from coldstack.core.chain.adapters import Adapter, Path, coolest, paths
 from coldstack.core.chain.balance import balance_plug_name
 from coldstack.core.chain.plugs import plug_family
 from coldstack.core.chain.wire import lead_pair_resistance_mohm
-from coldstack.core.charging.amps import LABEL_CHARGE_C
+from coldstack.core.charging.amps import label_charge_c
 from coldstack.core.charging.cell_readings import PackReading
 from coldstack.core.charging.inspection import Inspection
 from coldstack.core.charging.joined import balance_wire_currents, settling_currents, settling_seconds
@@ -127,12 +127,8 @@ def governing_c(members: Sequence[Laid], rules: HouseRules) -> tuple[float, Laid
 
     Joined packs share the current about by their capacities, so every one of them is charged at the same C.
     """
-    lowest = min(members, key=lambda m: _label_c(m.pack))
-    return min(_label_c(lowest.pack), rules.charge_c_limit), lowest
-
-
-def _label_c(pack: Pack) -> float:
-    return LABEL_CHARGE_C if pack.charge_c is None else pack.charge_c
+    lowest = min(members, key=lambda m: label_charge_c(m.pack))
+    return min(label_charge_c(lowest.pack), rules.charge_c_limit), lowest
 
 
 def _way(pack: Pack, board: Board | None, pieces: tuple[Adapter, ...]) -> Path | None:
@@ -206,7 +202,7 @@ def _house_rule(members: Sequence[Laid], cell_v: Floats, spread_v: float, rules:
 def _rush(members: Sequence[Laid], currents: Floats, board: Board) -> list[Reason]:
     out = []
     for m, amps in zip(members, currents, strict=True):
-        charge_a = _label_c(m.pack) * m.pack.capacity_ah
+        charge_a = label_charge_c(m.pack) * m.pack.capacity_ah
         plugs = math.inf if m.way is None else m.way.continuous_a
         limits = [(board.socket_a, f"the board’s socket takes {plain_number(board.socket_a)} A"), (plugs, f"its plugs take {plain_number(plugs)} A")]  # fmt: skip
         if amps > 0:

@@ -12,7 +12,7 @@ from coldstack.core.charging.cell_readings import PackReading, storage_soc
 from coldstack.core.charging.charger import Charger
 from coldstack.core.errors import require_between
 from coldstack.core.packs.pack import Pack
-from coldstack.core.units import plain_number
+from coldstack.core.units import about_number, plain_number
 from coldstack.core.working import Step, Working
 
 Direction = Literal["none", "charge", "discharge"]
@@ -100,7 +100,7 @@ def _sentence(pack: Pack, charger: Charger, direction: Direction, ah: float, amp
     if hours is None:
         return f"{charger.name} cannot discharge."
     way = "out" if direction == "discharge" else "in"
-    return f"{1000 * ah:.0f} mAh {way} at {plain_number(amps, 2)} A. Limit: {binding.name[0].lower() + binding.name[1:]}."  # fmt: skip
+    return f"{about_number(1000 * ah, 3)} mAh {way} at {plain_number(amps, 2)} A. Limit: {binding.name[0].lower() + binding.name[1:]}."  # fmt: skip
 
 
 def hours_words(hours: float) -> str:

@@ -49,8 +49,11 @@ def place_sentence(place: Place) -> str:
     warmth = f", {plain_number(place.now_c)} °C" if place.now_c is not None else ""
     if place.now_c is None and not place.container:
         return f"{name}: how warm is it there, and in what do they lie?" if place.name else ""
-    worst = place_cautions(place)
-    return f"{name}{warmth}: {'see below' if worst else 'good for packs'}."
+    return (
+        f"{name}{warmth}{' now' if warmth else ''}."
+        if place_cautions(place)
+        else f"{name}{warmth}: good for packs."
+    )
 
 
 def _heat(place: Place) -> list[Caution]:

@@ -6,10 +6,11 @@ from dataclasses import dataclass
 from typing import Literal
 
 from coldstack.core.cells.chemistry import chemistry
-from coldstack.core.charging.cell_readings import State
+from coldstack.core.cells.open_circuit import resting_voltage
+from coldstack.core.charging.cell_readings import PackReading, State, pack_reading
 from coldstack.core.keeping.health import Level
 from coldstack.core.packs.pack import Pack
-from coldstack.core.rules.house_rules import HouseRules
+from coldstack.core.rules.house_rules import HouseRules, for_chemistry
 
 Doing = Literal["retire", "storage", "read", "light", "ready", "stored"]
 DOING: tuple[Doing, ...] = ("retire", "storage", "read", "light", "ready", "stored")
@@ -47,6 +48,15 @@ def storage_due(pack: Pack, *, state: State | None, since_h: float, level: Level
     if level in ("light", "watch"):
         return Due("light", None, f"Stored for {_span(since_h)}.")
     return Due("stored" if state == "stored" else "ready", None, f"Stored for {_span(since_h)}.")
+
+
+def reading_of_state(pack: Pack, state: State | None, *, rules: HouseRules) -> PackReading | None:
+    """The cells as a state lets one expect them, all alike: full by the house rules, or spent at their landing point. None for other states."""
+    cell = for_chemistry(rules, pack.chemistry)
+    soc = {"full": cell.start_soc, "spent": cell.landing_soc}.get(state or "")
+    if soc is None:
+        return None
+    return pack_reading(pack.chemistry, (float(resting_voltage(pack.chemistry, soc)),) * pack.series)
 
 
 def _span(hours: float) -> str:

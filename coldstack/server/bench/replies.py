@@ -251,6 +251,7 @@ class StorageOut(BaseModel):
     mah: float
     current_a: float
     hours: float | None
+    time_words: str
     sentence: str
     working: WorkingOut
 

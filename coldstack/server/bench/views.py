@@ -9,12 +9,14 @@ from typing import Any
 import numpy as np
 
 from coldstack.core.charging.amps import Feed
-from coldstack.core.charging.programs import run_down, storage_program
+from coldstack.core.charging.cell_readings import PackReading
+from coldstack.core.charging.programs import hours_words, run_down, storage_program
 from coldstack.core.charging.steps import unplug_steps
 from coldstack.core.charging.unequal_cells import CellCurves, Mode, UnequalCells, cell_curves
 from coldstack.core.charging.watch import looks
 from coldstack.core.errors import DomainError
 from coldstack.core.matching.charge import charge_fit
+from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import for_chemistry
 from coldstack.server.bench import replies as r
 from coldstack.server.bench import schemas as s
@@ -74,22 +76,27 @@ def storages_out(data: s.PackOnChargerIn) -> r.StoragesOut:
     m = b.member(data.pack)
     if m.reading is None:
         raise DomainError("pack", "Read its cells first.")
+    return ways_to_storage(b, m.pack, m.reading, data.model)
+
+
+def ways_to_storage(b: OnBench, pack: Pack, reading: PackReading, model_slug: str | None) -> r.StoragesOut:
+    """A pack that reads so: on every charger here, and by running it in a model."""
     ways, target = [], None
     for fed in sorted((*b.feds, *b.unused), key=lambda f: f.charger.name):
-        fit = charge_fit(m.pack, fed.charger, rules=b.rules, feed=Feed(fed.source, fed.supply), bench=b.bench)
+        fit = charge_fit(pack, fed.charger, rules=b.rules, feed=Feed(fed.source, fed.supply), bench=b.bench)
         if any(x.id in ("chemistry", "cells", "plugs", "unfit") for x in fit.refusals):
             continue
-        p = storage_program(m.pack, fed.charger, m.reading)
+        p = storage_program(pack, fed.charger, reading)
         ways.append(r.StorageOut(
-            charger=fed.charger.id, charger_name=fed.charger.name, direction=p.direction, mah=p.mah, current_a=p.current_a, hours=p.hours,
+            charger=fed.charger.id, charger_name=fed.charger.name, direction=p.direction, mah=p.mah, current_a=p.current_a, hours=p.hours, time_words=hours_words(p.hours) if p.hours else "",
             sentence=p.sentence, working=working_out(p.working),
         ))  # fmt: skip
         target = p.target_cell_v
     run = ""
-    model = RcModel.live.filter(slug=data.model).first() if data.model else None
+    model = RcModel.live.filter(slug=model_slug).first() if model_slug else None
     if model is not None:
         duty = job_of(JobIn(**model.job)).duty
-        found = run_down(m.pack, m.reading, average_w=duty.average_current_a * duty.reference_voltage_v, model=model.name)  # fmt: skip
+        found = run_down(pack, reading, average_w=duty.average_current_a * duty.reference_voltage_v, model=model.name)  # fmt: skip
         run = found.sentence if found else ""
     return r.StoragesOut(target_cell_v=target, ways=ways, run_down=run)
 

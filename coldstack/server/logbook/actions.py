@@ -10,7 +10,7 @@ from coldstack.server.bench.models import Charge
 from coldstack.server.gear.actions import save_job
 from coldstack.server.gear.models import OwnedPack, RcModel
 from coldstack.server.logbook.assemble import learned_of, packs_by_tag
-from coldstack.server.logbook.models import PackRecord, RunLog
+from coldstack.server.logbook.models import PackNote, PackRecord, RunLog
 from coldstack.server.logbook.replies import LearnedOut, RunIn
 from coldstack.server.sizing.schemas import JobIn
 
@@ -89,6 +89,24 @@ def learn(slug: str) -> LearnedOut:
     draw["peak_a"] = max(draw["peak_a"], draw["average_a"])
     save_job(slug, JobIn(**{**model.job, "draw": draw}))
     return LearnedOut(average_a=found.average_a, spread=found.spread, count=found.count)
+
+
+@transaction.atomic
+def add_note(tag: str, text: str) -> PackNote:
+    """Note a sentence about a pack; raises DomainError for an empty one, OwnedPack.DoesNotExist for an unknown pack."""
+    clean = " ".join(text.split())
+    if not clean:
+        raise DomainError("text", "Write a word or two.")
+    return PackNote.objects.create(pack=OwnedPack.live.get(tag=tag), at=timezone.now(), text=clean)
+
+
+@transaction.atomic
+def set_note_removed(note_id: int, *, removed: bool) -> PackNote:
+    """Take a note away, or bring it back; raises PackNote.DoesNotExist for an unknown one."""
+    note = PackNote.objects.get(pk=note_id)
+    note.removed = timezone.now() if removed else None
+    note.save(update_fields=["removed"])
+    return note
 
 
 def keep_charge(charge: Charge) -> None:

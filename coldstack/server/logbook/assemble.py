@@ -23,7 +23,7 @@ from coldstack.core.running.go import Learned, go_check, learned_draw
 from coldstack.server.gear.assemble import PACK_FIGURES, pack_of
 from coldstack.server.gear.models import OwnedPack, RcModel
 from coldstack.server.logbook import replies as r
-from coldstack.server.logbook.models import PackRecord, RunLog
+from coldstack.server.logbook.models import PackNote, PackRecord, RunLog
 from coldstack.server.sizing.assemble import job_of, working_out
 from coldstack.server.sizing.schemas import JobIn
 
@@ -97,7 +97,13 @@ def page_out(tag: str, rules: HouseRules, now: datetime) -> r.PageOut:
         drain=drain.sentence,
         drain_working=working_out(drain.working),
         retire=[r.RetireStepOut(**asdict(s)) for s in retire_steps(known.pack, drain)],
+        notes=[note_out(n) for n in PackNote.objects.filter(pack_id=row["id"], removed=None)],
     )
+
+
+def note_out(note: PackNote) -> r.NoteOut:
+    """A note."""
+    return r.NoteOut(id=note.pk, at=note.at, text=note.text)
 
 
 def go_out(data: r.GoIn, now: datetime) -> r.GoOut:
@@ -145,6 +151,13 @@ def learned_of(slug: str) -> Learned | None:
 def run_out(row: RunLog) -> r.RunOut:
     """A logged run."""
     return r.RunOut(id=row.pk, pack=row.pack.tag, at=row.at, minutes=row.minutes, put_back_mah=row.put_back_mah, landing_cell_v=row.landing_cell_v, note=row.note)  # fmt: skip
+
+
+def known_of(tag: str, now: datetime) -> Known:
+    """A pack with the latest of its records; raises OwnedPack.DoesNotExist for an unknown tag."""
+    row = OwnedPack.live.values("id", "tag", "fit", "note", *PACK_FIGURES).get(tag=tag)
+    rows = list(PackRecord.objects.filter(pack_id=row["id"]).order_by("-at", "-id")[: FIRST_ROWS + LATEST_ROWS])  # fmt: skip
+    return _know(pack_of(row, f"owned:{tag}"), tag, rows[::-1], now)
 
 
 def _known(now: datetime) -> Iterable[Known]:

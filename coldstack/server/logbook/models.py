@@ -24,6 +24,21 @@ class RunLog(models.Model):
         return f"{self.pack_id} in {self.model_slug}, {self.minutes:g} min"
 
 
+class PackNote(models.Model):
+    """A sentence about a pack on a day. A removed one can be brought back."""
+
+    pack = models.ForeignKey("gear.OwnedPack", on_delete=models.CASCADE, related_name="notes")
+    at = models.DateTimeField()
+    text = models.CharField(max_length=300)
+    removed = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ("-at", "-id")
+
+    def __str__(self) -> str:
+        return f"{self.pack_id}: {self.text[:40]}"
+
+
 class PackRecord(models.Model):
     """One charge, check or change of state, as `core.keeping.Record` knows it; null where it was not measured.
 

@@ -12,6 +12,7 @@ from coldstack.core.day.rotation import Stage
 from coldstack.core.keeping.health import Level
 from coldstack.core.keeping.storage import Doing
 from coldstack.core.running.go import Verdict
+from coldstack.server.bench.replies import StorageOut
 from coldstack.server.sizing.replies import WorkingOut
 from coldstack.server.sizing.schemas import In
 
@@ -71,6 +72,41 @@ class RetireStepOut(BaseModel):
     why: str
 
 
+class NoteOut(BaseModel):
+    """A sentence about a pack."""
+
+    id: int
+    at: datetime
+    text: str
+
+
+class NoteIn(In):
+    """A sentence about a pack."""
+
+    text: Annotated[str, Field(max_length=300)]
+
+
+class TagOut(BaseModel):
+    """What a pack’s printed tag says; ``address`` is what its code holds."""
+
+    tag: str
+    name: str
+    kind: str
+    charging: list[str]
+    address: str
+    code: str
+
+
+class ToStorageOut(BaseModel):
+    """Ways to storage, and by which cells they were reckoned; empty ``reckoned`` where the cells must be read first."""
+
+    reckoned: str
+    state: State | None
+    ways: list[StorageOut]
+    run_down: str
+    target_cell_v: float | None
+
+
 class PageOut(BaseModel):
     """All of one pack. ``left_out`` counts resistances that are not like with like."""
 
@@ -92,6 +128,7 @@ class PageOut(BaseModel):
     drain: str
     drain_working: WorkingOut
     retire: list[RetireStepOut]
+    notes: list[NoteOut]
 
 
 class GoIn(In):

@@ -2,21 +2,26 @@
 
 from __future__ import annotations
 
+from typing import Annotated
+
 from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
-from ninja import Router
+from ninja import Path, Router
 
 from coldstack.server.api.access import FromOurPage
 from coldstack.server.api.errors import Problem
 from coldstack.server.logbook import actions
 from coldstack.server.logbook import replies as r
-from coldstack.server.logbook.assemble import go_out, page_out, run_out, runs_out, shelf_out
+from coldstack.server.logbook.assemble import go_out, note_out, page_out, run_out, runs_out, shelf_out
 from coldstack.server.logbook.calendar import due_calendar
 from coldstack.server.logbook.day import day_out
+from coldstack.server.logbook.tags import tags_out
+from coldstack.server.logbook.to_storage import to_storage_out
 from coldstack.server.rules.assemble import rules_or_house
 
 router = Router(tags=["keeping"])
 WRITTEN = frozenset({400, 403, 422})
+RowId = Annotated[int, Path(ge=1, le=2**53)]
 
 
 @router.get("/keep/shelf", response={200: r.ShelfOut, 422: Problem}, summary="The shelf by what to do now")
@@ -39,6 +44,36 @@ def due(request: HttpRequest, house_rules: str | None = None) -> HttpResponse:
 def page(request: HttpRequest, tag: str, house_rules: str | None = None) -> r.PageOut:
     """Health with its evidence, resistance and capacity over time, how to retire it."""
     return page_out(tag, rules_or_house(house_rules), timezone.now())
+
+
+@router.post("/keep/packs/{tag}/notes", response={200: r.NoteOut, frozenset({400, 403, 404, 422}): Problem}, auth=FromOurPage(), summary="Note something about a pack")  # fmt: skip
+def add_note(request: HttpRequest, tag: str, data: r.NoteIn) -> r.NoteOut:
+    """With today's date."""
+    return note_out(actions.add_note(tag, data.text))
+
+
+@router.delete("/keep/notes/{note_id}", response={200: r.NoteOut, frozenset({400, 403, 404, 422}): Problem}, auth=FromOurPage(), summary="Take a note away")  # fmt: skip
+def remove_note(request: HttpRequest, note_id: RowId) -> r.NoteOut:
+    """It can be brought back."""
+    return note_out(actions.set_note_removed(note_id, removed=True))
+
+
+@router.post("/keep/notes/{note_id}/back", response={200: r.NoteOut, frozenset({400, 403, 404, 422}): Problem}, auth=FromOurPage(), summary="Bring a note back")  # fmt: skip
+def note_back(request: HttpRequest, note_id: RowId) -> r.NoteOut:
+    """With its date."""
+    return note_out(actions.set_note_removed(note_id, removed=False))
+
+
+@router.get("/keep/packs/{tag}/to-storage", response={200: r.ToStorageOut, 404: Problem, 422: Problem}, summary="Ways to storage")  # fmt: skip
+def to_storage(request: HttpRequest, tag: str, cells: str = "", model: str = "") -> r.ToStorageOut:
+    """By its cells as read, else as the state it was left in lets one expect them."""
+    return to_storage_out(tag, cells, model, timezone.now())
+
+
+@router.get("/keep/tags", response={200: list[r.TagOut], 422: Problem}, summary="Printed tags")
+def tags(request: HttpRequest, address: str = "") -> list[r.TagOut]:
+    """A tag for each pack; its code opens the pack's page at this address of the program."""
+    return tags_out(address or f"{request.scheme}://{request.get_host()}")
 
 
 @router.post(

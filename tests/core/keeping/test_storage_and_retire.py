@@ -3,7 +3,7 @@
 from django.test import SimpleTestCase
 
 from coldstack.core.keeping.retire import drain_resistor, retire_steps
-from coldstack.core.keeping.storage import storage_due
+from coldstack.core.keeping.storage import reading_of_state, storage_due
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import HOUSE_RULES, house_rules
 
@@ -64,3 +64,16 @@ class Retire(SimpleTestCase):
         steps = retire_steps(PACK, drain_resistor(PACK))
         self.assertEqual([s.id for s in steps], ["outside", "resistor", "flat", "insulate", "hand_in"])
         self.assertIn("local rules", steps[-1].sentence)
+
+
+class FromState(SimpleTestCase):
+    def test_full_and_spent(self):
+        """Full by the rules, spent at their landing point; other states say too little."""
+        pack = PACK
+        full = reading_of_state(pack, "full", rules=house_rules("long_life"))
+        self.assertAlmostEqual(full.mean_v, 4.15, places=3)
+        spent = reading_of_state(pack, "spent", rules=house_rules("steady"))
+        self.assertAlmostEqual(spent.lowest_soc, 0.2, places=3)
+        self.assertEqual(spent.spread_v, 0)
+        for state in ("part", "stored", "too_low", None):
+            self.assertIsNone(reading_of_state(pack, state, rules=house_rules("steady")))

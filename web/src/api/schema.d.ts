@@ -1068,6 +1068,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/keep/notes/{note_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Take a note away
+         * @description It can be brought back.
+         */
+        delete: operations["coldstack_server_logbook_routes_remove_note"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/keep/notes/{note_id}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring a note back
+         * @description With its date.
+         */
+        post: operations["coldstack_server_logbook_routes_note_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/keep/packs/{tag}": {
         parameters: {
             query?: never;
@@ -1080,6 +1120,46 @@ export interface paths {
          * @description Health with its evidence, resistance and capacity over time, how to retire it.
          */
         get: operations["coldstack_server_logbook_routes_page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/keep/packs/{tag}/notes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Note something about a pack
+         * @description With today's date.
+         */
+        post: operations["coldstack_server_logbook_routes_add_note"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/keep/packs/{tag}/to-storage": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Ways to storage
+         * @description By its cells as read, else as the state it was left in lets one expect them.
+         */
+        get: operations["coldstack_server_logbook_routes_to_storage"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1124,6 +1204,26 @@ export interface paths {
          * @description Every pack with its state, what is due and its worst sign.
          */
         get: operations["coldstack_server_logbook_routes_shelf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/keep/tags": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Printed tags
+         * @description A tag for each pack; its code opens the pack's page at this address of the program.
+         */
+        get: operations["coldstack_server_logbook_routes_tags"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3583,6 +3683,29 @@ export interface components {
             name: string;
         };
         /**
+         * NoteIn
+         * @description A sentence about a pack.
+         */
+        NoteIn: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * NoteOut
+         * @description A sentence about a pack.
+         */
+        NoteOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Id */
+            id: number;
+            /** Text */
+            text: string;
+        };
+        /**
          * OrderOut
          * @description What to set and the steps, for a batch on a charger.
          */
@@ -3869,6 +3992,8 @@ export interface components {
             line: components["schemas"]["LineOut"];
             /** Note */
             note: string;
+            /** Notes */
+            notes: components["schemas"]["NoteOut"][];
             resistance: components["schemas"]["SeriesOut"];
             /** Retire */
             retire: components["schemas"]["RetireStepOut"][];
@@ -4925,6 +5050,8 @@ export interface components {
             mah: number;
             /** Sentence */
             sentence: string;
+            /** Time Words */
+            time_words: string;
             working: components["schemas"]["WorkingOut"];
         };
         /**
@@ -4998,6 +5125,40 @@ export interface components {
             power_w: number;
             /** Voltage V */
             voltage_v: number;
+        };
+        /**
+         * TagOut
+         * @description What a pack’s printed tag says; ``address`` is what its code holds.
+         */
+        TagOut: {
+            /** Address */
+            address: string;
+            /** Charging */
+            charging: string[];
+            /** Code */
+            code: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Tag */
+            tag: string;
+        };
+        /**
+         * ToStorageOut
+         * @description Ways to storage, and by which cells they were reckoned; empty ``reckoned`` where the cells must be read first.
+         */
+        ToStorageOut: {
+            /** Reckoned */
+            reckoned: string;
+            /** Run Down */
+            run_down: string;
+            /** State */
+            state: ("full" | "part" | "stored" | "spent" | "too_low") | null;
+            /** Target Cell V */
+            target_cell_v: number | null;
+            /** Ways */
+            ways: components["schemas"]["StorageOut"][];
         };
         /**
          * TraceOut
@@ -8223,6 +8384,122 @@ export interface operations {
             };
         };
     };
+    coldstack_server_logbook_routes_remove_note: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                note_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NoteOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_logbook_routes_note_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                note_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NoteOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     coldstack_server_logbook_routes_page: {
         parameters: {
             query?: {
@@ -8243,6 +8520,111 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PageOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_logbook_routes_add_note: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tag: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NoteIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NoteOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_logbook_routes_to_storage: {
+        parameters: {
+            query?: {
+                cells?: string;
+                model?: string;
+            };
+            header?: never;
+            path: {
+                tag: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ToStorageOut"];
                 };
             };
             /** @description Not Found */
@@ -8354,6 +8736,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShelfOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_logbook_routes_tags: {
+        parameters: {
+            query?: {
+                address?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TagOut"][];
                 };
             };
             /** @description Unprocessable Entity */

@@ -150,6 +150,12 @@ function useCommands(onHelp: () => void): Command[] {
         run: () => void navigate({ to: "/gear/$kind", params: { kind: "packs" }, search: { files: true } }),
       },
       ...packs.map((pack) => ({
+        id: `keep-${pack.id}`,
+        name: `Page of ${pack.tag} ${pack.name}`,
+        hint: "health, notes, storage",
+        run: () => void navigate({ to: "/keep/$model", params: { model }, search: { pack: pack.tag } }),
+      })),
+      ...packs.map((pack) => ({
         id: `pack-${pack.id}`,
         name: `Match ${pack.tag} ${pack.name}`,
         hint: pack.note || "pack",
@@ -170,6 +176,11 @@ function useCommands(onHelp: () => void): Command[] {
         name: "House rules",
         hint: "every rule, why it exists, who differs",
         run: () => void navigate({ to: "/rules" }),
+      },
+      {
+        id: "tags",
+        name: "Tags for packs, to print",
+        run: () => void navigate({ to: "/tags" }),
       },
       {
         id: "safety",

@@ -61,9 +61,13 @@ export const chargeRoute = createRoute({
   component: lazyRouteComponent(() => import("@/stages/charge"), "ChargeScreen"),
 });
 
+/** Run: the pack that is to be run, by its tag. */
+const runSearch = z.object({ pack: id });
+
 export const runRoute = createRoute({
   getParentRoute: () => rootRoute,
   path: "/run/$model",
+  validateSearch: runSearch,
   component: lazyRouteComponent(() => import("@/stages/run"), "RunScreen"),
 });
 
@@ -100,6 +104,24 @@ export const safetyRoute = createRoute({
   component: lazyRouteComponent(() => import("@/safety"), "SafetyScreen"),
 });
 
+/** The address that a printed tag's code holds. */
+const packRoute = createRoute({
+  getParentRoute: () => rootRoute,
+  path: "/pack/$tag",
+  beforeLoad: ({ params }) => {
+    throw redirect({ to: "/keep/$model", params: { model: lastModel() }, search: { pack: params.tag } });
+  },
+});
+
+export const tagsRoute = createRoute({
+  getParentRoute: () => rootRoute,
+  path: "/tags",
+  validateSearch: z.object({
+    packs: z.catch(z.optional(z.array(z.coerce.string()).check(z.maxLength(500))), undefined),
+  }),
+  component: lazyRouteComponent(() => import("@/tags"), "TagsScreen"),
+});
+
 const homeRoute = createRoute({
   getParentRoute: () => rootRoute,
   path: "/",
@@ -117,8 +139,10 @@ export const router = createRouter({
     runRoute,
     keepRoute,
     gearRoute,
+    packRoute,
     rulesRoute,
     safetyRoute,
+    tagsRoute,
   ]),
 });
 

@@ -12,8 +12,9 @@ type Search = { pick?: string | undefined; pack?: string | undefined };
 /** The pack that is looked at goes along from stage to stage. */
 export function carried(to: (typeof STAGES)[number]["to"], search: Search): Search {
   const pack = search.pick ?? search.pack;
-  if (!pack || to === "/charge/$model" || to === "/run/$model") return {};
-  if (to === "/keep/$model") return pack.startsWith("owned:") ? { pack: pack.slice("owned:".length) } : {};
+  if (!pack || to === "/charge/$model") return {};
+  if (to === "/keep/$model" || to === "/run/$model")
+    return pack.startsWith("owned:") ? { pack: pack.slice("owned:".length) } : {};
   if (!pack.includes(":"))
     return to === "/size/$model" ? { pick: `owned:${pack}` } : { pack: `owned:${pack}` };
   return to === "/size/$model" ? { pick: pack } : { pack };

@@ -3,7 +3,6 @@ import type { BenchLayout, Curves, Laid } from "@/api/types";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { CellChart } from "@/stages/charge/CellChart";
-import { hoursWords } from "@/stages/charge/parts";
 import { curvesQuery, storageQuery } from "@/stages/charge/queries";
 import { Figure } from "@/ui/Figure";
 import { Sheet } from "@/ui/Sheet";
@@ -39,9 +38,7 @@ function Storage({ laid, asked, model }: Omit<Props, "onClose">) {
               <dt>{w.charger_name}</dt>
               <dd>
                 <Figure working={w.working} label={`To storage on ${w.charger_name}`} className="text-left">
-                  {w.hours !== null && w.hours > 0 && (
-                    <span className="number font-semibold">{hoursWords(w.hours * 60)} </span>
-                  )}
+                  {w.time_words && <span className="number font-semibold">{w.time_words} </span>}
                   <span className="text-ink-soft">{w.sentence}</span>
                 </Figure>
               </dd>

@@ -37,6 +37,9 @@ export function KeepScreen() {
         <a className="action ml-auto text-[13px]" href="/api/keep/due.ics" download>
           What is due as a calendar file
         </a>
+        <Link to="/tags" className="action text-[13px]">
+          Tags to print
+        </Link>
         <label className="flex items-baseline gap-2 text-[13px]">
           <span className="text-xs text-ink-faint">House rules</span>
           <select

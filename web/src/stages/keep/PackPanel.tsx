@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { Link } from "@tanstack/react-router";
+import { Link, useParams } from "@tanstack/react-router";
 import { useState } from "react";
 import { ApiProblem } from "@/api/problem";
 import type { PackPage } from "@/api/types";
@@ -7,7 +7,9 @@ import { notify } from "@/app/notices";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { gearChanged, tellChange } from "@/gear/queries";
+import { NotesPart } from "@/stages/keep/NotesPart";
 import { pageQuery, takeOut } from "@/stages/keep/queries";
+import { StoragePart } from "@/stages/keep/StoragePart";
 import { YearChart } from "@/stages/keep/YearChart";
 import { Figure } from "@/ui/Figure";
 import { PackState } from "@/ui/PackState";
@@ -47,6 +49,7 @@ export function PackPanel({ tag }: { tag: string }) {
         Back to the shelf
       </Link>
       <Head page={page} />
+      <StoragePart page={page} />
       <Evidence page={page} />
       <div className="mt-5 grid grid-cols-1 gap-6">
         <YearChart
@@ -63,6 +66,7 @@ export function PackPanel({ tag }: { tag: string }) {
         )}
         <YearChart title="Capacity returned" unit="Ah" series={page.capacity} firstName="the label" single />
       </div>
+      <NotesPart page={page} />
       <Retire page={page} />
     </article>
   );
@@ -70,6 +74,7 @@ export function PackPanel({ tag }: { tag: string }) {
 
 function Head({ page }: { page: PackPage }) {
   const p = usePreferences();
+  const { model } = useParams({ from: "/keep/$model" });
   const { line } = page;
   return (
     <>
@@ -85,6 +90,22 @@ function Head({ page }: { page: PackPage }) {
         </span>
         {line.state && <PackState state={line.state} />}
         {page.note && <em>“{page.note}”</em>}
+      </p>
+      <p className="print-hidden mt-1 flex flex-wrap gap-x-4 text-[13px]">
+        {line.doing !== "retire" && (
+          <Link to="/run/$model" params={{ model }} search={{ pack: line.tag }} className="action">
+            Run it
+          </Link>
+        )}
+        <Link to="/match/$model" params={{ model }} search={{ pack: `owned:${line.tag}` }} className="action">
+          What it fits
+        </Link>
+        <Link to="/tags" search={{ packs: [line.tag] }} className="action">
+          Its tag to print
+        </Link>
+        <button type="button" className="action" onClick={() => window.print()}>
+          Print this page
+        </button>
       </p>
       <p className="mt-3 text-[22px] font-semibold leading-7">{VERDICTS[line.level]}</p>
       <p className="text-ink-soft">

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { ApiProblem } from "@/api/problem";
 import type { Shelf, ShelfLine } from "@/api/types";
 import { notify } from "@/app/notices";
+import { PlacePart } from "@/stages/keep/PlacePart";
 import { leave, type State, unleave } from "@/stages/keep/queries";
 import { PackState } from "@/ui/PackState";
 
@@ -68,6 +69,7 @@ export function ShelfPart({ shelf, picked, hidden }: Props) {
           </button>
         </div>
       )}
+      <PlacePart />
       {shelf.groups.map((g) => (
         <div key={g.doing} className="mb-5">
           <h2 className="flex items-baseline gap-2 font-semibold">

@@ -1,6 +1,6 @@
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { answered, client } from "@/api/client";
-import type { Change, PackPage, Shelf } from "@/api/types";
+import type { Change, Note, PackPage, Place, PlaceAsk, Shelf, ToStorage } from "@/api/types";
 
 export type State = "full" | "part" | "stored" | "spent" | "too_low";
 
@@ -17,6 +17,41 @@ export const pageQuery = (tag: string) =>
     queryFn: ({ signal }): Promise<PackPage> =>
       answered(client.GET("/api/keep/packs/{tag}", { params: { path: { tag } }, signal })),
   });
+
+export const placeQuery = queryOptions({
+  queryKey: ["place"],
+  queryFn: ({ signal }): Promise<Place> => answered(client.GET("/api/keep/place", { signal })),
+});
+
+export function keepPlace(body: PlaceAsk): Promise<Place> {
+  return answered(client.PUT("/api/keep/place", { body }));
+}
+
+export const toStorageQuery = (tag: string, cells: string, model: string) =>
+  queryOptions({
+    queryKey: ["pack-page", tag, "to-storage", cells, model],
+    queryFn: ({ signal }): Promise<ToStorage> =>
+      answered(
+        client.GET("/api/keep/packs/{tag}/to-storage", {
+          params: { path: { tag }, query: { cells, model } },
+          signal,
+        }),
+      ),
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
+
+export function addNote(tag: string, text: string): Promise<Note> {
+  return answered(client.POST("/api/keep/packs/{tag}/notes", { params: { path: { tag } }, body: { text } }));
+}
+
+export function removeNote(id: number): Promise<Note> {
+  return answered(client.DELETE("/api/keep/notes/{note_id}", { params: { path: { note_id: id } } }));
+}
+
+export function bringNoteBack(id: number): Promise<Note> {
+  return answered(client.POST("/api/keep/notes/{note_id}/back", { params: { path: { note_id: id } } }));
+}
 
 export function leave(packs: string[], state: State): Promise<{ records: number[]; label: string }> {
   return answered(client.POST("/api/keep/left", { body: { packs, state } }));

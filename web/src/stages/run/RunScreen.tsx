@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useParams } from "@tanstack/react-router";
+import { Link, useNavigate, useParams, useSearch } from "@tanstack/react-router";
 import { useCallback, useEffect, useState } from "react";
 import { ApiProblem } from "@/api/problem";
 import type { Go, Shelf } from "@/api/types";
@@ -24,14 +24,20 @@ export function RunScreen() {
   const queries = useQueryClient();
   const { data: job } = useQuery(modelQuery(model));
   const { data: shelf } = useQuery(boxQuery);
-  const [pack, setPack] = useState<string | undefined>();
+  const { pack } = useSearch({ from: "/run/$model" });
+  const navigate = useNavigate({ from: "/run/$model" });
+  const setPack = (tag: string | undefined) => {
+    setCells("");
+    void navigate({ search: { pack: tag }, replace: true, resetScroll: false });
+  };
   const [cells, setCells] = useState("");
   const [warmth, setWarmth] = useState("");
   const [minutes, setMinutes] = useState<number | undefined>();
   const temperature = /^-?\d+([.,]\d+)?$/.test(warmth.trim())
     ? Number(warmth.trim().replace(",", "."))
     : null;
-  const asked = Boolean(pack && cells.trim());
+  const runs = pack !== undefined && !retired(shelf, pack);
+  const asked = Boolean(runs && cells.trim());
   const go = useQuery({ ...goQuery(model, pack ?? "", cells.trim(), temperature), enabled: asked });
   const fresh = useCallback(() => {
     // a first answer that is still on its way is older than what was just sent
@@ -51,8 +57,13 @@ export function RunScreen() {
   return (
     <main className="mx-auto w-full max-w-xl flex-1 px-4 py-4 md:px-6">
       <h1 className="sr-only">Run {job?.name}</h1>
-      <Packs shelf={shelf} picked={pack} onPick={(tag) => setPack(tag === pack ? undefined : tag)} />
-      {pack && (
+      <Packs
+        model={model}
+        shelf={shelf}
+        picked={pack}
+        onPick={(tag) => setPack(tag === pack ? undefined : tag)}
+      />
+      {pack && runs && (
         <>
           <div className="mt-4 flex items-end gap-3">
             <div className="grid flex-1">
@@ -98,26 +109,48 @@ export function RunScreen() {
           <LogRun model={model} pack={pack} minutes={minutes} onLogged={fresh} />
         </>
       )}
-      {pack && <DayPart model={model} pack={pack} />}
+      {pack && runs && <DayPart model={model} pack={pack} />}
       <RunsPart model={model} onChanged={fresh} />
     </main>
   );
 }
 
-type PacksProps = { shelf: Shelf | undefined; picked: string | undefined; onPick: (tag: string) => void };
+/** Not among the packs that are run; while the shelf is not here yet, none is. */
+function retired(shelf: Shelf | undefined, tag: string): boolean {
+  return (
+    shelf !== undefined &&
+    !shelf.groups.some((g) => g.doing !== "retire" && g.packs.some((p) => p.tag === tag))
+  );
+}
+
+type PacksProps = {
+  model: string;
+  shelf: Shelf | undefined;
+  picked: string | undefined;
+  onPick: (tag: string) => void;
+};
 const READINESS = { full: 0, part: 1, stored: 2, spent: 3, too_low: 4 } as const;
 
-function Packs({ shelf, picked, onPick }: PacksProps) {
+function Packs({ model, shelf, picked, onPick }: PacksProps) {
   const all = (shelf?.groups ?? []).flatMap((g) => g.packs).filter((p) => p.doing !== "retire");
   const sorted = [...all].sort(
     (a, b) =>
       (a.state ? READINESS[a.state] : 5) - (b.state ? READINESS[b.state] : 5) || a.tag.localeCompare(b.tag),
   );
-  const shown = picked ? sorted.filter((p) => p.tag === picked) : sorted;
+  const here = sorted.filter((p) => p.tag === picked);
+  const shown = here.length > 0 ? here : sorted;
   if (shelf && all.length === 0) return <p className="text-ink-soft">There is no pack to run.</p>;
   return (
     <section aria-label="Which pack">
-      <h2 className="heading">{picked ? "Pack" : "Which pack?"}</h2>
+      <h2 className="heading">{here.length > 0 ? "Pack" : "Which pack?"}</h2>
+      {picked && shelf && here.length === 0 && (
+        <p className="mt-1 font-semibold">
+          {picked} is not run: there is no such pack, or it is to be retired.{" "}
+          <Link to="/keep/$model" params={{ model }} search={{ pack: picked }} className="action">
+            Its page
+          </Link>
+        </p>
+      )}
       <ul className="mt-1 grid gap-1.5 sm:grid-cols-2">
         {shown.map((p) => (
           <li key={p.tag}>
@@ -134,8 +167,8 @@ function Packs({ shelf, picked, onPick }: PacksProps) {
           </li>
         ))}
       </ul>
-      {picked && (
-        <button type="button" className="action mt-1 text-[13px]" onClick={() => onPick(picked)}>
+      {here.length > 0 && (
+        <button type="button" className="action mt-1 text-[13px]" onClick={() => picked && onPick(picked)}>
           Another pack
         </button>
       )}

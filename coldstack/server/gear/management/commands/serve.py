@@ -25,7 +25,7 @@ PORTS_TO_TRY = 50
 
 
 class Command(BaseCommand):
-    """`manage.py serve [--port 8600] [--data FOLDER] [--demo]`."""
+    """`manage.py serve [--port 8600] [--host ADDRESS] [--data FOLDER] [--demo]`."""
 
     help = "Serve Cold Stack on this machine."
 
@@ -35,6 +35,7 @@ class Command(BaseCommand):
         parser.add_argument(
             "--data", help="folder for the database; else COLD_STACK_DATA, else the user’s data folder"
         )
+        parser.add_argument("--host", default="127.0.0.1", help="an address of this machine, so that phones in the same network reach it; anybody there can then use it")  # fmt: skip
         parser.add_argument("--demo", action="store_true", help="load the demo world into an empty database")
 
     def handle(self, *args: Any, **options: Any) -> None:
@@ -46,11 +47,15 @@ class Command(BaseCommand):
             ensure_standins(Path(settings.DATA_DIR))
         from coldstack.server.config.wsgi import application
 
-        port = free_port(options["port"])
+        host = options["host"]
+        if host != "127.0.0.1":
+            settings.ALLOWED_HOSTS.append(host)
+            self.stdout.write("Anybody in this network can use it now; there is no password.")
+        port = free_port(options["port"], host)
         logging.getLogger("waitress.queue").setLevel(logging.ERROR)
-        server = create_server(application, host="127.0.0.1", port=port, threads=THREADS, ident="Cold Stack")
+        server = create_server(application, host=host, port=port, threads=THREADS, ident="Cold Stack")
         self.stdout.write(f"Your data: {settings.DATA_DIR}")
-        self.stdout.write(f"Cold Stack is at http://127.0.0.1:{port}/  (stop with Ctrl-C)")
+        self.stdout.write(f"Cold Stack is at http://{host}:{port}/  (stop with Ctrl-C)")
         self.stdout.flush()
         start_watching()
         threading.Thread(target=_look_ahead, daemon=True).start()
@@ -68,7 +73,7 @@ def _look_ahead() -> None:
         connection.close()
 
 
-def free_port(first: int) -> int:
+def free_port(first: int, host: str = "127.0.0.1") -> int:
     """The first port from ``first`` on that nobody listens on.
 
     Raises
@@ -80,7 +85,7 @@ def free_port(first: int) -> int:
         with socket.socket(socket.AF_INET, socket.SOCK_STREAM) as probe:
             probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
             try:
-                probe.bind(("127.0.0.1", port))
+                probe.bind((host, port))
             except OSError:
                 continue
             return port

@@ -1,0 +1,91 @@
+"""A pack's page beyond its health: notes, ways to storage, its printed tag."""
+
+from urllib.parse import unquote
+
+from coldstack.server.gear.models import OwnedPack
+from coldstack.server.logbook.models import PackNote
+from tests.server.case import DemoCase
+
+
+class Notes(DemoCase):
+    def notes(self, tag="07"):
+        return [n["text"] for n in self.client.get(f"/api/keep/packs/{tag}").json()["notes"]]
+
+    def test_noted_taken_away_and_brought_back(self):
+        """The newest first; nothing is lost."""
+        for text in ("Bought used", "  Dropped on   its corner "):
+            self.assertEqual(self.post("/api/keep/packs/07/notes", {"text": text}).status_code, 200)
+        self.assertEqual(self.notes(), ["Dropped on its corner", "Bought used"])
+        first = PackNote.objects.get(text="Bought used")
+        self.client.delete(f"/api/keep/notes/{first.pk}")
+        self.assertEqual(self.notes(), ["Dropped on its corner"])
+        self.post(f"/api/keep/notes/{first.pk}/back", {})
+        self.assertEqual(self.notes(), ["Dropped on its corner", "Bought used"])
+
+    def test_bad_input(self):
+        """Empty, too long, no such pack or note."""
+        self.assert_problem(self.post("/api/keep/packs/07/notes", {"text": "  "}), 422, "text", "Write")
+        self.assert_problem(self.post("/api/keep/packs/07/notes", {"text": "x" * 301}), 422, "text")
+        self.assertEqual(self.post("/api/keep/packs/99/notes", {"text": "x"}).status_code, 404)
+        self.assertEqual(self.client.delete("/api/keep/notes/1").status_code, 404)
+
+
+class ToStorage(DemoCase):
+    def ways(self, tag, **query):
+        return self.client.get(f"/api/keep/packs/{tag}/to-storage", query)
+
+    def test_from_the_state_it_was_left_in(self):
+        """05 is full, so down; on a charger, or by running it in the model."""
+        found = self.ways("05", model="ptarmigan").json()
+        self.assertIn("full", found["reckoned"])
+        down = [w for w in found["ways"] if w["hours"]]
+        self.assertTrue(down and all(w["direction"] == "discharge" for w in down))
+        # from full to 3.825 V goes about half of 4000 mAh
+        self.assertTrue(all(1700 < w["mah"] < 2300 for w in down))
+        self.assertRegex(found["run_down"], r"Or run it in Ptarmigan for about \d+\.\d min")
+
+    def test_a_spent_one_goes_up(self):
+        """01 is spent: charge, and nothing to run."""
+        found = self.ways("01", model="ptarmigan").json()
+        self.assertTrue(found["ways"] and all(w["direction"] == "charge" for w in found["ways"]))
+        self.assertEqual(found["run_down"], "")
+
+    def test_cells_count_before_the_state(self):
+        """Read at storage, nothing is to be done."""
+        found = self.ways("05", cells="3.82 3.82 3.83 3.82").json()
+        self.assertEqual({w["direction"] for w in found["ways"]}, {"none"})
+        self.assertIn("as read", found["reckoned"])
+
+    def test_a_stored_pack_is_to_be_read(self):
+        """Its state says nothing to reckon from."""
+        self.assertEqual((self.ways("07").json()["reckoned"], self.ways("07").json()["ways"]), ("", []))
+
+    def test_bad_input(self):
+        """Cells that are none, too few; no such pack."""
+        self.assert_problem(self.ways("05", cells="full"), 422, "cell_v", "“full”")
+        self.assert_problem(self.ways("05", cells="3.8"), 422, "cell_v", "4 cells in series")
+        self.assertEqual(self.ways("99").status_code, 404)
+
+
+class Tags(DemoCase):
+    def test_one_for_each_pack(self):
+        """What it is, what its label allows, and a code of its page's address."""
+        tags = {t["tag"]: t for t in self.client.get("/api/keep/tags?address=http://192.168.1.20:8600/").json()}  # fmt: skip
+        self.assertEqual(len(tags), 26)
+        self.assertEqual(tags["05"]["address"], "http://192.168.1.20:8600/pack/05")
+        self.assertEqual(tags["05"]["charging"], ["Charge at most 4 A", "Full at 16.80 V"])
+        self.assertEqual(tags["08"]["charging"], ["Not to be charged or run"])
+        self.assertIn("<svg", unquote(tags["05"]["code"]))
+        self.assertNotEqual(tags["05"]["code"], tags["07"]["code"])
+
+    def test_a_tag_with_odd_signs(self):
+        """Is quoted in the address."""
+        OwnedPack.objects.filter(tag="05").update(tag="5/a b")
+        tags = [t["address"] for t in self.client.get("/api/keep/tags").json()]
+        self.assertIn("http://testserver/pack/5%2Fa%20b", tags)
+
+    def test_bad_addresses(self):
+        """Say how one looks."""
+        for address in ("phone", "ftp://x", "http://", "http://a b", "http://" + "x" * 120):
+            with self.subTest(address):
+                self.assert_problem(self.client.get("/api/keep/tags", {"address": address}), 422, "address", "looks like")  # fmt: skip

@@ -1,0 +1,115 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { ApiProblem } from "@/api/problem";
+import type { Place, PlaceAsk } from "@/api/types";
+import { keepPlace, placeQuery } from "@/stages/keep/queries";
+import { ChoiceField } from "@/ui/ChoiceField";
+import { NumberField } from "@/ui/NumberField";
+import { Sheet } from "@/ui/Sheet";
+import { TextField } from "@/ui/TextField";
+
+const CONTAINERS = [
+  { id: "", name: "not said", note: "" },
+  { id: "vented_box", name: "a metal box that can vent", note: "" },
+  { id: "bag", name: "a fire bag", note: "" },
+  { id: "sealed", name: "a sealed box", note: "" },
+  { id: "loose", name: "nothing, loose", note: "" },
+];
+
+/** Where the packs lie, and what to mind there. */
+export function PlacePart() {
+  const { data } = useQuery(placeQuery);
+  const [open, setOpen] = useState(false);
+  if (!data) return null;
+  return (
+    <section aria-label="Where packs lie" className="mb-5 text-[13px]">
+      <p>
+        <span className="font-medium">{data.sentence || "Where do the packs lie, and how warm is it?"}</span>{" "}
+        <button type="button" className="action" onClick={() => setOpen(true)}>
+          {data.sentence ? "Change" : "Say where"}
+        </button>
+      </p>
+      <ul className="text-ink-soft">
+        {data.cautions.map((c) => (
+          <li key={c.id} className={c.id === "place_hot" ? "font-semibold text-alert" : ""}>
+            {c.sentence}
+          </li>
+        ))}
+      </ul>
+      {open && <PlaceSheet place={data} onClose={() => setOpen(false)} />}
+    </section>
+  );
+}
+
+function PlaceSheet({ place, onClose }: { place: Place; onClose: () => void }) {
+  const queries = useQueryClient();
+  const [draft, setDraft] = useState<PlaceAsk>({
+    place: place.place,
+    now_c: place.now_c,
+    hottest_c: place.hottest_c,
+    container: place.container,
+  });
+  const [problems, setProblems] = useState<ReadonlyMap<string, string>>(new Map());
+  const keep = async () => {
+    try {
+      queries.setQueryData(placeQuery.queryKey, await keepPlace(draft));
+      onClose();
+    } catch (problem) {
+      const fields = problem instanceof ApiProblem ? problem.fields : new Map<string, string>();
+      setProblems(fields.size > 0 ? fields : new Map([["", "It could not be kept."]]));
+    }
+  };
+  return (
+    <Sheet open onClose={onClose} title="Where packs lie">
+      <form
+        className="grid gap-1 px-5 py-4"
+        onSubmit={(e) => {
+          e.preventDefault();
+          void keep();
+        }}
+      >
+        <TextField
+          label="Place"
+          value={draft.place}
+          problem={problems.get("place")}
+          onChange={(v) => setDraft({ ...draft, place: v })}
+        />
+        <NumberField
+          label="How warm it is there now"
+          kind="temperature"
+          value={draft.now_c}
+          step={1}
+          optional
+          placeholder="?"
+          problem={problems.get("now_c")}
+          onChange={(v) => setDraft({ ...draft, now_c: v })}
+        />
+        <NumberField
+          label="At its hottest, on a summer’s day"
+          kind="temperature"
+          value={draft.hottest_c}
+          step={1}
+          optional
+          placeholder="?"
+          problem={problems.get("hottest_c")}
+          onChange={(v) => setDraft({ ...draft, hottest_c: v })}
+        />
+        <ChoiceField
+          label="They lie in"
+          value={draft.container}
+          choices={CONTAINERS}
+          problem={problems.get("container")}
+          onChange={(v) => setDraft({ ...draft, container: v as PlaceAsk["container"] })}
+        />
+        {problems.get("") && (
+          <p role="alert" className="text-alert">
+            {problems.get("")}
+          </p>
+        )}
+        <button type="submit" className="primary mt-3 justify-self-start">
+          Keep it
+        </button>
+      </form>
+    </Sheet>
+  );
+}

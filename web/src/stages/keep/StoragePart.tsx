@@ -1,0 +1,87 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link, useParams } from "@tanstack/react-router";
+import { useState } from "react";
+import { ApiProblem } from "@/api/problem";
+import type { PackPage } from "@/api/types";
+import { toStorageQuery } from "@/stages/keep/queries";
+import { Figure } from "@/ui/Figure";
+
+/** How a pack gets to storage from where it is: on each charger, or by running it. */
+export function StoragePart({ page }: { page: PackPage }) {
+  const { model } = useParams({ from: "/keep/$model" });
+  const [cells, setCells] = useState("");
+  const tag = page.line.tag;
+  const { data, error } = useQuery(toStorageQuery(tag, cells.trim(), model));
+  if (page.line.doing === "retire" || page.chemistry_name === "NiMH") return null;
+  const wrong = error instanceof ApiProblem ? error.message : error ? "Not worked out." : undefined;
+  const ways = data?.ways.filter((w) => w.hours !== null) ?? [];
+  return (
+    <section aria-label="To storage" className="mt-5 border-t pt-3">
+      <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
+        <h3 className="heading">
+          To storage{data?.target_cell_v ? `, ${data.target_cell_v.toFixed(2)} V a cell` : ""}
+        </h3>
+        <label className="text-[12.5px] text-ink-faint">
+          cells now{" "}
+          <input
+            autoComplete="off"
+            placeholder="4.12 4.11 4.12 4.13"
+            className="number w-48 border-b border-rule-strong bg-transparent text-ink outline-none placeholder:text-ink-faint focus:border-fjord"
+            value={cells}
+            aria-invalid={wrong ? true : undefined}
+            aria-describedby={wrong ? "to-storage-wrong" : undefined}
+            onChange={(e) => setCells(e.target.value)}
+          />
+        </label>
+      </div>
+      {page.line.doing === "storage" && (
+        <p
+          className={`text-[13px] ${(page.line.in_h ?? 0) < 0 ? "font-semibold text-alert" : "text-ink-soft"}`}
+        >
+          {(page.line.in_h ?? 0) < 0 ? "Overdue. " : ""}
+          {page.line.due}
+        </p>
+      )}
+      {wrong && (
+        <p id="to-storage-wrong" role="alert" className="text-xs text-alert">
+          {wrong}
+        </p>
+      )}
+      {!wrong && data && (
+        <>
+          {data.reckoned === "" && data.state !== "stored" && (
+            <p className="text-[13px] text-ink-soft">Read its cells, and the ways are worked out.</p>
+          )}
+          {data.reckoned === "" && data.state === "stored" && (
+            <p className="text-[13px] text-ink-soft">It is stored. Read its cells to make sure.</p>
+          )}
+          {data.reckoned !== "" && <p className="text-[12.5px] text-ink-faint">Reckoned {data.reckoned}.</p>}
+          <dl className="mt-1 grid grid-cols-[auto_1fr] gap-x-5 gap-y-0.5 text-[13px]">
+            {ways.map((w) => (
+              <div key={w.charger} className="contents">
+                <dt>{w.charger_name}</dt>
+                <dd>
+                  <Figure working={w.working} label={`To storage on ${w.charger_name}`} className="text-left">
+                    <span className="number font-semibold">{w.time_words} </span>
+                    <span className="text-ink-soft">{w.sentence}</span>
+                  </Figure>
+                </dd>
+              </div>
+            ))}
+          </dl>
+          {data.reckoned !== "" && ways.length === 0 && (
+            <p className="text-[13px] text-ink-soft">No charger here brings it there.</p>
+          )}
+          {data.run_down && (
+            <p className="mt-1 text-[13px] font-medium">
+              {data.run_down}{" "}
+              <Link to="/run/$model" params={{ model }} search={{ pack: tag }} className="action">
+                Run it
+              </Link>
+            </p>
+          )}
+        </>
+      )}
+    </section>
+  );
+}
