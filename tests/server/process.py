@@ -21,15 +21,15 @@ class ServerProcess(SimpleTestCase):
         self.addCleanup(self.folder.cleanup)
         self.start()
 
-    def start(self):
-        """The server on a free port, with the demo world."""
+    def start(self, port=8710):
+        """The server on a free port from this one on, with the demo world."""
         command = [
             sys.executable,
             "manage.py",
             "serve",
             "--demo",
             "--port",
-            "8710",
+            str(port),
             "--data",
             self.folder.name,
         ]
@@ -44,6 +44,12 @@ class ServerProcess(SimpleTestCase):
         self.address = next(m.group(0) for line in self.server.stdout if (m := re.search(r"http://127\.0\.0\.1:\d+/", line)))  # fmt: skip
         with urllib.request.urlopen(self.address, timeout=30) as page:
             self.token = re.search(r"csrftoken=(\w+)", page.headers["Set-Cookie"]).group(1)
+
+    def start_again(self):
+        """The server where it was before."""
+        before = self.address
+        self.start(int(before.rstrip("/").rsplit(":", 1)[1]))
+        self.assertEqual(self.address, before)
 
     def kill(self):
         self.server.send_signal(signal.SIGKILL)

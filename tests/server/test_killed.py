@@ -2,12 +2,14 @@
 
 import json
 import sqlite3
+import tempfile
 import threading
 import time
 import urllib.error
 import urllib.request
 from pathlib import Path
 
+from coldstack.server.gear.backup import restore
 from tests.server.process import ServerProcess
 from tests.server.test_files import rows_csv
 
@@ -54,6 +56,57 @@ class Killed(ServerProcess):
         self.assertEqual(self.stored("select count(*) from gear_change"), 0)
         self.start()
         self.assertEqual(len(self.ask("api/gear/catalogue")), 123)
+
+    def test_in_the_middle_of_runs_and_a_backup(self):
+        """Runs logged until the kill, a backup taken meanwhile: all acknowledged runs are there, sent again they are there once, and the backup is one moment of it."""
+        keys, acknowledged, backups = [f"run-{i:06d}" for i in range(3000)], [], []
+
+        def log(key):
+            body = {"key": key, "model": "ptarmigan", "pack": "04", "at": "2026-11-25T12:00:00Z", "minutes": 9, "put_back_mah": 2100}  # fmt: skip
+            self.ask("api/runs", json.dumps(body).encode())
+
+        def work():
+            for key in keys:
+                try:
+                    log(key)
+                except (urllib.error.URLError, OSError):
+                    return
+                acknowledged.append(key)
+
+        thread = threading.Thread(target=work)
+        thread.start()
+        self.until(lambda: len(acknowledged) >= 5)
+        with urllib.request.urlopen(self.address + "api/files/backup.sqlite3", timeout=30) as reply:
+            backups.append(reply.read())
+        self.until(lambda: len(acknowledged) >= 20)
+        self.kill()
+        thread.join()
+        known = len(acknowledged)
+        self.assertIn(self.stored("select count(*) from logbook_runlog"), (known, known + 1))
+        self.assertEqual(self.stored("select count(*) from logbook_packrecord where source = 'run'"), self.stored("select count(*) from logbook_runlog"))  # fmt: skip
+        self.start()
+        for key in keys[: known + 1]:
+            log(key)
+        self.assertEqual(len(self.ask("api/runs?model=ptarmigan")["runs"]), known + 1)
+        self.assert_one_moment(backups[0], known)
+
+    def assert_one_moment(self, backup, known):
+        """Whole; a run and its record go together; restored into an empty place the program serves it."""
+        with tempfile.TemporaryDirectory() as folder:
+            file = Path(folder) / "backup.sqlite3"
+            file.write_bytes(backup)
+            restore(file, Path(folder) / "new" / "cold-stack.sqlite3")
+            with sqlite3.connect(Path(folder) / "new" / "cold-stack.sqlite3") as link:
+                self.assertEqual(link.execute("PRAGMA integrity_check").fetchone()[0], "ok")
+                runs = link.execute("select count(*) from logbook_runlog").fetchone()[0]
+                records = link.execute("select count(*) from logbook_packrecord where source = 'run'").fetchone()[0]  # fmt: skip
+        self.assertEqual(runs, records)
+        self.assertTrue(5 <= runs <= known)
+
+    def until(self, holds):
+        end = time.monotonic() + 60
+        while not holds() and time.monotonic() < end:
+            time.sleep(0.005)
 
     def test_in_the_middle_of_saves(self):
         """Packs added one after the other until the kill: every acknowledged one is there, whole, and at most one more."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import sqlite3
 import tempfile
 from pathlib import Path
@@ -41,7 +42,10 @@ def restore(source: Path, database: Path | None = None) -> None:
     _check(source)
     target.parent.mkdir(parents=True, exist_ok=True)
     beside = target.with_suffix(".restoring")
-    beside.write_bytes(source.read_bytes())
+    with beside.open("wb") as out:
+        out.write(source.read_bytes())
+        out.flush()
+        os.fsync(out.fileno())
     beside.replace(target)
 
 

@@ -1,0 +1,50 @@
+"""In the field with the server really gone: killed after the page was loaded, and back later."""
+
+import os
+import shutil
+import sqlite3
+import unittest
+from pathlib import Path
+
+from django.test import tag
+from playwright.sync_api import sync_playwright
+
+from tests.server.process import ServerProcess
+
+
+@tag("browser")
+class ServerStops(ServerProcess):
+    def setUp(self):
+        chromium = shutil.which("chromium")
+        if chromium is None and not os.environ.get("CI"):
+            raise unittest.SkipTest("no Chromium; make test installs it")
+        super().setUp()
+        playwright = sync_playwright().start()
+        self.addCleanup(playwright.stop)
+        browser = playwright.chromium.launch(executable_path=chromium)
+        self.addCleanup(browser.close)
+        self.page = browser.new_context(viewport={"width": 390, "height": 844}, has_touch=True).new_page()
+
+    def runs(self):
+        with sqlite3.connect(Path(self.folder.name) / "cold-stack.sqlite3") as link:
+            return [m for (m,) in link.execute("select minutes from logbook_runlog order by minutes")]
+
+    def test_three_runs(self):
+        """The timer runs and three runs wait while nothing answers; the server is back: three runs, once each."""
+        self.page.goto(self.address + "run/ptarmigan?pack=04")
+        self.page.get_by_label("Cells of 04, in volts").fill("4.19 4.18 4.19 4.19")
+        self.page.get_by_role("region", name="Go or no go").wait_for()
+        self.kill()
+        self.page.get_by_role("button", name="Start the timer").click()
+        self.page.get_by_role("timer").wait_for()
+        self.page.get_by_role("button", name="Landed").click()
+        form = self.page.get_by_role("region", name="Log the run")
+        for minutes in ("9", "9.5", "10"):
+            form.get_by_label("Minutes", exact=True).fill(minutes)
+            form.get_by_role("button", name="Log it").click()
+        self.page.get_by_text("3 runs wait here to be sent").wait_for()
+        self.assertEqual(self.runs(), [])
+        self.start_again()
+        self.page.get_by_text("here to be sent").wait_for(state="hidden")
+        self.assertEqual(self.runs(), [9.0, 9.5, 10.0])
+        self.page.get_by_role("region", name="Runs").get_by_text("9.5 min").wait_for()
