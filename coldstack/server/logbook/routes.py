@@ -6,8 +6,10 @@ from typing import Annotated
 
 from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
-from ninja import Path, Router
+from ninja import File, Form, Path, Router
+from ninja.files import UploadedFile
 
+from coldstack.core.errors import DomainError
 from coldstack.server.api.access import FromOurPage
 from coldstack.server.api.errors import Problem
 from coldstack.server.logbook import actions
@@ -15,12 +17,21 @@ from coldstack.server.logbook import replies as r
 from coldstack.server.logbook.assemble import go_out, note_out, page_out, run_out, runs_out, shelf_out
 from coldstack.server.logbook.calendar import due_calendar
 from coldstack.server.logbook.day import day_out
+from coldstack.server.logbook.log_files import (
+    LogImportOut,
+    log_json,
+    read_log,
+    records_csv,
+    runs_csv,
+    take_log,
+)
 from coldstack.server.logbook.tags import tags_out
 from coldstack.server.logbook.to_storage import to_storage_out
 from coldstack.server.rules.assemble import rules_or_house
 
 router = Router(tags=["keeping"])
 WRITTEN = frozenset({400, 403, 422})
+LARGEST_FILE_BYTES = 32 * 1024 * 1024
 RowId = Annotated[int, Path(ge=1, le=2**53)]
 
 
@@ -116,6 +127,32 @@ def learn(request: HttpRequest, model: str) -> r.LearnedOut:
     return actions.learn(model)
 
 
+@router.get("/keep/log.json", summary="The log as JSON")
+def log_out(request: HttpRequest) -> HttpResponse:
+    """Records, runs and notes of every pack, in the versioned format of docs/formats.md."""
+    return _file(log_json(timezone.now()), "application/json", "cold-stack-log.json")
+
+
+@router.get("/keep/runs.csv", summary="The runs as CSV")
+def runs_file(request: HttpRequest) -> HttpResponse:
+    """For a spreadsheet."""
+    return _file(runs_csv(), "text/csv; charset=utf-8", "cold-stack-runs.csv")
+
+
+@router.get("/keep/records.csv", summary="The records as CSV")
+def records_file(request: HttpRequest) -> HttpResponse:
+    """For a spreadsheet."""
+    return _file(records_csv(), "text/csv; charset=utf-8", "cold-stack-records.csv")
+
+
+@router.post("/keep/log", response={200: LogImportOut, WRITTEN: Problem}, auth=FromOurPage(), summary="Take a log in")  # fmt: skip
+def log_in(request: HttpRequest, file: File[UploadedFile], store: Form[bool] = False) -> LogImportOut:
+    """What is not there yet is added, all or nothing; without ``store`` it only says what would be."""
+    if (file.size or 0) > LARGEST_FILE_BYTES:
+        raise DomainError("file", f"The file has {(file.size or 0) / 1e6:.0f} MB; at most 32 MB can be read.")
+    return take_log(read_log(file.read()), store=store)
+
+
 @router.post("/keep/left", response={200: r.LeftOut, WRITTEN: Problem}, auth=FromOurPage(), summary="These packs were left in a state")  # fmt: skip
 def left(request: HttpRequest, data: r.LeftIn) -> r.LeftOut:
     """All or none; it can be taken back."""
@@ -128,3 +165,9 @@ def unleft(request: HttpRequest, data: r.UnleftIn) -> r.LeftOut:
     """Only what was noted by hand."""
     actions.unleave(data.records)
     return r.LeftOut(records=[], label="Taken back")
+
+
+def _file(text: str, kind: str, name: str) -> HttpResponse:
+    reply = HttpResponse(text, content_type=kind)
+    reply["Content-Disposition"] = f'attachment; filename="{name}"'
+    return reply

@@ -1068,6 +1068,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/keep/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take a log in
+         * @description What is not there yet is added, all or nothing; without ``store`` it only says what would be.
+         */
+        post: operations["coldstack_server_logbook_routes_log_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/keep/log.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The log as JSON
+         * @description Records, runs and notes of every pack, in the versioned format of docs/formats.md.
+         */
+        get: operations["coldstack_server_logbook_routes_log_out"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/keep/notes/{note_id}": {
         parameters: {
             query?: never;
@@ -1185,6 +1225,46 @@ export interface paths {
          * @description Name, warmth now and at the hottest, and what they lie in.
          */
         put: operations["coldstack_server_rules_routes_keep_place"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/keep/records.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The records as CSV
+         * @description For a spreadsheet.
+         */
+        get: operations["coldstack_server_logbook_routes_records_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/keep/runs.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The runs as CSV
+         * @description For a spreadsheet.
+         */
+        get: operations["coldstack_server_logbook_routes_runs_file"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -3505,6 +3585,22 @@ export interface components {
             quantity: string;
             /** Unit */
             unit: string;
+        };
+        /**
+         * LogImportOut
+         * @description What is new in a file and what was there already; ``stored`` is false for a preview.
+         */
+        LogImportOut: {
+            /** Notes */
+            notes: number;
+            /** Records */
+            records: number;
+            /** Runs */
+            runs: number;
+            /** Same */
+            same: number;
+            /** Stored */
+            stored: boolean;
         };
         /**
          * LogOut
@@ -8384,6 +8480,86 @@ export interface operations {
             };
         };
     };
+    coldstack_server_logbook_routes_log_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /**
+                     * Store
+                     * @default false
+                     */
+                    store?: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogImportOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_logbook_routes_log_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     coldstack_server_logbook_routes_remove_note: {
         parameters: {
             query?: never;
@@ -8715,6 +8891,42 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+        };
+    };
+    coldstack_server_logbook_routes_records_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    coldstack_server_logbook_routes_runs_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -68,6 +68,7 @@ export type Effect = Schemas["EffectOut"];
 export type Place = Schemas["PlaceOut"];
 export type PlaceAsk = Whole<Schemas["PlaceIn"]>;
 export type Safety = Schemas["SafetyOut"];
+export type LogReport = Schemas["LogImportOut"];
 export type PackTag = Schemas["TagOut"];
 export type Note = Schemas["NoteOut"];
 export type ToStorage = Schemas["ToStorageOut"];

@@ -4,6 +4,7 @@ import { ApiProblem } from "@/api/problem";
 import type { GearKind, ImportReport } from "@/api/types";
 import { notify } from "@/app/notices";
 import { GEAR } from "@/gear/fields";
+import { LogFiles } from "@/gear/LogFiles";
 import {
   gearChanged,
   importProgress,
@@ -114,6 +115,7 @@ export function ImportSheet({ kind, onClose }: Props) {
             </a>
           </p>
         </section>
+        <LogFiles />
       </div>
     </Sheet>
   );

@@ -1,7 +1,16 @@
 import { type QueryClient, queryOptions } from "@tanstack/react-query";
 import { answered, client } from "@/api/client";
 import { ApiProblem } from "@/api/problem";
-import type { Change, GearKind, GearRows, ImportProgress, ImportReport, Job, Label } from "@/api/types";
+import type {
+  Change,
+  GearKind,
+  GearRows,
+  ImportProgress,
+  ImportReport,
+  Job,
+  Label,
+  LogReport,
+} from "@/api/types";
 import { notify } from "@/app/notices";
 
 type Kept<K extends GearKind> = { row: GearRows[K]; change: Change };
@@ -117,6 +126,20 @@ export function previewImport(file: File, kind: string, token: string): Promise<
 
 export function runImport(file: File, kind: string, token: string): Promise<ImportReport> {
   return answered(client.POST("/api/files/import", form(file, kind, token)));
+}
+
+type LogBody = { file: string; store?: boolean };
+
+export function takeLog(file: File, store: boolean): Promise<LogReport> {
+  const data = new FormData();
+  data.append("file", file);
+  data.append("store", String(store));
+  return answered(
+    client.POST("/api/keep/log", {
+      body: data as unknown as LogBody,
+      bodySerializer: (body: LogBody) => body as unknown as FormData,
+    }),
+  );
 }
 
 export function importProgress(token: string): Promise<ImportProgress> {
