@@ -2,6 +2,8 @@
 
 import re
 
+from playwright.sync_api import expect
+
 from coldstack.server.gear.models import RcModel
 from coldstack.server.logbook.models import RunLog
 from tests.screens.case import ScreenCase
@@ -54,7 +56,7 @@ class RunPhone(ScreenCase):
         self.page.clock.run_for(14 * 60_000)
         self.page.get_by_text("Land now.").wait_for()
         self.page.get_by_role("button", name="Landed").click()
-        self.assertEqual(self.page.get_by_label("Minutes", exact=True).input_value(), "15")
+        expect(self.page.get_by_label("Minutes", exact=True)).to_have_value("15")
         self.page.get_by_role("button", name="Log it").click()
         self.page.get_by_role("region", name="Runs").get_by_text("15.0 min").wait_for()
         self.assertEqual(RunLog.objects.get().minutes, 15)
@@ -118,6 +120,30 @@ class RunPhone(ScreenCase):
         day.get_by_text("The supply is empty then").wait_for()
         self.assert_no_sideways_scroll()
         self.assert_accessible()
+
+    def test_the_packs_along(self):
+        """One's own packs as they are now: the full ones, and a spent one that charges first; adding more keeps it going."""
+        self.open("/run/ptarmigan")
+        day = self.page.get_by_role("region", name="The day")
+        day.get_by_label("the packs along, as they are now").check()
+        day.get_by_text("2 packs and 1 port").wait_for()
+        day.get_by_role("checkbox", name="01").check()
+        day.get_by_text("3 packs and 1 port").wait_for()
+        day.get_by_role("img", name="Lanes of 3 packs").wait_for()
+        day.get_by_label("More packs like 04", exact=True).fill("2")
+        day.get_by_text("5 packs and 1 port").wait_for()
+        self.assert_no_sideways_scroll()
+        self.assert_accessible()
+
+    def test_packs_that_do_not_fit_are_aside(self):
+        """Under a fold, with why; one to be retired is not run, and its page says why."""
+        self.open("/run/ptarmigan")
+        self.page.get_by_text("that do not fit").click()
+        self.page.get_by_role("button", name="15 Tarnlight").get_by_text("volts").wait_for()
+        self.open("/run/ptarmigan?pack=03")
+        self.page.get_by_text("03 is not run").wait_for()
+        self.page.get_by_role("link", name="Its page").click()
+        self.page.get_by_role("article", name="Pack 03").wait_for()
 
 
 class RunNight(ScreenCase):

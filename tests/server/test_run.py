@@ -130,3 +130,40 @@ class TheDay(RunCase):
         self.assert_problem(self.day(pack="99"), 422, "pack")
         self.assert_problem(self.day(model="zeppelin"), 404)
         self.assert_problem(self.day(hours=0), 422, "hours")
+
+    def test_the_packs_along(self):
+        """04 is full and runs first; 01 is spent and charges first; lanes bear their tags, and how many more are needed is said."""
+        found = self.day(packs=0, own=["04", "01"]).json()
+        self.assertEqual(found["lanes"], ["04", "01"])
+        first = {k: min((s for s in found["spans"] if s["pack"] == k), key=lambda s: s["start_min"])["stage"] for k in (0, 1)}  # fmt: skip
+        self.assertEqual(first, {0: "run", 1: "charge"})
+        self.assertEqual(self.day(packs=2, own=["04", "01"]).json()["lanes"], ["04", "01", "1", "2"])
+        more = found["both_packs"]
+        enough = self.day(packs=more, own=["04", "01"], ports=found["both_ports"]).json()
+        self.assertIsNone(enough["first_wait_min"])
+
+    def test_a_stored_pack_needs_less_than_a_spent_one(self):
+        """Its first charge is shorter than those after it."""
+        spans = [s for s in self.day(packs=0, own=["31"], hours=8).json()["spans"] if s["stage"] == "charge"]
+        first, second = (s["end_min"] - s["start_min"] for s in spans[:2])
+        self.assertLess(first, 0.8 * second)
+
+    def test_bad_own_packs(self):
+        """Not there; one that cannot run in it; none at all."""
+        self.assert_problem(self.day(own=["99"]), 422, "own", "no pack 99")
+        self.assert_problem(self.day(own=["15"], run_min=None), 422, "own", "15 does not go in Ptarmigan")
+        self.assert_problem(self.day(packs=0), 422, "packs")
+
+
+class PacksForARun(RunCase):
+    def test_what_fits_is_first_and_the_readiest_of_it(self):
+        """Full ones that fit, then stored, then spent; those that do not fit say why; retired ones are left out."""
+        packs = self.client.get("/api/run/packs?model=ptarmigan").json()
+        fits = [p["fits"] for p in packs]
+        self.assertEqual(fits, sorted(fits, reverse=True))
+        self.assertEqual([p["tag"] for p in packs[:2]], ["04", "05"])
+        states = [p["state"] for p in packs if p["fits"]]
+        self.assertEqual(states, sorted(states, key=("full", "part", "stored", "spent").index))
+        self.assertTrue(all(p["why"] for p in packs if not p["fits"]))
+        self.assertFalse({"03", "08"} & {p["tag"] for p in packs})
+        self.assertEqual(self.client.get("/api/run/packs?model=x").status_code, 404)

@@ -23,8 +23,8 @@ class DayCharge:
     wh: float
 
 
-def day_charge(pack: Pack, *, port_w: float, rules: HouseRules, trust: LabelTrust) -> DayCharge:
-    """A charge on a port of so many watts, by label and house rules.
+def day_charge(pack: Pack, *, port_w: float, rules: HouseRules, trust: LabelTrust, rest_cell_v: float | None = None) -> DayCharge:  # fmt: skip
+    """A charge on a port of so many watts, by label and house rules; from resting volts, else from the landing point.
 
     Raises
     ------
@@ -36,6 +36,8 @@ def day_charge(pack: Pack, *, port_w: float, rules: HouseRules, trust: LabelTrus
     feed = Feed("mains")
     amps = charge_amps(pack, port, rules=rules, feed=feed)
     require_between("port_w", "Amps that these watts give", amps.current_a, low=0.01, high=1000, unit="A")
-    time = fit_times([ChargeFit(pack, port, feed, (), None, None, amps)], rules=rules, trust=trust)
+    time = fit_times(
+        [ChargeFit(pack, port, feed, (), None, None, amps)], rules=rules, trust=trust, rest_cell_v=rest_cell_v
+    )
     put_in = float(time.put_in_ah[0])
     return DayCharge(amps.current_a, amps.binding.name, float(time.minutes[0]), put_in * pack.series * charging_cell_v(pack) / SUPPLY_EFFICIENCY)  # fmt: skip

@@ -13,10 +13,22 @@ MOST_PACKS, MOST_PORTS = 60, 16
 
 
 @dataclass(frozen=True, slots=True)
+class DayPack:
+    """One pack of one's own: minutes of its run, minutes and supply Wh of its charge; for one that is not full, those of its first charge."""
+
+    run_min: float
+    charge_min: float
+    charge_wh: float = 0.0
+    full: bool = True
+    first_charge_min: float = 0.0
+    first_charge_wh: float = 0.0
+
+
+@dataclass(frozen=True, slots=True)
 class Day:
     """What a day is made of. Minutes; ``charge_wh`` is what one charge draws from the supply, ``supply_wh`` None on the mains.
 
-    All packs are full at the start; one model flies at a time.
+    ``packs`` counts packs alike, full at the start; ``own`` are others before them. One model runs at a time.
     """
 
     packs: int
@@ -28,6 +40,12 @@ class Day:
     cool_min: float = 20.0
     charge_wh: float = 0.0
     supply_wh: float | None = None
+    own: tuple[DayPack, ...] = ()
+
+    @property
+    def members(self) -> tuple[DayPack, ...]:
+        """Every pack, one's own first."""
+        return self.own + (DayPack(self.run_min, self.charge_min, self.charge_wh),) * self.packs
 
 
 @dataclass(frozen=True, slots=True)
@@ -63,13 +81,13 @@ def rotation(day: Day) -> Rotation:
         Naming the figure that cannot be.
     """
     check_day(day)
-    end = 60 * day.hours
-    spans: list[Span] = []
-    ready = [(0.0, k) for k in range(day.packs)]  # (ready since, pack)
-    free = [0.0] * day.ports  # when each port is free
+    end, at = 60 * day.hours, _Charging(day)
+    ready = [(0.0, k) for k, p in enumerate(day.members) if p.full]  # (ready since, pack)
+    ready += [
+        full for k, p in enumerate(day.members) if not p.full and (full := at.charge(k, 0.0, first=True))
+    ]
     heapq.heapify(ready)
-    heapq.heapify(free)
-    now, runs, ran, waited, first, used, lost = 0.0, 0, 0.0, 0.0, None, 0.0, 0
+    now, runs, ran, waited, first = 0.0, 0, 0.0, 0.0, None
     while now < end and ready:
         since, pack = heapq.heappop(ready)
         start = max(now, since)
@@ -78,30 +96,51 @@ def rotation(day: Day) -> Rotation:
             waited += min(start, end) - now
         if start >= end:
             break
-        stop = min(start + day.run_min, end)
-        spans += [Span(pack, "ready", since, start), Span(pack, "run", start, stop)] if start > since else [Span(pack, "run", start, stop)]  # fmt: skip
-        runs, ran = runs + (stop - start >= day.run_min - 1e-9), ran + stop - start
+        run_min = day.members[pack].run_min
+        stop = min(start + run_min, end)
+        at.spans += [Span(pack, "ready", since, start)] if start > since else []
+        at.spans.append(Span(pack, "run", start, stop))
+        runs, ran = runs + (stop - start >= run_min - 1e-9), ran + stop - start
         now = stop + day.swap_min
-        if day.supply_wh is not None and used + day.charge_wh > day.supply_wh + 1e-9:
-            lost += 1
-            continue
-        used += day.charge_wh
-        cooled = stop + day.cool_min
-        port = heapq.heappop(free)
-        begins = max(cooled, port)
-        full = begins + day.charge_min
-        heapq.heappush(free, full)
-        spans += [Span(pack, "cool", stop, cooled), *([Span(pack, "wait", cooled, begins)] if begins > cooled else []), Span(pack, "charge", begins, full)]  # fmt: skip
-        heapq.heappush(ready, (full, pack))
+        full = at.charge(pack, stop)
+        if full:
+            heapq.heappush(ready, full)
     if not ready and now < end:
         first = now if first is None else first
         waited += end - now
-    return Rotation(tuple(spans), runs, ran / end, 60 * ran / end, first, waited, used, lost)
+    return Rotation(tuple(at.spans), runs, ran / end, 60 * ran / end, first, waited, at.used_wh, at.uncharged)
+
+
+class _Charging:
+    """The ports and the supply as the day goes; collects the spans."""
+
+    def __init__(self, day: Day) -> None:
+        self.day, self.members = day, day.members
+        self.free = [0.0] * day.ports  # when each port is free
+        self.spans: list[Span] = []
+        self.used_wh, self.uncharged = 0.0, 0
+
+    def charge(self, pack: int, since_min: float, *, first: bool = False) -> tuple[float, int] | None:
+        """When the pack is full, with its number; None if the supply is empty. It cools first, unless it was not run."""
+        p, day = self.members[pack], self.day
+        minutes, wh = (p.first_charge_min, p.first_charge_wh) if first else (p.charge_min, p.charge_wh)
+        if day.supply_wh is not None and self.used_wh + wh > day.supply_wh + 1e-9:
+            self.uncharged += 1
+            return None
+        self.used_wh += wh
+        cooled = since_min if first else since_min + day.cool_min
+        begins = max(cooled, heapq.heappop(self.free))
+        full = begins + minutes
+        heapq.heappush(self.free, full)
+        self.spans += [] if first else [Span(pack, "cool", since_min, cooled)]
+        self.spans += [Span(pack, "wait", cooled, begins)] if begins > cooled else []
+        self.spans.append(Span(pack, "charge", begins, full))
+        return full, pack
 
 
 def fewest_packs(day: Day) -> int | None:
-    """Packs with which nobody waits, with the ports there are; None if even sixty are too few."""
-    return next((n for n in range(1, MOST_PACKS + 1) if rotation(replace(day, packs=n, supply_wh=None)).waited_min < 1e-6), None)  # fmt: skip
+    """Packs alike with which nobody waits, beside one's own, with the ports there are; None if even sixty in all are too few."""
+    return next((n for n in range(0 if day.own else 1, MOST_PACKS - len(day.own) + 1) if rotation(replace(day, packs=n, supply_wh=None)).waited_min < 1e-6), None)  # fmt: skip
 
 
 def fewest_ports(day: Day) -> int | None:
@@ -111,7 +150,13 @@ def fewest_ports(day: Day) -> int | None:
 
 def check_day(day: Day) -> Day:
     """The day itself, if every figure is possible; raises DomainError naming the field."""
-    require_between("packs", "Packs", day.packs, low=1, high=MOST_PACKS)
+    require_between("packs", "Packs", day.packs, low=0 if day.own else 1, high=MOST_PACKS - len(day.own))
+    for k, p in enumerate(day.own):
+        require_between(f"own.{k}", "Minutes of a run", p.run_min, low=0.5, high=600, unit="min")
+        require_between(f"own.{k}", "Minutes of a charge", p.charge_min, low=1, high=1440, unit="min")
+        require_between(
+            f"own.{k}", "Minutes of the first charge", p.first_charge_min, low=0, high=1440, unit="min"
+        )
     require_between("ports", "Ports", day.ports, low=1, high=MOST_PORTS)
     require_between("run_min", "Minutes of a run", day.run_min, low=0.5, high=600, unit="min")
     require_between("charge_min", "Minutes of a charge", day.charge_min, low=1, high=1440, unit="min")

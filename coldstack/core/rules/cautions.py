@@ -79,4 +79,13 @@ PARALLEL_ALIKE = Caution(
     "parallel_alike",
     "Join only packs that passed, of one chemistry and cell count, and read them again just before: the fuller one rushes into the emptier one.",
 )
+BEFORE_RUN = Caution(
+    "before_run",
+    "Switch off before you plug in, plus to plus; strap the pack, keep its leads clear of what turns, set the alarm.",
+)
+AFTER_RUN = Caution(
+    "after_run",
+    "Let it cool before it is charged. After a crash take it out, and watch it outside for half an hour.",
+)
+RUN_CAUTIONS = (BEFORE_RUN, AFTER_RUN)
 BENCH_CAUTIONS = (ON_THE_BENCH, NEVER_ALONE, PARALLEL_ALIKE)

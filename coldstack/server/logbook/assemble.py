@@ -18,6 +18,7 @@ from coldstack.core.keeping.records import Record, resistance_at_25_c
 from coldstack.core.keeping.retire import drain_resistor, retire_steps
 from coldstack.core.keeping.storage import DOING, Due, storage_due
 from coldstack.core.packs.pack import Pack
+from coldstack.core.rules.cautions import RUN_CAUTIONS
 from coldstack.core.rules.house_rules import HouseRules
 from coldstack.core.running.go import Learned, go_check, learned_draw
 from coldstack.server.gear.assemble import PACK_FIGURES, pack_of
@@ -25,6 +26,7 @@ from coldstack.server.gear.models import OwnedPack, RcModel
 from coldstack.server.logbook import replies as r
 from coldstack.server.logbook.models import PackNote, PackRecord, RunLog
 from coldstack.server.sizing.assemble import job_of, working_out
+from coldstack.server.sizing.replies import CautionOut
 from coldstack.server.sizing.schemas import JobIn
 
 FIRST_ROWS, LATEST_ROWS, PACKS_A_QUERY = 8, 8, 100
@@ -45,7 +47,7 @@ class Known:
 
 def shelf_out(rules: HouseRules, now: datetime) -> r.ShelfOut:
     """Every pack by what to do now, due soonest first; two queries for every hundred packs, however many records."""
-    lines = [_line(k, rules, now) for k in _known(now)]
+    lines = [_line(k, rules, now) for k in every_known(now)]
     groups = []
     for doing in DOING:
         here = sorted((x for x in lines if x.doing == doing), key=lambda x: (x.in_h is None, x.in_h or 0, -LEVELS.index(x.level), x.tag))  # fmt: skip
@@ -131,6 +133,7 @@ def go_out(data: r.GoIn, now: datetime) -> r.GoOut:
     return r.GoOut(
         verdict=g.verdict, reasons=[r.GoReasonOut(**asdict(x)) for x in g.reasons], timer_s=g.timer_s, minutes=g.minutes, minutes_low=g.minutes_low,
         minutes_high=g.minutes_high, budget_mah=g.budget_mah, alarm_cell_v=g.alarm_cell_v, alarm_v=g.alarm_cell_v * known.pack.series, working=working_out(g.working),
+        cautions=[CautionOut(**asdict(c)) for c in RUN_CAUTIONS],
     )  # fmt: skip
 
 
@@ -160,7 +163,7 @@ def known_of(tag: str, now: datetime) -> Known:
     return _know(pack_of(row, f"owned:{tag}"), tag, rows[::-1], now)
 
 
-def _known(now: datetime) -> Iterable[Known]:
+def every_known(now: datetime) -> Iterable[Known]:
     """Every pack with the first and the latest few of its records: where those end is looked up in the index, pack by pack, in one query."""
     of_pack = PackRecord.objects.filter(pack_id=OuterRef("pk"))
     bounds = {

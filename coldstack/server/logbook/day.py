@@ -1,37 +1,55 @@
-"""The day over the API: one pack's run and charge, and packs like it in turn."""
+"""The day over the API: packs like one, or one's own as they lie there, in turn."""
 
 from __future__ import annotations
 
 from dataclasses import asdict, replace
+from datetime import datetime
 
+from coldstack.core.cells.open_circuit import resting_voltage
+from coldstack.core.charging.cell_readings import State, storage_soc
 from coldstack.core.day.charging import day_charge
 from coldstack.core.day.rotation import (
     MOST_PORTS,
     Day,
+    DayPack,
     Rotation,
     fewest_packs,
     fewest_ports,
     rotation,
 )
 from coldstack.core.errors import DomainError
+from coldstack.core.keeping.storage import reading_of_state
+from coldstack.core.matching.drive import lacks_and_wishes
+from coldstack.core.packs.pack import Pack
 from coldstack.core.sizing.candidates import from_packs
 from coldstack.core.sizing.evaluate import evaluate
-from coldstack.server.gear.assemble import pack_by_id
+from coldstack.core.sizing.job import Job
 from coldstack.server.gear.models import RcModel
 from coldstack.server.logbook import replies as r
+from coldstack.server.logbook.assemble import Known, every_known
 from coldstack.server.sizing.assemble import job_of
 from coldstack.server.sizing.schemas import JobIn
 
+PART_SOC = 0.5
+"""Where a part-full pack is taken to be until its cells are read. House figure."""
 
-def day_out(data: r.DayIn) -> r.DayOut:
+
+def day_out(data: r.DayIn, now: datetime) -> r.DayOut:
     """A day; raises DomainError for figures that cannot be, RcModel.DoesNotExist for an unknown model."""
     job = job_of(JobIn(**RcModel.live.get(slug=data.model).job))
-    pack = pack_by_id(f"owned:{data.pack}")
-    if pack is None:
-        raise DomainError("pack", f"There is no pack {data.pack} in the box.")
-    charge = day_charge(pack, port_w=data.port_w, rules=job.rules, trust=job.label_trust)
-    run_min = data.run_min or float(evaluate(job, from_packs([pack], job.label_trust)).minutes[0])
-    day = Day(data.packs, data.ports, run_min, charge.minutes, data.hours, data.swap_min, job.rules.cool_min if data.cool_min is None else data.cool_min, charge.wh, data.supply_wh)  # fmt: skip
+    known = {k.tag: k for k in every_known(now)}
+    like = _of(known, data.pack, "pack").pack
+    along = [_of(known, tag, "own") for tag in dict.fromkeys(data.own)]
+    e = evaluate(job, from_packs([like, *(k.pack for k in along)], job.label_trust))
+    for row, k in enumerate(along, start=1):
+        if lacks := lacks_and_wishes(e, row)[0]:
+            raise DomainError("own", f"{k.tag} does not go in {job.name}: {lacks[0]}.")
+    minutes = e.minutes
+    run_min = data.run_min or float(minutes[0])
+    charge = day_charge(like, port_w=data.port_w, rules=job.rules, trust=job.label_trust)
+    own = tuple(_own(k, data.run_min or float(m), job, data.port_w) for k, m in zip(along, minutes[1:], strict=True))  # fmt: skip
+    cool_min = job.rules.cool_min if data.cool_min is None else data.cool_min
+    day = Day(data.packs, data.ports, run_min, charge.minutes, data.hours, data.swap_min, cool_min, charge.wh, data.supply_wh, own)  # fmt: skip
     found = rotation(day)
     both_packs = fewest_packs(replace(day, ports=MOST_PORTS))
     both = None if both_packs is None else replace(day, packs=both_packs, supply_wh=None)
@@ -39,6 +57,7 @@ def day_out(data: r.DayIn) -> r.DayOut:
     enough = None if both is None or both_ports is None else rotation(replace(both, ports=both_ports))
     return r.DayOut(
         headline=_headline(day, found),
+        lanes=[*(k.tag for k in along), *(str(n + 1) for n in range(data.packs))],
         spans=[r.DaySpanOut(**asdict(s)) for s in found.spans],
         runs=found.runs,
         minutes_an_hour=found.minutes_an_hour,
@@ -59,8 +78,34 @@ def day_out(data: r.DayIn) -> r.DayOut:
     )
 
 
+def _of(known: dict[str, Known], tag: str, field: str) -> Known:
+    if tag not in known:
+        raise DomainError(field, f"There is no pack {tag} in the box.")
+    return known[tag]
+
+
+def _own(k: Known, run_min: float, job: Job, port_w: float) -> DayPack:
+    """A pack as it lies there: full, or with its first charge from where it is; one whose state nobody knows is taken as spent."""
+    charge = day_charge(k.pack, port_w=port_w, rules=job.rules, trust=job.label_trust)
+    if k.state == "full":
+        return DayPack(run_min, charge.minutes, charge.wh)
+    rest_v = _rest_v(k.pack, k.state, job)
+    first = day_charge(k.pack, port_w=port_w, rules=job.rules, trust=job.label_trust, rest_cell_v=rest_v)
+    return DayPack(run_min, charge.minutes, charge.wh, False, first.minutes, first.wh)
+
+
+def _rest_v(pack: Pack, state: State | None, job: Job) -> float | None:
+    if state in ("part", "stored"):
+        soc = PART_SOC if state == "part" else sum(storage_soc(pack.chemistry)) / 2
+        return float(resting_voltage(pack.chemistry, soc))
+    reading = reading_of_state(pack, state, rules=job.rules)
+    return reading.mean_v if reading else None
+
+
 def _headline(day: Day, found: Rotation) -> str:
-    packs = f"{day.packs} pack{'s' * (day.packs > 1)} and {day.ports} port{'s' * (day.ports > 1)}"
+    count = len(day.members)
+    packs = f"{count} pack{'s' * (count > 1)} and {day.ports} port{'s' * (day.ports > 1)}"
     if found.first_wait_min is None:
         return f"{packs}: never a wait, {found.minutes_an_hour:.0f} min of running an hour."
-    return f"{packs}: none is ready after {found.first_wait_min:.0f} min; {found.minutes_an_hour:.0f} min of running an hour."  # fmt: skip
+    none = "none is ready at first" if found.first_wait_min < 1 else f"none is ready after {found.first_wait_min:.0f} min"  # fmt: skip
+    return f"{packs}: {none}; {found.minutes_an_hour:.0f} min of running an hour."

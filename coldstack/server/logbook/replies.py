@@ -13,7 +13,7 @@ from coldstack.core.keeping.health import Level
 from coldstack.core.keeping.storage import Doing
 from coldstack.core.running.go import Verdict
 from coldstack.server.bench.replies import StorageOut
-from coldstack.server.sizing.replies import WorkingOut
+from coldstack.server.sizing.replies import CautionOut, WorkingOut
 from coldstack.server.sizing.schemas import In
 
 
@@ -131,6 +131,18 @@ class PageOut(BaseModel):
     notes: list[NoteOut]
 
 
+class RunPackOut(BaseModel):
+    """A pack for a run: whether it fits the model, and why not, or its worst sign; minutes from full."""
+
+    tag: str
+    name: str
+    state: State | None
+    level: Level
+    fits: bool
+    minutes: float | None
+    why: str
+
+
 class GoIn(In):
     """A pack with its cells as typed, in a model today."""
 
@@ -161,14 +173,16 @@ class GoOut(BaseModel):
     alarm_cell_v: float
     alarm_v: float
     working: WorkingOut
+    cautions: list[CautionOut]
 
 
 class DayIn(In):
-    """A day with so many packs like this one, in this model."""
+    """A day with so many packs like this one, in this model, beside ``own`` as they lie there, by their tags."""
 
     model: Annotated[str, Field(max_length=60)]
     pack: Annotated[str, Field(max_length=12)]
-    packs: Annotated[int, Field(ge=1, le=60)] = 4
+    packs: Annotated[int, Field(ge=0, le=60)] = 4
+    own: Annotated[list[Annotated[str, Field(max_length=12)]], Field(max_length=60)] = []
     ports: Annotated[int, Field(ge=1, le=16)] = 1
     port_w: float = 50
     run_min: float | None = None
@@ -191,6 +205,7 @@ class DayOut(BaseModel):
     """The day as it goes, and what would keep it going."""
 
     headline: str
+    lanes: list[str]
     spans: list[DaySpanOut]
     runs: int
     minutes_an_hour: float

@@ -25,6 +25,7 @@ from coldstack.server.logbook.log_files import (
     runs_csv,
     take_log,
 )
+from coldstack.server.logbook.run_packs import run_packs_out
 from coldstack.server.logbook.tags import tags_out
 from coldstack.server.logbook.to_storage import to_storage_out
 from coldstack.server.rules.assemble import rules_or_house
@@ -87,6 +88,12 @@ def tags(request: HttpRequest, address: str = "") -> list[r.TagOut]:
     return tags_out(address or f"{request.scheme}://{request.get_host()}")
 
 
+@router.get("/run/packs", response={200: list[r.RunPackOut], 404: Problem}, summary="Packs for a run")
+def run_packs(request: HttpRequest, model: str) -> list[r.RunPackOut]:
+    """Those that fit the model first, the readiest of them first; packs to be retired are left out."""
+    return run_packs_out(model, timezone.now())
+
+
 @router.post(
     "/run/go", response={200: r.GoOut, 400: Problem, 404: Problem, 422: Problem}, summary="Go or no go"
 )
@@ -100,7 +107,7 @@ def go(request: HttpRequest, data: r.GoIn) -> r.GoOut:
 )
 def day(request: HttpRequest, data: r.DayIn) -> r.DayOut:
     """So many packs in turn: when none is ready, and how many packs and ports would keep it going."""
-    return day_out(data)
+    return day_out(data, timezone.now())
 
 
 @router.get("/runs", response={200: r.RunsOut, 404: Problem}, summary="A model’s runs")

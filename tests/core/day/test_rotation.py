@@ -7,7 +7,15 @@ from django.test import SimpleTestCase
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from coldstack.core.day.rotation import Day, check_day, fewest_packs, fewest_ports, rotation
+from coldstack.core.day.rotation import (
+    Day,
+    DayPack,
+    Span,
+    check_day,
+    fewest_packs,
+    fewest_ports,
+    rotation,
+)
 from coldstack.core.errors import DomainError
 
 FOUR = Day(packs=4, ports=1, run_min=9.0, charge_min=60.0, hours=4.0, swap_min=3.0, cool_min=20.0)
@@ -78,3 +86,39 @@ class Always(SimpleTestCase):
         ran = rotation(day).minutes_an_hour
         self.assertGreaterEqual(rotation(replace(day, packs=day.packs + 1)).minutes_an_hour, ran - 1e-6)
         self.assertGreaterEqual(rotation(replace(day, ports=day.ports + 1)).minutes_an_hour, ran - 1e-6)
+
+
+class OnesOwn(SimpleTestCase):
+    def test_the_same_day_pack_by_pack(self):
+        """Four packs of one's own, alike, are the four of the plain day."""
+        own = (DayPack(9.0, 60.0),) * 4
+        self.assertEqual(rotation(replace(FOUR, packs=0, own=own)), rotation(FOUR))
+
+    def test_by_hand(self):
+        """A full one of 10 min, and a spent one of 6 min that charges 30 min first: runs at 0 and at 30, none ready from 13 to 30."""
+        day = Day(packs=0, ports=1, run_min=9, charge_min=60, hours=1.0, own=(DayPack(10, 50), DayPack(6, 40, full=False, first_charge_min=30)))  # fmt: skip
+        found = rotation(day)
+        self.assertEqual([(s.pack, s.start_min, s.end_min) for s in found.spans if s.stage == "run"], [(0, 0, 10), (1, 30, 36)])  # fmt: skip
+        # the first, cooled at 30, takes the port then, and is full at 80
+        self.assertIn(Span(0, "charge", 30, 80), found.spans)
+        self.assertEqual((found.first_wait_min, found.waited_min), (13, 17 + 60 - 39))
+
+    def test_a_dry_supply_leaves_a_spent_one_spent(self):
+        """Nothing to charge it with: it never runs."""
+        own = (DayPack(10, 50, 40), DayPack(6, 40, 40, full=False, first_charge_min=30, first_charge_wh=40))
+        found = rotation(replace(FOUR, packs=0, own=own, supply_wh=30.0))
+        self.assertEqual({s.pack for s in found.spans if s.stage == "run"}, {0})
+        self.assertEqual((found.uncharged, found.used_wh), (2, 0))
+
+    def test_how_many_more(self):
+        """Beside four of one's own four more keep it going, as eight alike do; with eight none more is needed."""
+        own = (DayPack(9.0, 60.0),)
+        self.assertEqual(fewest_packs(replace(FOUR, ports=16, packs=1, own=own * 4)), 4)
+        self.assertEqual(fewest_packs(replace(FOUR, ports=16, packs=1, own=own * 8)), 0)
+
+    def test_what_cannot_be(self):
+        """A pack of one's own without minutes; nobody at all."""
+        for day, field in ((replace(FOUR, own=(DayPack(0, 60),)), "own.0"), (replace(FOUR, packs=60, own=(DayPack(9, 60),)), "packs")):  # fmt: skip
+            with self.subTest(field), self.assertRaises(DomainError) as raised:
+                check_day(day)
+            self.assertEqual(raised.exception.field, field)

@@ -1596,6 +1596,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/run/packs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Packs for a run
+         * @description Those that fit the model first, the readiest of them first; packs to be retired are left out.
+         */
+        get: operations["coldstack_server_logbook_routes_run_packs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs": {
         parameters: {
             query?: never;
@@ -2599,7 +2619,7 @@ export interface components {
         };
         /**
          * DayIn
-         * @description A day with so many packs like this one, in this model.
+         * @description A day with so many packs like this one, in this model, beside ``own`` as they lie there, by their tags.
          */
         DayIn: {
             /** Cool Min */
@@ -2611,6 +2631,11 @@ export interface components {
             hours?: number;
             /** Model */
             model: string;
+            /**
+             * Own
+             * @default []
+             */
+            own?: string[];
             /** Pack */
             pack: string;
             /**
@@ -2665,6 +2690,8 @@ export interface components {
             first_wait_min: number | null;
             /** Headline */
             headline: string;
+            /** Lanes */
+            lanes: string[];
             /** Minutes An Hour */
             minutes_an_hour: number;
             /** Run Min */
@@ -3142,6 +3169,8 @@ export interface components {
             alarm_v: number;
             /** Budget Mah */
             budget_mah: number;
+            /** Cautions */
+            cautions: components["schemas"]["CautionOut"][];
             /** Minutes */
             minutes: number;
             /** Minutes High */
@@ -4676,6 +4705,29 @@ export interface components {
             pack: string;
             /** Put Back Mah */
             put_back_mah: number | null;
+        };
+        /**
+         * RunPackOut
+         * @description A pack for a run: whether it fits the model, and why not, or its worst sign; minutes from full.
+         */
+        RunPackOut: {
+            /** Fits */
+            fits: boolean;
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "fine" | "watch" | "light" | "retire";
+            /** Minutes */
+            minutes: number | null;
+            /** Name */
+            name: string;
+            /** State */
+            state: ("full" | "part" | "stored" | "spent" | "too_low") | null;
+            /** Tag */
+            tag: string;
+            /** Why */
+            why: string;
         };
         /**
          * RunningOut
@@ -9639,6 +9691,37 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_logbook_routes_run_packs: {
+        parameters: {
+            query: {
+                model: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunPackOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

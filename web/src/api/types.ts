@@ -76,3 +76,4 @@ export type Go = Schemas["GoOut"];
 export type RunAsk = Schemas["RunIn"];
 export type Runs = Schemas["RunsOut"];
 export type Day = Schemas["DayOut"];
+export type RunPack = Schemas["RunPackOut"];

@@ -111,7 +111,12 @@ function rule(kind: Kind, p: Preferences): Rule {
         keep: same,
       };
     case "energy":
-      return { unit: "Wh", digits: fixed(0), show: same, keep: same };
+      return {
+        unit: "Wh",
+        digits: fixed(0),
+        show: (v) => (v >= 1000 ? Math.round(v / 10) * 10 : v),
+        keep: same,
+      };
     case "cells":
       return { unit: "cells", digits: fixed(0), show: same, keep: same };
     case "hours":

@@ -2,17 +2,20 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, client } from "@/api/client";
 import { ApiProblem } from "@/api/problem";
-import type { Day } from "@/api/types";
+import type { Day, RunPack } from "@/api/types";
 import { useWidth } from "@/charts/useWidth";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { NumberField } from "@/ui/NumberField";
 
-type Props = { model: string; pack: string };
+type Props = { model: string; pack: string; packs: RunPack[] };
 const ROW = 16;
 
-/** The day: packs like this one in turn, when none is ready, and what would keep them going. */
-export function DayPart({ model, pack }: Props) {
+/** The day: one's own packs as they lie there, or packs like one, in turn; when none is ready, and what would keep them going. */
+export function DayPart({ model, pack, packs }: Props) {
+  const fitting = packs.filter((p) => p.fits);
+  const [along, setAlong] = useState<string[] | undefined>();
+  const own = along ?? [];
   const [ask, setAsk] = useState({
     packs: 4,
     ports: 1,
@@ -22,9 +25,9 @@ export function DayPart({ model, pack }: Props) {
     supply_wh: null as number | null,
   });
   const { data, error } = useQuery({
-    queryKey: ["day", model, pack, ask],
+    queryKey: ["shelf", "day", model, pack, ask, own],
     queryFn: ({ signal }): Promise<Day> =>
-      answered(client.POST("/api/run/day", { body: { model, pack, swap_min: 3, ...ask }, signal })),
+      answered(client.POST("/api/run/day", { body: { model, pack, own, swap_min: 3, ...ask }, signal })),
     placeholderData: keepPreviousData,
     retry: false,
   });
@@ -32,19 +35,27 @@ export function DayPart({ model, pack }: Props) {
   const problems = error instanceof ApiProblem ? error.fields : new Map<string, string>();
   const set = (next: Partial<typeof ask>) => setAsk({ ...ask, ...next });
   return (
-    <section aria-label="The day" className="mt-6 border-t pt-3">
-      <h2 className="heading">The day, with packs like {pack}</h2>
+    <section aria-label="The day" className="mt-6 border-t pt-3 lg:mt-0 lg:border-t-0 lg:pt-0">
+      <h2 className="heading">The day, with {along ? "the packs along" : `packs like ${pack}`}</h2>
       <p className="mt-1 text-[16px] font-semibold leading-5" aria-live="polite">
         {data?.headline ?? (error ? error.message : "Working it out…")}
       </p>
+      <Along
+        fitting={fitting}
+        along={along}
+        onChange={(next) => {
+          setAlong(next);
+          set({ packs: next && next.length > 0 ? 0 : Math.max(ask.packs, next ? 1 : 4) });
+        }}
+      />
       <div className="mt-2 grid gap-x-8 sm:grid-cols-2">
         <NumberField
-          label="Packs"
+          label={own.length > 0 ? `More packs like ${pack}` : "Packs"}
           kind="count"
           value={ask.packs}
           step={1}
           problem={problems.get("packs")}
-          onChange={(v) => v !== null && set({ packs: Math.max(1, Math.round(v)) })}
+          onChange={(v) => v !== null && set({ packs: Math.max(own.length > 0 ? 0 : 1, Math.round(v)) })}
         />
         <NumberField
           label="Minutes of a run"
@@ -95,7 +106,7 @@ export function DayPart({ model, pack }: Props) {
         <>
           <Lanes day={data} hours={ask.hours} />
           <p className="mt-2 text-[13.5px]">
-            A charge takes {worded("minutes", data.charge_min, p)} at {worded("amps_set", data.charge_a, p)} (
+            A charge takes {Math.round(data.charge_min)} min at {worded("amps_set", data.charge_a, p)} (
             {data.charge_limit.replace(/^The /, "the ")}) and {worded("energy", data.charge_wh, p)} of a
             supply; {data.runs} runs use {worded("energy", data.used_wh, p)}.
             {data.uncharged > 0 && (
@@ -105,7 +116,8 @@ export function DayPart({ model, pack }: Props) {
           <p className="mt-1 text-[13.5px]">
             {data.both_packs !== null && data.both_ports !== null ? (
               <>
-                For no waiting: {data.both_packs} packs and {data.both_ports} port
+                For no waiting: {own.length > 0 ? `${data.both_packs} more` : data.both_packs} pack
+                {data.both_packs === 1 ? "" : "s"} like {pack} and {data.both_ports} port
                 {data.both_ports === 1 ? "" : "s"}
                 {data.both_wh !== null && `, ${worded("energy", data.both_wh, p)} in all`}.{" "}
                 {data.first_wait_min !== null && (
@@ -126,11 +138,49 @@ export function DayPart({ model, pack }: Props) {
             {data.first_wait_min !== null &&
               (data.fewest_packs === null
                 ? `With ${ask.ports} port${ask.ports === 1 ? "" : "s"} no number of packs is enough.`
-                : `With these ports ${data.fewest_packs} packs are enough.`)}
+                : `With these ports ${data.fewest_packs}${own.length > 0 ? " more" : ""} would be enough.`)}
           </p>
         </>
       )}
     </section>
+  );
+}
+
+type AlongProps = {
+  fitting: RunPack[];
+  along: string[] | undefined;
+  onChange: (along: string[] | undefined) => void;
+};
+
+/** One's own packs along, as they lie there, instead of so many alike. */
+function Along({ fitting, along, onChange }: AlongProps) {
+  if (fitting.length === 0) return null;
+  const ready = fitting.filter((p) => p.state === "full").map((p) => p.tag);
+  return (
+    <div className="mt-1 flex flex-wrap items-baseline gap-x-3 gap-y-1 text-[13px]">
+      <label className="flex items-baseline gap-1.5">
+        <input
+          type="checkbox"
+          checked={along !== undefined}
+          onChange={(e) => onChange(e.target.checked ? ready : undefined)}
+        />
+        the packs along, as they are now
+      </label>
+      {along &&
+        fitting.map((p) => (
+          <label key={p.tag} className="flex items-baseline gap-1">
+            <input
+              type="checkbox"
+              checked={along.includes(p.tag)}
+              onChange={(e) =>
+                onChange(e.target.checked ? [...along, p.tag] : along.filter((t) => t !== p.tag))
+              }
+            />
+            <span className="number">{p.tag}</span>
+            <span className="text-[11.5px] text-ink-faint">{p.state ?? "not read"}</span>
+          </label>
+        ))}
+    </div>
   );
 }
 
@@ -152,7 +202,7 @@ const NAMES = [
 function Lanes({ day, hours }: { day: Day; hours: number }) {
   const [ref, width] = useWidth<HTMLDivElement>(360);
   const end = hours * 60;
-  const packs = Math.max(...day.spans.map((s) => s.pack)) + 1;
+  const packs = day.lanes.length;
   const x = (m: number) => 20 + (Math.min(m, end) / end) * (width - 26);
   const height = packs * ROW + 20;
   return (
@@ -193,7 +243,7 @@ function Lanes({ day, hours }: { day: Day; hours: number }) {
           ))}
         {Array.from({ length: packs }, (_, k) => k).map((k) => (
           <text key={k} className="tick" x={0} y={k * ROW + 12}>
-            {k + 1}
+            {day.lanes[k]}
           </text>
         ))}
       </svg>

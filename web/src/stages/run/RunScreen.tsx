@@ -1,20 +1,20 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { Link, useNavigate, useParams, useSearch } from "@tanstack/react-router";
+import { useNavigate, useParams, useSearch } from "@tanstack/react-router";
 import { useCallback, useEffect, useState } from "react";
 import { ApiProblem } from "@/api/problem";
-import type { Go, Shelf } from "@/api/types";
+import type { Go } from "@/api/types";
 import { rememberModel } from "@/app/lastModel";
 import { modelQuery } from "@/app/queries";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { DayPart } from "@/stages/run/DayPart";
 import { LogRun } from "@/stages/run/LogRun";
-import { boxQuery, goQuery } from "@/stages/run/queries";
+import { Packs } from "@/stages/run/Packs";
+import { goQuery, runPacksQuery } from "@/stages/run/queries";
 import { send } from "@/stages/run/queue";
 import { RunsPart } from "@/stages/run/RunsPart";
 import { RunTimer } from "@/stages/run/RunTimer";
 import { Figure } from "@/ui/Figure";
-import { PackState } from "@/ui/PackState";
 
 const WORDS = { go: "Go", careful: "Go, with care", no_go: "No go" } as const;
 
@@ -23,7 +23,7 @@ export function RunScreen() {
   const { model } = useParams({ from: "/run/$model" });
   const queries = useQueryClient();
   const { data: job } = useQuery(modelQuery(model));
-  const { data: shelf } = useQuery(boxQuery);
+  const { data: packs } = useQuery(runPacksQuery(model));
   const { pack } = useSearch({ from: "/run/$model" });
   const navigate = useNavigate({ from: "/run/$model" });
   const setPack = (tag: string | undefined) => {
@@ -36,7 +36,7 @@ export function RunScreen() {
   const temperature = /^-?\d+([.,]\d+)?$/.test(warmth.trim())
     ? Number(warmth.trim().replace(",", "."))
     : null;
-  const runs = pack !== undefined && !retired(shelf, pack);
+  const runs = pack !== undefined && (packs === undefined || packs.some((p) => p.tag === pack));
   const asked = Boolean(runs && cells.trim());
   const go = useQuery({ ...goQuery(model, pack ?? "", cells.trim(), temperature), enabled: asked });
   const fresh = useCallback(() => {
@@ -55,124 +55,69 @@ export function RunScreen() {
     return () => window.removeEventListener("online", online);
   }, [model, fresh]);
   return (
-    <main className="mx-auto w-full max-w-xl flex-1 px-4 py-4 md:px-6">
+    <main className="mx-auto w-full max-w-xl flex-1 px-4 py-4 md:px-6 lg:grid lg:max-w-6xl lg:grid-cols-2 lg:content-start lg:gap-x-12">
       <h1 className="sr-only">Run {job?.name}</h1>
-      <Packs
-        model={model}
-        shelf={shelf}
-        picked={pack}
-        onPick={(tag) => setPack(tag === pack ? undefined : tag)}
-      />
-      {pack && runs && (
-        <>
-          <div className="mt-4 flex items-end gap-3">
-            <div className="grid flex-1">
-              <label htmlFor="run-cells" className="text-xs text-ink-faint">
-                Cells of {pack}, in volts
-              </label>
-              <input
-                id="run-cells"
-                inputMode="text"
-                autoComplete="off"
-                placeholder="4.19 4.18 4.19 4.19"
-                className="number w-full min-w-0 border-b border-rule-strong bg-transparent py-1.5 text-[17px] outline-none placeholder:text-ink-faint/60 focus:border-fjord"
-                value={cells}
-                aria-invalid={go.error ? true : undefined}
-                aria-describedby={go.error ? "run-cells-wrong" : undefined}
-                onChange={(e) => setCells(e.target.value)}
-              />
+      <div>
+        <Packs
+          model={model}
+          packs={packs}
+          picked={pack}
+          onPick={(tag) => setPack(tag === pack ? undefined : tag)}
+        />
+        {pack && runs && (
+          <>
+            <div className="mt-4 flex items-end gap-3">
+              <div className="grid flex-1">
+                <label htmlFor="run-cells" className="text-xs text-ink-faint">
+                  Cells of {pack}, in volts
+                </label>
+                <input
+                  id="run-cells"
+                  inputMode="text"
+                  autoComplete="off"
+                  placeholder="4.19 4.18 4.19 4.19"
+                  className="number w-full min-w-0 border-b border-rule-strong bg-transparent py-1.5 text-[17px] outline-none placeholder:text-ink-faint/60 focus:border-fjord"
+                  value={cells}
+                  aria-invalid={go.error ? true : undefined}
+                  aria-describedby={go.error ? "run-cells-wrong" : undefined}
+                  onChange={(e) => setCells(e.target.value)}
+                />
+              </div>
+              <div className="grid w-16">
+                <label htmlFor="run-warmth" className="text-xs text-ink-faint">
+                  Pack, °C
+                </label>
+                <input
+                  id="run-warmth"
+                  inputMode="decimal"
+                  autoComplete="off"
+                  placeholder="–"
+                  className="number w-full min-w-0 border-b border-rule-strong bg-transparent py-1.5 text-right text-[17px] outline-none focus:border-fjord"
+                  value={warmth}
+                  onChange={(e) => setWarmth(e.target.value)}
+                />
+              </div>
             </div>
-            <div className="grid w-16">
-              <label htmlFor="run-warmth" className="text-xs text-ink-faint">
-                Pack, °C
-              </label>
-              <input
-                id="run-warmth"
-                inputMode="decimal"
-                autoComplete="off"
-                placeholder="–"
-                className="number w-full min-w-0 border-b border-rule-strong bg-transparent py-1.5 text-right text-[17px] outline-none focus:border-fjord"
-                value={warmth}
-                onChange={(e) => setWarmth(e.target.value)}
-              />
-            </div>
-          </div>
-          {asked && go.error && (
-            <p id="run-cells-wrong" role="alert" className="mt-1 text-[13px] text-alert">
-              {go.error instanceof ApiProblem && go.error.status === 0
-                ? "No line to the server: go by your own reading. The timer and the log work all the same."
-                : go.error.message}
-            </p>
-          )}
-          {asked && go.data && <Verdict go={go.data} />}
-          <RunTimer seconds={go.data?.timer_s} onStop={setMinutes} />
-          <LogRun model={model} pack={pack} minutes={minutes} onLogged={fresh} />
-        </>
-      )}
-      {pack && runs && <DayPart model={model} pack={pack} />}
-      <RunsPart model={model} onChanged={fresh} />
+            {asked && go.error && (
+              <p id="run-cells-wrong" role="alert" className="mt-1 text-[13px] text-alert">
+                {go.error instanceof ApiProblem && go.error.status === 0
+                  ? "No line to the server: go by your own reading. The timer and the log work all the same."
+                  : go.error.message}
+              </p>
+            )}
+            {asked && go.data && <Verdict go={go.data} />}
+            <RunTimer seconds={go.data?.timer_s} onStop={setMinutes} />
+            <LogRun model={model} pack={pack} minutes={minutes} onLogged={fresh} />
+          </>
+        )}
+      </div>
+      <div>
+        {packs && packs.length > 0 && (!pack || runs) && (
+          <DayPart model={model} pack={pack ?? packs[0]?.tag ?? ""} packs={packs} />
+        )}
+        <RunsPart model={model} onChanged={fresh} />
+      </div>
     </main>
-  );
-}
-
-/** Not among the packs that are run; while the shelf is not here yet, none is. */
-function retired(shelf: Shelf | undefined, tag: string): boolean {
-  return (
-    shelf !== undefined &&
-    !shelf.groups.some((g) => g.doing !== "retire" && g.packs.some((p) => p.tag === tag))
-  );
-}
-
-type PacksProps = {
-  model: string;
-  shelf: Shelf | undefined;
-  picked: string | undefined;
-  onPick: (tag: string) => void;
-};
-const READINESS = { full: 0, part: 1, stored: 2, spent: 3, too_low: 4 } as const;
-
-function Packs({ model, shelf, picked, onPick }: PacksProps) {
-  const all = (shelf?.groups ?? []).flatMap((g) => g.packs).filter((p) => p.doing !== "retire");
-  const sorted = [...all].sort(
-    (a, b) =>
-      (a.state ? READINESS[a.state] : 5) - (b.state ? READINESS[b.state] : 5) || a.tag.localeCompare(b.tag),
-  );
-  const here = sorted.filter((p) => p.tag === picked);
-  const shown = here.length > 0 ? here : sorted;
-  if (shelf && all.length === 0) return <p className="text-ink-soft">There is no pack to run.</p>;
-  return (
-    <section aria-label="Which pack">
-      <h2 className="heading">{here.length > 0 ? "Pack" : "Which pack?"}</h2>
-      {picked && shelf && here.length === 0 && (
-        <p className="mt-1 font-semibold">
-          {picked} is not run: there is no such pack, or it is to be retired.{" "}
-          <Link to="/keep/$model" params={{ model }} search={{ pack: picked }} className="action">
-            Its page
-          </Link>
-        </p>
-      )}
-      <ul className="mt-1 grid gap-1.5 sm:grid-cols-2">
-        {shown.map((p) => (
-          <li key={p.tag}>
-            <button
-              type="button"
-              aria-pressed={p.tag === picked}
-              className={`flex min-h-11 w-full items-center gap-2.5 border px-3 text-left ${p.tag === picked ? "border-fjord bg-sheet" : "border-rule bg-sheet"}`}
-              onClick={() => onPick(p.tag)}
-            >
-              <span className="number text-[15px] font-semibold">{p.tag}</span>
-              <span className="min-w-0 flex-1 truncate">{p.name}</span>
-              <span className="text-[12px] text-ink-soft">{p.state && <PackState state={p.state} />}</span>
-            </button>
-          </li>
-        ))}
-      </ul>
-      {here.length > 0 && (
-        <button type="button" className="action mt-1 text-[13px]" onClick={() => picked && onPick(picked)}>
-          Another pack
-        </button>
-      )}
-    </section>
   );
 }
 
@@ -210,6 +155,13 @@ function Verdict({ go }: { go: Go }) {
           Lands after about {worded("minutes", go.minutes, p)} ({go.minutes_low.toFixed(1)} to{" "}
           {go.minutes_high.toFixed(1)}).
         </p>
+      )}
+      {go.verdict !== "no_go" && (
+        <ul className="mt-2 text-[13px] text-ink-soft">
+          {go.cautions.map((c) => (
+            <li key={c.id}>{c.sentence}</li>
+          ))}
+        </ul>
       )}
     </section>
   );

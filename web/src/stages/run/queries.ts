@@ -1,11 +1,13 @@
 import { queryOptions } from "@tanstack/react-query";
 import { answered, client } from "@/api/client";
-import type { Go, Runs, Shelf } from "@/api/types";
+import type { Go, RunPack, Runs } from "@/api/types";
 
-export const boxQuery = queryOptions({
-  queryKey: ["shelf"],
-  queryFn: ({ signal }): Promise<Shelf> => answered(client.GET("/api/keep/shelf", { signal })),
-});
+export const runPacksQuery = (model: string) =>
+  queryOptions({
+    queryKey: ["shelf", "run", model],
+    queryFn: ({ signal }): Promise<RunPack[]> =>
+      answered(client.GET("/api/run/packs", { params: { query: { model } }, signal })),
+  });
 
 export const goQuery = (model: string, pack: string, cells: string, temperature_c: number | null) =>
   queryOptions({
