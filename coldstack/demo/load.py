@@ -10,12 +10,12 @@ from typing import Any
 from django.db import models, transaction
 from django.utils import timezone
 
-from coldstack.demo.history import history
+from coldstack.demo.history import history, raced
 from coldstack.server.bench.actions import keep_layout
 from coldstack.server.bench.schemas import BenchIn
 from coldstack.server.gear.kinds import KINDS, clean
 from coldstack.server.gear.models import CataloguePack, CellType, OwnedPack, RcModel
-from coldstack.server.logbook.models import PackRecord
+from coldstack.server.logbook.models import PackRecord, RunLog
 from coldstack.server.rules.models import Household
 from coldstack.server.sizing.schemas import JobIn
 
@@ -35,7 +35,9 @@ def load_if_empty() -> bool:
         kind = KINDS[kind_id]
         kind.model.objects.bulk_create([kind.model(**clean(kind, row)) for row in rows])
     now = timezone.now()
-    PackRecord.objects.bulk_create([record for pack in OwnedPack.live.all() for record in history(pack, now)])
+    records = [record for pack in OwnedPack.live.all() for record in history(pack, now)]
+    PackRecord.objects.bulk_create(records)
+    RunLog.objects.bulk_create(raced(records))
     Household.objects.create(
         pk=1, place="Boathouse loft", place_c=6, place_hottest_c=31, container="vented_box"
     )

@@ -101,7 +101,7 @@ class Page(KeepCase):
 
 class Years(KeepCase):
     def test_sixty_packs_of_three_years_without_a_query_a_row(self):
-        """20,000 records: two queries for the shelf and three for rules and notes, however many."""
+        """20,000 records: two queries for the shelf and four for rules, notes and runs, however many."""
         pack = OwnedPack.live.get(tag="07")
         now = timezone.now()
         packs = [OwnedPack(**{f.name: getattr(pack, f.name) for f in OwnedPack._meta.fields if f.name not in ("id", "tag")}, tag=f"Y{i}") for i in range(34)]  # fmt: skip
@@ -115,7 +115,34 @@ class Years(KeepCase):
         with CaptureQueriesContext(connection) as seen:
             shelf = self.shelf()
         self.assertEqual(sum(len(g) for g in shelf.values()), 60)
-        self.assertLessEqual(len(seen), 5)
+        self.assertLessEqual(len(seen), 6)
         with CaptureQueriesContext(connection) as seen:
             self.page("07")
-        self.assertLessEqual(len(seen), 5)
+        self.assertLessEqual(len(seen), 6)
+
+
+class AYear(KeepCase):
+    def test_runs_on_the_page(self):
+        """The ice racer's packs: how many, how long in all, the latest with what was put back."""
+        page = self.page("15")
+        self.assertGreater(page["run_count"], 20)
+        self.assertGreater(page["run_minutes"], 5 * page["run_count"])
+        self.assertEqual({r["model"] for r in page["runs"]}, {"Stoat"})
+        self.assertEqual(page["runs"], sorted(page["runs"], key=lambda r: r["at"], reverse=True))
+        self.assertIn("minutes", {e["id"] for e in page["evidence"]})
+
+    def test_the_log_teaches_what_the_racer_draws(self):
+        """A little more than the 26 A of the day on which it was measured, with its scatter."""
+        learned = self.client.get("/api/runs?model=stoat").json()["learned"]
+        self.assertAlmostEqual(learned["average_a"], 27.4, delta=0.6)
+        self.assertTrue(0.05 <= learned["spread"] < 0.1)
+
+    def test_honest_c_and_spread_over_the_year(self):
+        """18 loses a fifth of its honest C; its cells stay together, below where watching begins."""
+        page = self.page("18")
+        (honest,) = page["honest"]["cells"]
+        self.assertLess(honest[-1], 0.85 * honest[0])
+        self.assertEqual(page["honest"]["first"], 25)
+        (apart,) = page["spread_mv"]["cells"]
+        self.assertLess(max(apart), page["spread_mv"]["first"])
+        self.assertEqual(self.page("21")["spread_mv"]["cells"], [])

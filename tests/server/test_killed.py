@@ -82,8 +82,11 @@ class Killed(ServerProcess):
         self.kill()
         thread.join()
         known = len(acknowledged)
-        self.assertIn(self.stored("select count(*) from logbook_runlog"), (known, known + 1))
-        self.assertEqual(self.stored("select count(*) from logbook_packrecord where source = 'run'"), self.stored("select count(*) from logbook_runlog"))  # fmt: skip
+        self.assertIn(
+            self.stored("select count(*) from logbook_runlog where model_slug = 'ptarmigan'"),
+            (known, known + 1),
+        )
+        self.assertEqual(self.stored("select count(*) from logbook_packrecord where source = 'run'"), self.stored("select count(*) from logbook_runlog where model_slug = 'ptarmigan'"))  # fmt: skip
         self.start()
         for key in keys[: known + 1]:
             log(key)
@@ -98,7 +101,9 @@ class Killed(ServerProcess):
             restore(file, Path(folder) / "new" / "cold-stack.sqlite3")
             with sqlite3.connect(Path(folder) / "new" / "cold-stack.sqlite3") as link:
                 self.assertEqual(link.execute("PRAGMA integrity_check").fetchone()[0], "ok")
-                runs = link.execute("select count(*) from logbook_runlog").fetchone()[0]
+                runs = link.execute(
+                    "select count(*) from logbook_runlog where model_slug = 'ptarmigan'"
+                ).fetchone()[0]
                 records = link.execute("select count(*) from logbook_packrecord where source = 'run'").fetchone()[0]  # fmt: skip
         self.assertEqual(runs, records)
         self.assertTrue(5 <= runs <= known)

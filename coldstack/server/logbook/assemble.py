@@ -11,6 +11,7 @@ from typing import Any
 from django.db.models import OuterRef, Q, Subquery
 
 from coldstack.core.cells.chemistry import chemistry
+from coldstack.core.cells.resistance import honest_c_of
 from coldstack.core.charging.cell_readings import State, check_reading, typed_cells
 from coldstack.core.errors import DomainError
 from coldstack.core.keeping.health import LEVELS, Evidence, evidence_of, health
@@ -29,6 +30,7 @@ from coldstack.server.sizing.assemble import job_of, working_out
 from coldstack.server.sizing.replies import CautionOut
 from coldstack.server.sizing.schemas import JobIn
 
+RUNS_SHOWN = 12
 FIRST_ROWS, LATEST_ROWS, PACKS_A_QUERY = 8, 8, 100
 """Records of each end that the shelf looks at: enough for the first and latest five that can be compared."""
 _FIELDS = ("cycle", "temperature_c", "soc", "cell_mohm", "rest_cell_v", "capacity_ah", "balance_min", "run_minutes")  # fmt: skip
@@ -72,6 +74,7 @@ def page_out(tag: str, rules: HouseRules, now: datetime) -> r.PageOut:
     comparable = [(x, cells) for x, rec in zip(stored, known.records, strict=True) if (cells := resistance_at_25_c(rec))]  # fmt: skip
     held = [(x, x.capacity_ah) for x in stored if x.capacity_ah]
     first = [median(c) for _, c in comparable[:5]]
+    apart = [(x, max(x.rest_cell_v) - min(x.rest_cell_v)) for x in stored if x.rest_cell_v and known.pack.series > 1]  # fmt: skip
     return r.PageOut(
         line=_line(known, rules, now),
         chemistry_name=chemistry(known.pack.chemistry).name,
@@ -95,12 +98,36 @@ def page_out(tag: str, rules: HouseRules, now: datetime) -> r.PageOut:
             cells=[[a for _, a in held]] if held else [],
             first=known.pack.capacity_ah,
         ),
+        honest=r.SeriesOut(
+            at=[x.at for x, _ in comparable],
+            cells=[[honest_c_of(median(c), known.pack.capacity_ah) for _, c in comparable]]
+            if comparable
+            else [],
+            first=known.pack.label_c,
+        ),
+        spread_mv=r.SeriesOut(
+            at=[x.at for x, _ in apart],
+            cells=[[1000 * v for _, v in apart]] if apart else [],
+            first=1000 * rules.spread_watch_v,
+        ),
+        **_runs_of(row["id"]),
         left_out=sum(1 for x in stored if x.cell_mohm) - len(comparable),
         drain=drain.sentence,
         drain_working=working_out(drain.working),
         retire=[r.RetireStepOut(**asdict(s)) for s in retire_steps(known.pack, drain)],
         notes=[note_out(n) for n in PackNote.objects.filter(pack_id=row["id"], removed=None)],
     )
+
+
+def _runs_of(pack_pk: int) -> dict[str, Any]:
+    """A pack's latest runs, how many there were, and their minutes."""
+    runs = list(RunLog.objects.filter(pack_id=pack_pk))
+    names = dict(RcModel.objects.values_list("slug", "name")) if runs else {}
+    latest = [
+        r.PackRunOut(at=x.at, model=names.get(x.model_slug, x.model_slug), minutes=x.minutes, put_back_mah=x.put_back_mah, landing_cell_v=x.landing_cell_v, note=x.note)
+        for x in runs[:RUNS_SHOWN]
+    ]  # fmt: skip
+    return {"runs": latest, "run_count": len(runs), "run_minutes": sum(x.minutes for x in runs)}
 
 
 def note_out(note: PackNote) -> r.NoteOut:

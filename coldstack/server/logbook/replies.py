@@ -107,6 +107,17 @@ class ToStorageOut(BaseModel):
     target_cell_v: float | None
 
 
+class PackRunOut(BaseModel):
+    """A run of a pack, in a model by its name."""
+
+    at: datetime
+    model: str
+    minutes: float
+    put_back_mah: float | None
+    landing_cell_v: float | None
+    note: str
+
+
 class PageOut(BaseModel):
     """All of one pack. ``left_out`` counts resistances that are not like with like."""
 
@@ -124,6 +135,11 @@ class PageOut(BaseModel):
     forecast: str
     resistance: SeriesOut
     capacity: SeriesOut
+    honest: SeriesOut
+    spread_mv: SeriesOut
+    runs: list[PackRunOut]
+    run_count: int
+    run_minutes: float
     left_out: int
     drain: str
     drain_working: WorkingOut

@@ -4088,6 +4088,27 @@ export interface components {
             width_mm?: number | null;
         };
         /**
+         * PackRunOut
+         * @description A run of a pack, in a model by its name.
+         */
+        PackRunOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Landing Cell V */
+            landing_cell_v: number | null;
+            /** Minutes */
+            minutes: number;
+            /** Model */
+            model: string;
+            /** Note */
+            note: string;
+            /** Put Back Mah */
+            put_back_mah: number | null;
+        };
+        /**
          * PageOut
          * @description All of one pack. ``left_out`` counts resistances that are not like with like.
          */
@@ -4108,6 +4129,7 @@ export interface components {
             evidence: components["schemas"]["EvidenceOut"][];
             /** Forecast */
             forecast: string;
+            honest: components["schemas"]["SeriesOut"];
             /** Honest C */
             honest_c: number | null;
             /** Label C */
@@ -4122,8 +4144,15 @@ export interface components {
             resistance: components["schemas"]["SeriesOut"];
             /** Retire */
             retire: components["schemas"]["RetireStepOut"][];
+            /** Run Count */
+            run_count: number;
+            /** Run Minutes */
+            run_minutes: number;
+            /** Runs */
+            runs: components["schemas"]["PackRunOut"][];
             /** Series */
             series: number;
+            spread_mv: components["schemas"]["SeriesOut"];
             /** Too Early */
             too_early: string[];
         };

@@ -65,7 +65,20 @@ export function PackPanel({ tag }: { tag: string }) {
           </p>
         )}
         <YearChart title="Capacity returned" unit="Ah" series={page.capacity} firstName="the label" single />
+        <div className="grid grid-cols-1 gap-6 xl:grid-cols-2">
+          <YearChart title="Honest C" unit="C" series={page.honest} firstName="printed" single />
+          {page.series > 1 && (
+            <YearChart
+              title="Cells apart at rest"
+              unit="mV"
+              series={page.spread_mv}
+              firstName="watch from here"
+              single
+            />
+          )}
+        </div>
       </div>
+      <Runs page={page} />
       <NotesPart page={page} />
       <Retire page={page} />
     </article>
@@ -155,6 +168,35 @@ function Evidence({ page }: { page: PackPage }) {
       {page.too_early.length > 0 && (
         <p className="mt-1 text-[12.5px] text-ink-faint">Too early to say: {page.too_early.join("; ")}.</p>
       )}
+    </section>
+  );
+}
+
+function Runs({ page }: { page: PackPage }) {
+  const p = usePreferences();
+  if (page.run_count === 0) return null;
+  return (
+    <section aria-label="Its runs" className="mt-6 border-t pt-3">
+      <h3 className="heading">
+        {page.run_count} run{page.run_count === 1 ? "" : "s"}, {worded("minutes", page.run_minutes, p)} in all
+      </h3>
+      <ul className="mt-1 divide-y divide-hollow text-[13px]">
+        {page.runs.map((r) => (
+          <li key={r.at + r.minutes} className="flex flex-wrap items-baseline gap-x-4 py-1">
+            <time className="number text-[12px] text-ink-faint" dateTime={r.at}>
+              {new Date(r.at).toLocaleDateString("en-GB", { day: "numeric", month: "short" })}
+            </time>
+            <span>{r.model}</span>
+            <span className="number">{worded("minutes", r.minutes, p)}</span>
+            {r.put_back_mah !== null && (
+              <span className="text-ink-soft">{worded("charge", r.put_back_mah, p)} put back</span>
+            )}
+            {r.landing_cell_v !== null && (
+              <span className="text-ink-faint">landed at {r.landing_cell_v.toFixed(2)} V a cell</span>
+            )}
+          </li>
+        ))}
+      </ul>
     </section>
   );
 }

@@ -58,7 +58,7 @@ export function DayPart({ model, pack, packs }: Props) {
           onChange={(v) => v !== null && set({ packs: Math.max(own.length > 0 ? 0 : 1, Math.round(v)) })}
         />
         <NumberField
-          label="Minutes of a run"
+          label="A run takes"
           kind="minutes"
           value={ask.run_min}
           step={0.5}
