@@ -106,6 +106,24 @@ class RunPhone(ScreenCase):
         self.page.get_by_text("Size now takes the draw from the log").wait_for()
         self.assertEqual(RcModel.live.get(slug="ptarmigan").job["draw"]["source"], "log")
 
+    def test_logged_by_mistake(self):
+        """Undone while it waits without a line; taken away and brought back once it was sent."""
+        self.choose()
+        self.context.set_offline(True)
+        self.log_minutes("8")
+        self.page.get_by_text("1 run waits here").wait_for()
+        messages = self.page.get_by_role("status", name="Messages")
+        messages.get_by_role("button", name="Undo").click()
+        self.page.get_by_text("1 run waits here").wait_for(state="hidden")
+        self.context.set_offline(False)
+        self.log_minutes("9")
+        runs = self.page.get_by_role("region", name="Runs")
+        runs.get_by_role("button", name="Take away the run of 04, 9.0 min").click()
+        runs.wait_for(state="detached")
+        messages.get_by_role("button", name="Undo").click()
+        runs.get_by_text("9.0 min").wait_for()
+        self.assertEqual(sailed().get().minutes, 9)
+
     def test_what_is_no_number(self):
         """Said, and what was typed stays."""
         self.choose()

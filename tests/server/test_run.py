@@ -167,3 +167,24 @@ class PacksForARun(RunCase):
         self.assertTrue(all(p["why"] for p in packs if not p["fits"]))
         self.assertFalse({"03", "08"} & {p["tag"] for p in packs})
         self.assertEqual(self.client.get("/api/run/packs?model=x").status_code, 404)
+
+
+class TakenAway(RunCase):
+    def state(self):
+        return next(p["state"] for p in self.client.get("/api/run/packs?model=ptarmigan").json() if p["tag"] == "04")  # fmt: skip
+
+    def test_a_run_and_what_it_said_of_its_pack(self):
+        """Gone from list, average and state; not kept again when sent again; back as it was."""
+        key = str(uuid.uuid4())
+        at = "2099-01-01T00:00:00Z"
+        self.log(minutes=9, mah=2000, key=key, at=at)
+        self.assertEqual(self.state(), "spent")
+        self.assertEqual(self.client.delete(f"/api/runs/{key}").status_code, 200)
+        self.assertEqual(self.state(), "full")
+        self.assertEqual(self.client.get("/api/runs?model=ptarmigan").json()["runs"], [])
+        self.log(minutes=9, mah=2000, key=key, at=at)
+        self.assertEqual(self.client.get("/api/runs?model=ptarmigan").json()["runs"], [])
+        for _ in range(2):
+            self.assertEqual(self.post(f"/api/runs/{key}/back", {}).status_code, 200)
+        self.assertEqual((self.state(), PackRecord.objects.filter(source="run").count()), ("spent", 1))
+        self.assertEqual(self.client.delete("/api/runs/nobody-1").status_code, 404)

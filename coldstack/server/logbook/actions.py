@@ -59,7 +59,22 @@ def log_run(data: RunIn) -> RunLog:
         key=data.key, pack_id=pack_pk, model_slug=data.model, at=data.at, minutes=data.minutes, put_back_mah=data.put_back_mah,
         landing_cell_v=data.landing_cell_v, note=data.note,
     )  # fmt: skip
-    PackRecord.objects.create(pack_id=pack_pk, at=data.at, cycle=_cycles(pack_pk), state="spent", run_minutes=data.minutes, source="run")  # fmt: skip
+    _spent(run)
+    return run
+
+
+@transaction.atomic
+def set_run_removed(key: str, *, removed: bool) -> RunLog:
+    """Take a run away with what it said of its pack, or bring both back; raises RunLog.DoesNotExist for an unknown key."""
+    run = RunLog.objects.select_related("pack").get(key=key)
+    if removed == (run.removed is not None):
+        return run
+    run.removed = timezone.now() if removed else None
+    run.save(update_fields=["removed"])
+    if removed:
+        PackRecord.objects.filter(pack_id=run.pack_id, at=run.at, source="run").delete()
+    else:
+        _spent(run)
     return run
 
 
@@ -123,6 +138,10 @@ def keep_charge(charge: Charge) -> None:
         cell_mohm=s.get("cell_mohm"), rest_cell_v=s.get("start_cell_v") if charge.time_s > 0 else None,
         capacity_ah=s["mah"] / 1000 / (1 - began) if whole else None, state="full" if charge.state == "done" else "part",
     )  # fmt: skip
+
+
+def _spent(run: RunLog) -> None:
+    PackRecord.objects.create(pack_id=run.pack_id, at=run.at, cycle=_cycles(run.pack_id), state="spent", run_minutes=run.minutes, source="run")  # fmt: skip
 
 
 def _cycles(pack_pk: int) -> int:

@@ -121,7 +121,7 @@ def page_out(tag: str, rules: HouseRules, now: datetime) -> r.PageOut:
 
 def _runs_of(pack_pk: int) -> dict[str, Any]:
     """A pack's latest runs, how many there were, and their minutes."""
-    runs = list(RunLog.objects.filter(pack_id=pack_pk))
+    runs = list(RunLog.standing.filter(pack_id=pack_pk))
     names = dict(RcModel.objects.values_list("slug", "name")) if runs else {}
     latest = [
         r.PackRunOut(at=x.at, model=names.get(x.model_slug, x.model_slug), minutes=x.minutes, put_back_mah=x.put_back_mah, landing_cell_v=x.landing_cell_v, note=x.note)
@@ -167,20 +167,20 @@ def go_out(data: r.GoIn, now: datetime) -> r.GoOut:
 def runs_out(slug: str) -> r.RunsOut:
     """A model's runs; raises RcModel.DoesNotExist for an unknown one."""
     model = RcModel.live.get(slug=slug)
-    rows = list(RunLog.objects.filter(model_slug=slug).select_related("pack")[:50])
+    rows = list(RunLog.standing.filter(model_slug=slug).select_related("pack")[:50])
     found = learned_of(slug)
     return r.RunsOut(runs=[run_out(x) for x in rows], learned=r.LearnedOut(**asdict(found)) if found else None, now_a=model.job["draw"]["average_a"])  # fmt: skip
 
 
 def learned_of(slug: str) -> Learned | None:
     """What all runs of a model teach of its average draw."""
-    rows = RunLog.objects.filter(model_slug=slug, put_back_mah__isnull=False).values_list("minutes", "put_back_mah")  # fmt: skip
+    rows = RunLog.standing.filter(model_slug=slug, put_back_mah__isnull=False).values_list("minutes", "put_back_mah")  # fmt: skip
     return learned_draw([(minutes, mah) for minutes, mah in rows if mah])
 
 
 def run_out(row: RunLog) -> r.RunOut:
     """A logged run."""
-    return r.RunOut(id=row.pk, pack=row.pack.tag, at=row.at, minutes=row.minutes, put_back_mah=row.put_back_mah, landing_cell_v=row.landing_cell_v, note=row.note)  # fmt: skip
+    return r.RunOut(id=row.pk, key=row.key, pack=row.pack.tag, at=row.at, minutes=row.minutes, put_back_mah=row.put_back_mah, landing_cell_v=row.landing_cell_v, note=row.note)  # fmt: skip
 
 
 def known_of(tag: str, now: datetime) -> Known:

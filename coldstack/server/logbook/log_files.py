@@ -92,7 +92,7 @@ def log_json(at: datetime) -> str:
     packs = {p.pk: PackFile(tag=p.tag) for p in OwnedPack.live.all()}
     for rec in PackRecord.objects.filter(pack_id__in=packs).order_by("at", "id"):
         packs[rec.pack_id].records.append(RecordFile(**{n: getattr(rec, n) for n in RecordFile.model_fields}))
-    for run in RunLog.objects.filter(pack_id__in=packs).order_by("at", "id"):
+    for run in RunLog.standing.filter(pack_id__in=packs).order_by("at", "id"):
         packs[run.pack_id].runs.append(RunFile(**{n: getattr(run, n) for n in RunFile.model_fields if n != "model"}, model=run.model_slug))  # fmt: skip
     for note in PackNote.objects.filter(pack_id__in=packs, removed=None).order_by("at", "id"):
         packs[note.pack_id].notes.append(NoteFile(at=note.at, text=note.text))
@@ -101,7 +101,7 @@ def log_json(at: datetime) -> str:
 
 def runs_csv() -> str:
     """Every run, the newest first."""
-    rows = RunLog.objects.select_related("pack").all()
+    rows = RunLog.standing.select_related("pack").all()
     return _csv(
         ("at", "model", "pack", "minutes", "put_back_mah", "landing_cell_v", "note"),
         ((x.at.isoformat(timespec="seconds"), x.model_slug, x.pack.tag, x.minutes, x.put_back_mah, x.landing_cell_v, x.note) for x in rows),

@@ -5,8 +5,19 @@ from __future__ import annotations
 from django.db import models
 
 
+class Standing(models.Manager["RunLog"]):
+    """Runs that were not taken away."""
+
+    def get_queryset(self) -> models.QuerySet[RunLog]:
+        """Without those that were."""
+        return super().get_queryset().filter(removed=None)
+
+
 class RunLog(models.Model):
-    """One run of a pack in a model. ``key`` is made by the page that logged it, so that a run sent twice is kept once."""
+    """One run of a pack in a model. ``key`` is made by the page that logged it, so that a run sent twice is kept once.
+
+    A run that was taken away keeps its key, so that it does not come back by being sent again.
+    """
 
     key = models.CharField(max_length=40, unique=True)
     pack = models.ForeignKey("gear.OwnedPack", on_delete=models.CASCADE, related_name="runs")
@@ -16,6 +27,10 @@ class RunLog(models.Model):
     put_back_mah = models.FloatField(null=True)
     landing_cell_v = models.FloatField(null=True)
     note = models.CharField(max_length=200, blank=True)
+    removed = models.DateTimeField(null=True)
+
+    objects = models.Manager()
+    standing = Standing()
 
     class Meta:
         ordering = ("-at", "-id")

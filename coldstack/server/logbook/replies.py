@@ -258,6 +258,7 @@ class RunOut(BaseModel):
     """A logged run."""
 
     id: int
+    key: str
     pack: str
     at: datetime
     minutes: float

@@ -32,6 +32,7 @@ from coldstack.server.rules.assemble import rules_or_house
 
 router = Router(tags=["keeping"])
 WRITTEN = frozenset({400, 403, 422})
+RunKey = Annotated[str, Path(max_length=40)]
 LARGEST_FILE_BYTES = 32 * 1024 * 1024
 RowId = Annotated[int, Path(ge=1, le=2**53)]
 
@@ -132,6 +133,18 @@ def put_back(request: HttpRequest, run_id: int, data: r.PutBackIn) -> r.RunOut:
 def learn(request: HttpRequest, model: str) -> r.LearnedOut:
     """The model’s job then has the average and its spread from its runs, and says so."""
     return actions.learn(model)
+
+
+@router.delete("/runs/{key}", response={200: r.RunOut, frozenset({400, 403, 404, 422}): Problem}, auth=FromOurPage(), summary="Take a run away")  # fmt: skip
+def remove_run(request: HttpRequest, key: RunKey) -> r.RunOut:
+    """With what it said of its pack; it can be brought back, and is not kept again if it is sent again."""
+    return run_out(actions.set_run_removed(key, removed=True))
+
+
+@router.post("/runs/{key}/back", response={200: r.RunOut, frozenset({400, 403, 404, 422}): Problem}, auth=FromOurPage(), summary="Bring a run back")  # fmt: skip
+def run_back(request: HttpRequest, key: RunKey) -> r.RunOut:
+    """As it was."""
+    return run_out(actions.set_run_removed(key, removed=False))
 
 
 @router.get("/keep/log.json", summary="The log as JSON")

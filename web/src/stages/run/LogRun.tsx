@@ -1,6 +1,8 @@
 import { useEffect, useState } from "react";
+import { ApiProblem } from "@/api/problem";
 import { notify } from "@/app/notices";
-import { drop, logRun, useWaiting } from "@/stages/run/queue";
+import { takeRunAway } from "@/stages/run/queries";
+import { drop, logRun, useWaiting, waits } from "@/stages/run/queue";
 
 type Props = { model: string; pack: string; minutes: number | undefined; onLogged: () => void };
 
@@ -22,7 +24,7 @@ export function LogRun({ model, pack, minutes, onLogged }: Props) {
       return;
     }
     setWrong(undefined);
-    logRun(
+    const key = logRun(
       {
         model,
         pack,
@@ -35,7 +37,21 @@ export function LogRun({ model, pack, minutes, onLogged }: Props) {
       onLogged,
     );
     setTyped({ minutes: "", mah: "", volts: "" });
-    notify(`Logged: ${pack}, ${values.minutes} min. Let it cool; it is marked spent.`);
+    notify(`Logged: ${pack}, ${values.minutes} min. Let it cool; it is marked spent.`, {
+      act: { name: "Undo", run: () => void undo(key) },
+    });
+  };
+  const undo = async (key: string) => {
+    const unsent = waits(key);
+    drop(key);
+    try {
+      if (!unsent) await takeRunAway(key);
+      onLogged();
+    } catch (problem) {
+      notify(problem instanceof ApiProblem ? problem.message : "It could not be taken back.", {
+        wrong: true,
+      });
+    }
   };
   return (
     <section aria-label="Log the run" className="mt-4 border-t pt-3">

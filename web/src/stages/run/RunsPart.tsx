@@ -4,7 +4,7 @@ import { ApiProblem } from "@/api/problem";
 import { notify } from "@/app/notices";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
-import { learn, putBack, runsQuery } from "@/stages/run/queries";
+import { bringRunBack, learn, putBack, runsQuery, takeRunAway } from "@/stages/run/queries";
 
 /** The model's runs, and the average draw they teach, offered to Size. */
 export function RunsPart({ model, onChanged }: { model: string; onChanged: () => void }) {
@@ -30,6 +30,16 @@ export function RunsPart({ model, onChanged }: { model: string; onChanged: () =>
       onChanged();
     } catch (problem) {
       notify(problem instanceof ApiProblem ? problem.message : "It could not be kept.", { wrong: true });
+    }
+  };
+  const away = async (key: string) => {
+    try {
+      await takeRunAway(key);
+      onChanged();
+      const back = () => bringRunBack(key).then(onChanged);
+      notify("Took the run away", { act: { name: "Undo", run: () => void back() } });
+    } catch (problem) {
+      notify(problem instanceof ApiProblem ? problem.message : "It could not be done.", { wrong: true });
     }
   };
   const { learned } = data;
@@ -85,6 +95,14 @@ export function RunsPart({ model, onChanged }: { model: string; onChanged: () =>
             {r.landing_cell_v !== null && (
               <span className="text-ink-faint">landed at {r.landing_cell_v.toFixed(2)} V a cell</span>
             )}
+            <button
+              type="button"
+              className="action ml-auto text-xs"
+              aria-label={`Take away the run of ${r.pack}, ${worded("minutes", r.minutes, p)}`}
+              onClick={() => void away(r.key)}
+            >
+              Take away
+            </button>
           </li>
         ))}
       </ul>

@@ -33,6 +33,14 @@ export function putBack(run: number, mah: number): Promise<unknown> {
   );
 }
 
+export function takeRunAway(key: string): Promise<unknown> {
+  return answered(client.DELETE("/api/runs/{key}", { params: { path: { key } } }));
+}
+
+export function bringRunBack(key: string): Promise<unknown> {
+  return answered(client.POST("/api/runs/{key}/back", { params: { path: { key } } }));
+}
+
 export function learn(model: string): Promise<unknown> {
   return answered(client.POST("/api/runs/learn", { params: { query: { model } } }));
 }

@@ -35,9 +35,17 @@ function keep(next: Waiting[]): void {
   for (const listener of listeners) listener();
 }
 
-export function logRun(run: Omit<RunAsk, "key">, onSent: () => void): void {
-  keep([...waiting, { run: { ...run, key: crypto.randomUUID?.() ?? random() } }]);
+/** Keeps a run and sends it; its key. */
+export function logRun(run: Omit<RunAsk, "key">, onSent: () => void): string {
+  const key = crypto.randomUUID?.() ?? random();
+  keep([...waiting, { run: { ...run, key } }]);
   void send(onSent);
+  return key;
+}
+
+/** Whether a run is still here, waiting to be sent. */
+export function waits(key: string): boolean {
+  return waiting.some((w) => w.run.key === key);
 }
 
 export function drop(key: string): void {
