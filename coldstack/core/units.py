@@ -32,6 +32,12 @@ def clock(duration_s: float) -> str:
     return f"{whole // 60}:{whole % 60:02d}"
 
 
+def minutes_words(minutes: float) -> str:
+    """Minutes as people say them, one at least: "25 min", "9 h 10 min"."""
+    whole = max(1, round(minutes))
+    return f"{whole} min" if whole < 60 else f"{whole // 60} h {whole % 60:02d} min"
+
+
 def percent(share: float) -> str:
     """A share as per cent, with digits enough that it never rounds across 100 %: 1.004 → "100.4 %"."""
     value = share * 100

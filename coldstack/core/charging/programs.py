@@ -12,7 +12,7 @@ from coldstack.core.charging.cell_readings import PackReading, storage_soc
 from coldstack.core.charging.charger import Charger
 from coldstack.core.errors import require_between
 from coldstack.core.packs.pack import Pack
-from coldstack.core.units import about_number, plain_number
+from coldstack.core.units import about_number, minutes_words, plain_number
 from coldstack.core.working import Step, Working
 
 Direction = Literal["none", "charge", "discharge"]
@@ -103,15 +103,9 @@ def _sentence(pack: Pack, charger: Charger, direction: Direction, ah: float, amp
     return f"{about_number(1000 * ah, 3)} mAh {way} at {plain_number(amps, 2)} A. Limit: {binding.name[0].lower() + binding.name[1:]}."  # fmt: skip
 
 
-def hours_words(hours: float) -> str:
-    """Hours and minutes as people say them: "9 h 10 min", "25 min"."""
-    whole = max(1, round(hours * 60))
-    return f"{whole} min" if whole < 60 else f"{whole // 60} h {whole % 60:02d} min"
-
-
 def _working(direction: Direction, now: float, target: float, ah: float, amps: float, hours: float | None, limits: list[Limit]) -> Working:  # fmt: skip
     steps = [Step("Charge now", "resting volts through the open-circuit curve", f"{now * 100:.0f} %"), Step("Storage", "the middle of its band", f"{target * 100:.0f} %")]  # fmt: skip
     if direction != "none":
         steps += [Step(x.name, x.formula, x.numbers) for x in sorted(limits, key=lambda x: x.current_a)]
-        steps.append(Step("Time", "Ah ÷ A", f"{plain_number(ah)} Ah ÷ {plain_number(amps)} A = {hours_words(hours)}" if hours else "not possible"))  # fmt: skip
+        steps.append(Step("Time", "Ah ÷ A", f"{plain_number(ah)} Ah ÷ {plain_number(amps)} A = {minutes_words(60 * hours)}" if hours else "not possible"))  # fmt: skip
     return Working("To storage", tuple(steps), "Small chargers discharge at a few watts: it takes hours.")

@@ -19,7 +19,7 @@ from coldstack.core.sizing.evaluate import evaluate
 from coldstack.core.sizing.job import Job
 from coldstack.core.sizing.spread import minutes_range
 from coldstack.core.sizing.wording import hottest_link
-from coldstack.core.units import percent, plain_number
+from coldstack.core.units import clock, percent, plain_number
 from coldstack.core.working import Step, Working
 
 Verdict = Literal["go", "careful", "no_go"]
@@ -128,7 +128,7 @@ def _working(job: Job, pack: Pack, now: float, rules: CellRules, share: float, f
         Step("Landing point", f"the earlier of {job.rules.usable_share * 100:.0f} % used and {rules.landing_rest_v:.2f} V a cell at rest", f"{rules.landing_soc * 100:.0f} % left, by {rules.landing_by}", job.rules.cited),
         Step("Full run", f"simulated in {job.name} with today’s resistance and capacity", f"{n(full)} min on {n(1000 * pack.capacity_ah, 4)} mAh"),
         Step("Share of it", "(now − landing) ÷ (full − landing)", f"{share * 100:.0f} %"),
-        Step("Timer", "low end of the range, down to 10 s", f"{n(low)} min → {timer_s // 60}:{timer_s % 60:02d}"),
+        Step("Timer", "low end of the range, down to 10 s", f"{n(low)} min → {clock(timer_s)}"),
     ))  # fmt: skip
 
 

@@ -19,6 +19,7 @@ from coldstack.core.matching.charge import Bench, best_feed
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.cautions import BENCH_CAUTIONS
 from coldstack.core.rules.house_rules import HouseRules
+from coldstack.core.units import minutes_words
 from coldstack.server.bench import replies as r
 from coldstack.server.bench import schemas as s
 from coldstack.server.bench.devices import linked
@@ -389,14 +390,10 @@ def _headline(b: OnBench, plan: BenchPlan, due: int | None) -> str:
         return "Nothing can be charged yet: read the cells." if any(not m.reading for m in b.laid) else "Nothing here can be charged."  # fmt: skip
     packs = sum(len(_by_id(plan, s.task).batch.members) for s in slots)
     late = [s for s in slots if s.late_min]
-    words = f"{packs} pack{'s' * (packs > 1)} in {done} batch{'es' * (done > 1)}, all full in {_hours(plan.schedule.finish_min)}"  # fmt: skip
+    words = f"{packs} pack{'s' * (packs > 1)} in {done} batch{'es' * (done > 1)}, all full in {minutes_words(plan.schedule.finish_min)}"  # fmt: skip
     if due is not None:
         words += f"; {len(late)} of them late" if late else "; in time"
     return words + "."
-
-
-def _hours(minutes: int) -> str:
-    return f"{minutes} min" if minutes < 60 else f"{minutes // 60} h {minutes % 60:02d} min"
 
 
 def batch_on(b: OnBench, pack_ids: list[str]) -> Batch:

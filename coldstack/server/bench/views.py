@@ -10,7 +10,7 @@ import numpy as np
 
 from coldstack.core.charging.amps import Feed
 from coldstack.core.charging.cell_readings import PackReading
-from coldstack.core.charging.programs import hours_words, run_down, storage_program
+from coldstack.core.charging.programs import run_down, storage_program
 from coldstack.core.charging.steps import unplug_steps
 from coldstack.core.charging.unequal_cells import CellCurves, Mode, UnequalCells, cell_curves
 from coldstack.core.charging.watch import looks
@@ -18,6 +18,7 @@ from coldstack.core.errors import DomainError
 from coldstack.core.matching.charge import charge_fit
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import for_chemistry
+from coldstack.core.units import minutes_words
 from coldstack.server.bench import replies as r
 from coldstack.server.bench import schemas as s
 from coldstack.server.bench.actions import Ordered, ordered
@@ -88,7 +89,7 @@ def ways_to_storage(b: OnBench, pack: Pack, reading: PackReading, model_slug: st
             continue
         p = storage_program(pack, fed.charger, reading)
         ways.append(r.StorageOut(
-            charger=fed.charger.id, charger_name=fed.charger.name, direction=p.direction, mah=p.mah, current_a=p.current_a, hours=p.hours, time_words=hours_words(p.hours) if p.hours else "",
+            charger=fed.charger.id, charger_name=fed.charger.name, direction=p.direction, mah=p.mah, current_a=p.current_a, hours=p.hours, time_words=minutes_words(60 * p.hours) if p.hours else "",
             sentence=p.sentence, working=working_out(p.working),
         ))  # fmt: skip
         target = p.target_cell_v

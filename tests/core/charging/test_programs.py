@@ -6,8 +6,9 @@ from hypothesis import strategies as st
 
 from coldstack.core.cells.open_circuit import resting_voltage, soc_at_rest
 from coldstack.core.charging.cell_readings import pack_reading
-from coldstack.core.charging.programs import hours_words, run_down, storage_program
+from coldstack.core.charging.programs import run_down, storage_program
 from coldstack.core.errors import DomainError
+from coldstack.core.units import minutes_words
 from tests.core.charging.gear import charger
 from tests.core.charging.laid import four_s
 
@@ -76,4 +77,6 @@ class Running(SimpleTestCase):
 
     def test_hours_as_people_say_them(self):
         """Minutes under an hour, then hours with two digits of minutes."""
-        self.assertEqual([hours_words(h) for h in (0.4, 1.05, 9.17)], ["24 min", "1 h 03 min", "9 h 10 min"])
+        self.assertEqual(
+            [minutes_words(60 * h) for h in (0.4, 1.05, 9.17)], ["24 min", "1 h 03 min", "9 h 10 min"]
+        )

@@ -4,7 +4,8 @@ import { ApiProblem } from "@/api/problem";
 import type { Batch, BenchLayout, BenchPlan, Sharing } from "@/api/types";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
-import { hoursWords, Rush } from "@/stages/charge/parts";
+import { minutesWords } from "@/format/time";
+import { Rush } from "@/stages/charge/parts";
 import { mayShare } from "@/stages/charge/queries";
 import type { BenchStore } from "@/stages/charge/useBench";
 
@@ -171,7 +172,7 @@ function BatchCard({ batch, batches, apart, onMove }: CardProps) {
         {best ? (
           <p className="text-[12.5px] text-ink-soft">
             Soonest on {best.charger_name}: {worded("amps_set", best.current_a, p)}, about{" "}
-            {hoursWords(best.minutes)}.
+            {minutesWords(best.minutes)}.
           </p>
         ) : (
           <ul className="text-[12.5px] font-medium">

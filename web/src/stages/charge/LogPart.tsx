@@ -3,8 +3,8 @@ import { useState } from "react";
 import type { ChargeLine } from "@/api/types";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
+import { minutesWords } from "@/format/time";
 import { CellChart } from "@/stages/charge/CellChart";
-import { hoursWords } from "@/stages/charge/parts";
 import { chargeQuery, chargesQuery } from "@/stages/charge/queries";
 import { Sheet } from "@/ui/Sheet";
 
@@ -40,7 +40,7 @@ function LogLine({ charge, onOpen }: { charge: ChargeLine; onOpen: () => void })
       </span>
       <span className="number text-[13px]">
         {typeof mah === "number" ? worded("charge", mah, p) : "–"}
-        {typeof minutes === "number" ? `, ${hoursWords(minutes)}` : ""}
+        {typeof minutes === "number" ? `, ${minutesWords(minutes)}` : ""}
       </span>
       <span className={charge.state === "done" ? "text-ink-soft" : "font-medium"}>
         {ENDINGS[charge.state]}

@@ -2,7 +2,7 @@ import { useState } from "react";
 import type { BenchLayout, BenchPlan, Slot, Station } from "@/api/types";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
-import { clock, hoursWords } from "@/stages/charge/parts";
+import { minutesWords, timeOf } from "@/format/time";
 import { StartSheet } from "@/stages/charge/StartSheet";
 import { TimeLine } from "@/stages/charge/TimeLine";
 import type { BenchStore } from "@/stages/charge/useBench";
@@ -64,11 +64,11 @@ function SlotLine({ slot, now, onOpen }: { slot: Slot; now: string; onOpen: () =
         {", port "}
         {slot.port}
         <span className="block text-[12.5px] text-ink-soft">
-          {clock(slot.start_at, now)} to {clock(slot.end_at, slot.start_at)},{" "}
-          {hoursWords(slot.end_min - slot.start_min)} at {worded("amps_set", slot.current_a, p)}. Limit:{" "}
+          {timeOf(slot.start_at, now)} to {timeOf(slot.end_at, slot.start_at)},{" "}
+          {minutesWords(slot.end_min - slot.start_min)} at {worded("amps_set", slot.current_a, p)}. Limit:{" "}
           {slot.binding.replace(/^The /, "the ")}.
           {slot.late_min > 0 && (
-            <span className="font-medium text-alert"> Late by {hoursWords(slot.late_min)}.</span>
+            <span className="font-medium text-alert"> Late by {minutesWords(slot.late_min)}.</span>
           )}
         </span>
       </span>

@@ -5,7 +5,7 @@ import type { BenchLayout, BenchPlan, ChargeOrder, Slot } from "@/api/types";
 import { notify } from "@/app/notices";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
-import { hoursWords } from "@/stages/charge/parts";
+import { minutesWords } from "@/format/time";
 import { benchChanged, orderQuery, startCharge } from "@/stages/charge/queries";
 import { Sheet } from "@/ui/Sheet";
 
@@ -159,7 +159,7 @@ function OrderFigures({ order }: { order: ChargeOrder }) {
     ...(order.end_v === null ? [] : [[`${order.end_v.toFixed(2)} V`, "ends at"]]),
     [`${order.timer_min} min`, "safety timer"],
     [`${order.cutoff_mah} mAh`, "capacity cut-off"],
-    [hoursWords(order.minutes), "expected"],
+    [minutesWords(order.minutes), "expected"],
   ];
   return (
     <dl className="grid grid-cols-2 gap-x-4 gap-y-2 sm:grid-cols-3">

@@ -3,7 +3,7 @@ import type { BenchPlan } from "@/api/types";
 import { useWidth } from "@/charts/useWidth";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
-import { clock } from "@/stages/charge/parts";
+import { dayTime, timeOf } from "@/format/time";
 import { heat } from "@/ui/heat";
 
 const LEFT = 8;
@@ -208,7 +208,7 @@ function ticksOf(start: number, end: number, every: number): { minute: number; t
     const t = (ofDay + m) % 1440;
     out.push({
       minute: m,
-      text: `${String(Math.floor(t / 60)).padStart(2, "0")}:${String(t % 60).padStart(2, "0")}`,
+      text: dayTime(t),
     });
   }
   return out;
@@ -217,7 +217,7 @@ function ticksOf(start: number, end: number, every: number): { minute: number; t
 function words(plan: BenchPlan): string {
   const bars = plan.slots.map(
     (s) =>
-      `${s.tags.join(" and ")} on ${s.charger_name} port ${s.port} from ${clock(s.start_at)} to ${clock(s.end_at)}`,
+      `${s.tags.join(" and ")} on ${s.charger_name} port ${s.port} from ${timeOf(s.start_at)} to ${timeOf(s.end_at)}`,
   );
   return `Schedule: ${bars.join("; ")}.`;
 }

@@ -6,6 +6,7 @@ import { useKeys } from "@/app/keys";
 import { notify } from "@/app/notices";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
+import { clock } from "@/format/time";
 import { CellChart } from "@/stages/charge/CellChart";
 import { chargeQuery, chargesQuery, look, putFault, stopCharge } from "@/stages/charge/queries";
 
@@ -237,8 +238,7 @@ function useAlarmSound(on: boolean): void {
 }
 
 function minutesSeconds(seconds: number): string {
-  const whole = Math.max(0, Math.round(seconds));
-  return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, "0")} min`;
+  return `${clock(Math.max(0, Math.round(seconds)))} min`;
 }
 
 function round(amps: number): number {

@@ -33,17 +33,3 @@ export function Rush({ sharing, tags }: { sharing: Sharing; tags: string[] }) {
     </p>
   );
 }
-
-export function hoursWords(minutes: number): string {
-  const whole = Math.round(minutes);
-  return whole < 60
-    ? `${whole} min`
-    : `${Math.floor(whole / 60)} h ${String(whole % 60).padStart(2, "0")} min`;
-}
-
-/** The time of day, with the day of the week where it is not the day of `from`. */
-export function clock(iso: string, from?: string): string {
-  const time = iso.slice(11, 16);
-  if (!from || iso.slice(0, 10) === from.slice(0, 10)) return time;
-  return `${new Date(iso).toLocaleDateString("en-GB", { weekday: "short" })} ${time}`;
-}

@@ -1,4 +1,5 @@
 import { useEffect, useState } from "react";
+import { localMinute } from "@/format/time";
 
 /** This minute in local time, without a zone: "2026-11-25T18:04:00". */
 export function useNow(): string {
@@ -18,10 +19,4 @@ export function useSettled<T>(value: T, ms: number): T {
     return () => window.clearTimeout(timer);
   }, [value, ms]);
   return settled;
-}
-
-function localMinute(): string {
-  const d = new Date();
-  const two = (n: number) => String(n).padStart(2, "0");
-  return `${d.getFullYear()}-${two(d.getMonth() + 1)}-${two(d.getDate())}T${two(d.getHours())}:${two(d.getMinutes())}:00`;
 }

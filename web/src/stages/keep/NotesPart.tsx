@@ -3,6 +3,7 @@ import { useState } from "react";
 import { ApiProblem } from "@/api/problem";
 import type { PackPage } from "@/api/types";
 import { notify } from "@/app/notices";
+import { dateWords } from "@/format/time";
 import { addNote, bringNoteBack, removeNote } from "@/stages/keep/queries";
 
 /** Dated sentences about a pack: dropped from two metres, charged at the neighbour's. */
@@ -58,11 +59,7 @@ export function NotesPart({ page }: { page: PackPage }) {
         {page.notes.map((n) => (
           <li key={n.id} className="flex items-baseline gap-3 py-1">
             <time className="number shrink-0 text-[12px] text-ink-faint" dateTime={n.at}>
-              {new Date(n.at).toLocaleDateString("en-GB", {
-                day: "numeric",
-                month: "short",
-                year: "numeric",
-              })}
+              {dateWords(n.at)}
             </time>
             <span className="min-w-0 flex-1">{n.text}</span>
             <button

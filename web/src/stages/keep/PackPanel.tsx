@@ -6,6 +6,7 @@ import type { PackPage } from "@/api/types";
 import { notify } from "@/app/notices";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
+import { dateWords } from "@/format/time";
 import { gearChanged, tellChange } from "@/gear/queries";
 import { NotesPart } from "@/stages/keep/NotesPart";
 import { pageQuery, takeOut } from "@/stages/keep/queries";
@@ -184,7 +185,7 @@ function Runs({ page }: { page: PackPage }) {
         {page.runs.map((r) => (
           <li key={r.at + r.minutes} className="flex flex-wrap items-baseline gap-x-4 py-1">
             <time className="number text-[12px] text-ink-faint" dateTime={r.at}>
-              {new Date(r.at).toLocaleDateString("en-GB", { day: "numeric", month: "short" })}
+              {dateWords(r.at)}
             </time>
             <span>{r.model}</span>
             <span className="number">{worded("minutes", r.minutes, p)}</span>

@@ -7,6 +7,7 @@ import { rememberModel } from "@/app/lastModel";
 import { modelQuery } from "@/app/queries";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
+import { clock } from "@/format/time";
 import { DayPart } from "@/stages/run/DayPart";
 import { LogRun } from "@/stages/run/LogRun";
 import { Packs } from "@/stages/run/Packs";
@@ -174,8 +175,4 @@ function Fact({ name, children }: { name: string; children: React.ReactNode }) {
       <dd className="number text-[22px] font-semibold leading-7">{children}</dd>
     </div>
   );
-}
-
-function clock(seconds: number): string {
-  return `${Math.floor(seconds / 60)}:${String(Math.floor(seconds % 60)).padStart(2, "0")}`;
 }

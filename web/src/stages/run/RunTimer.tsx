@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from "react";
+import { clock } from "@/format/time";
 
 type Props = { seconds: number | undefined; onStop: (minutes: number) => void };
 
@@ -69,9 +70,4 @@ export function RunTimer({ seconds, onStop }: Props) {
       )}
     </section>
   );
-}
-
-function clock(seconds: number): string {
-  const whole = Math.floor(seconds);
-  return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, "0")}`;
 }
