@@ -4,6 +4,7 @@ import tempfile
 from pathlib import Path
 
 from coldstack.server.gear.models import CataloguePack, Charger, OwnedPack, RcModel
+from coldstack.server.logbook.models import PackNote
 from tests.screens.case import ScreenCase
 from tests.server.test_files import rows_csv
 
@@ -183,6 +184,26 @@ class Files(GearCase):
             self.page.get_by_role("link", name="Everything as JSON").click()
         body = json.loads(Path(download.value.path()).read_text())
         self.assertEqual((body["format"], body["version"], len(body["packs"])), ("cold-stack-gear", 1, 26))
+
+    def test_the_log_out_and_in(self):
+        """Out as JSON; brought in again nothing is new; with a note more it is shown, then added; a bad file is told."""
+        self.open("/gear/packs?files=true")
+        part = self.page.get_by_role("region", name="The log")
+        with self.page.expect_download() as download:
+            part.get_by_role("link", name="Log as JSON").click()
+        log = json.loads(Path(download.value.path()).read_text())
+        choose = part.get_by_label("Bring a log in…")
+        choose.set_input_files(self.file("log.json", json.dumps(log)))
+        part.get_by_text("Everything in it is stored already").wait_for()
+        log["packs"][0]["notes"] = [{"at": "2026-03-01T10:00:00Z", "text": "From the old log"}]
+        choose.set_input_files(self.file("more.json", json.dumps(log)))
+        part.get_by_text("0 records, 0 runs, 1 note new").wait_for()
+        self.assertFalse(PackNote.objects.exists())
+        part.get_by_role("button", name="Add 1").click()
+        self.page.get_by_text("Added to the log: 0 records, 0 runs, 1 note").wait_for()
+        self.assertEqual(PackNote.objects.get().text, "From the old log")
+        choose.set_input_files(self.file("bad.json", "{"))
+        part.get_by_text("not valid JSON").wait_for()
 
 
 class EveryList(GearCase):

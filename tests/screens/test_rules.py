@@ -135,6 +135,20 @@ class Tags(RulesScreen):
         self.page.get_by_role("article", name="Pack 05").wait_for()
 
 
+class Unknown(RulesScreen):
+    def test_a_model_that_is_not_there(self):
+        """Said in the stages that need one, with those that are there; it is not remembered."""
+        for stage in ("size", "match", "run"):
+            self.open(f"/{stage}/zeppelin")
+            self.page.get_by_role("heading", name="There is no such model.").wait_for()
+            self.page.get_by_role("main").get_by_role("link", name="Grebe").wait_for()
+        self.open("/keep/zeppelin")
+        self.page.get_by_role("region", name="The shelf").wait_for()
+        self.page.get_by_role("link", name="Size", exact=True).click()
+        self.page.get_by_role("main").get_by_role("link", name="Grebe").click()
+        self.page.get_by_text("Grebe").first.wait_for()
+
+
 class Night(RulesScreen):
     scheme = "dark"
 

@@ -40,6 +40,15 @@ export function HelpDialog({ open, onClose }: Props) {
             <li>Set the charger by the slip. The grid below shows all packs, models and chargers.</li>
             <li>Packs, chargers, leads and more of your own: “My gear” in the model’s menu.</li>
           </ol>
+          <h2 className="heading mb-2 mt-5">How to charge, run and keep</h2>
+          <ol className="list-decimal space-y-1 pl-5 text-ink-soft">
+            <li>Charge: lay packs out, look, read their cells; batches and ports follow. Stay with it.</li>
+            <li>
+              Run: pick a pack, type its cells: go or no go, and the timer. Log it; no signal is needed.
+            </li>
+            <li>Keep: the shelf says what to do now; a pack’s page says why.</li>
+            <li>House rules say when a pack is due, landed, worn. Set each as you practise it.</li>
+          </ol>
           <h2 className="heading mb-2 mt-5">Keys</h2>
           <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1">
             {KEYS.map(([key, does]) => (

@@ -16,5 +16,9 @@ export const WORDS: Record<string, string> = {
   "look-alike": "Plugs of different sizes that are taken for each other, and do not mate.",
   "balance plug": "The thin wires by which a charger reads each cell: one wire more than cells in series.",
   "end volts": "Where a lithium charge stops. More is an overcharge; NiMH ends at its peak instead.",
+  "house rules":
+    "Your own practice as numbers: how much to use, when to store, when to retire. Schools differ.",
+  storage: "The charge at which a lithium pack ages least: 3.80 to 3.85 V a cell for LiPo.",
+  "like with like": "Resistances read at a similar charge, brought to 25 °C; others are not compared.",
   AWG: "Wire gauge: the smaller the number, the thicker the wire.",
 };

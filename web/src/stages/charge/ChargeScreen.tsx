@@ -1,7 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useParams } from "@tanstack/react-router";
-import { useEffect } from "react";
-import { rememberModel } from "@/app/lastModel";
+import { useRemembered } from "@/app/useRemembered";
 import { ChargeBench } from "@/stages/charge/ChargeBench";
 import { benchQuery } from "@/stages/charge/queries";
 
@@ -9,10 +8,7 @@ import { benchQuery } from "@/stages/charge/queries";
 export function ChargeScreen() {
   const { model } = useParams({ from: "/charge/$model" });
   const { data: kept, error, refetch } = useQuery(benchQuery);
-  useEffect(() => {
-    rememberModel(model);
-    document.title = "Charge · Cold Stack";
-  }, [model]);
+  useRemembered(model, "Charge");
   if (kept) return <ChargeBench kept={kept} model={model} />;
   return (
     <main className="flex-1 px-6 py-10" aria-busy={!error}>

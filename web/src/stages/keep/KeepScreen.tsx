@@ -1,10 +1,9 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useParams, useSearch } from "@tanstack/react-router";
-import { useEffect } from "react";
 import { ApiProblem } from "@/api/problem";
-import { rememberModel } from "@/app/lastModel";
 import { notify } from "@/app/notices";
 import { choicesQuery } from "@/app/queries";
+import { useRemembered } from "@/app/useRemembered";
 import { goBy, rulesChanged } from "@/rules/queries";
 import { PackPanel } from "@/stages/keep/PackPanel";
 import { shelfQuery } from "@/stages/keep/queries";
@@ -17,10 +16,7 @@ export function KeepScreen() {
   const queries = useQueryClient();
   const { data: shelf, error, refetch } = useQuery(shelfQuery);
   const { data: choices } = useQuery(choicesQuery);
-  useEffect(() => {
-    rememberModel(model);
-    document.title = "Keep · Cold Stack";
-  }, [model]);
+  useRemembered(model, "Keep");
   const keepBy = async (id: string) => {
     try {
       await goBy(id);

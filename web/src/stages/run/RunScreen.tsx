@@ -3,8 +3,9 @@ import { useNavigate, useParams, useSearch } from "@tanstack/react-router";
 import { useCallback, useEffect, useState } from "react";
 import { ApiProblem } from "@/api/problem";
 import type { Go } from "@/api/types";
-import { rememberModel } from "@/app/lastModel";
+import { MissingModel } from "@/app/MissingModel";
 import { modelQuery } from "@/app/queries";
+import { useRemembered } from "@/app/useRemembered";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { clock } from "@/format/time";
@@ -23,7 +24,8 @@ const WORDS = { go: "Go", careful: "Go, with care", no_go: "No go" } as const;
 export function RunScreen() {
   const { model } = useParams({ from: "/run/$model" });
   const queries = useQueryClient();
-  const { data: job } = useQuery(modelQuery(model));
+  const { data: job, error: missing, refetch } = useQuery(modelQuery(model));
+  useRemembered(model, "Run");
   const { data: packs } = useQuery(runPacksQuery(model));
   const { pack } = useSearch({ from: "/run/$model" });
   const navigate = useNavigate({ from: "/run/$model" });
@@ -48,13 +50,13 @@ export function RunScreen() {
         .then(() => queries.invalidateQueries({ queryKey: [key] }));
   }, [queries]);
   useEffect(() => {
-    rememberModel(model);
-    document.title = "Run · Cold Stack";
     void send(fresh);
     const online = () => void send(fresh);
     window.addEventListener("online", online);
     return () => window.removeEventListener("online", online);
-  }, [model, fresh]);
+  }, [fresh]);
+  if (missing instanceof ApiProblem && missing.status === 404)
+    return <MissingModel error={missing} to="/run/$model" onRetry={() => void refetch()} />;
   return (
     <main className="mx-auto w-full max-w-xl flex-1 px-4 py-4 md:px-6 lg:grid lg:max-w-6xl lg:grid-cols-2 lg:content-start lg:gap-x-12">
       <h1 className="sr-only">Run {job?.name}</h1>
