@@ -104,6 +104,25 @@ def go(page: Page) -> None:
     page.get_by_role("region", name="Go or no go").wait_for()
 
 
+def along(page: Page) -> None:
+    """The day with the packs along, two of them."""
+    page.get_by_label("Cells of 15, in volts").fill("4.19 4.18")
+    page.get_by_role("region", name="Go or no go").wait_for()
+    day = page.get_by_role("region", name="The day")
+    day.get_by_label("the packs along, as they are now").check()
+    day.get_by_role("checkbox", name="14").check()
+    day.get_by_text("2 packs and 1 port").wait_for()
+
+
+def rules(page: Page) -> None:
+    """A stricter Steady, with what follows beside what it was; taken last, since the others go by it."""
+    for name, text in (("Use at most", "70"), ("To storage within", "24"), ("Alarm, under load", "3.5")):
+        with page.expect_response(lambda r: "/effects" in r.url):
+            page.get_by_role("textbox", name=name, exact=True).fill(text)
+    page.get_by_text("As it came").first.wait_for()
+    page.evaluate("scrollTo(0, 0)")
+
+
 VIEWS = {
     "size-day": ("/size/ptarmigan", DESK, "light", None),
     "size-night": ("/size/fieldfare", DESK, "dark", None),
@@ -113,16 +132,17 @@ VIEWS = {
     "compare": ("/size/snow-hare", DESK, "light", compare),
     "match-day": ("/match/ptarmigan?pack=owned:02", DESK, "light", None),
     "match-grid": ("/match/stoat?pack=owned:16", DESK, "dark", grid),
-    "match-phone": ("/match/dipper", PHONE, "light", None),
     "charge-bench": ("/charge/ptarmigan", TALL, "light", None),
     "charge-phone": ("/charge/ptarmigan", PHONE, "light", None),
     "charge-steps": ("/charge/ptarmigan", DESK, "light", steps),
     "charge-cells": ("/charge/ptarmigan", DESK, "dark", cells),
     "charge-watch": ("/charge/ptarmigan", DESK, "light", watch),
     "run-phone": ("/run/ptarmigan", PHONE, "light", go),
+    "run-day": ("/run/stoat?pack=15", DESK, "dark", along),
     "keep": ("/keep/ptarmigan?pack=18", DESK, "light", None),
     "gear-label": ("/gear/packs?edit=new", DESK, "light", label),
     "gear-import": ("/gear/packs?files=true", DESK, "light", import_file),
+    "rules": ("/rules", DESK, "light", rules),
 }
 
 

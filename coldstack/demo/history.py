@@ -27,7 +27,9 @@ def history(pack: OwnedPack, now: datetime) -> list[PackRecord]:
     out = []
     for n in range(charges):
         share = n / (charges - 1)
-        at = now - timedelta(days=365 * (1 - share) * 0.92 + 26, hours=float(chance.uniform(0, 9)))
+        # charged in the evening, after an afternoon on the lake
+        day = now - timedelta(days=365 * (1 - share) * 0.92 + 26)
+        at = day.replace(hour=16, minute=0) + timedelta(minutes=float(chance.uniform(0, 200)))
         room = 15 + 9 * np.sin(2 * np.pi * at.timetuple().tm_yday / 365 - 1.9) + chance.normal(0, 1.5)
         cells = start_mohm * _growth(pack, share) * own * temperature_factor(room) * (1 + 0.03 * chance.standard_normal(pack.series))  # fmt: skip
         rest = resting_voltage(pack.chemistry, 0.25) + 0.003 * chance.standard_normal(pack.series)

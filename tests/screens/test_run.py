@@ -153,7 +153,7 @@ class RunPhone(ScreenCase):
         day.get_by_role("checkbox", name="01").check()
         day.get_by_text("3 packs and 1 port").wait_for()
         day.get_by_role("img", name="Lanes of 3 packs").wait_for()
-        day.get_by_label("More packs like 04", exact=True).fill("2")
+        day.get_by_label("More like 04", exact=True).fill("2")
         day.get_by_text("5 packs and 1 port").wait_for()
         self.assert_no_sideways_scroll()
         self.assert_accessible()

@@ -50,7 +50,7 @@ export function DayPart({ model, pack, packs }: Props) {
       />
       <div className="mt-2 grid gap-x-8 sm:grid-cols-2">
         <NumberField
-          label={own.length > 0 ? `More packs like ${pack}` : "Packs"}
+          label={own.length > 0 ? `More like ${pack}` : "Packs"}
           kind="count"
           value={ask.packs}
           step={1}

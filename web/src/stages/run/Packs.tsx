@@ -67,7 +67,7 @@ export function Packs({ model, packs, picked, onPick }: Props) {
 
 function List({ packs, picked, onPick }: Pick<Props, "picked" | "onPick"> & { packs: RunPack[] }) {
   return (
-    <ul className="mt-1 grid gap-1.5 sm:grid-cols-2">
+    <ul className={`mt-1 grid gap-1.5 ${packs.length > 1 ? "sm:grid-cols-2" : ""}`}>
       {packs.map((p) => (
         <li key={p.tag}>
           <button
