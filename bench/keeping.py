@@ -11,6 +11,7 @@ from django.utils import timezone
 from coldstack.server.gear.models import OwnedPack
 from coldstack.server.logbook.assemble import page_out, shelf_out
 from coldstack.server.logbook.models import PackRecord
+from coldstack.server.rules.assemble import rules_or_house
 
 PACKS, RECORDS = 60, 333
 
@@ -31,7 +32,7 @@ def keeping_lines() -> list[str]:
             ),
             batch_size=1000,
         )  # fmt: skip
-        shelf, page = (_median(lambda: shelf_out("steady", now)), _median(lambda: page_out("07", "steady", now)))  # fmt: skip
+        shelf, page = (_median(lambda: shelf_out(rules_or_house(None), now)), _median(lambda: page_out("07", rules_or_house(None), now)))  # fmt: skip
         transaction.set_rollback(True)
     return [f"{PACKS} packs, {PACKS * RECORDS} records: shelf {shelf:.0f} ms, a pack’s page {page:.0f} ms"]
 
