@@ -75,6 +75,17 @@ class Runs(RunCase):
         self.assertAlmostEqual(draw["average_a"], found["learned"]["average_a"], places=1)
         self.assertNotEqual(draw["average_a"], before["average_a"])
 
+    def test_landing_volts_teach_where_nothing_was_put_back(self):
+        """Three runs by their volts at rest: an average, and how many of them; what was put back counts before the volts."""
+        for volts in (3.72, 3.71, 3.73):
+            self.log(12, landing_cell_v=volts)
+        found = self.client.get("/api/runs?model=ptarmigan").json()["learned"]
+        self.assertEqual((found["count"], found["by_volts"]), (3, 3))
+        # from full to about a quarter of 4 Ah in 12 min
+        self.assertTrue(13 < found["average_a"] < 17)
+        self.log(12, 2000, landing_cell_v=3.72)
+        self.assertEqual(self.client.get("/api/runs?model=ptarmigan").json()["learned"]["by_volts"], 3)
+
     def test_put_back_later(self):
         """A run is logged in the field and completed after the charge."""
         run = self.log().json()["id"]

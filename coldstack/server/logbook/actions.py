@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
+
 from django.db import transaction
 from django.utils import timezone
 
@@ -98,12 +100,14 @@ def learn(slug: str) -> LearnedOut:
     """
     model, found = RcModel.live.select_for_update().get(slug=slug), learned_of(slug)
     if found is None:
-        raise DomainError("model", "Too early: three runs with what was put back are needed.")
+        raise DomainError(
+            "model", "Too early: three runs with what was put back, or their landing volts, are needed."
+        )
     draw = {**model.job["draw"], "phases": None, "source": "log", "source_note": f"{found.count} runs logged", "spread": round(min(found.spread, 0.5), 3)}  # fmt: skip
-    draw["average_a"] = round(found.average_a, 2)
+    draw["average_a"] = float(f"{found.average_a:.3g}")
     draw["peak_a"] = max(draw["peak_a"], draw["average_a"])
     save_job(slug, JobIn(**{**model.job, "draw": draw}))
-    return LearnedOut(average_a=found.average_a, spread=found.spread, count=found.count)
+    return LearnedOut(**asdict(found))
 
 
 @transaction.atomic

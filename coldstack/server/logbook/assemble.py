@@ -21,11 +21,12 @@ from coldstack.core.keeping.storage import DOING, Due, storage_due
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.cautions import RUN_CAUTIONS
 from coldstack.core.rules.house_rules import HouseRules
-from coldstack.core.running.go import Learned, go_check, learned_draw
+from coldstack.core.running.go import Learned, go_check, learned_draw, mah_by_landing
 from coldstack.server.gear.assemble import PACK_FIGURES, pack_of
 from coldstack.server.gear.models import OwnedPack, RcModel
 from coldstack.server.logbook import replies as r
 from coldstack.server.logbook.models import PackNote, PackRecord, RunLog
+from coldstack.server.rules.assemble import rules_of
 from coldstack.server.sizing.assemble import job_of, working_out
 from coldstack.server.sizing.replies import CautionOut
 from coldstack.server.sizing.schemas import JobIn
@@ -174,8 +175,18 @@ def runs_out(slug: str) -> r.RunsOut:
 
 def learned_of(slug: str) -> Learned | None:
     """What all runs of a model teach of its average draw."""
-    rows = RunLog.standing.filter(model_slug=slug, put_back_mah__isnull=False).values_list("minutes", "put_back_mah")  # fmt: skip
-    return learned_draw([(minutes, mah) for minutes, mah in rows if mah])
+    model = RcModel.live.filter(slug=slug).first()
+    if model is None:
+        return None
+    rules = rules_of(JobIn(**model.job).house_rules)
+    rows = list(RunLog.standing.filter(model_slug=slug).select_related("pack"))
+    landed = []
+    for row in rows:
+        if not row.put_back_mah and row.landing_cell_v:
+            pack = pack_of({f: getattr(row.pack, f) for f in ("fit", "note", *PACK_FIGURES)}, f"owned:{row.pack.tag}")  # fmt: skip
+            if mah := mah_by_landing(pack, row.landing_cell_v, rules=rules):
+                landed.append((row.minutes, mah))
+    return learned_draw([(x.minutes, x.put_back_mah) for x in rows if x.put_back_mah], landed)
 
 
 def run_out(row: RunLog) -> r.RunOut:

@@ -273,6 +273,7 @@ class LearnedOut(BaseModel):
     average_a: float
     spread: float
     count: int
+    by_volts: int
 
 
 class RunsOut(BaseModel):

@@ -1,12 +1,15 @@
 """Go or no go, what to set, and what runs teach."""
 
+from dataclasses import replace
+
 from django.test import SimpleTestCase
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from coldstack.core.cells.open_circuit import resting_voltage
 from coldstack.core.charging.cell_readings import pack_reading
 from coldstack.core.rules.house_rules import for_chemistry, house_rules
-from coldstack.core.running.go import go_check, learned_draw
+from coldstack.core.running.go import go_check, learned_draw, mah_by_landing
 from tests.core.sizing.jobs import job, pack
 
 FULL = (4.19, 4.19, 4.19, 4.19)
@@ -95,3 +98,18 @@ class Learning(SimpleTestCase):
         """Two runs, or runs without what was put back."""
         self.assertIsNone(learned_draw([(10, 2000), (5, 1000)]))
         self.assertIsNone(learned_draw([(10, 0)] * 5))
+
+    def test_by_landing_volts(self):
+        """From full at 4.20 V to where the curve has 20 %: 80 % of 4000 mAh; as good as what was put back."""
+        v20 = float(resting_voltage("lipo", 0.2))
+        mah = mah_by_landing(pack(), v20, rules=house_rules("steady"))
+        self.assertAlmostEqual(mah, 3200, delta=5)
+        found = learned_draw([(10, 2000)], [(16, mah), (16, mah)])
+        self.assertAlmostEqual(found.average_a, 8.4 / (42 / 60), delta=0.03)
+        self.assertEqual((found.count, found.by_volts), (3, 2))
+
+    def test_volts_that_say_nothing(self):
+        """Over full, or a chemistry whose curve is flat or whose end is a peak."""
+        self.assertIsNone(mah_by_landing(pack(), 4.3, rules=house_rules("steady")))
+        for chemistry_id in ("nimh", "lifepo4"):
+            self.assertIsNone(mah_by_landing(replace(pack(), chemistry=chemistry_id), 1.2, rules=house_rules("steady")))  # fmt: skip

@@ -3571,6 +3571,8 @@ export interface components {
         LearnedOut: {
             /** Average A */
             average_a: number;
+            /** By Volts */
+            by_volts: number;
             /** Count */
             count: number;
             /** Spread */

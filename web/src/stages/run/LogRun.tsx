@@ -64,6 +64,9 @@ export function LogRun({ model, pack, minutes, onLogged }: Props) {
         />
         <Field label="Put back, mAh" value={typed.mah} onChange={(v) => setTyped({ ...typed, mah: v })} />
       </div>
+      <p className="mt-1 text-[11.5px] text-ink-faint">
+        Volts at rest, some minutes after landing. What a charge puts back can be added later.
+      </p>
       {wrong && (
         <p role="alert" className="mt-1 text-[13px] text-alert">
           {wrong}

@@ -1,7 +1,10 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
+import { answered, client } from "@/api/client";
 import { ApiProblem } from "@/api/problem";
+import type { Job } from "@/api/types";
 import { notify } from "@/app/notices";
+import { modelQuery } from "@/app/queries";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { bringRunBack, learn, putBack, runsQuery, takeRunAway } from "@/stages/run/queries";
@@ -14,12 +17,27 @@ export function RunsPart({ model, onChanged }: { model: string; onChanged: () =>
   if (!data || data.runs.length === 0) return null;
   const take = async () => {
     try {
+      const before = queries.getQueryData(modelQuery(model).queryKey)?.job;
       await learn(model);
       for (const key of ["model", "plan", "details"]) await queries.invalidateQueries({ queryKey: [key] });
       onChanged();
-      notify("Size now takes the draw from the log.");
+      notify(
+        "Size now takes the draw from the log.",
+        before ? { act: { name: "Undo", run: () => void untake(before) } } : {},
+      );
     } catch (problem) {
       notify(problem instanceof ApiProblem ? problem.message : "It could not be kept.", { wrong: true });
+    }
+  };
+  const untake = async (job: Job) => {
+    try {
+      await answered(client.PUT("/api/models/{slug}/job", { params: { path: { slug: model } }, body: job }));
+      for (const key of ["model", "plan", "details"]) await queries.invalidateQueries({ queryKey: [key] });
+      onChanged();
+    } catch (problem) {
+      notify(problem instanceof ApiProblem ? problem.message : "It could not be taken back.", {
+        wrong: true,
+      });
     }
   };
   const complete = async (id: number, text: string) => {
@@ -48,7 +66,8 @@ export function RunsPart({ model, onChanged }: { model: string; onChanged: () =>
       <h2 className="heading">Runs</h2>
       {learned ? (
         <p className="mt-1">
-          From {learned.count} runs it draws{" "}
+          From {learned.count} runs{" "}
+          {learned.by_volts > 0 && `(${learned.by_volts} of them by their landing volts) `}it draws{" "}
           <span className="number font-semibold">{worded("current", learned.average_a, p)}</span> on average,
           ± {Math.round(learned.spread * 100)}%;{" "}
           <Link to="/size/$model" params={{ model }} className="action">
@@ -61,7 +80,8 @@ export function RunsPart({ model, onChanged }: { model: string; onChanged: () =>
         </p>
       ) : (
         <p className="mt-1 text-[13px] text-ink-soft">
-          Three runs with what was put back, and the log teaches Size what this model draws.
+          Three runs with what was put back, or with their volts at rest after landing, and the log teaches
+          Size what this model draws.
         </p>
       )}
       <ul className="mt-2 divide-y divide-hollow text-[13.5px]">
