@@ -9,6 +9,7 @@ from django.test import override_settings
 
 from coldstack.server.bench.models import Layout, Reading
 from coldstack.server.gear.models import Charger, OwnedPack, Supply
+from coldstack.server.logbook.models import PackRecord
 from coldstack.standins import checker
 from tests.server.case import DemoCase
 
@@ -232,6 +233,9 @@ class Kept(BenchCase):
         file = Path(self.folder.name) / "devices.json"
         file.write_text(json.dumps({"checker": f"127.0.0.1:{server.port}"}))
         read = self.post("/api/bench/read", {"pack": "owned:14"}).json()
+        kept = PackRecord.objects.filter(pack__tag="14").latest("at")
+        self.assertEqual((kept.source, len(kept.rest_cell_v)), ("reading", 2))
+        self.assertEqual(self.client.get("/api/keep/packs/14").json()["line"]["state"], kept.state)
         self.assertEqual(len(read["cells"].split()), 2)
         self.assertEqual(Reading.objects.get().source, "checker")
         file.write_text(json.dumps({"checker": "127.0.0.1:1"}))

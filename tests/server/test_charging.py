@@ -84,6 +84,20 @@ class Start(ChargingCase):
         self.assertEqual((logged.state, len(logged.cell_mohm)), ("full", 4))
         self.assertAlmostEqual(logged.capacity_ah, 3.7, delta=0.25)
 
+    def test_packs_that_shared_a_board_are_full_on_the_shelf(self):
+        """Each gets a record of its state, none of them a capacity that nobody measured."""
+        pk = self.started(
+            "01", "02", steps=["place", "set", "lead", "main", "balance", "confirm"], look_every_min=20
+        )
+        for _ in range(40):
+            self.pass_time(200)
+            self.post(f"/api/charges/{pk}/look", {})
+        self.assertEqual(self.charge(pk)["state"], "done", self.charge(pk)["ended_why"])
+        for tag in ("01", "02"):
+            last = PackRecord.objects.filter(pack__tag=tag).latest("at")
+            self.assertEqual((last.state, last.source, last.capacity_ah), ("full", "charge", None))
+            self.assertEqual(self.client.get(f"/api/keep/packs/{tag}").json()["line"]["state"], "full")
+
     def test_refused_by_rules(self):
         """Steps not ticked, looks too far apart, an unfit pack, a pair that would rush, a charger that is not linked."""
         for changes, field, words in (

@@ -1,6 +1,9 @@
 """Go or no go over the API, runs kept once, and the draw they teach."""
 
 import uuid
+from datetime import timedelta
+
+from django.utils import timezone
 
 from coldstack.server.gear.models import OwnedPack, RcModel
 from coldstack.server.logbook.models import PackRecord, RunLog
@@ -178,6 +181,24 @@ class PacksForARun(RunCase):
         self.assertTrue(all(p["why"] for p in packs if not p["fits"]))
         self.assertFalse({"03", "08"} & {p["tag"] for p in packs})
         self.assertEqual(self.client.get("/api/run/packs?model=x").status_code, 404)
+
+
+class OnTheBench(RunCase):
+    def test_a_pack_that_was_just_run_waits(self):
+        """Run five minutes ago it cools first, by the house rule; with its temperature it is judged by that."""
+        bench = self.client.get("/api/bench").json()["bench"]
+        line = next(x for x in bench["laid"] if x["pack"] == "owned:04")
+        line["temperature_c"] = None
+        self.log(at=(timezone.now() - timedelta(minutes=5)).isoformat())
+
+        def found():
+            laid = self.post("/api/bench/plan", bench).json()["laid"]
+            return next(x for x in laid if x["pack"] == "owned:04")
+
+        self.assertEqual(found()["outcome"], "wait")
+        self.assertIn("It was run 5 min ago; house rules “Steady” let it cool for 30 min", str(found()))
+        line["temperature_c"] = 19
+        self.assertEqual(found()["outcome"], "pass")
 
 
 class TakenAway(RunCase):

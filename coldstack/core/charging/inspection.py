@@ -67,8 +67,10 @@ class Inspection:
         return self.outcome == "pass"
 
 
-def inspection(pack: Pack, *, signs: Iterable[str], reading: PackReading | None, temperature_c: float | None, rules: HouseRules = STEADY) -> Inspection:  # fmt: skip
+def inspection(pack: Pack, *, signs: Iterable[str], reading: PackReading | None, temperature_c: float | None, rules: HouseRules = STEADY, run_ago_min: float | None = None) -> Inspection:  # fmt: skip
     """Whether a pack may be charged now, with every reason, the worst first.
+
+    ``run_ago_min``: minutes since it was run; it waits for the house rule's time, unless its temperature was measured or it was felt to be cool.
 
     Raises
     ------
@@ -85,6 +87,7 @@ def inspection(pack: Pack, *, signs: Iterable[str], reading: PackReading | None,
         sign = SIGNS[sign_id]
         found.append(Finding(sign.id, sign.outcome, sign.sentence))
     found += _temperature(temperature_c)
+    found += _just_run(temperature_c, run_ago_min, rules)
     found += _cells(pack, reading, rules)
     found.sort(key=lambda f: -_ORDER.index(f.outcome))
     return Inspection(found[0].outcome if found else "pass", tuple(found))
@@ -99,6 +102,13 @@ def _temperature(temperature_c: float | None) -> list[Finding]:
     if temperature_c > HOTTEST_CHARGE_C:
         return [Finding("hot", "wait", f"At {n(temperature_c)} °C it is too hot to charge. Let it cool below {n(HOTTEST_CHARGE_C)} °C, better to the room’s air.")]  # fmt: skip
     return []
+
+
+def _just_run(temperature_c: float | None, run_ago_min: float | None, rules: HouseRules) -> list[Finding]:
+    if temperature_c is not None or run_ago_min is None or not 0 <= run_ago_min < rules.cool_min:
+        return []
+    words = f"It was run {run_ago_min:.0f} min ago; {rules.cited} let it cool for {plain_number(rules.cool_min)} min. Cool to the hand or to a thermometer? Enter its temperature."
+    return [Finding("warm", "wait", words)]
 
 
 def _cells(pack: Pack, reading: PackReading | None, rules: HouseRules) -> list[Finding]:

@@ -28,6 +28,7 @@ from coldstack.server.bench.devices import (
     checker_device,
 )
 from coldstack.server.bench.models import Charge, Layout, Reading
+from coldstack.server.bench.signals import pack_read
 from coldstack.server.bench.watcher import stop as stop_at_charger
 from coldstack.server.gear.actions import record
 from coldstack.server.gear.models import Change, OwnedPack
@@ -89,7 +90,9 @@ def read_by_checker(pack_id: str) -> tuple[list[float], float | None]:
         raise DomainError("pack", "The cell checker does not answer. Type the cells, like 3.82 3.83 3.79.") from None  # fmt: skip
     except DeviceRefusal as refusal:
         raise DomainError("pack", str(refusal)) from None
-    Reading.objects.create(pack=pack, cell_v=volts, temperature_c=temperature, source="checker")
+    with transaction.atomic():
+        reading = Reading.objects.create(pack=pack, cell_v=volts, temperature_c=temperature, source="checker")
+        pack_read.send(sender=Reading, reading=reading)
     return volts, temperature
 
 

@@ -6,6 +6,8 @@ from dataclasses import asdict, dataclass
 from datetime import datetime, timedelta
 from itertools import pairwise
 
+from django.utils import timezone
+
 from coldstack.core.bench.plan import BenchPlan, Fed, Planned, Way, bench_plan
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.charging.batches import Batch, amps_sentence, batch_of, split
@@ -26,6 +28,7 @@ from coldstack.server.bench.devices import linked
 from coldstack.server.bench.models import Charge
 from coldstack.server.gear import assemble as gear
 from coldstack.server.gear.models import Piece
+from coldstack.server.logbook.models import PackRecord
 from coldstack.server.rules.assemble import all_rules, rules_of
 from coldstack.server.sizing.replies import CautionOut
 
@@ -84,8 +87,16 @@ def on_bench(data: s.BenchIn) -> OnBench:
         raise DomainError("laid", "A pack is laid out twice.")
     problems: dict[str, str] = {}
     readings = [_reading(p, line, problems) for p, line in zip(packs, data.laid, strict=True)]
+    run_ago = _minutes_since_run([pack_tag(p.id) for p in packs])
     inspections = [
-        inspection(p, signs=line.signs, reading=reading, temperature_c=line.temperature_c, rules=rules)
+        inspection(
+            p,
+            signs=line.signs,
+            reading=reading,
+            temperature_c=line.temperature_c,
+            rules=rules,
+            run_ago_min=run_ago.get(pack_tag(p.id)),
+        )
         for p, line, reading in zip(packs, data.laid, readings, strict=True)
     ]
     laid = laid_packs(packs, readings, inspections, trust=data.label_trust, board=board, pieces=bench.pieces)
@@ -180,6 +191,17 @@ def _reading(pack: Pack, line: s.LaidIn, problems: dict[str, str]) -> PackReadin
     except DomainError as error:
         problems[pack.id] = error.sentence
         return None
+
+
+def _minutes_since_run(tags: list[str]) -> dict[str, float]:
+    """Minutes since each pack was run in the last day, by its tag; one query."""
+    now = timezone.now()
+    runs = PackRecord.objects.filter(
+        pack__tag__in=tags, pack__removed=None, source="run", at__gt=now - timedelta(days=1)
+    )
+    return {
+        tag: (now - at).total_seconds() / 60 for tag, at in runs.order_by("at").values_list("pack__tag", "at")
+    }
 
 
 def _boards(bench: Bench) -> list[Board]:

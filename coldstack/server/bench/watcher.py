@@ -9,19 +9,17 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from django.db import close_old_connections, transaction
-from django.dispatch import Signal
 from django.utils import timezone
 
 from coldstack.core.charging import watch
 from coldstack.server.bench.devices import DeviceRefusal, LineCharger, LinkLost, Report, charger_device
 from coldstack.server.bench.models import Alarm, Charge, Layout, Sample
+from coldstack.server.bench.signals import charge_ended
 
 EVERY_S = 0.5
 LATEST = 60
 """Samples that are judged beside the first: at one in five seconds the last five minutes."""
 _log = logging.getLogger("coldstack")
-charge_ended = Signal()
-"""Sent within the transaction that closes a charge; the logbook keeps it."""
 
 
 @dataclass(slots=True)

@@ -7,8 +7,9 @@ from dataclasses import asdict
 from django.db import transaction
 from django.utils import timezone
 
+from coldstack.core.charging.cell_readings import pack_reading
 from coldstack.core.errors import DomainError
-from coldstack.server.bench.models import Charge
+from coldstack.server.bench.models import Charge, Reading
 from coldstack.server.gear.actions import save_job
 from coldstack.server.gear.models import OwnedPack, RcModel
 from coldstack.server.logbook.assemble import learned_of, packs_by_tag
@@ -129,18 +130,41 @@ def set_note_removed(note_id: int, *, removed: bool) -> PackNote:
 
 
 def keep_charge(charge: Charge) -> None:
-    """A finished charge of one pack as a record: resistances a minute in, capacity where it began low enough, end volts."""
+    """A finished charge as a record of each of its packs.
+
+    One pack alone: resistances a minute in, capacity where it began low enough, start volts. Of packs that shared a board only the state is
+    kept: nobody measured which of them took what.
+    """
     s = charge.summary
-    pack = OwnedPack.objects.filter(tag=charge.packs[0].removeprefix("owned:"), removed=None).first() if len(charge.packs) == 1 else None  # fmt: skip
-    if pack is None or not s:
+    if not s:
         return
+    state = "full" if charge.state == "done" else "part"
+    tags = [x.removeprefix("owned:") for x in charge.packs]
+    packs = list(OwnedPack.live.filter(tag__in=tags))
+    if len(tags) > 1:
+        PackRecord.objects.bulk_create([PackRecord(pack=p, at=timezone.now(), cycle=_cycles(p.pk) + 1, state=state) for p in packs])  # fmt: skip
+    elif packs:
+        _keep_alone(charge, packs[0], state)
+
+
+def _keep_alone(charge: Charge, pack: OwnedPack, state: str) -> None:
+    s = charge.summary
     began = min(c["soc"] for c in charge.expected["cells"])
     whole = charge.state == "done" and began <= LOWEST_SOC_FOR_CAPACITY
     read = charge.samples.filter(cell_mohm__isnull=False).first()
     PackRecord.objects.create(
         pack=pack, at=timezone.now(), cycle=_cycles(pack.pk) + 1, temperature_c=read.temperature_c if read else None, soc=began,
         cell_mohm=s.get("cell_mohm"), rest_cell_v=s.get("start_cell_v") if charge.time_s > 0 else None,
-        capacity_ah=s["mah"] / 1000 / (1 - began) if whole else None, state="full" if charge.state == "done" else "part",
+        capacity_ah=s["mah"] / 1000 / (1 - began) if whole else None, state=state,
+    )  # fmt: skip
+
+
+def keep_reading(reading: Reading) -> None:
+    """Cells read at rest: their spread counts for the pack's health, and they say in which state it is."""
+    found = pack_reading(reading.pack.chemistry, tuple(reading.cell_v))
+    PackRecord.objects.create(
+        pack=reading.pack, at=reading.at, cycle=_cycles(reading.pack.pk), temperature_c=reading.temperature_c, rest_cell_v=reading.cell_v, state=found.state,
+        source="reading",
     )  # fmt: skip
 
 

@@ -10,10 +10,9 @@ class LogbookConfig(AppConfig):
     label = "logbook"
 
     def ready(self) -> None:
-        """A charge that ends is kept as a record of its pack."""
-        from coldstack.server.bench.watcher import charge_ended
-        from coldstack.server.logbook.actions import keep_charge
+        """Charges that end and readings at rest are kept as records of their packs."""
+        from coldstack.server.bench.signals import charge_ended, pack_read
+        from coldstack.server.logbook.actions import keep_charge, keep_reading
 
-        charge_ended.connect(
-            lambda sender, charge, **_: keep_charge(charge), weak=False, dispatch_uid="logbook"
-        )
+        charge_ended.connect(lambda sender, charge, **_: keep_charge(charge), weak=False, dispatch_uid="logbook.charge")  # fmt: skip
+        pack_read.connect(lambda sender, reading, **_: keep_reading(reading), weak=False, dispatch_uid="logbook.reading")  # fmt: skip

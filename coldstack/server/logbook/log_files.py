@@ -37,7 +37,7 @@ class RecordFile(In):
     balance_min: Annotated[float, Field(ge=0, le=1440)] | None = None
     run_minutes: Annotated[float, Field(gt=0, le=1440)] | None = None
     state: State | Literal[""] = ""
-    source: Literal["charge", "run", "by hand"] = "charge"
+    source: Literal["charge", "run", "by hand", "reading"] = "charge"
 
 
 class RunFile(In):

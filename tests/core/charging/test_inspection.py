@@ -9,6 +9,8 @@ from hypothesis import strategies as st
 from coldstack.core.charging.cell_readings import pack_reading
 from coldstack.core.charging.inspection import SIGNS, inspection
 from coldstack.core.errors import DomainError
+from coldstack.core.rules.house_rules import STEADY
+from coldstack.core.rules.rule_table import changed
 from tests.core.charging.laid import four_s
 
 SOUND = pack_reading("lipo", (3.7, 3.7, 3.7, 3.7))
@@ -79,3 +81,19 @@ class Gate(SimpleTestCase):
         reading = pack_reading("lipo", tuple(cells))
         if not looked(reading=reading, temperature_c=temperature_c).passed:
             self.assertFalse(looked(signs=signs, reading=reading, temperature_c=temperature_c).passed)
+
+
+class JustRun(SimpleTestCase):
+    def waits(self, ago, temperature_c=None, rules=STEADY):
+        found = inspection(four_s("01"), signs=(), reading=SOUND, temperature_c=temperature_c, rules=rules, run_ago_min=ago)  # fmt: skip
+        return found.outcome == "wait"
+
+    def test_it_cools_by_the_house_rule(self):
+        """Half an hour under Steady: just before it waits, at it not; longer where the rule says so."""
+        self.assertEqual([self.waits(x) for x in (0, 29.9, 30, None, -5)], [True, True, False, False, False])
+        self.assertTrue(self.waits(30, rules=changed(STEADY, {"cool_min": 60})))
+
+    def test_a_measured_temperature_counts_more(self):
+        """Cool to the thermometer: no waiting; hot: waiting for that."""
+        self.assertFalse(self.waits(5, temperature_c=19))
+        self.assertTrue(self.waits(5, temperature_c=45))
