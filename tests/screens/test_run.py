@@ -66,6 +66,22 @@ class RunPhone(ScreenCase):
         self.page.get_by_role("region", name="Runs").get_by_text("15.0 min").wait_for()
         self.assertEqual(sailed().get().minutes, 15)
 
+    def test_a_timer_outlives_a_reload(self):
+        """Reloaded, and after a look at another pack, it still counts from its start; the other pack says that it runs."""
+        self.choose()
+        self.page.get_by_role("button", name="Start the timer").click()
+        self.page.clock.run_for(120_000)
+        before = self.page.get_by_role("timer").inner_text()
+        self.page.reload()
+        self.page.get_by_role("timer").wait_for()
+        self.assertEqual(self.page.get_by_role("timer").inner_text()[:2], before[:2])
+        self.page.get_by_role("button", name="Another pack").click()
+        self.page.get_by_role("button", name=re.compile("^07")).click()
+        self.page.get_by_text("A timer runs for").wait_for()
+        self.page.get_by_role("link", name="pack 04").click()
+        self.page.get_by_role("button", name="Landed").click()
+        expect(self.page.get_by_label("Minutes", exact=True)).to_have_value(re.compile(r"^2(\.\d)?$"))
+
     def test_three_runs_without_a_line(self):
         """The page was loaded before the signal went: three runs wait, survive a look elsewhere, and arrive once each."""
         self.choose()

@@ -4,10 +4,18 @@ import { notify } from "@/app/notices";
 import { takeRunAway } from "@/stages/run/queries";
 import { drop, logRun, useWaiting, waits } from "@/stages/run/queue";
 
-type Props = { model: string; pack: string; minutes: number | undefined; onLogged: () => void };
+type Props = {
+  model: string;
+  pack: string;
+  minutes: number | undefined;
+  /** It is kept here, sent or not. */
+  onTaken: () => void;
+  /** The server has it. */
+  onSent: () => void;
+};
 
 /** Minutes, and what is known of the landing; kept here until the server has it. */
-export function LogRun({ model, pack, minutes, onLogged }: Props) {
+export function LogRun({ model, pack, minutes, onTaken, onSent }: Props) {
   const [typed, setTyped] = useState({ minutes: "", mah: "", volts: "" });
   const [wrong, setWrong] = useState<string | undefined>();
   useEffect(() => {
@@ -34,9 +42,10 @@ export function LogRun({ model, pack, minutes, onLogged }: Props) {
         landing_cell_v: values.volts ?? null,
         note: "",
       },
-      onLogged,
+      onSent,
     );
     setTyped({ minutes: "", mah: "", volts: "" });
+    onTaken();
     notify(`Logged: ${pack}, ${values.minutes} min. Let it cool; it is marked spent.`, {
       act: { name: "Undo", run: () => void undo(key) },
     });
@@ -46,7 +55,7 @@ export function LogRun({ model, pack, minutes, onLogged }: Props) {
     drop(key);
     try {
       if (!unsent) await takeRunAway(key);
-      onLogged();
+      onSent();
     } catch (problem) {
       notify(problem instanceof ApiProblem ? problem.message : "It could not be taken back.", {
         wrong: true,

@@ -35,7 +35,7 @@ export function RunScreen() {
   };
   const [cells, setCells] = useState("");
   const [warmth, setWarmth] = useState("");
-  const [minutes, setMinutes] = useState<number | undefined>();
+  const [ran, setRan] = useState<{ pack: string; minutes: number } | undefined>();
   const temperature = /^-?\d+([.,]\d+)?$/.test(warmth.trim())
     ? Number(warmth.trim().replace(",", "."))
     : null;
@@ -109,8 +109,20 @@ export function RunScreen() {
               </p>
             )}
             {asked && go.data && <Verdict go={go.data} />}
-            <RunTimer seconds={go.data?.timer_s} onStop={setMinutes} />
-            <LogRun model={model} pack={pack} minutes={minutes} onLogged={fresh} />
+            <RunTimer
+              model={model}
+              pack={pack}
+              seconds={go.data?.timer_s}
+              onStop={(minutes) => setRan({ pack, minutes })}
+            />
+            <LogRun
+              key={pack}
+              model={model}
+              pack={pack}
+              minutes={ran?.pack === pack ? ran.minutes : undefined}
+              onTaken={() => setRan(undefined)}
+              onSent={fresh}
+            />
           </>
         )}
       </div>

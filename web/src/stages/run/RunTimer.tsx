@@ -1,21 +1,30 @@
+import { Link } from "@tanstack/react-router";
 import { useEffect, useRef, useState } from "react";
 import { clock } from "@/format/time";
+import { startRunning, stopRunning, useRunning } from "@/stages/run/running";
 
-type Props = { seconds: number | undefined; onStop: (minutes: number) => void };
+type Props = {
+  model: string;
+  pack: string;
+  seconds: number | undefined;
+  onStop: (minutes: number) => void;
+};
 
 /** A big timer that beeps and vibrates when it has run out, and goes on counting; stopping it fills in the log. */
-export function RunTimer({ seconds, onStop }: Props) {
-  const [started, setStarted] = useState<number | undefined>();
-  const [now, setNow] = useState(0);
+export function RunTimer({ model, pack, seconds, onStop }: Props) {
+  const running = useRunning();
+  const here = running?.model === model && running.pack === pack ? running : undefined;
+  const [now, setNow] = useState(Date.now);
   const sound = useRef<AudioContext | undefined>(undefined);
-  const elapsed = started === undefined ? 0 : Math.max(0, (now - started) / 1000);
-  const left = seconds === undefined ? undefined : seconds - elapsed;
-  const over = started !== undefined && left !== undefined && left <= 0;
+  const elapsed = here ? Math.max(0, (now - here.started) / 1000) : 0;
+  const left = here?.seconds == null ? undefined : here.seconds - elapsed;
+  const over = left !== undefined && left <= 0;
   useEffect(() => {
-    if (started === undefined) return;
+    if (!here) return;
     const timer = window.setInterval(() => setNow(Date.now()), 250);
     return () => window.clearInterval(timer);
-  }, [started]);
+  }, [here]);
+  useScreenOn(here !== undefined);
   useEffect(() => {
     if (!over) return;
     const ring = () => {
@@ -35,16 +44,30 @@ export function RunTimer({ seconds, onStop }: Props) {
   const start = () => {
     // sound may only begin with a press
     if (typeof AudioContext !== "undefined") sound.current ??= new AudioContext();
-    setStarted(Date.now());
+    startRunning(model, pack, seconds);
     setNow(Date.now());
   };
   const stop = () => {
     onStop(Math.max(0.1, Math.round(elapsed / 6) / 10));
-    setStarted(undefined);
+    stopRunning();
   };
   return (
     <section aria-label="Timer" className="mt-4 border-t pt-3">
-      {started === undefined ? (
+      {running && !here && (
+        <p className="mb-2 text-[13px]">
+          A timer runs for{" "}
+          <Link
+            to="/run/$model"
+            params={{ model: running.model }}
+            search={{ pack: running.pack }}
+            className="action"
+          >
+            pack {running.pack}
+          </Link>
+          ; starting this one ends it.
+        </p>
+      )}
+      {!here ? (
         <button type="button" className="primary min-h-12 w-full text-[17px]" onClick={start}>
           Start the timer
         </button>
@@ -70,4 +93,29 @@ export function RunTimer({ seconds, onStop }: Props) {
       )}
     </section>
   );
+}
+
+/** The phone’s screen stays on while the timer runs, where the browser can do that. */
+function useScreenOn(wanted: boolean): void {
+  useEffect(() => {
+    if (!wanted || !("wakeLock" in navigator)) return;
+    let lock: WakeLockSentinel | undefined;
+    let gone = false;
+    const ask = async () => {
+      if (document.visibilityState !== "visible") return;
+      try {
+        lock = await navigator.wakeLock.request("screen");
+        if (gone) await lock.release();
+      } catch {
+        // low battery, or not allowed: the timer counts all the same
+      }
+    };
+    void ask();
+    document.addEventListener("visibilitychange", ask);
+    return () => {
+      gone = true;
+      document.removeEventListener("visibilitychange", ask);
+      void lock?.release();
+    };
+  }, [wanted]);
 }
