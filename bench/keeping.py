@@ -9,8 +9,9 @@ from django.db import transaction
 from django.utils import timezone
 
 from coldstack.server.gear.models import OwnedPack
-from coldstack.server.logbook.assemble import page_out, shelf_out
 from coldstack.server.logbook.models import PackRecord
+from coldstack.server.logbook.page import page_out
+from coldstack.server.logbook.shelf import shelf_out
 from coldstack.server.rules.assemble import rules_or_house
 
 PACKS, RECORDS = 60, 333

@@ -146,3 +146,37 @@ class AYear(KeepCase):
         (apart,) = page["spread_mv"]["cells"]
         self.assertLess(max(apart), page["spread_mv"]["first"])
         self.assertEqual(self.page("21")["spread_mv"]["cells"], [])
+
+
+class Crowded(KeepCase):
+    def live_on(self, tag, charges, mohm):
+        """So many charges more, each with a run, a reading and a noted state between them."""
+        pack, start = OwnedPack.live.get(tag=tag), timezone.now() - timedelta(days=20)
+        for n in range(charges):
+            at = start + timedelta(days=n / 2)
+            for k, source in enumerate(("run", "reading", "by hand")):
+                PackRecord.objects.create(pack=pack, at=at + timedelta(hours=k), cycle=50 + n, state="spent", source=source, rest_cell_v=[3.75] * pack.series if source == "reading" else None)  # fmt: skip
+            PackRecord.objects.create(pack=pack, at=at + timedelta(hours=5), cycle=51 + n, temperature_c=20, soc=0.5, cell_mohm=mohm, state="full")  # fmt: skip
+
+    def test_what_lies_between_charges_hides_no_bad_cell(self):
+        """A cell that went bad is found on the shelf, on its page and before a run alike."""
+        self.live_on("07", 5, [4.9, 2.5, 2.5])
+        self.assertIn("07", self.shelf()["retire"])
+        self.assertEqual(self.page("07")["line"]["level"], "retire")
+        go = self.post("/api/run/go", {"model": "ptarmigan", "pack": "07", "cells": "4.19 4.19 4.19"}).json()
+        self.assertEqual(go["verdict"], "no_go")
+
+    def test_growth_is_measured_against_the_first_readings(self):
+        """After many charges at well over twice its first resistance a run is for light duty, as its page says."""
+        first = self.page("07")["resistance"]["first"]
+        self.live_on("07", 30, [2.6 * first] * 3)
+        self.assertEqual(self.page("07")["line"]["level"], "light")
+        go = self.post("/api/run/go", {"model": "ptarmigan", "pack": "07", "cells": "4.19 4.19 4.19"}).json()
+        self.assertIn("light", [x["id"] for x in go["reasons"]])
+
+    def test_shelf_and_page_agree_on_every_pack(self):
+        """The shelf looks at both ends of the log, the page at all of it."""
+        self.live_on("16", 4, [2.0, 2.0])
+        for group in self.shelf().values():
+            for tag, line in group.items():
+                self.assertEqual(self.page(tag)["line"]["level"], line["level"], tag)

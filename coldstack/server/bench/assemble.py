@@ -70,15 +70,15 @@ class OnBench:
         raise DomainError("charger", "There is no such charger any more.")
 
 
-def on_bench(data: s.BenchIn) -> OnBench:
-    """Rows and typed readings as the core's values; five queries however many packs.
+def on_bench(data: s.BenchIn, rules: HouseRules | None = None) -> OnBench:
+    """Rows and typed readings as the core's values; ``rules`` for others than those the bench goes by. Six queries however many packs.
 
     Raises
     ------
     DomainError
         For unknown packs, signs, boards or rules.
     """
-    rules, bench = rules_of(data.house_rules), gear.bench()
+    rules, bench = rules or rules_of(data.house_rules), gear.bench()
     boards = _boards(bench)
     board = _board(data.board, boards)
     owned = {p.id: p for p in gear.owned_packs()}

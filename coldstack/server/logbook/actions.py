@@ -12,9 +12,10 @@ from coldstack.core.errors import DomainError
 from coldstack.server.bench.models import Charge, Reading
 from coldstack.server.gear.actions import save_job
 from coldstack.server.gear.models import OwnedPack, RcModel
-from coldstack.server.logbook.assemble import learned_of, packs_by_tag
+from coldstack.server.logbook.assemble import packs_by_tag
 from coldstack.server.logbook.models import PackNote, PackRecord, RunLog
 from coldstack.server.logbook.replies import LearnedOut, RunIn
+from coldstack.server.logbook.running import learned_of
 from coldstack.server.sizing.schemas import JobIn
 
 WORDS = {"stored": "brought to storage", "full": "full", "spent": "spent", "part": "part full", "too_low": "too low"}  # fmt: skip

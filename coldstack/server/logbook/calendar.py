@@ -7,7 +7,7 @@ from datetime import datetime, timedelta
 from icalendar import Alarm, Calendar, Event
 
 from coldstack.core.rules.house_rules import HouseRules
-from coldstack.server.logbook.assemble import shelf_out
+from coldstack.server.logbook.shelf import shelf_out
 
 
 def due_calendar(rules: HouseRules, now: datetime) -> bytes:

@@ -14,7 +14,6 @@ from coldstack.server.api.access import FromOurPage
 from coldstack.server.api.errors import Problem
 from coldstack.server.logbook import actions
 from coldstack.server.logbook import replies as r
-from coldstack.server.logbook.assemble import go_out, note_out, page_out, run_out, runs_out, shelf_out
 from coldstack.server.logbook.calendar import due_calendar
 from coldstack.server.logbook.day import day_out
 from coldstack.server.logbook.log_files import (
@@ -25,7 +24,10 @@ from coldstack.server.logbook.log_files import (
     runs_csv,
     take_log,
 )
+from coldstack.server.logbook.page import note_out, page_out
 from coldstack.server.logbook.run_packs import run_packs_out
+from coldstack.server.logbook.running import go_out, run_out, runs_out
+from coldstack.server.logbook.shelf import shelf_out
 from coldstack.server.logbook.tags import tags_out
 from coldstack.server.logbook.to_storage import to_storage_out
 from coldstack.server.rules.assemble import rules_or_house

@@ -8,7 +8,7 @@ from coldstack.core.matching.grid import drive_column
 from coldstack.server.gear import assemble as gear
 from coldstack.server.gear.models import RcModel
 from coldstack.server.logbook import replies as r
-from coldstack.server.logbook.assemble import shelf_out
+from coldstack.server.logbook.shelf import shelf_out
 from coldstack.server.rules.assemble import rules_or_house
 from coldstack.server.sizing.assemble import job_of
 from coldstack.server.sizing.schemas import JobIn

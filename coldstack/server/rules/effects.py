@@ -18,7 +18,7 @@ from coldstack.server.bench.actions import kept_layout
 from coldstack.server.bench.assemble import OnBench, on_bench
 from coldstack.server.gear import assemble as gear
 from coldstack.server.gear.models import RcModel
-from coldstack.server.logbook.assemble import shelf_out
+from coldstack.server.logbook.shelf import shelf_out
 from coldstack.server.matching.assemble import best_owned
 from coldstack.server.rules import schemas as s
 from coldstack.server.rules.assemble import bases, rules_of
@@ -39,9 +39,9 @@ def effects_out(rules_id: str, model: str, now: datetime) -> s.EffectsOut:
     rules = rules_of(rules_id)
     starting = replace(house_rules(bases().get(rules_id, rules_id)), name="as it came")
     row = RcModel.live.get(slug=model)
-    job, bench = job_of(JobIn(**row.job)), on_bench(kept_layout())
+    job, layout = job_of(JobIn(**row.job)), kept_layout()
     pack = _pack(job)
-    made = [_effect(x, job, pack, bench, now) for x in (rules, starting)]
+    made = [_effect(x, job, pack, on_bench(layout, x), now) for x in (rules, starting)]
     return s.EffectsOut(model=row.name, pack=pack.id.removeprefix("owned:") if pack else "", now=made[0], starting=made[1])  # fmt: skip
 
 
@@ -55,7 +55,9 @@ def _pack(job: Job) -> Pack | None:
 
 def _effect(rules: HouseRules, job: Job, pack: Pack | None, bench: OnBench, now: datetime) -> s.EffectOut:
     go = _full_run(replace(job, rules=rules), pack) if pack else None
-    batches, kept_back = split(bench.laid, rules=rules, board=bench.board)
+    batches, kept_back = split(
+        [m for m in bench.laid if m.pack.id not in bench.busy], rules=rules, board=bench.board
+    )
     lines = [x for g in shelf_out(rules, now).groups for x in g.packs]
     due = [x for x in lines if x.doing == "storage"]
     return s.EffectOut(
