@@ -33,6 +33,8 @@ LEVELS: tuple[Level, ...] = ("fine", "watch", "light", "retire")
 
 LATEST, FIRST = 5, 5
 """Records whose median is compared: the latest five with the first five."""
+FAR_CYCLES = 1000
+"""Beyond this nobody plans."""
 FEWEST = 3
 """Fewer readings say nothing yet."""
 
@@ -73,6 +75,7 @@ def health(pack: Pack, records: Sequence[Record], *, signs: Sequence[str] = (), 
     r_trend = trend([c for c, _ in read], [median(cells) for _, cells in read])
     c_trend = trend([c for c, _ in capacities], [s for _, s in capacities])
     latest = [median(cells) for _, cells in read[-LATEST:]]
+    first = median([median(cells) for _, cells in read[:FIRST]]) if read else None
     return Health(
         level=evidence[0].level if evidence else "fine",
         evidence=tuple(evidence),
@@ -81,7 +84,9 @@ def health(pack: Pack, records: Sequence[Record], *, signs: Sequence[str] = (), 
         capacity_share=median([s for _, s in capacities[-LATEST:]]) if capacities else None,
         resistance=r_trend,
         capacity=c_trend,
-        forecast="" if evidence and evidence[0].level == "retire" else _forecast(c_trend, rules.capacity_end),
+        forecast=""
+        if evidence and evidence[0].level == "retire"
+        else _forecast(c_trend, r_trend, first, rules),
     )
 
 
@@ -204,17 +209,26 @@ def _damaged(pack: Pack, records: Sequence[Record]) -> list[Evidence]:
     return [Evidence("damaged", "retire", f"A cell rested at {low[-1]:.2f} V, below {limit:.2f} V: quarantine, then retire.", _plain(f"Below {limit:.2f} V at rest a cell is damaged"))] if low else []  # fmt: skip
 
 
-def _forecast(capacity: Trend | None, end: float) -> str:
-    if capacity is None:
+def _forecast(capacity: Trend | None, resistance: Trend | None, first_mohm: float | None, rules: HouseRules) -> str:  # fmt: skip
+    """Cycles left to the end of flying or to the resistance of light duty, whichever comes first; only for a slope that is certain."""
+    if capacity is None and resistance is None:
         return "Too early to say how long it will last."
-    if capacity.now <= end:
+    end, worn = rules.capacity_end, rules.growth_bad * (first_mohm or math.inf)
+    if capacity is not None and capacity.now <= end:
         return "Past the end of flying."
-    left = cycles_until(capacity, end)
-    if left is None or left[0] > 1000 or capacity.slope_high >= 0:
+    if resistance is not None and resistance.now >= worn:
+        return f"Past {rules.growth_bad:g} times its first resistance."
+    found = []
+    if capacity is not None and capacity.slope_high < 0 and (left := cycles_until(capacity, end)):
+        found.append((left, f"to {end * 100:.0f} %"))
+    if resistance is not None and resistance.slope_low > 0 and math.isfinite(worn) and (left := cycles_until(resistance, worn)):  # fmt: skip
+        found.append((left, f"to {rules.growth_bad:g} times its first resistance"))
+    near = [x for x in found if x[0][0] <= FAR_CYCLES]
+    if not near:
         return "No end in sight yet."
-    middle, low, high = left
+    (middle, low, high), what = min(near)
     between = f" ({low} to {'many' if high is None else high})" if high != low else ""
-    return f"About {middle} cycle{'s' * (middle != 1)} left to {end * 100:.0f} %{between}."
+    return f"About {middle} cycle{'s' * (middle != 1)} left {what}{between}."
 
 
 def _above(value: float, watch: float, bad_at: float, *, bad: Level, strictly: bool = False) -> Level:

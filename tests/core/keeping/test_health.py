@@ -79,6 +79,18 @@ class Signs(SimpleTestCase):
         records = [replace(SOUND, cycle=n, capacity_ah=4.0 * (0.95 - 0.005 * n)) for n in range(11)]
         self.assertIn("About 20 cycles left to 80 %", health(PACK, records).forecast)
 
+    def test_a_forecast_by_resistance(self):
+        """Two per cent of its first a charge, from the median of the first five on: 32 left to twice that; capacity counts where it comes first."""
+        records = [replace(SOUND, cycle=n, cell_mohm=(3.0 * (1 + 0.02 * n),) * 4) for n in range(23)]
+        # first: n = 2, 1.04 times; twice that at n = 54; now n = 22
+        self.assertIn("About 32 cycles left to 2 times its first resistance", health(PACK, records).forecast)
+        fading = [replace(r, capacity_ah=4.0 * (0.95 - 0.005 * r.cycle)) for r in records]
+        self.assertIn("About 8 cycles left to 80 %", health(PACK, fading).forecast)
+
+    def test_no_end_in_sight(self):
+        """Neither falls nor rises beyond its scatter."""
+        self.assertEqual(health(PACK, [replace(r, cycle=n) for n, r in enumerate(life(20))]).forecast, "No end in sight yet.")  # fmt: skip
+
     @given(st.lists(st.floats(0.5, 5.0), min_size=4, max_size=4), st.integers(0, 3), st.floats(1.0, 3.0))
     def test_a_worse_cell_never_reads_better(self, cells, which, times):
         """Raising the worst cell's resistance never lowers the verdict on it."""
