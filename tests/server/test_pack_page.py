@@ -1,9 +1,11 @@
 """A pack's page beyond its health: notes, ways to storage, its printed tag."""
 
+import json
 from urllib.parse import unquote
 
+from coldstack.core.keeping.retire import RETIRE_STEPS
 from coldstack.server.gear.models import OwnedPack
-from coldstack.server.logbook.models import PackNote
+from coldstack.server.logbook.models import PackNote, PackRecord
 from tests.server.case import DemoCase
 
 
@@ -89,3 +91,34 @@ class Tags(DemoCase):
         for address in ("phone", "ftp://x", "http://", "http://a b", "http://" + "x" * 120):
             with self.subTest(address):
                 self.assert_problem(self.client.get("/api/keep/tags", {"address": address}), 422, "address", "looks like")  # fmt: skip
+
+
+class Retiring(DemoCase):
+    def tick(self, *steps, tag="08"):
+        return self.client.put(f"/api/keep/packs/{tag}/retirement", json.dumps({"ticked": steps}), content_type="application/json")  # fmt: skip
+
+    def doing(self, tag="08"):
+        groups = self.client.get("/api/keep/shelf").json()["groups"]
+        return next(g["doing"] for g in groups for p in g["packs"] if p["tag"] == tag)
+
+    def test_step_by_step_to_a_retired_pack(self):
+        """Ticks are kept; with the last it is retired and its history stays; one taken back, it is to be retired again."""
+        steps = [s["id"] for s in self.client.get("/api/keep/packs/08").json()["retire"]]
+        self.assertEqual(self.tick(*steps[:3]).json(), {"ticked": steps[:3], "retired": None})
+        self.assertEqual((self.doing(), self.client.get("/api/keep/packs/08").json()["ticked"]), ("retire", steps[:3]))  # fmt: skip
+        records = PackRecord.objects.filter(pack__tag="08").count()
+        done = self.tick(*steps).json()["retired"]
+        self.assertIsNotNone(done)
+        self.assertEqual(self.tick(*steps).json()["retired"], done)
+        page = self.client.get("/api/keep/packs/08").json()
+        self.assertEqual((self.doing(), page["line"]["doing"], page["retired"]), ("retired", "retired", done))
+        self.assertEqual(PackRecord.objects.filter(pack__tag="08").count(), records)
+        self.tick(*steps[:4])
+        self.assertEqual(self.doing(), "retire")
+
+    def test_bad_input(self):
+        """Not a step; a pack that is still in use; no such pack."""
+        self.assert_problem(self.tick("burn"), 422, "ticked", "A step is one of")
+        self.assert_problem(self.tick(*RETIRE_STEPS, tag="03"), 422, "ticked", "out of use first")
+        self.assertEqual(self.tick(tag="99").status_code, 404)
+        self.assertEqual([s["id"] for s in self.client.get("/api/keep/packs/03").json()["retire"]], list(RETIRE_STEPS))  # fmt: skip

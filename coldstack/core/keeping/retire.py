@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -10,6 +11,7 @@ import numpy as np
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.cells.open_circuit import GRID_CELLS, ocv_curve, resting_voltage
 from coldstack.core.charging.steps import BenchStep
+from coldstack.core.errors import DomainError
 from coldstack.core.packs.pack import Pack
 from coldstack.core.units import plain_number
 from coldstack.core.working import Step, Working
@@ -58,6 +60,26 @@ def retire_steps(pack: Pack, drain: Drain) -> list[BenchStep]:
         BenchStep("insulate", "Cut and insulate the leads one at a time, and tape over the plug."),
         BenchStep("hand_in", "Hand it in where your local rules say. Never into a bin, never punctured; damaged packs by carriers’ rules only."),
     ]  # fmt: skip
+
+
+RETIRE_STEPS = ("outside", "resistor", "flat", "insulate", "hand_in")
+
+
+def is_retired(pack: Pack, ticked: Sequence[str]) -> bool:
+    """Whether every step was done.
+
+    Raises
+    ------
+    DomainError
+        For a step that is not one, or a last step for a pack that is still in use.
+    """
+    for step in ticked:
+        if step not in RETIRE_STEPS:
+            raise DomainError("ticked", f"A step is one of {', '.join(RETIRE_STEPS)}, not “{step}”.")
+    done = set(ticked) == set(RETIRE_STEPS)
+    if done and pack.fit:
+        raise DomainError("ticked", "Take it out of use first: nobody should charge or run it meanwhile.")
+    return done
 
 
 def _hours(pack: Pack, ohm: float, soc: float) -> float:

@@ -12,8 +12,8 @@ from coldstack.core.keeping.health import Level
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import HouseRules, for_chemistry
 
-Doing = Literal["retire", "storage", "read", "light", "ready", "stored"]
-DOING: tuple[Doing, ...] = ("retire", "storage", "read", "light", "ready", "stored")
+Doing = Literal["retire", "storage", "read", "light", "ready", "stored", "retired"]
+DOING: tuple[Doing, ...] = ("retire", "storage", "read", "light", "ready", "stored", "retired")
 
 
 @dataclass(frozen=True, slots=True)
@@ -25,12 +25,16 @@ class Due:
     sentence: str
 
 
-def storage_due(pack: Pack, *, state: State | None, since_h: float, level: Level, rules: HouseRules) -> Due:
+def storage_due(
+    pack: Pack, *, state: State | None, since_h: float, level: Level, rules: HouseRules, retired: bool = False
+) -> Due:
     """What to do now: retire it, bring it to storage, read it, or leave it.
 
     ``since_h``: hours since the state was reached. Full and empty packs are due within the house rule's hours; Li-ion has more;
     NiMH keeps at any charge.
     """
+    if retired:
+        return Due("retired", None, "Drained and handed in; its history stays.")
     if level == "retire":
         return Due("retire", None, "It is not charged or run any more.")
     if state is None:

@@ -9,11 +9,13 @@ from django.utils import timezone
 
 from coldstack.core.charging.cell_readings import pack_reading
 from coldstack.core.errors import DomainError
+from coldstack.core.keeping.retire import is_retired
 from coldstack.server.bench.models import Charge, Reading
 from coldstack.server.gear.actions import save_job
+from coldstack.server.gear.assemble import PACK_FIGURES, pack_of
 from coldstack.server.gear.models import OwnedPack, RcModel
 from coldstack.server.logbook.assemble import packs_by_tag
-from coldstack.server.logbook.models import PackNote, PackRecord, RunLog
+from coldstack.server.logbook.models import PackNote, PackRecord, Retirement, RunLog
 from coldstack.server.logbook.replies import LearnedOut, RunIn
 from coldstack.server.logbook.running import learned_of
 from coldstack.server.sizing.schemas import JobIn
@@ -128,6 +130,26 @@ def set_note_removed(note_id: int, *, removed: bool) -> PackNote:
     note.removed = timezone.now() if removed else None
     note.save(update_fields=["removed"])
     return note
+
+
+@transaction.atomic
+def tick_retirement(tag: str, ticked: list[str]) -> Retirement:
+    """Keep which steps of retiring were done; with the last one the pack is retired, and taken back it is not.
+
+    Raises
+    ------
+    DomainError
+        For a step that is not one, or the last one while the pack is in use.
+    OwnedPack.DoesNotExist
+        For an unknown pack.
+    """
+    row = OwnedPack.live.values("id", "fit", "note", *PACK_FIGURES).get(tag=tag)
+    done = is_retired(pack_of(row, f"owned:{tag}"), ticked)
+    kept, _ = Retirement.objects.get_or_create(pack_id=row["id"])
+    kept.ticked = list(dict.fromkeys(ticked))
+    kept.done = (kept.done or timezone.now()) if done else None
+    kept.save()
+    return kept
 
 
 def keep_charge(charge: Charge) -> None:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 from typing import Any
 
@@ -31,6 +31,7 @@ class Known:
     records: list[Record]
     state: State | None
     since: datetime | None
+    retired: datetime | None = None
 
 
 def known_of(tag: str, now: datetime) -> Known:
@@ -51,7 +52,11 @@ def every_known(now: datetime, *, tag: str | None = None) -> Iterable[Known]:
         "latest_from": Subquery(of_pack.order_by("-at").values("at")[LATEST_ROWS - 1 : LATEST_ROWS]),
     }
     wanted_packs = OwnedPack.live.all() if tag is None else OwnedPack.live.filter(tag=tag)
-    packs = list(wanted_packs.annotate(**bounds).values("id", "tag", "fit", "note", *bounds, *PACK_FIGURES))
+    packs = list(
+        wanted_packs.annotate(**bounds).values(
+            "id", "tag", "fit", "note", "retirement__done", *bounds, *PACK_FIGURES
+        )
+    )
     by_pack: dict[int, list[Any]] = {}
     for start in range(0, len(packs), PACKS_A_QUERY):
         wanted = Q()
@@ -61,7 +66,8 @@ def every_known(now: datetime, *, tag: str | None = None) -> Iterable[Known]:
         for row in PackRecord.objects.filter(wanted).order_by("pack_id", "at", "id").values_list("pack_id", "at", "state", "source", *_FIELDS, named=True):  # fmt: skip
             by_pack.setdefault(row.pack_id, []).append(row)
     for p in packs:
-        yield know(pack_of(p, f"owned:{p['tag']}"), p["tag"], by_pack.get(p["id"], []), now)
+        found = know(pack_of(p, f"owned:{p['tag']}"), p["tag"], by_pack.get(p["id"], []), now)
+        yield replace(found, retired=p["retirement__done"])
 
 
 def know(pack: Pack, tag: str, rows: Sequence[Any], now: datetime) -> Known:

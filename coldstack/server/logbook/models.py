@@ -54,6 +54,17 @@ class PackNote(models.Model):
         return f"{self.pack_id}: {self.text[:40]}"
 
 
+class Retirement(models.Model):
+    """How far a pack is on its way out: the steps that were ticked, and when the last one was."""
+
+    pack = models.OneToOneField("gear.OwnedPack", on_delete=models.CASCADE, related_name="retirement")
+    ticked = models.JSONField(default=list)
+    done = models.DateTimeField(null=True)
+
+    def __str__(self) -> str:
+        return f"{self.pack_id}: {len(self.ticked)} steps"
+
+
 class PackRecord(models.Model):
     """One charge, check or change of state, as `core.keeping.Record` knows it; null where it was not measured.
 

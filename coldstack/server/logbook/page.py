@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from datetime import datetime
 from statistics import median
 from typing import Any
@@ -17,7 +17,7 @@ from coldstack.server.gear.assemble import PACK_FIGURES, pack_of
 from coldstack.server.gear.models import OwnedPack, RcModel
 from coldstack.server.logbook import replies as r
 from coldstack.server.logbook.assemble import know
-from coldstack.server.logbook.models import PackNote, PackRecord, RunLog
+from coldstack.server.logbook.models import PackNote, PackRecord, Retirement, RunLog
 from coldstack.server.logbook.shelf import line_out
 from coldstack.server.sizing.assemble import working_out
 
@@ -34,7 +34,8 @@ def page_out(tag: str, rules: HouseRules, now: datetime) -> r.PageOut:
     """
     row = OwnedPack.live.values("id", "tag", "fit", "note", *PACK_FIGURES).get(tag=tag)
     stored = list(PackRecord.objects.filter(pack_id=row["id"]))
-    known = know(pack_of(row, f"owned:{tag}"), tag, stored, now)
+    leaving = Retirement.objects.filter(pack_id=row["id"]).first() or Retirement()
+    known = replace(know(pack_of(row, f"owned:{tag}"), tag, stored, now), retired=leaving.done)
     found = health(known.pack, known.records, rules=rules)
     drain = drain_resistor(known.pack)
     comparable = [(x, cells) for x, rec in zip(stored, known.records, strict=True) if (cells := resistance_at_25_c(rec))]  # fmt: skip
@@ -81,6 +82,8 @@ def page_out(tag: str, rules: HouseRules, now: datetime) -> r.PageOut:
         drain=drain.sentence,
         drain_working=working_out(drain.working),
         retire=[r.RetireStepOut(**asdict(s)) for s in retire_steps(known.pack, drain)],
+        ticked=leaving.ticked,
+        retired=leaving.done,
         notes=[note_out(n) for n in PackNote.objects.filter(pack_id=row["id"], removed=None)],
     )
 

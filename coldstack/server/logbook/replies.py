@@ -86,6 +86,19 @@ class NoteIn(In):
     text: Annotated[str, Field(max_length=300)]
 
 
+class RetirementIn(In):
+    """The steps of retiring that were done."""
+
+    ticked: Annotated[list[Annotated[str, Field(max_length=20)]], Field(max_length=10)]
+
+
+class RetirementOut(BaseModel):
+    """The same, and since when the pack is retired."""
+
+    ticked: list[str]
+    retired: datetime | None
+
+
 class TagOut(BaseModel):
     """What a pack’s printed tag says; ``address`` is what its code holds."""
 
@@ -144,6 +157,8 @@ class PageOut(BaseModel):
     drain: str
     drain_working: WorkingOut
     retire: list[RetireStepOut]
+    ticked: list[str]
+    retired: datetime | None
     notes: list[NoteOut]
 
 

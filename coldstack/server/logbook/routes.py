@@ -79,6 +79,13 @@ def note_back(request: HttpRequest, note_id: RowId) -> r.NoteOut:
     return note_out(actions.set_note_removed(note_id, removed=False))
 
 
+@router.put("/keep/packs/{tag}/retirement", response={200: r.RetirementOut, frozenset({400, 403, 404, 422}): Problem}, auth=FromOurPage(), summary="Steps of retiring")  # fmt: skip
+def retirement(request: HttpRequest, tag: str, data: r.RetirementIn) -> r.RetirementOut:
+    """With the last step the pack is retired; its history stays."""
+    kept = actions.tick_retirement(tag, data.ticked)
+    return r.RetirementOut(ticked=kept.ticked, retired=kept.done)
+
+
 @router.get("/keep/packs/{tag}/to-storage", response={200: r.ToStorageOut, 404: Problem, 422: Problem}, summary="Ways to storage")  # fmt: skip
 def to_storage(request: HttpRequest, tag: str, cells: str = "", model: str = "") -> r.ToStorageOut:
     """By its cells as read, else as the state it was left in lets one expect them."""

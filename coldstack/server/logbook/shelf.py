@@ -27,7 +27,9 @@ def line_out(k: Known, rules: HouseRules, now: datetime) -> r.LineOut:
     evidence, _ = evidence_of(k.pack, k.records, rules=rules)
     level = evidence[0].level if evidence else "fine"
     since_h = (now - k.since) / timedelta(hours=1) if k.since else 0.0
-    due: Due = storage_due(k.pack, state=k.state, since_h=since_h, level=level, rules=rules)
+    due: Due = storage_due(
+        k.pack, state=k.state, since_h=since_h, level=level, rules=rules, retired=k.retired is not None
+    )
     worst = next((e for e in evidence if e.level != "fine"), None)
     return r.LineOut(
         tag=k.tag, name=k.pack.name, state=k.state, since=k.since, level=level, doing=due.doing, in_h=due.in_h, due=due.sentence,

@@ -58,7 +58,7 @@ def _effect(rules: HouseRules, job: Job, pack: Pack | None, bench: OnBench, now:
     batches, kept_back = split(
         [m for m in bench.laid if m.pack.id not in bench.busy], rules=rules, board=bench.board
     )
-    lines = [x for g in shelf_out(rules, now).groups for x in g.packs]
+    lines = [x for g in shelf_out(rules, now).groups for x in g.packs if x.doing != "retired"]
     due = [x for x in lines if x.doing == "storage"]
     return s.EffectOut(
         timer=clock(go.timer_s) if go else "",

@@ -1188,6 +1188,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/keep/packs/{tag}/retirement": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Steps of retiring
+         * @description With the last step the pack is retired; its history stays.
+         */
+        put: operations["coldstack_server_logbook_routes_retirement"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/keep/packs/{tag}/to-storage": {
         parameters: {
             query?: never;
@@ -3311,7 +3331,7 @@ export interface components {
              * Doing
              * @enum {string}
              */
-            doing: "retire" | "storage" | "read" | "light" | "ready" | "stored";
+            doing: "retire" | "storage" | "read" | "light" | "ready" | "stored" | "retired";
             /** Packs */
             packs: components["schemas"]["LineOut"][];
         };
@@ -3624,7 +3644,7 @@ export interface components {
              * Doing
              * @enum {string}
              */
-            doing: "retire" | "storage" | "read" | "light" | "ready" | "stored";
+            doing: "retire" | "storage" | "read" | "light" | "ready" | "stored" | "retired";
             /** Due */
             due: string;
             /** In H */
@@ -4186,6 +4206,8 @@ export interface components {
             resistance: components["schemas"]["SeriesOut"];
             /** Retire */
             retire: components["schemas"]["RetireStepOut"][];
+            /** Retired */
+            retired: string | null;
             /** Run Count */
             run_count: number;
             /** Run Minutes */
@@ -4195,6 +4217,8 @@ export interface components {
             /** Series */
             series: number;
             spread_mv: components["schemas"]["SeriesOut"];
+            /** Ticked */
+            ticked: string[];
             /** Too Early */
             too_early: string[];
         };
@@ -4641,6 +4665,24 @@ export interface components {
             sentence: string;
             /** Why */
             why: string;
+        };
+        /**
+         * RetirementIn
+         * @description The steps of retiring that were done.
+         */
+        RetirementIn: {
+            /** Ticked */
+            ticked: string[];
+        };
+        /**
+         * RetirementOut
+         * @description The same, and since when the pack is retired.
+         */
+        RetirementOut: {
+            /** Retired */
+            retired: string | null;
+            /** Ticked */
+            ticked: string[];
         };
         /**
          * RowOut
@@ -8865,6 +8907,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["NoteOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_logbook_routes_retirement: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tag: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RetirementIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RetirementOut"];
                 };
             };
             /** @description Bad Request */

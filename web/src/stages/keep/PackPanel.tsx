@@ -1,15 +1,13 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "@tanstack/react-router";
-import { useState } from "react";
 import { ApiProblem } from "@/api/problem";
 import type { PackPage } from "@/api/types";
-import { notify } from "@/app/notices";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { dateWords } from "@/format/time";
-import { gearChanged, tellChange } from "@/gear/queries";
 import { NotesPart } from "@/stages/keep/NotesPart";
-import { pageQuery, takeOut } from "@/stages/keep/queries";
+import { pageQuery } from "@/stages/keep/queries";
+import { RetirePart } from "@/stages/keep/RetirePart";
 import { StoragePart } from "@/stages/keep/StoragePart";
 import { YearChart } from "@/stages/keep/YearChart";
 import { Figure } from "@/ui/Figure";
@@ -81,7 +79,7 @@ export function PackPanel({ tag }: { tag: string }) {
       </div>
       <Runs page={page} />
       <NotesPart page={page} />
-      <Retire page={page} />
+      <RetirePart page={page} />
     </article>
   );
 }
@@ -106,7 +104,7 @@ function Head({ page }: { page: PackPage }) {
         {page.note && <em>“{page.note}”</em>}
       </p>
       <p className="print-hidden mt-1 flex flex-wrap gap-x-4 text-[13px]">
-        {line.doing !== "retire" && (
+        {line.doing !== "retire" && line.doing !== "retired" && (
           <Link to="/run/$model" params={{ model }} search={{ pack: line.tag }} className="action">
             Run it
           </Link>
@@ -121,7 +119,9 @@ function Head({ page }: { page: PackPage }) {
           Print this page
         </button>
       </p>
-      <p className="mt-3 text-[22px] font-semibold leading-7">{VERDICTS[line.level]}</p>
+      <p className="mt-3 text-[22px] font-semibold leading-7">
+        {page.retired ? `Retired on ${dateWords(page.retired)}` : VERDICTS[line.level]}
+      </p>
       <p className="text-ink-soft">
         {line.sign || "No sign of anything wrong."} {page.forecast}
       </p>
@@ -199,57 +199,5 @@ function Runs({ page }: { page: PackPage }) {
         ))}
       </ul>
     </section>
-  );
-}
-
-function Retire({ page }: { page: PackPage }) {
-  const queries = useQueryClient();
-  const [ticked, setTicked] = useState<string[]>([]);
-  const marked = page.evidence.some((e) => e.id === "unfit");
-  const out = async () => {
-    try {
-      tellChange(queries, await takeOut(page.line.tag, page.evidence[0]?.sentence ?? ""));
-      gearChanged(queries);
-    } catch (problem) {
-      notify(problem instanceof ApiProblem ? problem.message : "It could not be kept.", { wrong: true });
-    }
-  };
-  return (
-    <details className="mt-6 border-t pt-3" open={page.line.level === "retire"}>
-      <summary className="cursor-pointer font-semibold">Retiring it</summary>
-      <p className="mt-1">
-        <Figure working={page.drain_working} label="Resistor" className="text-left">
-          {page.drain}
-        </Figure>
-      </p>
-      {!marked && (
-        <p className="mt-2">
-          <button type="button" className="control text-[13px]" onClick={() => void out()}>
-            Take {page.line.tag} out of use
-          </button>
-          <span className="ml-3 text-[12.5px] text-ink-faint">Its history stays.</span>
-        </p>
-      )}
-      <ol className="mt-2 space-y-1">
-        {page.retire.map((s) => (
-          <li key={s.id}>
-            <label className="flex items-start gap-2">
-              <input
-                type="checkbox"
-                className="mt-1"
-                checked={ticked.includes(s.id)}
-                onChange={(e) =>
-                  setTicked(e.target.checked ? [...ticked, s.id] : ticked.filter((x) => x !== s.id))
-                }
-              />
-              <span>
-                {s.sentence}
-                {s.why && <span className="block text-[12.5px] text-ink-faint">{s.why}</span>}
-              </span>
-            </label>
-          </li>
-        ))}
-      </ol>
-    </details>
   );
 }

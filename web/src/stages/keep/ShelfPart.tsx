@@ -15,6 +15,7 @@ const NAMES: Record<string, string> = {
   light: "Watch, or light duty",
   ready: "Ready",
   stored: "Stored and sound",
+  retired: "Retired",
 };
 const ACTS: { state: State; name: string }[] = [
   { state: "stored", name: "brought to storage" },
@@ -98,7 +99,7 @@ function ShelfRow({ line, picked, marked, onMark }: RowProps) {
   const late = line.in_h !== null && line.in_h < 0;
   return (
     <li className={`flex items-start gap-2.5 py-1.5 ${picked ? "border-l-4 border-fjord pl-2" : ""}`}>
-      {line.doing === "retire" ? (
+      {line.doing === "retire" || line.doing === "retired" ? (
         <span className="w-4" />
       ) : (
         <input

@@ -41,6 +41,12 @@ export const toStorageQuery = (tag: string, cells: string, model: string) =>
     retry: false,
   });
 
+export function tickRetirement(tag: string, ticked: string[]): Promise<unknown> {
+  return answered(
+    client.PUT("/api/keep/packs/{tag}/retirement", { params: { path: { tag } }, body: { ticked } }),
+  );
+}
+
 export function addNote(tag: string, text: string): Promise<Note> {
   return answered(client.POST("/api/keep/packs/{tag}/notes", { params: { path: { tag } }, body: { text } }));
 }

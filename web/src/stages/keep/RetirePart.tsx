@@ -1,0 +1,79 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { ApiProblem } from "@/api/problem";
+import type { PackPage } from "@/api/types";
+import { notify } from "@/app/notices";
+import { gearChanged, tellChange } from "@/gear/queries";
+import { takeOut, tickRetirement } from "@/stages/keep/queries";
+import { Figure } from "@/ui/Figure";
+
+/** How to retire a pack: taken out of use, drained, handed in. Ticked steps are kept; with the last it is retired. */
+export function RetirePart({ page }: { page: PackPage }) {
+  const queries = useQueryClient();
+  const [ticked, setTicked] = useState(page.ticked);
+  const [wrong, setWrong] = useState<string | undefined>();
+  const { tag, level } = page.line;
+  const marked = page.evidence.some((e) => e.id === "unfit");
+  const out = async () => {
+    try {
+      tellChange(queries, await takeOut(tag, page.evidence[0]?.sentence ?? ""));
+      gearChanged(queries);
+    } catch (problem) {
+      notify(problem instanceof ApiProblem ? problem.message : "It could not be kept.", { wrong: true });
+    }
+  };
+  const tick = async (id: string, on: boolean) => {
+    const before = ticked;
+    const next = on ? [...ticked, id] : ticked.filter((x) => x !== id);
+    setTicked(next);
+    try {
+      await tickRetirement(tag, next);
+      setWrong(undefined);
+      gearChanged(queries);
+    } catch (problem) {
+      setTicked(before);
+      setWrong(problem instanceof ApiProblem ? problem.message : "It could not be kept.");
+    }
+  };
+  return (
+    <details className="mt-6 border-t pt-3" open={level === "retire"}>
+      <summary className="cursor-pointer font-semibold">Retiring it</summary>
+      <p className="mt-1">
+        <Figure working={page.drain_working} label="Resistor" className="text-left">
+          {page.drain}
+        </Figure>
+      </p>
+      {!marked && (
+        <p className="mt-2">
+          <button type="button" className="control text-[13px]" onClick={() => void out()}>
+            Take {tag} out of use
+          </button>
+          <span className="ml-3 text-[12.5px] text-ink-faint">Its history stays.</span>
+        </p>
+      )}
+      {wrong && (
+        <p role="alert" className="mt-2 text-alert">
+          {wrong}
+        </p>
+      )}
+      <ol className="mt-2 space-y-1">
+        {page.retire.map((s) => (
+          <li key={s.id}>
+            <label className="flex items-start gap-2">
+              <input
+                type="checkbox"
+                className="mt-1"
+                checked={ticked.includes(s.id)}
+                onChange={(e) => void tick(s.id, e.target.checked)}
+              />
+              <span>
+                {s.sentence}
+                {s.why && <span className="block text-[12.5px] text-ink-faint">{s.why}</span>}
+              </span>
+            </label>
+          </li>
+        ))}
+      </ol>
+    </details>
+  );
+}
