@@ -40,6 +40,8 @@ export const chargeQuery = (id: number, live: boolean) =>
     queryFn: ({ signal }): Promise<Running> =>
       answered(client.GET("/api/charges/{charge_id}", { params: { path: { charge_id: id } }, signal })),
     refetchInterval: live ? 1000 : false,
+    // what was seen last may be from before its end
+    staleTime: 0,
   });
 
 export const orderQuery = (

@@ -9,6 +9,8 @@ export const shelfQuery = queryOptions({
   queryFn: ({ signal }): Promise<Shelf> => answered(client.GET("/api/keep/shelf", { signal })),
   placeholderData: keepPreviousData,
   refetchInterval: 60_000,
+  // charges and readings change it behind the screens
+  staleTime: 0,
 });
 
 export const pageQuery = (tag: string) =>
@@ -16,6 +18,7 @@ export const pageQuery = (tag: string) =>
     queryKey: ["pack-page", tag],
     queryFn: ({ signal }): Promise<PackPage> =>
       answered(client.GET("/api/keep/packs/{tag}", { params: { path: { tag } }, signal })),
+    staleTime: 0,
   });
 
 export const placeQuery = queryOptions({

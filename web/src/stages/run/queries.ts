@@ -7,6 +7,7 @@ export const runPacksQuery = (model: string) =>
     queryKey: ["shelf", "run", model],
     queryFn: ({ signal }): Promise<RunPack[]> =>
       answered(client.GET("/api/run/packs", { params: { query: { model } }, signal })),
+    staleTime: 0,
   });
 
 export const goQuery = (model: string, pack: string, cells: string, temperature_c: number | null) =>
