@@ -52,6 +52,17 @@ class RunPhone(ScreenCase):
         self.page.get_by_label("Cells of 04, in volts").fill("3.6 3.6 3.6 3.6")
         self.page.get_by_text("hardly anything above the landing point").wait_for()
 
+    def test_a_cold_pack(self):
+        """Its temperature in the unit one prefers: 41 °F is cold, and said in words; what is no temperature is told at its field."""
+        self.context.add_init_script("localStorage.setItem('cold-stack.preferences', JSON.stringify({temperature: 'F'}))")  # fmt: skip
+        self.choose()
+        self.page.get_by_label("Pack, °F").fill("41")
+        self.page.get_by_text("At 5 °C its resistance is high").wait_for()
+        self.page.get_by_label("Pack, °F").fill("cold")
+        self.page.get_by_text("“cold” is not a number").wait_for()
+        self.page.get_by_label("Pack, °F").fill("400")
+        self.page.locator("#run-warmth-wrong").wait_for()
+
     def test_timer_to_log(self):
         """Started, run out with a word to land, stopped: the minutes stand in the log; logged in one tap more."""
         self.choose()

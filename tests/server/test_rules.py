@@ -166,3 +166,12 @@ class Blame(RulesCase):
         self.assert_problem(self.put("/api/rules/sets/steady", {"values": {**values, "alarm_loaded_v": 3.15}}), 422, "values.alarm_loaded_v")  # fmt: skip
         self.change(**{**values, "cutoff_loaded_v": 3.35})
         self.assert_problem(self.put("/api/rules/sets/steady", {"values": {**values, "cutoff_loaded_v": 3.35, "alarm_loaded_v": 3.3}}), 422, "values.alarm_loaded_v")  # fmt: skip
+
+
+class SafetyPage(RulesCase):
+    def test_sections_and_who_comes_first(self):
+        """Fire first; makers' sheets and local codes before us."""
+        found = self.client.get("/api/safety").json()
+        self.assertEqual(found["sections"][0]["title"], "If a pack hisses, smokes or burns")
+        self.assertIn("come first", found["advice"])
+        self.assertEqual(len(found["sections"]), 6)

@@ -206,7 +206,7 @@ function Lanes({ day, hours }: { day: Day; hours: number }) {
   const x = (m: number) => 20 + (Math.min(m, end) / end) * (width - 26);
   const height = packs * ROW + 20;
   return (
-    <div ref={ref} className="mt-3">
+    <div ref={ref} className="mt-3 flex flex-col">
       <svg
         width={width}
         height={height}
@@ -247,6 +247,7 @@ function Lanes({ day, hours }: { day: Day; hours: number }) {
           </text>
         ))}
       </svg>
+      <LanesTable day={day} end={end} />
       <ul className="flex flex-wrap gap-x-4 text-[12px] text-ink-soft">
         {NAMES.map(([stage, name]) => (
           <li key={stage} className="flex items-center gap-1.5">
@@ -266,5 +267,38 @@ function Lanes({ day, hours }: { day: Day; hours: number }) {
         ))}
       </ul>
     </div>
+  );
+}
+
+function LanesTable({ day, end }: { day: Day; end: number }) {
+  const names = Object.fromEntries(NAMES);
+  const spans = day.spans
+    .filter((s) => s.start_min < end)
+    .sort((a, b) => a.start_min - b.start_min || a.pack - b.pack);
+  return (
+    <details className="order-last text-xs text-ink-faint">
+      <summary className="cursor-pointer">As a table</summary>
+      <table className="mt-1 w-full max-w-sm text-left">
+        <caption className="sr-only">What each pack does, from minute to minute</caption>
+        <thead>
+          <tr>
+            <th scope="col">pack</th>
+            <th scope="col">does</th>
+            <th scope="col">from, min</th>
+            <th scope="col">to, min</th>
+          </tr>
+        </thead>
+        <tbody>
+          {spans.map((s) => (
+            <tr key={`${s.pack}-${s.stage}-${s.start_min}`}>
+              <td className="number">{day.lanes[s.pack]}</td>
+              <td>{names[s.stage]}</td>
+              <td className="number">{s.start_min.toFixed(0)}</td>
+              <td className="number">{Math.min(s.end_min, end).toFixed(0)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </details>
   );
 }

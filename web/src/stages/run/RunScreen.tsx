@@ -7,7 +7,7 @@ import { MissingModel } from "@/app/MissingModel";
 import { modelQuery } from "@/app/queries";
 import { useRemembered } from "@/app/useRemembered";
 import { usePreferences } from "@/format/preferences";
-import { worded } from "@/format/quantity";
+import { parsed, unitOf, worded } from "@/format/quantity";
 import { clock } from "@/format/time";
 import { DayPart } from "@/stages/run/DayPart";
 import { LogRun } from "@/stages/run/LogRun";
@@ -36,12 +36,21 @@ export function RunScreen() {
   const [cells, setCells] = useState("");
   const [warmth, setWarmth] = useState("");
   const [ran, setRan] = useState<{ pack: string; minutes: number } | undefined>();
-  const temperature = /^-?\d+([.,]\d+)?$/.test(warmth.trim())
-    ? Number(warmth.trim().replace(",", "."))
-    : null;
+  const preferences = usePreferences();
+  const typedWarmth = warmth.trim() ? parsed("temperature", warmth, preferences) : undefined;
+  const temperature = typedWarmth && "value" in typedWarmth ? typedWarmth.value : null;
   const runs = pack !== undefined && (packs === undefined || packs.some((p) => p.tag === pack));
   const asked = Boolean(runs && cells.trim());
   const go = useQuery({ ...goQuery(model, pack ?? "", cells.trim(), temperature), enabled: asked });
+  const refused = go.error instanceof ApiProblem ? go.error : undefined;
+  const wrongWarmth =
+    typedWarmth && "problem" in typedWarmth ? typedWarmth.problem : refused?.fields.get("temperature_c");
+  const wrongCells =
+    !asked || !go.error || refused?.fields.has("temperature_c")
+      ? undefined
+      : refused?.status === 0
+        ? "No line to the server: go by your own reading. The timer and the log work all the same."
+        : go.error.message;
   const fresh = useCallback(() => {
     // a first answer that is still on its way is older than what was just sent
     for (const key of ["runs", "shelf", "pack-page"])
@@ -81,31 +90,36 @@ export function RunScreen() {
                   placeholder="4.19 4.18 4.19 4.19"
                   className="number w-full min-w-0 border-b border-rule-strong bg-transparent py-1.5 text-[17px] outline-none placeholder:text-ink-faint/60 focus:border-fjord"
                   value={cells}
-                  aria-invalid={go.error ? true : undefined}
-                  aria-describedby={go.error ? "run-cells-wrong" : undefined}
+                  aria-invalid={wrongCells ? true : undefined}
+                  aria-describedby={wrongCells ? "run-cells-wrong" : undefined}
                   onChange={(e) => setCells(e.target.value)}
                 />
               </div>
               <div className="grid w-16">
                 <label htmlFor="run-warmth" className="text-xs text-ink-faint">
-                  Pack, °C
+                  Pack, {unitOf("temperature", preferences)}
                 </label>
                 <input
                   id="run-warmth"
-                  inputMode="decimal"
+                  inputMode="text"
                   autoComplete="off"
                   placeholder="–"
+                  aria-invalid={wrongWarmth ? true : undefined}
+                  aria-describedby={wrongWarmth ? "run-warmth-wrong" : undefined}
                   className="number w-full min-w-0 border-b border-rule-strong bg-transparent py-1.5 text-right text-[17px] outline-none focus:border-fjord"
                   value={warmth}
                   onChange={(e) => setWarmth(e.target.value)}
                 />
               </div>
             </div>
-            {asked && go.error && (
+            {wrongCells && (
               <p id="run-cells-wrong" role="alert" className="mt-1 text-[13px] text-alert">
-                {go.error instanceof ApiProblem && go.error.status === 0
-                  ? "No line to the server: go by your own reading. The timer and the log work all the same."
-                  : go.error.message}
+                {wrongCells}
+              </p>
+            )}
+            {wrongWarmth && (
+              <p id="run-warmth-wrong" role="alert" className="mt-1 text-right text-[13px] text-alert">
+                {wrongWarmth}
               </p>
             )}
             {asked && go.data && <Verdict go={go.data} />}

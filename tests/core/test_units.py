@@ -1,0 +1,41 @@
+"""Numbers as a person reads them."""
+
+import math
+
+from django.test import SimpleTestCase
+from hypothesis import given
+from hypothesis import strategies as st
+
+from coldstack.core.units import about_number, clock, lower_first, minutes_words, percent, plain_number
+
+
+class Words(SimpleTestCase):
+    def test_plain_numbers(self):
+        """Three digits, no exponent, no zeros at the end; what is no number is unknown."""
+        said = [plain_number(x) for x in (46.04, 14.23, 3.4, 0.05, 0.0, 12345.6, -2.5, math.nan, math.inf)]
+        self.assertEqual(said, ["46", "14.2", "3.4", "0.05", "0", "12346", "-2.5", "unknown", "unknown"])
+
+    def test_about(self):
+        """Two digits, zeros kept."""
+        self.assertEqual([about_number(x) for x in (2652, 2.449, 0, 98.7)], ["2700", "2.4", "0", "99"])
+        self.assertEqual(about_number(1983.2, 3), "1980")
+
+    def test_times(self):
+        """Down to the second; whole minutes, one at least, hours beyond an hour."""
+        self.assertEqual([clock(x) for x in (0, 59.9, 60, 1054.9)], ["0:00", "0:59", "1:00", "17:34"])
+        self.assertEqual([minutes_words(x) for x in (0.2, 24.4, 59.6, 60, 550)], ["1 min", "24 min", "1 h 00 min", "1 h 00 min", "9 h 10 min"])  # fmt: skip
+
+    def test_percent_never_rounds_across_the_limit(self):
+        """100.4 % is not 100 %; just under it may read so."""
+        self.assertEqual([percent(x) for x in (1.0, 1.004, 0.996, 0.5, 1.00001, math.nan)], ["100 %", "100.4 %", "100 %", "50 %", "just over 100 %", "unknown"])  # fmt: skip
+
+    @given(st.floats(0, 5))
+    def test_over_is_always_told(self, share):
+        """Whatever the share: it reads over 100 % exactly when it is."""
+        words = percent(share)
+        number = float(words.split()[0]) if words[0].isdigit() else (101 if "over" in words else 99)
+        self.assertEqual(number > 100, share > 1)
+
+    def test_the_middle_of_a_sentence(self):
+        """Articles become small, names stay."""
+        self.assertEqual([lower_first(x) for x in ("The port’s watts", "House rules", "Skerry Four")], ["the port’s watts", "house rules", "Skerry Four"])  # fmt: skip
