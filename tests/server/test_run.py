@@ -89,6 +89,19 @@ class Runs(RunCase):
         self.log(12, 2000, landing_cell_v=3.72)
         self.assertEqual(self.client.get("/api/runs?model=ptarmigan").json()["learned"]["by_volts"], 3)
 
+    def test_the_landing_says_what_is_left(self):
+        """Landed early the pack is part full or at storage; without volts it is taken as spent."""
+        for volts, state in (
+            (4.05, "part"),
+            (3.82, "stored"),
+            (3.65, "spent"),
+            (2.9, "too_low"),
+            (None, "spent"),
+        ):
+            with self.subTest(volts):
+                self.log(3, landing_cell_v=volts, at=f"2099-01-01T00:0{int((volts or 1) * 2)}:00Z")
+                self.assertEqual(PackRecord.objects.filter(pack__tag="04", source="run").latest("id").state, state)  # fmt: skip
+
     def test_put_back_later(self):
         """A run is logged in the field and completed after the charge."""
         run = self.log().json()["id"]

@@ -7,6 +7,7 @@ from dataclasses import asdict
 from django.db import transaction
 from django.utils import timezone
 
+from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.charging.cell_readings import pack_reading
 from coldstack.core.errors import DomainError
 from coldstack.core.keeping.retire import is_retired
@@ -192,7 +193,11 @@ def keep_reading(reading: Reading) -> None:
 
 
 def _spent(run: RunLog) -> None:
-    PackRecord.objects.create(pack_id=run.pack_id, at=run.at, cycle=_cycles(run.pack_id), state="spent", run_minutes=run.minutes, source="run")  # fmt: skip
+    """The pack is spent, or what its volts after landing say."""
+    chemistry_id, state = run.pack.chemistry, "spent"
+    if run.landing_cell_v is not None and chemistry(chemistry_id).charge_method != "peak":
+        state = pack_reading(chemistry_id, (run.landing_cell_v,)).state
+    PackRecord.objects.create(pack_id=run.pack_id, at=run.at, cycle=_cycles(run.pack_id), state=state, run_minutes=run.minutes, source="run")  # fmt: skip
 
 
 def _cycles(pack_pk: int) -> int:

@@ -9,6 +9,8 @@ import { heat } from "@/ui/heat";
 const LEFT = 8;
 const ROW = 22;
 const WATTS = 34;
+/** Nothing is charged while nobody is there: such a span is drawn no longer than this. */
+const NIGHT_MIN = 30;
 const STEPS = [15, 30, 60, 120, 180, 360, 720];
 
 /** A bar a batch on its port, and under each charger and supply its watts against their limit. */
@@ -21,7 +23,9 @@ export function TimeLine({ plan }: { plan: BenchPlan }) {
   const finish = Math.max(...[...plan.slots, ...plan.held].map((s) => s.end_min));
   const end =
     Math.max(finish, plan.due_min !== null && plan.due_min < finish * 1.6 ? plan.due_min : 0) * 1.02;
-  const x = (minute: number) => LEFT + (minute / end) * (width - LEFT - 10);
+  const nights = away(plan, end);
+  const long = length(end, nights);
+  const x = (minute: number) => LEFT + (length(minute, nights) / long) * (width - LEFT - 10);
   const lanes = [...new Set([...plan.slots, ...plan.held].map((s) => `${s.charger}:${s.port}`))].sort();
   const chargers = [...new Set(lanes.map((l) => l.split(":")[0] ?? ""))];
   let top = 18;
@@ -50,9 +54,11 @@ export function TimeLine({ plan }: { plan: BenchPlan }) {
     areas.push({ use, y: top });
     top += WATTS + 18;
   }
-  const every = STEPS.find((s) => end / s <= width / 62) ?? 1440;
+  const every = STEPS.find((s) => long / s <= width / 62) ?? 1440;
   const startOf = new Date(first.start_at).getTime() - first.start_min * 60_000;
-  const ticks = ticksOf(startOf, end, every);
+  const ticks = ticksOf(startOf, end, every).filter(
+    (t) => !nights.some(([a, b]) => b - a > NIGHT_MIN && t.minute > a && t.minute < b),
+  );
   return (
     <div ref={ref} className="mt-1">
       <svg width={width} height={top + 4} role="img" aria-labelledby={title} className="block">
@@ -65,12 +71,12 @@ export function TimeLine({ plan }: { plan: BenchPlan }) {
             </text>
           </g>
         ))}
-        {away(plan, end).map(([a, b]) => (
+        {nights.map(([a, b]) => (
           <g key={a}>
             <rect x={x(a)} y={14} width={x(b) - x(a)} height={top - 14} fill="var(--hollow)" />
-            {x(b) - x(a) > 80 && (
+            {x(b) - x(a) > 44 && (
               <text x={(x(a) + x(b)) / 2} y={28} textAnchor="middle">
-                nobody there
+                {x(b) - x(a) > 80 ? "nobody there" : "nobody"}
               </text>
             )}
           </g>
@@ -198,6 +204,14 @@ function away(plan: BenchPlan, end: number): [number, number][] {
     at = Math.max(at, b);
   }
   return out;
+}
+
+/** Minutes as drawn: those of long spans without anybody count for little. */
+function length(minute: number, nights: [number, number][]): number {
+  return nights.reduce(
+    (sum, [a, b]) => sum - Math.max(0, Math.min(minute, b) - a) * Math.max(0, 1 - NIGHT_MIN / (b - a)),
+    minute,
+  );
 }
 
 function ticksOf(start: number, end: number, every: number): { minute: number; text: string }[] {

@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useParams, useSearch } from "@tanstack/react-router";
 import { ApiProblem } from "@/api/problem";
+import type { Shelf } from "@/api/types";
 import { notify } from "@/app/notices";
 import { choicesQuery } from "@/app/queries";
 import { useRemembered } from "@/app/useRemembered";
@@ -25,6 +26,7 @@ export function KeepScreen() {
       notify(problem instanceof ApiProblem ? problem.message : "It could not be kept.", { wrong: true });
     }
   };
+  const urgent = mostUrgent(shelf);
   return (
     <main className="flex flex-1 flex-col" aria-busy={!shelf && !error}>
       <h1 className="sr-only">Keep</h1>
@@ -64,18 +66,26 @@ export function KeepScreen() {
       )}
       {shelf && (
         <div className="grid flex-1 grid-cols-1 lg:grid-cols-[minmax(360px,5fr)_minmax(0,6fr)]">
-          <ShelfPart shelf={shelf} picked={pack} hidden={pack !== undefined} />
+          <ShelfPart shelf={shelf} picked={pack} shown={pack ?? urgent} hidden={pack !== undefined} />
           {pack ? (
             <PackPanel key={pack} tag={pack} />
           ) : (
-            <p className="hidden px-6 py-6 text-ink-faint lg:block">
-              Press a pack to see its health with the evidence, and how it is kept.
-            </p>
+            urgent && (
+              <div className="hidden lg:block">
+                <PackPanel key={urgent} tag={urgent} />
+              </div>
+            )
           )}
         </div>
       )}
     </main>
   );
+}
+
+/** The pack whose page stands beside the shelf while none is picked: the one due first, else the first of all. */
+function mostUrgent(shelf: Shelf | undefined): string | undefined {
+  const groups = shelf?.groups ?? [];
+  return (groups.find((g) => g.doing === "storage") ?? groups[0])?.packs[0]?.tag;
 }
 
 function headline(shelf: {

@@ -23,10 +23,10 @@ const ACTS: { state: State; name: string }[] = [
   { state: "spent", name: "run until spent" },
 ];
 
-type Props = { shelf: Shelf; picked: string | undefined; hidden: boolean };
+type Props = { shelf: Shelf; picked: string | undefined; shown: string | undefined; hidden: boolean };
 
 /** Packs grouped by what to do now, due soonest first; several at once can be noted as stored. */
-export function ShelfPart({ shelf, picked, hidden }: Props) {
+export function ShelfPart({ shelf, picked, shown, hidden }: Props) {
   const queries = useQueryClient();
   const [marked, setMarked] = useState<string[]>([]);
   const fresh = () => {
@@ -82,6 +82,7 @@ export function ShelfPart({ shelf, picked, hidden }: Props) {
                 key={p.tag}
                 line={p}
                 picked={picked === p.tag}
+                shown={shown === p.tag}
                 marked={marked.includes(p.tag)}
                 onMark={(on) => setMarked(on ? [...marked, p.tag] : marked.filter((t) => t !== p.tag))}
               />
@@ -93,12 +94,18 @@ export function ShelfPart({ shelf, picked, hidden }: Props) {
   );
 }
 
-type RowProps = { line: ShelfLine; picked: boolean; marked: boolean; onMark: (on: boolean) => void };
+type RowProps = {
+  line: ShelfLine;
+  picked: boolean;
+  shown: boolean;
+  marked: boolean;
+  onMark: (on: boolean) => void;
+};
 
-function ShelfRow({ line, picked, marked, onMark }: RowProps) {
+function ShelfRow({ line, picked, shown, marked, onMark }: RowProps) {
   const late = line.in_h !== null && line.in_h < 0;
   return (
-    <li className={`flex items-start gap-2.5 py-1.5 ${picked ? "border-l-4 border-fjord pl-2" : ""}`}>
+    <li className={`flex items-start gap-2.5 py-1.5 ${shown ? "lg:border-l-4 lg:border-fjord lg:pl-2" : ""}`}>
       {line.doing === "retire" || line.doing === "retired" ? (
         <span className="w-4" />
       ) : (

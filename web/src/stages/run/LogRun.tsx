@@ -46,7 +46,7 @@ export function LogRun({ model, pack, minutes, onTaken, onSent }: Props) {
     );
     setTyped({ minutes: "", mah: "", volts: "" });
     onTaken();
-    notify(`Logged: ${pack}, ${values.minutes} min. Let it cool; it is marked spent.`, {
+    notify(`Logged: ${pack}, ${values.minutes} min. Let it cool before it is charged.`, {
       act: { name: "Undo", run: () => void undo(key) },
     });
   };
