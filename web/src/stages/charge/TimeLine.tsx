@@ -75,8 +75,8 @@ export function TimeLine({ plan }: { plan: BenchPlan }) {
           <g key={a}>
             <rect x={x(a)} y={14} width={x(b) - x(a)} height={top - 14} fill="var(--hollow)" />
             {x(b) - x(a) > 44 && (
-              <text x={(x(a) + x(b)) / 2} y={28} textAnchor="middle">
-                {x(b) - x(a) > 80 ? "nobody there" : "nobody"}
+              <text x={x(a)} y={9}>
+                {x(b) - x(a) > 100 ? "nobody there" : "nobody"}
               </text>
             )}
           </g>

@@ -119,9 +119,7 @@ function Head({ page }: { page: PackPage }) {
           Print this page
         </button>
       </p>
-      <p className="mt-3 text-[22px] font-semibold leading-7">
-        {page.retired ? `Retired on ${dateWords(page.retired)}` : VERDICTS[line.level]}
-      </p>
+      <p className="mt-3 text-[22px] font-semibold leading-7">{verdict(page)}</p>
       <p className="text-ink-soft">
         {line.sign || "No sign of anything wrong."} {page.forecast}
       </p>
@@ -135,6 +133,12 @@ function Head({ page }: { page: PackPage }) {
       </dl>
     </>
   );
+}
+
+function verdict(page: PackPage): string {
+  if (page.retired) return `Retired on ${dateWords(page.retired)}`;
+  const { level, doing } = page.line;
+  return level === "fine" && doing === "storage" ? "Sound: fly it, or bring it to storage" : VERDICTS[level];
 }
 
 function Fact({ name, value }: { name: string; value: string }) {
