@@ -16,6 +16,7 @@ from coldstack.core.errors import DomainError
 from coldstack.server.api.errors import words_of
 from coldstack.server.gear.models import OwnedPack
 from coldstack.server.logbook.models import PackNote, PackRecord, RunLog
+from coldstack.server.logbook.replies import RunFigures
 from coldstack.server.sizing.schemas import In
 
 LOG_FORMAT, LOG_VERSION = "cold-stack-log", 1
@@ -40,18 +41,6 @@ class RecordFile(In):
     source: Literal["charge", "run", "by hand", "reading"] = "charge"
 
 
-class RunFile(In):
-    """One run."""
-
-    key: Annotated[str, Field(min_length=8, max_length=40)]
-    model: Annotated[str, Field(max_length=60)]
-    at: AwareDatetime
-    minutes: Annotated[float, Field(gt=0, le=600)]
-    put_back_mah: Annotated[float, Field(gt=0, le=200_000)] | None = None
-    landing_cell_v: Annotated[float, Field(ge=0.5, le=4.5)] | None = None
-    note: Annotated[str, Field(max_length=200)] = ""
-
-
 class NoteFile(In):
     """One note."""
 
@@ -64,7 +53,7 @@ class PackFile(In):
 
     tag: Annotated[str, Field(min_length=1, max_length=12)]
     records: list[RecordFile] = []
-    runs: list[RunFile] = []
+    runs: list[RunFigures] = []
     notes: list[NoteFile] = []
 
 
@@ -93,7 +82,7 @@ def log_json(at: datetime) -> str:
     for rec in PackRecord.objects.filter(pack_id__in=packs).order_by("at", "id"):
         packs[rec.pack_id].records.append(RecordFile(**{n: getattr(rec, n) for n in RecordFile.model_fields}))
     for run in RunLog.standing.filter(pack_id__in=packs).order_by("at", "id"):
-        packs[run.pack_id].runs.append(RunFile(**{n: getattr(run, n) for n in RunFile.model_fields if n != "model"}, model=run.model_slug))  # fmt: skip
+        packs[run.pack_id].runs.append(RunFigures(**{n: getattr(run, n) for n in RunFigures.model_fields if n != "model"}, model=run.model_slug))  # fmt: skip
     for note in PackNote.objects.filter(pack_id__in=packs, removed=None).order_by("at", "id"):
         packs[note.pack_id].notes.append(NoteFile(at=note.at, text=note.text))
     return LogFile(format=LOG_FORMAT, version=LOG_VERSION, exported=at, packs=list(packs.values())).model_dump_json(indent=1, exclude_defaults=True)  # fmt: skip

@@ -256,17 +256,22 @@ class DayOut(BaseModel):
     both_wh: float | None
 
 
-class RunIn(In):
-    """A run to be logged; ``key`` makes it safe to send twice. ``at`` is when it ended."""
+class RunFigures(In):
+    """A run in a model; ``key`` makes it safe to send twice. ``at`` is when it ended."""
 
     key: Annotated[str, Field(min_length=8, max_length=40)]
     model: Annotated[str, Field(max_length=60)]
-    pack: Annotated[str, Field(max_length=12)]
     at: AwareDatetime
     minutes: Annotated[float, Field(gt=0, le=600)]
     put_back_mah: Annotated[float, Field(gt=0, le=200_000)] | None = None
     landing_cell_v: Annotated[float, Field(ge=0.5, le=4.5)] | None = None
     note: Annotated[str, Field(max_length=200)] = ""
+
+
+class RunIn(RunFigures):
+    """A run to be logged, of the pack with this tag."""
+
+    pack: Annotated[str, Field(max_length=12)]
 
 
 class RunOut(BaseModel):

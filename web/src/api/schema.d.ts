@@ -4770,7 +4770,7 @@ export interface components {
         };
         /**
          * RunIn
-         * @description A run to be logged; ``key`` makes it safe to send twice. ``at`` is when it ended.
+         * @description A run to be logged, of the pack with this tag.
          */
         RunIn: {
             /**

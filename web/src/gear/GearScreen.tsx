@@ -9,6 +9,7 @@ import { GearSheet } from "@/gear/GearSheet";
 import { GearTable } from "@/gear/GearTable";
 import { ImportSheet } from "@/gear/ImportSheet";
 import { gearQuery } from "@/gear/queries";
+import { Failed } from "@/ui/Failed";
 
 /** What one owns and can buy: a list for each kind, to search, add, change, copy and delete; files in and out. */
 export function GearScreen() {
@@ -56,14 +57,7 @@ function Gear({ kind }: { kind: GearKind }) {
           {spec.add}
         </button>
       </div>
-      {error && !rows && (
-        <p className="mt-6">
-          {error.message}{" "}
-          <button type="button" className="action" onClick={() => void refetch()}>
-            Try again
-          </button>
-        </p>
-      )}
+      {error && !rows && <Failed error={error} onRetry={() => void refetch()} />}
       {!rows && !error && (
         <p className="mt-6 text-ink-faint" aria-busy="true">
           Fetching {spec.many.toLowerCase()}…

@@ -8,6 +8,7 @@ import { notify } from "@/app/notices";
 import { EffectsPart } from "@/rules/EffectsPart";
 import { addSet, rulesChanged, rulesQuery } from "@/rules/queries";
 import { SetPart } from "@/rules/SetPart";
+import { Failed } from "@/ui/Failed";
 
 /** House rules: the sets, every rule of one with its reasons, and what follows it here and now. */
 export function RulesScreen() {
@@ -24,14 +25,7 @@ export function RulesScreen() {
         Schools differ, and each has its reasons. Set every rule as you practise it; timers, batches, due
         dates and verdicts follow at once.
       </p>
-      {error && !data && (
-        <p className="mt-6">
-          {error.message}{" "}
-          <button type="button" className="action" onClick={() => void refetch()}>
-            Try again
-          </button>
-        </p>
-      )}
+      {error && !data && <Failed error={error} onRetry={() => void refetch()} />}
       {data && set && (
         <div className="mt-4 grid grid-cols-1 gap-x-8 gap-y-6 border-t pt-4 lg:grid-cols-[176px_minmax(0,1fr)_280px]">
           <Sets rules={data} picked={set.id} />

@@ -2,6 +2,7 @@ import { queryOptions, useQuery } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { answered, client } from "@/api/client";
 import type { Safety } from "@/api/types";
+import { Failed } from "@/ui/Failed";
 
 const safetyQuery = queryOptions({
   queryKey: ["safety"],
@@ -25,14 +26,7 @@ export function SafetyScreen() {
           Print it for the wall
         </button>
       </div>
-      {error && !data && (
-        <p className="mt-6">
-          {error.message}{" "}
-          <button type="button" className="action" onClick={() => void refetch()}>
-            Try again
-          </button>
-        </p>
-      )}
+      {error && !data && <Failed error={error} onRetry={() => void refetch()} />}
       {burning && (
         <section aria-labelledby="burning" className="mt-4 border-l-8 border-alert py-1 pl-4">
           <h2 id="burning" className="text-[19px] font-bold text-alert">

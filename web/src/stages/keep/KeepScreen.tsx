@@ -9,6 +9,7 @@ import { goBy, rulesChanged } from "@/rules/queries";
 import { PackPanel } from "@/stages/keep/PackPanel";
 import { shelfQuery } from "@/stages/keep/queries";
 import { ShelfPart } from "@/stages/keep/ShelfPart";
+import { Failed } from "@/ui/Failed";
 
 /** The shelf by what to do now, and beside it the page of one pack. */
 export function KeepScreen() {
@@ -56,14 +57,7 @@ export function KeepScreen() {
           Every rule
         </Link>
       </div>
-      {error && !shelf && (
-        <p className="px-6 py-6">
-          {error.message}{" "}
-          <button type="button" className="action" onClick={() => void refetch()}>
-            Try again
-          </button>
-        </p>
-      )}
+      {error && !shelf && <Failed error={error} onRetry={() => void refetch()} className="px-6 py-6" />}
       {shelf && (
         <div className="grid flex-1 grid-cols-1 lg:grid-cols-[minmax(360px,5fr)_minmax(0,6fr)]">
           <ShelfPart shelf={shelf} picked={pack} shown={pack ?? urgent} hidden={pack !== undefined} />
