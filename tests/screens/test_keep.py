@@ -124,6 +124,26 @@ class Page(KeepScreen):
         self.page.get_by_role("status", name="Messages").get_by_role("button", name="Undo").click()
         part.get_by_text("Dropped on its corner").wait_for()
 
+    def test_a_check_by_hand(self):
+        """Faults are told at their fields and what was typed stays; kept it counts, and it can be undone."""
+        self.shelf("?pack=07")
+        page = self.page.get_by_role("article", name="Pack 07")
+        page.get_by_text("34 charges").or_(page.get_by_text("charges")).first.wait_for()
+        page.get_by_text("Type in a check").click()
+        page.get_by_label("Resistance of each cell, mΩ").fill("2.4 2.5")
+        page.get_by_role("button", name="Keep the check").click()
+        page.get_by_text("The pack has 3 cells in series; 2 resistances were given").wait_for()
+        self.assertEqual(page.get_by_label("Resistance of each cell, mΩ").input_value(), "2.4 2.5")
+        page.get_by_label("Resistance of each cell, mΩ").fill("2.4 2.5 2.4")
+        page.get_by_label("Cells at rest, V").fill("4.19 4.19 4.18")
+        page.get_by_role("textbox", name="Temperature of the pack").fill("21")
+        self.assert_accessible()
+        page.get_by_role("button", name="Keep the check").click()
+        self.page.get_by_text("Kept for 07: cells, resistances").wait_for()
+        page.get_by_text("1 reading left out").wait_for()
+        self.page.get_by_role("status", name="Messages").get_by_role("button", name="Undo").click()
+        page.get_by_text("1 reading left out").wait_for(state="detached")
+
     def test_from_the_page_to_a_run(self):
         """The pack goes along."""
         self.shelf("?pack=04")

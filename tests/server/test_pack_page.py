@@ -122,3 +122,60 @@ class Retiring(DemoCase):
         self.assert_problem(self.tick(*RETIRE_STEPS, tag="03"), 422, "ticked", "out of use first")
         self.assertEqual(self.tick(tag="99").status_code, 404)
         self.assertEqual([s["id"] for s in self.client.get("/api/keep/packs/03").json()["retire"]], list(RETIRE_STEPS))  # fmt: skip
+
+
+class Checks(DemoCase):
+    def check(self, tag="40", **body):
+        return self.post(f"/api/keep/packs/{tag}/checks", body)
+
+    def setUp(self):
+        self.post("/api/gear/packs", {"tag": "40", "name": "Own 3S 2200", "chemistry": "lipo", "series": 3, "capacity_ah": 2.2, "mass_g": 180})  # fmt: skip
+
+    def page(self):
+        return self.client.get("/api/keep/packs/40").json()
+
+    def test_cold_and_warm_readings_of_one_pack_are_not_ageing(self):
+        """First at 24 °C, then at 8 °C with 1.68 times as much: the same at 25 °C, and nothing is held against it."""
+        for n in range(12):
+            cold = n >= 6
+            mohm = 5.0 * 1.68 if cold else 5.0
+            reply = self.check(cells="3.82 3.82 3.82", mohm=f"{mohm:.2f} {mohm + 0.1:.2f} {mohm:.2f}", temperature_c=8 if cold else 24)  # fmt: skip
+            self.assertEqual(reply.status_code, 200, reply.content[:300])
+        page = self.page()
+        growth = next(e for e in page["evidence"] if e["id"] == "growth")
+        self.assertEqual((growth["level"], page["line"]["level"], page["left_out"]), ("fine", "fine", 0))
+        first, *_, last = page["resistance"]["cells"][0]
+        self.assertAlmostEqual(last / first, 1.0, delta=0.06)
+
+    def test_a_lazy_cell_typed_by_hand(self):
+        """Three checks find it."""
+        for _ in range(3):
+            self.check(cells="3.82 3.82 3.82", mohm="5 5 9", temperature_c=20)
+        self.assertEqual(self.page()["line"]["level"], "retire")
+        self.assertIn("Cell 3", self.page()["line"]["sign"])
+
+    def test_a_charge_typed_by_hand(self):
+        """Capacity from what was put in, the pack full; taken back it is as before."""
+        made = self.check(cells="3.70 3.70 3.70", temperature_c=20, put_in_mah=1700, balance_min=6).json()
+        page = self.page()
+        self.assertEqual((page["line"]["state"], page["cycles"]), ("full", 1))
+        self.assertTrue(0.85 < page["capacity"]["cells"][0][0] / 2.2 < 1.15)
+        self.assertIn("a charge", made["label"])
+        self.post("/api/keep/left/undo", {"records": made["records"]})
+        self.assertEqual((self.page()["line"]["state"], self.page()["cycles"]), (None, 0))
+
+    def test_bad_input(self):
+        """At its field; nothing is kept."""
+        for body, field, words in (
+            ({}, "cells", "Type the cells"),
+            ({"cells": "3.8 3.8"}, "cell_v", "3 cells in series"),
+            ({"cells": "full"}, "cell_v", "“full”"),
+            ({"mohm": "5 5"}, "mohm", "2 resistances were"),
+            ({"mohm": "5 5 x"}, "mohm", "“x”"),
+            ({"put_in_mah": 1500, "mohm": "5 5 5"}, "cells", "before the charge"),
+            ({"cells": "3.8 3.8 3.8", "temperature_c": 400}, "temperature_c", "."),
+        ):
+            with self.subTest(body):
+                self.assert_problem(self.check(**body), 422, field, words)
+        self.assertFalse(PackRecord.objects.filter(pack__tag="40").exists())
+        self.assertEqual(self.check("99", cells="3.8").status_code, 404)

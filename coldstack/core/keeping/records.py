@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 from statistics import median
@@ -10,7 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from coldstack.core.cells.resistance import temperature_factor
-from coldstack.core.errors import DomainError
+from coldstack.core.errors import DomainError, require_between
 
 Floats = NDArray[np.float64]
 
@@ -37,6 +38,45 @@ class Record:
     capacity_ah: float | None = None
     balance_min: float | None = None
     run_minutes: float | None = None
+
+
+HIGHEST_TYPED_MOHM = 2000.0
+
+
+def typed_resistances(text: str, series: int) -> tuple[float, ...]:
+    """Resistances of the cells from one typed line: "2.4 2.5 2.4", "2,4 2,5 2,4". [mΩ]
+
+    Raises
+    ------
+    DomainError
+        Naming the first word that is no resistance, or another number of cells than the pack has.
+    """
+    words = [w for w in re.split(r"[\s;/]+", text.strip()) if w]
+    found = []
+    for word in words:
+        if not re.fullmatch(r"\d{1,4}(?:[.,]\d{1,3})?", word) or not 0 < float(word.replace(",", ".")) <= HIGHEST_TYPED_MOHM:  # fmt: skip
+            raise DomainError("mohm", f"“{word[:20]}” is no cell’s resistance. Type each cell in milliohms, like 2.4 2.5 2.4.")  # fmt: skip
+        found.append(float(word.replace(",", ".")))
+    if len(found) != series:
+        raise DomainError("mohm", f"The pack has {series} cell{'s' * (series > 1)} in series; {len(found)} resistance{'s were' if len(found) != 1 else ' was'} given.")  # fmt: skip
+    return tuple(found)
+
+
+LEAST_SHARE_PUT_IN = 0.5
+"""A charge that put in less than this share says too little of the whole capacity. House figure."""
+
+
+def capacity_by_charge(put_in_mah: float, soc_before: float, soc_full: float) -> float | None:
+    """What a whole charge would return: mAh ÷ share of charge put in; None where that was too small a share. [Ah]
+
+    Raises
+    ------
+    DomainError
+        For mAh that are not above zero.
+    """
+    require_between("put_in_mah", "What was put in", put_in_mah, low=1, high=200_000, unit="mAh")
+    share = soc_full - soc_before
+    return put_in_mah / 1000 / share if share >= LEAST_SHARE_PUT_IN else None
 
 
 def resistance_at_25_c(record: Record) -> tuple[float, ...] | None:

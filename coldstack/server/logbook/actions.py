@@ -8,22 +8,25 @@ from django.db import transaction
 from django.utils import timezone
 
 from coldstack.core.cells.chemistry import chemistry
-from coldstack.core.charging.cell_readings import pack_reading
+from coldstack.core.cells.open_circuit import soc_at_rest
+from coldstack.core.charging.cell_readings import check_reading, pack_reading, typed_cells
 from coldstack.core.errors import DomainError
+from coldstack.core.keeping.records import capacity_by_charge, typed_resistances
 from coldstack.core.keeping.retire import is_retired
+from coldstack.core.rules.house_rules import for_chemistry
 from coldstack.server.bench.models import Charge, Reading
+from coldstack.server.bench.watcher import expected_of
 from coldstack.server.gear.actions import save_job
 from coldstack.server.gear.assemble import PACK_FIGURES, pack_of
 from coldstack.server.gear.models import OwnedPack, RcModel
 from coldstack.server.logbook.assemble import packs_by_tag
 from coldstack.server.logbook.models import PackNote, PackRecord, Retirement, RunLog
-from coldstack.server.logbook.replies import LearnedOut, RunIn
+from coldstack.server.logbook.replies import CheckIn, LearnedOut, RunIn
 from coldstack.server.logbook.running import learned_of
+from coldstack.server.rules.assemble import rules_or_house
 from coldstack.server.sizing.schemas import JobIn
 
 WORDS = {"stored": "brought to storage", "full": "full", "spent": "spent", "part": "part full", "too_low": "too low"}  # fmt: skip
-LOWEST_SOC_FOR_CAPACITY = 0.5
-"""A charge from above half says too little of the whole capacity."""
 
 
 @transaction.atomic
@@ -134,6 +137,39 @@ def set_note_removed(note_id: int, *, removed: bool) -> PackNote:
 
 
 @transaction.atomic
+def check_pack(tag: str, data: CheckIn) -> tuple[int, str]:
+    """Keep a check by hand; the record's id, and what was kept in words.
+
+    Raises
+    ------
+    DomainError
+        For cells or resistances that cannot be understood, or nothing at all.
+    OwnedPack.DoesNotExist
+        For an unknown pack.
+    """
+    row = OwnedPack.live.get(tag=tag)
+    if not data.cells.strip() and not data.mohm.strip():
+        raise DomainError("cells", "Type the cells’ volts, their resistances, or both.")
+    if data.put_in_mah is not None and not data.cells.strip():
+        raise DomainError("cells", "Type the cells’ volts before the charge: what it put in says nothing without them.")  # fmt: skip
+    reading = (
+        check_reading(row.chemistry, row.series, typed_cells(data.cells)) if data.cells.strip() else None
+    )
+    mohm = typed_resistances(data.mohm, row.series) if data.mohm.strip() else None
+    soc = sum(reading.socs) / len(reading.socs) if reading else None
+    charged = data.put_in_mah is not None
+    full = for_chemistry(rules_or_house(None), row.chemistry).start_soc
+    made = PackRecord.objects.create(
+        pack=row, at=timezone.now(), cycle=_cycles(row.pk) + charged, temperature_c=data.temperature_c, soc=soc, cell_mohm=mohm, rest_cell_v=reading.cell_v if reading else None,
+        capacity_ah=capacity_by_charge(data.put_in_mah, soc, full) if data.put_in_mah is not None and soc is not None else None, balance_min=data.balance_min,
+        state="full" if charged else reading.state if reading else "", source="by hand",
+    )  # fmt: skip
+    return made.pk, f"Kept for {tag}: " + ", ".join(
+        w for w, there in (("cells", reading), ("resistances", mohm), ("a charge", charged)) if there
+    )
+
+
+@transaction.atomic
 def tick_retirement(tag: str, ticked: list[str]) -> Retirement:
     """Keep which steps of retiring were done; with the last one the pack is retired, and taken back it is not.
 
@@ -174,12 +210,13 @@ def keep_charge(charge: Charge) -> None:
 def _keep_alone(charge: Charge, pack: OwnedPack, state: str) -> None:
     s = charge.summary
     began = min(c["soc"] for c in charge.expected["cells"])
-    whole = charge.state == "done" and began <= LOWEST_SOC_FOR_CAPACITY
+    e = expected_of(charge)
+    full = 1.0 if chemistry(e.chemistry).charge_method == "peak" else soc_at_rest(e.chemistry, e.full_cell_v)
     read = charge.samples.filter(cell_mohm__isnull=False).first()
     PackRecord.objects.create(
         pack=pack, at=timezone.now(), cycle=_cycles(pack.pk) + 1, temperature_c=read.temperature_c if read else None, soc=began,
         cell_mohm=s.get("cell_mohm"), rest_cell_v=s.get("start_cell_v") if charge.time_s > 0 else None,
-        capacity_ah=s["mah"] / 1000 / (1 - began) if whole else None, state=state,
+        capacity_ah=capacity_by_charge(s["mah"], began, full) if charge.state == "done" and s["mah"] >= 1 else None, state=state,
     )  # fmt: skip
 
 

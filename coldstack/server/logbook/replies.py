@@ -86,6 +86,16 @@ class NoteIn(In):
     text: Annotated[str, Field(max_length=300)]
 
 
+class CheckIn(In):
+    """A check of a pack by hand: cells at rest and their resistances as typed, its temperature; what a charge then put in until full."""
+
+    cells: Annotated[str, Field(max_length=200)] = ""
+    mohm: Annotated[str, Field(max_length=200)] = ""
+    temperature_c: Annotated[float, Field(ge=-40, le=120)] | None = None
+    put_in_mah: Annotated[float, Field(gt=0, le=200_000)] | None = None
+    balance_min: Annotated[float, Field(ge=0, le=1440)] | None = None
+
+
 class RetirementIn(In):
     """The steps of retiring that were done."""
 

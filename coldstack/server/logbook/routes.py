@@ -79,6 +79,13 @@ def note_back(request: HttpRequest, note_id: RowId) -> r.NoteOut:
     return note_out(actions.set_note_removed(note_id, removed=False))
 
 
+@router.post("/keep/packs/{tag}/checks", response={200: r.LeftOut, frozenset({400, 403, 404, 422}): Problem}, auth=FromOurPage(), summary="A check by hand")  # fmt: skip
+def check(request: HttpRequest, tag: str, data: r.CheckIn) -> r.LeftOut:
+    """Cells, resistances, temperature, and what a charge put in; it can be taken back."""
+    record, label = actions.check_pack(tag, data)
+    return r.LeftOut(records=[record], label=label)
+
+
 @router.put("/keep/packs/{tag}/retirement", response={200: r.RetirementOut, frozenset({400, 403, 404, 422}): Problem}, auth=FromOurPage(), summary="Steps of retiring")  # fmt: skip
 def retirement(request: HttpRequest, tag: str, data: r.RetirementIn) -> r.RetirementOut:
     """With the last step the pack is retired; its history stays."""

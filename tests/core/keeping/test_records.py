@@ -12,10 +12,12 @@ from coldstack.core.keeping.records import (
     FEWEST_FOR_TREND,
     Record,
     Trend,
+    capacity_by_charge,
     cell_ratios,
     cycles_until,
     resistance_at_25_c,
     trend,
+    typed_resistances,
 )
 
 
@@ -86,3 +88,28 @@ class Lines(SimpleTestCase):
         self.assertEqual(cycles_until(t, 0.8), (20, 10, 40))
         self.assertEqual(cycles_until(Trend(-0.005, -0.01, 0.001, 0.9, 20), 0.8), (20, 10, None))
         self.assertIsNone(cycles_until(Trend(0.005, 0.001, 0.01, 0.9, 20), 0.8))
+
+
+class Typed(SimpleTestCase):
+    def test_resistances(self):
+        """As people type them."""
+        for text in ("2.4 2.5 2.4", "2,4  2,5 2,4", " 2.4;2.5;2.4 ", "2.4/2.5/2.4"):
+            self.assertEqual(typed_resistances(text, 3), (2.4, 2.5, 2.4))
+        self.assertEqual(typed_resistances("85", 1), (85.0,))
+
+    def test_what_is_no_resistance(self):
+        """A word, nothing above zero, Ohms by mistake, too few cells."""
+        for text, words in (("2.4 high 2.4", "“high”"), ("0 2 2", "“0”"), ("2.4 -2 2", "“-2”"), ("9999 2 2", "“9999”"), ("2.4 2.5", "3 cells in series; 2 resistances were"), ("2.4", "1 resistance was"), ("", "0 resistances were")):  # fmt: skip
+            with self.subTest(text), self.assertRaises(DomainError) as caught:
+                typed_resistances(text, 3)
+            self.assertEqual(caught.exception.field, "mohm")
+            self.assertIn(words, caught.exception.sentence)
+
+    def test_capacity_by_a_charge(self):
+        """2800 mAh from 20 to 90 % are 4 Ah; from 60 % on it says too little; none put in is refused."""
+        self.assertAlmostEqual(capacity_by_charge(2800, 0.2, 0.9), 4.0)
+        self.assertIsNone(capacity_by_charge(1600, 0.6, 1.0))
+        self.assertIsNotNone(capacity_by_charge(2000, 0.5, 1.0))
+        for mah in (0, -5, float("nan")):
+            with self.assertRaises(DomainError):
+                capacity_by_charge(mah, 0.2, 1.0)

@@ -1168,6 +1168,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/keep/packs/{tag}/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * A check by hand
+         * @description Cells, resistances, temperature, and what a charge put in; it can be taken back.
+         */
+        post: operations["coldstack_server_logbook_routes_check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/keep/packs/{tag}/notes": {
         parameters: {
             query?: never;
@@ -2528,6 +2548,28 @@ export interface components {
             step_a?: number;
             /** Storage Cap A */
             storage_cap_a?: number | null;
+        };
+        /**
+         * CheckIn
+         * @description A check of a pack by hand: cells at rest and their resistances as typed, its temperature; what a charge then put in until full.
+         */
+        CheckIn: {
+            /** Balance Min */
+            balance_min?: number | null;
+            /**
+             * Cells
+             * @default
+             */
+            cells?: string;
+            /**
+             * Mohm
+             * @default
+             */
+            mohm?: string;
+            /** Put In Mah */
+            put_in_mah?: number | null;
+            /** Temperature C */
+            temperature_c?: number | null;
         };
         /**
          * CheckOut
@@ -8863,6 +8905,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PageOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_logbook_routes_check: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tag: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CheckIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LeftOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not Found */

@@ -5,6 +5,7 @@ import type { PackPage } from "@/api/types";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { dateWords } from "@/format/time";
+import { CheckPart } from "@/stages/keep/CheckPart";
 import { NotesPart } from "@/stages/keep/NotesPart";
 import { pageQuery } from "@/stages/keep/queries";
 import { RetirePart } from "@/stages/keep/RetirePart";
@@ -78,6 +79,7 @@ export function PackPanel({ tag }: { tag: string }) {
         </div>
       </div>
       <Runs page={page} />
+      <CheckPart page={page} />
       <NotesPart page={page} />
       <RetirePart page={page} />
     </article>

@@ -44,6 +44,18 @@ export const toStorageQuery = (tag: string, cells: string, model: string) =>
     retry: false,
   });
 
+type CheckDraft = {
+  cells: string;
+  mohm: string;
+  temperature_c: number | null;
+  put_in_mah: number | null;
+  balance_min: number | null;
+};
+
+export function checkPack(tag: string, body: CheckDraft): Promise<{ records: number[]; label: string }> {
+  return answered(client.POST("/api/keep/packs/{tag}/checks", { params: { path: { tag } }, body }));
+}
+
 export function tickRetirement(tag: string, ticked: string[]): Promise<unknown> {
   return answered(
     client.PUT("/api/keep/packs/{tag}/retirement", { params: { path: { tag } }, body: { ticked } }),

@@ -1,0 +1,106 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { ApiProblem } from "@/api/problem";
+import type { PackPage } from "@/api/types";
+import { notify } from "@/app/notices";
+import { checkPack, unleave } from "@/stages/keep/queries";
+import { NumberField } from "@/ui/NumberField";
+import { TextField } from "@/ui/TextField";
+
+const EMPTY = {
+  cells: "",
+  mohm: "",
+  temperature_c: null as number | null,
+  put_in_mah: null as number | null,
+  balance_min: null as number | null,
+};
+
+/** A check typed by hand: what a meter or a charger showed. It counts for the pack's health like any other. */
+export function CheckPart({ page }: { page: PackPage }) {
+  const queries = useQueryClient();
+  const [draft, setDraft] = useState(EMPTY);
+  const [problems, setProblems] = useState<ReadonlyMap<string, string>>(new Map());
+  const { tag } = page.line;
+  const fresh = () => {
+    for (const key of ["shelf", "pack-page"]) void queries.invalidateQueries({ queryKey: [key] });
+  };
+  const keep = async () => {
+    try {
+      const done = await checkPack(tag, draft);
+      setDraft(EMPTY);
+      setProblems(new Map());
+      fresh();
+      notify(done.label, { act: { name: "Undo", run: () => void unleave(done.records).then(fresh) } });
+    } catch (problem) {
+      const fields = problem instanceof ApiProblem ? problem.fields : new Map<string, string>();
+      setProblems(fields.size > 0 ? fields : new Map([["", "It could not be kept."]]));
+    }
+  };
+  const example = Array.from({ length: page.series }, (_, k) => (2.4 + (k % 2) / 10).toFixed(1)).join(" ");
+  return (
+    <details className="print-hidden mt-6 border-t pt-3">
+      <summary className="cursor-pointer font-semibold">Type in a check</summary>
+      <form
+        className="mt-2 grid gap-x-8 gap-y-1 sm:grid-cols-2"
+        onSubmit={(e) => {
+          e.preventDefault();
+          void keep();
+        }}
+      >
+        <TextField
+          label="Cells at rest, V"
+          value={draft.cells}
+          problem={problems.get("cells") ?? problems.get("cell_v")}
+          onChange={(cells) => setDraft({ ...draft, cells })}
+        />
+        <TextField
+          label="Resistance of each cell, mΩ"
+          value={draft.mohm}
+          problem={problems.get("mohm")}
+          hint={`Like ${example}. Compared if read at 35 to 90% charge, with its temperature.`}
+          onChange={(mohm) => setDraft({ ...draft, mohm })}
+        />
+        <NumberField
+          label="Temperature of the pack"
+          kind="temperature"
+          value={draft.temperature_c}
+          step={1}
+          optional
+          placeholder="?"
+          problem={problems.get("temperature_c")}
+          onChange={(v) => setDraft({ ...draft, temperature_c: v })}
+        />
+        <NumberField
+          label="Then put in until full"
+          kind="charge"
+          value={draft.put_in_mah}
+          step={50}
+          optional
+          placeholder="–"
+          problem={problems.get("put_in_mah")}
+          onChange={(v) => setDraft({ ...draft, put_in_mah: v })}
+        />
+        <NumberField
+          label="Minutes of balancing"
+          kind="minutes"
+          value={draft.balance_min}
+          step={1}
+          optional
+          placeholder="–"
+          problem={problems.get("balance_min")}
+          onChange={(v) => setDraft({ ...draft, balance_min: v })}
+        />
+        <div className="self-end">
+          <button type="submit" className="control text-[13px]">
+            Keep the check
+          </button>
+        </div>
+        {problems.get("") && (
+          <p role="alert" className="text-alert">
+            {problems.get("")}
+          </p>
+        )}
+      </form>
+    </details>
+  );
+}
