@@ -80,6 +80,13 @@ class Page(KeepCase):
         self.assertRegex(page["drain"], r"\d+ Ω, good for \d+ W: about \d+ h")
         self.assertEqual(len(page["retire"]), 5)
 
+    def test_every_figure_has_its_working(self):
+        """Honest C, the forecast, and for one that is due the due date."""
+        page = self.page("05")
+        self.assertEqual(set(page["workings"]), {"honest_c", "forecast", "due"})
+        self.assertEqual(page["workings"]["due"]["steps"][-1]["label"], "Overdue")
+        self.assertNotIn("due", self.page("07")["workings"])
+
     def test_an_ageing_pack(self):
         """Half as much resistance again, its capacity going, and how many cycles are left."""
         page = self.page("18")

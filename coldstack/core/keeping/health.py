@@ -23,6 +23,7 @@ from coldstack.core.keeping.records import (
     resistance_at_25_c,
     trend,
 )
+from coldstack.core.keeping.workings import forecast_working, honest_c_working
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import STEADY, HouseRules
 from coldstack.core.units import plain_number
@@ -61,6 +62,8 @@ class Health:
     resistance: Trend | None
     capacity: Trend | None
     forecast: str
+    honest_working: Working | None
+    forecast_working: Working | None
 
 
 def health(pack: Pack, records: Sequence[Record], *, signs: Sequence[str] = (), rules: HouseRules = STEADY) -> Health:  # fmt: skip
@@ -87,6 +90,8 @@ def health(pack: Pack, records: Sequence[Record], *, signs: Sequence[str] = (), 
         forecast=""
         if evidence and evidence[0].level == "retire"
         else _forecast(c_trend, r_trend, first, rules),
+        honest_working=honest_c_working(median(latest), pack.capacity_ah) if latest else None,
+        forecast_working=forecast_working(c_trend, r_trend, first, rules),
     )
 
 

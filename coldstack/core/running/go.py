@@ -16,6 +16,7 @@ from coldstack.core.matching.drive import lacks_and_wishes
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import CellRules, HouseRules, for_chemistry
 from coldstack.core.sizing.candidates import from_packs
+from coldstack.core.sizing.derivations import alarm_working
 from coldstack.core.sizing.evaluate import evaluate
 from coldstack.core.sizing.job import Job
 from coldstack.core.sizing.spread import minutes_range
@@ -54,6 +55,8 @@ class Go:
     budget_mah: float
     alarm_cell_v: float
     working: Working
+    budget_working: Working
+    alarm_working: Working
 
 
 def go_check(job: Job, pack: Pack, reading: PackReading, *, level: Level = "fine", temperature_c: float | None = None, resistance_mohm: float | None = None, capacity_share: float | None = None) -> Go:  # fmt: skip
@@ -85,6 +88,7 @@ def go_check(job: Job, pack: Pack, reading: PackReading, *, level: Level = "fine
     return Go(
         reasons[0].verdict if reasons else "go", tuple(reasons), timer, middle, low, high, budget, rules.alarm_v,
         _working(job, known, now, rules, share, float(e.minutes[0]), low, timer),
+        _budget(job, known, now, rules, budget), alarm_working(job.rules, rules, pack.chemistry, pack.series),
     )  # fmt: skip
 
 
@@ -130,6 +134,15 @@ def _working(job: Job, pack: Pack, now: float, rules: CellRules, share: float, f
         Step("Full run", f"simulated in {job.name} with today’s resistance and capacity", f"{n(full)} min on {n(1000 * pack.capacity_ah, 4)} mAh"),
         Step("Share of it", "(now − landing) ÷ (full − landing)", f"{share * 100:.0f} %"),
         Step("Timer", "low end of the range, down to 10 s", f"{n(low)} min → {clock(timer_s)}"),
+    ))  # fmt: skip
+
+
+def _budget(job: Job, pack: Pack, now: float, rules: CellRules, budget_mah: float) -> Working:
+    n = plain_number
+    return Working("Use at most", (
+        Step("Capacity today", "label × what it held at its latest charges, never more than the label", f"{n(1000 * pack.capacity_ah, 4)} mAh"),
+        Step("Above the landing point", "lowest cell now − landing", f"{now * 100:.0f} % − {rules.landing_soc * 100:.0f} %", job.rules.cited),
+        Step("To use", "capacity × share", f"{n(1000 * pack.capacity_ah, 4)} mAh × {max(0.0, now - rules.landing_soc) * 100:.0f} % = {budget_mah:.0f} mAh"),
     ))  # fmt: skip
 
 

@@ -6,7 +6,7 @@ from coldstack.core.cells.chemistry import CHEMISTRY_IDS, chemistry
 from coldstack.core.cells.resistance import honest_c_of, honest_current_a, temperature_factor
 from coldstack.core.discharge.batch import Ending
 from coldstack.core.draw.scaling import mass_factor, refitted_current_a, throttle_current_a
-from coldstack.core.rules.house_rules import CellRules
+from coldstack.core.rules.house_rules import CellRules, HouseRules
 from coldstack.core.sizing.evaluate import Evaluation
 from coldstack.core.sizing.spread import MinutesRange, Sensitivity
 from coldstack.core.units import clock, plain_number
@@ -84,12 +84,16 @@ def _budget(e: Evaluation, row: int, rules: CellRules) -> Working:
 
 
 def _alarm(e: Evaluation, row: int, rules: CellRules) -> Working:
-    n, rule = plain_number, e.job.rules
-    name = chemistry(CHEMISTRY_IDS[int(e.candidates.chemistry_index[row])]).name
-    series = int(e.candidates.series[row])
+    chemistry_id = CHEMISTRY_IDS[int(e.candidates.chemistry_index[row])]
+    return alarm_working(e.job.rules, rules, chemistry_id, int(e.candidates.series[row]))
+
+
+def alarm_working(house: HouseRules, rules: CellRules, chemistry_id: str, series: int) -> Working:
+    """Where the alarm is set, from the house rule for LiPo to this pack."""
+    n = plain_number
     return Working("Alarm", (
-        Step("House rule", "volts per LiPo cell under load", f"{n(rule.alarm_loaded_v)} V", f"House rules “{rule.name}”"),
-        Step(f"The same height in {name}", "between empty and full, never below what damages the cell", f"{n(rules.alarm_v)} V a cell"),
+        Step("House rule", "volts per LiPo cell under load", f"{n(house.alarm_loaded_v)} V", f"House rules “{house.name}”"),
+        Step(f"The same height in {chemistry(chemistry_id).name}", "between empty and full, never below what damages the cell", f"{n(rules.alarm_v)} V a cell"),
         Step("On the pack", "cells × volts", f"{series} × {n(rules.alarm_v)} V = {n(series * rules.alarm_v)} V"),
     ))  # fmt: skip
 

@@ -17,6 +17,7 @@ from coldstack.core.day.rotation import (
     fewest_ports,
     rotation,
 )
+from coldstack.core.day.working import day_working
 from coldstack.core.errors import DomainError
 from coldstack.core.keeping.storage import reading_of_state
 from coldstack.core.matching.drive import lacks_and_wishes
@@ -27,7 +28,7 @@ from coldstack.core.sizing.job import Job
 from coldstack.server.gear.models import RcModel
 from coldstack.server.logbook import replies as r
 from coldstack.server.logbook.assemble import Known, every_known
-from coldstack.server.sizing.assemble import job_of
+from coldstack.server.sizing.assemble import job_of, working_out
 from coldstack.server.sizing.schemas import JobIn
 
 PART_SOC = 0.5
@@ -75,6 +76,7 @@ def day_out(data: r.DayIn, now: datetime) -> r.DayOut:
         both_packs=both_packs,
         both_ports=both_ports,
         both_wh=enough.used_wh if enough else None,
+        working=working_out(day_working(day, charge)),
     )
 
 

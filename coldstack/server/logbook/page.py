@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import asdict, replace
-from datetime import datetime
+from datetime import datetime, timedelta
 from statistics import median
 from typing import Any
 
@@ -12,11 +12,13 @@ from coldstack.core.cells.resistance import honest_c_of
 from coldstack.core.keeping.health import Evidence, health
 from coldstack.core.keeping.records import resistance_at_25_c
 from coldstack.core.keeping.retire import drain_resistor, retire_steps
+from coldstack.core.keeping.workings import due_working
 from coldstack.core.rules.house_rules import HouseRules
+from coldstack.core.working import Working
 from coldstack.server.gear.assemble import PACK_FIGURES, pack_of
 from coldstack.server.gear.models import OwnedPack, RcModel
 from coldstack.server.logbook import replies as r
-from coldstack.server.logbook.assemble import know
+from coldstack.server.logbook.assemble import Known, know
 from coldstack.server.logbook.models import PackNote, PackRecord, Retirement, RunLog
 from coldstack.server.logbook.shelf import line_out
 from coldstack.server.sizing.assemble import working_out
@@ -55,6 +57,15 @@ def page_out(tag: str, rules: HouseRules, now: datetime) -> r.PageOut:
         honest_c=found.honest_c,
         capacity_share=found.capacity_share,
         forecast=found.forecast,
+        workings={
+            name: working_out(w)
+            for name, w in (
+                ("honest_c", found.honest_working),
+                ("forecast", found.forecast_working),
+                ("due", _due(known, rules, now)),
+            )
+            if w
+        },
         resistance=r.SeriesOut(
             at=[x.at for x, _ in comparable],
             cells=[list(c) for c in zip(*(c for _, c in comparable), strict=True)],
@@ -86,6 +97,10 @@ def page_out(tag: str, rules: HouseRules, now: datetime) -> r.PageOut:
         retired=leaving.done,
         notes=[note_out(n) for n in PackNote.objects.filter(pack_id=row["id"], removed=None)],
     )
+
+
+def _due(k: Known, rules: HouseRules, now: datetime) -> Working | None:
+    return due_working(k.pack, k.state, (now - k.since) / timedelta(hours=1), rules) if k.since else None
 
 
 def _runs_of(pack_pk: int) -> dict[str, Any]:

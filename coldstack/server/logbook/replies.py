@@ -156,6 +156,7 @@ class PageOut(BaseModel):
     honest_c: float | None
     capacity_share: float | None
     forecast: str
+    workings: dict[str, WorkingOut]
     resistance: SeriesOut
     capacity: SeriesOut
     honest: SeriesOut
@@ -214,6 +215,8 @@ class GoOut(BaseModel):
     alarm_cell_v: float
     alarm_v: float
     working: WorkingOut
+    budget_working: WorkingOut
+    alarm_working: WorkingOut
     cautions: list[CautionOut]
 
 
@@ -264,6 +267,7 @@ class DayOut(BaseModel):
     both_packs: int | None
     both_ports: int | None
     both_wh: float | None
+    working: WorkingOut
 
 
 class RunFigures(In):

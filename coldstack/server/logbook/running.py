@@ -44,7 +44,7 @@ def go_out(data: r.GoIn, now: datetime) -> r.GoOut:
     g = go_check(job, known.pack, reading, level=found.level, temperature_c=data.temperature_c, resistance_mohm=median(read) if read else None, capacity_share=found.capacity_share)  # fmt: skip
     return r.GoOut(
         verdict=g.verdict, reasons=[r.GoReasonOut(**asdict(x)) for x in g.reasons], timer_s=g.timer_s, minutes=g.minutes, minutes_low=g.minutes_low,
-        minutes_high=g.minutes_high, budget_mah=g.budget_mah, alarm_cell_v=g.alarm_cell_v, alarm_v=g.alarm_cell_v * known.pack.series, working=working_out(g.working),
+        minutes_high=g.minutes_high, budget_mah=g.budget_mah, alarm_cell_v=g.alarm_cell_v, alarm_v=g.alarm_cell_v * known.pack.series, working=working_out(g.working), budget_working=working_out(g.budget_working), alarm_working=working_out(g.alarm_working),
         cautions=[CautionOut(**asdict(c)) for c in RUN_CAUTIONS],
     )  # fmt: skip
 

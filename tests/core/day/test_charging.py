@@ -6,6 +6,8 @@ from hypothesis import strategies as st
 
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.day.charging import day_charge
+from coldstack.core.day.rotation import Day
+from coldstack.core.day.working import day_working
 from coldstack.core.errors import DomainError
 from coldstack.core.rules.house_rules import house_rules
 from tests.core.charging.laid import four_s
@@ -28,6 +30,12 @@ class OneCharge(SimpleTestCase):
         """1C under Steady; under Field day the label's 2C."""
         self.assertEqual(charged(500).current_a, 4.0)
         self.assertEqual(charged(500, rules=house_rules("field_day")).current_a, 8.0)
+
+    def test_working_by_hand(self):
+        """9 + 20 + 60 min a round, a start every 12: 7.42 packs, 5 ports at least."""
+        day = Day(packs=4, ports=1, run_min=9, charge_min=60, swap_min=3, cool_min=20)
+        said = [s.numbers for s in day_working(day, charged(50)).steps]
+        self.assertEqual((said[3], said[4]), ("89 ÷ 12 = 7.42", "60 ÷ 12 = 5"))
 
     def test_watt_hours_cover_what_goes_in(self):
         """At full volts and with the charger's loss: more than the energy that the cells take up."""

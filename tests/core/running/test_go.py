@@ -63,6 +63,13 @@ class ToSet(SimpleTestCase):
         self.assertAlmostEqual(checked((4.2,) * 4).budget_mah, 3200, delta=1)
         self.assertAlmostEqual(checked((4.2,) * 4, capacity_share=0.85).budget_mah, 0.85 * 3200, delta=1)
 
+    def test_workings_end_in_what_is_shown(self):
+        """mAh and alarm can be followed by hand, and name the rules."""
+        found = checked((4.2,) * 4)
+        self.assertIn(f"= {found.budget_mah:.0f} mAh", found.budget_working.steps[-1].numbers)
+        self.assertEqual(found.budget_working.steps[1].rule, "house rules “Steady”")
+        self.assertIn("4 × 3.4 V = 13.6 V", found.alarm_working.steps[-1].numbers)
+
     def test_half_the_charge_half_the_minutes(self):
         """In proportion to what is above the landing point."""
         rules = for_chemistry(house_rules("steady"), "lipo")

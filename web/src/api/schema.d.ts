@@ -2808,6 +2808,7 @@ export interface components {
             used_wh: number;
             /** Waited Min */
             waited_min: number;
+            working: components["schemas"]["WorkingOut"];
         };
         /**
          * DaySpanOut
@@ -3269,8 +3270,10 @@ export interface components {
             alarm_cell_v: number;
             /** Alarm V */
             alarm_v: number;
+            alarm_working: components["schemas"]["WorkingOut"];
             /** Budget Mah */
             budget_mah: number;
+            budget_working: components["schemas"]["WorkingOut"];
             /** Cautions */
             cautions: components["schemas"]["CautionOut"][];
             /** Minutes */
@@ -4263,6 +4266,10 @@ export interface components {
             ticked: string[];
             /** Too Early */
             too_early: string[];
+            /** Workings */
+            workings: {
+                [key: string]: components["schemas"]["WorkingOut"];
+            };
         };
         /**
          * PhaseIn

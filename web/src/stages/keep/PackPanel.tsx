@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "@tanstack/react-router";
 import { ApiProblem } from "@/api/problem";
-import type { PackPage } from "@/api/types";
+import type { PackPage, Working } from "@/api/types";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { dateWords } from "@/format/time";
@@ -123,14 +123,22 @@ function Head({ page }: { page: PackPage }) {
       </p>
       <p className="mt-3 text-[22px] font-semibold leading-7">{verdict(page)}</p>
       <p className="text-ink-soft">
-        {line.sign || "No sign of anything wrong."} {page.forecast}
+        {line.sign || "No sign of anything wrong."}{" "}
+        <Figure working={page.workings.forecast} label="Cycles left" className="text-left">
+          {page.forecast}
+        </Figure>
       </p>
       <dl className="mt-3 grid grid-cols-3 gap-x-4">
-        <Fact name="honest C now" value={page.honest_c === null ? "–" : worded("c_rate", page.honest_c, p)} />
+        <Fact
+          name="honest C now"
+          value={page.honest_c === null ? "–" : worded("c_rate", page.honest_c, p)}
+          working={page.workings.honest_c}
+        />
         <Fact name="printed C" value={page.label_c === null ? "none" : worded("c_rate", page.label_c, p)} />
         <Fact
           name="of its label held"
           value={page.capacity_share === null ? "–" : worded("percent", page.capacity_share, p)}
+          working={page.evidence.find((e) => e.id === "capacity")?.working}
         />
       </dl>
     </>
@@ -143,11 +151,15 @@ function verdict(page: PackPage): string {
   return level === "fine" && doing === "storage" ? "Sound: fly it, or bring it to storage" : VERDICTS[level];
 }
 
-function Fact({ name, value }: { name: string; value: string }) {
+function Fact({ name, value, working }: { name: string; value: string; working?: Working | undefined }) {
   return (
     <div className="flex flex-col-reverse">
       <dt className="text-xs text-ink-faint">{name}</dt>
-      <dd className="number text-[17px] font-semibold">{value}</dd>
+      <dd className="number text-[17px] font-semibold">
+        <Figure working={working} label={name}>
+          {value}
+        </Figure>
+      </dd>
     </div>
   );
 }

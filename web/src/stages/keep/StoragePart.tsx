@@ -38,8 +38,10 @@ export function StoragePart({ page }: { page: PackPage }) {
         <p
           className={`text-[13px] ${(page.line.in_h ?? 0) < 0 ? "font-semibold text-alert" : "text-ink-soft"}`}
         >
-          {(page.line.in_h ?? 0) < 0 ? "Overdue. " : ""}
-          {page.line.due}
+          <Figure working={page.workings.due} label="Due for storage" className="text-left">
+            {(page.line.in_h ?? 0) < 0 ? "Overdue. " : ""}
+            {page.line.due}
+          </Figure>
         </p>
       )}
       {wrong && (

@@ -6,6 +6,7 @@ import type { Day, RunPack } from "@/api/types";
 import { useWidth } from "@/charts/useWidth";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
+import { Figure } from "@/ui/Figure";
 import { NumberField } from "@/ui/NumberField";
 
 type Props = { model: string; pack: string; packs: RunPack[] };
@@ -38,7 +39,13 @@ export function DayPart({ model, pack, packs }: Props) {
     <section aria-label="The day" className="mt-6 border-t pt-3 lg:mt-0 lg:border-t-0 lg:pt-0">
       <h2 className="heading">The day, with {along ? "the packs along" : `packs like ${pack}`}</h2>
       <p className="mt-1 text-[16px] font-semibold leading-5" aria-live="polite">
-        {data?.headline ?? (error ? error.message : "Working it out…")}
+        {data ? (
+          <Figure working={data.working} label="The day" className="text-left">
+            {data.headline}
+          </Figure>
+        ) : (
+          (error?.message ?? "Working it out…")
+        )}
       </p>
       <Along
         fitting={fitting}

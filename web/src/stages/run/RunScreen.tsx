@@ -173,9 +173,15 @@ function Verdict({ go }: { go: Go }) {
               {clock(go.timer_s)}
             </Figure>
           </Fact>
-          <Fact name="use at most">{worded("charge", go.budget_mah, p)}</Fact>
+          <Fact name="use at most">
+            <Figure working={go.budget_working} label="Use at most">
+              {worded("charge", go.budget_mah, p)}
+            </Figure>
+          </Fact>
           <Fact name={`alarm, ${go.alarm_cell_v.toFixed(2)} V a cell`}>
-            {worded("voltage", go.alarm_v, p)}
+            <Figure working={go.alarm_working} label="Alarm">
+              {worded("voltage", go.alarm_v, p)}
+            </Figure>
           </Fact>
         </dl>
       )}
