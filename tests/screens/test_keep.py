@@ -42,6 +42,14 @@ class Shelf(KeepScreen):
         self.page.get_by_role("status", name="Messages").get_by_role("button", name="Undo").click()
         self.page.get_by_text("1 pack is overdue for storage").wait_for()
 
+    def test_all_these_were_brought_to_storage(self):
+        """Marked in one press, noted in one, and nothing is due."""
+        self.shelf()
+        self.page.get_by_role("button", name="Mark all 5").click()
+        self.page.get_by_text("5 packs, now:").wait_for()
+        self.page.get_by_role("button", name="brought to storage").click()
+        self.page.get_by_text("Nothing is due.").wait_for()
+
     def test_where_they_lie(self):
         """A caution for the loft; a cool place in a bag is quiet; bad figures are told and nothing is lost."""
         self.shelf()

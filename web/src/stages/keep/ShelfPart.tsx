@@ -73,9 +73,20 @@ export function ShelfPart({ shelf, picked, shown, hidden }: Props) {
       <PlacePart />
       {shelf.groups.map((g) => (
         <div key={g.doing} className="mb-5">
-          <h2 className="flex items-baseline gap-2 font-semibold">
-            {NAMES[g.doing]} <span className="number text-[12px] text-ink-faint">{g.packs.length}</span>
-          </h2>
+          <div className="flex items-baseline justify-between gap-3">
+            <h2 className="flex items-baseline gap-2 font-semibold">
+              {NAMES[g.doing]} <span className="number text-[12px] text-ink-faint">{g.packs.length}</span>
+            </h2>
+            {g.doing === "storage" && g.packs.length > 1 && (
+              <button
+                type="button"
+                className="action print-hidden text-[12.5px]"
+                onClick={() => setMarked([...new Set([...marked, ...g.packs.map((p) => p.tag)])])}
+              >
+                Mark all {g.packs.length}
+              </button>
+            )}
+          </div>
           <ul className="mt-1 divide-y divide-hollow">
             {g.packs.map((p) => (
               <ShelfRow
