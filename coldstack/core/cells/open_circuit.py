@@ -61,6 +61,11 @@ def resting_voltage(chemistry_id: str, soc: float) -> float:
     return float(np.interp(soc * GRID_CELLS, np.arange(GRID_CELLS + 1), ocv_curve(chemistry_id)))
 
 
+def soc_when_charged(chemistry_id: str, end_cell_v: float) -> float:
+    """State of charge where a charge ends: by its end volts; NiMH goes to its peak, and its volts on the charger say nothing. 0 to 1."""
+    return 1.0 if chemistry(chemistry_id).charge_method == "peak" else soc_at_rest(chemistry_id, end_cell_v)
+
+
 def soc_at_rest(chemistry_id: str, cell_v: float) -> float:
     """State of charge, 0 to 1, of a cell that rests at ``cell_v``; 0 or 1 beyond the ends of the curve.
 

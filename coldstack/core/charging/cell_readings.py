@@ -103,6 +103,13 @@ def check_reading(chemistry_id: str, series: int, cell_v: tuple[float, ...]) -> 
     return pack_reading(chemistry_id, cell_v)
 
 
+def state_after_run(chemistry_id: str, landing_rest_v: float | None) -> State:
+    """What a run leaves a pack in: what a cell's volts at rest say; spent without them, and for NiMH, whose volts say little."""
+    if landing_rest_v is None or chemistry(chemistry_id).charge_method == "peak":
+        return "spent"
+    return pack_reading(chemistry_id, (landing_rest_v,)).state
+
+
 def storage_soc(chemistry_id: str) -> tuple[float, float]:
     """The charges between which a cell is stored; NiMH keeps at any, cool: 0 to 1."""
     band = chemistry(chemistry_id).storage_v

@@ -9,7 +9,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from coldstack.core.cells.chemistry import Chemistry, chemistry
-from coldstack.core.cells.open_circuit import soc_at_rest
+from coldstack.core.cells.open_circuit import soc_at_rest, soc_when_charged
 from coldstack.core.errors import DomainError
 
 
@@ -116,8 +116,7 @@ def for_chemistry(rules: HouseRules, chemistry_id: str) -> CellRules:
     cutoff_v = max(_same_height(rules.cutoff_loaded_v, lipo, cell), cell.damage_v)
     full_v = min(_same_height(rules.full_cell_v, lipo, cell), cell.full_v)
     rest_v = max(_same_height(rules.landing_rest_v, lipo, cell), cell.empty_rest_v)
-    # NiMH is charged to its peak: its volts on the charger say nothing of its rest
-    start_soc = 1.0 if cell.charge_method == "peak" else soc_at_rest(chemistry_id, full_v)
+    start_soc = soc_when_charged(chemistry_id, full_v)
     by_share, by_volts = 1.0 - rules.usable_share, soc_at_rest(chemistry_id, rest_v)
     return CellRules(
         full_v=full_v,

@@ -7,9 +7,8 @@ from dataclasses import asdict
 from django.db import transaction
 from django.utils import timezone
 
-from coldstack.core.cells.chemistry import chemistry
-from coldstack.core.cells.open_circuit import soc_at_rest
-from coldstack.core.charging.cell_readings import check_reading, pack_reading, typed_cells
+from coldstack.core.cells.open_circuit import soc_when_charged
+from coldstack.core.charging.cell_readings import check_reading, pack_reading, state_after_run, typed_cells
 from coldstack.core.errors import DomainError
 from coldstack.core.keeping.records import capacity_by_charge, typed_resistances
 from coldstack.core.keeping.retire import is_retired
@@ -211,7 +210,7 @@ def _keep_alone(charge: Charge, pack: OwnedPack, state: str) -> None:
     s = charge.summary
     began = min(c["soc"] for c in charge.expected["cells"])
     e = expected_of(charge)
-    full = 1.0 if chemistry(e.chemistry).charge_method == "peak" else soc_at_rest(e.chemistry, e.full_cell_v)
+    full = soc_when_charged(e.chemistry, e.full_cell_v)
     read = charge.samples.filter(cell_mohm__isnull=False).first()
     PackRecord.objects.create(
         pack=pack, at=timezone.now(), cycle=_cycles(pack.pk) + 1, temperature_c=read.temperature_c if read else None, soc=began,
@@ -231,9 +230,7 @@ def keep_reading(reading: Reading) -> None:
 
 def _spent(run: RunLog) -> None:
     """The pack is spent, or what its volts after landing say."""
-    chemistry_id, state = run.pack.chemistry, "spent"
-    if run.landing_cell_v is not None and chemistry(chemistry_id).charge_method != "peak":
-        state = pack_reading(chemistry_id, (run.landing_cell_v,)).state
+    state = state_after_run(run.pack.chemistry, run.landing_cell_v)
     PackRecord.objects.create(pack_id=run.pack_id, at=run.at, cycle=_cycles(run.pack_id), state=state, run_minutes=run.minutes, source="run")  # fmt: skip
 
 

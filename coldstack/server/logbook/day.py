@@ -5,13 +5,11 @@ from __future__ import annotations
 from dataclasses import asdict, replace
 from datetime import datetime
 
-from coldstack.core.cells.open_circuit import resting_voltage
-from coldstack.core.charging.cell_readings import State, storage_soc
 from coldstack.core.day.charging import day_charge
+from coldstack.core.day.own import own_pack
 from coldstack.core.day.rotation import (
     MOST_PORTS,
     Day,
-    DayPack,
     Rotation,
     fewest_packs,
     fewest_ports,
@@ -19,20 +17,14 @@ from coldstack.core.day.rotation import (
 )
 from coldstack.core.day.working import day_working
 from coldstack.core.errors import DomainError
-from coldstack.core.keeping.storage import reading_of_state
 from coldstack.core.matching.drive import lacks_and_wishes
-from coldstack.core.packs.pack import Pack
 from coldstack.core.sizing.candidates import from_packs
 from coldstack.core.sizing.evaluate import evaluate
-from coldstack.core.sizing.job import Job
 from coldstack.server.gear.models import RcModel
 from coldstack.server.logbook import replies as r
 from coldstack.server.logbook.assemble import Known, every_known
 from coldstack.server.sizing.assemble import job_of, working_out
 from coldstack.server.sizing.schemas import JobIn
-
-PART_SOC = 0.5
-"""Where a part-full pack is taken to be until its cells are read. House figure."""
 
 
 def day_out(data: r.DayIn, now: datetime) -> r.DayOut:
@@ -48,7 +40,7 @@ def day_out(data: r.DayIn, now: datetime) -> r.DayOut:
     minutes = e.minutes
     run_min = data.run_min or float(minutes[0])
     charge = day_charge(like, port_w=data.port_w, rules=job.rules, trust=job.label_trust)
-    own = tuple(_own(k, data.run_min or float(m), job, data.port_w) for k, m in zip(along, minutes[1:], strict=True))  # fmt: skip
+    own = tuple(own_pack(k.pack, k.state, run_min=data.run_min or float(m), port_w=data.port_w, rules=job.rules, trust=job.label_trust) for k, m in zip(along, minutes[1:], strict=True))  # fmt: skip
     cool_min = job.rules.cool_min if data.cool_min is None else data.cool_min
     day = Day(data.packs, data.ports, run_min, charge.minutes, data.hours, data.swap_min, cool_min, charge.wh, data.supply_wh, own)  # fmt: skip
     found = rotation(day)
@@ -84,24 +76,6 @@ def _of(known: dict[str, Known], tag: str, field: str) -> Known:
     if tag not in known:
         raise DomainError(field, f"There is no pack {tag} in the box.")
     return known[tag]
-
-
-def _own(k: Known, run_min: float, job: Job, port_w: float) -> DayPack:
-    """A pack as it lies there: full, or with its first charge from where it is; one whose state nobody knows is taken as spent."""
-    charge = day_charge(k.pack, port_w=port_w, rules=job.rules, trust=job.label_trust)
-    if k.state == "full":
-        return DayPack(run_min, charge.minutes, charge.wh)
-    rest_v = _rest_v(k.pack, k.state, job)
-    first = day_charge(k.pack, port_w=port_w, rules=job.rules, trust=job.label_trust, rest_cell_v=rest_v)
-    return DayPack(run_min, charge.minutes, charge.wh, False, first.minutes, first.wh)
-
-
-def _rest_v(pack: Pack, state: State | None, job: Job) -> float | None:
-    if state in ("part", "stored"):
-        soc = PART_SOC if state == "part" else sum(storage_soc(pack.chemistry)) / 2
-        return float(resting_voltage(pack.chemistry, soc))
-    reading = reading_of_state(pack, state, rules=job.rules)
-    return reading.mean_v if reading else None
 
 
 def _headline(day: Day, found: Rotation) -> str:

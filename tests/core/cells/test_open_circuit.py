@@ -9,6 +9,7 @@ from coldstack.core.cells.open_circuit import (
     ocv_curve,
     resting_voltage,
     soc_at_rest,
+    soc_when_charged,
     stacked_ocv,
 )
 from coldstack.core.errors import DomainError
@@ -67,3 +68,11 @@ class OpenCircuit(SimpleTestCase):
             with self.assertRaises(DomainError) as caught:
                 call()
             self.assertEqual(caught.exception.field, field)
+
+
+class WhenCharged(SimpleTestCase):
+    def test_by_the_end_volts(self):
+        """Full at the chemistry's own volts, less below them; NiMH always to its peak."""
+        self.assertEqual(soc_when_charged("lipo", 4.20), 1.0)
+        self.assertTrue(0.9 < soc_when_charged("lipo", 4.15) < 1.0)
+        self.assertEqual(soc_when_charged("nimh", 1.2), 1.0)

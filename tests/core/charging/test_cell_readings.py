@@ -5,7 +5,13 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from coldstack.core.cells.open_circuit import soc_at_rest
-from coldstack.core.charging.cell_readings import check_reading, pack_reading, storage_soc, typed_cells
+from coldstack.core.charging.cell_readings import (
+    check_reading,
+    pack_reading,
+    state_after_run,
+    storage_soc,
+    typed_cells,
+)
 from coldstack.core.errors import DomainError
 
 
@@ -72,3 +78,11 @@ class Meaning(SimpleTestCase):
         for series, cells, words in ((3, (3.8, 3.8), "3 cells in series; 2 readings were"), (1, (4.9,), "does not read 4.9 V"), (1, (float("nan"),), "does not read")):  # fmt: skip
             with self.subTest(words), self.assertRaisesRegex(DomainError, words):
                 check_reading("lipo", series, cells)
+
+
+class AfterARun(SimpleTestCase):
+    def test_what_the_landing_says(self):
+        """Part full, at storage, spent, damaged; spent where nothing was read, and for NiMH whatever it reads."""
+        said = [state_after_run("lipo", v) for v in (4.05, 3.82, 3.65, 2.9, None)]
+        self.assertEqual(said, ["part", "stored", "spent", "too_low", "spent"])
+        self.assertEqual(state_after_run("nimh", 1.35), "spent")

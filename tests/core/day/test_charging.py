@@ -6,6 +6,7 @@ from hypothesis import strategies as st
 
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.day.charging import day_charge
+from coldstack.core.day.own import own_pack
 from coldstack.core.day.rotation import Day
 from coldstack.core.day.working import day_working
 from coldstack.core.errors import DomainError
@@ -62,3 +63,17 @@ class OneCharge(SimpleTestCase):
             with self.subTest(watts), self.assertRaises(DomainError) as raised:
                 charged(watts)
             self.assertEqual(raised.exception.field, "port_w")
+
+
+class OnesOwn(SimpleTestCase):
+    def own(self, state):
+        return own_pack(four_s("04"), state, run_min=9, port_w=50, rules=STEADY, trust="cautious")
+
+    def test_where_each_state_begins(self):
+        """Full: ready. Part full and stored: a shorter first charge than from spent; later ones alike. Unknown is taken as spent."""
+        self.assertTrue(self.own("full").full)
+        first = [self.own(s).first_charge_min for s in ("part", "stored", "spent")]
+        self.assertLess(max(first[:2]), 0.8 * first[-1])
+        self.assertAlmostEqual(first[-1], self.own("spent").charge_min, delta=0.5)
+        self.assertEqual(self.own(None), self.own("spent"))
+        self.assertEqual(len({self.own(s).charge_min for s in ("full", "part", "stored", "spent")}), 1)
