@@ -8,6 +8,13 @@ from coldstack.server.gear.models import OwnedPack
 from tests.screens.case import ScreenCase
 
 
+def new_pack():
+    """A pack 40 of which nothing is known."""
+    like = OwnedPack.live.get(tag="07")
+    figures = {f.name: getattr(like, f.name) for f in OwnedPack._meta.fields if f.name not in ("id", "tag")}
+    OwnedPack.objects.create(**{**figures, "tag": "40", "name": "New 3S"})
+
+
 class KeepScreen(ScreenCase):
     def shelf(self, search=""):
         self.open(f"/keep/ptarmigan{search}")
@@ -184,6 +191,15 @@ class Page(KeepScreen):
         self.page.get_by_text("Take it out of use first").wait_for()
         expect(boxes.nth(4)).not_to_be_checked()
 
+    def test_a_new_pack_is_not_called_sound(self):
+        """Nothing was read yet, and that is what it says."""
+        new_pack()
+        self.shelf("?pack=40")
+        page = self.page.get_by_role("article", name="Pack 40")
+        page.get_by_text("Not known yet: read its cells").wait_for()
+        self.assertNotIn("Sound", page.inner_text())
+        self.assertIn("40", self.group("Read the cells"))
+
     def test_an_unknown_pack(self):
         """Said, beside the shelf."""
         self.shelf("?pack=99")
@@ -213,3 +229,20 @@ class Phone(KeepScreen):
         self.assert_accessible()
         self.page.get_by_role("link", name="Back to the shelf").click()
         self.page.get_by_label("Mark 05").wait_for()
+
+    def test_charts_that_come_later_fit_too(self):
+        """A new pack has none; after its first checks they are there, and nothing runs out sideways."""
+        new_pack()
+        self.open("/keep/ptarmigan?pack=40")
+        page = self.page.get_by_role("article", name="Pack 40")
+        page.get_by_text("nothing was measured yet").first.wait_for()
+        page.get_by_text("Type in a check").click()
+        for mohm in ("2.9 3.0 2.9", "3.0 3.0 2.9"):
+            page.get_by_label("Cells at rest, V").fill("3.82 3.82 3.83")
+            page.get_by_label("Resistance of each cell, mΩ").fill(mohm)
+            page.get_by_role("textbox", name="Temperature of the pack").fill("20")
+            page.get_by_role("button", name="Keep the check").click()
+            self.page.get_by_text("Kept for 40").wait_for()
+            self.settled()
+        page.get_by_role("img", name="Resistance of each cell").wait_for()
+        self.assert_no_sideways_scroll()

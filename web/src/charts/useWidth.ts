@@ -1,11 +1,9 @@
-import { useLayoutEffect, useRef, useState } from "react";
+import { useCallback, useState } from "react";
 
-/** The width of an element as it is laid out, so that a drawing fills it. */
+/** The width of an element as it is laid out, so that a drawing fills it; also of one that comes later than its part. */
 export function useWidth<T extends Element>(standard: number) {
-  const ref = useRef<T>(null);
   const [width, setWidth] = useState(standard);
-  useLayoutEffect(() => {
-    const element = ref.current;
+  const ref = useCallback((element: T | null) => {
     if (!element) return;
     const observer = new ResizeObserver(([entry]) => {
       if (entry) setWidth(Math.max(240, Math.round(entry.contentRect.width)));

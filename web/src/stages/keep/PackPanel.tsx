@@ -123,7 +123,7 @@ function Head({ page }: { page: PackPage }) {
       </p>
       <p className="mt-3 text-[22px] font-semibold leading-7">{verdict(page)}</p>
       <p className="text-ink-soft">
-        {line.sign || "No sign of anything wrong."}{" "}
+        {line.sign || (page.evidence.length > 0 ? "No sign of anything wrong." : "")}{" "}
         <Figure working={page.workings.forecast} label="Cycles left" className="text-left">
           {page.forecast}
         </Figure>
@@ -148,6 +148,7 @@ function Head({ page }: { page: PackPage }) {
 function verdict(page: PackPage): string {
   if (page.retired) return `Retired on ${dateWords(page.retired)}`;
   const { level, doing } = page.line;
+  if (page.evidence.length === 0) return "Not known yet: read its cells";
   return level === "fine" && doing === "storage" ? "Sound: fly it, or bring it to storage" : VERDICTS[level];
 }
 
