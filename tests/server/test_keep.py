@@ -56,6 +56,19 @@ class Shelf(KeepCase):
         self.assert_problem(self.post("/api/keep/left", {"packs": ["04", "99"], "state": "stored"}), 422, "packs", "no pack 99")  # fmt: skip
         self.assertEqual(PackRecord.objects.count(), before)
 
+    def test_many_at_once_cost_no_query_a_pack(self):
+        """Twenty packs as many queries as two; each keeps its own count of charges."""
+        tags = list(OwnedPack.live.values_list("tag", flat=True))
+        with CaptureQueriesContext(connection) as few:
+            self.post("/api/keep/left", {"packs": tags[:2], "state": "stored"})
+        with CaptureQueriesContext(connection) as many:
+            self.post("/api/keep/left", {"packs": tags[:20], "state": "stored"})
+        self.assertEqual(len(many), len(few))
+        for tag in tags[:3]:
+            cycles = PackRecord.objects.filter(pack__tag=tag).order_by("-id").values_list("cycle", "source")
+            charged = next(c for c, source in cycles if source == "charge")
+            self.assertEqual(cycles[0][0], charged, tag)
+
     def test_only_what_was_noted_by_hand_is_taken_back(self):
         """A charge's record stays."""
         kept = PackRecord.objects.filter(source="charge").first()

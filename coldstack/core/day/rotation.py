@@ -64,7 +64,6 @@ class Rotation:
 
     spans: tuple[Span, ...]
     runs: int
-    running_share: float
     minutes_an_hour: float
     first_wait_min: float | None
     waited_min: float
@@ -108,7 +107,7 @@ def rotation(day: Day) -> Rotation:
     if not ready and now < end:
         first = now if first is None else first
         waited += end - now
-    return Rotation(tuple(at.spans), runs, ran / end, 60 * ran / end, first, waited, at.used_wh, at.uncharged)
+    return Rotation(tuple(at.spans), runs, 60 * ran / end, first, waited, at.used_wh, at.uncharged)
 
 
 class _Charging:
@@ -146,6 +145,35 @@ def fewest_packs(day: Day) -> int | None:
 def fewest_ports(day: Day) -> int | None:
     """Ports with which nobody waits, with the packs there are; None if no number of ports is enough."""
     return next((n for n in range(1, MOST_PORTS + 1) if rotation(replace(day, ports=n, supply_wh=None)).waited_min < 1e-6), None)  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class Enough:
+    """Packs alike and ports with which nobody waits, and the supply's Wh of such a day."""
+
+    packs: int
+    ports: int
+    used_wh: float
+
+
+def enough_of_both(day: Day) -> Enough | None:
+    """The fewest packs with as many ports as one likes, then the fewest ports for those; None if that is out of reach."""
+    packs = fewest_packs(replace(day, ports=MOST_PORTS))
+    if packs is None:
+        return None
+    with_packs = replace(day, packs=packs, supply_wh=None)
+    ports = fewest_ports(with_packs)
+    return None if ports is None else Enough(packs, ports, rotation(replace(with_packs, ports=ports)).used_wh)
+
+
+def headline(day: Day, found: Rotation) -> str:
+    """The day in a line: how many packs and ports, when none is ready, and the running."""
+    count = len(day.members)
+    packs = f"{count} pack{'s' * (count > 1)} and {day.ports} port{'s' * (day.ports > 1)}"
+    if found.first_wait_min is None:
+        return f"{packs}: never a wait, {found.minutes_an_hour:.0f} min of running an hour."
+    none = "none is ready at first" if found.first_wait_min < 1 else f"none is ready after {found.first_wait_min:.0f} min"  # fmt: skip
+    return f"{packs}: {none}; {found.minutes_an_hour:.0f} min of running an hour."
 
 
 def check_day(day: Day) -> Day:

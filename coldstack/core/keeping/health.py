@@ -52,11 +52,13 @@ class Evidence:
 
 @dataclass(frozen=True, slots=True)
 class Health:
-    """The verdict with its evidence, worst first; what is too early to say; honest C and capacity now; a forecast in words."""
+    """The verdict with its evidence, worst first; what is too early to say; a cell's resistance at 25 °C at first and now; honest C and capacity now; a forecast in words."""
 
     level: Level
     evidence: tuple[Evidence, ...]
     too_early: tuple[str, ...]
+    first_mohm: float | None
+    now_mohm: float | None
     honest_c: float | None
     capacity_share: float | None
     resistance: Trend | None
@@ -77,20 +79,22 @@ def health(pack: Pack, records: Sequence[Record], *, signs: Sequence[str] = (), 
     capacities = [(r.cycle, r.capacity_ah / pack.capacity_ah) for r in records if r.capacity_ah]
     r_trend = trend([c for c, _ in read], [median(cells) for _, cells in read])
     c_trend = trend([c for c, _ in capacities], [s for _, s in capacities])
-    latest = [median(cells) for _, cells in read[-LATEST:]]
+    now = median([median(cells) for _, cells in read[-LATEST:]]) if read else None
     first = median([median(cells) for _, cells in read[:FIRST]]) if read else None
     return Health(
         level=evidence[0].level if evidence else "fine",
         evidence=tuple(evidence),
         too_early=tuple(early),
-        honest_c=honest_c_of(median(latest), pack.capacity_ah) if latest else None,
+        first_mohm=first,
+        now_mohm=now,
+        honest_c=honest_c_of(now, pack.capacity_ah) if now else None,
         capacity_share=median([s for _, s in capacities[-LATEST:]]) if capacities else None,
         resistance=r_trend,
         capacity=c_trend,
         forecast=""
         if evidence and evidence[0].level == "retire"
         else _forecast(c_trend, r_trend, first, rules),
-        honest_working=honest_c_working(median(latest), pack.capacity_ah) if latest else None,
+        honest_working=honest_c_working(now, pack.capacity_ah) if now else None,
         forecast_working=forecast_working(c_trend, r_trend, first, rules),
     )
 

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import asdict
 
 from django.db import transaction
+from django.db.models import OuterRef, Subquery
 from django.utils import timezone
 
 from coldstack.core.cells.open_circuit import soc_when_charged
@@ -38,8 +40,8 @@ def leave(tags: list[str], state: str) -> tuple[list[int], str]:
         For a pack that is not there; nothing is noted then.
     """
     found = packs_by_tag(tags)
-    now = timezone.now()
-    made = PackRecord.objects.bulk_create([PackRecord(pack_id=found[t], at=now, state=state, source="by hand", cycle=_cycles(found[t])) for t in tags])  # fmt: skip
+    now, cycles = timezone.now(), _cycles_of(found.values())
+    made = PackRecord.objects.bulk_create([PackRecord(pack_id=found[t], at=now, state=state, source="by hand", cycle=cycles[found[t]]) for t in tags])  # fmt: skip
     return [x.pk for x in made], f"{', '.join(tags)}: {WORDS[state]}"
 
 
@@ -51,7 +53,7 @@ def unleave(records: list[int]) -> int:
 
 @transaction.atomic
 def log_run(data: RunIn) -> RunLog:
-    """Keep a run once, and that its pack is spent.
+    """Keep a run once, and what it left its pack in.
 
     Raises
     ------
@@ -68,7 +70,7 @@ def log_run(data: RunIn) -> RunLog:
         key=data.key, pack_id=pack_pk, model_slug=data.model, at=data.at, minutes=data.minutes, put_back_mah=data.put_back_mah,
         landing_cell_v=data.landing_cell_v, note=data.note,
     )  # fmt: skip
-    _spent(run)
+    _left_by(run)
     return run
 
 
@@ -83,7 +85,7 @@ def set_run_removed(key: str, *, removed: bool) -> RunLog:
     if removed:
         PackRecord.objects.filter(pack_id=run.pack_id, at=run.at, source="run").delete()
     else:
-        _spent(run)
+        _left_by(run)
     return run
 
 
@@ -98,14 +100,15 @@ def put_back(run_id: int, mah: float) -> RunLog:
 
 @transaction.atomic
 def learn(slug: str) -> LearnedOut:
-    """Put what the runs teach into the model's job; its peaks keep their height over the average.
+    """Put what the runs teach into the model's job; its peak stays, and is never below the average.
 
     Raises
     ------
     DomainError
         While it is too early.
     """
-    model, found = RcModel.live.select_for_update().get(slug=slug), learned_of(slug)
+    model = RcModel.live.select_for_update().get(slug=slug)
+    found = learned_of(model)
     if found is None:
         raise DomainError(
             "model", "Too early: three runs with what was put back, or their landing volts, are needed."
@@ -201,7 +204,8 @@ def keep_charge(charge: Charge) -> None:
     tags = [x.removeprefix("owned:") for x in charge.packs]
     packs = list(OwnedPack.live.filter(tag__in=tags))
     if len(tags) > 1:
-        PackRecord.objects.bulk_create([PackRecord(pack=p, at=timezone.now(), cycle=_cycles(p.pk) + 1, state=state) for p in packs])  # fmt: skip
+        cycles = _cycles_of(p.pk for p in packs)
+        PackRecord.objects.bulk_create([PackRecord(pack=p, at=timezone.now(), cycle=cycles[p.pk] + 1, state=state) for p in packs])  # fmt: skip
     elif packs:
         _keep_alone(charge, packs[0], state)
 
@@ -228,12 +232,18 @@ def keep_reading(reading: Reading) -> None:
     )  # fmt: skip
 
 
-def _spent(run: RunLog) -> None:
-    """The pack is spent, or what its volts after landing say."""
+def _left_by(run: RunLog) -> None:
+    """What the run left its pack in."""
     state = state_after_run(run.pack.chemistry, run.landing_cell_v)
     PackRecord.objects.create(pack_id=run.pack_id, at=run.at, cycle=_cycles(run.pack_id), state=state, run_minutes=run.minutes, source="run")  # fmt: skip
 
 
 def _cycles(pack_pk: int) -> int:
-    last = PackRecord.objects.filter(pack_id=pack_pk).order_by("-at", "-id").values_list("cycle", flat=True).first()  # fmt: skip
-    return last or 0
+    return _cycles_of([pack_pk])[pack_pk]
+
+
+def _cycles_of(pack_pks: Iterable[int]) -> dict[int, int]:
+    """Charges of each pack up to its latest record; one query."""
+    latest = PackRecord.objects.filter(pack_id=OuterRef("pk")).order_by("-at", "-id").values("cycle")[:1]
+    rows = OwnedPack.objects.filter(pk__in=list(pack_pks)).annotate(cycles=Subquery(latest))
+    return {pk: cycles or 0 for pk, cycles in rows.values_list("pk", "cycles")}

@@ -36,13 +36,13 @@ class Known:
 
 def known_of(tag: str, now: datetime) -> Known:
     """One pack, as the shelf knows it; raises OwnedPack.DoesNotExist for an unknown tag."""
-    for found in every_known(now, tag=tag):
+    for found in every_known(now, tags=[tag]):
         return found
     raise OwnedPack.DoesNotExist(f"There is no pack {tag} in the box.")
 
 
-def every_known(now: datetime, *, tag: str | None = None) -> Iterable[Known]:
-    """Every pack, or the one with this tag, with the records of its first and its latest measurements and all since: where those end is looked up in the index, pack by pack, in one query.
+def every_known(now: datetime, *, tags: Sequence[str] | None = None) -> Iterable[Known]:
+    """Every pack, or those with these tags, with the records of its first and its latest measurements and all since: where those end is looked up in the index, pack by pack, in one query.
 
     Runs, readings and noted states lie between measurements; they do not crowd them out.
     """
@@ -51,7 +51,7 @@ def every_known(now: datetime, *, tag: str | None = None) -> Iterable[Known]:
         "first_to": Subquery(of_pack.order_by("at").values("at")[FIRST_ROWS - 1 : FIRST_ROWS]),
         "latest_from": Subquery(of_pack.order_by("-at").values("at")[LATEST_ROWS - 1 : LATEST_ROWS]),
     }
-    wanted_packs = OwnedPack.live.all() if tag is None else OwnedPack.live.filter(tag=tag)
+    wanted_packs = OwnedPack.live.all() if tags is None else OwnedPack.live.filter(tag__in=tags)
     packs = list(
         wanted_packs.annotate(**bounds).values(
             "id", "tag", "fit", "note", "retirement__done", *bounds, *PACK_FIGURES

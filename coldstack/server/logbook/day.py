@@ -2,19 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict, replace
+from dataclasses import asdict
 from datetime import datetime
 
 from coldstack.core.day.charging import day_charge
 from coldstack.core.day.own import own_pack
-from coldstack.core.day.rotation import (
-    MOST_PORTS,
-    Day,
-    Rotation,
-    fewest_packs,
-    fewest_ports,
-    rotation,
-)
+from coldstack.core.day.rotation import Day, enough_of_both, fewest_packs, fewest_ports, headline, rotation
 from coldstack.core.day.working import day_working
 from coldstack.core.errors import DomainError
 from coldstack.core.matching.drive import lacks_and_wishes
@@ -30,7 +23,7 @@ from coldstack.server.sizing.schemas import JobIn
 def day_out(data: r.DayIn, now: datetime) -> r.DayOut:
     """A day; raises DomainError for figures that cannot be, RcModel.DoesNotExist for an unknown model."""
     job = job_of(JobIn(**RcModel.live.get(slug=data.model).job))
-    known = {k.tag: k for k in every_known(now)}
+    known = {k.tag: k for k in every_known(now, tags=[data.pack, *data.own])}
     like = _of(known, data.pack, "pack").pack
     along = [_of(known, tag, "own") for tag in dict.fromkeys(data.own)]
     e = evaluate(job, from_packs([like, *(k.pack for k in along)], job.label_trust))
@@ -44,12 +37,9 @@ def day_out(data: r.DayIn, now: datetime) -> r.DayOut:
     cool_min = job.rules.cool_min if data.cool_min is None else data.cool_min
     day = Day(data.packs, data.ports, run_min, charge.minutes, data.hours, data.swap_min, cool_min, charge.wh, data.supply_wh, own)  # fmt: skip
     found = rotation(day)
-    both_packs = fewest_packs(replace(day, ports=MOST_PORTS))
-    both = None if both_packs is None else replace(day, packs=both_packs, supply_wh=None)
-    both_ports = None if both is None else fewest_ports(both)
-    enough = None if both is None or both_ports is None else rotation(replace(both, ports=both_ports))
+    both = enough_of_both(day)
     return r.DayOut(
-        headline=_headline(day, found),
+        headline=headline(day, found),
         lanes=[*(k.tag for k in along), *(str(n + 1) for n in range(data.packs))],
         spans=[r.DaySpanOut(**asdict(s)) for s in found.spans],
         runs=found.runs,
@@ -65,9 +55,9 @@ def day_out(data: r.DayIn, now: datetime) -> r.DayOut:
         charge_wh=charge.wh,
         fewest_packs=fewest_packs(day),
         fewest_ports=fewest_ports(day),
-        both_packs=both_packs,
-        both_ports=both_ports,
-        both_wh=enough.used_wh if enough else None,
+        both_packs=both.packs if both else None,
+        both_ports=both.ports if both else None,
+        both_wh=both.used_wh if both else None,
         working=working_out(day_working(day, charge)),
     )
 
@@ -76,12 +66,3 @@ def _of(known: dict[str, Known], tag: str, field: str) -> Known:
     if tag not in known:
         raise DomainError(field, f"There is no pack {tag} in the box.")
     return known[tag]
-
-
-def _headline(day: Day, found: Rotation) -> str:
-    count = len(day.members)
-    packs = f"{count} pack{'s' * (count > 1)} and {day.ports} port{'s' * (day.ports > 1)}"
-    if found.first_wait_min is None:
-        return f"{packs}: never a wait, {found.minutes_an_hour:.0f} min of running an hour."
-    none = "none is ready at first" if found.first_wait_min < 1 else f"none is ready after {found.first_wait_min:.0f} min"  # fmt: skip
-    return f"{packs}: {none}; {found.minutes_an_hour:.0f} min of running an hour."

@@ -42,11 +42,11 @@ def page_out(tag: str, rules: HouseRules, now: datetime) -> r.PageOut:
     drain = drain_resistor(known.pack)
     comparable = [(x, cells) for x, rec in zip(stored, known.records, strict=True) if (cells := resistance_at_25_c(rec))]  # fmt: skip
     held = [(x, x.capacity_ah) for x in stored if x.capacity_ah]
-    first = [median(c) for _, c in comparable[:5]]
     apart = [(x, max(x.rest_cell_v) - min(x.rest_cell_v)) for x in stored if x.rest_cell_v and known.pack.series > 1]  # fmt: skip
     return r.PageOut(
         line=line_out(known, rules, now),
         chemistry_name=chemistry(known.pack.chemistry).name,
+        has_storage=chemistry(known.pack.chemistry).storage_v is not None,
         series=known.pack.series,
         capacity_ah=known.pack.capacity_ah,
         label_c=known.pack.label_c,
@@ -69,7 +69,7 @@ def page_out(tag: str, rules: HouseRules, now: datetime) -> r.PageOut:
         resistance=r.SeriesOut(
             at=[x.at for x, _ in comparable],
             cells=[list(c) for c in zip(*(c for _, c in comparable), strict=True)],
-            first=median(first) if first else None,
+            first=found.first_mohm,
         ),
         capacity=r.SeriesOut(
             at=[x.at for x, _ in held],

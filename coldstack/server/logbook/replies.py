@@ -142,10 +142,11 @@ class PackRunOut(BaseModel):
 
 
 class PageOut(BaseModel):
-    """All of one pack. ``left_out`` counts resistances that are not like with like."""
+    """All of one pack. ``has_storage``: it keeps best at some charge; ``left_out`` counts resistances that are not like with like."""
 
     line: LineOut
     chemistry_name: str
+    has_storage: bool
     series: int
     capacity_ah: float
     label_c: float | None

@@ -4,12 +4,10 @@ from __future__ import annotations
 
 from dataclasses import asdict
 from datetime import datetime
-from statistics import median
 
 from coldstack.core.charging.cell_readings import check_reading, typed_cells
 from coldstack.core.errors import DomainError
 from coldstack.core.keeping.health import health
-from coldstack.core.keeping.records import resistance_at_25_c
 from coldstack.core.rules.cautions import RUN_CAUTIONS
 from coldstack.core.running.go import Learned, go_check, learned_draw, mah_by_landing
 from coldstack.server.gear.assemble import PACK_FIGURES, pack_of
@@ -21,6 +19,8 @@ from coldstack.server.rules.assemble import rules_of
 from coldstack.server.sizing.assemble import job_of, working_out
 from coldstack.server.sizing.replies import CautionOut
 from coldstack.server.sizing.schemas import JobIn
+
+RUNS_SHOWN = 50
 
 
 def go_out(data: r.GoIn, now: datetime) -> r.GoOut:
@@ -40,8 +40,7 @@ def go_out(data: r.GoIn, now: datetime) -> r.GoOut:
         raise DomainError("pack", f"There is no pack {data.pack} in the box.") from None
     found = health(known.pack, known.records, rules=job.rules)
     reading = check_reading(known.pack.chemistry, known.pack.series, typed_cells(data.cells))
-    read = [median(c) for x in known.records if (c := resistance_at_25_c(x))][-5:]
-    g = go_check(job, known.pack, reading, level=found.level, temperature_c=data.temperature_c, resistance_mohm=median(read) if read else None, capacity_share=found.capacity_share)  # fmt: skip
+    g = go_check(job, known.pack, reading, level=found.level, temperature_c=data.temperature_c, resistance_mohm=found.now_mohm, capacity_share=found.capacity_share)  # fmt: skip
     return r.GoOut(
         verdict=g.verdict, reasons=[r.GoReasonOut(**asdict(x)) for x in g.reasons], timer_s=g.timer_s, minutes=g.minutes, minutes_low=g.minutes_low,
         minutes_high=g.minutes_high, budget_mah=g.budget_mah, alarm_cell_v=g.alarm_cell_v, alarm_v=g.alarm_cell_v * known.pack.series, working=working_out(g.working), budget_working=working_out(g.budget_working), alarm_working=working_out(g.alarm_working),
@@ -52,18 +51,22 @@ def go_out(data: r.GoIn, now: datetime) -> r.GoOut:
 def runs_out(slug: str) -> r.RunsOut:
     """A model's runs; raises RcModel.DoesNotExist for an unknown one."""
     model = RcModel.live.get(slug=slug)
-    rows = list(RunLog.standing.filter(model_slug=slug).select_related("pack")[:50])
-    found = learned_of(slug)
-    return r.RunsOut(runs=[run_out(x) for x in rows], learned=r.LearnedOut(**asdict(found)) if found else None, now_a=model.job["draw"]["average_a"])  # fmt: skip
+    rows = _runs_of(slug)
+    found = _learned(model, rows)
+    return r.RunsOut(runs=[run_out(x) for x in rows[:RUNS_SHOWN]], learned=r.LearnedOut(**asdict(found)) if found else None, now_a=model.job["draw"]["average_a"])  # fmt: skip
 
 
-def learned_of(slug: str) -> Learned | None:
+def learned_of(model: RcModel) -> Learned | None:
     """What all runs of a model teach of its average draw."""
-    model = RcModel.live.filter(slug=slug).first()
-    if model is None:
-        return None
+    return _learned(model, _runs_of(model.slug))
+
+
+def _runs_of(slug: str) -> list[RunLog]:
+    return list(RunLog.standing.filter(model_slug=slug).select_related("pack"))
+
+
+def _learned(model: RcModel, rows: list[RunLog]) -> Learned | None:
     rules = rules_of(JobIn(**model.job).house_rules)
-    rows = list(RunLog.standing.filter(model_slug=slug).select_related("pack"))
     landed = []
     for row in rows:
         if not row.put_back_mah and row.landing_cell_v:

@@ -55,19 +55,15 @@ def _pack(job: Job) -> Pack | None:
 
 def _effect(rules: HouseRules, job: Job, pack: Pack | None, bench: OnBench, now: datetime) -> s.EffectOut:
     go = _full_run(replace(job, rules=rules), pack) if pack else None
-    batches, kept_back = split(
-        [m for m in bench.laid if m.pack.id not in bench.busy], rules=rules, board=bench.board
-    )
+    batches, _ = split([m for m in bench.laid if m.pack.id not in bench.busy], rules=rules, board=bench.board)
     lines = [x for g in shelf_out(rules, now).groups for x in g.packs if x.doing != "retired"]
     due = [x for x in lines if x.doing == "storage"]
     return s.EffectOut(
         timer=clock(go.timer_s) if go else "",
-        timer_words=f"{go.minutes:.1f} min to the landing" if go else "No pack to run.",
         timer_working=working_out(go.working) if go else None,
         alarm_cell_v=go.alarm_cell_v if go else None,
         budget_mah=go.budget_mah if go else None,
         batches=[" + ".join(m.pack.id.removeprefix("owned:") for m in b.members) for b in batches],
-        kept_back=len(kept_back),
         due=[x.tag for x in due],
         overdue=[x.tag for x in due if x.in_h is not None and x.in_h < 0],
         verdicts={level: [x.tag for x in lines if x.level == level] for level in ("fine", "watch", "light", "retire")},

@@ -121,12 +121,10 @@ class EffectOut(BaseModel):
     """What follows a set, here and now: a run, the bench, the shelf."""
 
     timer: str
-    timer_words: str
     timer_working: WorkingOut | None
     alarm_cell_v: float | None
     budget_mah: float | None
     batches: list[str]
-    kept_back: int
     due: list[str]
     overdue: list[str]
     verdicts: dict[Literal["fine", "watch", "light", "retire"], list[str]]

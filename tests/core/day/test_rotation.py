@@ -12,8 +12,10 @@ from coldstack.core.day.rotation import (
     DayPack,
     Span,
     check_day,
+    enough_of_both,
     fewest_packs,
     fewest_ports,
+    headline,
     rotation,
 )
 from coldstack.core.errors import DomainError
@@ -42,6 +44,15 @@ class ByHand(SimpleTestCase):
         ports = fewest_ports(enough)
         self.assertEqual(rotation(replace(enough, ports=ports)).waited_min, 0)
         self.assertGreater(rotation(replace(enough, ports=ports - 1)).waited_min, 0)
+
+    def test_both_at_once_and_in_words(self):
+        """The fewest packs, then the fewest ports for them; a wait and none, in a line."""
+        found = enough_of_both(replace(FOUR, charge_wh=60.0, supply_wh=100.0))
+        self.assertEqual((found.packs, found.ports), (8, fewest_ports(replace(FOUR, packs=8))))
+        self.assertEqual(headline(FOUR, rotation(FOUR)), "4 packs and 1 port: none is ready after 48 min; 16 min of running an hour.")  # fmt: skip
+        enough = replace(FOUR, packs=found.packs, ports=found.ports)
+        self.assertIn("never a wait", headline(enough, rotation(enough)))
+        self.assertIsNone(enough_of_both(replace(FOUR, run_min=0.5, swap_min=0, charge_min=1440, hours=24)))
 
     def test_one_port_is_never_enough_for_a_long_day(self):
         """No number of ports helps four packs: each round takes 89 min, and four runs take 48."""

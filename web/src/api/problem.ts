@@ -13,3 +13,14 @@ export class ApiProblem extends Error {
     );
   }
 }
+
+/** What went wrong, in words: the API's, or these for anything else. */
+export function wordsOf(problem: unknown, otherwise: string): string {
+  return problem instanceof ApiProblem ? problem.message : otherwise;
+}
+
+/** A sentence for each field; without any, these words under the empty name. */
+export function fieldsOf(problem: unknown, otherwise: string): ReadonlyMap<string, string> {
+  const fields = problem instanceof ApiProblem ? problem.fields : new Map<string, string>();
+  return fields.size > 0 ? fields : new Map([["", otherwise]]);
+}

@@ -3025,14 +3025,10 @@ export interface components {
             budget_mah: number | null;
             /** Due */
             due: string[];
-            /** Kept Back */
-            kept_back: number;
             /** Overdue */
             overdue: string[];
             /** Timer */
             timer: string;
-            /** Timer Words */
-            timer_words: string;
             timer_working: components["schemas"]["WorkingOut"] | null;
             /** Verdicts */
             verdicts: {
@@ -4217,7 +4213,7 @@ export interface components {
         };
         /**
          * PageOut
-         * @description All of one pack. ``left_out`` counts resistances that are not like with like.
+         * @description All of one pack. ``has_storage``: it keeps best at some charge; ``left_out`` counts resistances that are not like with like.
          */
         PageOut: {
             capacity: components["schemas"]["SeriesOut"];
@@ -4236,6 +4232,8 @@ export interface components {
             evidence: components["schemas"]["EvidenceOut"][];
             /** Forecast */
             forecast: string;
+            /** Has Storage */
+            has_storage: boolean;
             honest: components["schemas"]["SeriesOut"];
             /** Honest C */
             honest_c: number | null;

@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
 import { answered, client } from "@/api/client";
-import { ApiProblem } from "@/api/problem";
+import { ApiProblem, wordsOf } from "@/api/problem";
 import type { Job, Model } from "@/api/types";
 import { modelQuery } from "@/app/queries";
 
@@ -70,7 +70,7 @@ export function useJob(model: Model): JobStore {
       if (!waiting.current) setSave({ at: "saved" });
     } catch (problem) {
       if (waiting.current) return; // a newer job is on its way
-      setSave({ at: "failed", why: problem instanceof ApiProblem ? problem.message : "Not saved." });
+      setSave({ at: "failed", why: wordsOf(problem, "Not saved.") });
       if (problem instanceof ApiProblem && problem.status === 0) {
         // the line is down, the job is sound: it is sent again until it is kept
         waiting.current = next;

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
-import { ApiProblem } from "@/api/problem";
+import { wordsOf } from "@/api/problem";
 import type { Choices, GearKind } from "@/api/types";
 import { notify } from "@/app/notices";
 import { choicesQuery } from "@/app/queries";
@@ -84,7 +84,7 @@ function Line({ kind, row, cells, onEdit }: LineProps) {
       tellChange(queries, await what());
       gearChanged(queries);
     } catch (problem) {
-      notify(problem instanceof ApiProblem ? problem.message : "It could not be done.", { wrong: true });
+      notify(wordsOf(problem, "It could not be done."), { wrong: true });
     }
   };
   return (

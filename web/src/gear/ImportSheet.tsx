@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useId, useState } from "react";
-import { ApiProblem } from "@/api/problem";
+import { wordsOf } from "@/api/problem";
 import type { GearKind, ImportReport } from "@/api/types";
 import { notify } from "@/app/notices";
 import { GEAR } from "@/gear/fields";
@@ -33,7 +33,7 @@ export function ImportSheet({ kind, onClose }: Props) {
   const failed = (problem: unknown) =>
     setState({
       at: "failed",
-      why: problem instanceof ApiProblem ? problem.message : "It could not be read.",
+      why: wordsOf(problem, "It could not be read."),
     });
   const preview = async (file: File) => {
     const token = newToken();

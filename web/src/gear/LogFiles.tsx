@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useId, useState } from "react";
-import { ApiProblem } from "@/api/problem";
+import { wordsOf } from "@/api/problem";
 import type { LogReport } from "@/api/types";
 import { notify } from "@/app/notices";
 import { gearChanged, takeLog } from "@/gear/queries";
@@ -28,7 +28,7 @@ export function LogFiles() {
       void queries.invalidateQueries({ queryKey: ["runs"] });
       notify(`Added to the log: ${counted(report)}`);
     } catch (problem) {
-      const why = problem instanceof ApiProblem ? problem.message : "It could not be read.";
+      const why = wordsOf(problem, "It could not be read.");
       setState({ at: "wrong", why });
     }
   };

@@ -1,6 +1,6 @@
 import { type QueryClient, queryOptions } from "@tanstack/react-query";
 import { answered, client } from "@/api/client";
-import { ApiProblem } from "@/api/problem";
+import { wordsOf } from "@/api/problem";
 import type {
   Change,
   GearKind,
@@ -97,7 +97,7 @@ async function undo(queries: QueryClient, change: Change): Promise<void> {
     notify(`Undone: ${change.label}`);
     gearChanged(queries);
   } catch (problem) {
-    notify(problem instanceof ApiProblem ? problem.message : "It could not be undone.", { wrong: true });
+    notify(wordsOf(problem, "It could not be undone."), { wrong: true });
   }
 }
 

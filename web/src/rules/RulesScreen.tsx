@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useNavigate, useSearch } from "@tanstack/react-router";
 import { useEffect } from "react";
-import { ApiProblem } from "@/api/problem";
+import { wordsOf } from "@/api/problem";
 import type { Rules } from "@/api/types";
 import { lastModel } from "@/app/lastModel";
 import { notify } from "@/app/notices";
@@ -41,7 +41,8 @@ function Sets({ rules, picked }: { rules: Rules; picked: string }) {
   const queries = useQueryClient();
   const navigate = useNavigate({ from: "/rules" });
   const copy = async () => {
-    const base = rules.sets.find((s) => s.id === picked)?.name.replace(", changed", "") ?? "Steady";
+    const source = rules.sets.find((s) => s.id === picked);
+    const base = (source?.own ? source.name : source?.base_name) ?? "";
     const names = new Set(rules.sets.map((s) => s.name.toLowerCase()));
     let name = `Our ${base}`;
     for (let n = 2; names.has(name.toLowerCase()); n += 1) name = `Our ${base} ${n}`;
@@ -50,7 +51,7 @@ function Sets({ rules, picked }: { rules: Rules; picked: string }) {
       rulesChanged(queries);
       await navigate({ search: { set: made.id } });
     } catch (problem) {
-      notify(problem instanceof ApiProblem ? problem.message : "It could not be made.", { wrong: true });
+      notify(wordsOf(problem, "It could not be made."), { wrong: true });
     }
   };
   return (

@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
-import { ApiProblem } from "@/api/problem";
+import { wordsOf } from "@/api/problem";
 import type { Rule, RuleSet, Rules } from "@/api/types";
 import { notify } from "@/app/notices";
 import { usePreferences } from "@/format/preferences";
@@ -167,7 +167,7 @@ function Acts({ set, house }: { set: RuleSet; house: string }) {
       rulesChanged(queries);
       done();
     } catch (problem) {
-      notify(problem instanceof ApiProblem ? problem.message : "It could not be done.", { wrong: true });
+      notify(wordsOf(problem, "It could not be done."), { wrong: true });
     }
   };
   const restore = () =>

@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
-import { ApiProblem } from "@/api/problem";
+import { fieldsOf } from "@/api/problem";
 import type { RuleSet } from "@/api/types";
 import { changeSet, rulesChanged } from "@/rules/queries";
 
@@ -31,8 +31,7 @@ export function useSet(set: RuleSet) {
       rulesChanged(queries);
     } catch (problem) {
       if (waiting.current) return; // a newer one is on its way
-      const fields = problem instanceof ApiProblem ? problem.fields : new Map<string, string>();
-      setProblems(fields.size > 0 ? fields : new Map([["", "Not kept: the server does not answer."]]));
+      setProblems(fieldsOf(problem, "Not kept: the server does not answer."));
     }
   }, [set.id, set.own, queries]);
 

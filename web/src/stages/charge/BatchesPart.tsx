@@ -1,6 +1,6 @@
 import { Popover } from "radix-ui";
 import { useState } from "react";
-import { ApiProblem } from "@/api/problem";
+import { wordsOf } from "@/api/problem";
 import type { Batch, BenchLayout, BenchPlan, Sharing } from "@/api/types";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
@@ -34,7 +34,7 @@ export function BatchesPart({ plan, store, asked }: Props) {
       const rest = groups.filter((g) => g !== target && g.packs.length > 0).map((g) => g.packs);
       store.change(`Moved ${tagOf(pack)}`, { groups: [...rest, joined] });
     } catch (problem) {
-      setFailed(problem instanceof ApiProblem ? problem.message : "It could not be moved.");
+      setFailed(wordsOf(problem, "It could not be moved."));
     }
   };
   return (

@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { useRef, useState } from "react";
-import { ApiProblem } from "@/api/problem";
+import { wordsOf } from "@/api/problem";
 import type { BenchLayout, BenchPlan, Laid, LaidAsk } from "@/api/types";
 import { notify } from "@/app/notices";
 import { ownedQuery } from "@/app/queries";
@@ -82,7 +82,7 @@ async function readOne(store: BenchStore, pack: string): Promise<boolean> {
     store.changePack(pack, { cells: read.cells, temperature_c: read.temperature_c, source: "checker" });
     return true;
   } catch (problem) {
-    notify(problem instanceof ApiProblem ? problem.message : "It could not be read.", { wrong: true });
+    notify(wordsOf(problem, "It could not be read."), { wrong: true });
     return false;
   }
 }
@@ -240,7 +240,7 @@ function Findings({ laid }: { laid: Laid }) {
       gearChanged(queries);
       void queries.invalidateQueries({ queryKey: ["bench-plan"] });
     } catch (problem) {
-      notify(problem instanceof ApiProblem ? problem.message : "It could not be kept.", { wrong: true });
+      notify(wordsOf(problem, "It could not be kept."), { wrong: true });
     }
   };
   const marked = laid.findings.some((f) => f.id === "unfit");

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef } from "react";
-import { ApiProblem } from "@/api/problem";
+import { wordsOf } from "@/api/problem";
 import type { ChargeLine } from "@/api/types";
 import { useKeys } from "@/app/keys";
 import { notify } from "@/app/notices";
@@ -47,12 +47,9 @@ function useStop() {
         void queries.invalidateQueries({ queryKey: ["charges"] });
         notify("Stopped.");
       } catch (problem) {
-        notify(
-          problem instanceof ApiProblem ? problem.message : "It could not be stopped: go to the charger.",
-          {
-            wrong: true,
-          },
-        );
+        notify(wordsOf(problem, "It could not be stopped: go to the charger."), {
+          wrong: true,
+        });
       }
     },
     [queries],
@@ -71,7 +68,7 @@ function Watched({ line, wide, onStop }: WatchedProps) {
     try {
       queries.setQueryData(chargeQuery(line.id, true).queryKey, await look(line.id));
     } catch (problem) {
-      notify(problem instanceof ApiProblem ? problem.message : "It could not be noted.", { wrong: true });
+      notify(wordsOf(problem, "It could not be noted."), { wrong: true });
     }
   };
   const last = data ? data.trace.minutes.length - 1 : -1;
@@ -192,7 +189,7 @@ function Faults({ id, cells }: { id: number; cells: number }) {
       await putFault(id, fault, Math.max(0, cells - 1));
       notify("The fault is in. Watch.");
     } catch (problem) {
-      notify(problem instanceof ApiProblem ? problem.message : "It could not be put in.", { wrong: true });
+      notify(wordsOf(problem, "It could not be put in."), { wrong: true });
     }
   };
   return (

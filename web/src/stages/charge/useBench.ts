@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { ApiProblem } from "@/api/problem";
+import { ApiProblem, wordsOf } from "@/api/problem";
 import type { BenchLayout, LaidAsk } from "@/api/types";
 import { benchQuery, keepBench } from "@/stages/charge/queries";
 
@@ -37,7 +37,7 @@ export function useBench(kept: BenchLayout): BenchStore {
       await keepBench(next);
       setUnsaved(undefined);
     } catch (problem) {
-      setUnsaved(problem instanceof ApiProblem ? problem.message : "Not saved.");
+      setUnsaved(wordsOf(problem, "Not saved."));
       if (problem instanceof ApiProblem && problem.status === 0 && !waiting.current) {
         waiting.current = next;
         timer.current = window.setTimeout(() => void flush(), RETRY_AFTER_MS);

@@ -1,9 +1,8 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { ApiProblem } from "@/api/problem";
+import { fieldsOf } from "@/api/problem";
 import type { PackPage } from "@/api/types";
-import { notify } from "@/app/notices";
-import { checkPack, unleave } from "@/stages/keep/queries";
+import { checkPack, tellNoted } from "@/stages/keep/queries";
 import { NumberField } from "@/ui/NumberField";
 import { TextField } from "@/ui/TextField";
 
@@ -21,19 +20,13 @@ export function CheckPart({ page }: { page: PackPage }) {
   const [draft, setDraft] = useState(EMPTY);
   const [problems, setProblems] = useState<ReadonlyMap<string, string>>(new Map());
   const { tag } = page.line;
-  const fresh = () => {
-    for (const key of ["shelf", "pack-page"]) void queries.invalidateQueries({ queryKey: [key] });
-  };
   const keep = async () => {
     try {
-      const done = await checkPack(tag, draft);
+      tellNoted(queries, await checkPack(tag, draft));
       setDraft(EMPTY);
       setProblems(new Map());
-      fresh();
-      notify(done.label, { act: { name: "Undo", run: () => void unleave(done.records).then(fresh) } });
     } catch (problem) {
-      const fields = problem instanceof ApiProblem ? problem.fields : new Map<string, string>();
-      setProblems(fields.size > 0 ? fields : new Map([["", "It could not be kept."]]));
+      setProblems(fieldsOf(problem, "It could not be kept."));
     }
   };
   const example = Array.from({ length: page.series }, (_, k) => (2.4 + (k % 2) / 10).toFixed(1)).join(" ");

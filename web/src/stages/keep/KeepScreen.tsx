@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useParams, useSearch } from "@tanstack/react-router";
-import { ApiProblem } from "@/api/problem";
+import { wordsOf } from "@/api/problem";
 import type { Shelf } from "@/api/types";
 import { notify } from "@/app/notices";
 import { choicesQuery } from "@/app/queries";
@@ -24,7 +24,7 @@ export function KeepScreen() {
       await goBy(id);
       rulesChanged(queries);
     } catch (problem) {
-      notify(problem instanceof ApiProblem ? problem.message : "It could not be kept.", { wrong: true });
+      notify(wordsOf(problem, "It could not be kept."), { wrong: true });
     }
   };
   const urgent = mostUrgent(shelf);

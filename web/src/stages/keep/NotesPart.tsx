@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { ApiProblem } from "@/api/problem";
+import { wordsOf } from "@/api/problem";
 import type { PackPage } from "@/api/types";
 import { notify } from "@/app/notices";
 import { dateWords } from "@/format/time";
@@ -19,7 +19,7 @@ export function NotesPart({ page }: { page: PackPage }) {
       done?.();
       fresh();
     } catch (problem) {
-      setWrong(problem instanceof ApiProblem ? problem.message : "It could not be kept.");
+      setWrong(wordsOf(problem, "It could not be kept."));
     }
   };
   return (

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { ApiProblem } from "@/api/problem";
+import { fieldsOf } from "@/api/problem";
 import type { Place, PlaceAsk } from "@/api/types";
 import { keepPlace, placeQuery } from "@/stages/keep/queries";
 import { ChoiceField } from "@/ui/ChoiceField";
@@ -55,8 +55,7 @@ function PlaceSheet({ place, onClose }: { place: Place; onClose: () => void }) {
       queries.setQueryData(placeQuery.queryKey, await keepPlace(draft));
       onClose();
     } catch (problem) {
-      const fields = problem instanceof ApiProblem ? problem.fields : new Map<string, string>();
-      setProblems(fields.size > 0 ? fields : new Map([["", "It could not be kept."]]));
+      setProblems(fieldsOf(problem, "It could not be kept."));
     }
   };
   return (

@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { ApiProblem } from "@/api/problem";
+import { wordsOf } from "@/api/problem";
 import type { PackPage } from "@/api/types";
 import { notify } from "@/app/notices";
 import { gearChanged, tellChange } from "@/gear/queries";
@@ -19,7 +19,7 @@ export function RetirePart({ page }: { page: PackPage }) {
       tellChange(queries, await takeOut(tag, page.evidence[0]?.sentence ?? ""));
       gearChanged(queries);
     } catch (problem) {
-      notify(problem instanceof ApiProblem ? problem.message : "It could not be kept.", { wrong: true });
+      notify(wordsOf(problem, "It could not be kept."), { wrong: true });
     }
   };
   const tick = async (id: string, on: boolean) => {
@@ -32,7 +32,7 @@ export function RetirePart({ page }: { page: PackPage }) {
       gearChanged(queries);
     } catch (problem) {
       setTicked(before);
-      setWrong(problem instanceof ApiProblem ? problem.message : "It could not be kept.");
+      setWrong(wordsOf(problem, "It could not be kept."));
     }
   };
   return (

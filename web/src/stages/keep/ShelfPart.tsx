@@ -1,11 +1,11 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { useState } from "react";
-import { ApiProblem } from "@/api/problem";
+import { wordsOf } from "@/api/problem";
 import type { Shelf, ShelfLine } from "@/api/types";
 import { notify } from "@/app/notices";
 import { PlacePart } from "@/stages/keep/PlacePart";
-import { leave, type State, unleave } from "@/stages/keep/queries";
+import { leave, type State, tellNoted } from "@/stages/keep/queries";
 import { PackState } from "@/ui/PackState";
 
 const NAMES: Record<string, string> = {
@@ -29,17 +29,12 @@ type Props = { shelf: Shelf; picked: string | undefined; shown: string | undefin
 export function ShelfPart({ shelf, picked, shown, hidden }: Props) {
   const queries = useQueryClient();
   const [marked, setMarked] = useState<string[]>([]);
-  const fresh = () => {
-    for (const key of ["shelf", "pack-page"]) void queries.invalidateQueries({ queryKey: [key] });
-  };
   const act = async (state: State) => {
     try {
-      const done = await leave(marked, state);
+      tellNoted(queries, await leave(marked, state));
       setMarked([]);
-      fresh();
-      notify(done.label, { act: { name: "Undo", run: () => void unleave(done.records).then(fresh) } });
     } catch (problem) {
-      notify(problem instanceof ApiProblem ? problem.message : "It could not be noted.", { wrong: true });
+      notify(wordsOf(problem, "It could not be noted."), { wrong: true });
     }
   };
   if (shelf.count === 0)

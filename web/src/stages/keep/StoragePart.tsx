@@ -12,7 +12,7 @@ export function StoragePart({ page }: { page: PackPage }) {
   const [cells, setCells] = useState("");
   const tag = page.line.tag;
   const { data, error } = useQuery(toStorageQuery(tag, cells.trim(), model));
-  if (page.line.doing === "retire" || page.chemistry_name === "NiMH") return null;
+  if (page.line.doing === "retire" || !page.has_storage) return null;
   const wrong = error instanceof ApiProblem ? error.message : error ? "Not worked out." : undefined;
   const ways = data?.ways.filter((w) => w.hours !== null) ?? [];
   return (

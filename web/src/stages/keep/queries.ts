@@ -1,6 +1,7 @@
-import { keepPreviousData, queryOptions } from "@tanstack/react-query";
+import { keepPreviousData, type QueryClient, queryOptions } from "@tanstack/react-query";
 import { answered, client } from "@/api/client";
 import type { Change, Note, PackPage, Place, PlaceAsk, Shelf, ToStorage } from "@/api/types";
+import { notify } from "@/app/notices";
 
 export type State = "full" | "part" | "stored" | "spent" | "too_low";
 
@@ -83,6 +84,18 @@ export async function takeOut(tag: string, why: string): Promise<Change> {
   return (await answered(client.POST("/api/bench/retire", { body }))).change;
 }
 
-export function unleave(records: number[]): Promise<unknown> {
+/** The shelf and the pages of its packs are asked anew. */
+export function keepChanged(queries: QueryClient): void {
+  for (const key of ["shelf", "pack-page"]) void queries.invalidateQueries({ queryKey: [key] });
+}
+
+/** Say what was noted, and offer to take it back. */
+export function tellNoted(queries: QueryClient, done: { records: number[]; label: string }): void {
+  keepChanged(queries);
+  const back = () => unleave(done.records).then(() => keepChanged(queries));
+  notify(done.label, { act: { name: "Undo", run: () => void back() } });
+}
+
+function unleave(records: number[]): Promise<unknown> {
   return answered(client.POST("/api/keep/left/undo", { body: { records } }));
 }

@@ -1,5 +1,5 @@
 import { useEffect, useState } from "react";
-import { ApiProblem } from "@/api/problem";
+import { wordsOf } from "@/api/problem";
 import { notify } from "@/app/notices";
 import { takeRunAway } from "@/stages/run/queries";
 import { drop, logRun, useWaiting, waits } from "@/stages/run/queue";
@@ -57,7 +57,7 @@ export function LogRun({ model, pack, minutes, onTaken, onSent }: Props) {
       if (!unsent) await takeRunAway(key);
       onSent();
     } catch (problem) {
-      notify(problem instanceof ApiProblem ? problem.message : "It could not be taken back.", {
+      notify(wordsOf(problem, "It could not be taken back."), {
         wrong: true,
       });
     }

@@ -1,13 +1,12 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
-import { answered, client } from "@/api/client";
-import { ApiProblem } from "@/api/problem";
+import { wordsOf } from "@/api/problem";
 import type { Job } from "@/api/types";
 import { notify } from "@/app/notices";
 import { modelQuery } from "@/app/queries";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
-import { bringRunBack, learn, putBack, runsQuery, takeRunAway } from "@/stages/run/queries";
+import { bringRunBack, keepJob, learn, putBack, runsQuery, takeRunAway } from "@/stages/run/queries";
 
 /** The model's runs, and the average draw they teach, offered to Size. */
 export function RunsPart({ model, onChanged }: { model: string; onChanged: () => void }) {
@@ -26,16 +25,16 @@ export function RunsPart({ model, onChanged }: { model: string; onChanged: () =>
         before ? { act: { name: "Undo", run: () => void untake(before) } } : {},
       );
     } catch (problem) {
-      notify(problem instanceof ApiProblem ? problem.message : "It could not be kept.", { wrong: true });
+      notify(wordsOf(problem, "It could not be kept."), { wrong: true });
     }
   };
   const untake = async (job: Job) => {
     try {
-      await answered(client.PUT("/api/models/{slug}/job", { params: { path: { slug: model } }, body: job }));
+      await keepJob(model, job);
       for (const key of ["model", "plan", "details"]) await queries.invalidateQueries({ queryKey: [key] });
       onChanged();
     } catch (problem) {
-      notify(problem instanceof ApiProblem ? problem.message : "It could not be taken back.", {
+      notify(wordsOf(problem, "It could not be taken back."), {
         wrong: true,
       });
     }
@@ -47,7 +46,7 @@ export function RunsPart({ model, onChanged }: { model: string; onChanged: () =>
       await putBack(id, mah);
       onChanged();
     } catch (problem) {
-      notify(problem instanceof ApiProblem ? problem.message : "It could not be kept.", { wrong: true });
+      notify(wordsOf(problem, "It could not be kept."), { wrong: true });
     }
   };
   const away = async (key: string) => {
@@ -57,7 +56,7 @@ export function RunsPart({ model, onChanged }: { model: string; onChanged: () =>
       const back = () => bringRunBack(key).then(onChanged);
       notify("Took the run away", { act: { name: "Undo", run: () => void back() } });
     } catch (problem) {
-      notify(problem instanceof ApiProblem ? problem.message : "It could not be done.", { wrong: true });
+      notify(wordsOf(problem, "It could not be done."), { wrong: true });
     }
   };
   const { learned } = data;

@@ -1,6 +1,6 @@
 import { queryOptions } from "@tanstack/react-query";
 import { answered, client } from "@/api/client";
-import type { Go, RunPack, Runs } from "@/api/types";
+import type { Go, Job, RunPack, Runs } from "@/api/types";
 
 export const runPacksQuery = (model: string) =>
   queryOptions({
@@ -40,6 +40,11 @@ export function takeRunAway(key: string): Promise<unknown> {
 
 export function bringRunBack(key: string): Promise<unknown> {
   return answered(client.POST("/api/runs/{key}/back", { params: { path: { key } } }));
+}
+
+/** Puts a model's job as it was before. */
+export function keepJob(slug: string, job: Job): Promise<unknown> {
+  return answered(client.PUT("/api/models/{slug}/job", { params: { path: { slug } }, body: job }));
 }
 
 export function learn(model: string): Promise<unknown> {
