@@ -13,7 +13,7 @@ from coldstack.server.logbook.models import PackRecord
 from coldstack.standins import checker
 from tests.server.case import DemoCase
 
-SEVEN = ["01", "02", "03", "04", "05", "31", "32"]
+SIX = ["01", "02", "04", "05", "31", "32"]
 
 
 class BenchCase(DemoCase):
@@ -47,11 +47,11 @@ class BenchCase(DemoCase):
 
 
 class Sharing(BenchCase):
-    def test_seven_4s_packs_under_each_school(self):
-        """Every pack in one batch of each school; stricter schools never have fewer batches."""
+    def test_six_4s_packs_under_each_school(self):
+        """Every pack but the one with the bad cell (03) in one batch of each school; stricter schools never have fewer batches."""
         schools = {s["id"]: s["batches"] for s in self.planned()["schools"]}
         for batches in schools.values():
-            self.assertEqual(sorted(t for b in batches for t in b), sorted([*SEVEN, "13"]))
+            self.assertEqual(sorted(t for b in batches for t in b), sorted([*SIX, "13"]))
         counts = [len(schools[s]) for s in ("long_life", "steady", "field_day")]
         self.assertTrue(counts[0] > counts[1] >= counts[2], counts)
 
@@ -137,7 +137,7 @@ class Plan(BenchCase):
                 self.planned(laid=laid)
             counts.append(len(seen))
         self.assertEqual(counts[0], counts[1])
-        self.assertLess(counts[0], 12)
+        self.assertLess(counts[0], 16)
 
     def test_bad_input(self):
         """Each named at its field."""

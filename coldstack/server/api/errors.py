@@ -11,6 +11,7 @@ from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from ninja import NinjaAPI
 from ninja.errors import HttpError, ValidationError
 from pydantic import BaseModel
+from pydantic import ValidationError as ShapeError
 
 from coldstack.core.errors import DomainError
 
@@ -53,9 +54,12 @@ def install(api: NinjaAPI) -> None:
         return problem(422, "Not possible", error.sentence, [{"field": error.field, "message": error.sentence}])  # fmt: skip
 
     @api.exception_handler(ValidationError)
-    def invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
+    @api.exception_handler(ShapeError)
+    def invalid(request: HttpRequest, error: ValidationError | ShapeError) -> HttpResponse:
         body = _body(request)
-        errors = [{"field": _path(e), "message": words_of(e, _given(body, e))} for e in error.errors]
+        # ninja keeps its faults as a list, pydantic makes them when asked
+        faults = error.errors if isinstance(error, ValidationError) else error.errors()
+        errors = [{"field": _path(dict(e)), "message": words_of(dict(e), _given(body, dict(e)))} for e in faults]  # fmt: skip
         detail = errors[0]["message"] if len(errors) == 1 else f"{len(errors)} fields need attention."
         return problem(422, "Not understood", detail, errors)
 

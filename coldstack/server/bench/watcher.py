@@ -141,11 +141,15 @@ def stop(charge: Charge, device: LineCharger | None, why: str) -> bool:
 
 @transaction.atomic
 def end(charge: Charge, state: str, why: str) -> None:
-    """Close a charge, with what goes into the log."""
-    charge.state, charge.ended, charge.ended_why = state, timezone.now(), why[:300]
+    """Close a charge, with what goes into the log; once, whoever else closes it: a hand, the watch, another tab."""
+    running = Charge.objects.filter(pk=charge.pk, state="charging")
+    if not running.update(state=state, ended=timezone.now(), ended_why=why[:300]):
+        charge.refresh_from_db()
+        return
+    charge.refresh_from_db()
     charge.summary = summary_of(charge)
     charge.alarms.filter(over=False, level="warn").update(over=True)
-    charge.save(update_fields=["state", "ended", "ended_why", "summary"])
+    charge.save(update_fields=["summary"])
     _note_on_bench(charge)
     charge_ended.send(sender=Charge, charge=charge)
 

@@ -9,6 +9,7 @@ from django.utils import timezone
 from django.utils.text import slugify
 
 from coldstack.core.errors import DomainError
+from coldstack.server.gear.assemble import Row
 from coldstack.server.gear.kinds import KINDS, Kind, clean, kind_of, row_of
 from coldstack.server.gear.models import Change, Gear, OwnedPack, RcModel
 from coldstack.server.sizing.assemble import job_of
@@ -48,8 +49,20 @@ def add(kind: Kind, data: In) -> tuple[Gear, Change]:
 @transaction.atomic
 def change(kind: Kind, pk: int, data: In) -> tuple[Gear, Change]:
     """Replace all fields of one; raises as `add`, and DoesNotExist for one that is not there."""
+    return _changed(kind, kind.model.live.select_for_update().get(pk=pk), clean(kind, data))
+
+
+@transaction.atomic
+def change_some(kind: Kind, pk: int, part: dict[str, Any]) -> tuple[Gear, Change]:
+    """Change the fields given and leave the others as they are by now; raises as `change`."""
     item = kind.model.live.select_for_update().get(pk=pk)
-    row = clean(kind, data)
+    row = {**row_of(kind, item), **part}
+    if kind.id == "models" and "name" in part and "job" not in part:
+        row["job"] = {**row["job"], "name": part["name"]}
+    return _changed(kind, item, clean(kind, row))
+
+
+def _changed(kind: Kind, item: Gear, row: Row) -> tuple[Gear, Change]:
     if not row[kind.key]:
         raise DomainError(kind.key, "This field is needed.")
     if kind.id == "models":
@@ -186,8 +199,10 @@ def _by_kind(entries: list[dict[str, Any]]) -> dict[str, list[dict[str, Any]]]:
 
 def _undo_rows(kind: Kind, entries: list[dict[str, Any]]) -> None:
     made = [e["id"] for e in entries if e["before"] is None]
+    now = timezone.now()
+    # withdrawn, not deleted: a pack may have runs, notes and checks by now
     for start in range(0, len(made), 500):
-        kind.model.objects.filter(pk__in=made[start : start + 500]).delete()
+        kind.model.objects.filter(pk__in=made[start : start + 500]).update(removed=now, updated=now)
     for entry in entries:
         if entry["before"] is not None:
             item = kind.model.objects.get(pk=entry["id"])

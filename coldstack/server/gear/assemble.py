@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Mapping
+from dataclasses import replace
 from functools import lru_cache
 from threading import local
 from typing import Any
@@ -30,6 +32,9 @@ _CHARGER = (
 )  # fmt: skip
 _SUPPLY = ("name", "kind", "voltage_v", "power_w", "energy_wh")
 Row = dict[str, Any]
+Condemned = Mapping[str, str]
+condemners: list[Callable[[], Condemned]] = []
+"""Who knows of packs that are to be retired, by tag with the sign in words: the logbook, which hangs itself in here."""
 
 
 def stock() -> Stock:
@@ -54,9 +59,10 @@ _last = local()
 
 def _stamps() -> tuple[Any, ...]:
     tables = (OwnedPack.live.filter(fit=True), CataloguePack.live.all(), CellType.live.all())
-    return tuple(
+    counts = tuple(
         tuple(t.aggregate(n=Count("pk"), latest=Max("updated"), ids=Max("pk")).values()) for t in tables
     )
+    return (*counts, tuple(sorted(condemned())))
 
 
 @lru_cache(maxsize=2)
@@ -66,10 +72,23 @@ def _stock_at(stamps: tuple[Any, ...]) -> Stock:
     return Stock(packs=(*owned_packs(fit_only=True), *bought), cells=tuple(cells))
 
 
+def condemned() -> Condemned:
+    """Packs that are to be retired by what is known of them, by tag, with the sign in words."""
+    return {tag: sign for source in condemners for tag, sign in source().items()}
+
+
 def owned_packs(*, fit_only: bool = False) -> list[Pack]:
-    """Every pack in the box, in the order of their tags; one query."""
+    """Every pack in the box, in the order of their tags; one that is to be retired is not fit."""
     rows = OwnedPack.live.filter(fit=True) if fit_only else OwnedPack.live.all()
-    return [pack_of(row, f"owned:{row['tag']}") for row in rows.values("tag", "fit", "note", *PACK_FIGURES)]
+    bad = condemned()
+    packs = [_owned(row, bad) for row in rows.values("tag", "fit", "note", *PACK_FIGURES)]
+    return [p for p in packs if p.fit or not fit_only]
+
+
+def _owned(row: Row, bad: Condemned) -> Pack:
+    pack = pack_of(row, f"owned:{row['tag']}")
+    sign = bad.get(row["tag"])
+    return replace(pack, fit=False, note=f"to be retired: {sign}") if sign and pack.fit else pack
 
 
 def pack_by_id(pack_id: str) -> Pack | None:
@@ -77,6 +96,7 @@ def pack_by_id(pack_id: str) -> Pack | None:
     kind, _, key = pack_id.partition(":")
     if kind == "owned":
         row = OwnedPack.live.filter(tag=key).values("tag", "fit", "note", *PACK_FIGURES).first()
+        return _owned(row, condemned()) if row else None
     elif kind == "pack" and key.isdigit() and len(key) < 12:
         row = CataloguePack.live.filter(pk=int(key)).values("id", *PACK_FIGURES).first()
     else:

@@ -46,7 +46,28 @@ def restore(source: Path, database: Path | None = None) -> None:
         out.write(source.read_bytes())
         out.flush()
         os.fsync(out.fileno())
+    _move_aside(target)
     beside.replace(target)
+    _check(target)
+
+
+def files_of(database: Path) -> list[Path]:
+    """The three files of one database: itself, its write-ahead log and the log's index. They go together or not at all."""
+    return [database.with_name(database.name + tail) for tail in ("", "-wal", "-shm")]
+
+
+def _move_aside(database: Path) -> None:
+    """What a database that was here left behind, under names that SQLite does not look at: a restored one must not replay its log."""
+    there = [f for f in files_of(database) if f.exists()]
+    if not there:
+        return
+    k = next(k for k in range(1, 10_000) if not any(_aside(f, k).exists() for f in files_of(database)))
+    for file in there:
+        file.replace(_aside(file, k))
+
+
+def _aside(file: Path, k: int) -> Path:
+    return file.with_name(f"{file.name}.aside-{k}")
 
 
 def _check(source: Path) -> None:

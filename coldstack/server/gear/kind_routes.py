@@ -2,6 +2,8 @@
 
 # Annotations are values here (no `from __future__`): ninja reads each kind's shape from them.
 
+from typing import Any
+
 from django.http import HttpRequest
 from ninja import Router, Status
 from pydantic import BaseModel, create_model
@@ -12,6 +14,7 @@ from coldstack.server.gear import actions
 from coldstack.server.gear.kinds import KINDS, Kind, row_of
 from coldstack.server.gear.models import Change, Gear
 from coldstack.server.gear.schemas import ChangeOut, RemovedOut
+from coldstack.server.sizing.schemas import In
 
 router = Router(tags=["gear"])
 REFUSALS = frozenset({400, 403, 404, 422})
@@ -23,6 +26,8 @@ def _install(kind: Kind) -> None:
     stem = shape.__name__.removesuffix("In")
     row_shape = create_model(f"{stem}Row", __base__=shape, __doc__=f"A stored {kind.one}.", id=(int, ...))
     kept_shape = create_model(f"{stem}Kept", __base__=BaseModel, __doc__=f"A stored {kind.one}, and the change that made it so.", row=(row_shape, ...), change=(ChangeOut, ...))  # fmt: skip
+    optional: Any = {name: (f.annotation | None, None) for name, f in shape.model_fields.items()}
+    part_shape = create_model(f"{stem}Part", __base__=In, __doc__=f"Some fields of a {kind.one}.", **optional)
     address = f"/gear/{kind.id}"
 
     def out(item: Gear) -> BaseModel:
@@ -42,6 +47,10 @@ def _install(kind: Kind) -> None:
     def change(request: HttpRequest, row_id: int, data: shape) -> BaseModel:  # type: ignore[valid-type]
         """All fields are replaced."""
         return kept(*actions.change(kind, row_id, data))
+
+    def change_some(request: HttpRequest, row_id: int, data: part_shape) -> BaseModel:  # type: ignore[valid-type]
+        """The fields given are replaced; the others stay as they are by now."""
+        return kept(*actions.change_some(kind, row_id, data.model_dump(exclude_unset=True)))  # type: ignore[attr-defined]
 
     def copy(request: HttpRequest, row_id: int) -> Status[BaseModel]:
         """Under a free tag or name."""
@@ -70,6 +79,13 @@ def _install(kind: Kind) -> None:
         summary=f"Change: {kind.one}",
         operation_id=f"change_{name}",
     )(change)
+    router.patch(
+        address + "/{row_id}",
+        response={200: kept_shape, REFUSALS: Problem},
+        auth=ours,
+        summary=f"Change some fields: {kind.one}",
+        operation_id=f"change_some_{name}",
+    )(change_some)
     router.post(
         address + "/{row_id}/copy",
         response={201: kept_shape, REFUSALS: Problem},

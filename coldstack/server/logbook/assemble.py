@@ -5,17 +5,22 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
+from functools import lru_cache
 from typing import Any
 
-from django.db.models import OuterRef, Q, Subquery
+from django.db.models import Count, Max, OuterRef, Q, Subquery
+from django.utils import timezone
 
 from coldstack.core.charging.cell_readings import State
 from coldstack.core.errors import DomainError
+from coldstack.core.keeping.health import evidence_of
 from coldstack.core.keeping.records import Record
 from coldstack.core.packs.pack import Pack
+from coldstack.core.rules.house_rules import HouseRules
 from coldstack.server.gear.assemble import PACK_FIGURES, pack_of
 from coldstack.server.gear.models import OwnedPack
 from coldstack.server.logbook.models import PackRecord
+from coldstack.server.rules.assemble import rules_or_house
 
 FIRST_ROWS, LATEST_ROWS, PACKS_A_QUERY = 12, 12, 100
 """Measured records of each end that are looked at, with all that lie among them: enough for the first and latest five that can be compared."""
@@ -99,3 +104,23 @@ def packs_by_tag(tags: list[str]) -> dict[str, int]:
     if missing:
         raise DomainError("packs", f"There is no pack {missing[0]} in the box.")
     return found
+
+
+def condemned() -> dict[str, str]:
+    """Packs whose records retire them by the house's rules, by tag, with the worst sign; kept until a record or a pack changed."""
+    stamps = (
+        tuple(PackRecord.objects.aggregate(n=Count("pk"), ids=Max("pk")).values()),
+        tuple(OwnedPack.live.aggregate(n=Count("pk"), latest=Max("updated"), ids=Max("pk")).values()),
+        rules_or_house(None),
+    )
+    return dict(_condemned_at(*stamps))
+
+
+@lru_cache(maxsize=2)
+def _condemned_at(records: tuple[Any, ...], packs: tuple[Any, ...], rules: HouseRules) -> tuple[tuple[str, str], ...]:  # fmt: skip
+    found = []
+    for k in every_known(timezone.now()):
+        evidence, _ = evidence_of(k.pack, k.records, rules=rules)
+        if evidence and evidence[0].level == "retire":
+            found.append((k.tag, evidence[0].sentence))
+    return tuple(found)

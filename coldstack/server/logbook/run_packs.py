@@ -20,7 +20,7 @@ def run_packs_out(slug: str, now: datetime) -> list[r.RunPackOut]:
     """Every pack that may be run, with whether it fits; raises RcModel.DoesNotExist for an unknown model."""
     job = job_of(JobIn(**RcModel.live.get(slug=slug).job))
     lines = {x.tag: x for g in shelf_out(rules_or_house(None), now).groups for x in g.packs}
-    packs = tuple(p for p in gear.owned_packs(fit_only=True) if lines[p.id.removeprefix("owned:")].level != "retire")  # fmt: skip
+    packs = tuple(gear.owned_packs(fit_only=True))
     cells = drive_column(job, packs, gear.bench().pieces)
     out = []
     for pack, cell in zip(packs, cells, strict=True):

@@ -517,7 +517,11 @@ export interface paths {
         delete: operations["delete_catalogue"];
         options?: never;
         head?: never;
-        patch?: never;
+        /**
+         * Change some fields: catalogue pack
+         * @description The fields given are replaced; the others stay as they are by now.
+         */
+        patch: operations["change_some_catalogue"];
         trace?: never;
     };
     "/api/gear/catalogue/{row_id}/copy": {
@@ -585,7 +589,11 @@ export interface paths {
         delete: operations["delete_cells"];
         options?: never;
         head?: never;
-        patch?: never;
+        /**
+         * Change some fields: cell type
+         * @description The fields given are replaced; the others stay as they are by now.
+         */
+        patch: operations["change_some_cells"];
         trace?: never;
     };
     "/api/gear/cells/{row_id}/copy": {
@@ -693,7 +701,11 @@ export interface paths {
         delete: operations["delete_chargers"];
         options?: never;
         head?: never;
-        patch?: never;
+        /**
+         * Change some fields: charger
+         * @description The fields given are replaced; the others stay as they are by now.
+         */
+        patch: operations["change_some_chargers"];
         trace?: never;
     };
     "/api/gear/chargers/{row_id}/copy": {
@@ -761,7 +773,11 @@ export interface paths {
         delete: operations["delete_models"];
         options?: never;
         head?: never;
-        patch?: never;
+        /**
+         * Change some fields: model
+         * @description The fields given are replaced; the others stay as they are by now.
+         */
+        patch: operations["change_some_models"];
         trace?: never;
     };
     "/api/gear/models/{row_id}/copy": {
@@ -829,7 +845,11 @@ export interface paths {
         delete: operations["delete_packs"];
         options?: never;
         head?: never;
-        patch?: never;
+        /**
+         * Change some fields: pack
+         * @description The fields given are replaced; the others stay as they are by now.
+         */
+        patch: operations["change_some_packs"];
         trace?: never;
     };
     "/api/gear/packs/{row_id}/copy": {
@@ -897,7 +917,11 @@ export interface paths {
         delete: operations["delete_pieces"];
         options?: never;
         head?: never;
-        patch?: never;
+        /**
+         * Change some fields: adapter, lead or board
+         * @description The fields given are replaced; the others stay as they are by now.
+         */
+        patch: operations["change_some_pieces"];
         trace?: never;
     };
     "/api/gear/pieces/{row_id}/copy": {
@@ -965,7 +989,11 @@ export interface paths {
         delete: operations["delete_supplies"];
         options?: never;
         head?: never;
-        patch?: never;
+        /**
+         * Change some fields: supply
+         * @description The fields given are replaced; the others stay as they are by now.
+         */
+        patch: operations["change_some_supplies"];
         trace?: never;
     };
     "/api/gear/supplies/{row_id}/copy": {
@@ -2110,6 +2138,50 @@ export interface components {
             row: components["schemas"]["CataloguePackRow"];
         };
         /**
+         * CataloguePackPart
+         * @description Some fields of a catalogue pack.
+         */
+        CataloguePackPart: {
+            /** Balance Plug */
+            balance_plug?: string | null;
+            /** Capacity Ah */
+            capacity_ah?: number | null;
+            /** Cell Resistance Mohm */
+            cell_resistance_mohm?: number | null;
+            /** Charge C */
+            charge_c?: number | null;
+            /** Chemistry */
+            chemistry?: ("lipo" | "lihv" | "liion" | "semisolid" | "lifepo4" | "nimh") | null;
+            /** Height Mm */
+            height_mm?: number | null;
+            /** Label Burst C */
+            label_burst_c?: number | null;
+            /** Label C */
+            label_c?: number | null;
+            /** Lead Awg */
+            lead_awg?: number | null;
+            /** Lead Length Mm */
+            lead_length_mm?: number | null;
+            /** Length Mm */
+            length_mm?: number | null;
+            /** Mass G */
+            mass_g?: number | null;
+            /** Name */
+            name?: string | null;
+            /** Parallel */
+            parallel?: number | null;
+            /** Plug */
+            plug?: string | null;
+            /** Plug Half */
+            plug_half?: ("pack" | "device") | null;
+            /** Price */
+            price?: number | null;
+            /** Series */
+            series?: number | null;
+            /** Width Mm */
+            width_mm?: number | null;
+        };
+        /**
          * CataloguePackRow
          * @description A stored catalogue pack.
          */
@@ -2244,6 +2316,32 @@ export interface components {
         CellTypeKept: {
             change: components["schemas"]["ChangeOut"];
             row: components["schemas"]["CellTypeRow"];
+        };
+        /**
+         * CellTypePart
+         * @description Some fields of a cell type.
+         */
+        CellTypePart: {
+            /** Burst A */
+            burst_a?: number | null;
+            /** Capacity Ah */
+            capacity_ah?: number | null;
+            /** Chemistry */
+            chemistry?: ("lipo" | "lihv" | "liion" | "semisolid" | "lifepo4" | "nimh") | null;
+            /** Continuous A */
+            continuous_a?: number | null;
+            /** Diameter Mm */
+            diameter_mm?: number | null;
+            /** Length Mm */
+            length_mm?: number | null;
+            /** Mass G */
+            mass_g?: number | null;
+            /** Name */
+            name?: string | null;
+            /** Price */
+            price?: number | null;
+            /** Resistance Mohm */
+            resistance_mohm?: number | null;
         };
         /**
          * CellTypeRow
@@ -2476,6 +2574,50 @@ export interface components {
         ChargerKept: {
             change: components["schemas"]["ChangeOut"];
             row: components["schemas"]["ChargerRow"];
+        };
+        /**
+         * ChargerPart
+         * @description Some fields of a charger.
+         */
+        ChargerPart: {
+            /** Balance A */
+            balance_a?: number | null;
+            /** Balance Families */
+            balance_families?: string[] | null;
+            /** Chemistries */
+            chemistries?: ("lipo" | "lihv" | "liion" | "semisolid" | "lifepo4" | "nimh")[] | null;
+            /** Dc Max V */
+            dc_max_v?: number | null;
+            /** Dc Min V */
+            dc_min_v?: number | null;
+            /** Dc W */
+            dc_w?: number | null;
+            /** Discharge W */
+            discharge_w?: number | null;
+            /** Mains W */
+            mains_w?: number | null;
+            /** Name */
+            name?: string | null;
+            /** Nimh Cells Max */
+            nimh_cells_max?: number | null;
+            /** Note */
+            note?: string | null;
+            /** Output Plug */
+            output_plug?: string | null;
+            /** Port A */
+            port_a?: number | null;
+            /** Port W */
+            port_w?: number | null;
+            /** Ports */
+            ports?: number | null;
+            /** Series Max */
+            series_max?: number | null;
+            /** Series Min */
+            series_min?: number | null;
+            /** Step A */
+            step_a?: number | null;
+            /** Storage Cap A */
+            storage_cap_a?: number | null;
         };
         /**
          * ChargerRow
@@ -3863,6 +4005,19 @@ export interface components {
             slug: string;
         };
         /**
+         * ModelPart
+         * @description Some fields of a model.
+         */
+        ModelPart: {
+            /** Description */
+            description?: string | null;
+            job?: components["schemas"]["JobIn"] | null;
+            /** Name */
+            name?: string | null;
+            /** Slug */
+            slug?: string | null;
+        };
+        /**
          * ModelRow
          * @description A stored model.
          */
@@ -4106,6 +4261,56 @@ export interface components {
             plug_name: string;
             /** Series */
             series: number;
+        };
+        /**
+         * PackPart
+         * @description Some fields of a pack.
+         */
+        PackPart: {
+            /** Balance Plug */
+            balance_plug?: string | null;
+            /** Capacity Ah */
+            capacity_ah?: number | null;
+            /** Cell Resistance Mohm */
+            cell_resistance_mohm?: number | null;
+            /** Charge C */
+            charge_c?: number | null;
+            /** Chemistry */
+            chemistry?: ("lipo" | "lihv" | "liion" | "semisolid" | "lifepo4" | "nimh") | null;
+            /** Fit */
+            fit?: boolean | null;
+            /** Height Mm */
+            height_mm?: number | null;
+            /** Label Burst C */
+            label_burst_c?: number | null;
+            /** Label C */
+            label_c?: number | null;
+            /** Lead Awg */
+            lead_awg?: number | null;
+            /** Lead Length Mm */
+            lead_length_mm?: number | null;
+            /** Length Mm */
+            length_mm?: number | null;
+            /** Mass G */
+            mass_g?: number | null;
+            /** Name */
+            name?: string | null;
+            /** Note */
+            note?: string | null;
+            /** Parallel */
+            parallel?: number | null;
+            /** Plug */
+            plug?: string | null;
+            /** Plug Half */
+            plug_half?: ("pack" | "device") | null;
+            /** Price */
+            price?: number | null;
+            /** Series */
+            series?: number | null;
+            /** Tag */
+            tag?: string | null;
+            /** Width Mm */
+            width_mm?: number | null;
         };
         /**
          * PackRow
@@ -4359,6 +4564,38 @@ export interface components {
         PieceKept: {
             change: components["schemas"]["ChangeOut"];
             row: components["schemas"]["PieceRow"];
+        };
+        /**
+         * PiecePart
+         * @description Some fields of a adapter, lead or board.
+         */
+        PiecePart: {
+            /** Awg */
+            awg?: number | null;
+            /** Balance Cells */
+            balance_cells?: number | null;
+            /** Balance From */
+            balance_from?: string[] | null;
+            /** Balance Out */
+            balance_out?: string | null;
+            /** Continuous A */
+            continuous_a?: number | null;
+            /** Device Half */
+            device_half?: ("pack" | "device") | null;
+            /** Device Plug */
+            device_plug?: string | null;
+            /** Kind */
+            kind?: ("adapter" | "lead" | "board" | "splitter" | "balance") | null;
+            /** Length Mm */
+            length_mm?: number | null;
+            /** Name */
+            name?: string | null;
+            /** Pack Half */
+            pack_half?: ("pack" | "device") | null;
+            /** Pack Plug */
+            pack_plug?: string | null;
+            /** Sockets */
+            sockets?: number | null;
         };
         /**
          * PieceRow
@@ -5413,6 +5650,22 @@ export interface components {
         SupplyKept: {
             change: components["schemas"]["ChangeOut"];
             row: components["schemas"]["SupplyRow"];
+        };
+        /**
+         * SupplyPart
+         * @description Some fields of a supply.
+         */
+        SupplyPart: {
+            /** Energy Wh */
+            energy_wh?: number | null;
+            /** Kind */
+            kind?: ("mains" | "battery") | null;
+            /** Name */
+            name?: string | null;
+            /** Power W */
+            power_w?: number | null;
+            /** Voltage V */
+            voltage_v?: number | null;
         };
         /**
          * SupplyRow
@@ -6859,6 +7112,68 @@ export interface operations {
             };
         };
     };
+    change_some_catalogue: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CataloguePackPart"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CataloguePackKept"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     copy_catalogue: {
         parameters: {
             query?: never;
@@ -7077,6 +7392,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RemovedOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_some_cells: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CellTypePart"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CellTypeKept"];
                 };
             };
             /** @description Bad Request */
@@ -7453,6 +7830,68 @@ export interface operations {
             };
         };
     };
+    change_some_chargers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChargerPart"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChargerKept"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     copy_chargers: {
         parameters: {
             query?: never;
@@ -7671,6 +8110,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RemovedOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_some_models: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ModelPart"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ModelKept"];
                 };
             };
             /** @description Bad Request */
@@ -7969,6 +8470,68 @@ export interface operations {
             };
         };
     };
+    change_some_packs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PackPart"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PackKept"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     copy_packs: {
         parameters: {
             query?: never;
@@ -8227,6 +8790,68 @@ export interface operations {
             };
         };
     };
+    change_some_pieces: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PiecePart"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PieceKept"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     copy_pieces: {
         parameters: {
             query?: never;
@@ -8445,6 +9070,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RemovedOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_some_supplies: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SupplyPart"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupplyKept"];
                 };
             };
             /** @description Bad Request */

@@ -6,6 +6,7 @@ import {
   redirect,
 } from "@tanstack/react-router";
 import { z } from "zod/mini";
+import { Broken } from "@/app/Broken";
 import { Frame } from "@/app/Frame";
 import { lastModel } from "@/app/lastModel";
 import { NotFound } from "@/app/NotFound";
@@ -131,6 +132,7 @@ const homeRoute = createRoute({
 });
 
 export const router = createRouter({
+  defaultErrorComponent: Broken,
   routeTree: rootRoute.addChildren([
     homeRoute,
     sizeRoute,

@@ -41,8 +41,9 @@ export function GearSheet({ kind, row, onClose }: Props) {
     setSaving(true);
     setFailed(undefined);
     try {
-      const body = kind === "models" ? await withJob(draft, motion) : draft;
-      const kept = row ? await changeGear(kind, row.id, body) : await addGear(kind, body);
+      const kept = row
+        ? await changeGear(kind, row.id, changedFields(draft, stored(kind, row)))
+        : await addGear(kind, kind === "models" ? await withJob(draft, motion) : draft);
       drafts.delete(key);
       tellChange(queries, kept.change);
       gearChanged(queries);
@@ -106,6 +107,12 @@ function stored(kind: GearKind, row: Props["row"]): Draft {
   if (!row) return { ...GEAR[kind].start };
   const { id: _, ...values } = row;
   return values;
+}
+
+function changedFields(draft: Draft, before: Draft): Draft {
+  return Object.fromEntries(
+    Object.entries(draft).filter(([name, value]) => JSON.stringify(value) !== JSON.stringify(before[name])),
+  );
 }
 
 async function withJob(draft: Draft, motion: Job["motion"]): Promise<Draft> {

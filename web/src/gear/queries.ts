@@ -31,14 +31,15 @@ export function addGear<K extends GearKind>(kind: K, draft: Record<string, unkno
   return answered(call) as unknown as Promise<Kept<K>>;
 }
 
+/** Only what was changed is sent: other screens may have written the rest since. */
 export function changeGear<K extends GearKind>(
   kind: K,
   id: number,
-  draft: Record<string, unknown>,
+  part: Record<string, unknown>,
 ): Promise<Kept<K>> {
-  const call = client.PUT(`/api/gear/${kind}/{row_id}` as RowAddress, {
+  const call = client.PATCH(`/api/gear/${kind}/{row_id}` as RowAddress, {
     params: { path: { row_id: id } },
-    body: draft as never,
+    body: part as never,
   });
   return answered(call) as unknown as Promise<Kept<K>>;
 }

@@ -126,7 +126,8 @@ export function RunScreen() {
             <RunTimer
               model={model}
               pack={pack}
-              seconds={go.data?.timer_s}
+              seconds={asked && go.data?.verdict !== "no_go" ? go.data?.timer_s : undefined}
+              noGo={asked && go.data?.verdict === "no_go"}
               onStop={(minutes) => setRan({ pack, minutes })}
             />
             <LogRun
@@ -134,7 +135,11 @@ export function RunScreen() {
               model={model}
               pack={pack}
               minutes={ran?.pack === pack ? ran.minutes : undefined}
-              onTaken={() => setRan(undefined)}
+              onTaken={() => {
+                setRan(undefined);
+                // the pack is spent now: what it read before the run says nothing of the next one
+                setCells("");
+              }}
               onSent={fresh}
             />
           </>

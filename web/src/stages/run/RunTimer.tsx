@@ -7,11 +7,13 @@ type Props = {
   model: string;
   pack: string;
   seconds: number | undefined;
+  /** This pack must not be run now: nothing invites to start. */
+  noGo?: boolean;
   onStop: (minutes: number) => void;
 };
 
 /** A big timer that beeps and vibrates when it has run out, and goes on counting; stopping it fills in the log. */
-export function RunTimer({ model, pack, seconds, onStop }: Props) {
+export function RunTimer({ model, pack, seconds, noGo = false, onStop }: Props) {
   const running = useRunning();
   const here = running?.model === model && running.pack === pack ? running : undefined;
   const [now, setNow] = useState(Date.now);
@@ -68,8 +70,12 @@ export function RunTimer({ model, pack, seconds, onStop }: Props) {
         </p>
       )}
       {!here ? (
-        <button type="button" className="primary min-h-12 w-full text-[17px]" onClick={start}>
-          Start the timer
+        <button
+          type="button"
+          className={noGo ? "action min-h-6 text-[13px]" : "primary min-h-12 w-full text-[17px]"}
+          onClick={start}
+        >
+          {noGo ? "Only count the minutes, without a limit" : "Start the timer"}
         </button>
       ) : (
         <>

@@ -16,6 +16,11 @@ export const goQuery = (model: string, pack: string, cells: string, temperature_
     queryFn: ({ signal }): Promise<Go> =>
       answered(client.POST("/api/run/go", { body: { model, pack, cells, temperature_c }, signal })),
     retry: false,
+    // a verdict is never older than the look at it: draw, rules and pack may have changed since, here or elsewhere
+    staleTime: 0,
+    gcTime: 0,
+    refetchOnMount: "always",
+    refetchOnWindowFocus: "always",
   });
 
 export const runsQuery = (model: string) =>
