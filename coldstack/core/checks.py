@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from coldstack.core.units import percent, plain_number
@@ -32,6 +32,8 @@ class Check:
     sentence: str
     limit_source: str
     working: Working
+    assumed: bool = False
+    """Nobody gave the limit: it is a question to the owner, never a refusal."""
 
 
 def check_at_most(
@@ -76,6 +78,14 @@ def check_statement(
     """A check without a number: a fact about the electronics or the chemistry that holds or does not."""
     working = Working(title, (Step(title, "", sentence, limit_source),))
     return Check(check_id, title, None, None, "", None, verdict, sentence, limit_source, working)
+
+
+def asked(check: Check, question: str) -> Check:
+    """A check whose limit nobody gave: where it would be over it asks, and is not known; else it says that it is assumed."""
+    if check.verdict == "over" and check.loading is not None:
+        sentence = question.format(loading=percent(check.loading))
+        return replace(check, verdict="unknown", sentence=sentence, assumed=True)
+    return replace(check, sentence=f"{check.sentence} The limit is assumed.", assumed=True)
 
 
 def worst_first(checks: Iterable[Check]) -> list[Check]:

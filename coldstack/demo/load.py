@@ -39,7 +39,12 @@ def load_if_empty() -> bool:
     PackRecord.objects.bulk_create(records)
     RunLog.objects.bulk_create(raced(records))
     Household.objects.create(
-        pk=1, place="Boathouse loft", place_c=6, place_hottest_c=31, container="vented_box"
+        pk=1,
+        typical_packs=False,
+        place="Boathouse loft",
+        place_c=6,
+        place_hottest_c=31,
+        container="vented_box",
     )
     keep_layout(BenchIn(**json.loads(_text("laid.json"))))
     return True

@@ -45,7 +45,17 @@ class RestoreBesideALog(TransactionTestCase):
 class UndoKeepsHistory(DemoCase):
     def test_undoing_an_added_pack_withdraws_it_only(self):
         """Its runs, notes and checks stay, and would be there again with it."""
-        made = self.post("/api/gear/packs", {"name": "Mine", "chemistry": "lipo", "series": 3, "capacity_ah": 2.2, "mass_g": 180, "tag": "M1"}).json()  # fmt: skip
+        made = self.post(
+            "/api/gear/packs",
+            {
+                "name": "Mine",
+                "chemistry": "lipo",
+                "series": 3,
+                "capacity_ah": 2.2,
+                "mass_g": 180,
+                "tag": "M1",
+            },
+        ).json()
         pk = made["row"]["id"]
         RunLog.objects.create(
             key="mine-run-0001", pack_id=pk, model_slug="ptarmigan", at=timezone.now(), minutes=6
@@ -65,7 +75,18 @@ class ChargeEndsOnce(DemoCase):
         pk = Charge.objects.create(packs=["owned:01"], label="01", **common).pk
         charge = Charge.objects.get(pk=pk)
         charge.samples.create(seq=1, time_s=0, cell_v=[3.8] * 4, current_a=3, mah=0)
-        charge.expected = {"chemistry": "lipo", "series": 4, "capacity_ah": 3.7, "current_a": 3.7, "full_cell_v": 4.2, "timer_s": 1.0, "cutoff_mah": 1.0, "look_every_s": 60.0, "supply_min_v": None, "cells": [{"soc": 0.5}]}  # fmt: skip
+        charge.expected = {
+            "chemistry": "lipo",
+            "series": 4,
+            "capacity_ah": 3.7,
+            "current_a": 3.7,
+            "full_cell_v": 4.2,
+            "timer_s": 1.0,
+            "cutoff_mah": 1.0,
+            "look_every_s": 60.0,
+            "supply_min_v": None,
+            "cells": [{"soc": 0.5}],
+        }
         charge.save()
         by_hand, by_watch = Charge.objects.get(pk=pk), Charge.objects.get(pk=pk)
         before = PackRecord.objects.count()
@@ -79,7 +100,14 @@ class ToBeRetired(DemoCase):
     def setUp(self):
         pack = OwnedPack.live.get(tag="04")
         for k in range(6):
-            PackRecord.objects.create(pack=pack, at=timezone.now(), cycle=200 + k, soc=0.6, temperature_c=25, cell_mohm=[2.4, 2.4, 2.4, 9.0])  # fmt: skip
+            PackRecord.objects.create(
+                pack=pack,
+                at=timezone.now(),
+                cycle=200 + k,
+                soc=0.6,
+                temperature_c=25,
+                cell_mohm=[2.4, 2.4, 2.4, 9.0],
+            )
         self.assertEqual(self.client.get("/api/keep/packs/04").json()["line"]["level"], "retire")
 
     def test_sizing_does_not_offer_it(self):
@@ -109,7 +137,9 @@ class ChangingSomeFields(DemoCase):
         row = RcModel.objects.get(slug="stoat")
         job = self.job("stoat", draw={"average_a": 31.5})
         self.client.put("/api/models/stoat/job", job, content_type="application/json")
-        reply = self.client.patch(f"/api/gear/models/{row.pk}", {"name": "Weasel"}, content_type="application/json")  # fmt: skip
+        reply = self.client.patch(
+            f"/api/gear/models/{row.pk}", {"name": "Weasel"}, content_type="application/json"
+        )
         self.assertEqual(reply.status_code, 200, reply.content[:300])
         row.refresh_from_db()
         self.assertEqual(
@@ -120,5 +150,13 @@ class ChangingSomeFields(DemoCase):
     def test_a_field_that_cannot_be_is_refused(self):
         """By name; and one that no pack has."""
         pk = OwnedPack.live.get(tag="01").pk
-        self.assert_problem(self.client.patch(f"/api/gear/packs/{pk}", {"mass_g": -1}, content_type="application/json"), 422, "mass_g")  # fmt: skip
-        self.assert_problem(self.client.patch(f"/api/gear/packs/{pk}", {"colour": "red"}, content_type="application/json"), 422, "colour")  # fmt: skip
+        self.assert_problem(
+            self.client.patch(f"/api/gear/packs/{pk}", {"mass_g": -1}, content_type="application/json"),
+            422,
+            "mass_g",
+        )
+        self.assert_problem(
+            self.client.patch(f"/api/gear/packs/{pk}", {"colour": "red"}, content_type="application/json"),
+            422,
+            "colour",
+        )

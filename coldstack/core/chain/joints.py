@@ -9,7 +9,7 @@ from typing import Literal
 from coldstack.core.chain.adapters import Path
 from coldstack.core.chain.plugs import family_good_for, plug_family
 from coldstack.core.chain.wire import BURST_FACTOR, lead_pair_resistance_mohm, wire_continuous_a
-from coldstack.core.checks import Check, check_at_most
+from coldstack.core.checks import Check, asked, check_at_most
 from coldstack.core.units import percent, plain_number
 from coldstack.core.working import Step
 
@@ -25,7 +25,7 @@ class Link:
     """One part of a chain: what it carries [A] and its resistance [mΩ]; None where not known.
 
     ``adapter`` marks what an adapter brings in. ``also`` is a further check that counts to its loading (the cells'
-    temperature).
+    temperature). ``question`` is what to ask its owner where nobody gave the limit; the link then refuses nothing.
     """
 
     id: str
@@ -37,6 +37,7 @@ class Link:
     source: str
     adapter: bool = False
     also: Check | None = None
+    question: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -55,6 +56,7 @@ class Joint:
     peak_heat_w: float | None
     weakest: bool
     sentence: str
+    assumed: bool = False
 
 
 def path_links(path: Path) -> list[Link]:
@@ -87,7 +89,7 @@ def joints(links: Sequence[Link], *, rms_a: float, peak_a: float, brief_peak: bo
     Exactly one link is the weakest, unless none has a rating.
     """
     drawn = [_joint(link, rms_a, peak_a, brief_peak) for link in links]
-    rated = [k for k, (_, loading) in enumerate(drawn) if loading is not None]
+    rated = [k for k, (_, loading) in enumerate(drawn) if loading is not None and not links[k].question]
     weakest = max(rated, key=lambda k: drawn[k][1] or 0.0, default=-1)
     return [
         _finished(links[k], checks, loading, rms_a, peak_a, weakest=k == weakest)
@@ -101,6 +103,8 @@ def _joint(link: Link, rms_a: float, peak_a: float, brief: bool) -> tuple[tuple[
     steps = _steps(link, rms_a, peak_a)
     continuous = check_at_most(f"{link.id}.continuous", f"{link.name}, continuous", value=rms_a, limit=link.continuous_a, unit="A", limit_source=link.source, steps=steps)  # fmt: skip
     burst = check_at_most(f"{link.id}.burst", f"{link.name}, at the peak", value=peak_a, limit=burst_limit, unit="A", limit_source=f"{link.source}, {why}", steps=steps)  # fmt: skip
+    if link.question:
+        continuous, burst = asked(continuous, link.question), asked(burst, link.question)
     also = [link.also] if link.also else []
     known = [c.loading for c in (continuous, burst, *also) if c.loading is not None]
     return (continuous, burst), max(known, default=None)
@@ -141,8 +145,14 @@ def _finished(
         heat_w=None if r is None else rms_a**2 * r,
         peak_heat_w=None if r is None else peak_a**2 * r,
         weakest=weakest,
-        sentence=relief(link, leading, rms_a, peak_a) if weakest else "",
+        sentence=relief(link, leading, rms_a, peak_a) if weakest else question_of(leading),
+        assumed=bool(link.question),
     )
+
+
+def question_of(leading: Check) -> str:
+    """What a link of which nobody gave the limit asks, where it would be over it."""
+    return leading.sentence if leading.assumed and leading.verdict == "unknown" else ""
 
 
 def relief(link: Link, leading: Check, rms_a: float, peak_a: float) -> str:

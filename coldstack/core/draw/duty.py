@@ -30,13 +30,24 @@ class Phase:
 class Duty:
     """Phases that repeat. The amps are true at ``reference_voltage_v`` under load and ``reference_mass_g`` all up.
 
-    ``spread`` is the relative uncertainty of the draw (0.1 = ±10 %), used for the range of minutes.
+    ``peak_voltage_v`` are the volts under load at which the full-stick amps are true; None for the reference's. ``spread`` is the relative uncertainty of the draw (0.1 = ±10 %), used for the range of minutes.
     """
 
     phases: tuple[Phase, ...]
     reference_voltage_v: float
     reference_mass_g: float
     spread: float = 0.10
+    peak_voltage_v: float | None = None
+
+    @property
+    def stick_voltage_v(self) -> float:
+        """Volts under load at which full-stick amps are true. [V]"""
+        return self.reference_voltage_v if self.peak_voltage_v is None else self.peak_voltage_v
+
+    @property
+    def stick_current_a(self) -> float | None:
+        """Largest full-stick current of any phase; None if no phase is at full stick. [A]"""
+        return max((p.current_a for p in self.phases if p.hold == "throttle"), default=None)
 
     @property
     def cycle_s(self) -> float:
@@ -86,6 +97,7 @@ def duty_from_figures(
     reference_voltage_v: float,
     reference_mass_g: float,
     spread: float,
+    peak_voltage_v: float | None = None,
 ) -> Duty:
     """Duty from an average, a peak and how often the peak comes.
 
@@ -101,7 +113,7 @@ def duty_from_figures(
     require_between("draw.peak_a", "Peak", peak_a, low=0.01, high=LARGEST_CURRENT_A, unit="A")
     require_between("draw.peak_s", "Length of the peak", peak_s, low=0, high=3600, unit="s")
     require_between("draw.peak_every_s", "Time between peaks", peak_every_s, low=1, high=7200, unit="s")  # fmt: skip
-    _require_reference(reference_voltage_v, reference_mass_g, spread)
+    _require_reference(reference_voltage_v, reference_mass_g, spread, peak_voltage_v)
     if peak_a < average_a:
         raise DomainError(
             "draw.peak_a",
@@ -121,11 +133,16 @@ def duty_from_figures(
         )
     base = Phase(peak_every_s - peak_s, motion.base_hold, base_a)
     phases = (base, Phase(peak_s, "throttle", peak_a)) if peak_s > 0 else (base,)
-    return Duty(phases, reference_voltage_v, reference_mass_g, spread)
+    return Duty(phases, reference_voltage_v, reference_mass_g, spread, peak_voltage_v)
 
 
 def duty_from_phases(
-    phases: tuple[Phase, ...], *, reference_voltage_v: float, reference_mass_g: float, spread: float
+    phases: tuple[Phase, ...],
+    *,
+    reference_voltage_v: float,
+    reference_mass_g: float,
+    spread: float,
+    peak_voltage_v: float | None = None,
 ) -> Duty:
     """Duty from phases as found in a log, after checking each of them.
 
@@ -141,8 +158,8 @@ def duty_from_phases(
         require_between("draw.phases", "A phase’s current", phase.current_a, low=0, high=LARGEST_CURRENT_A, unit="A")  # fmt: skip
     if max(p.current_a for p in phases) < 0.01:
         raise DomainError("draw.phases", "The duty draws nothing; at least 0.01 A is needed.")
-    _require_reference(reference_voltage_v, reference_mass_g, spread)
-    return Duty(phases, reference_voltage_v, reference_mass_g, spread)
+    _require_reference(reference_voltage_v, reference_mass_g, spread, peak_voltage_v)
+    return Duty(phases, reference_voltage_v, reference_mass_g, spread, peak_voltage_v)
 
 
 def duty_working(duty: Duty) -> Working:
@@ -160,7 +177,11 @@ def duty_working(duty: Duty) -> Working:
     return Working("What it draws", steps, "Seconds × amps of each phase of one cycle.")
 
 
-def _require_reference(voltage_v: float, mass_g: float, spread: float) -> None:
+def _require_reference(voltage_v: float, mass_g: float, spread: float, peak_voltage_v: float | None) -> None:
+    if peak_voltage_v is not None:
+        require_between(
+            "draw.peak_voltage_v", "Volts at the peak", peak_voltage_v, low=0.5, high=130, unit="V"
+        )
     require_between("draw.reference_voltage_v", "Volts while measured", voltage_v, low=0.8, high=130, unit="V")  # fmt: skip
     require_between("draw.reference_mass_g", "All-up mass while measured", mass_g, low=5, high=200_000, unit="g")  # fmt: skip
     require_between("draw.spread", "Spread of the draw", spread, low=0, high=0.5)

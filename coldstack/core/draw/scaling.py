@@ -41,6 +41,17 @@ def throttle_current_a(
     return np.asarray(np.asarray(current_a, float) * ratio**motion.throttle_exponent)
 
 
+def full_stick_voltage(
+    open_v: ArrayLike, resistance_ohm: ArrayLike, *, current_a: float, at_voltage_v: float, exponent: int
+) -> NDArray[np.float64]:
+    """Volts at the terminals at full stick, where amps follow volts: the root of ``V = E − R·I·(V ÷ V_ref)^k``. [V]"""
+    e, r = np.asarray(open_v, float), np.asarray(resistance_ohm, float)
+    if exponent == 1:
+        return np.asarray(e / (1.0 + r * current_a / at_voltage_v))
+    a = np.maximum(r * current_a / at_voltage_v**2, 1e-15)
+    return np.asarray((np.sqrt(1.0 + 4.0 * a * e) - 1.0) / (2.0 * a))
+
+
 def refitted_current_a(
     current_a: ArrayLike, *, voltage_v: ArrayLike, reference_voltage_v: float
 ) -> NDArray[np.float64]:
@@ -66,18 +77,19 @@ def phase_loads(
     """
     factor = mass_factor(all_up_mass_g, reference_mass_g=duty.reference_mass_g, motion=motion)
     ones = np.ones_like(factor)
-    volts = duty.reference_voltage_v
+    volts, stick_v = duty.reference_voltage_v, duty.stick_voltage_v
     loads = []
     for phase in duty.phases:
         amps, seconds = phase.current_a, phase.duration_s
         if phase.hold == "power":
             loads.append(PhaseLoad(seconds, "power", amps * volts * factor))
         elif drive == "refitted":
-            loads.append(PhaseLoad(seconds, "power", amps * volts * ones))
+            at_v = stick_v if phase.hold == "throttle" else volts
+            loads.append(PhaseLoad(seconds, "power", amps * at_v * ones))
         elif phase.hold == "amps":
             loads.append(PhaseLoad(seconds, "amps", amps * ones))
         elif motion.throttle_exponent == 1:
-            loads.append(PhaseLoad(seconds, "throttle1", amps / volts * ones))
+            loads.append(PhaseLoad(seconds, "throttle1", amps / stick_v * ones))
         else:
-            loads.append(PhaseLoad(seconds, "throttle2", amps / volts**2 * ones))
+            loads.append(PhaseLoad(seconds, "throttle2", amps / stick_v**2 * ones))
     return loads

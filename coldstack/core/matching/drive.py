@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass, replace
 from typing import Literal
 
+from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.cells.resistance import BURST_DURATION_S
 from coldstack.core.chain.adapters import Adapter, Path, coolest, made_adapter, paths
 from coldstack.core.chain.joints import Joint, Link, joints, path_links, wire_link
@@ -19,7 +20,7 @@ from coldstack.core.sizing.candidates import Candidates
 from coldstack.core.sizing.evaluate import Evaluation, evaluate
 from coldstack.core.sizing.job import BAY_CLEARANCE_MM, Job
 from coldstack.core.sizing.wording import lack
-from coldstack.core.units import percent
+from coldstack.core.units import percent, plain_number
 
 FitVerdict = Literal["fits", "with", "no"]
 FixKind = Literal["adapter_owned", "adapter_to_get", "solder_pack", "solder_model"]
@@ -65,7 +66,8 @@ def drive_fit(job: Job, candidate: Candidates, *, pack: Pack, pieces: tuple[Adap
     The run is computed with the adapters' resistance in it, so that a bad adapter shows in minutes and volts too. Where nothing
     owned joins the plugs, the joints are those of the adapter one would get, and the verdict says that it does not fit.
     """
-    pack_end, model_end = pack.plug_end, PlugEnd(job.electronics.plug, "device")
+    pack_end = pack_end_in(job, pack)
+    model_end = device_end(job, pack_end)
     meeting = mating(pack_end, model_end)
     path = owned_path(job, pack_end, pieces)
     shown = path or path_to_get(job, pack_end)
@@ -75,10 +77,13 @@ def drive_fit(job: Job, candidate: Candidates, *, pack: Pack, pieces: tuple[Adap
     chain = joints(links, rms_a=rms, peak_a=peak, brief_peak=brief_peak(job))
     fixes = _stronger(e, model_end) if meeting.fits else _fixes(job, e, path, pack_end, model_end)
     lacks, short_of = lacks_and_wishes(e, 0)
-    over = [(j.loading or 0.0, j.name) for j in chain if (j.loading or 0.0) > 1]
+    over = [(j.loading or 0.0, j.name) for j in chain if (j.loading or 0.0) > 1 and not j.assumed]
+    if asks := window_question(job, pack):
+        lacks = [asks, *lacks]
     if not pack.fit:
         lacks = [unfit_words(pack), *lacks]
-    verdict, sentence = fit_verdict(path, max(over, default=None), lacks, short_of, meeting.sentence)
+    unknown = size_unknown(job, candidate)
+    verdict, sentence = fit_verdict(path, max(over, default=None), lacks, short_of, meeting.sentence, unknown)
     return DriveFit(
         verdict=verdict,
         sentence=sentence,
@@ -100,32 +105,71 @@ def drive_fit(job: Job, candidate: Candidates, *, pack: Pack, pieces: tuple[Adap
     )
 
 
+def pack_end_in(job: Job, pack: Pack) -> PlugEnd:
+    """The pack's plug in this model; where nobody said which it is, the model's own is assumed."""
+    if "plug" in pack.assumed and not job.is_assumed("electronics.plug"):
+        return PlugEnd(job.electronics.plug, pack.plug_half)
+    return pack.plug_end
+
+
+def device_end(job: Job, pack_end: PlugEnd) -> PlugEnd:
+    """The model's plug; where nobody said which it is, the one that the pack carries is assumed."""
+    family = pack_end.family if job.is_assumed("electronics.plug") else job.electronics.plug
+    return PlugEnd(family, "device")
+
+
+def window_question(job: Job, pack: Pack) -> str:
+    """What to ask before a pack of more volts than it runs on now goes into a model whose rating nobody gave; empty if there is none.
+
+    Sizing offers no such pack; here one is held in the hand, and one cell too many burns a controller.
+    """
+    full_v, e = chemistry(pack.chemistry).full_v * pack.series, job.electronics
+    if not job.is_assumed("electronics.max_v") or round(full_v, 6) <= e.max_v + 1e-6:
+        return ""
+    return f"{plain_number(full_v)} V fresh off the charger is more than it runs on now ({plain_number(e.max_v)} V), and nobody said what the controller may see"
+
+
 def owned_path(job: Job, pack_end: PlugEnd, pieces: tuple[Adapter, ...]) -> Path | None:
     """The way that what is owned offers: fewest adapters, then the coolest under the duty as measured. None if there is none."""
-    found = paths(pack_end, PlugEnd(job.electronics.plug, "device"), pieces)
+    found = paths(pack_end, device_end(job, pack_end), pieces)
     return coolest(found, rms_a=job.duty.rms_current_a, peak_a=job.duty.peak_current_a)
 
 
 def path_to_get(job: Job, pack_end: PlugEnd) -> Path:
     """The way by one adapter that one would buy or make."""
-    model_end = PlugEnd(job.electronics.plug, "device")
+    model_end = device_end(job, pack_end)
     return Path((made_adapter(pack_end, model_end),), (pack_end.family, model_end.family))
 
 
 def chain_links(e: Evaluation, path: Path) -> list[Link]:
     """The links from the cells to the motor, adapters in their place."""
-    c, electronics = e.candidates, e.job.electronics
+    c, job = e.candidates, e.job
+    electronics = job.electronics
     heat = next(x.check(0) for x in e.checks if x.id == "cells.temperature")
+    questions = {x.link: x.question for x in e.checks if x.is_link}
     r_pack = float(c.series[0] * c.resistance_mohm[0])
+
+    def asks(link: str, *, assumed: bool) -> str:
+        return questions[link] if assumed else ""
+
+    plug = asks("plug", assumed=job.is_assumed("electronics.plug") or bool(c.plug_assumed[0]))
     links = [
         Link("cells", "Cells", "cells", float(c.continuous_a[0]), float(c.burst_a[0]), r_pack, "measured, or label as trusted", also=heat),
-        _pack_leads(c, path),
-        *path_links(path),
-        wire_link("leads", "Model’s leads", electronics.lead_awg, electronics.lead_length_mm),
-        _device("controller", "Controller", electronics.controller_continuous_a, electronics.controller_burst_a),
+        replace(_pack_leads(c, path), question=asks("leads", assumed=bool(c.leads_assumed[0]))),
+        *(replace(x, question=plug) if x.kind == "plug" and not x.adapter else x for x in path_links(path)),
+        replace(wire_link("leads", "Model’s leads", electronics.lead_awg, electronics.lead_length_mm), question=asks("leads", assumed=job.is_assumed("electronics.lead_awg"))),
+        _device("controller", "Controller", electronics.controller_continuous_a, electronics.controller_burst_a, electronics.controllers_sharing, asks("controller", assumed=job.is_assumed("electronics.controller_continuous_a"))),
     ]  # fmt: skip
     if electronics.motor_continuous_a is not None or electronics.motor_burst_a is not None:
-        links.append(_device("motor", "Motor", electronics.motor_continuous_a, electronics.motor_burst_a))
+        links.append(
+            _device(
+                "motor",
+                "Motor",
+                electronics.motor_continuous_a,
+                electronics.motor_burst_a,
+                electronics.motors_sharing,
+            )
+        )
     return links
 
 
@@ -158,17 +202,41 @@ def _pack_leads(c: Candidates, path: Path) -> Link:
     return replace(one, continuous_a=limit, burst_a=limit * (one.burst_a or 0.0) / (one.continuous_a or 1.0), resistance_mohm=float(c.outside_mohm[0]) - path.extra_mohm)  # fmt: skip
 
 
-def _device(link_id: str, name: str, continuous_a: float | None, burst_a: float | None) -> Link:
-    return Link(link_id, name, "device", continuous_a, burst_a if burst_a is not None else continuous_a, None, "maker’s figure")  # fmt: skip
+def _device(
+    link_id: str,
+    name: str,
+    continuous_a: float | None,
+    burst_a: float | None,
+    count: int = 1,
+    question: str = "",
+) -> Link:
+    """A controller or motor as a link of the whole current: of several, each carries its share."""
+    burst = burst_a if burst_a is not None else continuous_a
+    words = f"{name}, {count} together" if count > 1 else name
+    return Link(
+        link_id,
+        words,
+        "device",
+        None if continuous_a is None else count * continuous_a,
+        None if burst is None else count * burst,
+        None,
+        "maker’s figure",
+        question=question,
+    )
 
 
 def fit_verdict(
-    path: Path | None, over: tuple[float, str] | None, lacks: list[str], short_of: list[str], plugs: str
+    path: Path | None,
+    over: tuple[float, str] | None,
+    lacks: list[str],
+    short_of: list[str],
+    plugs: str,
+    unknown: str = "",
 ) -> tuple[FitVerdict, str]:
     """Fits, fits with adapters, or not, in one sentence.
 
     ``over`` is the loading and name of the worst overloaded link, ``lacks`` what the model forbids, ``short_of`` what the owner
-    only wishes: too few minutes do not make a pack unfit for a model.
+    only wishes: too few minutes do not make a pack unfit for a model. ``unknown`` is what keeps one from saying that it fits.
     """
     how = f"with {path.names}" if path is not None and path.pieces else "as it is"
     reasons = [*lacks, *([plugs.rstrip(".")] if path is None else [])]
@@ -183,6 +251,8 @@ def fit_verdict(
     if too_much:
         return "no", f"Plugs in {how}, but is {too_much}."
     wishes = f", but {'; '.join(short_of)}" if short_of else ""
+    if unknown:
+        return "with" if path.pieces else "fits", f"Plugs in {how}; {unknown}{wishes}."
     return "with" if path.pieces else "fits", f"Fits {how}{wishes}."
 
 
@@ -195,6 +265,16 @@ def lacks_and_wishes(e: Evaluation, row: int) -> tuple[list[str], list[str]]:
 def forbidden_by(e: Evaluation, row: int) -> list[int]:
     """Positions of the checks by which the model or its electronics forbid a pack, the worst first."""
     return [k for k in e.failing(row) if not e.checks[k].is_link and not e.checks[k].id.startswith("want.")]
+
+
+def size_unknown(job: Job, c: Candidates, row: int = 0) -> str:
+    """That nobody measured a pack, where the bay has measures that it would have to fit; else empty."""
+    sides = (
+        (job.bay.length_mm, c.length_mm),
+        (job.bay.width_mm, c.width_mm),
+        (job.bay.height_mm, c.height_mm),
+    )
+    return "size unknown" if any(room and math.isnan(size[row]) for room, size in sides) else ""
 
 
 def _article(name: str) -> str:

@@ -17,16 +17,20 @@ from coldstack.core.charging.charger import Charger, Supply
 from coldstack.core.matching.charge import Bench, ChargeFit, best_feed, charge_fit, fit_minutes
 from coldstack.core.matching.drive import (
     brief_peak,
+    device_end,
     fit_verdict,
     forbidden_by,
     lacks_and_wishes,
     owned_path,
+    pack_end_in,
     path_to_get,
+    size_unknown,
     unfit_words,
+    window_question,
 )
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import HouseRules
-from coldstack.core.sizing.candidates import from_packs
+from coldstack.core.sizing.candidates import job_candidates
 from coldstack.core.sizing.evaluate import Evaluation, evaluate
 from coldstack.core.sizing.job import Job
 from coldstack.core.sizing.wording import hottest_link, lack
@@ -53,15 +57,18 @@ class GridCell:
 def drive_column(job: Job, packs: tuple[Pack, ...], pieces: tuple[Adapter, ...]) -> list[GridCell]:
     """Every pack in one model. Only those that the volts allow are run, all in one pass, and kept: a new pack is run alone."""
     known = dict(_kept(job))
-    ways = {end: owned_path(job, end, pieces) for end in {p.plug_end for p in packs}}
-    keys = [(pack, ways[pack.plug_end]) for pack in packs]
+    ends = [pack_end_in(job, pack) for pack in packs]
+    ways = {end: owned_path(job, end, pieces) for end in set(ends)}
+    keys = [(pack, ways[end]) for pack, end in zip(packs, ends, strict=True)]
     known |= {key: cell for key in keys if key not in known and (cell := _at_once(job, key[0]))}
     to_run = [key for key in dict.fromkeys(keys) if key not in known]
     if to_run:
-        candidates = from_packs([pack for pack, _ in to_run], job.label_trust)
-        extra = [(way or path_to_get(job, pack.plug_end)).extra_mohm for pack, way in to_run]
+        candidates = job_candidates(job, [pack for pack, _ in to_run])
+        extra = [(way or path_to_get(job, pack_end_in(job, pack))).extra_mohm for pack, way in to_run]
         e = evaluate(job, replace(candidates, outside_mohm=candidates.outside_mohm + np.array(extra)))
-        known |= {(pack, way): _run_cell(e, i, way, pack.plug_end) for i, (pack, way) in enumerate(to_run)}
+        known |= {
+            (pack, way): _run_cell(e, i, way, pack_end_in(job, pack)) for i, (pack, way) in enumerate(to_run)
+        }
     if len(known) > MOST_KEPT:
         _kept(job).clear()
     else:
@@ -90,6 +97,8 @@ def _at_once(job: Job, pack: Pack) -> GridCell | None:
         return GridCell("no", "unfit", f"Not to be used: {unfit_words(pack)}.")
     cell, e, n = chemistry(pack.chemistry), job.electronics, plain_number
     full_v = cell.full_v * pack.series
+    if asks := window_question(job, pack):
+        return GridCell("no", "controller?", f"{asks}.")
     if round(full_v, 6) > e.max_v:
         return GridCell("no", "too many volts", f"{n(full_v)} V fresh off the charger; {job.name} takes {n(e.max_v)} V at most.")  # fmt: skip
     if full_v <= e.min_v:
@@ -104,17 +113,20 @@ def _run_cell(e: Evaluation, row: int, path: Path | None, end: PlugEnd) -> GridC
         through = path.loading(rms, peak, brief_peak=brief_peak(e.job))
         loading, name = max((loading, name), (through, "adapter"))
     lacks, short_of = lacks_and_wishes(e, row)
-    meeting = mating(end, PlugEnd(e.job.electronics.plug, "device"))
+    meeting = mating(end, device_end(e.job, end))
     over = (loading, name) if loading > 1 else None
-    verdict, sentence = fit_verdict(path, over, lacks, short_of, meeting.sentence)
+    unknown = size_unknown(e.job, e.candidates, row)
+    verdict, sentence = fit_verdict(path, over, lacks, short_of, meeting.sentence, unknown)
     if path is None:
         short = "look-alike plug" if meeting.look_alike else "other plug"
     elif lacks:
         short = _forbidden(e, row)
     else:
-        short = {"no": f"{name.split(',')[0]} {loading * 100:.0f} %", "with": "with adapter", "fits": "fits"}[
-            verdict
-        ]
+        short = {
+            "no": f"{name.split(',')[0]} {loading * 100:.0f} %",
+            "with": "with adapter",
+            "fits": unknown or "fits",
+        }[verdict]
     return GridCell(verdict, short, sentence, minutes, None, min(loading, 99.0))
 
 

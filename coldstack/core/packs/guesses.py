@@ -30,16 +30,25 @@ def guesses(reading: LabelReading) -> dict[str, Guess]:
     middle = sum(cell.pack_wh_per_kg) / 2
     c = min(reading.number("label_c") or cell.typical_label_c, USUAL_LOAD_C)
     amps = c * ah
-    usual = ("ph_2",) if series == 1 and ah < 0.7 else ("xt30", "xt60", "xt90", "ec5")
-    plug = next((p for p in usual if PLUGS[p].continuous_a >= amps), usual[-1])
-    awg = next((g for g in (26, 22, 20, 18, 16, 14, 12, 10, 8) if wire_continuous_a(g) >= amps), 8)
+    plug, awg = usual_plug(int(series), ah, amps), usual_awg(amps)
     found = {
         "mass_g": Guess(round(1000 * cell.nominal_v * series * ah / middle), f"{cell.name} at about {middle:.0f} Wh/kg"),
         "plug": Guess(plug, f"for about {amps:.0f} A"),
         "name": Guess(_name(reading, int(series), ah), "from the label"),
-        "lead_awg": Guess(float(awg), f"for about {amps:.0f} A"),
+        "lead_awg": Guess(awg, f"for about {amps:.0f} A"),
     }  # fmt: skip
     return {name: guess for name, guess in found.items() if name not in reading.values}
+
+
+def usual_plug(series: int, capacity_ah: float, amps: float) -> str:
+    """The plug that packs of this size mostly carry: the smallest of the usual ones that takes these continuous amps."""
+    usual = ("ph_2",) if series == 1 and capacity_ah < 0.7 else ("xt30", "xt60", "xt90", "ec5")
+    return next((p for p in usual if PLUGS[p].continuous_a >= amps), usual[-1])
+
+
+def usual_awg(amps: float) -> float:
+    """The thinnest usual lead that takes these continuous amps."""
+    return float(next((g for g in (26, 22, 20, 18, 16, 14, 12, 10, 8) if wire_continuous_a(g) >= amps), 8))
 
 
 def _name(reading: LabelReading, series: int, ah: float) -> str:

@@ -10,6 +10,9 @@ from coldstack.core.chain.plugs import Half, PlugEnd, plug_family
 from coldstack.core.chain.wire import wire_diameter_mm
 from coldstack.core.errors import require_between
 
+ASSUMABLE = ("plug", "lead_awg")
+"""Figures of a pack for which something must stand in where nobody gave them."""
+
 
 @dataclass(frozen=True, slots=True)
 class Pack:
@@ -44,6 +47,19 @@ class Pack:
     fit: bool = True
     """False for a pack that must not be charged or run: swollen, dented, retired."""
     note: str = ""
+    assumed: frozenset[str] = frozenset()
+    """Figures that nobody gave, by their field: typical ones stand in."""
+    typical: bool = False
+    """Stands for what is sold everywhere; no maker's pack."""
+    at_hand: bool = False
+    """What a model runs on now, told with the model and not in the box."""
+
+    @property
+    def kind(self) -> str:
+        """What kind of candidate it is."""
+        if self.owned:
+            return "owned"
+        return "now" if self.at_hand else "typical" if self.typical else "catalogue"
 
     @property
     def plug_end(self) -> PlugEnd:

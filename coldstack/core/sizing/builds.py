@@ -109,6 +109,8 @@ def _built(rows: tuple[tuple[CellType, int, int], ...], e: Electronics, bay: Bay
         resistance_spread=np.where(known, MEASURED_SPREAD[0], LABEL_SPREAD[0]),
         capacity_spread=np.full(n, MEASURED_SPREAD[1]),
         price=column("price") * s * p,
+        leads_assumed=np.ones(n, bool),
+        plug_assumed=np.ones(n, bool),
     )
 
 
@@ -216,6 +218,8 @@ def _grid_layer(
         resistance_spread=np.full(n, LABEL_SPREAD[0]),
         capacity_spread=np.full(n, LABEL_SPREAD[1]),
         price=np.full(n, PRICE_NOT_KNOWN),
+        leads_assumed=np.ones(n, bool),
+        plug_assumed=np.ones(n, bool),
     )  # fmt: skip
 
 

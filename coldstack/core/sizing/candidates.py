@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, fields, replace
 from itertools import chain
 from typing import Any
@@ -19,10 +19,13 @@ from coldstack.core.cells.resistance import (
     resistance_from_c_mohm,
     trusted_c,
 )
-from coldstack.core.chain.plugs import PLUG_IDS, plug_column
+from coldstack.core.chain.plugs import PLUG_IDS, plug_column, plug_family
 from coldstack.core.chain.wire import lead_pair_resistance_mohm, wire_continuous_a
 from coldstack.core.discharge.batch import Floats, Ints
 from coldstack.core.packs.pack import Pack
+from coldstack.core.sizing.job import Job
+
+Bools = NDArray[np.bool_]
 
 NEARLY_ALLOWED = 1.05
 """Volts over the controller's limit up to which a pack is still looked at: so an LiHV pack on a controller rated in LiPo
@@ -39,7 +42,7 @@ class Candidates:
 
     ``resistance_mohm`` is per cell position at 25 °C and mid charge; ``outside_mohm`` the pack's own leads.
     Currents are the pack's: ``continuous_a`` and ``burst_a`` of its cells, by measurement or trusted label and never
-    above the label; ``lead_*`` and ``plug_*`` of its leads and plug.
+    above the label; ``lead_*`` and ``plug_*`` of its leads and plug, which nobody gave where ``*_assumed``.
     """
 
     ids: list[str]
@@ -65,6 +68,8 @@ class Candidates:
     resistance_spread: Floats
     capacity_spread: Floats
     price: Floats
+    leads_assumed: Bools
+    plug_assumed: Bools
 
     def __len__(self) -> int:
         return len(self.ids)
@@ -100,6 +105,8 @@ class Candidates:
         return Candidates(**columns)
 
 
+ASSUMED_LEAD_MM = 100.0
+"""Length of a pack's leads where nobody gave it."""
 TYPICAL_RESISTANCE_MOHM_AH = {"liion": 90.0, "lifepo4": 60.0, "semisolid": 60.0, "nimh": 25.0}
 """R·Ah of cells whose label current is set by more than heat, so that the heat rule would overstate R. Typical figures."""
 
@@ -127,7 +134,7 @@ def from_packs(packs: Sequence[Pack], trust: LabelTrust) -> Candidates:
     return Candidates(
         ids=[p.id for p in packs],
         names=[p.name for p in packs],
-        kinds=["owned" if p.owned else "catalogue" for p in packs],
+        kinds=[p.kind for p in packs],
         chemistry_index=index,
         series=column("series"),
         parallel=column("parallel"),
@@ -148,6 +155,8 @@ def from_packs(packs: Sequence[Pack], trust: LabelTrust) -> Candidates:
         resistance_spread=np.where(known, MEASURED_SPREAD[0], LABEL_SPREAD[0]),
         capacity_spread=np.where(known, MEASURED_SPREAD[1], LABEL_SPREAD[1]),
         price=column("price"),
+        leads_assumed=np.array(["lead_awg" in p.assumed for p in packs], dtype=bool),
+        plug_assumed=np.array(["plug" in p.assumed for p in packs], dtype=bool),
     )
 
 
@@ -197,6 +206,75 @@ def electrically_possible(c: Candidates, *, max_v: float, chemistries: Sequence[
     full = chemistry_column("full_v")[c.chemistry_index] * c.series
     wanted = np.isin(c.chemistry_index, [CHEMISTRY_IDS.index(x) for x in chemistries])
     return np.asarray(wanted & (full <= NEARLY_ALLOWED * max_v))
+
+
+def job_candidates(job: Job, packs: Sequence[Pack]) -> Candidates:
+    """Packs as candidates for a model; where nobody said what plug or leads they have, those of the model are taken."""
+    return suited(job, from_packs(packs, job.label_trust))
+
+
+def suited(job: Job, c: Candidates) -> Candidates:
+    """The same with the model's plug and gauge on single packs whose own nobody gave: they would be bought with what fits."""
+    e = job.electronics
+    single = np.array(["pair" not in k for k in c.kinds], dtype=bool)
+    plug_row, lead_row = c.plug_assumed & single, c.leads_assumed & single
+    if not plug_row.any() and not lead_row.any():
+        return c
+    family = plug_family(e.plug)
+    return replace(
+        c,
+        plug_index=np.where(plug_row, PLUG_IDS.index(family.id), c.plug_index),
+        plug_continuous_a=np.where(plug_row, float(family.continuous_a), c.plug_continuous_a),
+        plug_burst_a=np.where(plug_row, float(family.burst_a), c.plug_burst_a),
+        lead_awg=np.where(lead_row, float(e.lead_awg), c.lead_awg),
+        lead_continuous_a=np.where(lead_row, wire_continuous_a(e.lead_awg), c.lead_continuous_a),
+        outside_mohm=np.where(
+            lead_row, lead_pair_resistance_mohm(e.lead_awg, ASSUMED_LEAD_MM), c.outside_mohm
+        ),
+    )
+
+
+def joinable(packs: Sequence[Pack]) -> tuple[list[int], list[Pack]]:
+    """Positions of packs of which one can have two, and what each of the two is like.
+
+    A pack on sale can be bought twice. An owned one needs its like in the box: same name and figures; the pair is then as heavy
+    as both and as weak as the weaker. Typical packs stand for one pack only.
+    """
+    rows: list[int] = []
+    halves: list[Pack] = []
+    waiting: dict[tuple[object, ...], tuple[int, Pack]] = {}
+    for row, pack in enumerate(packs):
+        if pack.kind == "catalogue":
+            rows.append(row)
+            halves.append(pack)
+        elif pack.kind == "owned" and pack.fit:
+            like = (pack.name, pack.chemistry, pack.series, pack.parallel, pack.capacity_ah)
+            other = waiting.pop(like, None)
+            if other is None:
+                waiting[like] = (row, pack)
+            else:
+                rows.append(other[0])
+                halves.append(_weaker(other[1], pack))
+    return rows, halves
+
+
+def _weaker(one: Pack, other: Pack) -> Pack:
+    """A pack that stands for each of two: mean mass and price, the higher resistance, the larger box, the lesser ratings."""
+
+    def worst(name: str, pick: Callable[[list[float]], float], *, needs_both: bool = False) -> float | None:
+        known = [v for p in (one, other) if (v := getattr(p, name)) is not None]
+        return None if not known or (needs_both and len(known) < 2) else pick(known)
+
+    return replace(
+        one,
+        mass_g=(one.mass_g + other.mass_g) / 2,
+        cell_resistance_mohm=worst("cell_resistance_mohm", max, needs_both=True),
+        length_mm=worst("length_mm", max, needs_both=True),
+        width_mm=worst("width_mm", max, needs_both=True),
+        height_mm=worst("height_mm", max, needs_both=True),
+        label_c=worst("label_c", min),
+        label_burst_c=worst("label_burst_c", min),
+    )
 
 
 def pairs(singles: Candidates) -> Candidates:

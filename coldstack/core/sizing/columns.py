@@ -11,11 +11,12 @@ from coldstack.core.cells.resistance import BURST_DURATION_S
 from coldstack.core.chain.plugs import plug_family
 from coldstack.core.chain.wire import BURST_FACTOR as WIRE_BURST_FACTOR
 from coldstack.core.chain.wire import wire_continuous_a
-from coldstack.core.checks import CAUTION_FROM, Check, check_at_least, check_at_most
+from coldstack.core.checks import CAUTION_FROM, Check, asked, check_at_least, check_at_most
 from coldstack.core.discharge.batch import Discharge, Ending, Floats
 from coldstack.core.draw.scaling import mass_factor
-from coldstack.core.sizing.candidates import Candidates
+from coldstack.core.sizing.candidates import Bools, Candidates
 from coldstack.core.sizing.job import BAY_CLEARANCE_MM, Job
+from coldstack.core.units import plain_number as n_words
 from coldstack.core.working import Step
 
 HOTTEST_CELL_C = 60.0
@@ -29,6 +30,7 @@ class CheckColumn:
     """One rule for N candidates: value and limit, shape (N,), and which way it holds.
 
     ``required``: a candidate over this limit is not feasible. ``link``: the chain link it belongs to, if any.
+    ``assumed``: for which candidates nobody gave the limit; there it refuses nothing, and asks ``question``.
     """
 
     id: str
@@ -41,6 +43,19 @@ class CheckColumn:
     required: bool = True
     link: str = ""
     caution_from: float = CAUTION_FROM
+    assumed: Bools | None = None
+    question: str = ""
+
+    @property
+    def counts(self) -> Bools:
+        """For which candidates being over the limit rules them out, shape (N,)."""
+        known = np.ones(len(self.value), bool) if self.assumed is None else ~self.assumed
+        return known & self.required
+
+    @property
+    def known(self) -> Bools:
+        """For which candidates somebody gave the limit, shape (N,)."""
+        return np.ones(len(self.value), bool) if self.assumed is None else ~self.assumed
 
     @property
     def is_link(self) -> bool:
@@ -58,7 +73,7 @@ class CheckColumn:
     def check(self, row: int, steps: tuple[Step, ...] = ()) -> Check:
         """The check of one candidate, with its sentence and working."""
         make = check_at_most if self.at_most else check_at_least
-        return make(
+        made = make(
             self.id,
             self.title,
             value=float(self.value[row]),
@@ -68,12 +83,15 @@ class CheckColumn:
             caution_from=self.caution_from,
             steps=steps,
         )
+        return made if self.known[row] else asked(made, self.question)
 
 
-def want_columns(job: Job, c: Candidates, d: Discharge, *, landing_ah: Floats) -> list[CheckColumn]:
-    """Minutes, mass, volts or rpm, room and balance, and the electronics' window.
+def want_columns(
+    job: Job, c: Candidates, d: Discharge, *, landing_ah: Floats, lively: Floats
+) -> list[CheckColumn]:
+    """Minutes, mass, liveliness, volts or rpm, room and balance, and the electronics' window.
 
-    ``landing_ah`` is the charge from the start to the landing point, shape (N,). [Ah]
+    ``landing_ah`` is the charge from the start to the landing point [Ah], ``lively`` from `liveliness`; shape (N,).
     """
     whole = np.isin(d.ending, (int(Ending.REACHED_LANDING), int(Ending.RAN_TOO_LONG)))
     given_ah = np.where(whole, landing_ah, d.used_ah)
@@ -81,12 +99,16 @@ def want_columns(job: Job, c: Candidates, d: Discharge, *, landing_ah: Floats) -
     full = chemistry_column("full_v")[c.chemistry_index]
     rated = f"rated for {e.rated_cells} LiPo cells" if e.rated_cells else "as given"
     wanted = "wanted"
+    guessed = np.full(n, job.is_assumed("electronics.max_v"))
+    window = (
+        f"{n_words(e.max_v)} V assumed, what it runs on now: {{loading}}; what is the controller rated for?"
+    )
     columns = [
-        CheckColumn("window.full", "Volts fresh off the charger", "V", np.round(full * c.series, 6), _all(n, e.max_v), True, f"controller, {rated}", caution_from=NEVER),
+        CheckColumn("window.full", "Volts fresh off the charger", "V", np.round(full * c.series, 6), _all(n, e.max_v), True, f"controller, {rated}", caution_from=NEVER, assumed=guessed, question=window),
         CheckColumn("window.landing", "Lowest volts under load", "V", d.lowest_voltage_v, _all(n, e.min_v), False, "controller’s lowest volts", caution_from=NEVER),
         CheckColumn("run.delivers", "Charge given before the controller stops", "Ah", given_ah, landing_ah, False, "landing point of the house rules", caution_from=NEVER),
     ]  # fmt: skip
-    columns += _drive_columns(job, c, d)
+    columns += [*_drive_columns(job, c, d), *_lively_columns(job, lively)]
     if wants.minutes:
         columns.append(CheckColumn("want.minutes", "Minutes", "min", d.duration_s / 60, _all(n, wants.minutes), False, wanted, caution_from=NEVER))  # fmt: skip
     if wants.mass_g:
@@ -107,9 +129,28 @@ def _drive_columns(job: Job, c: Candidates, d: Discharge) -> list[CheckColumn]:
         return []
     factor = mass_factor(job.mass_g + c.mass_g, reference_mass_g=duty.reference_mass_g, motion=job.motion)  # fmt: skip
     need_w = max(steady) * duty.reference_voltage_v * factor
-    ratio = d.mean_voltage_v / duty.reference_voltage_v
-    full_stick_w = max(stick) * duty.reference_voltage_v * ratio ** (k + 1)
+    ratio = d.mean_voltage_v / duty.stick_voltage_v
+    full_stick_w = max(stick) * duty.stick_voltage_v * ratio ** (k + 1)
     return [CheckColumn("drive.watts", "Full-stick watts on this pack", "W", full_stick_w, need_w, False, "watts of the gentle part, at this mass", caution_from=NEVER)]  # fmt: skip
+
+
+def _lively_columns(job: Job, lively: Floats) -> list[CheckColumn]:
+    if job.drive != "same" or not job.wants.lively:
+        return []
+    source = "full-stick watts on what it runs on now"
+    limit = _all(len(lively), 100 * job.wants.lively)
+    return [
+        CheckColumn(
+            "want.lively",
+            "Full-stick watts, of today’s",
+            "%",
+            100 * lively,
+            limit,
+            False,
+            source,
+            caution_from=NEVER,
+        )
+    ]
 
 
 def _room_columns(job: Job, c: Candidates) -> list[CheckColumn]:
@@ -145,30 +186,121 @@ def pack_position_mm(job: Job, mass_g: Floats) -> Floats:
     return np.asarray((bay.balance_at_mm * total - bay.empty_balance_mm * job.mass_g) / mass_g)
 
 
+@dataclass(frozen=True, slots=True)
+class _Part:
+    """One of the things that limit a link: amps continuous and in bursts, and for which candidates nobody gave them."""
+
+    continuous_a: Floats
+    burst_a: Floats
+    assumed: Bools
+
+
 def link_columns(job: Job, c: Candidates, d: Discharge) -> list[CheckColumn]:
-    """The chain from cells to motor: continuous limit against RMS amps, burst limit against the peak; the cells' heat."""
+    """The chain from cells to motor: continuous limit against RMS amps, burst limit against the peak; the cells' heat.
+
+    Of several controllers or motors the amps of one are compared with the rating of one.
+    """
     e, n = job.electronics, len(c)
     plug = plug_family(e.plug)
     wire_a = wire_continuous_a(e.lead_awg)
-    pack_lead_a = c.lead_continuous_a
     brief = job.duty.longest_peak_s <= BURST_DURATION_S
+    given, guessed = np.zeros(n, bool), np.ones(n, bool)
     columns: list[CheckColumn] = []
 
-    def link(key: str, title: str, continuous: Floats, burst: Floats, source: str) -> None:
-        columns.append(CheckColumn(f"{key}.continuous", f"{title}, continuous", "A", d.rms_current_a, continuous, True, source, link=key))  # fmt: skip
-        limit = burst if brief else continuous
-        why = "burst limit" if brief else "continuous limit, since the peak lasts over 10 s"
-        columns.append(CheckColumn(f"{key}.burst", f"{title}, at the peak", "A", d.peak_current_a, limit, True, f"{source}, {why}", link=key))  # fmt: skip
+    def link(
+        key: str, title: str, parts: list[_Part], source: str, question: str = "", sharing: int = 1
+    ) -> None:
+        peak_tail = "burst limit" if brief else "continuous limit, since the peak lasts over 10 s"
+        for tail, words, amps, limits, why in (
+            ("continuous", "continuous", d.rms_current_a, [p.continuous_a for p in parts], source),
+            (
+                "burst",
+                "at the peak",
+                d.peak_current_a,
+                [p.burst_a if brief else p.continuous_a for p in parts],
+                f"{source}, {peak_tail}",
+            ),
+        ):
+            value = amps / sharing
+            limit, assumed = _least(value, limits, [p.assumed for p in parts])
+            columns.append(
+                CheckColumn(
+                    f"{key}.{tail}",
+                    f"{title}, {words}",
+                    "A",
+                    value,
+                    limit,
+                    True,
+                    why,
+                    link=key,
+                    assumed=assumed,
+                    question=question,
+                )
+            )
 
-    link("cells", "Cells", c.continuous_a, c.burst_a, "measured, or label as trusted")
-    leads_a = np.minimum(pack_lead_a, wire_a)
-    link("leads", "Leads", leads_a, leads_a * WIRE_BURST_FACTOR, "copper wire, 60 K warmer than still air")
-    link("plug", "Plug", np.minimum(c.plug_continuous_a, plug.continuous_a), np.minimum(c.plug_burst_a, plug.burst_a), "typical for the family")  # fmt: skip
-    link("controller", "Controller", _or_nan(n, e.controller_continuous_a), _burst(n, e.controller_continuous_a, e.controller_burst_a), "maker’s figure")  # fmt: skip
+    def wire(continuous_a: Floats, assumed: Bools) -> _Part:
+        return _Part(continuous_a, continuous_a * WIRE_BURST_FACTOR, assumed)
+
+    def rated(name: str, continuous: float | None, burst: float | None) -> list[_Part]:
+        assumed = guessed if job.is_assumed(f"electronics.{name}_continuous_a") else given
+        return [_Part(_or_nan(n, continuous), _burst(n, continuous, burst), assumed)]
+
+    link("cells", "Cells", [_Part(c.continuous_a, c.burst_a, given)], "measured, or label as trusted")
+    model_leads = guessed if job.is_assumed("electronics.lead_awg") else given
+    link(
+        "leads",
+        "Leads",
+        [wire(c.lead_continuous_a, c.leads_assumed), wire(_all(n, wire_a), model_leads)],
+        "copper wire, 60 K warmer than still air",
+        f"{e.lead_awg:g} AWG assumed: {{loading}}; what are your leads?",
+    )
+    model_plug = guessed if job.is_assumed("electronics.plug") else given
+    plugs = [
+        _Part(c.plug_continuous_a, c.plug_burst_a, c.plug_assumed),
+        _Part(_all(n, plug.continuous_a), _all(n, plug.burst_a), model_plug),
+    ]
+    link(
+        "plug",
+        "Plug",
+        plugs,
+        "typical for the family",
+        f"{plug.name} assumed: {{loading}}; what is your plug?",
+    )
+    controller = n_words(e.controller_continuous_a or 0.0)
+    link(
+        "controller",
+        _of_several("Controller", e.controllers_sharing),
+        rated("controller", e.controller_continuous_a, e.controller_burst_a),
+        "maker’s figure",
+        f"{controller} A assumed: {{loading}}; what is your controller rated for?",
+        e.controllers_sharing,
+    )
     if e.motor_continuous_a is not None or e.motor_burst_a is not None:
-        link("motor", "Motor", _or_nan(n, e.motor_continuous_a), _burst(n, e.motor_continuous_a, e.motor_burst_a), "maker’s figure")  # fmt: skip
+        link(
+            "motor",
+            _of_several("Motor", e.motors_sharing),
+            rated("motor", e.motor_continuous_a, e.motor_burst_a),
+            "maker’s figure",
+            "Motor assumed: {loading}; what is yours rated for?",
+            e.motors_sharing,
+        )
     columns.append(CheckColumn("cells.temperature", "Cells when landing", "°C", d.end_temperature_c, _all(n, HOTTEST_CELL_C), True, "60 °C, beyond which lithium cells age fast", link="cells", caution_from=WARM_CELL_C / HOTTEST_CELL_C))  # fmt: skip
     return columns
+
+
+def _least(value: Floats, limits: list[Floats], assumed: list[Bools]) -> tuple[Floats, Bools]:
+    """The limit that counts for each candidate, and whether nobody gave it.
+
+    The least of those given, where the value is over it; else the least of all, for what is assumed may be less.
+    """
+    known = np.min([np.where(a, np.inf, x) for x, a in zip(limits, assumed, strict=True)], axis=0)
+    least = np.min(limits, axis=0)
+    refused = value > known
+    return np.where(refused, known, least), ~refused & (least < known)
+
+
+def _of_several(name: str, count: int) -> str:
+    return f"{name}, each of {count}" if count > 1 else name
 
 
 def _all(n: int, value: float) -> Floats:

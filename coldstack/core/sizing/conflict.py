@@ -17,6 +17,7 @@ GROUPS: dict[str, str] = {
     "want.mass": "the weight",
     "want.volts": "the volts wanted",
     "want.rpm": "the motor speed wanted",
+    "want.lively": "being as lively as now",
     "bay": "the bay",
     "window": "the controller’s volts",
     "drive": "the propeller or gearing",
@@ -76,11 +77,11 @@ def conflict(e: Evaluation) -> Conflict | None:
 
 
 def _failures_by_group(e: Evaluation) -> tuple[list[str], NDArray[np.bool_]]:
-    over = e.loading > 1
+    over = e.binding > 1
     names: list[str] = []
     rows = []
     for group in GROUPS:
-        mask = np.array([c.required and _group(c.id) == group for c in e.checks])
+        mask = np.array([_group(c.id) == group for c in e.checks])
         if mask.any() and over[mask].any():
             names.append(group)
             rows.append(over[mask].any(axis=0))
@@ -92,15 +93,13 @@ def _group(check_id: str) -> str:
 
 
 def _excess(e: Evaluation, row: int) -> float:
-    required = np.array([c.required for c in e.checks])
-    column = e.loading[required, row]
+    column = e.binding[:, row]
     over = column[column > 1]
     return float(np.sum(np.log(np.minimum(over, 1e6))))
 
 
 def _relief(e: Evaluation, gives: list[str], enough: NDArray[np.bool_]) -> Relief:
-    required = np.array([c.required for c in e.checks])
-    over = np.where(e.loading[required] > 1, np.minimum(e.loading[required], 1e6), 1.0)
+    over = np.where(e.binding > 1, np.minimum(e.binding, 1e6), 1.0)
     # a pack that can be had, where one does it
     pool = enough & e.real if (enough & e.real).any() else enough
     excess = np.where(pool, np.log(over).sum(axis=0), np.inf)

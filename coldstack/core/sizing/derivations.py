@@ -115,16 +115,21 @@ def _peak(e: Evaluation, row: int) -> Working:
     volts = float(c.nominal_v[row])
     peak = duty.peak_current_a
     hold = max(duty.phases, key=lambda p: p.current_a).hold
-    start = Step("Measured", "peak of the job", f"{n(peak)} A at {n(duty.reference_voltage_v)} V")
+    at_v = job.stick_told_at_v if hold == "throttle" else job.told_at_v
+    start = Step("Measured", "peak of the job", f"{n(peak)} A at {n(at_v)} V")
     if hold == "throttle" and job.drive == "same":
         what = "propeller" if job.motion.throttle_exponent == 2 else "gearing"
-        ratio = volts / duty.reference_voltage_v
-        moved = float(throttle_current_a(peak, voltage_v=volts, reference_voltage_v=duty.reference_voltage_v, motion=job.motion))  # fmt: skip
+        ratio = volts / at_v
+        moved = float(throttle_current_a(peak, voltage_v=volts, reference_voltage_v=at_v, motion=job.motion))
         step = Step(f"Same {what} at {n(volts)} V", f"I·(V ÷ V_ref)^{job.motion.throttle_exponent}", f"{n(peak)} A × {n(ratio)}^{job.motion.throttle_exponent} = {n(moved)} A", "full stick follows the volts")  # fmt: skip
     else:
-        moved = float(refitted_current_a(peak, voltage_v=volts, reference_voltage_v=duty.reference_voltage_v))  # fmt: skip
+        moved = float(refitted_current_a(peak, voltage_v=volts, reference_voltage_v=at_v))
         factor = float(mass_factor(job.mass_g + c.mass_g[row], reference_mass_g=duty.reference_mass_g, motion=job.motion)) if hold == "power" else 1.0  # fmt: skip
-        step = Step(f"Same watts at {n(volts)} V", "I·V_ref ÷ V × (m ÷ m_ref)^n", f"{n(peak)} A × {n(duty.reference_voltage_v)} ÷ {n(volts)} × {n(factor)} = {n(moved * factor)} A")  # fmt: skip
+        step = Step(
+            f"Same watts at {n(volts)} V",
+            "I·V_ref ÷ V × (m ÷ m_ref)^n",
+            f"{n(peak)} A × {n(at_v)} ÷ {n(volts)} × {n(factor)} = {n(moved * factor)} A",
+        )
     end = Step("With the pack’s own volts under load", "by simulation", f"{n(float(e.discharge.peak_current_a[row]))} A", "a full pack starts above its printed volts and sags below")  # fmt: skip
     return Working("Peak current", (start, step, end))
 

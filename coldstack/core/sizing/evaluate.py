@@ -23,6 +23,7 @@ from coldstack.core.rules.house_rules import CellRules, for_chemistry
 from coldstack.core.sizing.candidates import Candidates
 from coldstack.core.sizing.columns import CheckColumn, link_columns, want_columns
 from coldstack.core.sizing.job import AIRFLOW_W_PER_M2_K, Job
+from coldstack.core.sizing.lively import liveliness
 
 PLAN_STEP_S = 40.0
 """Shortest steps of a plan: within 0.1 % of the time of very short ones, see docs/model.md."""
@@ -34,7 +35,8 @@ COLLAPSE_SHARE = 0.6
 class Evaluation:
     """Candidates, what became of each in the job, and their checks as columns.
 
-    ``loading`` has shape (checks, N); NaN where a value or limit is not known. ``heat`` is the highest loading among the
+    ``loading`` has shape (checks, N); NaN where a value or limit is not known. ``binding`` is the same for what can rule a
+    candidate out: NaN where a check is a mere wish or its limit was assumed. ``heat`` is the highest loading among the
     links of the chain (cells, leads, plug, controller, motor), shape (N,).
     """
 
@@ -43,6 +45,7 @@ class Evaluation:
     discharge: Discharge
     checks: list[CheckColumn]
     loading: Floats
+    binding: Floats
     heat: Floats
     feasible: NDArray[np.bool_]
     real: NDArray[np.bool_]
@@ -55,9 +58,8 @@ class Evaluation:
 
     def failing(self, row: int) -> list[int]:
         """Positions of the checks that one candidate fails, the worst first."""
-        column = self.loading[:, row]
-        over = [k for k in range(len(column)) if self.checks[k].required and column[k] > 1]
-        return sorted(over, key=lambda k: -column[k])
+        column = self.binding[:, row]
+        return sorted(np.flatnonzero(column > 1).tolist(), key=lambda k: -column[k])
 
 
 def evaluate(job: Job, candidates: Candidates, *, longest_run_s: float = LONGEST_RUN_S) -> Evaluation:
@@ -72,19 +74,20 @@ def evaluate(job: Job, candidates: Candidates, *, longest_run_s: float = LONGEST
 def judged(job: Job, candidates: Candidates, packs: PackColumns, discharge: Discharge) -> Evaluation:
     """The checks of candidates whose discharge is known."""
     landing_ah = packs.capacity_ah * np.maximum(packs.start_soc - packs.landing_soc, 0.0)
+    lively = liveliness(job, packs, surroundings(job).start_c)
     checks = [
-        *want_columns(job, candidates, discharge, landing_ah=landing_ah),
+        *want_columns(job, candidates, discharge, landing_ah=landing_ah, lively=lively),
         *link_columns(job, candidates, discharge),
     ]
     loading = np.array([c.loading for c in checks])
-    required = np.array([c.required for c in checks])
+    binding = np.where([c.counts for c in checks], loading, np.nan)
     # `not over` rather than `at most 1`: a missing number makes a check unknown, which is shown but rules nothing out
-    feasible = ~np.any(loading[required] > 1, axis=0)
+    feasible = ~np.any(binding > 1, axis=0)
     links = np.array([c.is_link for c in checks])
     with np.errstate(invalid="ignore"):
-        heat = np.nanmax(np.vstack([loading[links], np.zeros(len(candidates))]), axis=0)
+        heat = np.nanmax(np.vstack([binding[links], np.zeros(len(candidates))]), axis=0)
     real = np.array([k != "generic" for k in candidates.kinds], dtype=bool)
-    return Evaluation(job, candidates, discharge, checks, loading, heat, feasible, real)
+    return Evaluation(job, candidates, discharge, checks, loading, binding, heat, feasible, real)
 
 
 def cell_rules(job: Job) -> dict[str, CellRules]:

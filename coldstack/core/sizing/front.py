@@ -72,6 +72,8 @@ def shortlist(e: Evaluation, aim: Aim, rows: int = SHORTLIST_ROWS) -> list[int]:
     ranked = score(e, aim)
     candidates = np.flatnonzero(pool & ~np.isnan(ranked))
     order = candidates[np.argsort(-ranked[candidates], kind="stable")]
+    if len(order) <= rows:
+        return [int(r) for r in order]
     taken = _varied(e, order, rows)
     best_of_kind = _best_of_each(e, order)
     kept = [r for r in taken if r not in best_of_kind][: max(rows - len(best_of_kind), 0)]
@@ -110,8 +112,7 @@ def _family(candidate_id: str) -> str:
 
 def near_misses(e: Evaluation, rows: int = NEAR_MISS_ROWS) -> list[NearMiss]:
     """Real candidates that fail one or two checks by little, the nearest first."""
-    required = np.array([c.required for c in e.checks])
-    over = np.where(np.isnan(e.loading), 0.0, e.loading)[required]
+    over = np.where(np.isnan(e.binding), 0.0, e.binding)
     excess = np.log(np.maximum(over, 1.0))
     count = np.count_nonzero(over > 1, axis=0)
     near = (count >= 1) & (count <= 2) & (over.max(axis=0) <= NEAR) & e.real

@@ -10,12 +10,17 @@ from coldstack.core.units import about_number, plain_number
 from coldstack.core.working import Step, Working
 
 
+def able_count(plan: Plan) -> int:
+    """How many packs that one can have meet every want and limit: to buy, owned, joined from such, or built."""
+    return int((plan.evaluation.feasible & plan.evaluation.real).sum())
+
+
 def headline(plan: Plan) -> str:
     """How many packs do the job: "23 packs fly 18 minutes within 420 g."."""
     e = plan.evaluation
     wants = e.job.wants
     one, many = e.job.motion.verbs
-    count = int((e.feasible & e.real).sum())
+    count = able_count(plan)
     minutes = f" {plain_number(wants.minutes)} minutes" if wants.minutes else ""
     within = f" within {plain_number(wants.mass_g, 4)} g" if wants.mass_g else ""
     if count == 0:
@@ -64,15 +69,15 @@ def plan_working(plan: Plan) -> Working:
     kinds = {k: e.candidates.kinds.count(k) for k in dict.fromkeys(e.candidates.kinds)}
     made = ", ".join(f"{n} {_PLURAL[k]}" for k, n in kinds.items())
     steps = [Step("Looked at", "all that the controller’s volts allow", made or "nothing")]
-    for column, loading in zip(e.checks, e.loading, strict=True):
+    for column, loading in zip(e.checks, e.binding, strict=True):
         out = int(np.count_nonzero(loading > 1))
-        if column.required and out:
+        if out:
             steps.append(Step(column.title, f"limit from: {column.source}", f"leaves out {out}"))
     steps.append(Step("Left", "meet every want and limit", f"{int((e.feasible & e.real).sum())} to buy, own or build, {int((e.feasible & ~e.real).sum())} made up"))  # fmt: skip
     return Working("How many packs do it", tuple(steps), "Made-up packs on a grid give the shopping line; they are not counted.")  # fmt: skip
 
 
 _PLURAL = {
-    "catalogue": "packs to buy", "owned": "packs owned", "series pair": "pairs in series", "parallel pair": "pairs in parallel",
+    "catalogue": "packs to buy", "typical": "typical packs", "owned": "packs owned", "now": "pack it runs on now", "series pair": "pairs in series", "parallel pair": "pairs in parallel",
     "cell build": "packs built from cells", "generic": "made-up packs",
 }  # fmt: skip

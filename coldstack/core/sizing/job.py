@@ -18,6 +18,7 @@ from coldstack.core.rules.house_rules import HouseRules
 
 Cutoff = Literal["none", "programmable"]
 Airflow = Literal["closed", "vented", "stream"]
+Ratings = Literal["each", "together"]
 
 AIRFLOW_W_PER_M2_K: dict[str, float] = {"closed": 6.0, "vented": 12.0, "stream": 25.0}
 """Heat transfer of a closed bay, a vented one, and one in the air stream. Typical. [W/m²K]"""
@@ -35,11 +36,16 @@ class Wants:
     rpm: float | None = None
     cells: tuple[int, ...] = ()
     chemistries: tuple[str, ...] = ("lipo",)
+    lively: float | None = None
+    """Full-stick watts at least, as a share of those where the draw is true. Holds with the same propeller or gearing."""
 
 
 @dataclass(frozen=True, slots=True)
 class Electronics:
-    """The limits of controller and motor. ``rated_cells`` is the LiPo count behind ``max_v``, if it is stated so."""
+    """The limits of controller and motor. ``rated_cells`` is the LiPo count behind ``max_v``, if it is stated so.
+
+    Of several controllers or motors each is taken to carry the same share; their ratings are for each, or for all together.
+    """
 
     max_v: float
     min_v: float = 0.0
@@ -54,6 +60,20 @@ class Electronics:
     plug: str = "xt60"
     lead_awg: float = 14
     lead_length_mm: float = 100
+    controllers: int = 1
+    controller_ratings: Ratings = "each"
+    motors: int = 1
+    motor_ratings: Ratings = "each"
+
+    @property
+    def controllers_sharing(self) -> int:
+        """Into how many the pack's current is divided before it meets the controllers' rating."""
+        return self.controllers if self.controller_ratings == "each" else 1
+
+    @property
+    def motors_sharing(self) -> int:
+        """Into how many the pack's current is divided before it meets the motors' rating."""
+        return self.motors if self.motor_ratings == "each" else 1
 
 
 @dataclass(frozen=True, slots=True)
@@ -73,6 +93,24 @@ class Bay:
 
 
 @dataclass(frozen=True, slots=True)
+class RunsOn:
+    """The pack on which the model runs now, and for which its draw is true. ``pack`` is the id of an owned one, if it is one."""
+
+    chemistry: str
+    series: int
+    capacity_ah: float
+    mass_g: float
+    label_c: float | None = None
+    cell_resistance_mohm: float | None = None
+    pack: str = ""
+
+    @property
+    def nominal_v(self) -> float:
+        """Printed volts. [V]"""
+        return self.series * chemistry(self.chemistry).nominal_v
+
+
+@dataclass(frozen=True, slots=True)
 class Job:
     """All that sizing needs to know of a model and its owner's wishes."""
 
@@ -87,6 +125,23 @@ class Job:
     rules: HouseRules
     drive: Drive = "same"
     label_trust: LabelTrust = "cautious"
+    now: RunsOn | None = None
+    assumed: frozenset[str] = frozenset()
+    """Figures that nobody gave, by their field ("electronics.lead_awg"): they ask, and refuse nothing."""
+
+    @property
+    def told_at_v(self) -> float:
+        """Volts to which the told average belongs, as people name packs: printed ones of what it runs on now, else those under load. [V]"""
+        return self.duty.reference_voltage_v if self.now is None else self.now.nominal_v
+
+    @property
+    def stick_told_at_v(self) -> float:
+        """The same for the told peak. [V]"""
+        return self.duty.stick_voltage_v if self.now is None else self.now.nominal_v
+
+    def is_assumed(self, field: str) -> bool:
+        """Whether nobody gave this figure."""
+        return field in self.assumed
 
 
 def check_job(job: Job) -> Job:
@@ -101,10 +156,32 @@ def check_job(job: Job) -> Job:
     _check_wants(job.wants)
     _check_electronics(job.electronics)
     _check_bay(job.bay)
+    if job.now is not None:
+        _check_now(job.now)
     return job
 
 
+def _check_now(now: RunsOn) -> None:
+    chemistry(now.chemistry)
+    require_between("now.series", "Cells in series", now.series, low=1, high=28)
+    require_between("now.capacity_ah", "Capacity", now.capacity_ah, low=0.01, high=200, unit="Ah")
+    require_between("now.mass_g", "Mass of the pack", now.mass_g, low=0.5, high=50_000, unit="g")
+    if now.label_c is not None:
+        require_between("now.label_c", "Continuous C", now.label_c, low=0.1, high=500, unit="C")
+    if now.cell_resistance_mohm is not None:
+        require_between(
+            "now.cell_resistance_mohm",
+            "Cell resistance",
+            now.cell_resistance_mohm,
+            low=0.01,
+            high=2000,
+            unit="mΩ",
+        )
+
+
 def _check_wants(wants: Wants) -> None:
+    if wants.lively is not None:
+        require_between("wants.lively", "Liveliness", wants.lively, low=0.1, high=2)
     for name, label, value, low, high, unit in (
         ("minutes", "Minutes wanted", wants.minutes, 0.1, 600, "min"),
         ("mass_g", "Heaviest pack", wants.mass_g, 1, 100_000, "g"),
@@ -125,6 +202,8 @@ def _check_electronics(e: Electronics) -> None:
     where = "electronics"
     require_between(f"{where}.max_v", "Highest volts", e.max_v, low=1, high=130, unit="V")
     require_between(f"{where}.min_v", "Lowest volts", e.min_v, low=0, high=e.max_v, unit="V")
+    require_between(f"{where}.controllers", "Number of controllers", e.controllers, low=1, high=16)
+    require_between(f"{where}.motors", "Number of motors", e.motors, low=1, high=16)
     for name, label, value, high in (
         ("controller_continuous_a", "Controller, continuous", e.controller_continuous_a, 2000),
         ("controller_burst_a", "Controller, burst", e.controller_burst_a, 4000),

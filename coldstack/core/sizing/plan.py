@@ -21,11 +21,15 @@ from coldstack.core.sizing.candidates import (
     Candidates,
     electrically_possible,
     from_packs,
+    job_candidates,
+    joinable,
     pairs,
+    suited,
 )
 from coldstack.core.sizing.conflict import Conflict, conflict
 from coldstack.core.sizing.evaluate import Evaluation, evaluate
 from coldstack.core.sizing.front import (
+    SHORTLIST_ROWS,
     Aim,
     NearMiss,
     front,
@@ -33,6 +37,7 @@ from coldstack.core.sizing.front import (
     shortlist,
 )
 from coldstack.core.sizing.job import Job
+from coldstack.core.sizing.now import now_pack
 from coldstack.core.sizing.shopping import Shopping, closed_form_capacity_ah, shopping
 from coldstack.core.sizing.spread import MinutesRange, minutes_range
 from coldstack.core.units import plain_number
@@ -67,6 +72,8 @@ class CellChip:
     full_v: float
     chemistry: str
     accepted: bool
+    assumed: bool
+    """Refused or accepted by a rating that nobody gave: by what it runs on now."""
     reason: str
     peak_a: float
     peak_ratio: float
@@ -88,32 +95,45 @@ class Plan:
     best: int | None
 
 
-def plan(job: Job, stock: Stock, *, aim: Aim = "all_round", fineness: Fineness | None = None) -> Plan:
-    """Candidates of every kind for a job, in one vectorised pass, and the reading of the outcome."""
+def plan(
+    job: Job,
+    stock: Stock,
+    *,
+    aim: Aim = "all_round",
+    rows: int = SHORTLIST_ROWS,
+    fineness: Fineness | None = None,
+) -> Plan:
+    """Candidates of every kind for a job, in one vectorised pass, and the reading of the outcome; ``rows`` long is its shortlist."""
     candidates = gather(job, stock, fineness or Fineness())
     known = job.wants.minutes is not None and aim != "longest"
     limit_s = MUCH_LONGER * 60 * (job.wants.minutes or 0.0) if known else LONGEST_RUN_S
-    return read(evaluate(job, candidates, longest_run_s=limit_s), aim)
+    return read(evaluate(job, candidates, longest_run_s=limit_s), aim, rows)
 
 
 def gather(job: Job, stock: Stock, fineness: Fineness) -> Candidates:
     """All candidates: packs, pairs of equal packs, builds from cells, and the generic grid."""
     series = wanted_series(job)
-    packs = packs_and_pairs(stock, job.label_trust)
+    packs = suited(job, packs_and_pairs(stock, job.label_trust))
     possible = electrically_possible(packs, max_v=job.electronics.max_v, chemistries=job.wants.chemistries)  # fmt: skip
     parts = [packs.take(possible & np.isin(packs.series, series))]
-    parts.append(cell_builds(stock.cells, job, series=series))
+    parts += [cell_builds(stock.cells, job, series=series), *runs_on(job)]
     parts.append(_grid(job, series, fineness))
     joined = Candidates.joined(parts)
-    owned = np.array([k == "owned" for k in joined.kinds], dtype=bool)
-    return joined.take(owned | (joined.mass_g <= heaviest_shown_g(job)))
+    at_hand = np.array([k in ("owned", "now") for k in joined.kinds], dtype=bool)
+    return joined.take(at_hand | (joined.mass_g <= heaviest_shown_g(job)))
 
 
 @lru_cache(maxsize=8)
 def packs_and_pairs(stock: Stock, trust: LabelTrust) -> Candidates:
     """The stock's packs and the pairs of them; the same for every job, so it is kept for the stock last seen."""
     singles = from_packs(stock.packs, trust)
-    return Candidates.joined([singles, pairs(singles)]) if len(singles) else singles
+    _, halves = joinable(stock.packs)
+    return Candidates.joined([singles, pairs(from_packs(halves, trust))]) if halves else singles
+
+
+def runs_on(job: Job) -> list[Candidates]:
+    """The pack that the model runs on now, where it is none of the box: it is judged beside the others."""
+    return [] if job.now is None or job.now.pack else [job_candidates(job, [now_pack(job.now)])]
 
 
 def _grid(job: Job, series: Sequence[int], fineness: Fineness) -> Candidates:
@@ -152,12 +172,15 @@ def cell_chips(job: Job) -> list[CellChip]:
         name = chemistry(chemistry_id).name
         if fits:
             reason = f"{cells}S {name} is {full_v:.1f} V fresh off the charger."
+        elif full_v > e.max_v and job.is_assumed("electronics.max_v"):
+            reason = f"{cells}S {name} is {full_v:.1f} V fresh off the charger, more than it runs on now. Say what the controller is rated for."
         elif full_v > e.max_v:
             reason = f"{cells}S {name} is {full_v:.1f} V fresh off the charger; the controller stops at {e.max_v:.1f} V."
         else:
             reason = f"{cells}S {name} is down to {empty_v:.1f} V when empty; the controller needs {e.min_v:.1f} V."
         peak_a, ratio, words = _peak_at(job, cells * chemistry(chemistry_id).nominal_v)
-        chips.append(CellChip(cells, full_v, chemistry_id, bool(fits), reason, peak_a, ratio, words))
+        guessed = job.is_assumed("electronics.max_v")
+        chips.append(CellChip(cells, full_v, chemistry_id, bool(fits), guessed, reason, peak_a, ratio, words))
     return chips
 
 
@@ -165,24 +188,27 @@ def _peak_at(job: Job, volts: float) -> tuple[float, float, str]:
     """The job's peak carried to a pack of these printed volts, its ratio to the job's, and both in words."""
     duty, drive = job.duty, job.drive
     peak = max(duty.phases, key=lambda p: p.current_a)
+    at_v = job.stick_told_at_v if peak.hold == "throttle" else job.told_at_v
     follows = peak.hold == "throttle" and drive == "same"
     holds = peak.hold == "amps" and drive == "same"
     if follows:
-        moved = throttle_current_a(peak.current_a, voltage_v=volts, reference_voltage_v=duty.reference_voltage_v, motion=job.motion)  # fmt: skip
+        moved = throttle_current_a(
+            peak.current_a, voltage_v=volts, reference_voltage_v=at_v, motion=job.motion
+        )
     elif holds:
         moved = np.asarray(peak.current_a)
     else:
-        moved = refitted_current_a(peak.current_a, voltage_v=volts, reference_voltage_v=duty.reference_voltage_v)  # fmt: skip
+        moved = refitted_current_a(peak.current_a, voltage_v=volts, reference_voltage_v=at_v)
     ratio = float(moved) / peak.current_a
     part = "gearing" if job.motion.geared else "propeller"
     how = f"with the same {part}" if follows else "for the same watts" if not holds else "at the same amps"
-    words = f"At {plain_number(volts)} V {how} the peak is {plain_number(float(moved))} A, {plain_number(ratio)} times the {plain_number(peak.current_a)} A at {plain_number(duty.reference_voltage_v)} V."
+    words = f"At {plain_number(volts)} V {how} the peak is {plain_number(float(moved))} A, {plain_number(ratio)} times the {plain_number(peak.current_a)} A at {plain_number(at_v)} V."
     return float(moved), ratio, words
 
 
-def read(e: Evaluation, aim: Aim) -> Plan:
+def read(e: Evaluation, aim: Aim, rows_wanted: int = SHORTLIST_ROWS) -> Plan:
     """Front, shortlist, near misses, conflict and shopping line of an evaluation."""
-    short = shortlist(e, aim)
+    short = shortlist(e, aim, rows_wanted)
     misses = near_misses(e)
     rows = [*short, *(m.row for m in misses)]
     spread = _spread(e, rows) if rows else None
@@ -222,8 +248,8 @@ def _nearest(found: Conflict | None, misses: list[NearMiss]) -> int | None:
 
 def _front_rows(e: Evaluation) -> list[int]:
     """The front among real candidates that meet every limit but minutes and mass, so that the lines can be dragged along it."""
-    limits = np.array([c.required and c.id not in ("want.minutes", "want.mass") for c in e.checks])
-    sound = ~np.any(e.loading[limits] > 1, axis=0) & e.real
+    limits = np.array([c.id not in ("want.minutes", "want.mass") for c in e.checks])
+    sound = ~np.any(e.binding[limits] > 1, axis=0) & e.real
     rows = np.flatnonzero(sound)
     return [int(r) for r in rows[front(e.candidates.mass_g[rows], e.minutes[rows])]]
 

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from coldstack.core.chain.joints import question_of
 from coldstack.core.chain.plugs import PLUG_IDS, PLUGS, plug_family
 from coldstack.core.chain.wire import wire_continuous_a
 from coldstack.core.checks import Check
@@ -32,6 +33,8 @@ class Plate:
     loading: float | None
     weakest: bool
     sentence: str
+    assumed: bool = False
+    """Nobody gave the limit that counts: it asks where it would be over."""
 
 
 def plates(e: Evaluation, row: int) -> list[Plate]:
@@ -39,7 +42,8 @@ def plates(e: Evaluation, row: int) -> list[Plate]:
     checks = {c.id: c.check(row, _steps(e, row, c.id)) for c in e.checks if c.is_link}
     links = [k for k in LINK_ORDER if f"{k}.continuous" in checks]
     loadings = {k: _link_loading(checks, k) for k in links}
-    rated = [k for k in links if loadings[k] is not None]
+    leading = {k: _leading(checks, k) for k in links}
+    rated = [k for k in links if loadings[k] is not None and not leading[k].assumed]
     weakest = max(rated, key=lambda k: loadings[k] or 0.0, default="")
     return [
         Plate(
@@ -47,10 +51,11 @@ def plates(e: Evaluation, row: int) -> list[Plate]:
             name=_name(e, row, k),
             continuous=checks[f"{k}.continuous"],
             burst=checks[f"{k}.burst"],
-            leading=_leading(checks, k),
+            leading=leading[k],
             loading=loadings[k],
             weakest=k == weakest,
-            sentence=_relief(checks, k, e, row) if k == weakest else "",
+            sentence=_relief(checks, k, e, row) if k == weakest else question_of(leading[k]),
+            assumed=leading[k].assumed,
         )
         for k in links
     ]
@@ -80,16 +85,38 @@ def _name(e: Evaluation, row: int, link: str) -> str:
         own = PLUGS[PLUG_IDS[int(c.plug_index[row])]]
         model = plug_family(electronics.plug)
         return f"Plug, {own.name}" if own == model else f"Plug, {own.name} (model: {model.name})"
-    return link.capitalize()
+    shared = electronics.controllers_sharing if link == "controller" else electronics.motors_sharing
+    return f"{link.capitalize()}, each of {shared}" if shared > 1 else link.capitalize()
 
 
 def _steps(e: Evaluation, row: int, check_id: str) -> tuple[Step, ...]:
     d, n = e.discharge, plain_number
     if check_id.endswith(".continuous"):
-        return (Step("Current that heats", "√(mean of I²) over the run", f"{n(float(d.rms_current_a[row]))} A", "RMS, because heat goes with the square of the current"),)  # fmt: skip
+        return (
+            Step(
+                "Current that heats",
+                "√(mean of I²) over the run",
+                f"{n(float(d.rms_current_a[row]))} A",
+                "RMS, because heat goes with the square of the current",
+            ),
+            *_shared(e, check_id),
+        )
     if check_id.endswith(".burst"):
-        return (Step("Largest current", "peak phase at the pack’s own volts under load", f"{n(float(d.peak_current_a[row]))} A"),)  # fmt: skip
+        return (
+            Step(
+                "Largest current",
+                "peak phase at the pack’s own volts under load",
+                f"{n(float(d.peak_current_a[row]))} A",
+            ),
+            *_shared(e, check_id),
+        )
     return (Step("Heat", "I²·R0 + v²/R1, less what the bay sheds", f"{n(float(d.heat_wh[row]))} Wh over the run"),)  # fmt: skip
+
+
+def _shared(e: Evaluation, check_id: str) -> tuple[Step, ...]:
+    electronics, link = e.job.electronics, check_id.split(".")[0]
+    count = {"controller": electronics.controllers_sharing, "motor": electronics.motors_sharing}.get(link, 1)
+    return (Step("Shared", "÷ number", f"÷ {count}", "each is taken to carry the same"),) if count > 1 else ()
 
 
 def _relief(checks: dict[str, Check], link: str, e: Evaluation, row: int) -> str:

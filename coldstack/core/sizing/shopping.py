@@ -39,7 +39,7 @@ def closed_form_capacity_ah(job: Job, chemistry_id: str, *, series: int, minutes
     """
     rules = for_chemistry(job.rules, chemistry_id)
     usable = max(rules.start_soc - rules.landing_soc, 0.05)
-    ratio = job.duty.reference_voltage_v / (series * chemistry(chemistry_id).nominal_v)
+    ratio = job.told_at_v / (series * chemistry(chemistry_id).nominal_v)
     return job.duty.average_current_a * ratio * minutes / 60.0 / usable
 
 
@@ -127,9 +127,9 @@ def _working(
     if job.wants.minutes:
         ah = closed_form_capacity_ah(job, chemistry_id, series=series, minutes=job.wants.minutes)
         volts = series * chemistry(chemistry_id).nominal_v
-        amps = job.duty.average_current_a * job.duty.reference_voltage_v / volts
+        amps = job.duty.average_current_a * job.told_at_v / volts
         steps += [
-            Step("Average at these volts", "I·V_ref ÷ V", f"{n(job.duty.average_current_a)} A × {n(job.duty.reference_voltage_v)} V ÷ {n(volts)} V = {n(amps)} A"),
+            Step("Average at these volts", "I·V_ref ÷ V", f"{n(job.duty.average_current_a)} A × {n(job.told_at_v)} V ÷ {n(volts)} V = {n(amps)} A"),
             Step("Capacity, closed form", "Ah = I·t ÷ usable", f"{n(amps)} A × {n(job.wants.minutes)} min ÷ 60 ÷ {n(usable, 2)} = {n(ah)} Ah", f"House rules “{job.rules.name}”: lands with {n(100 * rules.landing_soc, 2)} % left, by {rules.landing_by}"),
         ]  # fmt: skip
     steps += [

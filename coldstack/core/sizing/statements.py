@@ -45,7 +45,7 @@ def _without_cutoff(e: Evaluation, row: int) -> list[Check]:
 
 
 def _brushed_motor(e: Evaluation, row: int) -> list[Check]:
-    printed_v, used_v = float(e.candidates.nominal_v[row]), e.job.duty.reference_voltage_v
+    printed_v, used_v = float(e.candidates.nominal_v[row]), e.job.told_at_v
     if not e.job.electronics.brushed or printed_v <= MORE_VOLTS * used_v:
         return []
     sentence = f"A brushed motor on {printed_v:.1f} V instead of {used_v:.1f} V turns faster and wears its brushes sooner."

@@ -24,6 +24,8 @@ def lack(e: Evaluation, check: int, row: int) -> str:
         return f"{plain_number(limit - value, 2)} V too low under load"
     if kind == "want.rpm":
         return f"{plain_number(limit - value, 2)} rpm too slow"
+    if kind == "want.lively":
+        return f"{percent(value / 100)} of today’s punch"
     if kind == "window.full":
         return f"{plain_number(value - limit, 2)} V over the controller’s {plain_number(limit)} V when full{_extra_per_cell(e, row)}"
     if kind == "window.landing":
@@ -58,7 +60,7 @@ def hottest_link(e: Evaluation, row: int) -> tuple[float, str]:
     """Loading of a candidate's hottest link, and which it is: (0.77, "controller, at the peak")."""
     best, words = 0.0, "nothing rated"
     for k, column in enumerate(e.checks):
-        loading = float(e.loading[k, row])
+        loading = float(e.binding[k, row])
         if column.is_link and loading > best:
             tail = {"burst": "at the peak", "continuous": "continuous", "temperature": "by temperature"}
             best, words = loading, f"{column.link}, {tail[column.id.split('.')[1]]}"

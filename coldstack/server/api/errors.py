@@ -59,7 +59,9 @@ def install(api: NinjaAPI) -> None:
         body = _body(request)
         # ninja keeps its faults as a list, pydantic makes them when asked
         faults = error.errors if isinstance(error, ValidationError) else error.errors()
-        errors = [{"field": _path(dict(e)), "message": words_of(dict(e), _given(body, dict(e)))} for e in faults]  # fmt: skip
+        errors = [
+            {"field": _path(dict(e)), "message": words_of(dict(e), _given(body, dict(e)))} for e in faults
+        ]
         detail = errors[0]["message"] if len(errors) == 1 else f"{len(errors)} fields need attention."
         return problem(422, "Not understood", detail, errors)
 

@@ -57,6 +57,8 @@ def change_some(kind: Kind, pk: int, part: dict[str, Any]) -> tuple[Gear, Change
     """Change the fields given and leave the others as they are by now; raises as `change`."""
     item = kind.model.live.select_for_update().get(pk=pk)
     row = {**row_of(kind, item), **part}
+    if "assumed" in row and "assumed" not in part:
+        row["assumed"] = [f for f in row["assumed"] if f not in part]
     if kind.id == "models" and "name" in part and "job" not in part:
         row["job"] = {**row["job"], "name": part["name"]}
     return _changed(kind, item, clean(kind, row))

@@ -18,12 +18,14 @@ from coldstack.core.charging.charger import Supply as SupplyValue
 from coldstack.core.matching.charge import Bench
 from coldstack.core.packs.pack import CellType as CellTypeValue
 from coldstack.core.packs.pack import Pack
+from coldstack.core.packs.typical import stand_ins, typical_cells, typical_packs
 from coldstack.core.sizing.plan import Stock
 from coldstack.server.gear.models import CataloguePack, CellType, Charger, OwnedPack, Piece, Supply
+from coldstack.server.rules.assemble import house
 
 PACK_FIGURES = (
     "name", "chemistry", "series", "parallel", "capacity_ah", "mass_g", "length_mm", "width_mm", "height_mm", "label_c",
-    "label_burst_c", "charge_c", "cell_resistance_mohm", "plug", "lead_awg", "lead_length_mm", "price", "plug_half", "balance_plug",
+    "label_burst_c", "charge_c", "cell_resistance_mohm", "plug", "lead_awg", "lead_length_mm", "price", "plug_half", "balance_plug", "assumed",
 )  # fmt: skip
 _CELL = ("name", "chemistry", "capacity_ah", "mass_g", "diameter_mm", "length_mm", "continuous_a", "burst_a", "resistance_mohm", "price")  # fmt: skip
 _CHARGER = (
@@ -62,13 +64,16 @@ def _stamps() -> tuple[Any, ...]:
     counts = tuple(
         tuple(t.aggregate(n=Count("pk"), latest=Max("updated"), ids=Max("pk")).values()) for t in tables
     )
-    return (*counts, tuple(sorted(condemned())))
+    return (*counts, tuple(sorted(condemned())), house().typical_packs)
 
 
 @lru_cache(maxsize=2)
 def _stock_at(stamps: tuple[Any, ...]) -> Stock:
     bought = [pack_of(row, f"pack:{row['id']}") for row in CataloguePack.live.values("id", *PACK_FIGURES)]
     cells = [CellTypeValue(id=str(row.pop("id")), **row) for row in CellType.live.values("id", *_CELL)]
+    if house().typical_packs:
+        bought += stand_ins(bought)
+        cells = cells or list(typical_cells())
     return Stock(packs=(*owned_packs(fit_only=True), *bought), cells=tuple(cells))
 
 
@@ -97,17 +102,24 @@ def pack_by_id(pack_id: str) -> Pack | None:
     if kind == "owned":
         row = OwnedPack.live.filter(tag=key).values("tag", "fit", "note", *PACK_FIGURES).first()
         return _owned(row, condemned()) if row else None
-    elif kind == "pack" and key.isdigit() and len(key) < 12:
+    if kind == "pack" and key.isdigit() and len(key) < 12:
         row = CataloguePack.live.filter(pk=int(key)).values("id", *PACK_FIGURES).first()
     else:
-        return None
+        return next((p for p in typical_packs() if p.id == pack_id), None)
     return pack_of(row, pack_id) if row else None
 
 
 def pack_of(row: Row, pack_id: str) -> Pack:
     """A stored row, or an API's input, as a pack."""
     more = {k: row[k] for k in ("fit", "note") if k in row}
-    return Pack(id=pack_id, owned=pack_id.startswith("owned:"), **{k: row[k] for k in PACK_FIGURES}, **more)
+    figures = {k: row[k] for k in PACK_FIGURES if k != "assumed"}
+    return Pack(
+        id=pack_id,
+        owned=pack_id.startswith("owned:"),
+        assumed=frozenset(row["assumed"] or ()),
+        **figures,
+        **more,
+    )
 
 
 def cell_of(row: Row, cell_id: str = "") -> CellTypeValue:

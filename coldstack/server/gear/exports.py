@@ -55,4 +55,6 @@ def _cell(value: Any) -> Any:
         return ""
     if isinstance(value, bool):
         return int(value)
+    if isinstance(value, list):
+        return " ".join(str(x) for x in value)
     return value

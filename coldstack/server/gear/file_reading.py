@@ -84,7 +84,9 @@ def _csv_row(kind: Kind, header: list[str], number: int, cells: list[str], delim
         values["(row)"] = f"{len(cells)} cells in {len(header)} columns"
         return FileRow(kind, f"line {number}", values)
     for name, cell in zip(header, cells, strict=True):
-        values[name] = _cell(kind, name, cell.strip(), delimiter)
+        # an empty cell says nothing: where something must stand in, it is assumed
+        if cell.strip() or kind.schema.model_fields[name].is_required():
+            values[name] = _cell(kind, name, cell.strip(), delimiter)
     return FileRow(kind, f"line {number}", values)
 
 
@@ -92,8 +94,8 @@ def _cell(kind: Kind, name: str, cell: str, delimiter: str) -> Any:
     """A CSV cell as JSON would have it; what is no number stays text, for the shape to refuse by name."""
     field = kind.schema.model_fields[name]
     words = str(field.annotation)
-    if cell == "" and not field.is_required():
-        return None if "None" in words else field.default
+    if "list" in words:
+        return cell.split()
     if "bool" in words:
         return {"1": True, "true": True, "yes": True, "0": False, "false": False, "no": False}.get(
             cell.lower(), cell

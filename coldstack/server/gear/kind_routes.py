@@ -2,7 +2,7 @@
 
 # Annotations are values here (no `from __future__`): ninja reads each kind's shape from them.
 
-from typing import Any
+from typing import Any, Optional
 
 from django.http import HttpRequest
 from ninja import Router, Status
@@ -26,7 +26,7 @@ def _install(kind: Kind) -> None:
     stem = shape.__name__.removesuffix("In")
     row_shape = create_model(f"{stem}Row", __base__=shape, __doc__=f"A stored {kind.one}.", id=(int, ...))
     kept_shape = create_model(f"{stem}Kept", __base__=BaseModel, __doc__=f"A stored {kind.one}, and the change that made it so.", row=(row_shape, ...), change=(ChangeOut, ...))  # fmt: skip
-    optional: Any = {name: (f.annotation | None, None) for name, f in shape.model_fields.items()}
+    optional: Any = {name: (Optional[f.annotation], None) for name, f in shape.model_fields.items()}  # noqa: UP045  # built at run time
     part_shape = create_model(f"{stem}Part", __base__=In, __doc__=f"Some fields of a {kind.one}.", **optional)
     address = f"/gear/{kind.id}"
 
@@ -48,9 +48,9 @@ def _install(kind: Kind) -> None:
         """All fields are replaced."""
         return kept(*actions.change(kind, row_id, data))
 
-    def change_some(request: HttpRequest, row_id: int, data: part_shape) -> BaseModel:  # type: ignore[valid-type]
+    def change_some(request: HttpRequest, row_id: int, data: part_shape) -> BaseModel:
         """The fields given are replaced; the others stay as they are by now."""
-        return kept(*actions.change_some(kind, row_id, data.model_dump(exclude_unset=True)))  # type: ignore[attr-defined]
+        return kept(*actions.change_some(kind, row_id, data.model_dump(exclude_unset=True)))
 
     def copy(request: HttpRequest, row_id: int) -> Status[BaseModel]:
         """Under a free tag or name."""

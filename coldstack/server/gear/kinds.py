@@ -10,7 +10,7 @@ from coldstack.core.chain.adapters import check_adapter
 from coldstack.core.chain.balance import balance_plug_name
 from coldstack.core.charging.charger import check_charger, check_supply
 from coldstack.core.errors import DomainError
-from coldstack.core.packs.pack import check_cell_type, check_pack
+from coldstack.core.packs.pack import ASSUMABLE, check_cell_type, check_pack
 from coldstack.server.gear import schemas as s
 from coldstack.server.gear.assemble import Row, adapter_of, cell_of, charger_of, pack_of, supply_of
 from coldstack.server.gear.models import (
@@ -106,5 +106,7 @@ def clean(kind: Kind, data: Any) -> Row:
     """
     shaped = data if isinstance(data, kind.schema) else kind.schema.model_validate(data)
     row: Row = shaped.model_dump(mode="json")
+    if "assumed" in row and row["assumed"] is None:
+        row["assumed"] = [f for f in ASSUMABLE if f not in shaped.model_fields_set]
     kind.check(row)
     return row

@@ -5,15 +5,14 @@ from __future__ import annotations
 from django.http import HttpRequest
 from ninja import Router
 
-from coldstack.core.draw.motion import MotionId
 from coldstack.core.packs.guesses import guesses
 from coldstack.core.packs.label import read_label
 from coldstack.server.api.access import FromOurPage
 from coldstack.server.api.errors import Problem
 from coldstack.server.gear import actions
+from coldstack.server.gear import describing as d
 from coldstack.server.gear import schemas as s
 from coldstack.server.gear.models import Change, RcModel
-from coldstack.server.gear.starting import starting_job
 from coldstack.server.sizing.schemas import JobIn
 
 router = Router(tags=["gear"])
@@ -39,10 +38,20 @@ def keep_job(request: HttpRequest, slug: str, data: JobIn) -> s.ModelOut:
     return _out(actions.save_job(slug, data))
 
 
-@router.get("/starting-job", response={200: JobIn, 422: Problem}, summary="A job to start a new model from")
-def new_job(request: HttpRequest, motion: MotionId, name: str = "model") -> JobIn:
-    """Typical figures for a model that moves so, to be replaced by its own."""
-    return starting_job(motion, name)
+@router.get("/model-kinds", response=list[d.ModelKindOut], summary="What a model can be")
+def model_kinds(request: HttpRequest) -> list[d.ModelKindOut]:
+    """Kinds of models, in the order in which they are offered."""
+    return d.model_kinds_out()
+
+
+@router.post(
+    "/describe-model",
+    response={200: d.DescribedOut, 400: Problem, 422: Problem},
+    summary="A job from a few answers",
+)
+def describe(request: HttpRequest, data: d.AnswersIn) -> d.DescribedOut:
+    """Draw, what it is true for, cell window and limits from what an owner tells; what was assumed is named. Nothing is kept."""
+    return d.described_out(data)
 
 
 @router.post("/labels/read", response={200: s.LabelOut, 400: Problem, 422: Problem}, summary="Read a pack’s label")  # fmt: skip

@@ -40,7 +40,10 @@ class ModelIn(In):
 
 
 class CataloguePackIn(In):
-    """A pack that can be bought, by its label. Null where the label says nothing; empty for what is usual."""
+    """A pack that can be bought, by its label. Null where the label says nothing; empty for what is usual.
+
+    ``assumed`` names the fields that nobody gave; left out, those of plug and leads that are left out too.
+    """
 
     name: Annotated[str, Field(min_length=1, max_length=120)]
     chemistry: ChemistryId
@@ -61,6 +64,7 @@ class CataloguePackIn(In):
     price: float | None = None
     plug_half: Half = "pack"
     balance_plug: str = ""
+    assumed: Annotated[list[Literal["plug", "lead_awg"]], Field(max_length=4)] | None = None
 
 
 class PackIn(CataloguePackIn):

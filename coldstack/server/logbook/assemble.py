@@ -117,7 +117,9 @@ def condemned() -> dict[str, str]:
 
 
 @lru_cache(maxsize=2)
-def _condemned_at(records: tuple[Any, ...], packs: tuple[Any, ...], rules: HouseRules) -> tuple[tuple[str, str], ...]:  # fmt: skip
+def _condemned_at(
+    records: tuple[Any, ...], packs: tuple[Any, ...], rules: HouseRules
+) -> tuple[tuple[str, str], ...]:
     found = []
     for k in every_known(timezone.now()):
         evidence, _ = evidence_of(k.pack, k.records, rules=rules)

@@ -11,7 +11,7 @@ from coldstack.core.day.rotation import Day, enough_of_both, fewest_packs, fewes
 from coldstack.core.day.working import day_working
 from coldstack.core.errors import DomainError
 from coldstack.core.matching.drive import lacks_and_wishes
-from coldstack.core.sizing.candidates import from_packs
+from coldstack.core.sizing.candidates import job_candidates
 from coldstack.core.sizing.evaluate import evaluate
 from coldstack.server.gear.models import RcModel
 from coldstack.server.logbook import replies as r
@@ -26,7 +26,7 @@ def day_out(data: r.DayIn, now: datetime) -> r.DayOut:
     known = {k.tag: k for k in every_known(now, tags=[data.pack, *data.own])}
     like = _of(known, data.pack, "pack").pack
     along = [_of(known, tag, "own") for tag in dict.fromkeys(data.own)]
-    e = evaluate(job, from_packs([like, *(k.pack for k in along)], job.label_trust))
+    e = evaluate(job, job_candidates(job, [like, *(k.pack for k in along)]))
     for row, k in enumerate(along, start=1):
         if lacks := lacks_and_wishes(e, row)[0]:
             raise DomainError("own", f"{k.tag} does not go in {job.name}: {lacks[0]}.")

@@ -19,7 +19,7 @@ from coldstack.core.matching.grid import GridCell, charge_cells, drive_column
 from coldstack.core.matching.slip import halves, port_rows, slip, slip_cautions
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import house_rules
-from coldstack.core.sizing.candidates import Candidates, from_packs, pairs
+from coldstack.core.sizing.candidates import Candidates, job_candidates, pairs
 from coldstack.core.sizing.columns import pack_position_mm
 from coldstack.core.sizing.job import Job
 from coldstack.core.sizing.plan import pick
@@ -116,7 +116,7 @@ def _chosen(job: Job, pack_id: str) -> Chosen:
     kind, _, rest = pack_id.partition(":")
     base = gear.pack_by_id(rest if kind in ("series", "parallel") else pack_id)
     if base is not None:
-        alone = from_packs([base], job.label_trust)
+        alone = job_candidates(job, [base])
         if kind in ("series", "parallel"):
             pair = pairs(alone).take([0 if kind == "series" else 1])
             return Chosen(

@@ -23,13 +23,14 @@ class RuleSet(models.Model):
 
 
 class Household(models.Model):
-    """One row: the rules by which the shelf is kept, and where the packs lie."""
+    """One row: the rules by which the shelf is kept, where the packs lie, and whether typical packs stand in for a catalogue."""
 
     house_rules = models.CharField(max_length=60, default="steady")
     place = models.CharField(max_length=60, blank=True)
     place_c = models.FloatField(null=True)
     place_hottest_c = models.FloatField(null=True)
     container = models.CharField(max_length=10, blank=True)
+    typical_packs = models.BooleanField(default=True)
 
     def __str__(self) -> str:
         return "the house"

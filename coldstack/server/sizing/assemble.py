@@ -21,8 +21,9 @@ from coldstack.core.rules.cautions import ADVICE
 from coldstack.core.rules.house_rules import HouseRules
 from coldstack.core.sizing.detail import Detail
 from coldstack.core.sizing.front import AIMS
-from coldstack.core.sizing.headline import field_turning_mass_g, headline, plan_working, subline
-from coldstack.core.sizing.job import AIRFLOW_W_PER_M2_K, Bay, Electronics, Job, Wants, check_job
+from coldstack.core.sizing.headline import able_count, field_turning_mass_g, headline, plan_working, subline
+from coldstack.core.sizing.job import AIRFLOW_W_PER_M2_K, Bay, Electronics, Job, RunsOn, Wants, check_job
+from coldstack.core.sizing.now import pointed_out, true_for
 from coldstack.core.sizing.plan import Fineness, Plan, cell_chips
 from coldstack.core.sizing.spread import MinutesRange
 from coldstack.core.sizing.wording import hottest_link, lack
@@ -55,16 +56,19 @@ def job_of(data: s.JobIn, sets: Mapping[str, HouseRules] | None = None) -> Job:
             rules=(sets or {}).get(data.house_rules) or rules_of(data.house_rules),
             drive=data.drive,
             label_trust=data.label_trust,
+            now=None if data.now is None else RunsOn(**data.now.model_dump()),
+            assumed=frozenset(data.assumed),
         )
     )
 
 
 def duty_of(draw: s.DrawIn, motion: Motion) -> Duty:
     """The duty of phases, where there are any, else of the figures."""
-    common = {
+    common: dict[str, Any] = {
         "reference_voltage_v": draw.reference_voltage_v,
         "reference_mass_g": draw.reference_mass_g,
         "spread": draw.spread,
+        "peak_voltage_v": draw.peak_voltage_v,
     }
     if draw.phases:
         return duty_from_phases(tuple(Phase(**p.model_dump()) for p in draw.phases), **common)
@@ -92,6 +96,8 @@ def plan_out(plan: Plan) -> r.PlanOut:
         subline=subline(plan),
         count=len(c),
         feasible_count=int(e.feasible.sum()),
+        able_count=able_count(plan),
+        pointed_out=[r.PointedOut(**asdict(x)) for x in pointed_out(job)],
         followed_min=float(e.minutes[cut].min())
         if (cut := e.discharge.ending == int(Ending.RAN_TOO_LONG)).any()
         else None,
@@ -118,6 +124,7 @@ def plan_out(plan: Plan) -> r.PlanOut:
             rms_a=job.duty.rms_current_a,
             peak_a=job.duty.peak_current_a,
             cycle_s=job.duty.cycle_s,
+            true_for=true_for(job),
             phases=[s.PhaseIn(**asdict(p)) for p in job.duty.phases],
             working=working_out(duty_working(job.duty)),
         ),

@@ -87,6 +87,7 @@ class ChipOut(BaseModel):
     cells: int
     full_v: float
     accepted: bool
+    assumed: bool
     reason: str
     peak_a: float
     peak_ratio: float
@@ -94,23 +95,33 @@ class ChipOut(BaseModel):
 
 
 class DutyOut(BaseModel):
-    """The duty as it is understood."""
+    """The duty as it is understood; ``true_for`` says on what: "on 5S LiPo, 740 g all up"."""
 
     average_a: float
     rms_a: float
     peak_a: float
     cycle_s: float
+    true_for: str
     phases: list[PhaseIn]
     working: WorkingOut
 
 
+class PointedOut(BaseModel):
+    """Something to mind about a field of the job, that refuses nothing."""
+
+    field: str
+    sentence: str
+
+
 class PlanOut(BaseModel):
-    """A plan."""
+    """A plan. ``able_count`` is what the headline counts: packs one can have that do the job."""
 
     headline: str
     subline: str
     count: int
     feasible_count: int
+    able_count: int
+    pointed_out: list[PointedOut]
     followed_min: float | None
     turning_mass_g: float | None
     best: str | None
@@ -138,6 +149,7 @@ class CheckOut(BaseModel):
     sentence: str
     limit_source: str
     working: WorkingOut
+    assumed: bool = False
 
 
 class PlateOut(BaseModel):
@@ -151,6 +163,7 @@ class PlateOut(BaseModel):
     loading: float | None
     weakest: bool
     sentence: str
+    assumed: bool = False
 
 
 class TraceOut(BaseModel):

@@ -27,7 +27,9 @@ router = Router(tags=["sizing"])
 @router.post("/sizing/plan", response={200: r.PlanOut, 422: Problem, 400: Problem}, summary="Size a pack for a job")  # fmt: skip
 def make_plan(request: HttpRequest, data: s.PlanIn) -> r.PlanOut:
     """All candidates of the stock and of a generic grid, evaluated in one pass; shortlist, near misses, shopping line."""
-    return plan_out(plan(job_of(data.job), stock(), aim=data.aim, fineness=fineness_of(data.fineness)))
+    return plan_out(
+        plan(job_of(data.job), stock(), aim=data.aim, rows=data.rows, fineness=fineness_of(data.fineness))
+    )
 
 
 @router.post("/sizing/details", response={200: list[r.DetailOut], 422: Problem, 400: Problem}, summary="Candidates in full")  # fmt: skip

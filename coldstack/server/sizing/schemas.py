@@ -11,8 +11,8 @@ from coldstack.core.cells.resistance import LabelTrust
 from coldstack.core.draw.duty import Hold
 from coldstack.core.draw.motion import MotionId
 from coldstack.core.draw.scaling import Drive
-from coldstack.core.sizing.front import Aim
-from coldstack.core.sizing.job import Airflow, Cutoff
+from coldstack.core.sizing.front import SHORTLIST_ROWS, Aim
+from coldstack.core.sizing.job import Airflow, Cutoff, Ratings
 
 Source = Literal["typed", "log", "sheet", "estimate", "measured"]
 
@@ -42,6 +42,7 @@ class DrawIn(In):
     peak_every_s: float
     reference_voltage_v: float
     reference_mass_g: float
+    peak_voltage_v: float | None = None
     spread: float = 0.10
     phases: Annotated[list[PhaseIn], Field(max_length=200)] | None = None
 
@@ -55,6 +56,7 @@ class WantsIn(In):
     rpm: float | None = None
     cells: Annotated[list[int], Field(max_length=14)] = []
     chemistries: Annotated[list[ChemistryId], Field(max_length=6)] = ["lipo"]
+    lively: float | None = None
 
 
 class ElectronicsIn(In):
@@ -73,6 +75,10 @@ class ElectronicsIn(In):
     plug: str = "xt60"
     lead_awg: float = 14
     lead_length_mm: float = 100
+    controllers: int = 1
+    controller_ratings: Ratings = "each"
+    motors: int = 1
+    motor_ratings: Ratings = "each"
 
 
 class BayIn(In):
@@ -89,8 +95,20 @@ class BayIn(In):
     centre_mm: float | None = None
 
 
+class RunsOnIn(In):
+    """What the model runs on now; ``pack`` is the id of an owned one, if it is one."""
+
+    chemistry: ChemistryId
+    series: int
+    capacity_ah: float
+    mass_g: float
+    label_c: float | None = None
+    cell_resistance_mohm: float | None = None
+    pack: Annotated[str, Field(max_length=60)] = ""
+
+
 class JobIn(In):
-    """All that sizing needs to know."""
+    """All that sizing needs to know. ``assumed`` names the fields that nobody gave ("electronics.lead_awg")."""
 
     name: Annotated[str, Field(max_length=80)] = "model"
     motion: MotionId
@@ -102,6 +120,8 @@ class JobIn(In):
     wants: WantsIn = WantsIn()
     electronics: ElectronicsIn
     bay: BayIn = BayIn()
+    now: RunsOnIn | None = None
+    assumed: Annotated[list[Annotated[str, Field(max_length=60)]], Field(max_length=40)] = []
 
 
 class FinenessIn(In):
@@ -116,6 +136,7 @@ class PlanIn(In):
 
     job: JobIn
     aim: Aim = "all_round"
+    rows: Annotated[int, Field(ge=1, le=400)] = SHORTLIST_ROWS
     fineness: FinenessIn = FinenessIn()
 
 

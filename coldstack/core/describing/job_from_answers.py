@@ -1,0 +1,345 @@
+"""From the answers of an owner to a job: draw, what it is true for, cell window, limits; and what was assumed on the way.
+
+The draw is calibrated: simulated on what the model runs on now it lands after the minutes that were told, and its full stick draws
+the amps that were told. Where nobody gave a limit, one that suits what it runs on now stands in and is named in ``assumed``.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from coldstack.core.cells.chemistry import CHEMISTRIES, chemistry
+from coldstack.core.cells.resistance import BURST_FACTOR
+from coldstack.core.chain.plugs import family_good_for
+from coldstack.core.describing.answers import Answers, Takes, check_answers
+from coldstack.core.describing.model_kinds import ModelKind, model_kind
+from coldstack.core.discharge.batch import Ending
+from coldstack.core.draw.duty import Duty, duty_from_figures
+from coldstack.core.draw.motion import motion_of
+from coldstack.core.errors import DomainError, require_between
+from coldstack.core.packs.guesses import usual_awg
+from coldstack.core.rules.house_rules import HouseRules, for_chemistry
+from coldstack.core.sizing.candidates import job_candidates
+from coldstack.core.sizing.evaluate import evaluate, pack_columns, surroundings
+from coldstack.core.sizing.job import Bay, Electronics, Job, RunsOn, Wants, check_job
+from coldstack.core.sizing.lively import fresh_pack
+from coldstack.core.sizing.now import now_pack
+
+PEAK_SHARE = 0.5
+"""Share of the charge that peaks may take at most where nobody said how often they come."""
+SPREAD = {"minutes": 0.12, "put_back": 0.10, "amps": 0.08, "unknown": 0.40}
+"""How far the average may be off, by how it was told. House figures; runs that are logged narrow it."""
+CONTROLLERS_A = (
+    4,
+    6,
+    10,
+    12,
+    20,
+    30,
+    40,
+    50,
+    60,
+    80,
+    100,
+    120,
+    150,
+    180,
+    200,
+    250,
+    300,
+    400,
+    500,
+    800,
+    1200,
+    2000,
+)
+"""Ratings that controllers are sold with. [A]"""
+ROOMY = 0.8
+"""Loading that what is assumed is given on what it runs on now. House figure."""
+LEAST_V_PER_CELL = 3.0
+"""Volts per LiPo cell down to which a controller rated from so many cells works. [V]"""
+SUITS_FROM_C = 20.0
+"""Below this the cautious trust takes a label as printed. [1/h]"""
+TINY_PLUG, TINY_PLUG_A, LARGEST_PLUG = "ph_2", 2.0, "bullet_8"
+"""What one-cell models carry up to these amps, and what the strongest do."""
+TRIES = 14
+OVER, CLOSE = 0.0015, 0.02
+"""Calibrated runs last this share longer than told, within twice that; where they jump, within CLOSE."""
+LEAST_AT_PEAK = 0.7
+"""Share of its resting volts that a pack is taken to hold at a peak it survives. House figure."""
+
+
+@dataclass(frozen=True, slots=True)
+class Described:
+    """A model's job by its owner's answers, and each thing assumed in words, by its field."""
+
+    job: Job
+    assumed: dict[str, str]
+
+
+def described_job(answers: Answers, rules: HouseRules) -> Described:
+    """The job that follows from the answers.
+
+    Raises
+    ------
+    DomainError
+        For figures that cannot be, naming the question.
+    """
+    a = check_answers(answers)
+    kind = model_kind(a.kind)
+    assumed: dict[str, str] = {}
+    if not a.now_mass_told:
+        assumed["now.mass_g"] = f"{a.now.mass_g:.0f} g, what such packs weigh"
+    average_a = _average_a(a, kind, rules, assumed)
+    peak_a, peak_s, every_s = _peak(a, kind, average_a, assumed)
+    now = _carrying(a.now, average_a, peak_a)
+    motion = motion_of(kind.motion)
+    nominal_v = now.nominal_v
+    duty = duty_from_figures(
+        average_a=average_a,
+        peak_a=peak_a,
+        peak_s=peak_s,
+        peak_every_s=every_s,
+        motion=motion,
+        reference_voltage_v=nominal_v,
+        reference_mass_g=a.mass_g + now.mass_g,
+        spread=SPREAD[a.goes.told],
+        peak_voltage_v=nominal_v,
+    )
+    job = Job(
+        name=a.name,
+        motion=motion,
+        mass_g=a.mass_g,
+        duty=duty,
+        wants=_wants(a, now),
+        electronics=_electronics(a, kind, now, duty, assumed),
+        bay=_bay(a.takes, kind),
+        rules=rules,
+        drive="refitted" if a.wish.refitted else "same",
+        now=now,
+        assumed=frozenset(assumed),
+    )
+    return Described(check_job(_calibrated(job, _target_s(now, average_a, rules))), assumed)
+
+
+def _average_a(a: Answers, kind: ModelKind, rules: HouseRules, assumed: dict[str, str]) -> float:
+    """Average amps by what was told: usable charge over minutes, mAh over minutes, amps, or watts per kg of its kind. [A]"""
+    g, now = a.goes, a.now
+    if g.told == "minutes" and g.minutes is not None:
+        found, field = _usable_ah(now, rules) / (g.minutes / 60), "goes.minutes"
+    elif g.told == "put_back" and g.put_back_mah is not None and g.minutes is not None:
+        found, field = g.put_back_mah / 1000 / (g.minutes / 60), "goes.put_back_mah"
+    elif g.told == "amps" and g.average_a is not None:
+        found, field = g.average_a, "goes.average_a"
+    else:
+        cell = chemistry(now.chemistry)
+        watts = kind.average_w_per_kg * (a.mass_g + now.mass_g) / 1000
+        found, field = watts / (now.series * cell.nominal_v), "mass_g"
+        # a typical figure must not ask the impossible of a pack that does fly it
+        found = min(found, _usable_ah(now, rules) / (2.0 / 60))
+        assumed["draw.average_a"] = (
+            f"{found:.2g} A, {kind.average_w_per_kg:g} W a kg are typical for {_a(kind.name)}"
+        )
+    require_between(
+        field, "The average that follows", found, low=0.01, high=min(150 * now.capacity_ah, 2000), unit="A"
+    )
+    return found
+
+
+def _peak(
+    a: Answers, kind: ModelKind, average_a: float, assumed: dict[str, str]
+) -> tuple[float, float, float]:
+    """Peak amps, how long, and how often: so seldom that they take no more than half of the charge."""
+    g = a.goes
+    if g.peak_a is not None and g.peak_a < average_a:
+        raise DomainError(
+            "goes.peak_a",
+            f"The peak ({g.peak_a:.3g} A) cannot be below the average, which is {average_a:.3g} A.",
+        )
+    peak_a = g.peak_a if g.peak_a is not None else kind.peak_ratio * average_a
+    if g.peak_a is None:
+        assumed["draw.peak_a"] = (
+            f"{peak_a:.2g} A, {kind.peak_ratio:g} times the average is typical for {_a(kind.name)}"
+        )
+    peak_s = g.peak_s if g.peak_s is not None else kind.peak_s
+    if g.peak_s is None:
+        assumed["draw.peak_s"] = f"{peak_s:g} s at a time"
+    every_s = max(kind.peak_every_s, peak_a * peak_s / (PEAK_SHARE * average_a))
+    assumed["draw.peak_every_s"] = f"every {every_s:.0f} s"
+    return float(f"{peak_a:.4g}"), peak_s, float(math.ceil(every_s))
+
+
+def _carrying(now: RunsOn, average_a: float, peak_a: float) -> RunsOn:
+    """What it runs on now, with the C that it must have since it carries this draw, where its label was not told."""
+    if now.label_c is not None or now.cell_resistance_mohm is not None:
+        return now
+    need = max(average_a, peak_a / BURST_FACTOR) / now.capacity_ah
+    usual = chemistry(now.chemistry).typical_label_c
+    # by the cautious trust a label above 20C counts half of what is above
+    label = need if need <= SUITS_FROM_C else SUITS_FROM_C + 2 * (need - SUITS_FROM_C)
+    return replace(now, label_c=float(f"{max(usual, 1.15 * label):.3g}"))
+
+
+def _usable_ah(now: RunsOn, rules: HouseRules) -> float:
+    of_cell = for_chemistry(rules, now.chemistry)
+    return now.capacity_ah * max(of_cell.start_soc - of_cell.landing_soc, 0.05)
+
+
+def _target_s(now: RunsOn, average_a: float, rules: HouseRules) -> float:
+    return 3600 * _usable_ah(now, rules) / average_a
+
+
+def _wants(a: Answers, now: RunsOn) -> Wants:
+    """The cells and chemistry of now, unless others are wanted; NiMH becomes as many LiPo cells as give its volts."""
+    wished = a.wish.chemistry or now.chemistry
+    nominal_v = now.nominal_v
+    cells = a.wish.cells or max(1, round(nominal_v / chemistry(wished).nominal_v))
+    lively = a.wish.lively
+    return Wants(
+        minutes=a.wish.minutes, mass_g=a.wish.mass_g, cells=(cells,), chemistries=(wished,), lively=lively
+    )
+
+
+def _electronics(
+    a: Answers, kind: ModelKind, now: RunsOn, duty: Duty, assumed: dict[str, str]
+) -> Electronics:
+    t, rms_a, peak_a = a.takes, duty.rms_current_a, duty.peak_current_a
+    max_v, rated = _window(t, now, assumed)
+    count = t.controllers or (a.rotors or kind.motors if kind.motors > 1 else 1)
+    if t.controllers is None and count > 1:
+        assumed["electronics.controllers"] = f"{count}, one a rotor"
+    controller_a, burst_a = t.controller_a, t.controller_burst_a
+    if controller_a is None:
+        share = count if t.ratings == "each" else 1
+        controller_a = _sold_rating(max(rms_a, peak_a / 1.25) / share / ROOMY)
+        assumed["electronics.controller_continuous_a"] = f"{controller_a:g} A{' each' if share > 1 else ''}"
+    plug, awg = t.plug, t.lead_awg
+    if plug is None:
+        family = family_good_for(rms_a, peak_a)
+        tiny = now.series == 1 and max(rms_a, peak_a / 2) < TINY_PLUG_A
+        plug = TINY_PLUG if tiny else family.id if family else LARGEST_PLUG
+        assumed["electronics.plug"] = "one that carries what it draws now"
+    if awg is None:
+        awg = usual_awg(max(rms_a, peak_a / 2.5) / ROOMY)
+        assumed["electronics.lead_awg"] = f"{awg:g} AWG"
+    if t.cutoff is None:
+        assumed["electronics.cutoff"] = "a cut-off that can be set"
+    return Electronics(
+        max_v=max_v,
+        min_v=min((t.cells_min or 0) * LEAST_V_PER_CELL, max_v),
+        rated_cells=rated,
+        controller_continuous_a=controller_a,
+        controller_burst_a=burst_a,
+        cutoff=t.cutoff or "programmable",
+        brushed=t.brushed,
+        motor_kv=t.motor_kv,
+        plug=plug,
+        lead_awg=awg,
+        controllers=count,
+        controller_ratings=t.ratings,
+        motors=count,
+        motor_ratings=t.ratings,
+    )
+
+
+def _window(t: Takes, now: RunsOn, assumed: dict[str, str]) -> tuple[float, int | None]:
+    """Highest volts and the LiPo cells they stand for; without a word of them, those of what it runs on now."""
+    now_v = now.series * chemistry(now.chemistry).full_v
+    if t.max_v is not None:
+        max_v, rated = t.max_v, None
+    elif t.cells_max is not None:
+        max_v, rated = round(t.cells_max * CHEMISTRIES["lipo"].full_v, 2), t.cells_max
+    else:
+        assumed["electronics.max_v"] = f"{now_v:.1f} V, what it runs on now"
+        return round(now_v, 2), now.series if now.chemistry == "lipo" else None
+    if now_v > 1.04 * max_v:
+        field = "takes.max_v" if t.max_v is not None else "takes.cells_max"
+        raise DomainError(
+            field,
+            f"It runs on {now.series}S {chemistry(now.chemistry).name} now, {now_v:.1f} V when full: more than {max_v:.1f} V. One of the two is wrong.",
+        )
+    if t.cells_min is not None and now_v < t.cells_min * LEAST_V_PER_CELL:
+        raise DomainError(
+            "takes.cells_min",
+            f"It runs on {now.series}S now, which is less than {t.cells_min} cells. One of the two is wrong.",
+        )
+    return max_v, rated
+
+
+def _bay(t: Takes, kind: ModelKind) -> Bay:
+    usual = "stream" if kind.motion == "hover" else "vented"
+    return Bay(t.length_mm, t.width_mm, t.height_mm, airflow=t.airflow or usual)  # type: ignore[arg-type]  # one of the three
+
+
+def _sold_rating(amps: float) -> float:
+    return float(next((r for r in CONTROLLERS_A if r >= amps), CONTROLLERS_A[-1]))
+
+
+def _a(name: str) -> str:
+    return f"an {name}" if name[0] in "aeiou" else f"a {name}"
+
+
+def _calibrated(job: Job, target_s: float) -> Job:
+    """The job whose simulation on what it runs on now lands after ``target_s`` and draws the told peak at full stick.
+
+    The peak's volts follow at once: resting volts of the full pack less what the peak takes. The volts for which the watts of the
+    rest are true are found by bracketing their logarithm. Where the pack would end before its landing point, its resistance
+    is less than thought, since its owner runs it to there; the peak is still told for the pack as first thought of, so that no
+    other is measured against a guess.
+    """
+    job = replace(job, duty=replace(job.duty, peak_voltage_v=_peak_voltage_v(job)))
+    for _ in range(TRIES):
+        found = _with_volts(job, target_s)
+        if found is not None:
+            return found
+        now = job.now
+        assert now is not None
+        mohm = float(job_candidates(job, [now_pack(now)]).resistance_mohm[0])
+        job = replace(job, now=replace(now, cell_resistance_mohm=0.7 * mohm))
+    raise DomainError(
+        "goes.minutes",
+        "What was told cannot be: no pack of this size gives so much. Check cells, mAh and minutes.",
+    )
+
+
+def _peak_voltage_v(job: Job) -> float:
+    """Volts of the pack it runs on now, fresh off the charger, under the told peak; at least LEAST_AT_PEAK of those at rest. [V]"""
+    assert job.now is not None
+    one = job_candidates(job, [now_pack(job.now)])
+    open_v, ohm = fresh_pack(pack_columns(job, one), surroundings(job).start_c)
+    rest_v = float(open_v[0])
+    return max(rest_v - float(ohm[0]) * job.duty.peak_current_a, LEAST_AT_PEAK * rest_v)
+
+
+def _with_volts(job: Job, target_s: float) -> Job | None:
+    """As `_calibrated`, with the pack's resistance as it is; None where the pack ends before its landing point."""
+    assert job.now is not None
+    one = job_candidates(job, [now_pack(job.now)])
+    volts = float(one.nominal_v[0])
+
+    def ran(at_v: float) -> tuple[Job, float, bool]:
+        trial = replace(job, duty=replace(job.duty, reference_voltage_v=at_v))
+        e = evaluate(trial, one)
+        landed = int(e.discharge.ending[0]) in (int(Ending.REACHED_LANDING), int(Ending.RAN_TOO_LONG))
+        return trial, float(np.log(e.discharge.duration_s[0] / target_s)), landed
+
+    low, high = 0.3 * volts, 2.5 * volts
+    best: tuple[Job, float, bool] | None = None
+    for _ in range(TRIES):
+        trial, off, landed = ran(volts)
+        if landed and (best is None or abs(off) < abs(best[1])):
+            best = trial, off, landed
+        # never short of what was told: a model that wants the minutes it has must find its own pack good enough
+        if landed and 0.0 <= off < 2 * OVER:
+            return trial
+        if off > OVER:
+            low = volts
+        else:
+            high = volts
+        # more watts, a shorter run: nearly in proportion while the peaks take less than half
+        guess = volts * math.exp(1.3 * (off - OVER))
+        volts = guess if low < guess < high else math.sqrt(low * high)
+    return best[0] if best is not None and abs(best[1]) < CLOSE else None

@@ -1,0 +1,130 @@
+"""Typical packs and cells: what is sold everywhere, to choose from while one's catalogue has no makers in it.
+
+Cell counts, capacities and C classes are a table (``core/data/typical_packs.csv``). Mass follows from the chemistry's Wh/kg, which
+falls as C rises; the box from 2.0 g/cm³ and the proportions of a stack of pouches or cells. All of it is marked typical: a
+maker's sheet wins.
+"""
+
+from __future__ import annotations
+
+import csv
+from collections import Counter
+from collections.abc import Iterable, Sequence
+from functools import cache
+from importlib.resources import files
+
+import numpy as np
+
+from coldstack.core.cells.chemistry import Chemistry, chemistry
+from coldstack.core.discharge.batch import PACK_DENSITY_G_PER_CM3
+from coldstack.core.packs.guesses import USUAL_LOAD_C, usual_awg, usual_plug
+from coldstack.core.packs.pack import CellType, Pack
+
+ENOUGH_TO_CHOOSE = 5
+"""So many packs of a chemistry and cell count in the catalogue are a choice of one's own: typical ones then stand aside."""
+LENGTH_OVER_WIDTH = 3.0
+"""Proportion of the usual pouch pack; 2.5 to 3.5 are met."""
+POUCH_OVER_WIDTH = 0.23
+"""Thickness of a pouch over its width; a pack of S cells is S times as thick."""
+ROOMY_FROM_C = 80.0
+"""C from which a LiPo pack is as heavy for its energy as they come."""
+
+
+@cache
+def typical_packs() -> tuple[Pack, ...]:
+    """Every typical pack, by chemistry, cells, capacity and C."""
+    return tuple(
+        _pack(chemistry(kind), int(series), float(mah), float(c))
+        for kind, series, capacities, classes in _table()
+        for mah in capacities.split()
+        for c in classes.split()
+    )
+
+
+@cache
+def typical_cells() -> tuple[CellType, ...]:
+    """Typical cylindrical cells by their data sheets."""
+    rows = csv.DictReader(_text("typical_cells.csv").splitlines())
+    return tuple(
+        CellType(
+            id=f"typical-{k}",
+            name=row["name"],
+            chemistry=row["chemistry"],
+            **{f: float(row[f]) for f in _CELL_FIGURES},
+        )
+        for k, row in enumerate(rows)
+    )
+
+
+_CELL_FIGURES = (
+    "capacity_ah",
+    "mass_g",
+    "diameter_mm",
+    "length_mm",
+    "continuous_a",
+    "burst_a",
+    "resistance_mohm",
+)
+
+
+def stand_ins(catalogue: Iterable[Pack]) -> list[Pack]:
+    """Typical packs for those chemistries and cell counts of which the catalogue offers no choice."""
+    offered = Counter((p.chemistry, p.series) for p in catalogue)
+    return [p for p in typical_packs() if offered[p.chemistry, p.series] < ENOUGH_TO_CHOOSE]
+
+
+def typical_mass_g(chemistry_id: str, series: int, capacity_ah: float, c: float | None = None) -> float:
+    """Mass of a usual pack: its energy over the chemistry's Wh/kg, which falls as C rises. [g]"""
+    cell = chemistry(chemistry_id)
+    least, most = cell.pack_wh_per_kg
+    low_c = cell.typical_label_c
+    density = float(
+        np.interp(low_c if c is None else c, (low_c, max(ROOMY_FROM_C, 2 * low_c)), (most, least))
+    )
+    if c is None:
+        density = (least + most) / 2
+    return 1000.0 * series * cell.nominal_v * capacity_ah / density
+
+
+def _pack(cell: Chemistry, series: int, mah: float, c: float) -> Pack:
+    ah = mah / 1000
+    mass_g = float(f"{typical_mass_g(cell.id, series, ah, c):.3g}")
+    amps = min(c, USUAL_LOAD_C) * ah
+    length, width, height = _box(cell, series, mass_g)
+    name = "" if cell.id == "lipo" else f" {cell.name}"
+    return Pack(
+        id=f"typical:{cell.id}:{series}:{mah:.0f}:{c:.0f}",
+        name=f"typical {series}S {mah:.0f}{name} {c:.0f}C",
+        chemistry=cell.id,
+        series=series,
+        capacity_ah=ah,
+        mass_g=mass_g,
+        length_mm=length,
+        width_mm=width,
+        height_mm=height,
+        label_c=c,
+        plug=usual_plug(series, ah, amps),
+        lead_awg=usual_awg(amps),
+        assumed=frozenset(("plug", "lead_awg", "mass_g", "length_mm", "width_mm", "height_mm")),
+        typical=True,
+    )
+
+
+def _box(cell: Chemistry, series: int, mass_g: float) -> tuple[float, float, float]:
+    """Length, width, height of a usual stack of this mass. [mm]"""
+    volume_mm3 = mass_g / PACK_DENSITY_G_PER_CM3 * 1000.0
+    # many cells make a pack as thick as it is wide, or two stacks side by side, never a tower
+    thick = min(POUCH_OVER_WIDTH * series, 1.2) if cell.pouch else 0.55
+    width = (volume_mm3 / (LENGTH_OVER_WIDTH * thick)) ** (1 / 3)
+    return tuple(
+        float(round(x)) if x >= 10 else round(x, 1) for x in (LENGTH_OVER_WIDTH * width, width, thick * width)
+    )  # type: ignore[return-value]  # three by construction
+
+
+def _table() -> Sequence[tuple[str, str, str, str]]:
+    lines = [x for x in _text("typical_packs.csv").splitlines() if x and not x.startswith("#")]
+    return [tuple(x.split("|")) for x in lines]  # type: ignore[misc]  # four columns each
+
+
+def _text(name: str) -> str:
+    return (files("coldstack.core") / "data" / name).read_text(encoding="utf-8")

@@ -1,0 +1,244 @@
+"""A new model from its owner's answers: what they are, and what follows from them."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from pydantic import BaseModel, Field
+
+from coldstack.core.cells.chemistry import ChemistryId
+from coldstack.core.describing.answers import Answers, Goes, HowTold, Takes, Wish
+from coldstack.core.describing.job_from_answers import Described, described_job
+from coldstack.core.describing.model_kinds import MODEL_KINDS, model_kind
+from coldstack.core.errors import DomainError, require_between
+from coldstack.core.packs.pack import Pack
+from coldstack.core.packs.typical import typical_mass_g
+from coldstack.core.sizing.candidates import job_candidates
+from coldstack.core.sizing.detail import Detail, details
+from coldstack.core.sizing.job import Airflow, Cutoff, Ratings, RunsOn
+from coldstack.core.sizing.now import NOW_ID, now_pack, now_words, true_for
+from coldstack.core.units import plain_number
+from coldstack.server.gear.assemble import pack_by_id
+from coldstack.server.rules.assemble import house, rules_of
+from coldstack.server.sizing import schemas as s
+from coldstack.server.sizing.replies import PlateOut, WorkingOut
+
+Name = Annotated[str, Field(max_length=80)]
+
+
+class NowIn(s.In):
+    """What it runs on now: an owned pack by its id ("owned:07"), or cells and capacity; without a mass such packs' usual one."""
+
+    pack: Annotated[str, Field(max_length=60)] | None = None
+    chemistry: ChemistryId = "lipo"
+    series: int | None = None
+    capacity_ah: float | None = None
+    mass_g: float | None = None
+    label_c: float | None = None
+
+
+class GoesIn(s.In):
+    """How it goes on that. ``told`` says which of the figures count."""
+
+    told: HowTold = "unknown"
+    minutes: float | None = None
+    put_back_mah: float | None = None
+    average_a: float | None = None
+    peak_a: float | None = None
+    peak_s: float | None = None
+
+
+class TakesIn(s.In):
+    """What electronics and room may see; null where one does not know."""
+
+    cells_min: int | None = None
+    cells_max: int | None = None
+    max_v: float | None = None
+    controller_a: float | None = None
+    controller_burst_a: float | None = None
+    controllers: int | None = None
+    ratings: Ratings = "each"
+    cutoff: Cutoff | None = None
+    brushed: bool = False
+    motor_kv: float | None = None
+    plug: str | None = None
+    lead_awg: float | None = None
+    length_mm: float | None = None
+    width_mm: float | None = None
+    height_mm: float | None = None
+    airflow: Airflow | None = None
+
+
+class WishIn(s.In):
+    """What is wanted; ``chemistry`` and ``cells`` only where another pack than now's is."""
+
+    minutes: float | None = None
+    mass_g: float | None = None
+    lively: float | None = 0.9
+    chemistry: ChemistryId | None = None
+    cells: int | None = None
+    refitted: bool = False
+
+
+class AnswersIn(s.In):
+    """All that is told of a new model."""
+
+    name: Name = ""
+    kind: str
+    mass_g: float | None = None
+    rotors: int | None = None
+    now: NowIn = NowIn()
+    goes: GoesIn = GoesIn()
+    takes: TakesIn = TakesIn()
+    wish: WishIn = WishIn()
+    house_rules: str | None = None
+
+
+class AssumedOut(BaseModel):
+    """A figure that nobody gave: its field in the job, and what stands in, in words."""
+
+    field: str
+    words: str
+
+
+class DescribedOut(BaseModel):
+    """What follows: the job to keep, what was assumed for it, and its pack of now, judged. ``pick`` is that pack's id in Size."""
+
+    job: s.JobIn
+    description: str
+    assumed: list[AssumedOut]
+    true_for: str
+    average_a: float
+    peak_a: float
+    minutes: float
+    now: str
+    pick: str
+    plates: list[PlateOut]
+    working: WorkingOut
+
+
+class ModelKindOut(BaseModel):
+    """What a model can be."""
+
+    id: str
+    name: str
+    example: str
+    motors: int
+
+
+def model_kinds_out() -> list[ModelKindOut]:
+    """The kinds, in the order in which they are offered."""
+    return [
+        ModelKindOut(id=k.id, name=k.name, example=k.example, motors=k.motors) for k in MODEL_KINDS.values()
+    ]
+
+
+def described_out(data: AnswersIn) -> DescribedOut:
+    """The job that follows from answers, and how the pack it runs on now fares in it.
+
+    Raises
+    ------
+    DomainError
+        For answers that are missing or cannot be, naming the question.
+    """
+    rules = rules_of(data.house_rules or house().house_rules)
+    answers, pack = _answers(data, rules.id)
+    found = described_job(answers, rules)
+    job = found.job
+    assert job.now is not None
+    mine = details(job, job_candidates(job, [pack or now_pack(job.now)]))[0]
+    return DescribedOut(
+        job=_job_out(found),
+        description=_description(data, answers),
+        assumed=[AssumedOut(field=k, words=v) for k, v in found.assumed.items()],
+        true_for=true_for(job),
+        average_a=job.duty.average_current_a,
+        peak_a=job.duty.peak_current_a,
+        minutes=mine.minutes,
+        now=pack.name if pack else now_words(job.now),
+        pick=pack.id if pack else NOW_ID,
+        plates=_plates(mine),
+        working=WorkingOut.model_validate(mine.workings["minutes"], from_attributes=True),
+    )
+
+
+def _answers(data: AnswersIn, rules_id: str) -> tuple[Answers, Pack | None]:
+    if data.mass_g is None:
+        raise DomainError("mass_g", "What does it weigh, without the pack?")
+    now, pack, told = _now(data.now)
+    return Answers(
+        name=data.name.strip() or model_kind(data.kind).name,
+        kind=data.kind,
+        mass_g=data.mass_g,
+        now=now,
+        now_mass_told=told,
+        rotors=data.rotors,
+        goes=Goes(**data.goes.model_dump()),
+        takes=Takes(**data.takes.model_dump()),
+        wish=Wish(**data.wish.model_dump()),
+        house_rules=rules_id,
+    ), pack
+
+
+def _now(data: NowIn) -> tuple[RunsOn, Pack | None, bool]:
+    """What it runs on now, the owned pack that this is, and whether its mass was told."""
+    if data.pack:
+        pack = pack_by_id(data.pack)
+        if pack is None:
+            raise DomainError("now.pack", "There is no such pack in the box any more.")
+        figures = {
+            f: getattr(pack, f)
+            for f in ("chemistry", "series", "capacity_ah", "mass_g", "label_c", "cell_resistance_mohm")
+        }
+        return RunsOn(**figures, pack=pack.id), pack, True
+    for field, words in (("series", "How many cells in series?"), ("capacity_ah", "How many mAh?")):
+        if getattr(data, field) is None:
+            raise DomainError(f"now.{field}", words)
+    assert data.series is not None and data.capacity_ah is not None
+    require_between("now.series", "Cells in series", data.series, low=1, high=28)
+    require_between("now.capacity_ah", "Capacity", data.capacity_ah, low=0.01, high=200, unit="Ah")
+    usual_g = float(f"{typical_mass_g(data.chemistry, data.series, data.capacity_ah, data.label_c):.2g}")
+    mass_g = usual_g if data.mass_g is None else data.mass_g
+    now = RunsOn(data.chemistry, data.series, data.capacity_ah, mass_g, data.label_c)
+    return now, None, data.mass_g is not None
+
+
+def _job_out(found: Described) -> s.JobIn:
+    """The job in the API's shape, with what was assumed; figures rounded as one would type them."""
+    job = found.job
+    duty, source = job.duty, "estimate" if "draw.average_a" in found.assumed else "typed"
+    stick = job.duty.phases[-1]
+    return s.JobIn(
+        name=job.name,
+        motion=job.motion.id,
+        mass_g=job.mass_g,
+        drive=job.drive,
+        house_rules=job.rules.id,
+        draw=s.DrawIn(
+            source=source,
+            source_note="from what was told of it" if source == "typed" else "typical for such a model",
+            average_a=duty.average_current_a,
+            peak_a=duty.peak_current_a,
+            peak_s=stick.duration_s,
+            peak_every_s=duty.cycle_s,
+            reference_voltage_v=duty.reference_voltage_v,
+            reference_mass_g=duty.reference_mass_g,
+            peak_voltage_v=duty.peak_voltage_v,
+            spread=duty.spread,
+        ),
+        wants=s.WantsIn.model_validate(job.wants, from_attributes=True),
+        electronics=s.ElectronicsIn.model_validate(job.electronics, from_attributes=True),
+        bay=s.BayIn.model_validate(job.bay, from_attributes=True),
+        now=s.RunsOnIn.model_validate(job.now, from_attributes=True),
+        assumed=sorted(found.assumed),
+    )
+
+
+def _description(data: AnswersIn, answers: Answers) -> str:
+    kind = model_kind(answers.kind)
+    rotors = f", {data.rotors} rotors" if data.rotors and kind.motors > 1 else ""
+    return f"{kind.name}{rotors}, {plain_number(answers.mass_g, 4)} g without pack"
+
+
+def _plates(detail: Detail) -> list[PlateOut]:
+    return [PlateOut.model_validate(p, from_attributes=True) for p in detail.plates]
