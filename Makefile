@@ -9,10 +9,13 @@ UV = .venv/bin/uv
 PORT ?= 8600
 WEB_SOURCES = $(shell find web/src web/public -type f) web/index.html web/vite.config.ts web/package.json
 
-.PHONY: demo test check bench screenshots dev build setup lock types clean
+.PHONY: demo run test check bench screenshots dev build setup lock types clean
 
-demo: build  ## set up, build, load the demo world into an empty database, serve
+demo: build  ## set up, build, and serve the demo world, which lies apart from one's own data
 	@$(PY) manage.py serve --demo --port $(PORT) $(if $(DATA),--data $(DATA))
+
+run: build  ## set up, build, and serve one's own world
+	@$(PY) manage.py serve --own --port $(PORT) $(if $(DATA),--data $(DATA))
 
 build: .venv/.ready coldstack/web_dist/.ready
 
@@ -62,8 +65,8 @@ screenshots: build chromium  ## take the pictures of docs/screenshots from the d
 	@$(PY) scripts/screenshots.py
 
 dev: setup  ## Django and Vite, both with reload: open the address that Vite prints
-	@$(PY) manage.py migrate --verbosity 0 && $(PY) manage.py load_demo
-	@trap 'kill 0' EXIT; COLD_STACK_DEBUG=1 $(PY) manage.py runserver 127.0.0.1:8600 & cd web && npm run dev
+	@export COLD_STACK_WORLD=demo; $(PY) manage.py migrate --verbosity 0 && $(PY) manage.py load_demo
+	@trap 'kill 0' EXIT; COLD_STACK_WORLD=demo COLD_STACK_DEBUG=1 $(PY) manage.py runserver 127.0.0.1:8600 & cd web && npm run dev
 
 lock: .venv/.ready  ## compile the requirement files anew
 	@for n in requirements-uv requirements requirements-dev; do \

@@ -22,8 +22,8 @@ from coldstack.server.sizing.schemas import JobIn
 
 @transaction.atomic
 def load_if_empty() -> bool:
-    """Load everything unless there is a model already; True if it was loaded. All or nothing."""
-    if RcModel.objects.exists():
+    """Load everything unless there is a model or a pack already; True if it was loaded. All or nothing."""
+    if RcModel.objects.exists() or OwnedPack.objects.exists():
         return False
     for position, row in enumerate(json.loads(_text("models.json"))):
         job = JobIn(**{"name": row["name"], **row["job"]}).model_dump(mode="json")

@@ -4,7 +4,6 @@ import os
 import shutil
 import sqlite3
 import unittest
-from pathlib import Path
 
 from django.test import tag
 from playwright.sync_api import sync_playwright
@@ -26,7 +25,7 @@ class ServerStops(ServerProcess):
         self.page = browser.new_context(viewport={"width": 390, "height": 844}, has_touch=True).new_page()
 
     def runs(self):
-        with sqlite3.connect(Path(self.folder.name) / "cold-stack.sqlite3") as link:
+        with sqlite3.connect(self.database) as link:
             return [
                 m
                 for (m,) in link.execute(

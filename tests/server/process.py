@@ -7,6 +7,7 @@ import subprocess
 import sys
 import tempfile
 import urllib.request
+from pathlib import Path
 
 from django.test import SimpleTestCase
 
@@ -15,6 +16,14 @@ from coldstack.server.config.paths import PROJECT
 
 class ServerProcess(SimpleTestCase):
     """A server on the demo world in a folder of its own; killed hard when the test ends."""
+
+    world = "demo"
+
+    @property
+    def database(self):
+        """The file of the world that is served."""
+        folder = Path(self.folder.name)
+        return (folder / "demo" if self.world == "demo" else folder) / "cold-stack.sqlite3"
 
     def setUp(self):
         self.folder = tempfile.TemporaryDirectory()
@@ -27,7 +36,7 @@ class ServerProcess(SimpleTestCase):
             sys.executable,
             "manage.py",
             "serve",
-            "--demo",
+            f"--{self.world}",
             "--port",
             str(port),
             "--data",

@@ -1,7 +1,6 @@
 """The server killed with SIGKILL in mid-charge: the charger goes on, the server finds it again, nothing recorded is lost, no sample twice."""
 
 import json
-import os
 import signal
 import sqlite3
 import subprocess
@@ -24,11 +23,14 @@ class ChargeKilled(ServerProcess):
             self.addCleanup(self.charger.wait)
             self.addCleanup(self.charger.kill)
             address = self.charger.stdout.readline().rsplit(" ", 1)[-1].strip()
-            Path(self.folder.name, "devices.json").write_text(json.dumps({"chargers": {"Skerry Four": address}}))  # fmt: skip
+            self.database.parent.mkdir()
+            Path(self.database.parent, "devices.json").write_text(
+                json.dumps({"chargers": {"Skerry Four": address}})
+            )
         super().start()
 
     def samples(self):
-        with sqlite3.connect(os.path.join(self.folder.name, "cold-stack.sqlite3")) as link:
+        with sqlite3.connect(self.database) as link:
             return [row[0] for row in link.execute("select seq from bench_sample order by seq")]
 
     def until(self, count):

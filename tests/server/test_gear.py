@@ -130,15 +130,21 @@ class Undoing(GearCase):
 
 
 class Models(GearCase):
-    def test_a_new_model_from_typical_figures(self):
-        """For every way of moving: it is added, has an address, sizes, and can be deleted."""
-        for motion in ("level_flight", "hover", "wheels", "tracks", "hull"):
-            job = self.client.get(f"/api/starting-job?motion={motion}&name=Heron").json()
+    def test_a_new_model_from_a_few_answers(self):
+        """For several kinds: it is added, has an address, sizes, and can be deleted."""
+        for kind in ("plane", "multirotor", "car", "tracked", "boat"):
+            answers = {
+                "name": "Heron",
+                "kind": kind,
+                "mass_g": 1500,
+                "now": {"series": 3, "capacity_ah": 3.3},
+            }
+            job = self.post("/api/describe-model", answers).json()["job"]
             row = self.add("models", {"name": "Heron", "job": job})["row"]
             self.assertTrue(row["slug"].startswith("heron"))
             self.assertEqual(self.client.get(f"/api/models/{row['slug']}").json()["name"], "Heron")
             plan = self.post("/api/sizing/plan", {"job": row["job"]}).json()
-            self.assertGreater(plan["feasible_count"], 0, motion)
+            self.assertGreater(plan["feasible_count"], 0, kind)
         self.assertEqual(RcModel.live.count(), 11)
         self.assertEqual(len(set(RcModel.live.values_list("slug", flat=True))), 11)
 
@@ -152,11 +158,13 @@ class Models(GearCase):
         self.assertEqual((changed["row"]["name"], changed["row"]["slug"]), ("Weasel", "stoat"))
         self.assertEqual(self.client.get("/api/models/stoat").json()["job"], row["job"])
 
-    def test_the_last_model_stays(self):
-        """Something must be worked on."""
-        for row in self.rows("models")[1:]:
-            self.client.delete(f"/api/gear/models/{row['id']}")
-        self.assert_problem(self.client.delete(f"/api/gear/models/{self.rows('models')[0]['id']}"), 422, "id", "only model")  # fmt: skip
+    def test_the_last_model_can_go_too(self):
+        """The first page is there for who has none; undone, it is back."""
+        for row in self.rows("models"):
+            last = self.client.delete(f"/api/gear/models/{row['id']}").json()["change"]["id"]
+        self.assertEqual(self.client.get("/api/world").json()["models"], 0)
+        self.post(f"/api/gear/changes/{last}/undo", {})
+        self.assertEqual(self.client.get("/api/world").json()["models"], 1)
 
 
 class Others(GearCase):

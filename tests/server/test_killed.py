@@ -29,7 +29,7 @@ class Killed(ServerProcess):
 
     def stored(self, query):
         """Asked of the file itself, after a check of its soundness."""
-        with sqlite3.connect(Path(self.folder.name) / "cold-stack.sqlite3") as link:
+        with sqlite3.connect(self.database) as link:
             self.assertEqual(link.execute("PRAGMA integrity_check").fetchone()[0], "ok")
             self.assertEqual(link.execute("PRAGMA foreign_key_check").fetchall(), [])
             return link.execute(query).fetchone()[0]

@@ -181,8 +181,8 @@ class Serving(SimpleTestCase):
                 again.send_signal(signal.SIGINT)
                 self.assertEqual(again.wait(timeout=20), 0)
                 again.stdout.close()
-            self.assertTrue((Path(folder) / "cold-stack.sqlite3").exists())
-            self.assertEqual((Path(folder) / "secret-key").stat().st_mode & 0o777, 0o600)
+            self.assertTrue((Path(folder) / "demo" / "cold-stack.sqlite3").exists())
+            self.assertEqual((Path(folder) / "demo" / "secret-key").stat().st_mode & 0o777, 0o600)
 
     def put(self, address, job):
         with urllib.request.urlopen(address, timeout=30) as page:

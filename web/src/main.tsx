@@ -1,8 +1,9 @@
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { QueryClientProvider } from "@tanstack/react-query";
 import { RouterProvider } from "@tanstack/react-router";
 import { setNonce } from "get-nonce";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
+import { queries } from "@/app/queryClient";
 import { router } from "@/app/router";
 import { applyTheme } from "@/app/theme";
 import "@/styles.css";
@@ -10,14 +11,6 @@ import "@/styles.css";
 const nonce = document.querySelector<HTMLMetaElement>("meta[property=csp-nonce]")?.nonce;
 if (nonce) setNonce(nonce);
 applyTheme();
-
-const queries = new QueryClient({
-  defaultOptions: {
-    // the server is on this machine or in this network: the browser's idea of being offline says nothing of it
-    queries: { staleTime: 60_000, retry: 1, refetchOnWindowFocus: false, networkMode: "always" },
-    mutations: { networkMode: "always" },
-  },
-});
 
 /** The code of every stage is here before it is pressed: the line may be gone by then. */
 function loadStages(): void {
@@ -30,6 +23,7 @@ function loadStages(): void {
     import("@/rules"),
     import("@/safety"),
     import("@/tags"),
+    import("@/newmodel"),
   ]);
 }
 if ("requestIdleCallback" in window) window.requestIdleCallback(loadStages, { timeout: 5000 });

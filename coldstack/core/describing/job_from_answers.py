@@ -11,20 +11,29 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from coldstack.core.cells.chemistry import CHEMISTRIES, chemistry
+from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.cells.resistance import BURST_FACTOR
 from coldstack.core.chain.plugs import family_good_for
 from coldstack.core.describing.answers import Answers, Takes, check_answers
 from coldstack.core.describing.model_kinds import ModelKind, model_kind
 from coldstack.core.discharge.batch import Ending
-from coldstack.core.draw.duty import Duty, duty_from_figures
+from coldstack.core.draw.duty import duty_from_figures
 from coldstack.core.draw.motion import motion_of
 from coldstack.core.errors import DomainError, require_between
 from coldstack.core.packs.guesses import usual_awg
 from coldstack.core.rules.house_rules import HouseRules, for_chemistry
 from coldstack.core.sizing.candidates import job_candidates
 from coldstack.core.sizing.evaluate import evaluate, pack_columns, surroundings
-from coldstack.core.sizing.job import Bay, Electronics, Job, RunsOn, Wants, check_job
+from coldstack.core.sizing.job import (
+    LEAST_V_PER_CELL,
+    Bay,
+    Electronics,
+    Job,
+    RunsOn,
+    Wants,
+    check_job,
+    rated_window,
+)
 from coldstack.core.sizing.lively import fresh_pack
 from coldstack.core.sizing.now import now_pack
 
@@ -59,10 +68,10 @@ CONTROLLERS_A = (
 """Ratings that controllers are sold with. [A]"""
 ROOMY = 0.8
 """Loading that what is assumed is given on what it runs on now. House figure."""
-LEAST_V_PER_CELL = 3.0
-"""Volts per LiPo cell down to which a controller rated from so many cells works. [V]"""
 SUITS_FROM_C = 20.0
 """Below this the cautious trust takes a label as printed. [1/h]"""
+PLUG_MARGIN = 1.05
+"""Over the told peak: a fresh pack may give a little more."""
 TINY_PLUG, TINY_PLUG_A, LARGEST_PLUG = "ph_2", 2.0, "bullet_8"
 """What one-cell models carry up to these amps, and what the strongest do."""
 TRIES = 14
@@ -115,14 +124,28 @@ def described_job(answers: Answers, rules: HouseRules) -> Described:
         mass_g=a.mass_g,
         duty=duty,
         wants=_wants(a, now),
-        electronics=_electronics(a, kind, now, duty, assumed),
+        electronics=_electronics(a, kind, now, duty.rms_current_a, peak_a, assumed),
         bay=_bay(a.takes, kind),
         rules=rules,
         drive="refitted" if a.wish.refitted else "same",
         now=now,
         assumed=frozenset(assumed),
     )
-    return Described(check_job(_calibrated(job, _target_s(now, average_a, rules))), assumed)
+    target_s = _target_s(now, average_a, rules)
+    job = _calibrated(job, target_s)
+    rms_a, seen_a = _drawn(job)
+    if seen_a > PLUG_MARGIN * peak_a:
+        # fresh off the charger it draws more than was told: what is assumed must suit that too
+        suited = _electronics(a, kind, now, rms_a, seen_a, assumed)
+        job = _calibrated(replace(job, electronics=suited), target_s)
+    return Described(check_job(job), assumed)
+
+
+def _drawn(job: Job) -> tuple[float, float]:
+    """RMS and peak amps of the pack of now, simulated in its job. [A]"""
+    assert job.now is not None
+    run = evaluate(job, job_candidates(job, [now_pack(job.now)])).discharge
+    return float(run.rms_current_a[0]), float(run.peak_current_a[0])
 
 
 def _average_a(a: Answers, kind: ModelKind, rules: HouseRules, assumed: dict[str, str]) -> float:
@@ -204,9 +227,9 @@ def _wants(a: Answers, now: RunsOn) -> Wants:
 
 
 def _electronics(
-    a: Answers, kind: ModelKind, now: RunsOn, duty: Duty, assumed: dict[str, str]
+    a: Answers, kind: ModelKind, now: RunsOn, rms_a: float, peak_a: float, assumed: dict[str, str]
 ) -> Electronics:
-    t, rms_a, peak_a = a.takes, duty.rms_current_a, duty.peak_current_a
+    t = a.takes
     max_v, rated = _window(t, now, assumed)
     count = t.controllers or (a.rotors or kind.motors if kind.motors > 1 else 1)
     if t.controllers is None and count > 1:
@@ -218,7 +241,7 @@ def _electronics(
         assumed["electronics.controller_continuous_a"] = f"{controller_a:g} A{' each' if share > 1 else ''}"
     plug, awg = t.plug, t.lead_awg
     if plug is None:
-        family = family_good_for(rms_a, peak_a)
+        family = family_good_for(rms_a, PLUG_MARGIN * peak_a)
         tiny = now.series == 1 and max(rms_a, peak_a / 2) < TINY_PLUG_A
         plug = TINY_PLUG if tiny else family.id if family else LARGEST_PLUG
         assumed["electronics.plug"] = "one that carries what it draws now"
@@ -229,7 +252,8 @@ def _electronics(
         assumed["electronics.cutoff"] = "a cut-off that can be set"
     return Electronics(
         max_v=max_v,
-        min_v=min((t.cells_min or 0) * LEAST_V_PER_CELL, max_v),
+        rated_from=t.cells_min,
+        min_v=min(rated_window(t.cells_min, None)[0] or 0.0, max_v),
         rated_cells=rated,
         controller_continuous_a=controller_a,
         controller_burst_a=burst_a,
@@ -251,10 +275,10 @@ def _window(t: Takes, now: RunsOn, assumed: dict[str, str]) -> tuple[float, int 
     if t.max_v is not None:
         max_v, rated = t.max_v, None
     elif t.cells_max is not None:
-        max_v, rated = round(t.cells_max * CHEMISTRIES["lipo"].full_v, 2), t.cells_max
+        max_v, rated = rated_window(None, t.cells_max)[1] or 0.0, t.cells_max
     else:
         assumed["electronics.max_v"] = f"{now_v:.1f} V, what it runs on now"
-        return round(now_v, 2), now.series if now.chemistry == "lipo" else None
+        return round(now_v, 2), None
     if now_v > 1.04 * max_v:
         field = "takes.max_v" if t.max_v is not None else "takes.cells_max"
         raise DomainError(
@@ -324,7 +348,7 @@ def _with_volts(job: Job, target_s: float) -> Job | None:
         trial = replace(job, duty=replace(job.duty, reference_voltage_v=at_v))
         e = evaluate(trial, one)
         landed = int(e.discharge.ending[0]) in (int(Ending.REACHED_LANDING), int(Ending.RAN_TOO_LONG))
-        return trial, float(np.log(e.discharge.duration_s[0] / target_s)), landed
+        return trial, float(np.log(max(e.discharge.duration_s[0], 1e-3) / target_s)), landed
 
     low, high = 0.3 * volts, 2.5 * volts
     best: tuple[Job, float, bool] | None = None

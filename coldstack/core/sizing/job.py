@@ -22,6 +22,8 @@ Ratings = Literal["each", "together"]
 
 AIRFLOW_W_PER_M2_K: dict[str, float] = {"closed": 6.0, "vented": 12.0, "stream": 25.0}
 """Heat transfer of a closed bay, a vented one, and one in the air stream. Typical. [W/m²K]"""
+LEAST_V_PER_CELL = 3.0
+"""Volts under load per LiPo cell down to which a controller rated from so many cells works. [V]"""
 BAY_CLEARANCE_MM = 3.0
 """Room to leave on each side for the strap, the leads and a pack that swells a little."""
 
@@ -42,7 +44,8 @@ class Wants:
 
 @dataclass(frozen=True, slots=True)
 class Electronics:
-    """The limits of controller and motor. ``rated_cells`` is the LiPo count behind ``max_v``, if it is stated so.
+    """The limits of controller and motor. ``rated_cells`` is the LiPo count behind ``max_v``, ``rated_from``
+    that behind ``min_v``, where they are stated so.
 
     Of several controllers or motors each is taken to carry the same share; their ratings are for each, or for all together.
     """
@@ -50,6 +53,7 @@ class Electronics:
     max_v: float
     min_v: float = 0.0
     rated_cells: int | None = None
+    rated_from: int | None = None
     controller_continuous_a: float | None = None
     controller_burst_a: float | None = None
     cutoff: Cutoff = "programmable"
@@ -142,6 +146,16 @@ class Job:
     def is_assumed(self, field: str) -> bool:
         """Whether nobody gave this figure."""
         return field in self.assumed
+
+
+def rated_window(cells_from: int | None, cells_to: int | None) -> tuple[float | None, float | None]:
+    """Lowest and highest volts of electronics rated in LiPo cells; None where that end is not rated. [V]
+
+    The most cells count at full charge; the fewest down to LEAST_V_PER_CELL under load.
+    """
+    lowest = None if cells_from is None else cells_from * LEAST_V_PER_CELL
+    highest = None if cells_to is None else round(cells_to * chemistry("lipo").full_v, 2)
+    return lowest, highest
 
 
 def check_job(job: Job) -> Job:

@@ -37,7 +37,7 @@ from coldstack.core.sizing.front import (
     shortlist,
 )
 from coldstack.core.sizing.job import Job
-from coldstack.core.sizing.now import now_pack
+from coldstack.core.sizing.now import NOW_ID, now_pack
 from coldstack.core.sizing.shopping import Shopping, closed_form_capacity_ah, shopping
 from coldstack.core.sizing.spread import MinutesRange, minutes_range
 from coldstack.core.units import plain_number
@@ -46,6 +46,8 @@ MOST_CELLS = 14
 MUCH_LONGER = 1.9
 """Packs that run this many times the wanted minutes are followed no further in a plan."""
 DEFAULT_MINUTES = 10.0
+SAME_PEAK = 0.005
+"""Difference below which a peak is said to be the told one."""
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -116,7 +118,10 @@ def gather(job: Job, stock: Stock, fineness: Fineness) -> Candidates:
     packs = suited(job, packs_and_pairs(stock, job.label_trust))
     possible = electrically_possible(packs, max_v=job.electronics.max_v, chemistries=job.wants.chemistries)  # fmt: skip
     parts = [packs.take(possible & np.isin(packs.series, series))]
-    parts += [cell_builds(stock.cells, job, series=series), *runs_on(job)]
+    parts.append(cell_builds(stock.cells, job, series=series))
+    now = job.now
+    if now is not None and now.series in series and now.chemistry in job.wants.chemistries:
+        parts += runs_on(job)
     parts.append(_grid(job, series, fineness))
     joined = Candidates.joined(parts)
     at_hand = np.array([k in ("owned", "now") for k in joined.kinds], dtype=bool)
@@ -202,7 +207,13 @@ def _peak_at(job: Job, volts: float) -> tuple[float, float, str]:
     ratio = float(moved) / peak.current_a
     part = "gearing" if job.motion.geared else "propeller"
     how = f"with the same {part}" if follows else "for the same watts" if not holds else "at the same amps"
-    words = f"At {plain_number(volts)} V {how} the peak is {plain_number(float(moved))} A, {plain_number(ratio)} times the {plain_number(peak.current_a)} A at {plain_number(at_v)} V."
+    told = f"{plain_number(peak.current_a)} A at {plain_number(at_v)} V"
+    if abs(ratio - 1) < SAME_PEAK:
+        return float(moved), ratio, f"The peak is the told {told}."
+    words = (
+        f"At {plain_number(volts)} V {how} the peak is {plain_number(float(moved))} A, "
+        f"{plain_number(ratio)} times the {told}."
+    )
     return float(moved), ratio, words
 
 
@@ -264,5 +275,8 @@ def _part(spread: MinutesRange | None, which: Sequence[int]) -> MinutesRange:
 def pick(job: Job, stock: Stock, ids: Sequence[str], fineness: Fineness | None = None) -> Candidates:
     """The candidates with these ids, in their order; ids that are not among the job's candidates are left out."""
     candidates = gather(job, stock, fineness or Fineness())
+    if NOW_ID in ids and NOW_ID not in candidates.ids:
+        # looked at for itself, even where other cells or another chemistry are wanted
+        candidates = Candidates.joined([candidates, *runs_on(job)])
     row_of = {c: i for i, c in enumerate(candidates.ids)}
     return candidates.take([row_of[i] for i in ids if i in row_of])

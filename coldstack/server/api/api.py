@@ -21,6 +21,7 @@ from coldstack.server.logbook.routes import router as logbook_router
 from coldstack.server.matching.routes import router as matching_router
 from coldstack.server.rules.routes import router as rules_router
 from coldstack.server.sizing.routes import router as sizing_router
+from coldstack.server.worlds.routes import router as worlds_router
 
 
 class FastJson(BaseRenderer):
@@ -71,6 +72,7 @@ api.add_router("", matching_router)
 api.add_router("", bench_router)
 api.add_router("", logbook_router)
 api.add_router("", rules_router)
+api.add_router("", worlds_router)
 
 
 @api.get("/health", response=Health, tags=["program"], summary="Whether the server answers")

@@ -1,4 +1,7 @@
-"""Where the program keeps what belongs to its user."""
+"""Where the program keeps what belongs to its user, and which of its two worlds it is in.
+
+One's own world lies in the data folder itself, the demo world in a folder of its own inside it: neither ever sees the other's database.
+"""
 
 from __future__ import annotations
 
@@ -6,13 +9,25 @@ import os
 import secrets
 import sys
 from pathlib import Path
+from typing import Literal, get_args
+
+World = Literal["own", "demo"]
 
 PROJECT = Path(__file__).resolve().parents[3]
 WEB_DIST = PROJECT / "coldstack" / "web_dist"
+DATABASE_NAME = "cold-stack.sqlite3"
 
 
-def data_dir() -> Path:
-    """The data folder: COLD_STACK_DATA, or the system's place for a user's application data."""
+def world() -> World:
+    """The world that this process serves: COLD_STACK_WORLD, or one's own."""
+    chosen = os.environ.get("COLD_STACK_WORLD", "own")
+    if chosen not in get_args(World):
+        raise SystemExit(f"COLD_STACK_WORLD is own or demo, not “{chosen}”.")
+    return chosen  # type: ignore[return-value]  # one of the two
+
+
+def root_dir() -> Path:
+    """The data folder of both worlds: COLD_STACK_DATA, or the system's place for a user's application data."""
     chosen = os.environ.get("COLD_STACK_DATA")
     if chosen:
         return Path(chosen).expanduser()
@@ -21,6 +36,16 @@ def data_dir() -> Path:
     if sys.platform == "win32":
         return Path(os.environ.get("LOCALAPPDATA", str(Path.home()))) / "cold-stack"
     return Path(os.environ.get("XDG_DATA_HOME", str(Path.home() / ".local" / "share"))) / "cold-stack"
+
+
+def folder_of(which: World, root: Path) -> Path:
+    """Where a world keeps its database."""
+    return root if which == "own" else root / "demo"
+
+
+def data_dir() -> Path:
+    """The data folder of the world that this process serves."""
+    return folder_of(world(), root_dir())
 
 
 def secret_key(folder: Path) -> str:

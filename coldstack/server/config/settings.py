@@ -7,9 +7,11 @@ import re
 
 from csp.constants import NONCE, NONE, SELF
 
-from coldstack.server.config.paths import PROJECT, WEB_DIST, data_dir, secret_key
+from coldstack.server.config.paths import DATABASE_NAME, PROJECT, WEB_DIST, data_dir, secret_key, world
 
 BASE_DIR = PROJECT
+WORLD = world()
+SERVED_HOST = "127.0.0.1"
 DATA_DIR = data_dir()
 DATA_DIR.mkdir(parents=True, exist_ok=True)
 SECRET_KEY = secret_key(DATA_DIR)
@@ -49,7 +51,7 @@ TEMPLATES = [{"BACKEND": "django.template.backends.django.DjangoTemplates", "APP
 DATABASES = {
     "default": {
         "ENGINE": "django.db.backends.sqlite3",
-        "NAME": DATA_DIR / "cold-stack.sqlite3",
+        "NAME": DATA_DIR / DATABASE_NAME,
         "OPTIONS": {
             "timeout": 20,
             # a write transaction takes its lock at the start: no deadlock between two that read first

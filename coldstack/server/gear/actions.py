@@ -93,8 +93,6 @@ def copy(kind: Kind, pk: int) -> tuple[Gear, Change]:
 def remove(kind: Kind, pk: int) -> Change:
     """Take one out of everything; it stays in the table, so that its log is kept and undoing brings it back."""
     item = kind.model.live.select_for_update().get(pk=pk)
-    if kind.id == "models" and RcModel.live.count() == 1:
-        raise DomainError("id", "This is the only model; add another before removing it.")
     item.removed = timezone.now()
     item.save(update_fields=["removed", "updated"])
     return _remember(f"Deleted {kind.one} {kind.label(row_of(kind, item))}", [_entry(kind, item.pk, {"removed": None})])  # fmt: skip

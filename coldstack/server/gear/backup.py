@@ -8,9 +8,14 @@ import tempfile
 from pathlib import Path
 
 from django.conf import settings
+from django.core.management import call_command
 from django.db import connection
+from django.db.migrations.loader import MigrationLoader
+from django.db.models import Model
 
 from coldstack.core.errors import DomainError
+from coldstack.server.bench.models import Layout
+from coldstack.server.gear.kinds import KINDS
 
 
 def backup_bytes() -> bytes:
@@ -68,6 +73,49 @@ def _move_aside(database: Path) -> None:
 
 def _aside(file: Path, k: int) -> Path:
     return file.with_name(f"{file.name}.aside-{k}")
+
+
+def is_empty() -> bool:
+    """Whether nothing was kept yet: no gear, removed pieces included, and no bench."""
+    kept: list[type[Model]] = [*(k.model for k in KINDS.values()), Layout]
+    return not any(model._default_manager.exists() for model in kept)
+
+
+def restore_here(content: bytes) -> None:
+    """Put a backup into the database that is in use, which must be empty; it is brought up to date then.
+
+    Raises
+    ------
+    DomainError
+        If something was kept already, or the file is no whole backup of this program or of an older one.
+    """
+    if not is_empty():
+        raise DomainError(
+            "file", "Something was kept here already. A backup goes into an empty program only."
+        )
+    with tempfile.TemporaryDirectory() as folder:
+        source = Path(folder) / "backup.sqlite3"
+        source.write_bytes(content)
+        _check(source)
+        link = sqlite3.connect(source)
+        try:
+            _require_known(link)
+            connection.ensure_connection()
+            link.backup(connection.connection)
+        finally:
+            link.close()
+    call_command("migrate", verbosity=0, interactive=False)
+
+
+def _require_known(link: sqlite3.Connection) -> None:
+    """Refuse what a newer program wrote: its tables mean something that this one does not know."""
+    known = {(m.app_label, m.name) for m in MigrationLoader(connection).disk_migrations.values()}
+    theirs = set(link.execute("SELECT app, name FROM django_migrations"))
+    apps = {app for app, _ in known}
+    if any(app in apps and (app, name) not in known for app, name in theirs):
+        raise DomainError(
+            "file", "This backup was made by a newer Cold Stack. Use that, or a newer one, to read it."
+        )
 
 
 def _check(source: Path) -> None:

@@ -15,7 +15,7 @@ from coldstack.core.packs.pack import Pack
 from coldstack.core.packs.typical import typical_mass_g
 from coldstack.core.sizing.candidates import job_candidates
 from coldstack.core.sizing.detail import Detail, details
-from coldstack.core.sizing.job import Airflow, Cutoff, Ratings, RunsOn
+from coldstack.core.sizing.job import Airflow, Cutoff, Electronics, Ratings, RunsOn
 from coldstack.core.sizing.now import NOW_ID, now_pack, now_words, true_for
 from coldstack.core.units import plain_number
 from coldstack.server.gear.assemble import pack_by_id
@@ -227,11 +227,19 @@ def _job_out(found: Described) -> s.JobIn:
             spread=duty.spread,
         ),
         wants=s.WantsIn.model_validate(job.wants, from_attributes=True),
-        electronics=s.ElectronicsIn.model_validate(job.electronics, from_attributes=True),
+        electronics=_electronics_out(job.electronics),
         bay=s.BayIn.model_validate(job.bay, from_attributes=True),
         now=s.RunsOnIn.model_validate(job.now, from_attributes=True),
         assumed=sorted(found.assumed),
     )
+
+
+def _electronics_out(e: Electronics) -> s.ElectronicsIn:
+    """Volts are left to the cells where they were told in cells."""
+    out = s.ElectronicsIn.model_validate(e, from_attributes=True)
+    out.max_v = None if e.rated_cells is not None else e.max_v
+    out.min_v = None if e.rated_from is not None else e.min_v
+    return out
 
 
 def _description(data: AnswersIn, answers: Answers) -> str:

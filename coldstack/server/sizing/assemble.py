@@ -17,12 +17,22 @@ from coldstack.core.draw.duty import Duty, Phase, duty_from_figures, duty_from_p
 from coldstack.core.draw.found import FoundDraw
 from coldstack.core.draw.log import WattLog
 from coldstack.core.draw.motion import MOTIONS, Motion, motion_of
+from coldstack.core.errors import DomainError
 from coldstack.core.rules.cautions import ADVICE
 from coldstack.core.rules.house_rules import HouseRules
 from coldstack.core.sizing.detail import Detail
 from coldstack.core.sizing.front import AIMS
 from coldstack.core.sizing.headline import able_count, field_turning_mass_g, headline, plan_working, subline
-from coldstack.core.sizing.job import AIRFLOW_W_PER_M2_K, Bay, Electronics, Job, RunsOn, Wants, check_job
+from coldstack.core.sizing.job import (
+    AIRFLOW_W_PER_M2_K,
+    Bay,
+    Electronics,
+    Job,
+    RunsOn,
+    Wants,
+    check_job,
+    rated_window,
+)
 from coldstack.core.sizing.now import pointed_out, true_for
 from coldstack.core.sizing.plan import Fineness, Plan, cell_chips
 from coldstack.core.sizing.spread import MinutesRange
@@ -51,7 +61,7 @@ def job_of(data: s.JobIn, sets: Mapping[str, HouseRules] | None = None) -> Job:
             mass_g=data.mass_g,
             duty=duty_of(data.draw, motion),
             wants=Wants(**wants),
-            electronics=Electronics(**data.electronics.model_dump()),
+            electronics=electronics_of(data.electronics),
             bay=Bay(**data.bay.model_dump()),
             rules=(sets or {}).get(data.house_rules) or rules_of(data.house_rules),
             drive=data.drive,
@@ -60,6 +70,24 @@ def job_of(data: s.JobIn, sets: Mapping[str, HouseRules] | None = None) -> Job:
             assumed=frozenset(data.assumed),
         )
     )
+
+
+def electronics_of(data: s.ElectronicsIn) -> Electronics:
+    """The electronics' limits; volts that were left out follow from the cells they are rated for.
+
+    Raises
+    ------
+    DomainError
+        If neither the highest volts nor the most cells are given.
+    """
+    lowest, highest = rated_window(data.rated_from, data.rated_cells)
+    max_v = highest if data.max_v is None else data.max_v
+    min_v = (lowest or 0.0) if data.min_v is None else data.min_v
+    if max_v is None:
+        raise DomainError(
+            "electronics.max_v", "Say for how many cells the controller is rated, or its highest volts."
+        )
+    return Electronics(**{**data.model_dump(), "max_v": max_v, "min_v": min_v})
 
 
 def duty_of(draw: s.DrawIn, motion: Motion) -> Duty:
@@ -97,6 +125,8 @@ def plan_out(plan: Plan) -> r.PlanOut:
         count=len(c),
         feasible_count=int(e.feasible.sum()),
         able_count=able_count(plan),
+        max_v=job.electronics.max_v,
+        min_v=job.electronics.min_v,
         pointed_out=[r.PointedOut(**asdict(x)) for x in pointed_out(job)],
         followed_min=float(e.minutes[cut].min())
         if (cut := e.discharge.ending == int(Ending.RAN_TOO_LONG)).any()

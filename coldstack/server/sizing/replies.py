@@ -121,6 +121,8 @@ class PlanOut(BaseModel):
     count: int
     feasible_count: int
     able_count: int
+    max_v: float
+    min_v: float
     pointed_out: list[PointedOut]
     followed_min: float | None
     turning_mass_g: float | None

@@ -60,11 +60,12 @@ class WantsIn(In):
 
 
 class ElectronicsIn(In):
-    """What controller and motor can take."""
+    """What controller and motor can take. Rated in LiPo cells, ``max_v`` may be left out; so may ``min_v``."""
 
-    max_v: float
-    min_v: float = 0.0
-    rated_cells: int | None = None
+    max_v: float | None = None
+    min_v: float | None = 0.0
+    rated_cells: Annotated[int, Field(ge=1, le=28)] | None = None
+    rated_from: Annotated[int, Field(ge=1, le=28)] | None = None
     controller_continuous_a: float | None = None
     controller_burst_a: float | None = None
     cutoff: Cutoff = "programmable"

@@ -292,6 +292,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/describe-model": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * A job from a few answers
+         * @description Draw, what it is true for, cell window and limits from what an owner tells; what was assumed is named. Nothing is kept.
+         */
+        post: operations["coldstack_server_gear_routes_describe"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/draw/log": {
         parameters: {
             query?: never;
@@ -446,6 +466,26 @@ export interface paths {
          * @description It ends at its next step, and nothing of it is stored.
          */
         post: operations["coldstack_server_gear_file_routes_stop"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring a backup
+         * @description Everything of a backup, into a world in which nothing was kept yet.
+         */
+        post: operations["coldstack_server_worlds_routes_bring_backup"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1440,6 +1480,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/model-kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What a model can be
+         * @description Kinds of models, in the order in which they are offered.
+         */
+        get: operations["coldstack_server_gear_routes_model_kinds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models": {
         parameters: {
             query?: never;
@@ -1848,7 +1908,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/starting-job": {
+    "/api/world": {
         parameters: {
             query?: never;
             header?: never;
@@ -1856,12 +1916,32 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * A job to start a new model from
-         * @description Typical figures for a model that moves so, to be replaced by its own.
+         * Which world this is
+         * @description One's own, or the demo's, which is apart from it.
          */
-        get: operations["coldstack_server_gear_routes_new_job"];
+        get: operations["coldstack_server_worlds_routes_which"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/world/open": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Go to a world
+         * @description The address of the other world's server, started if it does not run.
+         */
+        post: operations["coldstack_server_worlds_routes_go_to"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1891,6 +1971,79 @@ export interface components {
             time_s: number;
         };
         /**
+         * AnswersIn
+         * @description All that is told of a new model.
+         */
+        AnswersIn: {
+            /**
+             * @default {
+             *       "average_a": null,
+             *       "minutes": null,
+             *       "peak_a": null,
+             *       "peak_s": null,
+             *       "put_back_mah": null,
+             *       "told": "unknown"
+             *     }
+             */
+            goes?: components["schemas"]["GoesIn"];
+            /** House Rules */
+            house_rules?: string | null;
+            /** Kind */
+            kind: string;
+            /** Mass G */
+            mass_g?: number | null;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /**
+             * @default {
+             *       "capacity_ah": null,
+             *       "chemistry": "lipo",
+             *       "label_c": null,
+             *       "mass_g": null,
+             *       "pack": null,
+             *       "series": null
+             *     }
+             */
+            now?: components["schemas"]["NowIn"];
+            /** Rotors */
+            rotors?: number | null;
+            /**
+             * @default {
+             *       "airflow": null,
+             *       "brushed": false,
+             *       "cells_max": null,
+             *       "cells_min": null,
+             *       "controller_a": null,
+             *       "controller_burst_a": null,
+             *       "controllers": null,
+             *       "cutoff": null,
+             *       "height_mm": null,
+             *       "lead_awg": null,
+             *       "length_mm": null,
+             *       "max_v": null,
+             *       "motor_kv": null,
+             *       "plug": null,
+             *       "ratings": "each",
+             *       "width_mm": null
+             *     }
+             */
+            takes?: components["schemas"]["TakesIn"];
+            /**
+             * @default {
+             *       "cells": null,
+             *       "chemistry": null,
+             *       "lively": 0.9,
+             *       "mass_g": null,
+             *       "minutes": null,
+             *       "refitted": false
+             *     }
+             */
+            wish?: components["schemas"]["WishIn"];
+        };
+        /**
          * ApartOut
          * @description Two neighbouring batches of one kind, and why they were not put together.
          */
@@ -1900,6 +2053,16 @@ export interface components {
             /** Second */
             second: string;
             sharing: components["schemas"]["SharingOut"];
+        };
+        /**
+         * AssumedOut
+         * @description A figure that nobody gave: its field in the job, and what stands in, in words.
+         */
+        AssumedOut: {
+            /** Field */
+            field: string;
+            /** Words */
+            words: string;
         };
         /**
          * BatchOut
@@ -2066,8 +2229,12 @@ export interface components {
         /**
          * CataloguePackIn
          * @description A pack that can be bought, by its label. Null where the label says nothing; empty for what is usual.
+         *
+         *     ``assumed`` names the fields that nobody gave; left out, those of plug and leads that are left out too.
          */
         CataloguePackIn: {
+            /** Assumed */
+            assumed?: ("plug" | "lead_awg")[] | null;
             /**
              * Balance Plug
              * @default
@@ -2142,6 +2309,8 @@ export interface components {
          * @description Some fields of a catalogue pack.
          */
         CataloguePackPart: {
+            /** Assumed */
+            assumed?: ("plug" | "lead_awg")[] | null;
             /** Balance Plug */
             balance_plug?: string | null;
             /** Capacity Ah */
@@ -2186,6 +2355,8 @@ export interface components {
          * @description A stored catalogue pack.
          */
         CataloguePackRow: {
+            /** Assumed */
+            assumed?: ("plug" | "lead_awg")[] | null;
             /**
              * Balance Plug
              * @default
@@ -2718,6 +2889,11 @@ export interface components {
          * @description A value against its limit.
          */
         CheckOut: {
+            /**
+             * Assumed
+             * @default false
+             */
+            assumed?: boolean;
             /** Id */
             id: string;
             /** Limit */
@@ -2756,6 +2932,8 @@ export interface components {
         ChipOut: {
             /** Accepted */
             accepted: boolean;
+            /** Assumed */
+            assumed: boolean;
             /** Cells */
             cells: number;
             /** Full V */
@@ -2970,6 +3148,32 @@ export interface components {
             start_min: number;
         };
         /**
+         * DescribedOut
+         * @description What follows: the job to keep, what was assumed for it, and its pack of now, judged. ``pick`` is that pack's id in Size.
+         */
+        DescribedOut: {
+            /** Assumed */
+            assumed: components["schemas"]["AssumedOut"][];
+            /** Average A */
+            average_a: number;
+            /** Description */
+            description: string;
+            job: components["schemas"]["JobIn"];
+            /** Minutes */
+            minutes: number;
+            /** Now */
+            now: string;
+            /** Peak A */
+            peak_a: number;
+            /** Pick */
+            pick: string;
+            /** Plates */
+            plates: components["schemas"]["PlateOut"][];
+            /** True For */
+            true_for: string;
+            working: components["schemas"]["WorkingOut"];
+        };
+        /**
          * DetailOut
          * @description One candidate in full.
          */
@@ -3075,6 +3279,8 @@ export interface components {
             peak_every_s: number;
             /** Peak S */
             peak_s: number;
+            /** Peak Voltage V */
+            peak_voltage_v?: number | null;
             /** Phases */
             phases?: components["schemas"]["PhaseIn"][] | null;
             /** Reference Mass G */
@@ -3139,7 +3345,7 @@ export interface components {
         };
         /**
          * DutyOut
-         * @description The duty as it is understood.
+         * @description The duty as it is understood; ``true_for`` says on what: "on 5S LiPo, 740 g all up".
          */
         DutyOut: {
             /** Average A */
@@ -3152,6 +3358,8 @@ export interface components {
             phases: components["schemas"]["PhaseIn"][];
             /** Rms A */
             rms_a: number;
+            /** True For */
+            true_for: string;
             working: components["schemas"]["WorkingOut"];
         };
         /**
@@ -3191,7 +3399,7 @@ export interface components {
         };
         /**
          * ElectronicsIn
-         * @description What controller and motor can take.
+         * @description What controller and motor can take. Rated in LiPo cells, ``max_v`` may be left out; so may ``min_v``.
          */
         ElectronicsIn: {
             /**
@@ -3203,6 +3411,17 @@ export interface components {
             controller_burst_a?: number | null;
             /** Controller Continuous A */
             controller_continuous_a?: number | null;
+            /**
+             * Controller Ratings
+             * @default each
+             * @enum {string}
+             */
+            controller_ratings?: "each" | "together";
+            /**
+             * Controllers
+             * @default 1
+             */
+            controllers?: number;
             /**
              * Cutoff
              * @default programmable
@@ -3220,12 +3439,12 @@ export interface components {
              */
             lead_length_mm?: number;
             /** Max V */
-            max_v: number;
+            max_v?: number | null;
             /**
              * Min V
              * @default 0
              */
-            min_v?: number;
+            min_v?: number | null;
             /** Motor Burst A */
             motor_burst_a?: number | null;
             /** Motor Continuous A */
@@ -3233,12 +3452,25 @@ export interface components {
             /** Motor Kv */
             motor_kv?: number | null;
             /**
+             * Motor Ratings
+             * @default each
+             * @enum {string}
+             */
+            motor_ratings?: "each" | "together";
+            /**
+             * Motors
+             * @default 1
+             */
+            motors?: number;
+            /**
              * Plug
              * @default xt60
              */
             plug?: string;
             /** Rated Cells */
             rated_cells?: number | null;
+            /** Rated From */
+            rated_from?: number | null;
         };
         /**
          * EvidenceOut
@@ -3447,6 +3679,28 @@ export interface components {
             verdict: "go" | "careful" | "no_go";
         };
         /**
+         * GoesIn
+         * @description How it goes on that. ``told`` says which of the figures count.
+         */
+        GoesIn: {
+            /** Average A */
+            average_a?: number | null;
+            /** Minutes */
+            minutes?: number | null;
+            /** Peak A */
+            peak_a?: number | null;
+            /** Peak S */
+            peak_s?: number | null;
+            /** Put Back Mah */
+            put_back_mah?: number | null;
+            /**
+             * Told
+             * @default unknown
+             * @enum {string}
+             */
+            told?: "minutes" | "put_back" | "amps" | "unknown";
+        };
+        /**
          * GridHead
          * @description A column of the grid.
          */
@@ -3585,9 +3839,14 @@ export interface components {
         };
         /**
          * JobIn
-         * @description All that sizing needs to know.
+         * @description All that sizing needs to know. ``assumed`` names the fields that nobody gave ("electronics.lead_awg").
          */
         JobIn: {
+            /**
+             * Assumed
+             * @default []
+             */
+            assumed?: string[];
             /**
              * @default {
              *       "air_c": 20,
@@ -3633,12 +3892,14 @@ export interface components {
              * @default model
              */
             name?: string;
+            now?: components["schemas"]["RunsOnIn"] | null;
             /**
              * @default {
              *       "cells": [],
              *       "chemistries": [
              *         "lipo"
              *       ],
+             *       "lively": null,
              *       "mass_g": null,
              *       "minutes": null,
              *       "rpm": null,
@@ -3654,6 +3915,11 @@ export interface components {
         JointOut: {
             /** Adapter */
             adapter: boolean;
+            /**
+             * Assumed
+             * @default false
+             */
+            assumed?: boolean;
             burst: components["schemas"]["CheckOut"];
             continuous: components["schemas"]["CheckOut"];
             /** Drop V */
@@ -3980,6 +4246,20 @@ export interface components {
             row: components["schemas"]["ModelRow"];
         };
         /**
+         * ModelKindOut
+         * @description What a model can be.
+         */
+        ModelKindOut: {
+            /** Example */
+            example: string;
+            /** Id */
+            id: string;
+            /** Motors */
+            motors: number;
+            /** Name */
+            name: string;
+        };
+        /**
          * ModelLine
          * @description A model in the switcher.
          */
@@ -4089,6 +4369,47 @@ export interface components {
             text: string;
         };
         /**
+         * NowIn
+         * @description What it runs on now: an owned pack by its id ("owned:07"), or cells and capacity; without a mass such packs' usual one.
+         */
+        NowIn: {
+            /** Capacity Ah */
+            capacity_ah?: number | null;
+            /**
+             * Chemistry
+             * @default lipo
+             * @enum {string}
+             */
+            chemistry?: "lipo" | "lihv" | "liion" | "semisolid" | "lifepo4" | "nimh";
+            /** Label C */
+            label_c?: number | null;
+            /** Mass G */
+            mass_g?: number | null;
+            /** Pack */
+            pack?: string | null;
+            /** Series */
+            series?: number | null;
+        };
+        /**
+         * OpenIn
+         * @description The world to go to.
+         */
+        OpenIn: {
+            /**
+             * World
+             * @enum {string}
+             */
+            world: "own" | "demo";
+        };
+        /**
+         * OpenedOut
+         * @description Where a world answers.
+         */
+        OpenedOut: {
+            /** Address */
+            address: string;
+        };
+        /**
          * OrderOut
          * @description What to set and the steps, for a batch on a charger.
          */
@@ -4123,6 +4444,8 @@ export interface components {
          *     ``fit`` is false for a pack that must not be charged or run.
          */
         PackIn: {
+            /** Assumed */
+            assumed?: ("plug" | "lead_awg")[] | null;
             /**
              * Balance Plug
              * @default
@@ -4267,6 +4590,8 @@ export interface components {
          * @description Some fields of a pack.
          */
         PackPart: {
+            /** Assumed */
+            assumed?: ("plug" | "lead_awg")[] | null;
             /** Balance Plug */
             balance_plug?: string | null;
             /** Capacity Ah */
@@ -4317,6 +4642,8 @@ export interface components {
          * @description A stored pack.
          */
         PackRow: {
+            /** Assumed */
+            assumed?: ("plug" | "lead_awg")[] | null;
             /**
              * Balance Plug
              * @default
@@ -4728,12 +5055,19 @@ export interface components {
              */
             fineness?: components["schemas"]["FinenessIn"];
             job: components["schemas"]["JobIn"];
+            /**
+             * Rows
+             * @default 7
+             */
+            rows?: number;
         };
         /**
          * PlanOut
-         * @description A plan.
+         * @description A plan. ``able_count`` is what the headline counts: packs one can have that do the job.
          */
         PlanOut: {
+            /** Able Count */
+            able_count: number;
             /** Best */
             best: string | null;
             /** Chips */
@@ -4751,8 +5085,14 @@ export interface components {
             front: number[];
             /** Headline */
             headline: string;
+            /** Max V */
+            max_v: number;
+            /** Min V */
+            min_v: number;
             /** Misses */
             misses: components["schemas"]["RowOut"][];
+            /** Pointed Out */
+            pointed_out: components["schemas"]["PointedOut"][];
             shopping: components["schemas"]["ShoppingOut"] | null;
             /** Shortlist */
             shortlist: components["schemas"]["RowOut"][];
@@ -4767,6 +5107,11 @@ export interface components {
          * @description A link of the stack.
          */
         PlateOut: {
+            /**
+             * Assumed
+             * @default false
+             */
+            assumed?: boolean;
             burst: components["schemas"]["CheckOut"];
             continuous: components["schemas"]["CheckOut"];
             leading: components["schemas"]["CheckOut"];
@@ -4780,6 +5125,16 @@ export interface components {
             sentence: string;
             /** Weakest */
             weakest: boolean;
+        };
+        /**
+         * PointedOut
+         * @description Something to mind about a field of the job, that refuses nothing.
+         */
+        PointedOut: {
+            /** Field */
+            field: string;
+            /** Sentence */
+            sentence: string;
         };
         /**
          * PortRowOut
@@ -4924,6 +5279,14 @@ export interface components {
          */
         RemovedOut: {
             change: components["schemas"]["ChangeOut"];
+        };
+        /**
+         * RestoredOut
+         * @description What a backup brought.
+         */
+        RestoredOut: {
+            /** Models */
+            models: number;
         };
         /**
          * RetireIn
@@ -5178,6 +5541,32 @@ export interface components {
             trace: components["schemas"]["SamplesOut"];
             /** Unplug */
             unplug: components["schemas"]["StepLineOut"][];
+        };
+        /**
+         * RunsOnIn
+         * @description What the model runs on now; ``pack`` is the id of an owned one, if it is one.
+         */
+        RunsOnIn: {
+            /** Capacity Ah */
+            capacity_ah: number;
+            /** Cell Resistance Mohm */
+            cell_resistance_mohm?: number | null;
+            /**
+             * Chemistry
+             * @enum {string}
+             */
+            chemistry: "lipo" | "lihv" | "liion" | "semisolid" | "lifepo4" | "nimh";
+            /** Label C */
+            label_c?: number | null;
+            /** Mass G */
+            mass_g: number;
+            /**
+             * Pack
+             * @default
+             */
+            pack?: string;
+            /** Series */
+            series: number;
         };
         /**
          * RunsOut
@@ -5708,6 +6097,51 @@ export interface components {
             tag: string;
         };
         /**
+         * TakesIn
+         * @description What electronics and room may see; null where one does not know.
+         */
+        TakesIn: {
+            /** Airflow */
+            airflow?: ("closed" | "vented" | "stream") | null;
+            /**
+             * Brushed
+             * @default false
+             */
+            brushed?: boolean;
+            /** Cells Max */
+            cells_max?: number | null;
+            /** Cells Min */
+            cells_min?: number | null;
+            /** Controller A */
+            controller_a?: number | null;
+            /** Controller Burst A */
+            controller_burst_a?: number | null;
+            /** Controllers */
+            controllers?: number | null;
+            /** Cutoff */
+            cutoff?: ("none" | "programmable") | null;
+            /** Height Mm */
+            height_mm?: number | null;
+            /** Lead Awg */
+            lead_awg?: number | null;
+            /** Length Mm */
+            length_mm?: number | null;
+            /** Max V */
+            max_v?: number | null;
+            /** Motor Kv */
+            motor_kv?: number | null;
+            /** Plug */
+            plug?: string | null;
+            /**
+             * Ratings
+             * @default each
+             * @enum {string}
+             */
+            ratings?: "each" | "together";
+            /** Width Mm */
+            width_mm?: number | null;
+        };
+        /**
          * ToStorageOut
          * @description Ways to storage, and by which cells they were reckoned; empty ``reckoned`` where the cells must be read first.
          */
@@ -5804,6 +6238,8 @@ export interface components {
              *     ]
              */
             chemistries?: ("lipo" | "lihv" | "liion" | "semisolid" | "lifepo4" | "nimh")[];
+            /** Lively */
+            lively?: number | null;
             /** Mass G */
             mass_g?: number | null;
             /** Minutes */
@@ -5840,6 +6276,30 @@ export interface components {
             watts: number;
         };
         /**
+         * WishIn
+         * @description What is wanted; ``chemistry`` and ``cells`` only where another pack than now's is.
+         */
+        WishIn: {
+            /** Cells */
+            cells?: number | null;
+            /** Chemistry */
+            chemistry?: ("lipo" | "lihv" | "liion" | "semisolid" | "lifepo4" | "nimh") | null;
+            /**
+             * Lively
+             * @default 0.9
+             */
+            lively?: number | null;
+            /** Mass G */
+            mass_g?: number | null;
+            /** Minutes */
+            minutes?: number | null;
+            /**
+             * Refitted
+             * @default false
+             */
+            refitted?: boolean;
+        };
+        /**
          * WorkingOut
          * @description The derivation behind a number.
          */
@@ -5850,6 +6310,21 @@ export interface components {
             steps: components["schemas"]["StepOut"][];
             /** Title */
             title: string;
+        };
+        /**
+         * WorldOut
+         * @description The world one is in; ``models`` counts its models, ``empty`` says that nothing at all was kept in it yet.
+         */
+        WorldOut: {
+            /** Empty */
+            empty: boolean;
+            /** Models */
+            models: number;
+            /**
+             * World
+             * @enum {string}
+             */
+            world: "own" | "demo";
         };
     };
     responses: never;
@@ -6579,6 +7054,48 @@ export interface operations {
             };
         };
     };
+    coldstack_server_gear_routes_describe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswersIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DescribedOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     coldstack_server_sizing_routes_draw_log: {
         parameters: {
             query?: never;
@@ -6874,6 +7391,63 @@ export interface operations {
             };
             /** @description Forbidden */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_worlds_routes_bring_backup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RestoredOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10143,6 +10717,26 @@ export interface operations {
             };
         };
     };
+    coldstack_server_gear_routes_model_kinds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ModelKindOut"][];
+                };
+            };
+        };
+    };
     coldstack_server_gear_routes_models: {
         parameters: {
             query?: never;
@@ -11126,12 +11720,9 @@ export interface operations {
             };
         };
     };
-    coldstack_server_gear_routes_new_job: {
+    coldstack_server_worlds_routes_which: {
         parameters: {
-            query: {
-                motion: "level_flight" | "hover" | "wheels" | "tracks" | "hull";
-                name?: string;
-            };
+            query?: never;
             header?: never;
             path?: never;
             cookie?: never;
@@ -11144,7 +11735,49 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobIn"];
+                    "application/json": components["schemas"]["WorldOut"];
+                };
+            };
+        };
+    };
+    coldstack_server_worlds_routes_go_to: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpenIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenedOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -8,7 +8,9 @@ export function Broken({ error, reset }: ErrorComponentProps) {
       <p className="mt-2 text-ink-soft">
         What was saved is safe. Try again, or go on in another stage; if it stays so, load the page anew.
       </p>
-      <p className="number mt-3 text-xs text-ink-faint">{error instanceof Error ? error.message : String(error)}</p>
+      <p className="number mt-3 text-xs text-ink-faint">
+        {error instanceof Error ? error.message : String(error)}
+      </p>
       <p className="mt-4 flex gap-3">
         <button type="button" className="primary" onClick={reset}>
           Try again

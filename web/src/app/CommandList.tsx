@@ -5,6 +5,7 @@ import { type Command, useOffered } from "@/app/commands";
 import { lastModel } from "@/app/lastModel";
 import { modelsQuery, ownedQuery } from "@/app/queries";
 import { applyTheme } from "@/app/theme";
+import { goToWorld, worldQuery } from "@/app/world";
 import { type Preferences, setPreference, usePreferences } from "@/format/preferences";
 import { Sheet } from "@/ui/Sheet";
 
@@ -109,6 +110,7 @@ function useCommands(onHelp: () => void): Command[] {
   const { data: packs = [] } = useQuery(ownedQuery);
   const { model = lastModel() } = useParams({ strict: false });
   const offered = useOffered();
+  const { data: world } = useQuery(worldQuery);
   const preferences = usePreferences();
   return useMemo(() => {
     const set = <K extends keyof Preferences>(key: K, value: Preferences[K], name: string): Command => ({
@@ -139,7 +141,8 @@ function useCommands(onHelp: () => void): Command[] {
         name: `My gear: ${many}`,
         run: () => void navigate({ to: "/gear/$kind", params: { kind } }),
       })),
-      ...KINDS.map(([kind, , one]) => ({
+      { id: "add-model", name: "Add a model", run: () => void navigate({ to: "/new" }) },
+      ...KINDS.filter(([kind]) => kind !== "models").map(([kind, , one]) => ({
         id: `add-${kind}`,
         name: `Add ${one}`,
         run: () => void navigate({ to: "/gear/$kind", params: { kind }, search: { edit: "new" as const } }),
@@ -187,8 +190,15 @@ function useCommands(onHelp: () => void): Command[] {
         name: "Safety, and what to do if a pack burns",
         run: () => void navigate({ to: "/safety" }),
       },
+      world?.world === "demo"
+        ? { id: "own", name: "Leave the demo: my own world", run: () => void goToWorld("own") }
+        : {
+            id: "demo",
+            name: "Look around in the club’s world, the demo",
+            run: () => void goToWorld("demo"),
+          },
       { id: "help", name: "Help, keys and words", hint: "?", run: onHelp },
       { id: "api", name: "The API’s documentation", run: () => window.location.assign("/api/docs") },
     ];
-  }, [models, packs, model, offered, preferences, navigate, onHelp]);
+  }, [models, packs, model, offered, preferences, navigate, onHelp, world]);
 }

@@ -7,8 +7,11 @@ import { useKeys } from "@/app/keys";
 import { lastModel } from "@/app/lastModel";
 import { ModelSwitcher } from "@/app/ModelSwitcher";
 import { Notices } from "@/app/Notices";
+import { pickOf } from "@/app/picked";
 import { choicesQuery } from "@/app/queries";
 import { carried, STAGES } from "@/app/stages";
+import { GoTo, WorldLine } from "@/app/WorldLine";
+import { worldQuery } from "@/app/world";
 import { Mark } from "@/ui/Mark";
 
 /** The top line and what hangs on it: model, stages, command list, help. */
@@ -18,6 +21,7 @@ export function Frame() {
   const { model = lastModel() } = useParams({ strict: false });
   const search = useSearch({ strict: false });
   const { data: choices } = useQuery(choicesQuery);
+  const { data: world } = useQuery(worldQuery);
   const keys = useMemo(
     () => ({
       "mod+k": () => setOpen("commands"),
@@ -25,7 +29,12 @@ export function Frame() {
       ...Object.fromEntries(
         STAGES.map((stage) => [
           stage.key,
-          () => void navigate({ to: stage.to, params: { model }, search: carried(stage.to, search) }),
+          () =>
+            void navigate({
+              to: stage.to,
+              params: { model },
+              search: carried(stage.to, search, pickOf(model)),
+            }),
         ]),
       ),
     }),
@@ -55,7 +64,7 @@ export function Frame() {
               <Link
                 to={stage.to}
                 params={{ model }}
-                search={carried(stage.to, search)}
+                search={carried(stage.to, search, pickOf(model))}
                 activeOptions={{ includeSearch: false }}
                 className="px-0.5 py-1 font-semibold text-ink-faint data-[status=active]:border-b-2 data-[status=active]:border-fjord data-[status=active]:text-ink"
               >
@@ -77,6 +86,7 @@ export function Frame() {
           ?
         </button>
       </header>
+      <WorldLine />
       <div id="main" className="flex flex-1 flex-col" tabIndex={-1}>
         <Outlet />
       </div>
@@ -89,6 +99,12 @@ export function Frame() {
         <Link to="/rules" className="action">
           House rules
         </Link>
+        {world?.world === "own" && (
+          <>
+            {" "}
+            · You are in your own world. <GoTo world="demo" words="Look around in the demo" path="/" />
+          </>
+        )}
       </footer>
       <CommandList
         open={open === "commands"}

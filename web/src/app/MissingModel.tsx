@@ -15,7 +15,9 @@ export function MissingModel({ error, to, onRetry }: Props) {
       <h1 className="text-xl font-semibold">
         {unknown ? "There is no such model." : "The model could not be fetched."}
       </h1>
-      <p className="mt-2 text-ink-soft">{unknown ? "Choose one of yours:" : error.message}</p>
+      <p className="mt-2 text-ink-soft">
+        {!unknown ? error.message : models.length > 0 ? "Choose one of yours:" : "You have none yet."}
+      </p>
       {unknown ? (
         <ul className="mt-3 space-y-1">
           {models.map((m) => (
@@ -25,6 +27,11 @@ export function MissingModel({ error, to, onRetry }: Props) {
               </Link>
             </li>
           ))}
+          <li className="pt-3">
+            <Link to="/new" className="primary inline-block">
+              {models.length > 0 ? "Add a model" : "Begin with my model"}
+            </Link>
+          </li>
         </ul>
       ) : (
         <button type="button" className="control mt-4" onClick={onRetry}>

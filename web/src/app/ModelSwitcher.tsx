@@ -3,6 +3,8 @@ import { Link, useParams, useRouterState } from "@tanstack/react-router";
 import { DropdownMenu } from "radix-ui";
 import { lastModel } from "@/app/lastModel";
 import { modelsQuery } from "@/app/queries";
+import { STAGES } from "@/app/stages";
+import { goToWorld, worldQuery } from "@/app/world";
 
 const ITEM = "block px-4 py-1.5 outline-none data-[highlighted]:bg-hollow";
 
@@ -10,12 +12,17 @@ const ITEM = "block px-4 py-1.5 outline-none data-[highlighted]:bg-hollow";
 export function ModelSwitcher() {
   const { model: slug = lastModel() } = useParams({ strict: false });
   const { data: models = [] } = useQuery(modelsQuery);
-  const inMatch = useRouterState({ select: (s) => s.location.pathname.startsWith("/match") });
+  // another model opens in the stage one is in
+  const path = useRouterState({ select: (s) => s.location.pathname });
+  const stage = STAGES.find((x) => path.startsWith(x.to.replace("$model", "")))?.to ?? "/size/$model";
+  const { data: world } = useQuery(worldQuery);
   const here = models.find((m) => m.slug === slug);
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger className="max-w-72 border-l py-0.5 pl-4 text-left leading-[18px] md:pl-6">
-        <span className="font-semibold">{here?.name ?? "Choose a model"}</span>
+        <span className="font-semibold">
+          {here?.name ?? (models.length > 0 ? "Choose a model" : "No model yet")}
+        </span>
         <span aria-hidden="true" className="ml-1 text-ink-faint">
           ▾
         </span>
@@ -29,11 +36,7 @@ export function ModelSwitcher() {
         >
           {models.map((m) => (
             <DropdownMenu.Item key={m.slug} asChild>
-              <Link
-                to={inMatch ? "/match/$model" : "/size/$model"}
-                params={{ model: m.slug }}
-                className={ITEM}
-              >
+              <Link to={stage} params={{ model: m.slug }} className={ITEM}>
                 <span className={m.slug === slug ? "font-bold" : "font-medium"}>{m.name}</span>
                 <span className="block text-xs text-ink-faint">{m.description}</span>
               </Link>
@@ -41,7 +44,7 @@ export function ModelSwitcher() {
           ))}
           <DropdownMenu.Separator className="my-1 border-t" />
           <DropdownMenu.Item asChild>
-            <Link to="/gear/$kind" params={{ kind: "models" }} search={{ edit: "new" }} className={ITEM}>
+            <Link to="/new" className={ITEM}>
               Add a model…
             </Link>
           </DropdownMenu.Item>
@@ -54,6 +57,15 @@ export function ModelSwitcher() {
             <Link to="/rules" className={ITEM}>
               House rules…
             </Link>
+          </DropdownMenu.Item>
+          <DropdownMenu.Separator className="my-1 border-t" />
+          <DropdownMenu.Item
+            className={`${ITEM} w-full cursor-pointer text-left`}
+            onSelect={() => void goToWorld(world?.world === "demo" ? "own" : "demo")}
+          >
+            {world?.world === "demo"
+              ? "Leave the demo: my own world"
+              : "Look around in the club’s world, the demo"}
           </DropdownMenu.Item>
         </DropdownMenu.Content>
       </DropdownMenu.Portal>

@@ -1,11 +1,13 @@
 const LAST = "cold-stack.model";
+/** Stands in an address where there is no model yet; no model is ever called so. */
+export const NO_MODEL = "-";
 
 /** The model that was worked on last, to open with. */
 export function lastModel(): string {
   try {
-    return localStorage.getItem(LAST) ?? "ptarmigan";
+    return localStorage.getItem(LAST) ?? NO_MODEL;
   } catch {
-    return "ptarmigan";
+    return NO_MODEL;
   }
 }
 

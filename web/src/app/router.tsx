@@ -10,6 +10,9 @@ import { Broken } from "@/app/Broken";
 import { Frame } from "@/app/Frame";
 import { lastModel } from "@/app/lastModel";
 import { NotFound } from "@/app/NotFound";
+import { modelsQuery } from "@/app/queries";
+import { queries } from "@/app/queryClient";
+import { FirstPage } from "@/first";
 import { SizeScreen } from "@/stages/size";
 
 const rootRoute = createRootRoute({ component: Frame, notFoundComponent: NotFound });
@@ -123,12 +126,23 @@ export const tagsRoute = createRoute({
   component: lazyRouteComponent(() => import("@/tags"), "TagsScreen"),
 });
 
+export const newModelRoute = createRoute({
+  getParentRoute: () => rootRoute,
+  path: "/new",
+  component: lazyRouteComponent(() => import("@/newmodel"), "NewModelScreen"),
+});
+
+/** Where one was last; the first page while there is no model. */
 const homeRoute = createRoute({
   getParentRoute: () => rootRoute,
   path: "/",
-  beforeLoad: () => {
-    throw redirect({ to: "/size/$model", params: { model: lastModel() } });
+  beforeLoad: async () => {
+    const models = await queries.fetchQuery({ ...modelsQuery, staleTime: 0 });
+    const last = lastModel();
+    const model = models.find((m) => m.slug === last) ?? models[0];
+    if (model) throw redirect({ to: "/size/$model", params: { model: model.slug }, replace: true });
   },
+  component: FirstPage,
 });
 
 export const router = createRouter({
@@ -142,6 +156,7 @@ export const router = createRouter({
     keepRoute,
     gearRoute,
     packRoute,
+    newModelRoute,
     rulesRoute,
     safetyRoute,
     tagsRoute,

@@ -9,9 +9,9 @@ export const STAGES = [
 
 type Search = { pick?: string | undefined; pack?: string | undefined };
 
-/** The pack that is looked at goes along from stage to stage. */
-export function carried(to: (typeof STAGES)[number]["to"], search: Search): Search {
-  const pack = search.pick ?? search.pack;
+/** The pack that is looked at goes along from stage to stage; where none is named, the one that Size last showed. */
+export function carried(to: (typeof STAGES)[number]["to"], search: Search, shown?: string): Search {
+  const pack = search.pick ?? search.pack ?? (to === "/match/$model" ? shown : undefined);
   if (!pack || to === "/charge/$model") return {};
   if (to === "/keep/$model" || to === "/run/$model")
     return pack.startsWith("owned:") ? { pack: pack.slice("owned:".length) } : {};

@@ -36,9 +36,21 @@ function subscribe(listener: () => void): () => void {
   return () => listeners.delete(listener);
 }
 
+/** A figure that its owner changed is assumed no more. */
+function withGiven(before: Job, after: Job): Job {
+  const still = after.assumed.filter((path) => {
+    const [part = "", name = ""] = path.split(".");
+    const at = (job: Job) => (job as unknown as Record<string, Record<string, unknown>>)[part]?.[name];
+    return JSON.stringify(at(before)) === JSON.stringify(at(after));
+  });
+  return still.length === after.assumed.length ? after : { ...after, assumed: still };
+}
+
 export type JobStore = {
   job: Job;
   change: (label: string, change: Change, options?: { continues?: boolean }) => void;
+  /** For a figure that nobody gave: says that it is right. Undefined for one that somebody gave. */
+  confirm: (field: string) => (() => void) | undefined;
   undo: () => void;
   redo: () => void;
   undoLabel: string | undefined;
@@ -104,7 +116,7 @@ export function useJob(model: Model): JobStore {
   const change = useCallback<JobStore["change"]>(
     (label, edit, options) => {
       const now = queries.getQueryData(modelQuery(slug).queryKey)?.job ?? job;
-      const next = edit(now);
+      const next = withGiven(now, edit(now));
       if (JSON.stringify(next) === JSON.stringify(now)) return;
       const past = pastOf(slug);
       if (!options?.continues) past.done.push({ label, job: now });
@@ -113,6 +125,15 @@ export function useJob(model: Model): JobStore {
       changed();
     },
     [queries, slug, job, put],
+  );
+
+  const confirm = useCallback<JobStore["confirm"]>(
+    (field) =>
+      job.assumed.includes(field)
+        ? () =>
+            change("what was assumed", (now) => ({ ...now, assumed: now.assumed.filter((f) => f !== field) }))
+        : undefined,
+    [job.assumed, change],
   );
 
   const step = useCallback(
@@ -134,7 +155,7 @@ export function useJob(model: Model): JobStore {
   const undoLabel = past.done.at(-1)?.label;
   const redoLabel = past.undone.at(-1)?.label;
   return useMemo(
-    () => ({ job, change, undo, redo, undoLabel, redoLabel, save }),
-    [job, change, undo, redo, undoLabel, redoLabel, save],
+    () => ({ job, change, confirm, undo, redo, undoLabel, redoLabel, save }),
+    [job, change, confirm, undo, redo, undoLabel, redoLabel, save],
   );
 }

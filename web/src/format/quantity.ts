@@ -151,7 +151,7 @@ export function shown(kind: Kind, value: number, p: Preferences): Shown {
 
 export function worded(kind: Kind, value: number, p: Preferences): string {
   const s = shown(kind, value, p);
-  return s.unit === "%" || s.unit === "C" ? `${s.text}${s.unit}` : `${s.text} ${s.unit}`.trim();
+  return s.unit === "C" ? `${s.text}${s.unit}` : `${s.text} ${s.unit}`.trim();
 }
 
 export function unitOf(kind: Kind, p: Preferences): string {
@@ -179,5 +179,5 @@ export function parsed(kind: Kind, text: string, p: Preferences): Parsed {
 export function loadingText(loading: number): string {
   const percent = loading * 100;
   const text = percent > 100 && percent < 100.5 ? Math.max(percent, 100.1).toFixed(1) : percent.toFixed(0);
-  return `${text}%`;
+  return `${text} %`;
 }

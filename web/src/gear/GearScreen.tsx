@@ -25,6 +25,11 @@ function Gear({ kind }: { kind: GearKind }) {
   useEffect(() => {
     document.title = `${spec.many} · Cold Stack`;
   }, [spec.many]);
+  // a model is added by questions on a page of its own
+  const adding = kind === "models" && search.edit === "new";
+  useEffect(() => {
+    if (adding) void navigate({ to: "/new", replace: true });
+  }, [adding, navigate]);
   const set = useCallback(
     (part: Partial<typeof search>, replace = false) =>
       void navigate({ search: (old) => ({ ...old, ...part }), replace, resetScroll: false }),
@@ -66,7 +71,7 @@ function Gear({ kind }: { kind: GearKind }) {
       {rows && (
         <GearTable kind={kind} rows={rows} find={search.find ?? ""} onEdit={(id) => set({ edit: id })} />
       )}
-      {(search.edit === "new" || edited) && (
+      {((search.edit === "new" && !adding) || edited) && (
         <GearSheet kind={kind} row={edited} onClose={() => set({ edit: undefined })} />
       )}
       {search.files && <ImportSheet kind={kind} onClose={() => set({ files: undefined })} />}

@@ -1,13 +1,11 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { ApiProblem } from "@/api/problem";
-import type { GearKind, Job } from "@/api/types";
-import { choicesQuery } from "@/app/queries";
+import type { GearKind } from "@/api/types";
 import { type Field, GEAR } from "@/gear/fields";
 import { GearField } from "@/gear/GearField";
 import { LabelBox } from "@/gear/LabelBox";
-import { addGear, changeGear, gearChanged, startingJob, tellChange } from "@/gear/queries";
-import { ChoiceField } from "@/ui/ChoiceField";
+import { addGear, changeGear, gearChanged, tellChange } from "@/gear/queries";
 import { Sheet } from "@/ui/Sheet";
 
 type Draft = Record<string, unknown>;
@@ -25,7 +23,6 @@ export function GearSheet({ kind, row, onClose }: Props) {
   const [problems, setProblems] = useState<ReadonlyMap<string, string>>(new Map());
   const [failed, setFailed] = useState<string>();
   const [saving, setSaving] = useState(false);
-  const [motion, setMotion] = useState<Job["motion"]>("level_flight");
   const [round, setRound] = useState(0);
   const keep = (next: Draft) => {
     drafts.set(key, next);
@@ -43,7 +40,7 @@ export function GearSheet({ kind, row, onClose }: Props) {
     try {
       const kept = row
         ? await changeGear(kind, row.id, changedFields(draft, stored(kind, row)))
-        : await addGear(kind, kind === "models" ? await withJob(draft, motion) : draft);
+        : await addGear(kind, draft);
       drafts.delete(key);
       tellChange(queries, kept.change);
       gearChanged(queries);
@@ -81,7 +78,6 @@ export function GearSheet({ kind, row, onClose }: Props) {
             problems={problems}
             onChange={(part) => keep({ ...draft, ...part })}
           />
-          {kind === "models" && !row && <Motion motion={motion} onChange={setMotion} />}
         </div>
         <div className="sticky bottom-0 flex flex-wrap items-center gap-3 border-t bg-sheet px-5 py-3">
           <button type="submit" className="primary" disabled={saving}>
@@ -115,12 +111,6 @@ function changedFields(draft: Draft, before: Draft): Draft {
   );
 }
 
-async function withJob(draft: Draft, motion: Job["motion"]): Promise<Draft> {
-  const name = String(draft.name ?? "");
-  const job = (draft.job as Job | undefined) ?? (await startingJob(motion, name || "model"));
-  return { ...draft, job: { ...job, name: name || job.name } };
-}
-
 type FieldsProps = {
   fields: Field[];
   draft: Draft;
@@ -150,24 +140,6 @@ function Fields({ fields, draft, problems, onChange }: FieldsProps) {
           ))}
         </div>
       ))}
-    </div>
-  );
-}
-
-function Motion({ motion, onChange }: { motion: Job["motion"]; onChange: (motion: Job["motion"]) => void }) {
-  const { data: choices } = useQuery(choicesQuery);
-  return (
-    <div className="max-w-sm">
-      <ChoiceField
-        label="It moves by"
-        value={motion}
-        choices={choices?.motions ?? []}
-        onChange={(id) => onChange(id as Job["motion"])}
-      />
-      <p className="mt-1 text-xs text-ink-faint">
-        It starts with figures of a typical model that moves so, marked as an estimate. Replace them in Size
-        by your own.
-      </p>
     </div>
   );
 }

@@ -1,16 +1,7 @@
 import { type QueryClient, queryOptions } from "@tanstack/react-query";
 import { answered, client } from "@/api/client";
 import { wordsOf } from "@/api/problem";
-import type {
-  Change,
-  GearKind,
-  GearRows,
-  ImportProgress,
-  ImportReport,
-  Job,
-  Label,
-  LogReport,
-} from "@/api/types";
+import type { Change, GearKind, GearRows, ImportProgress, ImportReport, Label, LogReport } from "@/api/types";
 import { notify } from "@/app/notices";
 
 type Kept<K extends GearKind> = { row: GearRows[K]; change: Change };
@@ -58,10 +49,6 @@ export async function removeGear(kind: GearKind, id: number): Promise<Change> {
   return (await answered(call)).change;
 }
 
-export function startingJob(motion: Job["motion"], name: string): Promise<Job> {
-  return answered(client.GET("/api/starting-job", { params: { query: { motion, name } } })) as Promise<Job>;
-}
-
 export function readLabel(line: string, wires: number | null, volts: number | null): Promise<Label> {
   return answered(
     client.POST("/api/labels/read", { body: { line, balance_wires: wires, measured_v: volts } }),
@@ -81,6 +68,9 @@ export function gearChanged(queries: QueryClient): void {
     "shelf",
     "pack-page",
     "bench-plan",
+    "world",
+    "described",
+    "runs",
   ])
     void queries.invalidateQueries({ queryKey: [key] });
 }

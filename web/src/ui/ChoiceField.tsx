@@ -1,5 +1,6 @@
 import { useId } from "react";
 import type { Choice } from "@/api/types";
+import { Assumed } from "@/ui/NumberField";
 
 type Props = {
   label: string;
@@ -8,10 +9,12 @@ type Props = {
   onChange: (id: string) => void;
   problem?: string | undefined;
   showNote?: boolean;
+  /** Nobody chose this: it is drawn dashed, and can be said to be so. */
+  assumed?: (() => void) | undefined;
 };
 
 /** One of a list. The browser's own list: it works with every keyboard, reader and phone. */
-export function ChoiceField({ label, value, choices, onChange, problem, showNote = false }: Props) {
+export function ChoiceField({ label, value, choices, onChange, problem, showNote = false, assumed }: Props) {
   const id = useId();
   const chosen = choices.find((c) => c.id === value);
   return (
@@ -22,7 +25,7 @@ export function ChoiceField({ label, value, choices, onChange, problem, showNote
         </label>
         <select
           id={id}
-          className="min-w-0 cursor-pointer border-b border-transparent bg-transparent py-0.5 text-right font-medium hover:border-rule-strong [&>option]:bg-sheet"
+          className={`min-h-6 min-w-0 cursor-pointer border-b bg-transparent py-0.5 text-right hover:border-rule-strong [&>option]:bg-sheet [&>option]:text-ink ${assumed ? "border-dashed border-rule-strong text-ink-faint" : "border-transparent font-medium"}`}
           value={value}
           aria-invalid={problem ? true : undefined}
           onChange={(e) => onChange(e.target.value)}
@@ -37,6 +40,11 @@ export function ChoiceField({ label, value, choices, onChange, problem, showNote
       {problem && (
         <p role="alert" className="text-xs text-alert">
           {problem}
+        </p>
+      )}
+      {assumed && (
+        <p className="text-right text-[11px] leading-[14px] text-ink-faint">
+          <Assumed label={label} onConfirm={assumed} />
         </p>
       )}
       {showNote && chosen?.note && <p className="text-[11px] leading-[14px] text-ink-faint">{chosen.note}</p>}

@@ -12,6 +12,10 @@ type Props = {
   hint?: string | undefined;
   optional?: boolean;
   placeholder?: string;
+  /** Nobody gave this figure: it is drawn dashed, and can be said to be so. */
+  assumed?: (() => void) | undefined;
+  /** Something to mind about it that refuses nothing. */
+  mind?: string | undefined;
 };
 
 /**
@@ -19,7 +23,7 @@ type Props = {
  * refuses it; the sentence stands below the field it belongs to.
  */
 export function NumberField(props: Props) {
-  const { label, kind, value, onChange, step, problem, hint, optional = false } = props;
+  const { label, kind, value, onChange, step, problem, hint, optional = false, assumed, mind } = props;
   const preferences = usePreferences();
   const id = useId();
   const [draft, setDraft] = useState<string | undefined>();
@@ -70,11 +74,11 @@ export function NumberField(props: Props) {
             id={id}
             inputMode="decimal"
             autoComplete="off"
-            className="number w-[3.9rem] border-b border-transparent bg-transparent px-0.5 text-right text-[15px] outline-none hover:border-rule-strong focus:border-fjord aria-[invalid=true]:border-alert"
+            className={`number w-[3.9rem] border-b ${assumed ? "border-dashed border-rule-strong text-ink-faint" : "border-transparent"} bg-transparent px-0.5 text-right text-[15px] outline-none hover:border-rule-strong focus:border-fjord aria-[invalid=true]:border-alert`}
             value={draft ?? kept}
             placeholder={props.placeholder ?? (optional ? "any" : "")}
             aria-invalid={wrong ? true : undefined}
-            aria-describedby={wrong ? `${id}-wrong` : hint ? `${id}-hint` : undefined}
+            aria-describedby={wrong ? `${id}-wrong` : hint || mind || assumed ? `${id}-hint` : undefined}
             onChange={(e) => take(e.target.value)}
             onBlur={() => {
               if (!own) setDraft(undefined);
@@ -95,13 +99,27 @@ export function NumberField(props: Props) {
           {wrong}
         </p>
       ) : (
-        hint && (
+        (hint || mind || assumed) && (
           <p id={`${id}-hint`} className="text-right text-[11px] leading-[14px] text-ink-faint">
+            {assumed && <Assumed label={label} onConfirm={assumed} />}
+            {mind && <span className="block border-l-4 border-ink pl-2 text-left text-ink-soft">{mind}</span>}
             {hint}
           </p>
         )
       )}
     </div>
+  );
+}
+
+/** Says that a figure is assumed, and takes it as said if it is right. */
+export function Assumed({ label, onConfirm }: { label: string; onConfirm: () => void }) {
+  return (
+    <span className="block">
+      assumed ·{" "}
+      <button type="button" className="action min-h-6" aria-label={`${label}: it is so`} onClick={onConfirm}>
+        it is so
+      </button>
+    </span>
   );
 }
 

@@ -1,5 +1,5 @@
 import { Dialog } from "radix-ui";
-import type { ReactNode } from "react";
+import { type ReactNode, useRef } from "react";
 
 type Props = {
   open: boolean;
@@ -12,12 +12,23 @@ type Props = {
 
 /** A modal sheet over the page; Escape or a press beside it closes it. */
 export function Sheet({ open, onClose, title, hideTitle = false, wide = false, children }: Props) {
+  // sheets are opened by addresses and keys too, so what had the focus is remembered here
+  const from = useRef<HTMLElement | null>(null);
+  const was = useRef(false);
+  if (open && !was.current && document.activeElement instanceof HTMLElement)
+    from.current = document.activeElement;
+  was.current = open;
   return (
     <Dialog.Root open={open} onOpenChange={(next) => !next && onClose()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-[#0f1d25]/45" />
         <Dialog.Content
           aria-describedby={undefined}
+          onCloseAutoFocus={(event) => {
+            if (!from.current?.isConnected || from.current === document.body) return;
+            event.preventDefault();
+            from.current.focus();
+          }}
           className={`fixed left-1/2 top-[8vh] z-50 max-h-[86vh] w-[94vw] -translate-x-1/2 overflow-y-auto border border-rule-strong bg-sheet ${wide ? "max-w-3xl" : "max-w-xl"}`}
         >
           <Dialog.Title className={hideTitle ? "sr-only" : "border-b px-5 py-3 text-base font-semibold"}>

@@ -34,8 +34,19 @@ function PlateRow({ plate, note }: { plate: Plate; note: ReactNode }) {
           <Load check={plate.leading} />
         </Figure>
       </div>
-      <Bar continuous={plate.continuous.loading} burst={plate.burst.loading} worst={plate.loading ?? 0} />
+      <Bar
+        continuous={plate.continuous.loading}
+        burst={plate.burst.loading}
+        worst={plate.loading ?? 0}
+        assumed={plate.assumed ?? false}
+      />
+      {plate.assumed && !plate.sentence && (
+        <p className="text-[11px] leading-[13px] text-ink-faint">assumed: nobody said what it is rated for</p>
+      )}
       {note && <p className="number text-[10.5px] leading-[13px] text-ink-faint">{note}</p>}
+      {!plate.weakest && plate.sentence && (
+        <p className="mt-0.5 text-[12px] font-semibold leading-[15px]">{plate.sentence}</p>
+      )}
       {plate.weakest && (
         <p
           className={`mt-1 text-[12px] leading-[15px] ${over ? "font-semibold text-alert" : "text-ink-soft"}`}
@@ -63,10 +74,10 @@ function Load({ check }: { check: Check }) {
   );
 }
 
-type BarProps = { continuous: number | null; burst: number | null; worst: number };
+type BarProps = { continuous: number | null; burst: number | null; worst: number; assumed: boolean };
 
 /** Fill for the continuous load, a thin tick for the burst; past 100 % it breaks out of its frame with a hatch. */
-function Bar({ continuous, burst, worst }: BarProps) {
+function Bar({ continuous, burst, worst, assumed }: BarProps) {
   const fill = continuous ?? 0;
   const inside = Math.min(fill, 1) * 100;
   const beyond = Math.min(Math.max(worst - 1, 0), 0.12) * 100;
@@ -90,8 +101,24 @@ function Bar({ continuous, burst, worst }: BarProps) {
         </pattern>
       </defs>
       <rect width="100" height="14" fill="var(--hollow)" />
-      <rect width={inside} height="14" fill={heat(worst)} />
-      {beyond > 0 && <rect x="100" y="-2" width={Math.max(beyond, 3)} height="18" fill="url(#over-hatch)" />}
+      {assumed ? (
+        <rect
+          x="0.3"
+          y="0.7"
+          width={Math.max(inside - 0.6, 0)}
+          height="12.6"
+          fill="none"
+          stroke="var(--rule-strong)"
+          strokeWidth="1"
+          strokeDasharray="3 2"
+          vectorEffect="non-scaling-stroke"
+        />
+      ) : (
+        <rect width={inside} height="14" fill={heat(worst)} />
+      )}
+      {!assumed && beyond > 0 && (
+        <rect x="100" y="-2" width={Math.max(beyond, 3)} height="18" fill="url(#over-hatch)" />
+      )}
       {burst !== null && (
         <rect x={Math.min(burst, 1.11) * 100 - 0.35} y="-2" width="0.7" height="18" fill="var(--ink)" />
       )}

@@ -50,7 +50,7 @@ function Storage({ laid, asked, model }: Omit<Props, "onClose">) {
       {data?.run_down && <p className="mt-2 font-medium">{data.run_down}</p>}
       {laid.reading && (
         <p className="mt-1 text-[13px] text-ink-faint">
-          Now {worded("voltage", laid.reading.pack_v, p)}, about {Math.round(laid.reading.lowest_soc * 100)}%
+          Now {worded("voltage", laid.reading.pack_v, p)}, about {Math.round(laid.reading.lowest_soc * 100)} %
           in its lowest cell.
         </p>
       )}

@@ -163,7 +163,7 @@ function Why({ opened, here, choice, onDone }: WhyProps) {
       <p className="mt-1">{cell.sentence}</p>
       {opened.model && cell.minutes !== null && cell.loading !== null && (
         <p className="mt-1 text-ink-soft">
-          {cell.minutes.toFixed(1)} min; the hottest link at {(cell.loading * 100).toFixed(0)}%.
+          {cell.minutes.toFixed(1)} min; the hottest link at {(cell.loading * 100).toFixed(0)} %.
         </p>
       )}
       <p className="mt-3">

@@ -117,8 +117,13 @@ function InTheBay({ drive }: { drive: MatchDrive }) {
     <div className="mt-4">
       <h3 className="heading">In the bay and in use</h3>
       <ul className="mt-1 space-y-1.5 text-[12.5px] leading-[16px]">
-        {room.length > 0 && !wrong.some((c) => c.id.startsWith("bay.")) && (
-          <li>It goes in, leads and all.</li>
+        {room.some((c) => c.verdict === "unknown") ? (
+          <li className="font-semibold">
+            Size unknown: measure the pack, nobody can say whether it goes in.
+          </li>
+        ) : (
+          room.length > 0 &&
+          !wrong.some((c) => c.id.startsWith("bay.")) && <li>It goes in, leads and all.</li>
         )}
         {drive.position_mm !== null && (
           <li>For balance, its middle lies at {worded("length", drive.position_mm, p)}.</li>

@@ -68,7 +68,7 @@ export function RunsPart({ model, onChanged }: { model: string; onChanged: () =>
           From {learned.count} runs{" "}
           {learned.by_volts > 0 && `(${learned.by_volts} of them by their landing volts) `}it draws{" "}
           <span className="number font-semibold">{worded("current", learned.average_a, p)}</span> on average,
-          ± {Math.round(learned.spread * 100)}%;{" "}
+          ± {Math.round(learned.spread * 100)} %;{" "}
           <Link to="/size/$model" params={{ model }} className="action">
             Size
           </Link>{" "}

@@ -83,6 +83,8 @@ export function Picked({ query, details, chosen, shopping }: Props) {
 const KINDS: Record<string, string> = {
   catalogue: "in the catalogue",
   owned: "owned",
+  now: "what it runs on now",
+  typical: "typical of what is sold",
   "series pair": "two in series",
   "parallel pair": "two in parallel",
   "cell build": "built from cells",

@@ -1,9 +1,10 @@
 import { useIsFetching, useQuery } from "@tanstack/react-query";
-import { useMemo } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { ApiProblem } from "@/api/problem";
 import type { Detail, Model } from "@/api/types";
 import { useOffer } from "@/app/commands";
 import { useKeys } from "@/app/keys";
+import { rememberPick } from "@/app/picked";
 import { useJob } from "@/app/useJob";
 import { useLastGood } from "@/app/useLastGood";
 import { Compare } from "@/stages/size/Compare";
@@ -14,15 +15,20 @@ import { detailsQuery, planQuery } from "@/stages/size/queries";
 import { useChoice } from "@/stages/size/useChoice";
 import { useWhenIdle } from "@/stages/size/useWhenIdle";
 
+/** As many rows as a list can hold that is read to its end. */
+const MOST_ROWS = 400;
+
 /** The three areas of Size: the job, the field with its shortlist, the stack of the picked pack. */
 export function Workbench({ model }: { model: Model }) {
   const store = useJob(model);
   const chosen = useChoice();
   const job = useWhenIdle(store.job, useIsFetching({ queryKey: ["plan", model.slug] }) > 0);
   const picturedJob = useWhenIdle(job, useIsFetching({ queryKey: ["details", model.slug] }) > 0);
-  const plan = useQuery(planQuery(model.slug, job, chosen.aim));
+  const [all, setAll] = useState(false);
+  const plan = useQuery(planQuery(model.slug, job, chosen.aim, all ? MOST_ROWS : undefined));
   const good = useLastGood(plan.data);
   const pickId = chosen.pick ?? good?.best ?? undefined;
+  useEffect(() => rememberPick(model.slug, pickId), [model.slug, pickId]);
   const detail = useQuery(detailsQuery(model.slug, picturedJob, pickId ? [pickId] : []));
   const details = useLastGood(detail.data);
   const problems = useProblems(plan.error);
@@ -42,7 +48,7 @@ export function Workbench({ model }: { model: Model }) {
     <main className="grid flex-1 grid-cols-1 lg:grid-cols-[288px_minmax(0,1fr)] xl:grid-cols-[288px_minmax(0,1fr)_324px]">
       <h1 className="sr-only">Size a pack for {model.name}</h1>
       <div className="order-3 border-t lg:order-1 lg:row-span-2 lg:border-r lg:border-t-0 xl:row-span-1">
-        <JobPanel store={store} chips={good?.chips} duty={good?.duty} problems={problems} />
+        <JobPanel store={store} plan={good} problems={problems} />
       </div>
       <div className="order-1 min-w-0 lg:order-2">
         <FieldArea
@@ -55,6 +61,8 @@ export function Workbench({ model }: { model: Model }) {
           sweep={sweepOf(details?.[0])}
           slug={model.slug}
           job={job}
+          all={all}
+          onAll={setAll}
         />
       </div>
       <div className="order-2 border-t bg-sheet xl:order-3 xl:border-l xl:border-t-0">

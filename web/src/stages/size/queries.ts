@@ -2,11 +2,11 @@ import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { answered, client } from "@/api/client";
 import type { Aim, Detail, Job, Log, Plan } from "@/api/types";
 
-export const planQuery = (slug: string, job: Job, aim: Aim) =>
+export const planQuery = (slug: string, job: Job, aim: Aim, rows?: number) =>
   queryOptions({
-    queryKey: ["plan", slug, job, aim],
+    queryKey: ["plan", slug, job, aim, rows],
     queryFn: ({ signal }): Promise<Plan> =>
-      answered(client.POST("/api/sizing/plan", { body: { job, aim }, signal })),
+      answered(client.POST("/api/sizing/plan", { body: { job, aim, ...(rows ? { rows } : {}) }, signal })),
     placeholderData: (previous, query) =>
       query?.queryKey[1] === slug ? keepPreviousData(previous) : undefined,
     gcTime: 60_000,

@@ -2,7 +2,8 @@
 
 from typing import Any
 
-from django.core.management.base import BaseCommand
+from django.conf import settings
+from django.core.management.base import BaseCommand, CommandError
 
 from coldstack.demo.load import load_if_empty
 
@@ -14,6 +15,10 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, **options: Any) -> None:
         """Says what it did."""
+        if settings.WORLD != "demo":
+            raise CommandError(
+                "The demo world is apart from your own data: set COLD_STACK_WORLD=demo, or run “make demo”."
+            )
         self.stdout.write(
             "Loaded the demo world." if load_if_empty() else "There are models already; nothing was loaded."
         )

@@ -1,9 +1,12 @@
-"""Migrate, load the demo world into an empty database, and serve on loopback."""
+"""Migrate, load the demo world where it is served and empty, and serve on loopback."""
 
 from __future__ import annotations
 
 import logging
+import os
+import signal
 import socket
+import sys
 import threading
 from pathlib import Path
 from typing import Any
@@ -16,8 +19,11 @@ from waitress.server import create_server
 
 from coldstack.demo.load import load_if_empty
 from coldstack.server.bench.watcher import start_watching
+from coldstack.server.config.paths import root_dir
 from coldstack.server.matching.assemble import grid_out
 from coldstack.server.matching.schemas import GridIn
+from coldstack.server.worlds.carry_over import carry_over
+from coldstack.server.worlds.serving import Serving, served_at
 from coldstack.standins.start import ensure_standins
 
 THREADS = 8
@@ -36,33 +42,59 @@ class Command(BaseCommand):
             "--data", help="folder for the database; else COLD_STACK_DATA, else the user’s data folder"
         )
         parser.add_argument("--host", default="127.0.0.1", help="an address of this machine, so that phones in the same network reach it; anybody there can then use it")  # fmt: skip
-        parser.add_argument("--demo", action="store_true", help="load the demo world into an empty database")
+        worlds = parser.add_mutually_exclusive_group()
+        worlds.add_argument("--demo", action="store_true", help="the demo world, apart from one’s own data")
+        worlds.add_argument(
+            "--own", action="store_true", help="one’s own world; this is what is served if nothing is said"
+        )
+        parser.add_argument("--until-closed", action="store_true", help="end when standard input is closed")
 
     def handle(self, *args: Any, **options: Any) -> None:
         """Runs until interrupted; ends with exit code 0."""
+        if said := carry_over(root_dir()):
+            self.stdout.write(said)
+        serving = Serving(Path(settings.DATA_DIR))
+        if not serving.take():
+            where = served_at(Path(settings.DATA_DIR)) or "another address"
+            self.stdout.write(f"Cold Stack runs already with this data, at {where}")
+            return
         call_command("migrate", verbosity=0, interactive=False)
-        if options["demo"] and load_if_empty():
-            self.stdout.write("Loaded the Tarnside Model Club’s models and packs.")
-        if options["demo"]:
+        if settings.WORLD == "demo":
+            if load_if_empty():
+                self.stdout.write("Loaded the Tarnside Model Club’s models and packs.")
             ensure_standins(Path(settings.DATA_DIR))
         from coldstack.server.config.wsgi import application
 
-        host = options["host"]
+        host = settings.SERVED_HOST = options["host"]
         if host != "127.0.0.1":
             settings.ALLOWED_HOSTS.append(host)
             self.stdout.write("Anybody in this network can use it now; there is no password.")
         port = free_port(options["port"], host)
         logging.getLogger("waitress.queue").setLevel(logging.ERROR)
         server = create_server(application, host=host, port=port, threads=THREADS, ident="Cold Stack")
-        self.stdout.write(f"Your data: {settings.DATA_DIR}")
-        self.stdout.write(f"Cold Stack is at http://{host}:{port}/  (stop with Ctrl-C)")
+        which = "The demo world" if settings.WORLD == "demo" else "Your own world"
+        self.stdout.write(f"{which}: {settings.DATA_DIR}")
+        address = f"http://{host}:{port}/"
+        serving.tell(address)
+        self.stdout.write(f"Cold Stack is at {address}  (stop with Ctrl-C)")
         self.stdout.flush()
+        if options["until_closed"]:
+            threading.Thread(target=_end_when_closed, daemon=True).start()
         start_watching()
         threading.Thread(target=_look_ahead, daemon=True).start()
         try:
             server.run()
         except KeyboardInterrupt:
             server.close()
+        finally:
+            serving.let_go()
+
+
+def _end_when_closed() -> None:
+    """End when whoever started this closes its standard input, or is gone; what was acknowledged is on the disk."""
+    while sys.stdin.read(1024):
+        pass
+    os.kill(os.getpid(), signal.SIGTERM)
 
 
 def _look_ahead() -> None:

@@ -20,10 +20,24 @@ type Props = {
   slug: string;
   /** The job that the plan belongs to; the store's runs ahead of it while a line is dragged. */
   job: Job;
+  all: boolean;
+  onAll: (all: boolean) => void;
 };
 
 /** The centre of Size: what the plan says, the field of candidates, the shortlist. */
-export function FieldArea({ query, plan: data, store, chosen, pickId, problems, sweep, slug, job }: Props) {
+export function FieldArea({
+  query,
+  plan: data,
+  store,
+  chosen,
+  pickId,
+  problems,
+  sweep,
+  slug,
+  job,
+  all,
+  onAll,
+}: Props) {
   const { error, isPlaceholderData } = query;
   return (
     <section
@@ -62,7 +76,15 @@ export function FieldArea({ query, plan: data, store, chosen, pickId, problems, 
           <Legend />
           <FieldTable plan={data} onPick={chosen.setPick} />
           {data.conflict && <Conflict plan={data} onPick={chosen.setPick} />}
-          <Shortlist plan={data} slug={slug} job={job} chosen={chosen} pickId={pickId} />
+          <Shortlist
+            plan={data}
+            slug={slug}
+            job={job}
+            chosen={chosen}
+            pickId={pickId}
+            all={all}
+            onAll={onAll}
+          />
         </>
       )}
     </section>

@@ -87,7 +87,7 @@ export function FieldPlot({ plan, job, store, pickId, pins, onPick, sweep }: Pro
             key={`${g.heat}${g.look}`}
             d={g.d}
             fill={`var(--heat-${g.heat})`}
-            opacity={g.look === "clear" ? 1 : g.look === "made" ? 0.55 : 0.4}
+            opacity={g.look === "clear" ? 1 : g.look === "made" ? 0.55 : g.look === "thinned" ? 0.7 : 0.4}
             stroke={g.look === "clear" ? "var(--ink)" : "none"}
             strokeWidth={0.45}
           />

@@ -1,10 +1,10 @@
 import { heat } from "@/ui/heat";
 
 const STEPS = [
-  ["under 40%", 0.2],
-  ["to 65%", 0.5],
-  ["to 85%", 0.75],
-  ["to 100%", 0.95],
+  ["under 40 %", 0.2],
+  ["to 65 %", 0.5],
+  ["to 85 %", 0.75],
+  ["to 100 %", 0.95],
   ["over", 1.2],
 ] as const;
 

@@ -9,17 +9,36 @@ import type { Chosen } from "@/stages/size/useChoice";
 import { Figure } from "@/ui/Figure";
 import { heat } from "@/ui/heat";
 
-type Props = { plan: Plan; slug: string; job: Job; chosen: Chosen; pickId: string | undefined };
+type Props = {
+  plan: Plan;
+  slug: string;
+  job: Job;
+  chosen: Chosen;
+  pickId: string | undefined;
+  /** Whether every pack that does the job is listed, or the best few. */
+  all: boolean;
+  onAll: (all: boolean) => void;
+};
+
+/** So many rows where nothing else is asked for. */
+const SHORT = 7;
+
+/** "The best 7 of 23 that do the job": the list is of those that the headline counts. */
+function countWords(plan: Plan): string {
+  const shown = plan.shortlist.length;
+  if (plan.able_count === 0) return shown > 0 ? "Made-up packs that would do" : "Shortlist";
+  return shown < plan.able_count ? `The best ${shown} of ${plan.able_count}` : `All ${plan.able_count}`;
+}
 
 /** The best few with their reasons, then what the nearest misses lack. Arrow keys go through the rows. */
-export function Shortlist({ plan, slug, job, chosen, pickId }: Props) {
+export function Shortlist({ plan, slug, job, chosen, pickId, all, onAll }: Props) {
   const { data: choices } = useQuery(choicesQuery);
   const p = usePreferences();
   return (
     <div className="relative mt-4 overflow-x-auto">
       <div className="flex items-center justify-between gap-3 pb-1">
         <label className="flex items-baseline gap-2">
-          <span className="heading">Shortlist by</span>
+          <span className="heading">{countWords(plan)} by</span>
           <select
             className="cursor-pointer bg-transparent font-semibold text-fjord [&>option]:bg-sheet [&>option]:text-ink"
             value={chosen.aim}
@@ -32,6 +51,11 @@ export function Shortlist({ plan, slug, job, chosen, pickId }: Props) {
             ))}
           </select>
         </label>
+        {plan.able_count > SHORT && (
+          <button type="button" className="action ml-auto min-h-6 text-xs" onClick={() => onAll(!all)}>
+            {all ? "Only the best" : `Show all ${plan.able_count}`}
+          </button>
+        )}
         {chosen.pins.length > 0 && (
           <button
             type="button"
@@ -75,6 +99,13 @@ export function Shortlist({ plan, slug, job, chosen, pickId }: Props) {
           {plan.shortlist.map((row) => (
             <Line key={row.id} row={row} slug={slug} job={job} chosen={chosen} picked={row.id === pickId} />
           ))}
+          {plan.misses.length > 0 && (
+            <tr>
+              <th scope="rowgroup" colSpan={7} className="heading pb-1 pl-2 pt-4 text-left">
+                Near misses: these do not do the job, by what they lack
+              </th>
+            </tr>
+          )}
           {plan.misses.map((row) => (
             <Line
               key={row.id}
@@ -117,7 +148,7 @@ function Line({ row, slug, job, chosen, picked, miss = false }: LineProps) {
         <button
           type="button"
           aria-pressed={picked}
-          className="flex items-center gap-1.5 text-left hover:text-fjord"
+          className="flex min-h-6 items-center gap-1.5 text-left hover:text-fjord"
           onClick={() => chosen.setPick(row.id)}
           onKeyDown={(e) => moveBetweenRows(e)}
         >
@@ -133,7 +164,7 @@ function Line({ row, slug, job, chosen, picked, miss = false }: LineProps) {
           </svg>
           <span>
             {row.name}
-            {row.kind === "owned" && <span className="text-ink-faint"> · owned</span>}
+            {(row.kind === "owned" || row.kind === "now") && <span className="text-ink-faint"> · owned</span>}
           </span>
         </button>
         <span className="block pl-4 text-xs text-ink-faint md:hidden">{why}</span>
@@ -171,7 +202,7 @@ function Line({ row, slug, job, chosen, picked, miss = false }: LineProps) {
           type="button"
           aria-pressed={pinned}
           aria-label={`${pinned ? "Unpin" : "Pin"} ${row.name}`}
-          className={`h-6 w-7 text-xs ${pinned ? "font-bold text-fjord" : "text-ink-faint hover:text-fjord"}`}
+          className={`h-6 min-w-7 px-1 text-xs ${pinned ? "font-bold text-fjord" : "text-ink-faint hover:text-fjord"}`}
           onClick={() => chosen.togglePin(row.id)}
         >
           {pinned ? "pinned" : "pin"}

@@ -27,11 +27,18 @@ function quantile(values: number[], q: number): number {
 
 export type Group = { heat: Heat; look: Look; d: string };
 type Heat = 0 | 1 | 2 | 3 | 4;
-/** clear: does the job; veiled: does not; made: a made-up pack, for the shopping line only. */
-type Look = "veiled" | "made" | "clear";
-const LOOKS: Look[] = ["veiled", "made", "clear"];
+/** clear: does the job; veiled: does not; made: a made-up pack, for the shopping line only; thinned: one of a crowd. */
+type Look = "thinned" | "veiled" | "made" | "clear";
+const LOOKS: Look[] = ["thinned", "veiled", "made", "clear"];
 
-/** One path for each heat step, within and outside of what is wanted: thousands of marks, ten elements. */
+/** Side of the squares in which marks are counted, and how many stay whole in one. [px] */
+const CROWD_PX = 14;
+const CROWD = 3;
+
+/**
+ * One path for each heat step, within and outside of what is wanted: thousands of marks, a dozen elements. Where marks
+ * crowd, the shortlist, the front and what is owned stay whole; the rest becomes dots, as dense as they are.
+ */
 export function groups(
   plan: Plan,
   x: (g: number) => number,
@@ -40,6 +47,8 @@ export function groups(
 ): Group[] {
   const { mass_g, minutes, series, loading, feasible, kinds } = plan.field;
   const paths = new Map<string, { heat: Heat; look: Look; parts: string[] }>();
+  const whole = keptWhole(plan);
+  const crowd = new Map<string, number>();
   for (let i = 0; i < mass_g.length; i++) {
     const px = x(mass_g[i] ?? 0);
     const py = y(minutes[i] ?? 0);
@@ -47,18 +56,37 @@ export function groups(
     if (!inside(px, py) || (minutes[i] ?? 0) < 1) continue;
     const heat = heatStep(loading[i] ?? 0);
     const made = kinds[i] === "generic";
-    const look: Look = feasible[i] ? (made ? "made" : "clear") : "veiled";
+    const square = `${Math.round(px / CROWD_PX)} ${Math.round(py / CROWD_PX)}`;
+    const before = crowd.get(square) ?? 0;
+    crowd.set(square, before + 1);
+    const thin = before >= CROWD && !whole.has(i);
+    const look: Look = thin ? "thinned" : feasible[i] ? (made ? "made" : "clear") : "veiled";
     const key = `${heat}${look}`;
     let group = paths.get(key);
     if (!group) {
       group = { heat, look, parts: [] };
       paths.set(key, group);
     }
-    group.parts.push(glyph(px, py, series[i] ?? 1, made ? 0.6 : 1));
+    group.parts.push(thin ? dot(px, py) : glyph(px, py, series[i] ?? 1, made ? 0.6 : 1));
   }
   return [...paths.values()]
     .sort((a, b) => LOOKS.indexOf(a.look) - LOOKS.indexOf(b.look))
     .map(({ heat, look, parts }) => ({ heat, look, d: parts.join("") }));
+}
+
+/** Rows that are never thinned: those listed, the front, and what one owns. */
+function keptWhole(plan: Plan): Set<number> {
+  const listed = new Set([...plan.shortlist, ...plan.misses].map((r) => r.id));
+  const kept = new Set(plan.front);
+  plan.field.ids.forEach((id, i) => {
+    const kind = plan.field.kinds[i];
+    if (listed.has(id) || kind === "owned" || kind === "now") kept.add(i);
+  });
+  return kept;
+}
+
+function dot(x: number, y: number): string {
+  return `M${(x - 1).toFixed(1)} ${(y - 1).toFixed(1)}h2v2h-2z`;
 }
 
 /** A small stack: one plate a cell in series, every other shifted, like pouch cells. */

@@ -7,10 +7,15 @@ import { usePreferences } from "@/format/preferences";
 import { shown } from "@/format/quantity";
 import { Term } from "@/ui/Term";
 
-type Props = { store: JobStore; chips: Chip[] | undefined; problem: string | undefined };
+type Props = {
+  store: JobStore;
+  chips: Chip[] | undefined;
+  problem: string | undefined;
+  mind: string | undefined;
+};
 
 /** Cell counts with their full-charge volts; those the electronics refuse are hatched, and say why. */
-export function CellChips({ store, chips, problem }: Props) {
+export function CellChips({ store, chips, problem, mind }: Props) {
   const p = usePreferences();
   const [asked, setAsked] = useState<number | undefined>();
   const { cells } = store.job.wants;
@@ -55,7 +60,7 @@ export function CellChips({ store, chips, problem }: Props) {
               type="button"
               aria-pressed={on}
               aria-disabled={!chip.accepted}
-              className={`border py-0.5 text-center text-xs leading-[14px] ${chip.accepted ? (on ? "border-fjord font-semibold shadow-[inset_0_0_0_1px_var(--fjord)]" : "hover:border-rule-strong") : "hatched border-transparent text-ink-faint"}`}
+              className={`border py-0.5 text-center text-xs leading-[14px] ${chip.accepted ? (on ? "border-fjord font-semibold shadow-[inset_0_0_0_1px_var(--fjord)]" : "hover:border-rule-strong") : `hatched ${chip.assumed ? "border-dashed border-rule-strong" : "border-transparent"} text-ink-faint`}`}
               onPointerEnter={() => setAsked(chip.cells)}
               onPointerLeave={() => setAsked(undefined)}
               onFocus={() => setAsked(chip.cells)}
@@ -66,7 +71,15 @@ export function CellChips({ store, chips, problem }: Props) {
               <span className="number block text-[9px] font-normal text-ink-faint">
                 {shown("voltage", chip.full_v, p).text}
               </span>
-              <span className="sr-only"> V full{chip.accepted ? "" : ", refused by the electronics"}</span>
+              <span className="sr-only">
+                {" "}
+                V full
+                {chip.accepted
+                  ? ""
+                  : chip.assumed
+                    ? ", more than it runs on now"
+                    : ", refused by the electronics"}
+              </span>
             </button>
           );
         })}
@@ -75,6 +88,9 @@ export function CellChips({ store, chips, problem }: Props) {
         <p role="alert" className="text-xs text-alert">
           {problem}
         </p>
+      )}
+      {mind && (
+        <p className="mt-1 border-l-4 border-ink pl-2 text-[11px] leading-[14px] text-ink-soft">{mind}</p>
       )}
       <p className="mt-1.5 min-h-7 text-[11px] leading-[14px] text-ink-faint" aria-live="polite">
         {about

@@ -9,7 +9,12 @@ import { Section } from "@/stages/size/job/Section";
 import { Figure } from "@/ui/Figure";
 import { NumberField } from "@/ui/NumberField";
 
-type Props = { store: JobStore; duty: Plan["duty"] | undefined; problems: ReadonlyMap<string, string> };
+type Props = {
+  store: JobStore;
+  duty: Plan["duty"] | undefined;
+  problems: ReadonlyMap<string, string>;
+  minds: ReadonlyMap<string, string>;
+};
 
 type Draw = Job["draw"];
 
@@ -22,8 +27,9 @@ const SOURCES: Record<Draw["source"], string> = {
 };
 
 /** What it draws: figures typed, or found in a watt-meter log. A figure typed over a log's makes it typed. */
-export function DrawSection({ store, duty, problems }: Props) {
+export function DrawSection({ store, duty, problems, minds }: Props) {
   const [reading, setReading] = useState(false);
+  const [where, setWhere] = useState(false);
   const p = usePreferences();
   const { draw } = store.job;
   const set = (label: string, part: Partial<Draw>) =>
@@ -41,14 +47,28 @@ export function DrawSection({ store, duty, problems }: Props) {
         value={draw.average_a}
         step={0.5}
         problem={problems.get("draw.average_a")}
+        assumed={store.confirm("draw.average_a")}
         onChange={(v) => v !== null && set("average amps", { average_a: v })}
       />
+      {duty && (
+        <p className="text-right text-[11px] leading-[14px] text-ink-faint">
+          <button type="button" className="action min-h-6 text-right" onClick={() => setWhere(!where)}>
+            {worded("current", draw.average_a, p)}, {duty.true_for}
+          </button>
+        </p>
+      )}
+      {minds.get("draw.reference_voltage_v") && (
+        <p className="border-l-4 border-ink pl-2 text-[11px] leading-[14px] text-ink-soft">
+          {minds.get("draw.reference_voltage_v")}
+        </p>
+      )}
       <NumberField
         label="Peak"
         kind="current"
         value={draw.peak_a}
         step={1}
         problem={problems.get("draw.peak_a")}
+        assumed={store.confirm("draw.peak_a")}
         onChange={(v) => v !== null && set("peak amps", { peak_a: v })}
       />
       <NumberField
@@ -57,6 +77,7 @@ export function DrawSection({ store, duty, problems }: Props) {
         value={draw.peak_s}
         step={1}
         problem={problems.get("draw.peak_s")}
+        assumed={store.confirm("draw.peak_s")}
         onChange={(v) => v !== null && set("length of the peak", { peak_s: v })}
       />
       <NumberField
@@ -65,6 +86,7 @@ export function DrawSection({ store, duty, problems }: Props) {
         value={draw.peak_every_s}
         step={5}
         problem={problems.get("draw.peak_every_s")}
+        assumed={store.confirm("draw.peak_every_s")}
         onChange={(v) => v !== null && set("time between peaks", { peak_every_s: v })}
       />
       {duty && <DutyChart duty={duty} />}
@@ -83,8 +105,12 @@ export function DrawSection({ store, duty, problems }: Props) {
           <span className="block text-alert">{problems.get("draw.phases")}</span>
         )}
       </p>
-      <details className="mt-1">
-        <summary className="cursor-pointer text-xs text-ink-faint">Where and how it was measured</summary>
+      <details
+        className="mt-1"
+        open={where || problems.has("draw.reference_voltage_v") || problems.has("draw.reference_mass_g")}
+        onToggle={(e) => setWhere(e.currentTarget.open)}
+      >
+        <summary className="min-h-6 cursor-pointer text-xs text-ink-faint">What it is true for</summary>
         <NumberField
           label="At volts under load"
           kind="voltage"
@@ -92,6 +118,16 @@ export function DrawSection({ store, duty, problems }: Props) {
           step={0.1}
           problem={problems.get("draw.reference_voltage_v")}
           onChange={(v) => v !== null && keepSource("volts while measured", { reference_voltage_v: v })}
+        />
+        <NumberField
+          label="Full stick at volts"
+          kind="voltage"
+          value={draw.peak_voltage_v}
+          step={0.1}
+          optional
+          placeholder="as above"
+          problem={problems.get("draw.peak_voltage_v")}
+          onChange={(v) => keepSource("volts at full stick", { peak_voltage_v: v })}
         />
         <NumberField
           label="At a mass, all up"

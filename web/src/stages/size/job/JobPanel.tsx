@@ -1,4 +1,5 @@
-import type { Chip, Plan } from "@/api/types";
+import { useMemo } from "react";
+import type { Plan } from "@/api/types";
 import type { JobStore } from "@/app/useJob";
 import { DrawSection } from "@/stages/size/job/DrawSection";
 import { LimitsSection } from "@/stages/size/job/LimitsSection";
@@ -7,19 +8,22 @@ import { WantsSection } from "@/stages/size/job/WantsSection";
 
 type Props = {
   store: JobStore;
-  chips: Chip[] | undefined;
-  duty: Plan["duty"] | undefined;
+  plan: Plan | undefined;
   problems: ReadonlyMap<string, string>;
 };
 
 /** The job at the left: what it draws, what I want, what it can take, and the house rules. */
-export function JobPanel({ store, chips, duty, problems }: Props) {
+export function JobPanel({ store, plan, problems }: Props) {
+  const minds = useMemo(
+    () => new Map((plan?.pointed_out ?? []).map((x) => [x.field, x.sentence] as const)),
+    [plan],
+  );
   return (
     <section aria-label="The job" className="px-4 py-4 md:px-6">
       <SaveLine store={store} />
-      <DrawSection store={store} duty={duty} problems={problems} />
-      <WantsSection store={store} chips={chips} problems={problems} />
-      <LimitsSection store={store} problems={problems} />
+      <DrawSection store={store} duty={plan?.duty} problems={problems} minds={minds} />
+      <WantsSection store={store} chips={plan?.chips} problems={problems} minds={minds} />
+      <LimitsSection store={store} problems={problems} window={plan} />
       <RulesSection store={store} problems={problems} />
     </section>
   );

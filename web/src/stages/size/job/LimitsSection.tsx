@@ -6,7 +6,12 @@ import { Section } from "@/stages/size/job/Section";
 import { ChoiceField } from "@/ui/ChoiceField";
 import { NumberField } from "@/ui/NumberField";
 
-type Props = { store: JobStore; problems: ReadonlyMap<string, string> };
+type Props = {
+  store: JobStore;
+  problems: ReadonlyMap<string, string>;
+  /** The volts that the electronics may see, as the last plan worked them out. */
+  window: { max_v: number; min_v: number } | undefined;
+};
 type Electronics = Job["electronics"];
 type Bay = Job["bay"];
 
@@ -15,14 +20,24 @@ const CUTOFFS = [
   { id: "none", name: "none", note: "" },
 ] as const;
 
+const RATINGS = [
+  { id: "each", name: "each", note: "" },
+  { id: "together", name: "all together", note: "" },
+] as const;
+
 const DRAWN = [
   { id: "false", name: "brushless", note: "" },
   { id: "true", name: "brushed", note: "" },
 ] as const;
 
-export function LimitsSection({ store, problems }: Props) {
+function voltsWords({ min_v, max_v }: { min_v: number; max_v: number }): string {
+  return min_v > 0 ? `${min_v.toFixed(1)} to ${max_v.toFixed(1)} V` : `up to ${max_v.toFixed(1)} V`;
+}
+
+export function LimitsSection({ store, problems, window }: Props) {
   const { data: choices } = useQuery(choicesQuery);
   const { electronics: e, bay } = store.job;
+  const several = e.controllers > 1 && e.controller_ratings === "each";
   const electronics = (label: string, part: Partial<Electronics>) =>
     store.change(label, (job) => ({ ...job, electronics: { ...job.electronics, ...part } }));
   const inBay = (label: string, part: Partial<Bay>) =>
@@ -30,7 +45,7 @@ export function LimitsSection({ store, problems }: Props) {
   const field = (
     name: keyof Electronics,
     label: string,
-    kind: "current" | "voltage" | "kv" | "gauge" | "length",
+    kind: "current" | "voltage" | "kv" | "gauge" | "length" | "count",
     step: number,
     optional = true,
   ) => (
@@ -41,6 +56,7 @@ export function LimitsSection({ store, problems }: Props) {
       step={step}
       optional={optional}
       problem={problems.get(`electronics.${name}`)}
+      assumed={store.confirm(`electronics.${name}`)}
       onChange={(v) => (v !== null || optional) && electronics(label.toLowerCase(), { [name]: v })}
     />
   );
@@ -57,14 +73,51 @@ export function LimitsSection({ store, problems }: Props) {
   );
   return (
     <Section title="What it can take">
-      {field("max_v", "Highest volts", "voltage", 0.1, false)}
-      {field("controller_continuous_a", "Controller", "current", 1)}
-      {field("controller_burst_a", "Controller, burst", "current", 1)}
+      <NumberField
+        label="Rated from, LiPo cells"
+        kind="cells"
+        value={e.rated_from}
+        step={1}
+        optional
+        placeholder="—"
+        problem={problems.get("electronics.rated_from")}
+        onChange={(v) => electronics("fewest cells", { rated_from: v, min_v: v === null ? 0 : null })}
+      />
+      <NumberField
+        label="Rated to, LiPo cells"
+        kind="cells"
+        value={e.rated_cells}
+        step={1}
+        optional
+        placeholder="—"
+        problem={problems.get("electronics.rated_cells") ?? problems.get("electronics.max_v")}
+        assumed={store.confirm("electronics.max_v")}
+        hint={window ? voltsWords(window) : undefined}
+        onChange={(v) =>
+          electronics("most cells", { rated_cells: v, max_v: v === null ? (window?.max_v ?? e.max_v) : null })
+        }
+      />
+      {field("controller_continuous_a", several ? "Controller, each" : "Controller", "current", 1)}
+      {field("controller_burst_a", several ? "Burst, each" : "Controller, burst", "current", 1)}
+      {field("controllers", "Controllers", "count", 1, false)}
+      {e.controllers > 1 && (
+        <ChoiceField
+          label="The amps are for"
+          value={e.controller_ratings}
+          choices={RATINGS}
+          onChange={(id) =>
+            electronics("what the amps are for", {
+              controller_ratings: id as Electronics["controller_ratings"],
+            })
+          }
+        />
+      )}
       <ChoiceField
         label="Plug"
         value={e.plug}
         choices={choices?.plugs ?? []}
         problem={problems.get("plug")}
+        assumed={store.confirm("electronics.plug")}
         onChange={(plug) => electronics("plug", { plug })}
       />
       <NumberField
@@ -78,17 +131,49 @@ export function LimitsSection({ store, problems }: Props) {
         }
       />
       <details className="mt-1">
-        <summary className="cursor-pointer text-xs text-ink-faint">Motor, cut-off and leads</summary>
-        {field("min_v", "Lowest volts", "voltage", 0.1, false)}
+        <summary className="min-h-6 cursor-pointer text-xs text-ink-faint">Motor, cut-off and leads</summary>
+        <NumberField
+          label="Highest volts, not in cells"
+          kind="voltage"
+          value={e.max_v}
+          step={0.1}
+          optional
+          placeholder="by cells"
+          onChange={(v) => v !== null && electronics("highest volts", { max_v: v, rated_cells: null })}
+        />
+        <NumberField
+          label="Lowest volts, not in cells"
+          kind="voltage"
+          value={e.min_v}
+          step={0.1}
+          optional
+          placeholder="by cells"
+          problem={problems.get("electronics.min_v")}
+          onChange={(v) => electronics("lowest volts", { min_v: v ?? 0, rated_from: null })}
+        />
         <ChoiceField
           label="Low-voltage cut-off"
           value={e.cutoff}
           choices={CUTOFFS}
+          assumed={store.confirm("electronics.cutoff")}
           onChange={(id) => electronics("cut-off", { cutoff: id as Electronics["cutoff"] })}
         />
         {field("motor_continuous_a", "Motor", "current", 1)}
         {field("motor_burst_a", "Motor, burst", "current", 1)}
         {field("motor_kv", "Motor kV", "kv", 10)}
+        {field("motors", "Motors", "count", 1, false)}
+        {e.motors > 1 && (
+          <ChoiceField
+            label="Its amps are for"
+            value={e.motor_ratings}
+            choices={RATINGS}
+            onChange={(id) =>
+              electronics("what the motor’s amps are for", {
+                motor_ratings: id as Electronics["motor_ratings"],
+              })
+            }
+          />
+        )}
         <ChoiceField
           label="Motor is"
           value={String(e.brushed)}
@@ -105,7 +190,7 @@ export function LimitsSection({ store, problems }: Props) {
         />
       </details>
       <details className="mt-1">
-        <summary className="cursor-pointer text-xs text-ink-faint">Bay, air and balance</summary>
+        <summary className="min-h-6 cursor-pointer text-xs text-ink-faint">Bay, air and balance</summary>
         {room("length_mm", "Bay length", "length")}
         {room("width_mm", "Bay width", "length")}
         {room("height_mm", "Bay height", "length")}

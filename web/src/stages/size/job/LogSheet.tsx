@@ -99,7 +99,7 @@ function Found({ log, name, onUse }: { log: Log; name: string; onUse: Props["onU
         : `${worded("current", log.peak_a, p)}, no distinct peaks`,
     ],
     ["Mean volts", worded("voltage", log.mean_voltage_v, p)],
-    ["Differs from part to part", `± ${Math.round(log.spread * 100)}%`],
+    ["Differs from part to part", `± ${Math.round(log.spread * 100)} %`],
   ];
   return (
     <div className="mt-4">

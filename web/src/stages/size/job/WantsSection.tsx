@@ -6,10 +6,15 @@ import { CellChips } from "@/stages/size/job/CellChips";
 import { Section } from "@/stages/size/job/Section";
 import { NumberField } from "@/ui/NumberField";
 
-type Props = { store: JobStore; chips: Chip[] | undefined; problems: ReadonlyMap<string, string> };
+type Props = {
+  store: JobStore;
+  chips: Chip[] | undefined;
+  problems: ReadonlyMap<string, string>;
+  minds: ReadonlyMap<string, string>;
+};
 type Wants = Job["wants"];
 
-export function WantsSection({ store, chips, problems }: Props) {
+export function WantsSection({ store, chips, problems, minds }: Props) {
   const { data: choices } = useQuery(choicesQuery);
   const { wants, electronics } = store.job;
   const set = (label: string, part: Partial<Wants>) =>
@@ -41,6 +46,23 @@ export function WantsSection({ store, chips, problems }: Props) {
         problem={problems.get("wants.mass_g")}
         onChange={(v) => set("heaviest pack", { mass_g: v })}
       />
+      <NumberField
+        label="As lively as now"
+        kind="percent"
+        value={wants.lively}
+        step={0.05}
+        optional
+        placeholder="off"
+        problem={problems.get("wants.lively")}
+        hint={
+          wants.lively === null
+            ? "full-stick watts do not matter"
+            : store.job.drive === "same"
+              ? "full-stick watts at least, of those now"
+              : "refitted: the watts are kept"
+        }
+        onChange={(v) => set("liveliness", { lively: v })}
+      />
       {electronics.motor_kv ? (
         <NumberField
           label="Motor, at least"
@@ -62,7 +84,12 @@ export function WantsSection({ store, chips, problems }: Props) {
           onChange={(v) => set("volts wanted", { volts: v })}
         />
       )}
-      <CellChips store={store} chips={chips} problem={problems.get("wants.cells")} />
+      <CellChips
+        store={store}
+        chips={chips}
+        problem={problems.get("wants.cells")}
+        mind={minds.get("wants.cells")}
+      />
       <fieldset className="mt-3">
         <legend className="label text-[13px]">Chemistries to look at</legend>
         <div className="mt-1 flex flex-wrap gap-1">
@@ -75,7 +102,7 @@ export function WantsSection({ store, chips, problems }: Props) {
                 type="button"
                 aria-pressed={on}
                 title={c.note}
-                className={`border px-1.5 py-0.5 text-xs ${on ? "border-fjord font-semibold shadow-[inset_0_0_0_1px_var(--fjord)]" : "text-ink-faint hover:border-rule-strong"}`}
+                className={`min-h-6 border px-1.5 py-0.5 text-xs ${on ? "border-fjord font-semibold shadow-[inset_0_0_0_1px_var(--fjord)]" : "text-ink-faint hover:border-rule-strong"}`}
                 onClick={() => toggle(id)}
               >
                 {c.name}

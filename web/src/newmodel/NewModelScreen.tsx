@@ -1,0 +1,116 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useNavigate } from "@tanstack/react-router";
+import { useDeferredValue, useEffect, useState } from "react";
+import { ApiProblem, wordsOf } from "@/api/problem";
+import type { Answers } from "@/api/types";
+import { addGear, gearChanged, tellChange } from "@/gear/queries";
+import { keepAnswers, keptAnswers, NOTHING_YET, saysEnough } from "@/newmodel/answers";
+import { Forming } from "@/newmodel/Forming";
+import { GoesQuestion } from "@/newmodel/GoesQuestion";
+import { NowQuestion } from "@/newmodel/NowQuestion";
+import { describe, describedQuery } from "@/newmodel/queries";
+import { TakesQuestion } from "@/newmodel/TakesQuestion";
+import { WhatQuestion } from "@/newmodel/WhatQuestion";
+import { WishQuestion } from "@/newmodel/WishQuestion";
+
+export type Asked = {
+  answers: Answers;
+  problems: ReadonlyMap<string, string>;
+  set: (part: Partial<Answers>) => void;
+};
+
+/** A model by a few questions on one page; what follows from the answers forms beside them. */
+export function NewModelScreen() {
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const [answers, setAnswers] = useState<Answers>(keptAnswers);
+  const [refused, setRefused] = useState<{ of: Answers; problem: ApiProblem }>();
+  const [failed, setFailed] = useState<string>();
+  const [adding, setAdding] = useState(false);
+  useEffect(() => {
+    document.title = "A new model · Cold Stack";
+  }, []);
+  const settled = useDeferredValue(answers);
+  const described = useQuery({ ...describedQuery(settled), enabled: saysEnough(settled) });
+  const problem =
+    refused?.of === answers
+      ? refused.problem
+      : described.error instanceof ApiProblem
+        ? described.error
+        : undefined;
+  const set = (part: Partial<Answers>) => {
+    const next = { ...answers, ...part };
+    keepAnswers(next);
+    setAnswers(next);
+    setFailed(undefined);
+  };
+  const asked: Asked = { answers, problems: problem?.fields ?? new Map(), set };
+  const add = async () => {
+    setAdding(true);
+    try {
+      const found = await describe(answers);
+      const kept = await addGear("models", {
+        name: found.job.name,
+        description: found.description,
+        job: found.job,
+      });
+      keepAnswers(undefined);
+      tellChange(queries, kept.change);
+      gearChanged(queries);
+      void navigate({ to: "/size/$model", params: { model: kept.row.slug }, search: { pick: found.pick } });
+    } catch (wrong) {
+      if (wrong instanceof ApiProblem && wrong.fields.size > 0) setRefused({ of: answers, problem: wrong });
+      setFailed(wordsOf(wrong, "It was not added."));
+      setAdding(false);
+    }
+  };
+  return (
+    <main className="mx-auto grid w-full max-w-6xl flex-1 content-start gap-x-12 px-4 py-5 md:grid-cols-[minmax(0,1fr)_21rem] md:px-6">
+      <form
+        noValidate
+        onSubmit={(e) => {
+          e.preventDefault();
+          void add();
+        }}
+      >
+        <h1 className="text-xl font-semibold tracking-tight">A new model</h1>
+        <p className="mt-0.5 max-w-prose text-ink-faint">
+          Answer what you know. Everything but what it is, its mass and what it runs on can be left out: it is
+          then assumed in sight, and asked for where it matters.
+        </p>
+        <WhatQuestion {...asked} />
+        <NowQuestion {...asked} />
+        <GoesQuestion {...asked} />
+        <WishQuestion {...asked} />
+        <TakesQuestion {...asked} />
+        <div className="sticky bottom-0 flex flex-wrap items-center gap-x-4 gap-y-1 border-t bg-ground py-3">
+          <button type="submit" className="primary min-h-9 px-4" disabled={adding}>
+            {adding ? "Adding…" : "Add it, and size its pack"}
+          </button>
+          {answers !== NOTHING_YET && (
+            <button
+              type="button"
+              className="action min-h-6"
+              onClick={() => {
+                keepAnswers(undefined);
+                setAnswers(NOTHING_YET);
+              }}
+            >
+              Start again
+            </button>
+          )}
+          {failed && (
+            <p role="alert" className="text-[13px] text-alert">
+              {failed}
+            </p>
+          )}
+        </div>
+      </form>
+      <Forming
+        described={saysEnough(settled) ? described.data : undefined}
+        problem={problem?.message}
+        busy={described.isFetching}
+      />
+    </main>
+  );
+}

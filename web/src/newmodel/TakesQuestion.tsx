@@ -1,0 +1,99 @@
+import { useQuery } from "@tanstack/react-query";
+import type { Answers } from "@/api/types";
+import { choicesQuery } from "@/app/queries";
+import type { Kind } from "@/format/quantity";
+import type { Asked } from "@/newmodel/NewModelScreen";
+import { Question } from "@/newmodel/Question";
+import { ChoiceField } from "@/ui/ChoiceField";
+import { NumberField } from "@/ui/NumberField";
+
+type Takes = Answers["takes"];
+
+const CUTOFFS = [
+  { id: "", name: "I don’t know", note: "" },
+  { id: "programmable", name: "yes, can be set", note: "" },
+  { id: "none", name: "none", note: "" },
+] as const;
+const RATINGS = [
+  { id: "each", name: "each", note: "" },
+  { id: "together", name: "all together", note: "" },
+] as const;
+
+/** What electronics and room may see. All of it can be left out. */
+export function TakesQuestion({ answers, problems, set }: Asked) {
+  const { data: choices } = useQuery(choicesQuery);
+  const { takes } = answers;
+  const put = (part: Partial<Takes>) => set({ takes: { ...takes, ...part } });
+  const field = (
+    name: keyof Takes,
+    label: string,
+    kind: Kind,
+    step: number,
+    placeholder = "—",
+    hint?: string,
+  ) => (
+    <NumberField
+      label={label}
+      kind={kind}
+      step={step}
+      optional
+      placeholder={placeholder}
+      value={takes[name] as number | null}
+      problem={problems.get(`takes.${name}`)}
+      hint={hint}
+      onChange={(v) => put({ [name]: v })}
+    />
+  );
+  return (
+    <Question
+      title="What may it see?"
+      why="From the controller’s sheet. What is left out is taken to suit the pack of now, and refuses nothing."
+    >
+      <div className="grid gap-x-10 sm:grid-cols-2">
+        {field("cells_min", "Rated from, LiPo cells", "cells", 1)}
+        {field("cells_max", "Rated to, LiPo cells", "cells", 1)}
+        {field("controller_a", "Controller", "current", 5)}
+        {field("controllers", "How many controllers", "count", 1)}
+        <ChoiceField
+          label="Low-voltage cut-off"
+          value={takes.cutoff ?? ""}
+          choices={CUTOFFS}
+          onChange={(id) => put({ cutoff: (id || null) as Takes["cutoff"] })}
+        />
+        <ChoiceField
+          label="The amps are for"
+          value={takes.ratings}
+          choices={RATINGS}
+          onChange={(id) => put({ ratings: id as Takes["ratings"] })}
+        />
+      </div>
+      <details className="mt-1">
+        <summary className="min-h-6 cursor-pointer text-xs text-ink-faint">Plug, leads, room, motor</summary>
+        <div className="grid gap-x-10 sm:grid-cols-2">
+          <ChoiceField
+            label="Plug"
+            value={takes.plug ?? ""}
+            choices={[{ id: "", name: "assumed", note: "" }, ...(choices?.plugs ?? [])]}
+            problem={problems.get("plug")}
+            onChange={(id) => put({ plug: id || null })}
+          />
+          {field("lead_awg", "Leads", "gauge", 1)}
+          {field("length_mm", "Room, length", "length", 1)}
+          {field("width_mm", "Room, width", "length", 1)}
+          {field("height_mm", "Room, height", "length", 1)}
+          {field("motor_kv", "Motor kV", "kv", 10)}
+          {field("max_v", "Highest volts, if not in cells", "voltage", 0.1)}
+          <ChoiceField
+            label="Motor is"
+            value={String(takes.brushed)}
+            choices={[
+              { id: "false", name: "brushless", note: "" },
+              { id: "true", name: "brushed", note: "" },
+            ]}
+            onChange={(id) => put({ brushed: id === "true" })}
+          />
+        </div>
+      </details>
+    </Question>
+  );
+}

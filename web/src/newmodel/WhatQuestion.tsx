@@ -1,0 +1,74 @@
+import { useQuery } from "@tanstack/react-query";
+import { KindPicture } from "@/newmodel/KindPicture";
+import type { Asked } from "@/newmodel/NewModelScreen";
+import { Question } from "@/newmodel/Question";
+import { modelKindsQuery } from "@/newmodel/queries";
+import { NumberField } from "@/ui/NumberField";
+import { TextField } from "@/ui/TextField";
+
+/** What it is, its name, its mass without the pack. */
+export function WhatQuestion({ answers, problems, set }: Asked) {
+  const { data: kinds = [] } = useQuery(modelKindsQuery);
+  const kind = kinds.find((k) => k.id === answers.kind);
+  return (
+    <Question title="What is it?" why="How it moves decides how its draw follows mass and volts.">
+      <div
+        role="radiogroup"
+        aria-label="What it is"
+        className="grid grid-cols-[repeat(auto-fill,minmax(9.5rem,1fr))] gap-1.5"
+      >
+        {kinds.map((k) => (
+          <label
+            key={k.id}
+            className={`chosen-label flex cursor-pointer items-center gap-2.5 border px-2 py-1.5 ${k.id === answers.kind ? "border-fjord font-semibold shadow-[inset_0_0_0_1px_var(--fjord)]" : "border-rule-strong hover:border-ink-soft"}`}
+          >
+            <input
+              type="radio"
+              name="kind"
+              className="sr-only"
+              checked={k.id === answers.kind}
+              onChange={() => set({ kind: k.id })}
+            />
+            <KindPicture kind={k.id} />
+            <span className="leading-4">
+              {k.name}
+              <span className="block text-[11px] font-normal leading-[13px] text-ink-faint">{k.example}</span>
+            </span>
+          </label>
+        ))}
+      </div>
+      {problems.get("kind") && (
+        <p role="alert" className="mt-1 text-xs text-alert">
+          {problems.get("kind")}
+        </p>
+      )}
+      <div className="mt-2 grid items-start gap-x-10 sm:grid-cols-2">
+        <TextField label="Its name" value={answers.name} onChange={(name) => set({ name })} />
+        <div className="sm:pt-1">
+          <NumberField
+            label="Mass without the pack"
+            kind="mass"
+            step={10}
+            optional
+            placeholder="—"
+            value={answers.mass_g}
+            problem={problems.get("mass_g")}
+            onChange={(mass_g) => set({ mass_g })}
+          />
+          {kind && kind.motors > 1 && (
+            <NumberField
+              label="Rotors"
+              kind="count"
+              step={1}
+              optional
+              placeholder={`${kind.motors}`}
+              value={answers.rotors}
+              problem={problems.get("rotors")}
+              onChange={(rotors) => set({ rotors })}
+            />
+          )}
+        </div>
+      </div>
+    </Question>
+  );
+}

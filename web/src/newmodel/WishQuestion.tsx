@@ -1,0 +1,60 @@
+import { useQuery } from "@tanstack/react-query";
+import type { Answers } from "@/api/types";
+import { choicesQuery } from "@/app/queries";
+import type { Asked } from "@/newmodel/NewModelScreen";
+import { Question } from "@/newmodel/Question";
+import { ChoiceField } from "@/ui/ChoiceField";
+import { NumberField } from "@/ui/NumberField";
+
+type Wish = Answers["wish"];
+
+/** What is wanted of a pack. */
+export function WishQuestion({ answers, problems, set }: Asked) {
+  const { data: choices } = useQuery(choicesQuery);
+  const { wish } = answers;
+  const put = (part: Partial<Wish>) => set({ wish: { ...wish, ...part } });
+  return (
+    <Question
+      title="What do you want?"
+      why="Leave out what does not matter; all of it can be changed by dragging later."
+    >
+      <div className="grid gap-x-10 sm:grid-cols-2">
+        <NumberField
+          label="Minutes, at least"
+          kind="minutes"
+          step={0.5}
+          optional
+          value={wish.minutes}
+          problem={problems.get("wants.minutes")}
+          onChange={(minutes) => put({ minutes })}
+        />
+        <NumberField
+          label="Pack, at most"
+          kind="mass"
+          step={5}
+          optional
+          value={wish.mass_g}
+          problem={problems.get("wants.mass_g")}
+          onChange={(mass_g) => put({ mass_g })}
+        />
+        <NumberField
+          label="As lively as now, at least"
+          kind="percent"
+          step={0.05}
+          optional
+          placeholder="off"
+          value={wish.lively}
+          problem={problems.get("wants.lively")}
+          hint="full-stick watts against those on the pack of now"
+          onChange={(lively) => put({ lively })}
+        />
+        <ChoiceField
+          label="Chemistry"
+          value={wish.chemistry ?? ""}
+          choices={[{ id: "", name: "as now", note: "" }, ...(choices?.chemistries ?? [])]}
+          onChange={(id) => put({ chemistry: (id || null) as Wish["chemistry"] })}
+        />
+      </div>
+    </Question>
+  );
+}

@@ -1,0 +1,70 @@
+import type { Answers } from "@/api/types";
+
+/** What has been answered so far; it stays if one leaves the page, until the model is added. */
+const KEPT = "cold-stack.new-model";
+
+export const NOTHING_YET: Answers = {
+  name: "",
+  kind: "",
+  mass_g: null,
+  rotors: null,
+  now: { pack: null, chemistry: "lipo", series: null, capacity_ah: null, mass_g: null, label_c: null },
+  goes: { told: "minutes", minutes: null, put_back_mah: null, average_a: null, peak_a: null, peak_s: null },
+  takes: {
+    cells_min: null,
+    cells_max: null,
+    max_v: null,
+    controller_a: null,
+    controller_burst_a: null,
+    controllers: null,
+    ratings: "each",
+    cutoff: null,
+    brushed: false,
+    motor_kv: null,
+    plug: null,
+    lead_awg: null,
+    length_mm: null,
+    width_mm: null,
+    height_mm: null,
+    airflow: null,
+  },
+  wish: { minutes: null, mass_g: null, lively: 0.9, chemistry: null, cells: null, refitted: false },
+  house_rules: null,
+};
+
+export function keptAnswers(): Answers {
+  try {
+    const kept = JSON.parse(sessionStorage.getItem(KEPT) ?? "null") as Answers | null;
+    return kept ? { ...NOTHING_YET, ...kept } : NOTHING_YET;
+  } catch {
+    return NOTHING_YET;
+  }
+}
+
+export function keepAnswers(answers: Answers | undefined): void {
+  try {
+    if (answers) sessionStorage.setItem(KEPT, JSON.stringify(answers));
+    else sessionStorage.removeItem(KEPT);
+  } catch {
+    // the page itself still holds them
+  }
+}
+
+/** Whether there is enough to say something: what it is, what it weighs, what it runs on. */
+export function saysEnough(a: Answers): boolean {
+  const runs = a.now.pack !== null || (a.now.series !== null && a.now.capacity_ah !== null);
+  return a.kind !== "" && a.mass_g !== null && runs && figuresOf(a).every((v) => v !== null);
+}
+
+function figuresOf({ goes }: Answers): (number | null)[] {
+  switch (goes.told) {
+    case "minutes":
+      return [goes.minutes];
+    case "put_back":
+      return [goes.put_back_mah, goes.minutes];
+    case "amps":
+      return [goes.average_a];
+    case "unknown":
+      return [];
+  }
+}

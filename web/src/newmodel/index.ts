@@ -1,0 +1,1 @@
+export { NewModelScreen } from "@/newmodel/NewModelScreen";

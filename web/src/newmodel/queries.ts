@@ -1,0 +1,23 @@
+import { keepPreviousData, queryOptions } from "@tanstack/react-query";
+import { answered, client } from "@/api/client";
+import type { Answers, Described, ModelKind } from "@/api/types";
+
+export const modelKindsQuery = queryOptions({
+  queryKey: ["model-kinds"],
+  queryFn: ({ signal }): Promise<ModelKind[]> => answered(client.GET("/api/model-kinds", { signal })),
+  staleTime: Number.POSITIVE_INFINITY,
+});
+
+export const describedQuery = (answers: Answers) =>
+  queryOptions({
+    queryKey: ["described", answers],
+    queryFn: ({ signal }): Promise<Described> => describe(answers, signal),
+    placeholderData: keepPreviousData,
+    gcTime: 60_000,
+    retry: false,
+  });
+
+export function describe(answers: Answers, signal?: AbortSignal): Promise<Described> {
+  const call = client.POST("/api/describe-model", { body: answers, ...(signal ? { signal } : {}) });
+  return answered(call);
+}
