@@ -132,13 +132,13 @@ def described_job(answers: Answers, rules: HouseRules) -> Described:
         assumed=frozenset(assumed),
     )
     target_s = _target_s(now, average_a, rules)
-    job = _calibrated(job, target_s)
-    rms_a, seen_a = _drawn(job)
+    calibrated = _calibrated(job, target_s)
+    rms_a, seen_a = _drawn(calibrated)
     if seen_a > PLUG_MARGIN * peak_a:
         # fresh off the charger it draws more than was told: what is assumed must suit that too
         suited = _electronics(a, kind, now, rms_a, seen_a, assumed)
-        job = _calibrated(replace(job, electronics=suited), target_s)
-    return Described(check_job(job), assumed)
+        calibrated = _calibrated(replace(job, electronics=suited), target_s)
+    return Described(check_job(calibrated), assumed)
 
 
 def _drawn(job: Job) -> tuple[float, float]:

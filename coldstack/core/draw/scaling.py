@@ -48,8 +48,9 @@ def full_stick_voltage(
     e, r = np.asarray(open_v, float), np.asarray(resistance_ohm, float)
     if exponent == 1:
         return np.asarray(e / (1.0 + r * current_a / at_voltage_v))
-    a = np.maximum(r * current_a / at_voltage_v**2, 1e-15)
-    return np.asarray((np.sqrt(1.0 + 4.0 * a * e) - 1.0) / (2.0 * a))
+    a = r * current_a / at_voltage_v**2
+    # the root of a·V² + V = E in the form that stays exact for no resistance at all
+    return np.asarray(2.0 * e / (1.0 + np.sqrt(1.0 + 4.0 * a * e)))
 
 
 def refitted_current_a(

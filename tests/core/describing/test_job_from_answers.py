@@ -193,7 +193,7 @@ class PointedOut(SimpleTestCase):
         job = described_job(RACER.answers, STEADY).job
         self.assertEqual(pointed_out(job), [])
         low = replace(job, electronics=replace(job.electronics, max_v=16.8))
-        self.assertEqual([x.field for x in pointed_out(low)][0], "draw.reference_voltage_v")
+        self.assertEqual(pointed_out(low)[0].field, "draw.reference_voltage_v")
 
     def test_other_cells_than_those_it_was_told_for(self):
         """At the cells, with how its amps are carried over."""

@@ -72,7 +72,7 @@ class Twenty(SimpleTestCase):
 class Experts(SimpleTestCase):
     def test_a_racer(self):
         """5S of about 1500 to 1900 mAh that takes 84 A for two seconds; nothing of another cell count."""
-        job, found = listed(RACER)
+        _, found = listed(RACER)
         c = found.evaluation.candidates
         self.assertGreaterEqual(len(found.short_rows), 3)
         for row in found.short_rows:

@@ -1,0 +1,157 @@
+"""A new model by a few answers, through the API; typical packs; what nobody gave of a pack."""
+
+from django.test import TestCase
+
+from coldstack.server.gear.models import CataloguePack, OwnedPack
+from coldstack.server.rules.models import Household
+from tests.server.case import DemoCase
+
+RACER = {
+    "name": "Racer",
+    "kind": "multirotor",
+    "mass_g": 520,
+    "rotors": 4,
+    "now": {"series": 5, "capacity_ah": 1.5, "mass_g": 220},
+    "goes": {"told": "amps", "average_a": 21, "peak_a": 84, "peak_s": 2},
+    "wish": {"minutes": 4, "mass_g": 230},
+}
+
+
+class OwnCase(DemoCase):
+    """An empty program of one's own."""
+
+    @classmethod
+    def setUpTestData(cls):
+        """Nothing."""
+
+    def described(self, **changes):
+        """What follows from the racer's answers, with some of them changed."""
+        return self.post("/api/describe-model", {**RACER, **changes})
+
+    def test_from_nothing_to_a_list(self):
+        """The job is kept as it was described; its plan holds typical 5S packs, the pack of now is judged."""
+        found = self.described().json()
+        self.assertEqual((found["true_for"], found["pick"]), ("on 5S LiPo, 740 g all up", "now"))
+        self.assertIn("electronics.max_v", [a["field"] for a in found["assumed"]])
+        self.assertEqual([p["link"] for p in found["plates"]], ["cells", "leads", "plug", "controller"])
+        model = {"name": "Racer", "description": found["description"], "job": found["job"]}
+        kept = self.post("/api/gear/models", model).json()["row"]
+        self.assertEqual(kept["job"], found["job"])
+        plan = self.post("/api/sizing/plan", {"job": kept["job"]}).json()
+        self.assertEqual({r["series"] for r in plan["shortlist"]}, {5})
+        self.assertEqual({r["kind"] for r in plan["shortlist"]}, {"typical"})
+        self.assertEqual(plan["able_count"], len(plan["shortlist"]))
+        now = self.post("/api/sizing/details", {"job": kept["job"], "ids": ["now"]}).json()
+        self.assertEqual(now[0]["lacks"], ["short by 34 s"])
+        self.assertTrue(next(p for p in now[0]["plates"] if p["link"] == "plug")["assumed"])
+
+    def test_a_pack_of_one_s_own(self):
+        """Its figures, its id, and it is what Size opens on."""
+        self.post(
+            "/api/gear/packs",
+            {
+                "tag": "A1",
+                "name": "Mine",
+                "chemistry": "lipo",
+                "series": 5,
+                "capacity_ah": 1.5,
+                "mass_g": 221,
+            },
+        )
+        found = self.described(now={"pack": "owned:A1"}).json()
+        self.assertEqual((found["pick"], found["now"]), ("owned:A1", "Mine"))
+        self.assertEqual(found["job"]["draw"]["reference_mass_g"], 741)
+        self.assert_problem(self.described(now={"pack": "owned:B1"}), 422, "now.pack", "no such pack")
+
+    def test_what_is_missing_is_asked_at_its_question(self):
+        """In words, one field each."""
+        self.assert_problem(self.described(mass_g=None), 422, "mass_g", "weigh")
+        self.assert_problem(self.described(now={}), 422, "now.series", "How many cells")
+        self.assert_problem(self.described(now={"series": 5}), 422, "now.capacity_ah", "mAh")
+        self.assert_problem(self.described(goes={"told": "minutes"}), 422, "goes.minutes", "How many minutes")
+        self.assert_problem(self.described(kind=""), 422, "kind", "Choose what it is")
+        self.assert_problem(self.described(colour="red"), 422, "colour")
+
+    def test_a_mass_that_nobody_told_is_said(self):
+        """What such packs weigh, and it is named."""
+        found = self.described(now={"series": 5, "capacity_ah": 1.5}).json()
+        words = {a["field"]: a["words"] for a in found["assumed"]}
+        self.assertRegex(words["now.mass_g"], r"^1\d\d g, what such packs weigh$")
+
+    def test_electronics_are_told_in_cells(self):
+        """Volts follow from them, and change with them."""
+        job = self.described(takes={"cells_min": 3, "cells_max": 6}).json()["job"]
+        self.assertEqual((job["electronics"]["max_v"], job["electronics"]["rated_cells"]), (None, 6))
+        plan = self.post("/api/sizing/plan", {"job": job}).json()
+        self.assertEqual((plan["min_v"], plan["max_v"]), (9.0, 25.2))
+        job["electronics"]["rated_cells"] = None
+        self.assert_problem(
+            self.post("/api/sizing/plan", {"job": job}), 422, "electronics.max_v", "how many cells"
+        )
+
+
+class TypicalPacks(OwnCase):
+    def plan_ids(self):
+        """Ids of all candidates for the racer."""
+        job = self.described().json()["job"]
+        return self.post("/api/sizing/plan", {"job": job}).json()["field"]["ids"]
+
+    def test_they_stand_in_while_there_is_no_catalogue(self):
+        """And cylindrical cells with them; a switch of the house takes them away."""
+        self.assertTrue(any(i.startswith("typical:lipo:5:") for i in self.plan_ids()))
+        Household.objects.update_or_create(pk=1, defaults={"typical_packs": False})
+        self.assertFalse(any(i.startswith("typical:") for i in self.plan_ids()))
+
+    def test_a_choice_of_makers_takes_their_place(self):
+        """Five packs of its cell count in the catalogue."""
+        for n in range(5):
+            CataloguePack.objects.create(
+                name=f"5S {n}",
+                chemistry="lipo",
+                series=5,
+                capacity_ah=1.5 + n / 10,
+                mass_g=200,
+                plug="xt60",
+                lead_awg=14,
+            )
+        self.assertFalse(any(i.startswith("typical:lipo:5:") for i in self.plan_ids()))
+
+    def test_match_takes_one(self):
+        """From Size to Match with a pack that nobody owns yet."""
+        job = self.described().json()["job"]
+        found = self.post("/api/match", {"job": job, "pack": "typical:lipo:5:1800:50", "charge": {}})
+        self.assertEqual(found.status_code, 200, found.content[:300])
+        self.assertEqual(found.json()["drive"]["verdict"], "fits")
+
+
+class WhatNobodyGaveOfAPack(TestCase):
+    def add(self, **more):
+        """A pack by its label's figures."""
+        body = {"name": "x", "chemistry": "lipo", "series": 4, "capacity_ah": 1.5, "mass_g": 180, **more}
+        return self.client.post("/api/gear/packs", body, content_type="application/json").json()["row"]
+
+    def test_plug_and_leads_that_were_left_out_are_assumed(self):
+        """Those that were given are not; changed, they are given."""
+        row = self.add()
+        self.assertEqual(row["assumed"], ["plug", "lead_awg"])
+        self.assertEqual(self.add(plug="xt60", lead_awg=14)["assumed"], [])
+        self.assertEqual(self.add(plug="xt60", lead_awg=14, assumed=["plug"])["assumed"], ["plug"])
+        self.client.patch(f"/api/gear/packs/{row['id']}", {"plug": "xt30"}, content_type="application/json")
+        self.assertEqual(OwnedPack.live.get(pk=row["id"]).assumed, ["lead_awg"])
+
+
+class SizeUnknown(DemoCase):
+    def test_a_pack_that_nobody_measured_is_not_said_to_fit(self):
+        """In a bay with measures: size unknown, in the verdict, the checks and the grid."""
+        pack = OwnedPack.live.get(tag="04")
+        pack.length_mm = pack.width_mm = pack.height_mm = None
+        pack.save()
+        found = self.post("/api/match", {"job": self.job(), "pack": "owned:04", "charge": {}}).json()["drive"]
+        self.assertRegex(found["sentence"], "size unknown")
+        self.assertEqual(
+            {c["verdict"] for c in found["checks"] if c["id"].startswith("bay.length")}, {"unknown"}
+        )
+        grid = self.post("/api/match/grid", {}).json()
+        row = next(p for p in grid["packs"] if p["tag"] == "04")
+        here = row["models"][[m["id"] for m in grid["models"]].index("ptarmigan")]
+        self.assertEqual(here["short"], "size unknown")
