@@ -23,6 +23,10 @@ class ScreenCase(StaticLiveServerTestCase):
     """Each test gets a fresh context; console errors, page errors and failing axe rules are failures."""
 
     width, height, scheme, touch = 1280, 800, "light", False
+    forced = "none"
+    """Whether the system forces its own colours: none or active."""
+    world = True
+    """Whether the demo world is loaded."""
 
     @classmethod
     def setUpClass(cls):
@@ -38,16 +42,20 @@ class ScreenCase(StaticLiveServerTestCase):
         cls.addClassCleanup(cls._browser.close)
 
     def setUp(self):
-        load_if_empty()
+        if self.world:
+            load_if_empty()
         self.problems = []
         self.context = self._browser.new_context(
             base_url=self.live_server_url,
             viewport={"width": self.width, "height": self.height},
             color_scheme=self.scheme,
+            forced_colors=self.forced,
             has_touch=self.touch,
         )
         self.addCleanup(self.context.close)
         self.page = self.context.new_page()
+        # patient by default: this machine may be busy
+        self.page.set_default_timeout(float(os.environ.get("SCREEN_PATIENCE_MS", "30000")))
         self.page.on(
             "console", lambda m: self.problems.append(m.text) if m.type in ("error", "warning") else None
         )

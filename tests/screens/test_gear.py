@@ -103,15 +103,21 @@ class ByHand(GearCase):
         self.page.get_by_text("Nothing is called “zeppelin”").wait_for()
 
     def test_a_new_model(self):
-        """From typical figures of its kind; it is in the switcher, and Size opens it."""
+        """From Gear to its questions; added, it is in the list, and Size opens it."""
         self.open("/gear/models?edit=new")
-        self.text("Name").fill("Heron")
-        self.text("What it is").fill("a wading boat")
-        self.text("It moves by").select_option(label="displacement hull")
-        self.saved()
-        self.row("Heron").get_by_role("link", name="Size for Heron").click()
+        self.page.get_by_role("heading", name="A new model").wait_for()
+        self.page.get_by_role("radiogroup", name="What it is").locator("label", has_text="boat").last.click()
+        for label, text in (
+            ("Its name", "Heron"),
+            ("Mass without the pack", "2500"),
+            ("Cells in series (S)", "3"),
+            ("Capacity", "5000"),
+            ("Minutes to landing", "30"),
+        ):
+            self.page.get_by_role("textbox", name=label, exact=True).fill(text)
+        self.page.get_by_role("button", name="Add it, and size its pack").click()
+        self.page.wait_for_url(re.compile("/size/heron"))
         self.settled()
-        self.assertIn("/size/heron", self.page.url)
         self.assertGreater(len(self.shortlist()), 0)
         self.assertEqual(RcModel.live.get(slug="heron").job["motion"], "hull")
 

@@ -47,22 +47,22 @@ class JobPanel(ScreenCase):
         self.assertEqual(self.job("fieldfare")["wants"]["chemistries"], ["liion"])
 
     def test_cell_counts_narrow_the_field(self):
-        """Only 3S: the wanted motor speed is out of reach, and the plan says so."""
+        """Only 3S: less than half of today’s punch, and the plan says so."""
         self.open("/")
         self.page.get_by_role("button", name="3S 12.6 V full").click()
         self.page.wait_for_timeout(150)
         self.settled()
         self.page.get_by_text("What nearest would do", exact=True).wait_for()
-        self.page.get_by_role("button", name=re.compile("rpm too slow")).first.wait_for()
+        self.page.get_by_role("button", name=re.compile("of today’s punch")).first.wait_for()
 
     def test_an_optional_want_can_be_emptied(self):
-        """No motor speed asked for: the field is empty, the want is gone, more packs do it."""
+        """As lively as now does not matter: the field is empty, the want is gone, more packs do it."""
         self.open("/")
         before = int(
             self.page.get_by_role("button", name=re.compile("How many packs do it")).inner_text().split()[0]
         )
-        self.fill("Motor, at least", "")
-        self.assertIsNone(self.job()["wants"]["rpm"])
+        self.fill("As lively as now", "")
+        self.assertIsNone(self.job()["wants"]["lively"])
         after = int(
             self.page.get_by_role("button", name=re.compile("How many packs do it")).inner_text().split()[0]
         )
@@ -213,7 +213,7 @@ class Reading(ScreenCase):
         self.open("/")
         box = self.page.locator("svg[aria-labelledby]").first.bounding_box()
         self.page.mouse.move(box["x"] + box["width"] * 0.28, box["y"] + box["height"] * 0.62)
-        self.page.get_by_text(re.compile(r"about \d+ min, \d+ g, hottest link \d+%")).wait_for()
+        self.page.get_by_text(re.compile(r"about \d+ min, \d+ g, hottest link \d+ %")).wait_for()
 
     def test_cautions_stand_where_they_apply(self):
         """A build from cells says who may weld; a pack in the catalogue does not."""

@@ -4,12 +4,12 @@ import { Fragment, useMemo, useState } from "react";
 import { CommandList } from "@/app/CommandList";
 import { HelpDialog } from "@/app/HelpDialog";
 import { useKeys } from "@/app/keys";
-import { lastModel } from "@/app/lastModel";
 import { ModelSwitcher } from "@/app/ModelSwitcher";
 import { Notices } from "@/app/Notices";
-import { pickOf } from "@/app/picked";
+import { usePickOf } from "@/app/picked";
 import { choicesQuery } from "@/app/queries";
 import { carried, STAGES } from "@/app/stages";
+import { useLastModel } from "@/app/useLastModel";
 import { GoTo, WorldLine } from "@/app/WorldLine";
 import { worldQuery } from "@/app/world";
 import { Mark } from "@/ui/Mark";
@@ -18,8 +18,10 @@ import { Mark } from "@/ui/Mark";
 export function Frame() {
   const [open, setOpen] = useState<"commands" | "help" | undefined>();
   const navigate = useNavigate();
-  const { model = lastModel() } = useParams({ strict: false });
+  const last = useLastModel();
+  const { model = last } = useParams({ strict: false });
   const search = useSearch({ strict: false });
+  const pick = usePickOf(model);
   const { data: choices } = useQuery(choicesQuery);
   const { data: world } = useQuery(worldQuery);
   const keys = useMemo(
@@ -33,12 +35,12 @@ export function Frame() {
             void navigate({
               to: stage.to,
               params: { model },
-              search: carried(stage.to, search, pickOf(model)),
+              search: carried(stage.to, search, pick),
             }),
         ]),
       ),
     }),
-    [navigate, model, search],
+    [navigate, model, search, pick],
   );
   useKeys(keys);
   return (
@@ -64,7 +66,7 @@ export function Frame() {
               <Link
                 to={stage.to}
                 params={{ model }}
-                search={carried(stage.to, search, pickOf(model))}
+                search={carried(stage.to, search, pick)}
                 activeOptions={{ includeSearch: false }}
                 className="px-0.5 py-1 font-semibold text-ink-faint data-[status=active]:border-b-2 data-[status=active]:border-fjord data-[status=active]:text-ink"
               >

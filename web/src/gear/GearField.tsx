@@ -10,11 +10,13 @@ type Props = {
   field: Field;
   value: unknown;
   problem: string | undefined;
+  /** Nobody gave this: it can be said to be so. */
+  assumed?: (() => void) | undefined;
   onChange: (value: unknown) => void;
 };
 
 /** One field of gear, by its description. */
-export function GearField({ field, value, problem, onChange }: Props) {
+export function GearField({ field, value, problem, assumed, onChange }: Props) {
   const { data: choices } = useQuery(choicesQuery);
   switch (field.as) {
     case "number":
@@ -28,6 +30,7 @@ export function GearField({ field, value, problem, onChange }: Props) {
           placeholder={field.optional ? "—" : ""}
           problem={problem}
           hint={field.hint}
+          assumed={assumed}
           onChange={onChange}
         />
       );
@@ -51,6 +54,7 @@ export function GearField({ field, value, problem, onChange }: Props) {
           value={typeof value === "string" ? value : ""}
           choices={all}
           problem={problem}
+          assumed={assumed}
           onChange={onChange}
         />
       );

@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { ApiProblem } from "@/api/problem";
 import type { GearKind } from "@/api/types";
+import { notify } from "@/app/notices";
 import { type Field, GEAR } from "@/gear/fields";
 import { GearField } from "@/gear/GearField";
 import { LabelBox } from "@/gear/LabelBox";
@@ -61,7 +62,15 @@ export function GearSheet({ kind, row, onClose }: Props) {
   };
   const title = row ? row.name : `Add: ${spec.one}`;
   return (
-    <Sheet open onClose={onClose} title={title} wide>
+    <Sheet
+      open
+      onClose={() => {
+        if (drafts.has(key)) notify("What you typed is kept: it is there when you open this again.");
+        onClose();
+      }}
+      title={title}
+      wide
+    >
       <form
         noValidate
         onSubmit={(e) => {
@@ -70,7 +79,13 @@ export function GearSheet({ kind, row, onClose }: Props) {
         }}
       >
         <div className="px-5 py-3">
-          {kind === "packs" && !row && <LabelBox onRead={(values) => keep({ ...draft, ...values })} />}
+          {kind === "packs" && !row && (
+            <LabelBox
+              onRead={(values, given) =>
+                keep({ ...draft, ...values, assumed: assumedOf(draft).filter((f) => !given.includes(f)) })
+              }
+            />
+          )}
           <Fields
             key={round}
             fields={spec.fields}
@@ -105,6 +120,11 @@ function stored(kind: GearKind, row: Props["row"]): Draft {
   return values;
 }
 
+/** The fields of a pack that nobody gave. */
+function assumedOf(draft: Draft): string[] {
+  return Array.isArray(draft.assumed) ? (draft.assumed as string[]) : [];
+}
+
 function changedFields(draft: Draft, before: Draft): Draft {
   return Object.fromEntries(
     Object.entries(draft).filter(([name, value]) => JSON.stringify(value) !== JSON.stringify(before[name])),
@@ -135,7 +155,19 @@ function Fields({ fields, draft, problems, onChange }: FieldsProps) {
               field={field}
               value={draft[field.name]}
               problem={problems.get(field.name)}
-              onChange={(value) => onChange({ [field.name]: value })}
+              assumed={
+                assumedOf(draft).includes(field.name)
+                  ? () => onChange({ assumed: assumedOf(draft).filter((f) => f !== field.name) })
+                  : undefined
+              }
+              onChange={(value) =>
+                onChange({
+                  [field.name]: value,
+                  ...(assumedOf(draft).includes(field.name)
+                    ? { assumed: assumedOf(draft).filter((f) => f !== field.name) }
+                    : {}),
+                })
+              }
             />
           ))}
         </div>

@@ -61,7 +61,13 @@ export function ImportSheet({ kind, onClose }: Props) {
     }
   };
   return (
-    <Sheet open onClose={onClose} title="Import, export" wide>
+    <Sheet
+      open
+      onClose={onClose}
+      title="Import, export"
+      wide
+      loses={state.at === "preview" ? "the preview of the file you chose" : undefined}
+    >
       <div className="space-y-6 px-5 py-4">
         <section aria-label="Import">
           <h3 className="heading mb-1">Bring in</h3>

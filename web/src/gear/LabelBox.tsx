@@ -5,7 +5,8 @@ import { readLabel } from "@/gear/queries";
 import { NumberField } from "@/ui/NumberField";
 import { TextField } from "@/ui/TextField";
 
-type Props = { onRead: (values: Record<string, unknown>) => void };
+/** ``given`` are the fields that the label itself names; the others are guesses. */
+type Props = { onRead: (values: Record<string, unknown>, given: string[]) => void };
 
 const READ_AFTER_MS = 300;
 const OF_A_PACK = [
@@ -47,7 +48,7 @@ export function LabelBox({ onRead }: Props) {
         if (stale) return;
         setLabel(read);
         setProblem(undefined);
-        tell.current(fieldsOf(read));
+        tell.current(fieldsOf(read), Object.keys(read.values));
       } catch (failed) {
         if (!stale && failed instanceof ApiProblem) setProblem(failed);
       }

@@ -104,6 +104,8 @@ const PACK_START = {
   price: null,
   plug_half: "pack",
   balance_plug: "",
+  // nobody gave these yet: they ask, and refuse nothing
+  assumed: ["plug", "lead_awg"],
 };
 
 const PACK_COLUMNS: Column[] = [

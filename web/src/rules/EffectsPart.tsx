@@ -1,5 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
+import { Link } from "@tanstack/react-router";
 import type { Effect, RuleSet } from "@/api/types";
+import { NO_MODEL } from "@/app/lastModel";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { effectsQuery } from "@/rules/queries";
@@ -7,8 +9,18 @@ import { Figure } from "@/ui/Figure";
 
 /** What follows a set here and now, beside what would follow it as it came. */
 export function EffectsPart({ set, model }: { set: RuleSet; model: string }) {
-  const { data, error } = useQuery(effectsQuery(set.id, model));
+  const { data, error } = useQuery({ ...effectsQuery(set.id, model), enabled: model !== NO_MODEL });
   const p = usePreferences();
+  if (model === NO_MODEL)
+    return (
+      <aside aria-label="What follows" className="text-ink-faint">
+        Timer, alarm and due dates that follow a set stand here once there is a{" "}
+        <Link to="/new" className="action">
+          model of yours
+        </Link>
+        .
+      </aside>
+    );
   if (error && !data)
     return (
       <aside aria-label="What follows" className="text-ink-faint">

@@ -3,8 +3,8 @@ import { Link, useNavigate, useSearch } from "@tanstack/react-router";
 import { useEffect } from "react";
 import { wordsOf } from "@/api/problem";
 import type { Rules } from "@/api/types";
-import { lastModel } from "@/app/lastModel";
 import { notify } from "@/app/notices";
+import { useLastModel } from "@/app/useLastModel";
 import { EffectsPart } from "@/rules/EffectsPart";
 import { addSet, rulesChanged, rulesQuery } from "@/rules/queries";
 import { SetPart } from "@/rules/SetPart";
@@ -12,6 +12,7 @@ import { Failed } from "@/ui/Failed";
 
 /** House rules: the sets, every rule of one with its reasons, and what follows it here and now. */
 export function RulesScreen() {
+  const model = useLastModel();
   const { data, error, refetch } = useQuery(rulesQuery);
   const { set: wanted } = useSearch({ from: "/rules" });
   useEffect(() => {
@@ -30,7 +31,7 @@ export function RulesScreen() {
         <div className="mt-4 grid grid-cols-1 gap-x-8 gap-y-6 border-t pt-4 lg:grid-cols-[176px_minmax(0,1fr)_280px]">
           <Sets rules={data} picked={set.id} />
           <SetPart key={set.id} set={set} rules={data.rules} fixed={data.fixed} house={data.house} />
-          <EffectsPart key={`effects-${set.id}`} set={set} model={lastModel()} />
+          <EffectsPart key={`effects-${set.id}-${model}`} set={set} model={model} />
         </div>
       )}
     </main>

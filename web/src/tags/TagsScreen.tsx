@@ -48,12 +48,15 @@ export function TagsScreen() {
     void navigate({ search: { packs: next.length === all.length ? undefined : next }, replace: true });
   };
   return (
-    <main className="mx-auto w-full max-w-5xl flex-1 px-4 py-5 md:px-6" aria-busy={!data && !error}>
+    <main
+      className="mx-auto w-full max-w-5xl flex-1 px-4 py-5 md:px-6 print:m-0 print:max-w-none print:p-0"
+      aria-busy={!data && !error}
+    >
       <div className="print-hidden">
         <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1">
           <h1 className="text-xl font-semibold">Tags to print</h1>
           <p className="text-ink-soft">
-            {chosen.length} tag{chosen.length === 1 ? "" : "s"}, 62 × 30 mm, three to a row.
+            {chosen.length} tag{chosen.length === 1 ? "" : "s"}, 60 × 30 mm, three to a row on A4.
           </p>
           <button
             type="button"
@@ -104,15 +107,15 @@ export function TagsScreen() {
           </Link>
         </p>
       )}
-      <ul className="mt-5 flex flex-wrap">
+      <ul className="mt-5 flex flex-wrap print:mt-0">
         {chosen.map((t) => (
           <li
             key={t.tag}
-            className="flex h-[30mm] w-[62mm] break-inside-avoid items-center gap-[2.5mm] border border-dashed border-rule-strong bg-white p-[2.5mm] text-[#0f1d25]"
+            className="flex h-[30mm] w-[60mm] break-inside-avoid items-center gap-[2.5mm] border border-dashed border-rule-strong bg-white p-[2.5mm] text-[#0f1d25]"
           >
             <img src={t.code} alt={`Code of pack ${t.tag}: ${t.address}`} className="size-[22mm] shrink-0" />
             <div className="min-w-0">
-              <p className="number text-[20px] font-bold leading-6">{t.tag}</p>
+              <p className="number whitespace-nowrap text-[20px] font-bold leading-6">{t.tag}</p>
               <p className="line-clamp-2 text-[10.5px] font-semibold leading-[12.5px]">{t.name}</p>
               <p className="text-[10px] leading-[12.5px]">{t.kind}</p>
               {t.charging.map((line) => (

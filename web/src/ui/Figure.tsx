@@ -25,6 +25,7 @@ export function Figure({ working, label, className = "", onAsk, children }: Prop
       <Popover.Portal>
         <Popover.Content
           aria-label={`Working: ${label}`}
+          tabIndex={0}
           collisionPadding={12}
           sideOffset={6}
           className="z-40 max-h-[80vh] w-[26rem] max-w-[94vw] overflow-y-auto border border-rule-strong bg-sheet p-4 text-left outline-none font-(family-name:--font-words) text-sm font-normal tracking-normal"

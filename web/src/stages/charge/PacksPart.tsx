@@ -11,6 +11,7 @@ import { Tag } from "@/stages/charge/parts";
 import { readByChecker, takeOutOfUse } from "@/stages/charge/queries";
 import type { BenchStore } from "@/stages/charge/useBench";
 import { PackState } from "@/ui/PackState";
+import { PickList } from "@/ui/PickList";
 
 type Props = {
   plan: BenchPlan;
@@ -284,22 +285,12 @@ function AddPack({ store }: { store: BenchStore }) {
     });
   return (
     <div className="print-hidden mt-3 flex flex-wrap items-center gap-x-4 gap-y-2">
-      <label className="sr-only" htmlFor="add-pack">
-        Lay out a pack
-      </label>
-      <select
-        id="add-pack"
-        className="control max-w-full cursor-pointer [&>option]:bg-sheet"
-        value=""
-        onChange={(e) => e.target.value && add(e.target.value)}
-      >
-        <option value="">Lay out a pack…</option>
-        {rest.map((p) => (
-          <option key={p.id} value={`owned:${p.tag}`}>
-            {p.tag} {p.name}
-          </option>
-        ))}
-      </select>
+      <PickList
+        label="Lay out a pack"
+        placeholder="Lay out a pack…"
+        options={rest.map((p) => ({ id: `owned:${p.tag}`, name: `${p.tag} ${p.name}` }))}
+        onPick={add}
+      />
       <Link
         to="/gear/$kind"
         params={{ kind: "packs" }}

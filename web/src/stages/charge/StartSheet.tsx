@@ -16,29 +16,44 @@ export function StartSheet({ slot, plan, asked: latest, onClose }: Props) {
   // as it was when the sheet was opened: the minutes that pass must not take the ticks away
   const [asked] = useState(latest);
   const packs = plan.batches.find((b) => b.id === slot.batch)?.packs ?? [];
+  const [ticked, setTicked] = useState<string[]>([]);
   const { data: order, error } = useQuery(orderQuery(asked, packs, slot.charger, slot.port, slot.current_a));
   return (
     <Sheet
       open
       onClose={onClose}
       title={`${slot.tags.join(" + ")} on ${slot.charger_name}, port ${slot.port}`}
+      loses={ticked.length > 0 ? "the steps you ticked" : undefined}
     >
       <div className="px-5 py-4">
         {error && <p className="text-alert">{error.message}</p>}
         {!order && !error && <p className="text-ink-faint">Working it out…</p>}
         {order && (
-          <Steps order={order} slot={slot} packs={packs} plan={plan} asked={asked} onClose={onClose} />
+          <Steps
+            order={order}
+            slot={slot}
+            packs={packs}
+            plan={plan}
+            asked={asked}
+            ticked={ticked}
+            onTick={setTicked}
+            onClose={onClose}
+          />
         )}
       </div>
     </Sheet>
   );
 }
 
-type StepsProps = Props & { order: ChargeOrder; packs: string[] };
+type StepsProps = Props & {
+  order: ChargeOrder;
+  packs: string[];
+  ticked: string[];
+  onTick: (ticked: string[]) => void;
+};
 
-function Steps({ order, slot, packs, plan, asked, onClose }: StepsProps) {
+function Steps({ order, slot, packs, plan, asked, ticked, onTick, onClose }: StepsProps) {
   const queries = useQueryClient();
-  const [ticked, setTicked] = useState<string[]>([]);
   const [every, setEvery] = useState("10");
   const [problem, setProblem] = useState<string | undefined>();
   const [busy, setBusy] = useState(false);
@@ -82,7 +97,7 @@ function Steps({ order, slot, packs, plan, asked, onClose }: StepsProps) {
                   checked={ticked.includes(s.id)}
                   disabled={!ready}
                   onChange={(e) =>
-                    setTicked(
+                    onTick(
                       e.target.checked
                         ? [...ticked, s.id]
                         : ticked.filter((x) => order.steps.findIndex((y) => y.id === x) < i),

@@ -1,3 +1,4 @@
+import { Fragment } from "react";
 import type { Laid, Sharing } from "@/api/types";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
@@ -24,10 +25,13 @@ export function Rush({ sharing, tags }: { sharing: Sharing; tags: string[] }) {
     <p className="text-[12.5px] text-ink-soft">
       When joined:{" "}
       {sharing.currents_a.map((a, i) => (
-        <span key={tags[i]} className="whitespace-nowrap">
+        <Fragment key={tags[i]}>
+          {/* the comma and its space stay outside: there the line may break */}
           {i > 0 && ", "}
-          {tags[i]} {a > 0 ? "takes" : "gives"} {worded("current", Math.abs(a), p)}
-        </span>
+          <span className="whitespace-nowrap">
+            {tags[i]} {a > 0 ? "takes" : "gives"} {worded("current", Math.abs(a), p)}
+          </span>
+        </Fragment>
       ))}
       ; {calm}.
     </p>

@@ -126,7 +126,7 @@ function ShelfRow({ line, picked, shown, marked, onMark }: RowProps) {
       <Link
         from="/keep/$model"
         search={(old) => ({ ...old, pack: line.tag })}
-        className="grid min-w-0 flex-1 grid-cols-[1.8rem_minmax(0,1fr)_auto] items-baseline gap-x-1.5"
+        className="grid min-w-0 flex-1 grid-cols-[2.4rem_minmax(0,1fr)_auto] items-baseline gap-x-1.5"
         aria-current={picked ? "true" : undefined}
       >
         <span className="number text-[13px] font-semibold">{line.tag}</span>

@@ -18,6 +18,8 @@ type Props = {
 
 const KINDS: Record<string, string> = {
   owned: "owned",
+  now: "what it runs on now",
+  typical: "typical of what is sold",
   catalogue: "in the catalogue",
   "series pair": "two in series",
   "parallel pair": "two in parallel",

@@ -38,9 +38,10 @@ export function Shortlist({ plan, slug, job, chosen, pickId, all, onAll }: Props
     <div className="relative mt-4 overflow-x-auto">
       <div className="flex items-center justify-between gap-3 pb-1">
         <label className="flex items-baseline gap-2">
-          <span className="heading">{countWords(plan)} by</span>
+          <span className="heading">{countWords(plan)}, by</span>
           <select
-            className="cursor-pointer bg-transparent font-semibold text-fjord [&>option]:bg-sheet [&>option]:text-ink"
+            aria-label="Shortlist by"
+            className="min-h-6 cursor-pointer bg-transparent font-semibold text-fjord [&>option]:bg-sheet [&>option]:text-ink"
             value={chosen.aim}
             onChange={(e) => chosen.setAim(e.target.value as Aim)}
           >
