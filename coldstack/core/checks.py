@@ -81,7 +81,8 @@ def check_statement(
 
 
 def asked(check: Check, question: str) -> Check:
-    """A check whose limit nobody gave: where it would be over it asks, and is not known; else it says that it is assumed."""
+    """A check whose limit nobody gave: where it would be over it asks, and is not known; else it says
+    that it is assumed."""
     if check.verdict == "over" and check.loading is not None:
         sentence = question.format(loading=percent(check.loading))
         return replace(check, verdict="unknown", sentence=sentence, assumed=True)

@@ -48,7 +48,8 @@ class BenchCase(DemoCase):
 
 class Sharing(BenchCase):
     def test_six_4s_packs_under_each_school(self):
-        """Every pack but the one with the bad cell (03) in one batch of each school; stricter schools never have fewer batches."""
+        """Every pack but the one with the bad cell (03) in one batch of each school; stricter schools
+        never have fewer batches."""
         schools = {s["id"]: s["batches"] for s in self.planned()["schools"]}
         for batches in schools.values():
             self.assertEqual(sorted(t for b in batches for t in b), sorted([*SIX, "13"]))

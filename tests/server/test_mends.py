@@ -18,7 +18,8 @@ from tests.server.case import DemoCase
 
 class RestoreBesideALog(TransactionTestCase):
     def test_a_leftover_log_does_not_touch_what_is_restored(self):
-        """The log of a database that was moved away is moved aside too; what is restored is the backup, whole."""
+        """The log of a database that was moved away is moved aside too; what is restored is the
+        backup, whole."""
         load_if_empty()
         with tempfile.TemporaryDirectory() as name:
             backup, target = Path(name) / "backup.sqlite3", Path(name) / "data" / "cold-stack.sqlite3"

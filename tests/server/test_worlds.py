@@ -1,6 +1,8 @@
-"""One's own world and the demo's: apart, both reached, and older data folders carried over with nothing lost."""
+"""One's own world and the demo's: apart, both reached, and older data folders carried over with
+nothing lost."""
 
 import gzip
+import json
 import shutil
 import sqlite3
 import tempfile
@@ -51,7 +53,10 @@ class OldFolder(SimpleTestCase):
         self.assertEqual(
             self.rows(self.own, "select name from gear_rcmodel where slug = 'wren'"), [("Wren",)]
         )
-        runs = "select count(*) from logbook_runlog r join gear_ownedpack p on p.id = r.pack_id where p.tag = 'W1'"
+        runs = (
+            "select count(*) from logbook_runlog r "
+            "join gear_ownedpack p on p.id = r.pack_id where p.tag = 'W1'"
+        )
         self.assertEqual(self.rows(self.own, runs), [(1,)])
 
     def test_a_folder_of_the_demo_alone_is_the_demo_s(self):
@@ -106,11 +111,19 @@ class BothWorlds(ServerProcess):
     world = "own"
 
     def test_started_gone_over_and_both_intact(self):
-        """One's own is empty and keeps what is put there; the demo opens beside it; neither sees the other."""
+        """One's own is empty and keeps what is put there; the demo opens beside it; neither sees the
+        other."""
         here = self.ask("api/world")
         self.assertEqual((here["world"], here["models"], here["empty"]), ("own", 0, True))
-        body = b'{"name": "Mine", "chemistry": "lipo", "series": 3, "capacity_ah": 2.2, "mass_g": 180, "tag": "01"}'
-        self.ask("api/gear/packs", body)
+        mine = {
+            "name": "Mine",
+            "chemistry": "lipo",
+            "series": 3,
+            "capacity_ah": 2.2,
+            "mass_g": 180,
+            "tag": "01",
+        }
+        self.ask("api/gear/packs", json.dumps(mine).encode())
         own = self.address
         there = self.ask("api/world/open", b'{"world": "demo"}')["address"]
         self.assertNotEqual(there, own)
@@ -198,7 +211,8 @@ class BringABackup(TransactionTestCase):
             newer.write_bytes(content)
             with sqlite3.connect(newer) as link:
                 link.execute(
-                    "insert into django_migrations (app, name, applied) values ('gear', '9999_next', '2027-01-01')"
+                    "insert into django_migrations (app, name, applied) "
+                    "values ('gear', '9999_next', '2027-01-01')"
                 )
             reply = self.send(newer.read_bytes())
         self.assertIn("newer Cold Stack", reply.json()["errors"][0]["message"])

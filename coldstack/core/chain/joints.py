@@ -25,7 +25,8 @@ class Link:
     """One part of a chain: what it carries [A] and its resistance [mΩ]; None where not known.
 
     ``adapter`` marks what an adapter brings in. ``also`` is a further check that counts to its loading (the cells'
-    temperature). ``question`` is what to ask its owner where nobody gave the limit; the link then refuses nothing.
+    temperature). ``question`` is what to ask its owner where nobody gave the limit; the link then
+    refuses nothing.
     """
 
     id: str

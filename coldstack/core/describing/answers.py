@@ -1,4 +1,5 @@
-"""What an owner tells of a new model: a few answers, each of which may be left out but what it is, its mass and what it runs on."""
+"""What an owner tells of a new model: a few answers, each of which may be left out but what it is, its
+mass and what it runs on."""
 
 from __future__ import annotations
 
@@ -18,7 +19,8 @@ FASTEST_C = 150.0
 
 @dataclass(frozen=True, slots=True)
 class Goes:
-    """How it goes on what it runs on now. ``minutes`` to landing, or of the run after which ``put_back_mah`` went back; peak where known."""
+    """How it goes on what it runs on now. ``minutes`` to landing, or of the run after which
+    ``put_back_mah`` went back; peak where known."""
 
     told: HowTold = "unknown"
     minutes: float | None = None
@@ -30,7 +32,8 @@ class Goes:
 
 @dataclass(frozen=True, slots=True)
 class Takes:
-    """What electronics and room may see; None where the owner does not say. ``max_v`` for those who think in volts."""
+    """What electronics and room may see; None where the owner does not say. ``max_v`` for those who
+    think in volts."""
 
     cells_min: int | None = None
     cells_max: int | None = None
@@ -52,7 +55,8 @@ class Takes:
 
 @dataclass(frozen=True, slots=True)
 class Wish:
-    """What is wanted: minutes, the heaviest pack, how lively. ``chemistry`` and ``cells`` where another pack than now's is wanted."""
+    """What is wanted: minutes, the heaviest pack, how lively. ``chemistry`` and ``cells`` where
+    another pack than now's is wanted."""
 
     minutes: float | None = None
     mass_g: float | None = None

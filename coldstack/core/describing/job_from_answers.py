@@ -1,7 +1,9 @@
-"""From the answers of an owner to a job: draw, what it is true for, cell window, limits; and what was assumed on the way.
+"""From the answers of an owner to a job: draw, what it is true for, cell window, limits; and what was
+assumed on the way.
 
-The draw is calibrated: simulated on what the model runs on now it lands after the minutes that were told, and its full stick draws
-the amps that were told. Where nobody gave a limit, one that suits what it runs on now stands in and is named in ``assumed``.
+The draw is calibrated: simulated on what the model runs on now it lands after the minutes that were
+told, and its full stick draws the amps that were told. Where nobody gave a limit, one that suits what
+it runs on now stands in and is named in ``assumed``.
 """
 
 from __future__ import annotations
@@ -26,6 +28,7 @@ from coldstack.core.sizing.candidates import job_candidates
 from coldstack.core.sizing.evaluate import evaluate, pack_columns, surroundings
 from coldstack.core.sizing.job import (
     LEAST_V_PER_CELL,
+    Airflow,
     Bay,
     Electronics,
     Job,
@@ -149,7 +152,8 @@ def _drawn(job: Job) -> tuple[float, float]:
 
 
 def _average_a(a: Answers, kind: ModelKind, rules: HouseRules, assumed: dict[str, str]) -> float:
-    """Average amps by what was told: usable charge over minutes, mAh over minutes, amps, or watts per kg of its kind. [A]"""
+    """Average amps by what was told: usable charge over minutes, mAh over minutes, amps, or watts per
+    kg of its kind. [A]"""
     g, now = a.goes, a.now
     if g.told == "minutes" and g.minutes is not None:
         found, field = _usable_ah(now, rules) / (g.minutes / 60), "goes.minutes"
@@ -196,7 +200,8 @@ def _peak(
 
 
 def _carrying(now: RunsOn, average_a: float, peak_a: float) -> RunsOn:
-    """What it runs on now, with the C that it must have since it carries this draw, where its label was not told."""
+    """What it runs on now, with the C that it must have since it carries this draw, where its label
+    was not told."""
     if now.label_c is not None or now.cell_resistance_mohm is not None:
         return now
     need = max(average_a, peak_a / BURST_FACTOR) / now.capacity_ah
@@ -216,7 +221,8 @@ def _target_s(now: RunsOn, average_a: float, rules: HouseRules) -> float:
 
 
 def _wants(a: Answers, now: RunsOn) -> Wants:
-    """The cells and chemistry of now, unless others are wanted; NiMH becomes as many LiPo cells as give its volts."""
+    """The cells and chemistry of now, unless others are wanted; NiMH becomes as many LiPo cells as
+    give its volts."""
     wished = a.wish.chemistry or now.chemistry
     nominal_v = now.nominal_v
     cells = a.wish.cells or max(1, round(nominal_v / chemistry(wished).nominal_v))
@@ -270,7 +276,8 @@ def _electronics(
 
 
 def _window(t: Takes, now: RunsOn, assumed: dict[str, str]) -> tuple[float, int | None]:
-    """Highest volts and the LiPo cells they stand for; without a word of them, those of what it runs on now."""
+    """Highest volts and the LiPo cells they stand for; without a word of them, those of what it runs
+    on now."""
     now_v = now.series * chemistry(now.chemistry).full_v
     if t.max_v is not None:
         max_v, rated = t.max_v, None
@@ -283,7 +290,8 @@ def _window(t: Takes, now: RunsOn, assumed: dict[str, str]) -> tuple[float, int 
         field = "takes.max_v" if t.max_v is not None else "takes.cells_max"
         raise DomainError(
             field,
-            f"It runs on {now.series}S {chemistry(now.chemistry).name} now, {now_v:.1f} V when full: more than {max_v:.1f} V. One of the two is wrong.",
+            f"It runs on {now.series}S {chemistry(now.chemistry).name} now, {now_v:.1f} V when full: "
+            f"more than {max_v:.1f} V. One of the two is wrong.",
         )
     if t.cells_min is not None and now_v < t.cells_min * LEAST_V_PER_CELL:
         raise DomainError(
@@ -294,8 +302,8 @@ def _window(t: Takes, now: RunsOn, assumed: dict[str, str]) -> tuple[float, int 
 
 
 def _bay(t: Takes, kind: ModelKind) -> Bay:
-    usual = "stream" if kind.motion == "hover" else "vented"
-    return Bay(t.length_mm, t.width_mm, t.height_mm, airflow=t.airflow or usual)  # type: ignore[arg-type]  # one of the three
+    usual: Airflow = "stream" if kind.motion == "hover" else "vented"
+    return Bay(t.length_mm, t.width_mm, t.height_mm, airflow=t.airflow or usual)
 
 
 def _sold_rating(amps: float) -> float:
@@ -307,12 +315,14 @@ def _a(name: str) -> str:
 
 
 def _calibrated(job: Job, target_s: float) -> Job:
-    """The job whose simulation on what it runs on now lands after ``target_s`` and draws the told peak at full stick.
+    """The job whose simulation on what it runs on now lands after ``target_s`` and draws the told peak at
+    full stick.
 
-    The peak's volts follow at once: resting volts of the full pack less what the peak takes. The volts for which the watts of the
-    rest are true are found by bracketing their logarithm. Where the pack would end before its landing point, its resistance
-    is less than thought, since its owner runs it to there; the peak is still told for the pack as first thought of, so that no
-    other is measured against a guess.
+    The peak's volts follow at once: resting volts of the full pack less what the peak takes. The volts
+    for which the watts of the rest are true are found by bracketing their logarithm. Where the pack
+    would end before its landing point, its resistance is less than thought, since its owner runs it to
+    there; the peak is still told for the pack as first thought of, so that no other is measured
+    against a guess.
     """
     job = replace(job, duty=replace(job.duty, peak_voltage_v=_peak_voltage_v(job)))
     for _ in range(TRIES):
@@ -330,7 +340,8 @@ def _calibrated(job: Job, target_s: float) -> Job:
 
 
 def _peak_voltage_v(job: Job) -> float:
-    """Volts of the pack it runs on now, fresh off the charger, under the told peak; at least LEAST_AT_PEAK of those at rest. [V]"""
+    """Volts of the pack it runs on now, fresh off the charger, under the told peak; at least
+    LEAST_AT_PEAK of those at rest. [V]"""
     assert job.now is not None
     one = job_candidates(job, [now_pack(job.now)])
     open_v, ohm = fresh_pack(pack_columns(job, one), surroundings(job).start_c)
@@ -339,7 +350,8 @@ def _peak_voltage_v(job: Job) -> float:
 
 
 def _with_volts(job: Job, target_s: float) -> Job | None:
-    """As `_calibrated`, with the pack's resistance as it is; None where the pack ends before its landing point."""
+    """As `_calibrated`, with the pack's resistance as it is; None where the pack ends before its
+    landing point."""
     assert job.now is not None
     one = job_candidates(job, [now_pack(job.now)])
     volts = float(one.nominal_v[0])
@@ -356,7 +368,8 @@ def _with_volts(job: Job, target_s: float) -> Job | None:
         trial, off, landed = ran(volts)
         if landed and (best is None or abs(off) < abs(best[1])):
             best = trial, off, landed
-        # never short of what was told: a model that wants the minutes it has must find its own pack good enough
+        # never short of what was told: a model that wants the minutes it has must find its own pack good
+        # enough
         if landed and 0.0 <= off < 2 * OVER:
             return trial
         if off > OVER:

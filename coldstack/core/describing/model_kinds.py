@@ -1,7 +1,8 @@
 """What a model can be, and what is typical for each kind where its owner has no figure.
 
-Watts per kg, the ratio of peak to average, and how the peak comes are general knowledge of the hobby, none read from a source:
-house figures with wide ranges. They fill what nobody told, are marked as assumed, and give way to any figure that somebody gives.
+Watts per kg, the ratio of peak to average, and how the peak comes are general knowledge of the hobby,
+none read from a source: house figures with wide ranges. They fill what nobody told, are marked as
+assumed, and give way to any figure that somebody gives.
 """
 
 from __future__ import annotations
@@ -16,8 +17,9 @@ from coldstack.core.errors import DomainError
 class ModelKind:
     """One kind of model.
 
-    ``average_w_per_kg`` is what it draws all up in gentle use; the peak is ``peak_ratio`` times the average amps, for ``peak_s`` about
-    every ``peak_every_s``. ``parted`` says whether it may have several motors with a controller each.
+    ``average_w_per_kg`` is what it draws all up in gentle use; the peak is ``peak_ratio`` times the
+    average amps, for ``peak_s`` about every ``peak_every_s``. ``parted`` says whether it may have
+    several motors with a controller each.
     """
 
     id: str

@@ -30,7 +30,9 @@ class Phase:
 class Duty:
     """Phases that repeat. The amps are true at ``reference_voltage_v`` under load and ``reference_mass_g`` all up.
 
-    ``peak_voltage_v`` are the volts under load at which the full-stick amps are true; None for the reference's. ``spread`` is the relative uncertainty of the draw (0.1 = ±10 %), used for the range of minutes.
+    ``peak_voltage_v`` are the volts under load at which the full-stick amps are true; None for the
+    reference's. ``spread`` is the relative uncertainty of the draw (0.1 = ±10 %), used for the range
+    of minutes.
     """
 
     phases: tuple[Phase, ...]

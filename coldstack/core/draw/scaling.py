@@ -44,7 +44,8 @@ def throttle_current_a(
 def full_stick_voltage(
     open_v: ArrayLike, resistance_ohm: ArrayLike, *, current_a: float, at_voltage_v: float, exponent: int
 ) -> NDArray[np.float64]:
-    """Volts at the terminals at full stick, where amps follow volts: the root of ``V = E − R·I·(V ÷ V_ref)^k``. [V]"""
+    """Volts at the terminals at full stick, where amps follow volts: the root of ``V = E − R·I·(V ÷
+    V_ref)^k``. [V]"""
     e, r = np.asarray(open_v, float), np.asarray(resistance_ohm, float)
     if exponent == 1:
         return np.asarray(e / (1.0 + r * current_a / at_voltage_v))

@@ -119,14 +119,18 @@ def device_end(job: Job, pack_end: PlugEnd) -> PlugEnd:
 
 
 def window_question(job: Job, pack: Pack) -> str:
-    """What to ask before a pack of more volts than it runs on now goes into a model whose rating nobody gave; empty if there is none.
+    """What to ask before a pack of more volts than it runs on now goes into a model whose rating nobody
+    gave; empty if there is none.
 
     Sizing offers no such pack; here one is held in the hand, and one cell too many burns a controller.
     """
     full_v, e = chemistry(pack.chemistry).full_v * pack.series, job.electronics
     if not job.is_assumed("electronics.max_v") or round(full_v, 6) <= e.max_v + 1e-6:
         return ""
-    return f"{plain_number(full_v)} V fresh off the charger is more than it runs on now ({plain_number(e.max_v)} V), and nobody said what the controller may see"
+    return (
+        f"{plain_number(full_v)} V fresh off the charger is more than it runs on now "
+        f"({plain_number(e.max_v)} V), and nobody said what the controller may see"
+    )
 
 
 def owned_path(job: Job, pack_end: PlugEnd, pieces: tuple[Adapter, ...]) -> Path | None:
@@ -152,13 +156,22 @@ def chain_links(e: Evaluation, path: Path) -> list[Link]:
     def asks(link: str, *, assumed: bool) -> str:
         return questions[link] if assumed else ""
 
+    wires = wire_link("leads", "Model’s leads", electronics.lead_awg, electronics.lead_length_mm)
+    controller = _device(
+        "controller",
+        "Controller",
+        electronics.controller_continuous_a,
+        electronics.controller_burst_a,
+        electronics.controllers_sharing,
+        asks("controller", assumed=job.is_assumed("electronics.controller_continuous_a")),
+    )
     plug = asks("plug", assumed=job.is_assumed("electronics.plug") or bool(c.plug_assumed[0]))
     links = [
         Link("cells", "Cells", "cells", float(c.continuous_a[0]), float(c.burst_a[0]), r_pack, "measured, or label as trusted", also=heat),
         replace(_pack_leads(c, path), question=asks("leads", assumed=bool(c.leads_assumed[0]))),
         *(replace(x, question=plug) if x.kind == "plug" and not x.adapter else x for x in path_links(path)),
-        replace(wire_link("leads", "Model’s leads", electronics.lead_awg, electronics.lead_length_mm), question=asks("leads", assumed=job.is_assumed("electronics.lead_awg"))),
-        _device("controller", "Controller", electronics.controller_continuous_a, electronics.controller_burst_a, electronics.controllers_sharing, asks("controller", assumed=job.is_assumed("electronics.controller_continuous_a"))),
+        replace(wires, question=asks("leads", assumed=job.is_assumed("electronics.lead_awg"))),
+        controller,
     ]  # fmt: skip
     if electronics.motor_continuous_a is not None or electronics.motor_burst_a is not None:
         links.append(
@@ -236,7 +249,8 @@ def fit_verdict(
     """Fits, fits with adapters, or not, in one sentence.
 
     ``over`` is the loading and name of the worst overloaded link, ``lacks`` what the model forbids, ``short_of`` what the owner
-    only wishes: too few minutes do not make a pack unfit for a model. ``unknown`` is what keeps one from saying that it fits.
+    only wishes: too few minutes do not make a pack unfit for a model. ``unknown`` is what keeps one
+    from saying that it fits.
     """
     how = f"with {path.names}" if path is not None and path.pieces else "as it is"
     reasons = [*lacks, *([plugs.rstrip(".")] if path is None else [])]

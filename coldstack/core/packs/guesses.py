@@ -41,7 +41,8 @@ def guesses(reading: LabelReading) -> dict[str, Guess]:
 
 
 def usual_plug(series: int, capacity_ah: float, amps: float) -> str:
-    """The plug that packs of this size mostly carry: the smallest of the usual ones that takes these continuous amps."""
+    """The plug that packs of this size mostly carry: the smallest of the usual ones that takes these
+    continuous amps."""
     usual = ("ph_2",) if series == 1 and capacity_ah < 0.7 else ("xt30", "xt60", "xt90", "ec5")
     return next((p for p in usual if PLUGS[p].continuous_a >= amps), usual[-1])
 

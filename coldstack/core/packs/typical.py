@@ -1,8 +1,8 @@
 """Typical packs and cells: what is sold everywhere, to choose from while one's catalogue has no makers in it.
 
-Cell counts, capacities and C classes are a table (``core/data/typical_packs.csv``). Mass follows from the chemistry's Wh/kg, which
-falls as C rises; the box from 2.0 g/cm³ and the proportions of a stack of pouches or cells. All of it is marked typical: a
-maker's sheet wins.
+Cell counts, capacities and C classes are a table (``core/data/typical_packs.csv``). Mass follows from
+the chemistry's Wh/kg, which falls as C rises; the box from 2.0 g/cm³ and the proportions of a stack of
+pouches or cells. All of it is marked typical: a maker's sheet wins.
 """
 
 from __future__ import annotations
@@ -21,7 +21,8 @@ from coldstack.core.packs.guesses import USUAL_LOAD_C, usual_awg, usual_plug
 from coldstack.core.packs.pack import CellType, Pack
 
 ENOUGH_TO_CHOOSE = 5
-"""So many packs of a chemistry and cell count in the catalogue are a choice of one's own: typical ones then stand aside."""
+"""So many packs of a chemistry and cell count in the catalogue are a choice of one's own: typical ones
+then stand aside."""
 LENGTH_OVER_WIDTH = 3.0
 """Proportion of the usual pouch pack; 2.5 to 3.5 are met."""
 POUCH_OVER_WIDTH = 0.23

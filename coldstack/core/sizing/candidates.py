@@ -209,12 +209,14 @@ def electrically_possible(c: Candidates, *, max_v: float, chemistries: Sequence[
 
 
 def job_candidates(job: Job, packs: Sequence[Pack]) -> Candidates:
-    """Packs as candidates for a model; where nobody said what plug or leads they have, those of the model are taken."""
+    """Packs as candidates for a model; where nobody said what plug or leads they have, those of the
+    model are taken."""
     return suited(job, from_packs(packs, job.label_trust))
 
 
 def suited(job: Job, c: Candidates) -> Candidates:
-    """The same with the model's plug and gauge on single packs whose own nobody gave: they would be bought with what fits."""
+    """The same with the model's plug and gauge on single packs whose own nobody gave: they would be
+    bought with what fits."""
     e = job.electronics
     single = np.array(["pair" not in k for k in c.kinds], dtype=bool)
     plug_row, lead_row = c.plug_assumed & single, c.leads_assumed & single
@@ -237,8 +239,8 @@ def suited(job: Job, c: Candidates) -> Candidates:
 def joinable(packs: Sequence[Pack]) -> tuple[list[int], list[Pack]]:
     """Positions of packs of which one can have two, and what each of the two is like.
 
-    A pack on sale can be bought twice. An owned one needs its like in the box: same name and figures; the pair is then as heavy
-    as both and as weak as the weaker. Typical packs stand for one pack only.
+    A pack on sale can be bought twice. An owned one needs its like in the box: same name and figures;
+    the pair is then as heavy as both and as weak as the weaker. Typical packs stand for one pack only.
     """
     rows: list[int] = []
     halves: list[Pack] = []
@@ -259,7 +261,8 @@ def joinable(packs: Sequence[Pack]) -> tuple[list[int], list[Pack]]:
 
 
 def _weaker(one: Pack, other: Pack) -> Pack:
-    """A pack that stands for each of two: mean mass and price, the higher resistance, the larger box, the lesser ratings."""
+    """A pack that stands for each of two: mean mass and price, the higher resistance, the larger box,
+    the lesser ratings."""
 
     def worst(name: str, pick: Callable[[list[float]], float], *, needs_both: bool = False) -> float | None:
         known = [v for p in (one, other) if (v := getattr(p, name)) is not None]

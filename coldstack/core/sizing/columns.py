@@ -91,7 +91,8 @@ def want_columns(
 ) -> list[CheckColumn]:
     """Minutes, mass, liveliness, volts or rpm, room and balance, and the electronics' window.
 
-    ``landing_ah`` is the charge from the start to the landing point [Ah], ``lively`` from `liveliness`; shape (N,).
+    ``landing_ah`` is the charge from the start to the landing point [Ah], ``lively`` from
+    `liveliness`; shape (N,).
     """
     whole = np.isin(d.ending, (int(Ending.REACHED_LANDING), int(Ending.RAN_TOO_LONG)))
     given_ah = np.where(whole, landing_ah, d.used_ah)
@@ -103,8 +104,20 @@ def want_columns(
     window = (
         f"{n_words(e.max_v)} V assumed, what it runs on now: {{loading}}; what is the controller rated for?"
     )
+    full_charge = CheckColumn(
+        "window.full",
+        "Volts fresh off the charger",
+        "V",
+        np.round(full * c.series, 6),
+        _all(n, e.max_v),
+        True,
+        f"controller, {rated}",
+        caution_from=NEVER,
+        assumed=guessed,
+        question=window,
+    )
     columns = [
-        CheckColumn("window.full", "Volts fresh off the charger", "V", np.round(full * c.series, 6), _all(n, e.max_v), True, f"controller, {rated}", caution_from=NEVER, assumed=guessed, question=window),
+        full_charge,
         CheckColumn("window.landing", "Lowest volts under load", "V", d.lowest_voltage_v, _all(n, e.min_v), False, "controller’s lowest volts", caution_from=NEVER),
         CheckColumn("run.delivers", "Charge given before the controller stops", "Ah", given_ah, landing_ah, False, "landing point of the house rules", caution_from=NEVER),
     ]  # fmt: skip
@@ -188,7 +201,8 @@ def pack_position_mm(job: Job, mass_g: Floats) -> Floats:
 
 @dataclass(frozen=True, slots=True)
 class _Part:
-    """One of the things that limit a link: amps continuous and in bursts, and for which candidates nobody gave them."""
+    """One of the things that limit a link: amps continuous and in bursts, and for which candidates
+    nobody gave them."""
 
     continuous_a: Floats
     burst_a: Floats
@@ -196,7 +210,8 @@ class _Part:
 
 
 def link_columns(job: Job, c: Candidates, d: Discharge) -> list[CheckColumn]:
-    """The chain from cells to motor: continuous limit against RMS amps, burst limit against the peak; the cells' heat.
+    """The chain from cells to motor: continuous limit against RMS amps, burst limit against the peak; the
+    cells' heat.
 
     Of several controllers or motors the amps of one are compared with the rating of one.
     """
@@ -291,7 +306,8 @@ def link_columns(job: Job, c: Candidates, d: Discharge) -> list[CheckColumn]:
 def _least(value: Floats, limits: list[Floats], assumed: list[Bools]) -> tuple[Floats, Bools]:
     """The limit that counts for each candidate, and whether nobody gave it.
 
-    The least of those given, where the value is over it; else the least of all, for what is assumed may be less.
+    The least of those given, where the value is over it; else the least of all, for what is assumed
+    may be less.
     """
     known = np.min([np.where(a, np.inf, x) for x, a in zip(limits, assumed, strict=True)], axis=0)
     least = np.min(limits, axis=0)

@@ -35,9 +35,10 @@ COLLAPSE_SHARE = 0.6
 class Evaluation:
     """Candidates, what became of each in the job, and their checks as columns.
 
-    ``loading`` has shape (checks, N); NaN where a value or limit is not known. ``binding`` is the same for what can rule a
-    candidate out: NaN where a check is a mere wish or its limit was assumed. ``heat`` is the highest loading among the
-    links of the chain (cells, leads, plug, controller, motor), shape (N,).
+    ``loading`` has shape (checks, N); NaN where a value or limit is not known. ``binding`` is the same
+    for what can rule a candidate out: NaN where a check is a mere wish or its limit was assumed.
+    ``heat`` is the highest loading among the links of the chain (cells, leads, plug, controller,
+    motor), shape (N,).
     """
 
     job: Job

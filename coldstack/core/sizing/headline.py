@@ -11,7 +11,8 @@ from coldstack.core.working import Step, Working
 
 
 def able_count(plan: Plan) -> int:
-    """How many packs that one can have meet every want and limit: to buy, owned, joined from such, or built."""
+    """How many packs that one can have meet every want and limit: to buy, owned, joined from such, or
+    built."""
     return int((plan.evaluation.feasible & plan.evaluation.real).sum())
 
 
@@ -78,6 +79,12 @@ def plan_working(plan: Plan) -> Working:
 
 
 _PLURAL = {
-    "catalogue": "packs to buy", "typical": "typical packs", "owned": "packs owned", "now": "pack it runs on now", "series pair": "pairs in series", "parallel pair": "pairs in parallel",
-    "cell build": "packs built from cells", "generic": "made-up packs",
-}  # fmt: skip
+    "catalogue": "packs to buy",
+    "typical": "typical packs",
+    "owned": "packs owned",
+    "now": "pack it runs on now",
+    "series pair": "pairs in series",
+    "parallel pair": "pairs in parallel",
+    "cell build": "packs built from cells",
+    "generic": "made-up packs",
+}

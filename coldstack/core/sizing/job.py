@@ -39,7 +39,8 @@ class Wants:
     cells: tuple[int, ...] = ()
     chemistries: tuple[str, ...] = ("lipo",)
     lively: float | None = None
-    """Full-stick watts at least, as a share of those where the draw is true. Holds with the same propeller or gearing."""
+    """Full-stick watts at least, as a share of those where the draw is true. Holds with the same
+    propeller or gearing."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,7 +48,8 @@ class Electronics:
     """The limits of controller and motor. ``rated_cells`` is the LiPo count behind ``max_v``, ``rated_from``
     that behind ``min_v``, where they are stated so.
 
-    Of several controllers or motors each is taken to carry the same share; their ratings are for each, or for all together.
+    Of several controllers or motors each is taken to carry the same share; their ratings are for each,
+    or for all together.
     """
 
     max_v: float
@@ -98,7 +100,8 @@ class Bay:
 
 @dataclass(frozen=True, slots=True)
 class RunsOn:
-    """The pack on which the model runs now, and for which its draw is true. ``pack`` is the id of an owned one, if it is one."""
+    """The pack on which the model runs now, and for which its draw is true. ``pack`` is the id of an
+    owned one, if it is one."""
 
     chemistry: str
     series: int
@@ -135,7 +138,8 @@ class Job:
 
     @property
     def told_at_v(self) -> float:
-        """Volts to which the told average belongs, as people name packs: printed ones of what it runs on now, else those under load. [V]"""
+        """Volts to which the told average belongs, as people name packs: printed ones of what it runs
+        on now, else those under load. [V]"""
         return self.duty.reference_voltage_v if self.now is None else self.now.nominal_v
 
     @property

@@ -1,4 +1,5 @@
-"""How lively a pack makes a model: full-stick watts fresh off the charger, against those on what it runs on now."""
+"""How lively a pack makes a model: full-stick watts fresh off the charger, against those on what it
+runs on now."""
 
 from __future__ import annotations
 
@@ -13,7 +14,8 @@ from coldstack.core.sizing.job import Job
 
 
 def fresh_pack(packs: PackColumns, start_c: float) -> tuple[Floats, Floats]:
-    """Resting volts [V] and quick resistance [Ω] of whole packs where a run starts, leads and plugs included; shape (N,)."""
+    """Resting volts [V] and quick resistance [Ω] of whole packs where a run starts, leads and plugs
+    included; shape (N,)."""
     grid = np.round(packs.start_soc * GRID_CELLS).astype(int)
     cell_v = np.array([ocv_curve(c) for c in CHEMISTRY_IDS])[packs.chemistry_index, grid]
     warmth = float(temperature_factor(start_c))
@@ -22,10 +24,11 @@ def fresh_pack(packs: PackColumns, start_c: float) -> tuple[Floats, Floats]:
 
 
 def liveliness(job: Job, packs: PackColumns, start_c: float) -> Floats:
-    """Full-stick watts of each pack as a share of those where the draw is true, with the same propeller or gearing; shape (N,).
+    """Full-stick watts of each pack as a share of those where the draw is true, with the same propeller
+    or gearing; shape (N,).
 
-    At the first moment of full stick: watts go with V^(k+1), V under that load. The slow sag of a long pull is left out, for
-    all packs alike. A duty without a full-stick phase is judged at its average.
+    At the first moment of full stick: watts go with V^(k+1), V under that load. The slow sag of a long
+    pull is left out, for all packs alike. A duty without a full-stick phase is judged at its average.
     """
     duty, k = job.duty, job.motion.throttle_exponent
     told_a = duty.stick_current_a or duty.average_current_a

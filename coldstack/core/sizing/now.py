@@ -51,7 +51,8 @@ class PointedOut:
 
 
 def pointed_out(job: Job) -> list[PointedOut]:
-    """Where what the draw is true for lies outside the electronics' window, or the wanted cells are others than those it was told for."""
+    """Where what the draw is true for lies outside the electronics' window, or the wanted cells are
+    others than those it was told for."""
     e, told_v = job.electronics, job.told_at_v
     found = []
     full_v = job.now.series * chemistry(job.now.chemistry).full_v if job.now else job.duty.reference_voltage_v
@@ -73,6 +74,7 @@ def pointed_out(job: Job) -> list[PointedOut]:
 
 
 def _same_volts(told_v: float, series: int, chemistry_id: str) -> bool:
-    """Whether a pack of so many cells gives about the volts for which the draw was told: between its empty and its full ones."""
+    """Whether a pack of so many cells gives about the volts for which the draw was told: between its
+    empty and its full ones."""
     cell = chemistry(chemistry_id)
     return series * cell.empty_rest_v * 0.93 <= told_v <= series * cell.full_v

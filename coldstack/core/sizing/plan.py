@@ -105,7 +105,8 @@ def plan(
     rows: int = SHORTLIST_ROWS,
     fineness: Fineness | None = None,
 ) -> Plan:
-    """Candidates of every kind for a job, in one vectorised pass, and the reading of the outcome; ``rows`` long is its shortlist."""
+    """Candidates of every kind for a job, in one vectorised pass, and the reading of the outcome;
+    ``rows`` long is its shortlist."""
     candidates = gather(job, stock, fineness or Fineness())
     known = job.wants.minutes is not None and aim != "longest"
     limit_s = MUCH_LONGER * 60 * (job.wants.minutes or 0.0) if known else LONGEST_RUN_S
@@ -178,7 +179,10 @@ def cell_chips(job: Job) -> list[CellChip]:
         if fits:
             reason = f"{cells}S {name} is {full_v:.1f} V fresh off the charger."
         elif full_v > e.max_v and job.is_assumed("electronics.max_v"):
-            reason = f"{cells}S {name} is {full_v:.1f} V fresh off the charger, more than it runs on now. Say what the controller is rated for."
+            reason = (
+                f"{cells}S {name} is {full_v:.1f} V fresh off the charger, more than it runs on now. "
+                "Say what the controller is rated for."
+            )
         elif full_v > e.max_v:
             reason = f"{cells}S {name} is {full_v:.1f} V fresh off the charger; the controller stops at {e.max_v:.1f} V."
         else:

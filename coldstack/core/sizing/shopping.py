@@ -128,8 +128,9 @@ def _working(
         ah = closed_form_capacity_ah(job, chemistry_id, series=series, minutes=job.wants.minutes)
         volts = series * chemistry(chemistry_id).nominal_v
         amps = job.duty.average_current_a * job.told_at_v / volts
+        told = f"{n(job.duty.average_current_a)} A × {n(job.told_at_v)} V"
         steps += [
-            Step("Average at these volts", "I·V_ref ÷ V", f"{n(job.duty.average_current_a)} A × {n(job.told_at_v)} V ÷ {n(volts)} V = {n(amps)} A"),
+            Step("Average at these volts", "I·V_told ÷ V", f"{told} ÷ {n(volts)} V = {n(amps)} A"),
             Step("Capacity, closed form", "Ah = I·t ÷ usable", f"{n(amps)} A × {n(job.wants.minutes)} min ÷ 60 ÷ {n(usable, 2)} = {n(ah)} Ah", f"House rules “{job.rules.name}”: lands with {n(100 * rules.landing_soc, 2)} % left, by {rules.landing_by}"),
         ]  # fmt: skip
     steps += [

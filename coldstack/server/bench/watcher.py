@@ -141,7 +141,8 @@ def stop(charge: Charge, device: LineCharger | None, why: str) -> bool:
 
 @transaction.atomic
 def end(charge: Charge, state: str, why: str) -> None:
-    """Close a charge, with what goes into the log; once, whoever else closes it: a hand, the watch, another tab."""
+    """Close a charge, with what goes into the log; once, whoever else closes it: a hand, the watch,
+    another tab."""
     running = Charge.objects.filter(pk=charge.pk, state="charging")
     if not running.update(state=state, ended=timezone.now(), ended_why=why[:300]):
         charge.refresh_from_db()

@@ -1,6 +1,7 @@
 """Where the program keeps what belongs to its user, and which of its two worlds it is in.
 
-One's own world lies in the data folder itself, the demo world in a folder of its own inside it: neither ever sees the other's database.
+One's own world lies in the data folder itself, the demo world in a folder of its own inside it:
+neither ever sees the other's database.
 """
 
 from __future__ import annotations
@@ -27,7 +28,8 @@ def world() -> World:
 
 
 def root_dir() -> Path:
-    """The data folder of both worlds: COLD_STACK_DATA, or the system's place for a user's application data."""
+    """The data folder of both worlds: COLD_STACK_DATA, or the system's place for a user's application
+    data."""
     chosen = os.environ.get("COLD_STACK_DATA")
     if chosen:
         return Path(chosen).expanduser()

@@ -24,9 +24,27 @@ from coldstack.server.gear.models import CataloguePack, CellType, Charger, Owned
 from coldstack.server.rules.assemble import house
 
 PACK_FIGURES = (
-    "name", "chemistry", "series", "parallel", "capacity_ah", "mass_g", "length_mm", "width_mm", "height_mm", "label_c",
-    "label_burst_c", "charge_c", "cell_resistance_mohm", "plug", "lead_awg", "lead_length_mm", "price", "plug_half", "balance_plug", "assumed",
-)  # fmt: skip
+    "name",
+    "chemistry",
+    "series",
+    "parallel",
+    "capacity_ah",
+    "mass_g",
+    "length_mm",
+    "width_mm",
+    "height_mm",
+    "label_c",
+    "label_burst_c",
+    "charge_c",
+    "cell_resistance_mohm",
+    "plug",
+    "lead_awg",
+    "lead_length_mm",
+    "price",
+    "plug_half",
+    "balance_plug",
+    "assumed",
+)
 _CELL = ("name", "chemistry", "capacity_ah", "mass_g", "diameter_mm", "length_mm", "continuous_a", "burst_a", "resistance_mohm", "price")  # fmt: skip
 _CHARGER = (
     "name", "chemistries", "series_min", "series_max", "nimh_cells_max", "ports", "port_a", "port_w", "step_a", "mains_w", "dc_w",
@@ -36,7 +54,8 @@ _SUPPLY = ("name", "kind", "voltage_v", "power_w", "energy_wh")
 Row = dict[str, Any]
 Condemned = Mapping[str, str]
 condemners: list[Callable[[], Condemned]] = []
-"""Who knows of packs that are to be retired, by tag with the sign in words: the logbook, which hangs itself in here."""
+"""Who knows of packs that are to be retired, by tag with the sign in words: the logbook, which hangs
+itself in here."""
 
 
 def stock() -> Stock:

@@ -57,12 +57,14 @@ def restore(source: Path, database: Path | None = None) -> None:
 
 
 def files_of(database: Path) -> list[Path]:
-    """The three files of one database: itself, its write-ahead log and the log's index. They go together or not at all."""
+    """The three files of one database: itself, its write-ahead log and the log's index. They go
+    together or not at all."""
     return [database.with_name(database.name + tail) for tail in ("", "-wal", "-shm")]
 
 
 def _move_aside(database: Path) -> None:
-    """What a database that was here left behind, under names that SQLite does not look at: a restored one must not replay its log."""
+    """What a database that was here left behind, under names that SQLite does not look at: a restored
+    one must not replay its log."""
     there = [f for f in files_of(database) if f.exists()]
     if not there:
         return

@@ -27,7 +27,8 @@ Name = Annotated[str, Field(max_length=80)]
 
 
 class NowIn(s.In):
-    """What it runs on now: an owned pack by its id ("owned:07"), or cells and capacity; without a mass such packs' usual one."""
+    """What it runs on now: an owned pack by its id ("owned:07"), or cells and capacity; without a mass
+    such packs' usual one."""
 
     pack: Annotated[str, Field(max_length=60)] | None = None
     chemistry: ChemistryId = "lipo"
@@ -102,7 +103,8 @@ class AssumedOut(BaseModel):
 
 
 class DescribedOut(BaseModel):
-    """What follows: the job to keep, what was assumed for it, and its pack of now, judged. ``pick`` is that pack's id in Size."""
+    """What follows: the job to keep, what was assumed for it, and its pack of now, judged. ``pick`` is
+    that pack's id in Size."""
 
     job: s.JobIn
     description: str

@@ -26,7 +26,8 @@ def _install(kind: Kind) -> None:
     stem = shape.__name__.removesuffix("In")
     row_shape = create_model(f"{stem}Row", __base__=shape, __doc__=f"A stored {kind.one}.", id=(int, ...))
     kept_shape = create_model(f"{stem}Kept", __base__=BaseModel, __doc__=f"A stored {kind.one}, and the change that made it so.", row=(row_shape, ...), change=(ChangeOut, ...))  # fmt: skip
-    optional: Any = {name: (Optional[f.annotation], None) for name, f in shape.model_fields.items()}  # noqa: UP045  # built at run time
+    # made at run time, so that no annotation can be written with a bar
+    optional: Any = {n: (Optional[f.annotation], None) for n, f in shape.model_fields.items()}  # noqa: UP045
     part_shape = create_model(f"{stem}Part", __base__=In, __doc__=f"Some fields of a {kind.one}.", **optional)
     address = f"/gear/{kind.id}"
 

@@ -50,7 +50,8 @@ def model_kinds(request: HttpRequest) -> list[d.ModelKindOut]:
     summary="A job from a few answers",
 )
 def describe(request: HttpRequest, data: d.AnswersIn) -> d.DescribedOut:
-    """Draw, what it is true for, cell window and limits from what an owner tells; what was assumed is named. Nothing is kept."""
+    """Draw, what it is true for, cell window and limits from what an owner tells; what was assumed is
+    named. Nothing is kept."""
     return d.described_out(data)
 
 

@@ -107,7 +107,8 @@ def packs_by_tag(tags: list[str]) -> dict[str, int]:
 
 
 def condemned() -> dict[str, str]:
-    """Packs whose records retire them by the house's rules, by tag, with the worst sign; kept until a record or a pack changed."""
+    """Packs whose records retire them by the house's rules, by tag, with the worst sign; kept until a
+    record or a pack changed."""
     stamps = (
         tuple(PackRecord.objects.aggregate(n=Count("pk"), ids=Max("pk")).values()),
         tuple(OwnedPack.live.aggregate(n=Count("pk"), latest=Max("updated"), ids=Max("pk")).values()),

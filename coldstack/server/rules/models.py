@@ -23,7 +23,8 @@ class RuleSet(models.Model):
 
 
 class Household(models.Model):
-    """One row: the rules by which the shelf is kept, where the packs lie, and whether typical packs stand in for a catalogue."""
+    """One row: the rules by which the shelf is kept, where the packs lie, and whether typical packs
+    stand in for a catalogue."""
 
     house_rules = models.CharField(max_length=60, default="steady")
     place = models.CharField(max_length=60, blank=True)

@@ -60,7 +60,8 @@ class WantsIn(In):
 
 
 class ElectronicsIn(In):
-    """What controller and motor can take. Rated in LiPo cells, ``max_v`` may be left out; so may ``min_v``."""
+    """What controller and motor can take. Rated in LiPo cells, ``max_v`` may be left out; so may
+    ``min_v``."""
 
     max_v: float | None = None
     min_v: float | None = 0.0
@@ -109,7 +110,8 @@ class RunsOnIn(In):
 
 
 class JobIn(In):
-    """All that sizing needs to know. ``assumed`` names the fields that nobody gave ("electronics.lead_awg")."""
+    """All that sizing needs to know. ``assumed`` names the fields that nobody gave
+    ("electronics.lead_awg")."""
 
     name: Annotated[str, Field(max_length=80)] = "model"
     motion: MotionId

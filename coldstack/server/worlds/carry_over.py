@@ -1,7 +1,8 @@
 """Data folders made before there were two worlds: carried over once, with nothing lost.
 
-Such a folder holds one database. Where all its gear is the demo's, it becomes the demo world's; where anything in it is its owner's, it
-stays and is their own world, the demo's things with it. A file beside it remembers that this was decided.
+Such a folder holds one database. Where all its gear is the demo's, it becomes the demo world's; where
+anything in it is its owner's, it stays and is their own world, the demo's things with it. A file
+beside it remembers that this was decided.
 """
 
 from __future__ import annotations
@@ -25,7 +26,8 @@ NAMED = {
 
 
 def carry_over(root: Path) -> str:
-    """Decide once what an older folder's database is; what was done in words, empty where there was nothing to do."""
+    """Decide once what an older folder's database is; what was done in words, empty where there was
+    nothing to do."""
     marker = root / MARKER
     if marker.exists():
         return ""
@@ -55,7 +57,12 @@ def only_the_demo(database: Path) -> bool:
         tables = {n for (n,) in link.execute("SELECT name FROM sqlite_master WHERE type = 'table'")}
         if not {"gear_rcmodel", "gear_ownedpack"} <= tables:
             return False
-        found = {t: {n for (n,) in link.execute(f"SELECT name FROM {t}")} for t in NAMED if t in tables}  # noqa: S608  # our own table names
+        found = {
+            # our own table names
+            t: {n for (n,) in link.execute(f"SELECT name FROM {t}")}  # noqa: S608
+            for t in NAMED
+            if t in tables
+        }
         packs = set(link.execute("SELECT tag, name FROM gear_ownedpack"))
     finally:
         # a connection that recovered a log leaves the database whole

@@ -23,7 +23,8 @@ REFUSALS = frozenset({400, 403, 422})
 
 
 class WorldOut(BaseModel):
-    """The world one is in; ``models`` counts its models, ``empty`` says that nothing at all was kept in it yet."""
+    """The world one is in; ``models`` counts its models, ``empty`` says that nothing at all was kept
+    in it yet."""
 
     world: Literal["own", "demo"]
     models: int

@@ -1,4 +1,5 @@
-"""Models as their owners tell them, made up: of every kind, from tiny to large. Used as a table by the tests."""
+"""Models as their owners tell them, made up: of every kind, from tiny to large. Used as a table by the
+tests."""
 
 from __future__ import annotations
 

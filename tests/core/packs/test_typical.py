@@ -1,4 +1,5 @@
-"""Typical packs and cells: possible, within the trade's figures, and out of the way once a catalogue offers a choice."""
+"""Typical packs and cells: possible, within the trade's figures, and out of the way once a catalogue
+offers a choice."""
 
 from dataclasses import replace
 

@@ -91,7 +91,8 @@ class Command(BaseCommand):
 
 
 def _end_when_closed() -> None:
-    """End when whoever started this closes its standard input, or is gone; what was acknowledged is on the disk."""
+    """End when whoever started this closes its standard input, or is gone; what was acknowledged is on
+    the disk."""
     while sys.stdin.read(1024):
         pass
     os.kill(os.getpid(), signal.SIGTERM)
