@@ -8,6 +8,8 @@ import shutil
 import subprocess
 import sys
 import tempfile
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
 from playwright.sync_api import Page, sync_playwright
@@ -32,20 +34,25 @@ def compare(page: Page) -> None:
     page.get_by_role("button", name="Compare 2 pinned").click()
 
 
-def log(page: Page) -> None:
-    """A watt-meter log as it was understood."""
-    page.get_by_role("button", name="Read a watt-meter log…").click()
-    page.get_by_label("Watt-meter log file").set_input_files(
-        ROOT / "web/public/demo/ptarmigan-watt-meter.csv"
-    )
-    page.get_by_role("button", name="Use this draw").wait_for()
-
-
-def working(page: Page) -> None:
-    """The working behind the minutes."""
-    page.get_by_role("region", name="The picked pack").get_by_role(
-        "button", name="Minutes: show working"
-    ).click()
+def new_model(page: Page) -> None:
+    """A quad by its owner's answers, and what follows from them."""
+    page.get_by_role("radiogroup", name="What it is").locator("label", has_text="multirotor").click()
+    page.get_by_role("radiogroup", name="What you know of it").get_by_text("Amps by a meter").click()
+    for name, text in (
+        ("Its name", "Wren"),
+        ("Mass without the pack", "520"),
+        ("Cells in series (S)", "5"),
+        ("Capacity", "1500"),
+        ("Mass of the pack", "220"),
+        ("Average", "21"),
+        ("Peak, full stick", "84"),
+        ("Peak lasts", "2"),
+        ("Minutes, at least", "4"),
+        ("Pack, at most", "230"),
+    ):
+        page.get_by_role("textbox", name=name, exact=True).fill(text)
+    page.get_by_text("Assumed, until you say").wait_for()
+    page.evaluate("scrollTo(0, 0)")
 
 
 def grid(page: Page) -> None:
@@ -124,11 +131,11 @@ def rules(page: Page) -> None:
 
 
 VIEWS = {
+    "first": ("own:/", DESK, "light", None),
+    "new-model": ("own:/new", TALL, "light", new_model),
     "size-day": ("/size/ptarmigan", DESK, "light", None),
     "size-night": ("/size/fieldfare", DESK, "dark", None),
     "size-phone": ("/size/stoat", PHONE, "light", None),
-    "size-working": ("/size/ptarmigan", DESK, "light", working),
-    "size-log": ("/size/ptarmigan", DESK, "light", log),
     "compare": ("/size/snow-hare", DESK, "light", compare),
     "match-day": ("/match/ptarmigan?pack=owned:02", DESK, "light", None),
     "match-grid": ("/match/stoat?pack=owned:16", DESK, "dark", grid),
@@ -149,34 +156,43 @@ VIEWS = {
 def main() -> None:
     """Takes every picture, or those named on the command line."""
     FOLDER.mkdir(parents=True, exist_ok=True)
-    with tempfile.TemporaryDirectory() as data:
-        env = {**os.environ, "COLD_STACK_DATA": data, "PYTHONUNBUFFERED": "1"}
-        server = subprocess.Popen([sys.executable, "manage.py", "serve", "--demo", "--port", "8650"], cwd=ROOT, env=env, stdout=subprocess.PIPE, text=True)  # fmt: skip
-        try:
-            address = next(
-                line.split("at ")[1].split()[0] for line in server.stdout or [] if "http://" in line
-            )
-            with sync_playwright() as play:
-                browser = play.chromium.launch(executable_path=shutil.which("chromium"))
-                for name, (path, size, scheme, act) in VIEWS.items():
-                    if len(sys.argv) > 1 and name not in sys.argv[1:]:
-                        continue
-                    context = browser.new_context(base_url=address, viewport=size, color_scheme=scheme)
-                    page = context.new_page()
-                    if "charge" in path:
-                        page.clock.install(time="2026-11-25T14:00:00")
-                    page.goto(path)
-                    settled(page)
-                    if act:
-                        act(page)
-                        settled(page)
-                    page.screenshot(path=FOLDER / f"{name}.png")
-                    print(name)
-                    context.close()
-                browser.close()
-        finally:
-            server.terminate()
-            server.wait()
+    with (
+        tempfile.TemporaryDirectory() as data,
+        served("demo", 8650, data) as demo,
+        served("own", 8660, data) as own,
+        sync_playwright() as play,
+    ):
+        browser = play.chromium.launch(executable_path=shutil.which("chromium"))
+        for name, (path, size, scheme, act) in VIEWS.items():
+            if len(sys.argv) > 1 and name not in sys.argv[1:]:
+                continue
+            base = own if path.startswith("own:") else demo
+            context = browser.new_context(base_url=base, viewport=size, color_scheme=scheme)
+            page = context.new_page()
+            if "charge" in path:
+                page.clock.install(time="2026-11-25T14:00:00")
+            page.goto(path.removeprefix("own:"))
+            settled(page)
+            if act:
+                act(page)
+                settled(page)
+            page.screenshot(path=FOLDER / f"{name}.png")
+            print(name)
+            context.close()
+        browser.close()
+
+
+@contextmanager
+def served(world: str, port: int, data: str) -> Iterator[str]:
+    """The address of one of the worlds, as long as it is asked for."""
+    env = {**os.environ, "COLD_STACK_DATA": data, "PYTHONUNBUFFERED": "1"}
+    command = [sys.executable, "manage.py", "serve", f"--{world}", "--port", str(port)]
+    server = subprocess.Popen(command, cwd=ROOT, env=env, stdout=subprocess.PIPE, text=True)
+    try:
+        yield next(line.split("at ")[1].split()[0] for line in server.stdout or [] if "http://" in line)
+    finally:
+        server.terminate()
+        server.wait()
 
 
 if __name__ == "__main__":

@@ -29,7 +29,7 @@ class Rules(RulesScreen):
         self.change("To storage within", "6")
         self.change("End of flying below", "88")
         after = self.effects()
-        for words in ("As it came: 5 batches", "overdue: 05, 04, 15", "light duty: 18"):
+        for words in ("As it came: 4 batches", "overdue: 05, 04, 15", "light duty: 18"):
             self.assertIn(words, after)
         self.assertNotEqual(before, after)
         self.page.keyboard.press("Escape")

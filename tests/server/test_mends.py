@@ -131,6 +131,13 @@ class ToBeRetired(DemoCase):
         plan = self.post("/api/bench/plan", {"laid": laid, "at": "2026-11-25T18:00:00"}).json()
         self.assertEqual(plan["batches"], [])
 
+    def test_the_day_does_not_run_it(self):
+        """Neither as the pack of which there are many, nor along."""
+        body = {"model": "ptarmigan", "pack": "04", "packs": 2, "ports": 1}
+        self.assert_problem(self.post("/api/run/day", body), 422, "pack", "not to be run")
+        body = {"model": "ptarmigan", "pack": "01", "packs": 0, "ports": 1, "own": ["04"]}
+        self.assert_problem(self.post("/api/run/day", body), 422, "own", "not to be run")
+
 
 class ChangingSomeFields(DemoCase):
     def test_a_new_name_leaves_newer_figures_alone(self):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import asdict
 from datetime import datetime
 
@@ -15,7 +16,7 @@ from coldstack.core.sizing.candidates import job_candidates
 from coldstack.core.sizing.evaluate import evaluate
 from coldstack.server.gear.models import RcModel
 from coldstack.server.logbook import replies as r
-from coldstack.server.logbook.assemble import Known, every_known
+from coldstack.server.logbook.assemble import Known, condemned, every_known
 from coldstack.server.sizing.assemble import job_of, working_out
 from coldstack.server.sizing.schemas import JobIn
 
@@ -24,8 +25,9 @@ def day_out(data: r.DayIn, now: datetime) -> r.DayOut:
     """A day; raises DomainError for figures that cannot be, RcModel.DoesNotExist for an unknown model."""
     job = job_of(JobIn(**RcModel.live.get(slug=data.model).job))
     known = {k.tag: k for k in every_known(now, tags=[data.pack, *data.own])}
-    like = _of(known, data.pack, "pack").pack
-    along = [_of(known, tag, "own") for tag in dict.fromkeys(data.own)]
+    bad = condemned()
+    like = _of(known, bad, data.pack, "pack").pack
+    along = [_of(known, bad, tag, "own") for tag in dict.fromkeys(data.own)]
     e = evaluate(job, job_candidates(job, [like, *(k.pack for k in along)]))
     for row, k in enumerate(along, start=1):
         if lacks := lacks_and_wishes(e, row)[0]:
@@ -62,7 +64,11 @@ def day_out(data: r.DayIn, now: datetime) -> r.DayOut:
     )
 
 
-def _of(known: dict[str, Known], tag: str, field: str) -> Known:
+def _of(known: dict[str, Known], bad: Mapping[str, str], tag: str, field: str) -> Known:
     if tag not in known:
         raise DomainError(field, f"There is no pack {tag} in the box.")
-    return known[tag]
+    found = known[tag]
+    if not found.pack.fit or tag in bad:
+        sign = bad.get(tag) or found.pack.note
+        raise DomainError(field, f"Pack {tag} is not to be run any more{f': {sign}' if sign else '.'}")
+    return found

@@ -312,7 +312,8 @@ export const GEAR: Record<GearKind, GearSpec> = {
     one: "cell type",
     add: "Add a cell type",
     many: "Cells",
-    about: "Cylindrical cells by their data sheets, from which Size makes up packs.",
+    about:
+      "Cylindrical cells by their data sheets, from which Size makes up packs; typical ones while there are none.",
     columns: [
       { name: "name", label: "Name" },
       { name: "chemistry", label: "Chemistry", from: "chemistries" },
@@ -350,7 +351,8 @@ export const GEAR: Record<GearKind, GearSpec> = {
     one: "catalogue pack",
     add: "Add a pack",
     many: "Catalogue",
-    about: "Packs that can be bought. Size chooses among them.",
+    about:
+      "Packs that can be bought. Size chooses among them; where it offers no choice, typical packs stand in, marked so.",
     columns: [...PACK_COLUMNS, { name: "price", label: "Price", kind: "price" }],
     fields: PACK_FIELDS,
     start: PACK_START,

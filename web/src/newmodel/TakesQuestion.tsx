@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import type { Answers } from "@/api/types";
+import { CUTOFFS, MOTOR_KINDS, RATINGS } from "@/app/choices";
 import { choicesQuery } from "@/app/queries";
 import type { Kind } from "@/format/quantity";
 import type { Asked } from "@/newmodel/NewModelScreen";
@@ -8,16 +9,6 @@ import { ChoiceField } from "@/ui/ChoiceField";
 import { NumberField } from "@/ui/NumberField";
 
 type Takes = Answers["takes"];
-
-const CUTOFFS = [
-  { id: "", name: "I don’t know", note: "" },
-  { id: "programmable", name: "yes, can be set", note: "" },
-  { id: "none", name: "none", note: "" },
-] as const;
-const RATINGS = [
-  { id: "each", name: "each", note: "" },
-  { id: "together", name: "all together", note: "" },
-] as const;
 
 /** What electronics and room may see. All of it can be left out. */
 export function TakesQuestion({ answers, problems, set }: Asked) {
@@ -57,7 +48,7 @@ export function TakesQuestion({ answers, problems, set }: Asked) {
         <ChoiceField
           label="Low-voltage cut-off"
           value={takes.cutoff ?? ""}
-          choices={CUTOFFS}
+          choices={[{ id: "", name: "I don’t know", note: "" }, ...CUTOFFS]}
           onChange={(id) => put({ cutoff: (id || null) as Takes["cutoff"] })}
         />
         <ChoiceField
@@ -86,10 +77,7 @@ export function TakesQuestion({ answers, problems, set }: Asked) {
           <ChoiceField
             label="Motor is"
             value={String(takes.brushed)}
-            choices={[
-              { id: "false", name: "brushless", note: "" },
-              { id: "true", name: "brushed", note: "" },
-            ]}
+            choices={MOTOR_KINDS}
             onChange={(id) => put({ brushed: id === "true" })}
           />
         </div>

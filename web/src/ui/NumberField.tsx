@@ -74,7 +74,7 @@ export function NumberField(props: Props) {
             id={id}
             inputMode="decimal"
             autoComplete="off"
-            className={`number w-[3.9rem] border-b ${assumed ? "border-dashed border-rule-strong text-ink-faint" : "border-transparent"} bg-transparent px-0.5 text-right text-[15px] outline-none hover:border-rule-strong focus:border-fjord aria-[invalid=true]:border-alert`}
+            className={`number min-h-6 w-[3.9rem] border-b ${assumed ? "border-dashed border-rule-strong text-ink-faint" : "border-transparent"} bg-transparent px-0.5 text-right text-[15px] outline-none hover:border-rule-strong focus:border-fjord aria-[invalid=true]:border-alert`}
             value={draft ?? kept}
             placeholder={props.placeholder ?? (optional ? "any" : "")}
             aria-invalid={wrong ? true : undefined}

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import type { Check, MatchDrive, MatchPack } from "@/api/types";
+import { PACK_KINDS } from "@/app/choices";
 import { ownedQuery } from "@/app/queries";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
@@ -14,17 +15,6 @@ type Props = {
   subject: string;
   choice: MatchChoice;
   problem: string | undefined;
-};
-
-const KINDS: Record<string, string> = {
-  owned: "owned",
-  now: "what it runs on now",
-  typical: "typical of what is sold",
-  catalogue: "in the catalogue",
-  "series pair": "two in series",
-  "parallel pair": "two in parallel",
-  "cell build": "built from cells",
-  generic: "made up",
 };
 
 /** The pack, with its plugs towards both sides. */
@@ -90,7 +80,7 @@ export function PackMiddle({ pack, drive, subject, choice, problem }: Props) {
         </div>
         <div>
           <dt>It is</dt>
-          <dd>{KINDS[pack.kind] ?? pack.kind}</dd>
+          <dd>{PACK_KINDS[pack.kind] ?? pack.kind}</dd>
         </div>
       </dl>
       {pack.note && <p className="mt-2 text-[13px] italic text-ink-soft">“{pack.note}”</p>}

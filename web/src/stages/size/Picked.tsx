@@ -1,6 +1,7 @@
 import type { UseQueryResult } from "@tanstack/react-query";
 import { Link, useParams } from "@tanstack/react-router";
 import type { Check, Detail, Plan } from "@/api/types";
+import { PACK_KINDS } from "@/app/choices";
 import { TraceChart } from "@/charts/TraceChart";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
@@ -80,23 +81,12 @@ export function Picked({ query, details, chosen, shopping }: Props) {
   );
 }
 
-const KINDS: Record<string, string> = {
-  catalogue: "in the catalogue",
-  owned: "owned",
-  now: "what it runs on now",
-  typical: "typical of what is sold",
-  "series pair": "two in series",
-  "parallel pair": "two in parallel",
-  "cell build": "built from cells",
-  generic: "made up, to show what would do",
-};
-
 function About({ detail }: { detail: Detail }) {
   const p = usePreferences();
   const cells = `${detail.series} ${detail.chemistry_name} ${detail.series === 1 ? "cell" : "cells"} in series (${detail.series}S${detail.parallel > 1 ? `${detail.parallel}P` : ""})`;
   return (
     <p className="text-xs text-ink-faint">
-      {cells}, {KINDS[detail.kind]}; {worded("charge", detail.capacity_ah * 1000, p)},{" "}
+      {cells}, {PACK_KINDS[detail.kind]}; {worded("charge", detail.capacity_ah * 1000, p)},{" "}
       <Figure working={detail.workings.mass} label="Mass">
         {worded("mass", detail.mass_g, p)}
       </Figure>

@@ -51,7 +51,7 @@ export function DrawSection({ store, duty, problems, minds }: Props) {
         onChange={(v) => v !== null && set("average amps", { average_a: v })}
       />
       {duty && (
-        <p className="text-right text-[11px] leading-[14px] text-ink-faint">
+        <p className="pb-1 text-right text-[11px] leading-[14px] text-ink-faint">
           <button type="button" className="action min-h-6 text-right" onClick={() => setWhere(!where)}>
             {worded("current", draw.average_a, p)}, {duty.true_for}
           </button>

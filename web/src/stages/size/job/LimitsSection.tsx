@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import type { Job } from "@/api/types";
+import { CUTOFFS, MOTOR_KINDS, RATINGS } from "@/app/choices";
 import { choicesQuery } from "@/app/queries";
 import type { JobStore } from "@/app/useJob";
 import { Section } from "@/stages/size/job/Section";
@@ -14,21 +15,6 @@ type Props = {
 };
 type Electronics = Job["electronics"];
 type Bay = Job["bay"];
-
-const CUTOFFS = [
-  { id: "programmable", name: "yes, can be set", note: "" },
-  { id: "none", name: "none", note: "" },
-] as const;
-
-const RATINGS = [
-  { id: "each", name: "each", note: "" },
-  { id: "together", name: "all together", note: "" },
-] as const;
-
-const DRAWN = [
-  { id: "false", name: "brushless", note: "" },
-  { id: "true", name: "brushed", note: "" },
-] as const;
 
 function voltsWords({ min_v, max_v }: { min_v: number; max_v: number }): string {
   return min_v > 0 ? `${min_v.toFixed(1)} to ${max_v.toFixed(1)} V` : `up to ${max_v.toFixed(1)} V`;
@@ -177,7 +163,7 @@ export function LimitsSection({ store, problems, window }: Props) {
         <ChoiceField
           label="Motor is"
           value={String(e.brushed)}
-          choices={DRAWN}
+          choices={MOTOR_KINDS}
           onChange={(id) => electronics("motor kind", { brushed: id === "true" })}
         />
         {field("lead_awg", "Model’s leads", "gauge", 1, false)}
