@@ -125,5 +125,5 @@ def _condemned_at(
     for k in every_known(timezone.now()):
         evidence, _ = evidence_of(k.pack, k.records, rules=rules)
         if evidence and evidence[0].level == "retire":
-            found.append((k.tag, evidence[0].sentence))
+            found.append((k.tag, evidence[0].sentence.rstrip(".")))
     return tuple(found)

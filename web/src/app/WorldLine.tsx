@@ -8,7 +8,7 @@ export function WorldLine() {
   if (data?.world !== "demo") return null;
   return (
     <p className="no-print flex flex-wrap items-baseline gap-x-2 border-b bg-hollow px-4 py-1 text-xs text-ink-soft md:px-6">
-      <span>You are in the club’s world, the demo. Nothing here is yours, and nothing of yours is here.</span>
+      <span>You are in the club’s world, the demo: nothing here is yours.</span>
       <GoTo world="own" words="Go to my own" path="/" />
     </p>
   );

@@ -28,7 +28,7 @@ export function Forming({ described, problem, busy }: Props) {
             </Figure>
             .
           </p>
-          <div className="mt-3 md:pl-5">
+          <div className="mt-3 md:pl-4">
             <Stack plates={described.plates} label="The pack of now in this model" />
           </div>
           {described.assumed.length > 0 && (

@@ -41,7 +41,9 @@ function PlateRow({ plate, note }: { plate: Plate; note: ReactNode }) {
         assumed={plate.assumed ?? false}
       />
       {plate.assumed && !plate.sentence && (
-        <p className="text-[11px] leading-[13px] text-ink-faint">assumed: nobody said what it is rated for</p>
+        <p className="mt-1 text-[11px] leading-[13px] text-ink-faint">
+          assumed: nobody said what it is rated for
+        </p>
       )}
       {note && <p className="number text-[10.5px] leading-[13px] text-ink-faint">{note}</p>}
       {!plate.weakest && plate.sentence && (

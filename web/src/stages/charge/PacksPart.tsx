@@ -117,7 +117,7 @@ function PackLine({ line, laid, plan, store, problem, onEnter, onOpen }: LinePro
         ) : (
           laid?.reading && (
             <span className="text-[12px] text-ink-soft">
-              <PackState state={laid.reading.state} />
+              <PackState state={laid.reading.state} soc={laid.reading.lowest_soc} />
             </span>
           )
         )}

@@ -32,8 +32,8 @@ type Look = "thinned" | "veiled" | "made" | "clear";
 const LOOKS: Look[] = ["thinned", "veiled", "made", "clear"];
 
 /** Side of the squares in which marks are counted, and how many stay whole in one. [px] */
-const CROWD_PX = 14;
-const CROWD = 3;
+const CROWD_PX = 16;
+const CROWD = 1;
 
 /**
  * One path for each heat step, within and outside of what is wanted: thousands of marks, a dozen elements. Where marks
