@@ -39,6 +39,7 @@ class Link:
     adapter: bool = False
     also: Check | None = None
     question: str = ""
+    peak_question: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,6 +59,8 @@ class Joint:
     weakest: bool
     sentence: str
     assumed: bool = False
+    known_loading: float | None = None
+    """The highest loading of its checks whose limit and current somebody gave: only that can refuse."""
 
 
 def path_links(path: Path) -> list[Link]:
@@ -90,8 +93,9 @@ def joints(links: Sequence[Link], *, rms_a: float, peak_a: float, brief_peak: bo
     Exactly one link is the weakest, unless none has a rating.
     """
     drawn = [_joint(link, rms_a, peak_a, brief_peak) for link in links]
-    rated = [k for k, (_, loading) in enumerate(drawn) if loading is not None and not links[k].question]
-    weakest = max(rated, key=lambda k: drawn[k][1] or 0.0, default=-1)
+    sure = [known_loading(link, checks) for link, (checks, _) in zip(links, drawn, strict=True)]
+    rated = [k for k, loading in enumerate(sure) if loading is not None]
+    weakest = max(rated, key=lambda k: sure[k] or 0.0, default=-1)
     return [
         _finished(links[k], checks, loading, rms_a, peak_a, weakest=k == weakest)
         for k, (checks, loading) in enumerate(drawn)
@@ -106,6 +110,8 @@ def _joint(link: Link, rms_a: float, peak_a: float, brief: bool) -> tuple[tuple[
     burst = check_at_most(f"{link.id}.burst", f"{link.name}, at the peak", value=peak_a, limit=burst_limit, unit="A", limit_source=f"{link.source}, {why}", steps=steps)  # fmt: skip
     if link.question:
         continuous, burst = asked(continuous, link.question), asked(burst, link.question)
+    elif link.peak_question:
+        burst = asked(burst, link.peak_question)
     also = [link.also] if link.also else []
     known = [c.loading for c in (continuous, burst, *also) if c.loading is not None]
     return (continuous, burst), max(known, default=None)
@@ -147,8 +153,15 @@ def _finished(
         peak_heat_w=None if r is None else peak_a**2 * r,
         weakest=weakest,
         sentence=relief(link, leading, rms_a, peak_a) if weakest else question_of(leading),
-        assumed=bool(link.question),
+        assumed=leading.assumed,
+        known_loading=known_loading(link, checks),
     )
+
+
+def known_loading(link: Link, checks: tuple[Check, Check]) -> float | None:
+    """The highest loading among a link's checks of which nothing was assumed; None if there is none."""
+    among = [*checks, *([link.also] if link.also else [])]
+    return max((c.loading for c in among if not c.assumed and c.loading is not None), default=None)
 
 
 def question_of(leading: Check) -> str:

@@ -40,6 +40,8 @@ from coldstack.core.sizing.job import (
 from coldstack.core.sizing.lively import fresh_pack
 from coldstack.core.sizing.now import now_pack
 
+LEAST_PEAK = 1.1
+"""Peak over average that is assumed at least."""
 PEAK_SHARE = 0.5
 """Share of the charge that peaks may take at most where nobody said how often they come."""
 SPREAD = {"minutes": 0.12, "put_back": 0.10, "amps": 0.08, "unknown": 0.40}
@@ -186,17 +188,24 @@ def _peak(
             "goes.peak_a",
             f"The peak ({g.peak_a:.3g} A) cannot be below the average, which is {average_a:.3g} A.",
         )
-    peak_a = g.peak_a if g.peak_a is not None else kind.peak_ratio * average_a
+    peak_a = g.peak_a if g.peak_a is not None else _usual_peak_a(a, kind, average_a)
     if g.peak_a is None:
-        assumed["draw.peak_a"] = (
-            f"{peak_a:.2g} A, {kind.peak_ratio:g} times the average is typical for {_a(kind.name)}"
-        )
+        assumed["draw.peak_a"] = f"{peak_a:.2g} A, as usual for {_a(kind.name)}"
     peak_s = g.peak_s if g.peak_s is not None else kind.peak_s
     if g.peak_s is None:
         assumed["draw.peak_s"] = f"{peak_s:g} s at a time"
     every_s = max(kind.peak_every_s, peak_a * peak_s / (PEAK_SHARE * average_a))
     assumed["draw.peak_every_s"] = f"every {every_s:.0f} s"
     return float(f"{peak_a:.4g}"), peak_s, float(math.ceil(every_s))
+
+
+def _usual_peak_a(a: Answers, kind: ModelKind, average_a: float) -> float:
+    """The kind's usual peak, but no more than the controllers are rated for: they were chosen to carry it. [A]"""
+    usual_a, rating = kind.peak_ratio * average_a, a.takes.controller_burst_a or a.takes.controller_a
+    if rating is None:
+        return usual_a
+    count = (a.takes.controllers or a.rotors or kind.motors) if a.takes.ratings == "each" else 1
+    return max(min(usual_a, count * rating), LEAST_PEAK * average_a)
 
 
 def _carrying(now: RunsOn, average_a: float, peak_a: float) -> RunsOn:

@@ -17,6 +17,7 @@ from coldstack.core.packs.pack import Pack
 from coldstack.core.rules import cautions
 from coldstack.core.rules.cautions import Caution
 from coldstack.core.sizing.candidates import Candidates
+from coldstack.core.sizing.columns import peak_question
 from coldstack.core.sizing.evaluate import Evaluation, evaluate
 from coldstack.core.sizing.job import BAY_CLEARANCE_MM, Job
 from coldstack.core.sizing.wording import lack
@@ -77,7 +78,7 @@ def drive_fit(job: Job, candidate: Candidates, *, pack: Pack, pieces: tuple[Adap
     chain = joints(links, rms_a=rms, peak_a=peak, brief_peak=brief_peak(job))
     fixes = _stronger(e, model_end) if meeting.fits else _fixes(job, e, path, pack_end, model_end)
     lacks, short_of = lacks_and_wishes(e, 0)
-    over = [(j.loading or 0.0, j.name) for j in chain if (j.loading or 0.0) > 1 and not j.assumed]
+    over = [(j.known_loading or 0.0, j.name) for j in chain if (j.known_loading or 0.0) > 1]
     if asks := window_question(job, pack):
         lacks = [asks, *lacks]
     if not pack.fit:
@@ -183,7 +184,8 @@ def chain_links(e: Evaluation, path: Path) -> list[Link]:
                 electronics.motors_sharing,
             )
         )
-    return links
+    unsure = peak_question(job)
+    return [replace(link, peak_question=unsure) for link in links]
 
 
 def room_checks(job: Job, c: Candidates, path: Path) -> list[Check]:

@@ -238,6 +238,10 @@ def link_columns(job: Job, c: Candidates, d: Discharge) -> list[CheckColumn]:
         ):
             value = amps / sharing
             limit, assumed = _least(value, limits, [p.assumed for p in parts])
+            asks = question
+            if tail == "burst" and (unsure := peak_question(job)):
+                # a peak that nobody gave says nothing against a limit, whoever gave that
+                assumed, asks = guessed, unsure
             columns.append(
                 CheckColumn(
                     f"{key}.{tail}",
@@ -249,7 +253,7 @@ def link_columns(job: Job, c: Candidates, d: Discharge) -> list[CheckColumn]:
                     why,
                     link=key,
                     assumed=assumed,
-                    question=question,
+                    question=asks,
                 )
             )
 
@@ -301,6 +305,13 @@ def link_columns(job: Job, c: Candidates, d: Discharge) -> list[CheckColumn]:
         )
     columns.append(CheckColumn("cells.temperature", "Cells when landing", "°C", d.end_temperature_c, _all(n, HOTTEST_CELL_C), True, "60 °C, beyond which lithium cells age fast", link="cells", caution_from=WARM_CELL_C / HOTTEST_CELL_C))  # fmt: skip
     return columns
+
+
+def peak_question(job: Job) -> str:
+    """What to ask at a limit that the peak would pass, where nobody gave the peak; empty where somebody did."""
+    if not job.is_assumed("draw.peak_a"):
+        return ""
+    return f"A peak of {n_words(job.duty.peak_current_a)} A is assumed: {{loading}}; what is it really?"
 
 
 def _least(value: Floats, limits: list[Floats], assumed: list[Bools]) -> tuple[Floats, Bools]:

@@ -85,8 +85,10 @@ def judged(job: Job, candidates: Candidates, packs: PackColumns, discharge: Disc
     # `not over` rather than `at most 1`: a missing number makes a check unknown, which is shown but rules nothing out
     feasible = ~np.any(binding > 1, axis=0)
     links = np.array([c.is_link for c in checks])
+    # under a peak that nobody gave the cells refuse nothing, but the cooler pack is still the better one
+    cells = np.array([c.link == "cells" for c in checks])
     with np.errstate(invalid="ignore"):
-        heat = np.nanmax(np.vstack([binding[links], np.zeros(len(candidates))]), axis=0)
+        heat = np.nanmax(np.vstack([binding[links], loading[cells], np.zeros(len(candidates))]), axis=0)
     real = np.array([k != "generic" for k in candidates.kinds], dtype=bool)
     return Evaluation(job, candidates, discharge, checks, loading, binding, heat, feasible, real)
 

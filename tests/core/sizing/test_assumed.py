@@ -64,6 +64,20 @@ class Links(SimpleTestCase):
         self.assertEqual([p.link for p in found.values() if p.weakest and p.assumed], [])
 
 
+class Peaks(SimpleTestCase):
+    def test_a_peak_that_nobody_gave_refuses_nothing(self):
+        """A controller for 30 A and a peak of 40: given it refuses, assumed it asks; the RMS refuses as ever."""
+        small = {"controller_continuous_a": 30.0, "controller_burst_a": 30.0}
+        for assumed, feasible in ((frozenset(), False), (frozenset(("draw.peak_a",)), True)):
+            made = job(electronics=small, assumed=assumed, wants={"minutes": 1.0})
+            e = evaluate(made, job_candidates(made, [pack()]))
+            self.assertEqual(bool(e.feasible[0]), feasible)
+        check = next(c for c in e.checks if c.id == "controller.burst").check(0)
+        self.assertRegex(check.sentence, r"^A peak of 40 A is assumed: \d+ %; what is it really\?$")
+        tiny = job(electronics={"controller_continuous_a": 10.0}, assumed=assumed, wants={"minutes": 1.0})
+        self.assertFalse(evaluate(tiny, job_candidates(tiny, [pack()])).feasible[0])
+
+
 class Several(SimpleTestCase):
     def loading(self, **electronics):
         """Loading of the controller's burst."""

@@ -303,7 +303,8 @@ export interface paths {
         put?: never;
         /**
          * A job from a few answers
-         * @description Draw, what it is true for, cell window and limits from what an owner tells; what was assumed is named. Nothing is kept.
+         * @description Draw, what it is true for, cell window and limits from what an owner tells; what was assumed is
+         *     named. Nothing is kept.
          */
         post: operations["coldstack_server_gear_routes_describe"];
         delete?: never;
@@ -3149,7 +3150,8 @@ export interface components {
         };
         /**
          * DescribedOut
-         * @description What follows: the job to keep, what was assumed for it, and its pack of now, judged. ``pick`` is that pack's id in Size.
+         * @description What follows: the job to keep, what was assumed for it, and its pack of now, judged. ``pick`` is
+         *     that pack's id in Size.
          */
         DescribedOut: {
             /** Assumed */
@@ -3399,7 +3401,8 @@ export interface components {
         };
         /**
          * ElectronicsIn
-         * @description What controller and motor can take. Rated in LiPo cells, ``max_v`` may be left out; so may ``min_v``.
+         * @description What controller and motor can take. Rated in LiPo cells, ``max_v`` may be left out; so may
+         *     ``min_v``.
          */
         ElectronicsIn: {
             /**
@@ -3839,7 +3842,8 @@ export interface components {
         };
         /**
          * JobIn
-         * @description All that sizing needs to know. ``assumed`` names the fields that nobody gave ("electronics.lead_awg").
+         * @description All that sizing needs to know. ``assumed`` names the fields that nobody gave
+         *     ("electronics.lead_awg").
          */
         JobIn: {
             /**
@@ -4370,7 +4374,8 @@ export interface components {
         };
         /**
          * NowIn
-         * @description What it runs on now: an owned pack by its id ("owned:07"), or cells and capacity; without a mass such packs' usual one.
+         * @description What it runs on now: an owned pack by its id ("owned:07"), or cells and capacity; without a mass
+         *     such packs' usual one.
          */
         NowIn: {
             /** Capacity Ah */
@@ -6313,7 +6318,8 @@ export interface components {
         };
         /**
          * WorldOut
-         * @description The world one is in; ``models`` counts its models, ``empty`` says that nothing at all was kept in it yet.
+         * @description The world one is in; ``models`` counts its models, ``empty`` says that nothing at all was kept
+         *     in it yet.
          */
         WorldOut: {
             /** Empty */
