@@ -102,6 +102,18 @@ class ByHand(GearCase):
         self.page.get_by_role("searchbox").fill("zeppelin")
         self.page.get_by_text("Nothing is called “zeppelin”").wait_for()
 
+    def test_what_a_label_does_not_say_is_assumed(self):
+        """Mass, plug and leads are drawn dashed until they are said; the figure that was typed is given."""
+        self.open("/gear/packs?edit=new")
+        self.page.get_by_label("Its label, as one line").fill("4S 14.8V 1500mAh 75C")
+        dialog = self.page.get_by_role("dialog")
+        dialog.get_by_role("button", name="Mass: it is so").wait_for()
+        dialog.get_by_role("textbox", name="Mass", exact=True).fill("182")
+        dialog.get_by_role("button", name="Main plug: it is so").click()
+        self.text("Tag").fill("Q1")
+        self.saved()
+        self.assertEqual(OwnedPack.live.get(tag="Q1").assumed, ["lead_awg"])
+
     def test_a_new_model(self):
         """From Gear to its questions; added, it is in the list, and Size opens it."""
         self.open("/gear/models?edit=new")

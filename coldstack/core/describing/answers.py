@@ -68,13 +68,18 @@ class Wish:
 
 @dataclass(frozen=True, slots=True)
 class Answers:
-    """All that was told of a model. ``now`` without a mass is taken to weigh what such packs weigh."""
+    """All that was told of a model.
+
+    ``now`` without a mass is taken to weigh what such packs weigh; ``now_plug`` is the plug of an owned pack, which the
+    model then carries too, unless its owner says otherwise.
+    """
 
     name: str
     kind: str
     mass_g: float
     now: RunsOn
     now_mass_told: bool = True
+    now_plug: str | None = None
     rotors: int | None = None
     goes: Goes = Goes()
     takes: Takes = Takes()

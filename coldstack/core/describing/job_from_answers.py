@@ -15,14 +15,14 @@ import numpy as np
 
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.cells.resistance import BURST_FACTOR
-from coldstack.core.chain.plugs import family_good_for
+from coldstack.core.chain.plugs import PLUGS, family_good_for, plug_family
 from coldstack.core.describing.answers import Answers, Takes, check_answers
 from coldstack.core.describing.model_kinds import ModelKind, model_kind
 from coldstack.core.discharge.batch import Ending
 from coldstack.core.draw.duty import duty_from_figures
 from coldstack.core.draw.motion import motion_of
 from coldstack.core.errors import DomainError, require_between
-from coldstack.core.packs.guesses import usual_awg
+from coldstack.core.packs.guesses import USUAL_PLUGS, usual_awg
 from coldstack.core.rules.house_rules import HouseRules, for_chemistry
 from coldstack.core.sizing.candidates import job_candidates
 from coldstack.core.sizing.evaluate import evaluate, pack_columns, surroundings
@@ -256,10 +256,8 @@ def _electronics(
         assumed["electronics.controller_continuous_a"] = f"{controller_a:g} A{' each' if share > 1 else ''}"
     plug, awg = t.plug, t.lead_awg
     if plug is None:
-        family = family_good_for(rms_a, PLUG_MARGIN * peak_a)
-        tiny = now.series == 1 and max(rms_a, peak_a / 2) < TINY_PLUG_A
-        plug = TINY_PLUG if tiny else family.id if family else LARGEST_PLUG
-        assumed["electronics.plug"] = "one that carries what it draws now"
+        plug = a.now_plug or _carrying_plug(now, rms_a, PLUG_MARGIN * peak_a)
+        assumed["electronics.plug"] = f"{plug_family(plug).name}, which carries what it draws now"
     if awg is None:
         awg = usual_awg(max(rms_a, peak_a / 2.5) / ROOMY)
         assumed["electronics.lead_awg"] = f"{awg:g} AWG"
@@ -282,6 +280,17 @@ def _electronics(
         motors=count,
         motor_ratings=t.ratings,
     )
+
+
+def _carrying_plug(now: RunsOn, rms_a: float, peak_a: float) -> str:
+    """The smallest of the usual plugs that carries these amps; else the smallest of all that does."""
+    if now.series == 1 and max(rms_a, peak_a / 2) < TINY_PLUG_A:
+        return TINY_PLUG
+    for plug in USUAL_PLUGS:
+        if PLUGS[plug].continuous_a >= rms_a and PLUGS[plug].burst_a >= peak_a:
+            return plug
+    family = family_good_for(rms_a, peak_a)
+    return family.id if family else LARGEST_PLUG
 
 
 def _window(t: Takes, now: RunsOn, assumed: dict[str, str]) -> tuple[float, int | None]:

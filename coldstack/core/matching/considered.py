@@ -30,4 +30,5 @@ def considered_pack(c: Candidates, row: int = 0) -> Pack:
         cell_resistance_mohm=float(c.resistance_mohm[row]),
         plug=PLUG_IDS[int(c.plug_index[row])],
         lead_awg=float(c.lead_awg[row]),
+        assumed=frozenset(("plug", "lead_awg")),
     )

@@ -83,7 +83,7 @@ def drive_fit(job: Job, candidate: Candidates, *, pack: Pack, pieces: tuple[Adap
         lacks = [asks, *lacks]
     if not pack.fit:
         lacks = [unfit_words(pack), *lacks]
-    unknown = size_unknown(job, candidate)
+    unknown = unknown_words(job, candidate, pack)
     verdict, sentence = fit_verdict(path, max(over, default=None), lacks, short_of, meeting.sentence, unknown)
     return DriveFit(
         verdict=verdict,
@@ -268,7 +268,7 @@ def fit_verdict(
         return "no", f"Plugs in {how}, but is {too_much}."
     wishes = f", but {'; '.join(short_of)}" if short_of else ""
     if unknown:
-        return "with" if path.pieces else "fits", f"Plugs in {how}; {unknown}{wishes}."
+        return "with" if path.pieces else "fits", f"Fits {how} as far as is known: {unknown}{wishes}."
     return "with" if path.pieces else "fits", f"Fits {how}{wishes}."
 
 
@@ -281,6 +281,12 @@ def lacks_and_wishes(e: Evaluation, row: int) -> tuple[list[str], list[str]]:
 def forbidden_by(e: Evaluation, row: int) -> list[int]:
     """Positions of the checks by which the model or its electronics forbid a pack, the worst first."""
     return [k for k in e.failing(row) if not e.checks[k].is_link and not e.checks[k].id.startswith("want.")]
+
+
+def unknown_words(job: Job, c: Candidates, pack: Pack, row: int = 0) -> str:
+    """What nobody said that a fit hangs on, in words; empty where all is known."""
+    plug = "plug assumed" if "plug" in pack.assumed or job.is_assumed("electronics.plug") else ""
+    return ", ".join(x for x in (size_unknown(job, c, row), plug) if x)
 
 
 def size_unknown(job: Job, c: Candidates, row: int = 0) -> str:

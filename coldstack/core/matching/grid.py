@@ -12,7 +12,7 @@ import numpy as np
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.cells.resistance import LabelTrust
 from coldstack.core.chain.adapters import Adapter, Path
-from coldstack.core.chain.plugs import PlugEnd, mating
+from coldstack.core.chain.plugs import mating
 from coldstack.core.charging.charger import Charger, Supply
 from coldstack.core.matching.charge import Bench, ChargeFit, best_feed, charge_fit, fit_minutes
 from coldstack.core.matching.drive import (
@@ -24,8 +24,8 @@ from coldstack.core.matching.drive import (
     owned_path,
     pack_end_in,
     path_to_get,
-    size_unknown,
     unfit_words,
+    unknown_words,
     window_question,
 )
 from coldstack.core.packs.pack import Pack
@@ -66,9 +66,7 @@ def drive_column(job: Job, packs: tuple[Pack, ...], pieces: tuple[Adapter, ...])
         candidates = job_candidates(job, [pack for pack, _ in to_run])
         extra = [(way or path_to_get(job, pack_end_in(job, pack))).extra_mohm for pack, way in to_run]
         e = evaluate(job, replace(candidates, outside_mohm=candidates.outside_mohm + np.array(extra)))
-        known |= {
-            (pack, way): _run_cell(e, i, way, pack_end_in(job, pack)) for i, (pack, way) in enumerate(to_run)
-        }
+        known |= {(pack, way): _run_cell(e, i, way, pack) for i, (pack, way) in enumerate(to_run)}
     if len(known) > MOST_KEPT:
         _kept(job).clear()
     else:
@@ -106,16 +104,17 @@ def _at_once(job: Job, pack: Pack) -> GridCell | None:
     return None
 
 
-def _run_cell(e: Evaluation, row: int, path: Path | None, end: PlugEnd) -> GridCell:
+def _run_cell(e: Evaluation, row: int, path: Path | None, pack: Pack) -> GridCell:
     rms, peak = float(e.discharge.rms_current_a[row]), float(e.discharge.peak_current_a[row])
     minutes, (loading, name) = float(e.minutes[row]), hottest_link(e, row)
     if path is not None and path.pieces:
         through = path.loading(rms, peak, brief_peak=brief_peak(e.job))
         loading, name = max((loading, name), (through, "adapter"))
     lacks, short_of = lacks_and_wishes(e, row)
+    end = pack_end_in(e.job, pack)
     meeting = mating(end, device_end(e.job, end))
     over = (loading, name) if loading > 1 else None
-    unknown = size_unknown(e.job, e.candidates, row)
+    unknown = unknown_words(e.job, e.candidates, pack, row)
     verdict, sentence = fit_verdict(path, over, lacks, short_of, meeting.sentence, unknown)
     if path is None:
         short = "look-alike plug" if meeting.look_alike else "other plug"

@@ -13,6 +13,10 @@ USUAL_LOAD_C = 12.0
 """What packs of medium size mostly carry; leads and plugs are chosen by it. House figure."""
 
 
+USUAL_PLUGS = ("xt30", "xt60", "xt90", "ec5")
+"""Plugs that packs are mostly sold with, the smallest first."""
+
+
 @dataclass(frozen=True, slots=True)
 class Guess:
     """A typical figure, and what it was guessed from."""
@@ -43,7 +47,7 @@ def guesses(reading: LabelReading) -> dict[str, Guess]:
 def usual_plug(series: int, capacity_ah: float, amps: float) -> str:
     """The plug that packs of this size mostly carry: the smallest of the usual ones that takes these
     continuous amps."""
-    usual = ("ph_2",) if series == 1 and capacity_ah < 0.7 else ("xt30", "xt60", "xt90", "ec5")
+    usual = ("ph_2",) if series == 1 and capacity_ah < 0.7 else USUAL_PLUGS
     return next((p for p in usual if PLUGS[p].continuous_a >= amps), usual[-1])
 
 

@@ -111,6 +111,7 @@ def _built(rows: tuple[tuple[CellType, int, int], ...], e: Electronics, bay: Bay
         price=column("price") * s * p,
         leads_assumed=np.ones(n, bool),
         plug_assumed=np.ones(n, bool),
+        mass_assumed=np.zeros(n, bool),
     )
 
 
@@ -220,6 +221,7 @@ def _grid_layer(
         price=np.full(n, PRICE_NOT_KNOWN),
         leads_assumed=np.ones(n, bool),
         plug_assumed=np.ones(n, bool),
+        mass_assumed=np.zeros(n, bool),
     )  # fmt: skip
 
 

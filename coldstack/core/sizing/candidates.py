@@ -70,6 +70,7 @@ class Candidates:
     price: Floats
     leads_assumed: Bools
     plug_assumed: Bools
+    mass_assumed: Bools
 
     def __len__(self) -> int:
         return len(self.ids)
@@ -157,6 +158,8 @@ def from_packs(packs: Sequence[Pack], trust: LabelTrust) -> Candidates:
         price=column("price"),
         leads_assumed=np.array(["lead_awg" in p.assumed for p in packs], dtype=bool),
         plug_assumed=np.array(["plug" in p.assumed for p in packs], dtype=bool),
+        # a typical pack is what it is: its mass stands for what is sold
+        mass_assumed=np.array(["mass_g" in p.assumed and not p.typical for p in packs], dtype=bool),
     )
 
 

@@ -125,7 +125,20 @@ def want_columns(
     if wants.minutes:
         columns.append(CheckColumn("want.minutes", "Minutes", "min", d.duration_s / 60, _all(n, wants.minutes), False, wanted, caution_from=NEVER))  # fmt: skip
     if wants.mass_g:
-        columns.append(CheckColumn("want.mass", "Mass of the pack", "g", c.mass_g, _all(n, wants.mass_g), True, wanted, caution_from=NEVER))  # fmt: skip
+        columns.append(
+            CheckColumn(
+                "want.mass",
+                "Mass of the pack",
+                "g",
+                c.mass_g,
+                _all(n, wants.mass_g),
+                True,
+                wanted,
+                caution_from=NEVER,
+                assumed=c.mass_assumed,
+                question="Its mass is assumed: {loading} of the heaviest wanted; what does it weigh?",
+            )
+        )
     if wants.volts:
         columns.append(CheckColumn("want.volts", "Mean volts under load", "V", d.mean_voltage_v, _all(n, wants.volts), False, wanted, caution_from=NEVER))  # fmt: skip
     if wants.rpm and e.motor_kv:

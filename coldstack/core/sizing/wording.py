@@ -25,7 +25,9 @@ def lack(e: Evaluation, check: int, row: int) -> str:
     if kind == "want.rpm":
         return f"{plain_number(limit - value, 2)} rpm too slow"
     if kind == "want.lively":
-        return f"{percent(value / 100)} of today’s punch"
+        # as many digits as it takes to be seen as less than wanted
+        text = next((t for d in (0, 1, 2) if float(t := f"{value:.{d}f}") < limit), "just less")
+        return f"{text} % of today’s punch"
     if kind == "window.full":
         return f"{plain_number(value - limit, 2)} V over the controller’s {plain_number(limit)} V when full{_extra_per_cell(e, row)}"
     if kind == "window.landing":

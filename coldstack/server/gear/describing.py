@@ -174,6 +174,7 @@ def _answers(data: AnswersIn, rules_id: str) -> tuple[Answers, Pack | None]:
         mass_g=data.mass_g,
         now=now,
         now_mass_told=told,
+        now_plug=pack.plug if pack and "plug" not in pack.assumed else None,
         rotors=data.rotors,
         goes=Goes(**data.goes.model_dump()),
         takes=Takes(**data.takes.model_dump()),

@@ -64,7 +64,7 @@ class CataloguePackIn(In):
     price: float | None = None
     plug_half: Half = "pack"
     balance_plug: str = ""
-    assumed: Annotated[list[Literal["plug", "lead_awg"]], Field(max_length=4)] | None = None
+    assumed: Annotated[list[Literal["plug", "lead_awg", "mass_g"]], Field(max_length=4)] | None = None
 
 
 class PackIn(CataloguePackIn):

@@ -172,6 +172,7 @@ def _pack_out(chosen: Chosen) -> r.PackOut:
         nominal_v=cell.nominal_v * float(c.series[0]),
         plug=pack.plug,
         plug_name=plug_family(pack.plug).name,
+        plug_assumed="plug" in pack.assumed,
         balance_name=balance_plug_name(family),
         balance_pins=pins,
         lead_awg=pack.lead_awg,
@@ -198,6 +199,7 @@ def _drive_out(job: Job, d: DriveFit) -> r.DriveOut:
         "peak_a": d.peak_a,
         "position_mm": position,
         "model_plug": plug_family(job.electronics.plug).name,
+        "model_plug_assumed": job.is_assumed("electronics.plug"),
     }
     return r.DriveOut(**without_infinity(data))
 

@@ -25,6 +25,7 @@ class PackOut(BaseModel):
     nominal_v: float
     plug: str
     plug_name: str
+    plug_assumed: bool
     balance_name: str
     balance_pins: int | None
     lead_awg: float
@@ -69,6 +70,7 @@ class DriveOut(BaseModel):
     peak_a: float
     position_mm: float | None
     model_plug: str
+    model_plug_assumed: bool
 
 
 class RefusalOut(BaseModel):

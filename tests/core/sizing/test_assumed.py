@@ -78,6 +78,22 @@ class Peaks(SimpleTestCase):
         self.assertFalse(evaluate(tiny, job_candidates(tiny, [pack()])).feasible[0])
 
 
+class Masses(SimpleTestCase):
+    def test_a_mass_that_nobody_weighed_refuses_nothing(self):
+        """500 g where 450 are wanted: weighed it is too heavy, guessed it asks; a typical pack is what it is."""
+        made = job(wants={"mass_g": 450.0, "minutes": 1.0})
+        guessed = frozenset(("mass_g",))
+        packs = [
+            pack(mass_g=500.0),
+            pack(mass_g=500.0, assumed=guessed),
+            pack(mass_g=500.0, assumed=guessed, typical=True),
+        ]
+        e = evaluate(made, job_candidates(made, packs))
+        self.assertEqual(e.feasible.tolist(), [False, True, False])
+        check = next(c for c in e.checks if c.id == "want.mass").check(1)
+        self.assertRegex(check.sentence, "what does it weigh")
+
+
 class Several(SimpleTestCase):
     def loading(self, **electronics):
         """Loading of the controller's burst."""

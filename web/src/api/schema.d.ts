@@ -2235,7 +2235,7 @@ export interface components {
          */
         CataloguePackIn: {
             /** Assumed */
-            assumed?: ("plug" | "lead_awg")[] | null;
+            assumed?: ("plug" | "lead_awg" | "mass_g")[] | null;
             /**
              * Balance Plug
              * @default
@@ -2311,7 +2311,7 @@ export interface components {
          */
         CataloguePackPart: {
             /** Assumed */
-            assumed?: ("plug" | "lead_awg")[] | null;
+            assumed?: ("plug" | "lead_awg" | "mass_g")[] | null;
             /** Balance Plug */
             balance_plug?: string | null;
             /** Capacity Ah */
@@ -2357,7 +2357,7 @@ export interface components {
          */
         CataloguePackRow: {
             /** Assumed */
-            assumed?: ("plug" | "lead_awg")[] | null;
+            assumed?: ("plug" | "lead_awg" | "mass_g")[] | null;
             /**
              * Balance Plug
              * @default
@@ -3327,6 +3327,8 @@ export interface components {
             minutes: number;
             /** Model Plug */
             model_plug: string;
+            /** Model Plug Assumed */
+            model_plug_assumed: boolean;
             /** Peak A */
             peak_a: number;
             /** Plugs */
@@ -4450,7 +4452,7 @@ export interface components {
          */
         PackIn: {
             /** Assumed */
-            assumed?: ("plug" | "lead_awg")[] | null;
+            assumed?: ("plug" | "lead_awg" | "mass_g")[] | null;
             /**
              * Balance Plug
              * @default
@@ -4585,6 +4587,8 @@ export interface components {
             parallel: number;
             /** Plug */
             plug: string;
+            /** Plug Assumed */
+            plug_assumed: boolean;
             /** Plug Name */
             plug_name: string;
             /** Series */
@@ -4596,7 +4600,7 @@ export interface components {
          */
         PackPart: {
             /** Assumed */
-            assumed?: ("plug" | "lead_awg")[] | null;
+            assumed?: ("plug" | "lead_awg" | "mass_g")[] | null;
             /** Balance Plug */
             balance_plug?: string | null;
             /** Capacity Ah */
@@ -4648,7 +4652,7 @@ export interface components {
          */
         PackRow: {
             /** Assumed */
-            assumed?: ("plug" | "lead_awg")[] | null;
+            assumed?: ("plug" | "lead_awg" | "mass_g")[] | null;
             /**
              * Balance Plug
              * @default

@@ -1,9 +1,16 @@
 import { QueryClient } from "@tanstack/react-query";
+import { ApiProblem } from "@/api/problem";
 
 export const queries = new QueryClient({
   defaultOptions: {
     // the server is on this machine or in this network: the browser's idea of being offline says nothing of it
-    queries: { staleTime: 60_000, retry: 1, refetchOnWindowFocus: false, networkMode: "always" },
+    queries: {
+      staleTime: 60_000,
+      // what was refused stays refused
+      retry: (count, error) => count < 1 && !(error instanceof ApiProblem && error.status >= 400),
+      refetchOnWindowFocus: false,
+      networkMode: "always",
+    },
     mutations: { networkMode: "always" },
   },
 });

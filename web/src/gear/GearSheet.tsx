@@ -81,9 +81,12 @@ export function GearSheet({ kind, row, onClose }: Props) {
         <div className="px-5 py-3">
           {kind === "packs" && !row && (
             <LabelBox
-              onRead={(values, given) =>
-                keep({ ...draft, ...values, assumed: assumedOf(draft).filter((f) => !given.includes(f)) })
-              }
+              onRead={(values, given) => {
+                // a mass that the label does not print is guessed: a question until the scale has spoken
+                const before = assumedOf(draft).filter((f) => f !== "mass_g");
+                const asked = "mass_g" in values ? [...before, "mass_g"] : before;
+                keep({ ...draft, ...values, assumed: asked.filter((f) => !given.includes(f)) });
+              }}
             />
           )}
           <Fields

@@ -14,7 +14,7 @@ export function DriveSide({ drive, name, pack }: Props) {
     <section aria-label={`In ${name}`}>
       <Verdict where={`In ${name}`} verdict={drive.verdict} sentence={drive.sentence} />
       <p className="mt-1.5 text-[13px] text-ink-soft">
-        Pack {pack.plug_name}, model {drive.model_plug}
+        {plugWords(pack, drive)}
         {drive.look_alike && <strong className="font-semibold text-ink"> — look-alikes</strong>}. Draw{" "}
         {worded("current", drive.rms_a, p)}{" "}
         <abbr title="a kind of average that counts peaks more" className="no-underline">
@@ -37,6 +37,14 @@ export function DriveSide({ drive, name, pack }: Props) {
       ))}
     </section>
   );
+}
+
+/** Which plugs meet, and which of them nobody named. */
+function plugWords(pack: MatchPack, drive: MatchDrive): string {
+  if (pack.plug_assumed && drive.model_plug_assumed) return "Nobody said which plugs pack and model carry";
+  if (pack.plug_assumed) return `Model ${drive.model_plug}; nobody said what the pack carries`;
+  if (drive.model_plug_assumed) return `Pack ${pack.plug_name}; nobody said what the model carries`;
+  return `Pack ${pack.plug_name}, model ${drive.model_plug}`;
 }
 
 const FIX_WORDS: Record<string, string> = {
