@@ -248,6 +248,8 @@ class TheDemo(MatchedCase):
         self.page.get_by_role("link", name="Match", exact=True).first.click()
         self.page.wait_for_url(re.compile("/match/ptarmigan"))
         self.assertIn(shown, self.matched())
+        self.page.get_by_role("link", name="House rules", exact=True).click()
+        self.page.get_by_text(f"pack {shown}, full").wait_for()
 
 
 class NoGo(ScreenCase):

@@ -26,8 +26,8 @@ from coldstack.server.sizing.assemble import job_of, working_out
 from coldstack.server.sizing.schemas import JobIn
 
 
-def effects_out(rules_id: str, model: str, now: datetime) -> s.EffectsOut:
-    """With the set as it is, and as it came.
+def effects_out(rules_id: str, model: str, now: datetime, pack_id: str = "") -> s.EffectsOut:
+    """With the set as it is, and as it came; for the pack with this id, or the best owned one where there is none.
 
     Raises
     ------
@@ -40,9 +40,15 @@ def effects_out(rules_id: str, model: str, now: datetime) -> s.EffectsOut:
     starting = replace(house_rules(bases().get(rules_id, rules_id)), name="as it came")
     row = RcModel.live.get(slug=model)
     job, layout = job_of(JobIn(**row.job)), kept_layout()
-    pack = _pack(job)
+    pack = (gear.pack_by_id(pack_id) if pack_id else None) or _pack(job)
     made = [_effect(x, job, pack, on_bench(layout, x), now) for x in (rules, starting)]
-    return s.EffectsOut(model=row.name, pack=pack.id.removeprefix("owned:") if pack else "", now=made[0], starting=made[1])  # fmt: skip
+    return s.EffectsOut(model=row.name, pack=_called(pack), now=made[0], starting=made[1])  # fmt: skip
+
+
+def _called(pack: Pack | None) -> str:
+    if pack is None:
+        return ""
+    return pack.id.removeprefix("owned:") if pack.owned else pack.name
 
 
 def _pack(job: Job) -> Pack | None:

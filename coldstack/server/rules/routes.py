@@ -60,9 +60,9 @@ def back(request: HttpRequest, rules_id: str) -> s.RulesOut:
 
 
 @router.get("/rules/sets/{rules_id}/effects", response={200: s.EffectsOut, 404: Problem, 422: Problem}, summary="What follows a set")  # fmt: skip
-def effects(request: HttpRequest, rules_id: str, model: str) -> s.EffectsOut:
+def effects(request: HttpRequest, rules_id: str, model: str, pack: str = "") -> s.EffectsOut:
     """A run of this model, the bench as laid out and the shelf; with the set as it is and as it came."""
-    return effects_out(rules_id, model, timezone.now())
+    return effects_out(rules_id, model, timezone.now(), pack)
 
 
 @router.put("/rules/house", response={200: s.RulesOut, WRITTEN: Problem}, auth=FromOurPage(), summary="Keep the shelf by a set")  # fmt: skip

@@ -11137,6 +11137,7 @@ export interface operations {
         parameters: {
             query: {
                 model: string;
+                pack?: string;
             };
             header?: never;
             path: {

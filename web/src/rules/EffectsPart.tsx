@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import type { Effect, RuleSet } from "@/api/types";
 import { NO_MODEL } from "@/app/lastModel";
+import { usePickOf } from "@/app/picked";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { effectsQuery } from "@/rules/queries";
@@ -9,7 +10,8 @@ import { Figure } from "@/ui/Figure";
 
 /** What follows a set here and now, beside what would follow it as it came. */
 export function EffectsPart({ set, model }: { set: RuleSet; model: string }) {
-  const { data, error } = useQuery({ ...effectsQuery(set.id, model), enabled: model !== NO_MODEL });
+  const pick = usePickOf(model);
+  const { data, error } = useQuery({ ...effectsQuery(set.id, model, pick), enabled: model !== NO_MODEL });
   const p = usePreferences();
   if (model === NO_MODEL)
     return (

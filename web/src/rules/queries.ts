@@ -7,13 +7,13 @@ export const rulesQuery = queryOptions({
   queryFn: ({ signal }): Promise<Rules> => answered(client.GET("/api/rules", { signal })),
 });
 
-export const effectsQuery = (id: string, model: string) =>
+export const effectsQuery = (id: string, model: string, pack: string | undefined) =>
   queryOptions({
-    queryKey: ["effects", id, model],
+    queryKey: ["effects", id, model, pack],
     queryFn: ({ signal }): Promise<Effects> =>
       answered(
         client.GET("/api/rules/sets/{rules_id}/effects", {
-          params: { path: { rules_id: id }, query: { model } },
+          params: { path: { rules_id: id }, query: { model, ...(pack ? { pack } : {}) } },
           signal,
         }),
       ),
