@@ -14,11 +14,13 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from coldstack.core.cells.chemistry import chemistry
+from coldstack.core.cells.open_circuit import GRID_CELLS, ocv_curve
 from coldstack.core.cells.resistance import BURST_FACTOR
 from coldstack.core.chain.plugs import PLUGS, family_good_for, plug_family
 from coldstack.core.describing.answers import Answers, Takes, check_answers
 from coldstack.core.describing.model_kinds import ModelKind, model_kind
 from coldstack.core.discharge.batch import Ending
+from coldstack.core.discharge.simulate import LONGEST_RUN_S
 from coldstack.core.draw.duty import duty_from_figures
 from coldstack.core.draw.motion import motion_of
 from coldstack.core.errors import DomainError, require_between
@@ -79,7 +81,11 @@ PLUG_MARGIN = 1.05
 """Over the told peak: a fresh pack may give a little more."""
 TINY_PLUG, TINY_PLUG_A, LARGEST_PLUG = "ph_2", 2.0, "bullet_8"
 """What one-cell models carry up to these amps, and what the strongest do."""
+RAREST_PEAK_S = 7200.0
+"""A peak that comes more seldom is no part of a duty."""
 TRIES = 14
+LONGEST_CALIBRATED_S = 0.8 * LONGEST_RUN_S
+"""Runs told to be longer are not simulated to their end: their draw is so small that resting volts serve."""
 OVER, CLOSE = 0.0015, 0.02
 """Calibrated runs last this share longer than told, within twice that; where they jump, within CLOSE."""
 LEAST_AT_PEAK = 0.7
@@ -103,6 +109,43 @@ def described_job(answers: Answers, rules: HouseRules) -> Described:
         For figures that cannot be, naming the question.
     """
     a = check_answers(answers)
+    try:
+        return _described(a, rules)
+    except DomainError as refused:
+        asked = _QUESTIONS.get(refused.field, refused.field)
+        raise DomainError(_TOLD[a.goes.told] if asked == "told" else asked, refused.sentence) from None
+
+
+_TOLD = {
+    "minutes": "goes.minutes",
+    "put_back": "goes.put_back_mah",
+    "amps": "goes.average_a",
+    "unknown": "now.capacity_ah",
+}
+"""The question that gave the draw, by how it was told."""
+_QUESTIONS = {
+    "draw.average_a": "told",
+    "draw.peak_a": "goes.peak_a",
+    "draw.peak_s": "goes.peak_s",
+    "draw.peak_every_s": "goes.peak_s",
+    "now.cell_resistance_mohm": "told",
+    "wants.cells": "wish.chemistry",
+    "wants.minutes": "wish.minutes",
+    "wants.mass_g": "wish.mass_g",
+    "wants.lively": "wish.lively",
+    "electronics.controller_continuous_a": "takes.controller_a",
+    "electronics.controller_burst_a": "takes.controller_burst_a",
+    "electronics.motor_kv": "takes.motor_kv",
+    "plug": "takes.plug",
+    "awg": "takes.lead_awg",
+    "bay.length_mm": "takes.length_mm",
+    "bay.width_mm": "takes.width_mm",
+    "bay.height_mm": "takes.height_mm",
+}
+"""The question behind a field of the job that cannot be."""
+
+
+def _described(a: Answers, rules: HouseRules) -> Described:
     kind = model_kind(a.kind)
     assumed: dict[str, str] = {}
     if not a.now_mass_told:
@@ -195,6 +238,11 @@ def _peak(
     if g.peak_s is None:
         assumed["draw.peak_s"] = f"{peak_s:g} s at a time"
     every_s = max(kind.peak_every_s, peak_a * peak_s / (PEAK_SHARE * average_a))
+    if every_s > RAREST_PEAK_S:
+        words = (
+            "So long a peak could come only once in hours at this average. Check peak, seconds and average."
+        )
+        raise DomainError("goes.peak_s", words)
     assumed["draw.peak_every_s"] = f"every {every_s:.0f} s"
     return float(f"{peak_a:.4g}"), peak_s, float(math.ceil(every_s))
 
@@ -343,6 +391,8 @@ def _calibrated(job: Job, target_s: float) -> Job:
     against a guess.
     """
     job = replace(job, duty=replace(job.duty, peak_voltage_v=_peak_voltage_v(job)))
+    if target_s > LONGEST_CALIBRATED_S:
+        return replace(job, duty=replace(job.duty, reference_voltage_v=_mean_resting_v(job)))
     for _ in range(TRIES):
         found = _with_volts(job, target_s)
         if found is not None:
@@ -352,9 +402,18 @@ def _calibrated(job: Job, target_s: float) -> Job:
         mohm = float(job_candidates(job, [now_pack(now)]).resistance_mohm[0])
         job = replace(job, now=replace(now, cell_resistance_mohm=0.7 * mohm))
     raise DomainError(
-        "goes.minutes",
+        "told",
         "What was told cannot be: no pack of this size gives so much. Check cells, mAh and minutes.",
     )
+
+
+def _mean_resting_v(job: Job) -> float:
+    """Mean resting volts of the pack of now between full and its landing point: what hours of a small draw see. [V]"""
+    assert job.now is not None
+    of_cell = for_chemistry(job.rules, job.now.chemistry)
+    curve = ocv_curve(job.now.chemistry)
+    used = slice(round(of_cell.landing_soc * GRID_CELLS), round(of_cell.start_soc * GRID_CELLS) + 1)
+    return float(job.now.series * curve[used].mean())
 
 
 def _peak_voltage_v(job: Job) -> float:

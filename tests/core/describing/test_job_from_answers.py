@@ -115,6 +115,12 @@ class Told(SimpleTestCase):
         self.assertEqual(spreads, sorted(spreads))
         self.assertGreaterEqual(spreads[-1], 0.3)
 
+    def test_a_draw_that_lasts_for_hours(self):
+        """A small boat on a huge pack: no run is simulated to its end, and the volts are the resting ones."""
+        boat = told("x", "boat", 900, runs_on(3, 30000), amps(2.0)).answers
+        duty = described_job(boat, STEADY).job.duty
+        self.assertTrue(3 * 3.7 < duty.reference_voltage_v < 3 * 4.0, duty.reference_voltage_v)
+
 
 class Assumed(SimpleTestCase):
     def test_what_nobody_told_is_named(self):
@@ -179,6 +185,15 @@ class Refused(SimpleTestCase):
         self.refused("goes.average_a", "Average", goes=replace(goes, average_a=900.0))
         self.refused("takes.cells_max", "runs on 5S", takes=Takes(cells_max=4))
         self.refused("takes.cells_min", "cannot be more", takes=Takes(cells_min=6, cells_max=5))
+
+    def test_what_follows_is_refused_at_the_question_behind_it(self):
+        """A peak so long that it hardly comes; a chemistry of which too many cells would be needed."""
+        self.refused(
+            "goes.peak_s", "once in hours", goes=Goes("amps", average_a=1.0, peak_a=30.0, peak_s=600)
+        )
+        many = runs_on(28, 5000, 4000)
+        wish = Wish(chemistry="nimh")
+        self.refused("wish.chemistry", "Cells in series", now=many, wish=wish, takes=Takes(cells_max=28))
 
     def test_just_within_and_just_over_the_rating(self):
         """5S on electronics for 5; not for 4."""

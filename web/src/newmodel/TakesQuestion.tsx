@@ -65,7 +65,7 @@ export function TakesQuestion({ answers, problems, set }: Asked) {
             label="Plug"
             value={takes.plug ?? ""}
             choices={[{ id: "", name: "assumed", note: "" }, ...(choices?.plugs ?? [])]}
-            problem={problems.get("plug")}
+            problem={problems.get("takes.plug")}
             onChange={(id) => put({ plug: id || null })}
           />
           {field("lead_awg", "Leads", "gauge", 1)}

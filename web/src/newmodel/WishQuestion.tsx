@@ -25,7 +25,7 @@ export function WishQuestion({ answers, problems, set }: Asked) {
           step={0.5}
           optional
           value={wish.minutes}
-          problem={problems.get("wants.minutes")}
+          problem={problems.get("wish.minutes")}
           onChange={(minutes) => put({ minutes })}
         />
         <NumberField
@@ -34,7 +34,7 @@ export function WishQuestion({ answers, problems, set }: Asked) {
           step={5}
           optional
           value={wish.mass_g}
-          problem={problems.get("wants.mass_g")}
+          problem={problems.get("wish.mass_g")}
           onChange={(mass_g) => put({ mass_g })}
         />
         <NumberField
@@ -44,7 +44,7 @@ export function WishQuestion({ answers, problems, set }: Asked) {
           optional
           placeholder="off"
           value={wish.lively}
-          problem={problems.get("wants.lively")}
+          problem={problems.get("wish.lively")}
           hint="full-stick watts against those on the pack of now"
           onChange={(lively) => put({ lively })}
         />
@@ -52,6 +52,7 @@ export function WishQuestion({ answers, problems, set }: Asked) {
           label="Chemistry"
           value={wish.chemistry ?? ""}
           choices={[{ id: "", name: "as now", note: "" }, ...(choices?.chemistries ?? [])]}
+          problem={problems.get("wish.chemistry")}
           onChange={(id) => put({ chemistry: (id || null) as Wish["chemistry"] })}
         />
       </div>
