@@ -219,7 +219,8 @@ class Plan(BenchScreen):
         self.page.get_by_text("The ready-by time lies in the past").wait_for()
 
     def test_what_plain_charging_would_do(self):
-        """03 with its lazy cell, kept out of every batch: the others would pass 4.20 V; the ways to storage of 05."""
+        """03 with its lazy cell, kept out of every batch: the others would pass 4.20 V; the ways to
+        storage of 05."""
         self.bench()
         self.line("03").get_by_role("button", name="Storage, cell by cell").click()
         sheet = self.page.get_by_role("dialog")

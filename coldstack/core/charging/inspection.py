@@ -80,7 +80,7 @@ def inspection(pack: Pack, *, signs: Iterable[str], reading: PackReading | None,
     found: list[Finding] = []
     if not pack.fit:
         why = f" ({pack.note})" if pack.note else ""
-        found.append(Finding("unfit", "retire", f"Not to be used{why}. It is not charged again; retire it."))  # fmt: skip
+        found.append(Finding("unfit", "retire", f"Not to be used{why}. It is not charged again; retire it."))
     for sign_id in signs:
         if sign_id not in SIGNS:
             raise DomainError("signs", f"A sign is one of {', '.join(SIGNS)}, not “{sign_id}”.")

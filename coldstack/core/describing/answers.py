@@ -70,8 +70,8 @@ class Wish:
 class Answers:
     """All that was told of a model.
 
-    ``now`` without a mass is taken to weigh what such packs weigh; ``now_plug`` is the plug of an owned pack, which the
-    model then carries too, unless its owner says otherwise.
+    ``now`` without a mass is taken to weigh what such packs weigh; ``now_plug`` is the plug of an
+    owned pack, which the model then carries too, unless its owner says otherwise.
     """
 
     name: str

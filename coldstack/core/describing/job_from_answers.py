@@ -248,7 +248,8 @@ def _peak(
 
 
 def _usual_peak_a(a: Answers, kind: ModelKind, average_a: float) -> float:
-    """The kind's usual peak, but no more than the controllers are rated for: they were chosen to carry it. [A]"""
+    """The kind's usual peak, but no more than the controllers are rated for: they were chosen to carry
+    it. [A]"""
     usual_a, rating = kind.peak_ratio * average_a, a.takes.controller_burst_a or a.takes.controller_a
     if rating is None:
         return usual_a
@@ -408,7 +409,8 @@ def _calibrated(job: Job, target_s: float) -> Job:
 
 
 def _mean_resting_v(job: Job) -> float:
-    """Mean resting volts of the pack of now between full and its landing point: what hours of a small draw see. [V]"""
+    """Mean resting volts of the pack of now between full and its landing point: what hours of a small
+    draw see. [V]"""
     assert job.now is not None
     of_cell = for_chemistry(job.rules, job.now.chemistry)
     curve = ocv_curve(job.now.chemistry)

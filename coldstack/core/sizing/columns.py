@@ -321,7 +321,8 @@ def link_columns(job: Job, c: Candidates, d: Discharge) -> list[CheckColumn]:
 
 
 def peak_question(job: Job) -> str:
-    """What to ask at a limit that the peak would pass, where nobody gave the peak; empty where somebody did."""
+    """What to ask at a limit that the peak would pass, where nobody gave the peak; empty where
+    somebody did."""
     if not job.is_assumed("draw.peak_a"):
         return ""
     return f"A peak of {n_words(job.duty.peak_current_a)} A is assumed: {{loading}}; what is it really?"

@@ -116,7 +116,9 @@ def _steps(e: Evaluation, row: int, check_id: str) -> tuple[Step, ...]:
 def _shared(e: Evaluation, check_id: str) -> tuple[Step, ...]:
     electronics, link = e.job.electronics, check_id.split(".")[0]
     count = {"controller": electronics.controllers_sharing, "motor": electronics.motors_sharing}.get(link, 1)
-    return (Step("Shared", "÷ number", f"÷ {count}", "each is taken to carry the same"),) if count > 1 else ()
+    if count <= 1:
+        return ()
+    return (Step("Shared", "÷ number", f"÷ {count}", "each is taken to carry the same"),)
 
 
 def _relief(checks: dict[str, Check], link: str, e: Evaluation, row: int) -> str:

@@ -27,7 +27,8 @@ from coldstack.server.sizing.schemas import JobIn
 
 
 def effects_out(rules_id: str, model: str, now: datetime, pack_id: str = "") -> s.EffectsOut:
-    """With the set as it is, and as it came; for the pack with this id, or the best owned one where there is none.
+    """With the set as it is, and as it came; for the pack with this id, or the best owned one where there
+    is none.
 
     Raises
     ------
@@ -42,7 +43,7 @@ def effects_out(rules_id: str, model: str, now: datetime, pack_id: str = "") -> 
     job, layout = job_of(JobIn(**row.job)), kept_layout()
     pack = (gear.pack_by_id(pack_id) if pack_id else None) or _pack(job)
     made = [_effect(x, job, pack, on_bench(layout, x), now) for x in (rules, starting)]
-    return s.EffectsOut(model=row.name, pack=_called(pack), now=made[0], starting=made[1])  # fmt: skip
+    return s.EffectsOut(model=row.name, pack=_called(pack), now=made[0], starting=made[1])
 
 
 def _called(pack: Pack | None) -> str:

@@ -66,7 +66,8 @@ class Links(SimpleTestCase):
 
 class Peaks(SimpleTestCase):
     def test_a_peak_that_nobody_gave_refuses_nothing(self):
-        """A controller for 30 A and a peak of 40: given it refuses, assumed it asks; the RMS refuses as ever."""
+        """A controller for 30 A and a peak of 40: given it refuses, assumed it asks; the RMS refuses
+        as ever."""
         small = {"controller_continuous_a": 30.0, "controller_burst_a": 30.0}
         for assumed, feasible in ((frozenset(), False), (frozenset(("draw.peak_a",)), True)):
             made = job(electronics=small, assumed=assumed, wants={"minutes": 1.0})
@@ -80,7 +81,8 @@ class Peaks(SimpleTestCase):
 
 class Masses(SimpleTestCase):
     def test_a_mass_that_nobody_weighed_refuses_nothing(self):
-        """500 g where 450 are wanted: weighed it is too heavy, guessed it asks; a typical pack is what it is."""
+        """500 g where 450 are wanted: weighed it is too heavy, guessed it asks; a typical pack is what
+        it is."""
         made = job(wants={"mass_g": 450.0, "minutes": 1.0})
         guessed = frozenset(("mass_g",))
         packs = [
