@@ -90,6 +90,23 @@ class SheetsAndFocus(ScreenCase):
         self.page.get_by_role("button", name="Add a pack").click()
         self.assertEqual(name.input_value(), "Mine 3S")
 
+    def test_escape_keeps_the_label_and_what_was_corrected(self):
+        """The line is there again, and reading it again overwrites nothing."""
+        self.open("/gear/packs?edit=new")
+        line = self.page.get_by_label("Its label, as one line")
+        mass = self.page.get_by_role("dialog").get_by_role("textbox", name="Mass", exact=True)
+        line.fill("4S 14.8V 1500mAh 75C")
+        self.page.get_by_role("button", name="Mass: it is so").wait_for()
+        mass.fill("187")
+        self.page.keyboard.press("Escape")
+        self.page.get_by_text("What you typed is kept").wait_for()
+        self.page.get_by_role("button", name="Add a pack").click()
+        self.assertEqual(line.input_value(), "4S 14.8V 1500mAh 75C")
+        self.page.get_by_text("Not on the label").wait_for()
+        self.assertEqual(mass.input_value(), "187")
+        self.page.get_by_role("button", name="Start again").click()
+        self.assertEqual((line.input_value(), mass.input_value()), ("", ""))
+
     def test_typing_lays_nothing_out(self):
         """Only Enter or a press does."""
         self.open("/charge/ptarmigan")

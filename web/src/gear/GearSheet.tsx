@@ -5,33 +5,36 @@ import type { GearKind } from "@/api/types";
 import { notify } from "@/app/notices";
 import { type Field, GEAR } from "@/gear/fields";
 import { GearField } from "@/gear/GearField";
-import { LabelBox } from "@/gear/LabelBox";
+import { LabelBox, type LabelTyped, NO_LABEL } from "@/gear/LabelBox";
 import { addGear, changeGear, gearChanged, tellChange } from "@/gear/queries";
 import { Sheet } from "@/ui/Sheet";
 
 type Draft = Record<string, unknown>;
+type Typed = { draft: Draft; label: LabelTyped };
 type Props = { kind: GearKind; row: { id: number; name: string } | undefined; onClose: () => void };
 
 /** What was typed and not yet saved stays, even if the sheet is closed. */
-const drafts = new Map<string, Draft>();
+const drafts = new Map<string, Typed>();
 
 /** One piece of gear, to add or to change. */
 export function GearSheet({ kind, row, onClose }: Props) {
   const spec = GEAR[kind];
   const queries = useQueryClient();
   const key = `${kind}:${row?.id ?? "new"}`;
-  const [draft, setDraft] = useState<Draft>(() => drafts.get(key) ?? stored(kind, row));
+  const [typed, setTyped] = useState<Typed>(() => drafts.get(key) ?? untouched(kind, row));
+  const { draft, label } = typed;
   const [problems, setProblems] = useState<ReadonlyMap<string, string>>(new Map());
   const [failed, setFailed] = useState<string>();
   const [saving, setSaving] = useState(false);
   const [round, setRound] = useState(0);
-  const keep = (next: Draft) => {
+  const keep = (part: Partial<Typed>) => {
+    const next = { ...typed, ...part };
     drafts.set(key, next);
-    setDraft(next);
+    setTyped(next);
   };
   const startAgain = () => {
     drafts.delete(key);
-    setDraft(stored(kind, row));
+    setTyped(untouched(kind, row));
     setProblems(new Map());
     setRound(round + 1);
   };
@@ -81,11 +84,17 @@ export function GearSheet({ kind, row, onClose }: Props) {
         <div className="px-5 py-3">
           {kind === "packs" && !row && (
             <LabelBox
+              key={`label ${round}`}
+              typed={label}
+              onTyped={(next) => keep({ label: next })}
               onRead={(values, given) => {
                 // a mass that the label does not print is guessed: a question until the scale has spoken
                 const before = assumedOf(draft).filter((f) => f !== "mass_g");
                 const asked = "mass_g" in values ? [...before, "mass_g"] : before;
-                keep({ ...draft, ...values, assumed: asked.filter((f) => !given.includes(f)) });
+                keep({
+                  draft: { ...draft, ...values, assumed: asked.filter((f) => !given.includes(f)) },
+                  label: { ...label, read: true },
+                });
               }}
             />
           )}
@@ -94,7 +103,7 @@ export function GearSheet({ kind, row, onClose }: Props) {
             fields={spec.fields}
             draft={draft}
             problems={problems}
-            onChange={(part) => keep({ ...draft, ...part })}
+            onChange={(part) => keep({ draft: { ...draft, ...part } })}
           />
         </div>
         <div className="sticky bottom-0 flex flex-wrap items-center gap-3 border-t bg-sheet px-5 py-3">
@@ -115,6 +124,10 @@ export function GearSheet({ kind, row, onClose }: Props) {
       </form>
     </Sheet>
   );
+}
+
+function untouched(kind: GearKind, row: Props["row"]): Typed {
+  return { draft: stored(kind, row), label: NO_LABEL };
 }
 
 function stored(kind: GearKind, row: Props["row"]): Draft {

@@ -5,8 +5,17 @@ import { readLabel } from "@/gear/queries";
 import { NumberField } from "@/ui/NumberField";
 import { TextField } from "@/ui/TextField";
 
+/** What was typed of a label; ``read`` once the fields below have it, so that they may be corrected. */
+export type LabelTyped = { line: string; wires: number | null; volts: number | null; read: boolean };
+
+export const NO_LABEL: LabelTyped = { line: "", wires: null, volts: null, read: false };
+
 /** ``given`` are the fields that the label itself names; the others are guesses. */
-type Props = { onRead: (values: Record<string, unknown>, given: string[]) => void };
+type Props = {
+  typed: LabelTyped;
+  onTyped: (typed: LabelTyped) => void;
+  onRead: (values: Record<string, unknown>, given: string[]) => void;
+};
 
 const READ_AFTER_MS = 300;
 const OF_A_PACK = [
@@ -28,17 +37,19 @@ const OF_A_PACK = [
 ];
 
 /** A label, typed or pasted as one line, read into the fields below; what contradicts what is said at once. */
-export function LabelBox({ onRead }: Props) {
-  const [line, setLine] = useState("");
-  const [wires, setWires] = useState<number | null>(null);
-  const [volts, setVolts] = useState<number | null>(null);
+export function LabelBox({ typed, onTyped, onRead }: Props) {
+  const { line, wires, volts } = typed;
   const [label, setLabel] = useState<Label>();
   const [problem, setProblem] = useState<ApiProblem>();
   const tell = useRef(onRead);
   tell.current = onRead;
+  const known = useRef(typed.read);
+  known.current = typed.read;
+  const type = (part: Partial<LabelTyped>) => onTyped({ ...typed, ...part, read: false });
   useEffect(() => {
     if (!line.trim() && wires === null) {
       setLabel(undefined);
+      setProblem(undefined);
       return;
     }
     let stale = false;
@@ -48,7 +59,7 @@ export function LabelBox({ onRead }: Props) {
         if (stale) return;
         setLabel(read);
         setProblem(undefined);
-        tell.current(fieldsOf(read), Object.keys(read.values));
+        if (!known.current) tell.current(fieldsOf(read), Object.keys(read.values));
       } catch (failed) {
         if (!stale && failed instanceof ApiProblem) setProblem(failed);
       }
@@ -63,7 +74,7 @@ export function LabelBox({ onRead }: Props) {
       <TextField
         label="Its label, as one line"
         value={line}
-        onChange={setLine}
+        onChange={(text) => type({ line: text })}
         mono
         placeholder="5S 18.5V 3900mAh 40C/80C charge 3C"
         problem={problem?.fields.get("line")}
@@ -76,7 +87,7 @@ export function LabelBox({ onRead }: Props) {
           optional
           placeholder="—"
           value={wires}
-          onChange={setWires}
+          onChange={(count) => type({ wires: count })}
           problem={problem?.fields.get("balance_wires")}
         />
         <NumberField
@@ -86,7 +97,7 @@ export function LabelBox({ onRead }: Props) {
           optional
           placeholder="—"
           value={volts}
-          onChange={setVolts}
+          onChange={(v) => type({ volts: v })}
           problem={problem?.fields.get("measured_v")}
         />
       </div>

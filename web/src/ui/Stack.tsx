@@ -25,7 +25,7 @@ function PlateRow({ plate, note }: { plate: Plate; note: ReactNode }) {
       className={`slides ${plate.weakest ? "-ml-4 mb-2.5 mt-2 mr-2 border border-ink bg-sheet px-2.5 pb-1.5 pt-1 md:-ml-7" : "pl-2"}`}
     >
       <div className="flex items-baseline justify-between gap-2">
-        <span className="text-[13px] font-semibold">{plate.name}</span>
+        <span className="text-balance text-[13px] font-semibold leading-4">{plate.name}</span>
         <Figure
           working={plate.leading.working}
           label={`${plate.name}, loading`}
