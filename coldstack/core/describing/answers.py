@@ -84,7 +84,6 @@ class Answers:
     goes: Goes = Goes()
     takes: Takes = Takes()
     wish: Wish = Wish()
-    house_rules: str = "steady"
 
 
 def check_answers(a: Answers) -> Answers:

@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from coldstack.core.cells.chemistry import chemistry
+from coldstack.core.cells.chemistry import CHEMISTRY_IDS, chemistry
 from coldstack.core.cells.resistance import BURST_DURATION_S
 from coldstack.core.chain.adapters import Adapter, Path, coolest, made_adapter, paths
 from coldstack.core.chain.joints import Joint, Link, joints, path_links, wire_link
@@ -79,8 +79,6 @@ def drive_fit(job: Job, candidate: Candidates, *, pack: Pack, pieces: tuple[Adap
     fixes = _stronger(e, model_end) if meeting.fits else _fixes(job, e, path, pack_end, model_end)
     lacks, short_of = lacks_and_wishes(e, 0)
     over = [(j.known_loading or 0.0, j.name) for j in chain if (j.known_loading or 0.0) > 1]
-    if asks := window_question(job, pack):
-        lacks = [asks, *lacks]
     if not pack.fit:
         lacks = [unfit_words(pack), *lacks]
     unknown = unknown_words(job, candidate, pack)
@@ -119,13 +117,13 @@ def device_end(job: Job, pack_end: PlugEnd) -> PlugEnd:
     return PlugEnd(family, "device")
 
 
-def window_question(job: Job, pack: Pack) -> str:
+def window_question(job: Job, chemistry_id: str, series: int) -> str:
     """What to ask before a pack of more volts than it runs on now goes into a model whose rating nobody
     gave; empty if there is none.
 
     Sizing offers no such pack; here one is held in the hand, and one cell too many burns a controller.
     """
-    full_v, e = chemistry(pack.chemistry).full_v * pack.series, job.electronics
+    full_v, e = chemistry(chemistry_id).full_v * series, job.electronics
     if not job.is_assumed("electronics.max_v") or round(full_v, 6) <= e.max_v + 1e-6:
         return ""
     return (
@@ -163,7 +161,7 @@ def chain_links(e: Evaluation, path: Path) -> list[Link]:
         "Controller",
         electronics.controller_continuous_a,
         electronics.controller_burst_a,
-        electronics.controllers_sharing,
+        electronics.sharing("controller"),
         asks("controller", assumed=job.is_assumed("electronics.controller_continuous_a")),
     )
     plug = asks("plug", assumed=job.is_assumed("electronics.plug") or bool(c.plug_assumed[0]))
@@ -181,7 +179,7 @@ def chain_links(e: Evaluation, path: Path) -> list[Link]:
                 "Motor",
                 electronics.motor_continuous_a,
                 electronics.motor_burst_a,
-                electronics.motors_sharing,
+                electronics.sharing("motor"),
             )
         )
     unsure = peak_question(job)
@@ -275,7 +273,10 @@ def fit_verdict(
 def lacks_and_wishes(e: Evaluation, row: int) -> tuple[list[str], list[str]]:
     """What the model or its electronics forbid, and what its owner's wishes miss; links of the chain speak for themselves."""
     wished = [k for k in e.failing(row) if e.checks[k].id.startswith("want.")]
-    return [lack(e, k, row) for k in forbidden_by(e, row)], [lack(e, k, row) for k in wished]
+    c = e.candidates
+    asks = window_question(e.job, CHEMISTRY_IDS[int(c.chemistry_index[row])], int(c.series[row]))
+    lacks = [*([asks] if asks else []), *(lack(e, k, row) for k in forbidden_by(e, row))]
+    return lacks, [lack(e, k, row) for k in wished]
 
 
 def forbidden_by(e: Evaluation, row: int) -> list[int]:

@@ -95,7 +95,7 @@ def _at_once(job: Job, pack: Pack) -> GridCell | None:
         return GridCell("no", "unfit", f"Not to be used: {unfit_words(pack)}.")
     cell, e, n = chemistry(pack.chemistry), job.electronics, plain_number
     full_v = cell.full_v * pack.series
-    if asks := window_question(job, pack):
+    if asks := window_question(job, pack.chemistry, pack.series):
         return GridCell("no", "controller?", f"{asks}.")
     if round(full_v, 6) > e.max_v:
         return GridCell("no", "too many volts", f"{n(full_v)} V fresh off the charger; {job.name} takes {n(e.max_v)} V at most.")  # fmt: skip

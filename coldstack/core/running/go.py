@@ -12,7 +12,7 @@ from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.cells.open_circuit import soc_at_rest
 from coldstack.core.charging.cell_readings import PackReading
 from coldstack.core.keeping.health import Level
-from coldstack.core.matching.drive import lacks_and_wishes, window_question
+from coldstack.core.matching.drive import lacks_and_wishes
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import CellRules, HouseRules, for_chemistry
 from coldstack.core.sizing.candidates import job_candidates
@@ -79,8 +79,6 @@ def go_check(job: Job, pack: Pack, reading: PackReading, *, level: Level = "fine
     share = max(0.0, (now - rules.landing_soc) / (rules.start_soc - rules.landing_soc))
     low, middle, high = (float(x) * share for x in (spread.low[0], e.minutes[0], spread.high[0]))
     lacks, _ = lacks_and_wishes(e, 0)
-    if asks := window_question(job, pack):
-        lacks = [*lacks, asks]
     loading, link = hottest_link(e, 0)
     over = [GoReason("overload", "no_go", f"{link} would carry {percent(loading)} of its limit in {job.name}.")] if loading > 1 else []  # fmt: skip
     reasons = [*_pack_reasons(pack, reading, level, job.rules), *over, *_charge(share, middle), *_cold(temperature_c, job.rules), *(GoReason("fit", "no_go", f"{pack.name} in {job.name}: {x}.") for x in lacks)]  # fmt: skip

@@ -49,8 +49,7 @@ class CheckColumn:
     @property
     def counts(self) -> Bools:
         """For which candidates being over the limit rules them out, shape (N,)."""
-        known = np.ones(len(self.value), bool) if self.assumed is None else ~self.assumed
-        return known & self.required
+        return self.known & self.required
 
     @property
     def known(self) -> Bools:
@@ -301,20 +300,20 @@ def link_columns(job: Job, c: Candidates, d: Discharge) -> list[CheckColumn]:
     controller = n_words(e.controller_continuous_a or 0.0)
     link(
         "controller",
-        _of_several("Controller", e.controllers_sharing),
+        of_several("Controller", e.sharing("controller")),
         rated("controller", e.controller_continuous_a, e.controller_burst_a),
         "maker’s figure",
         f"{controller} A assumed: {{loading}}; what is your controller rated for?",
-        e.controllers_sharing,
+        e.sharing("controller"),
     )
     if e.motor_continuous_a is not None or e.motor_burst_a is not None:
         link(
             "motor",
-            _of_several("Motor", e.motors_sharing),
+            of_several("Motor", e.sharing("motor")),
             rated("motor", e.motor_continuous_a, e.motor_burst_a),
             "maker’s figure",
             "Motor assumed: {loading}; what is yours rated for?",
-            e.motors_sharing,
+            e.sharing("motor"),
         )
     columns.append(CheckColumn("cells.temperature", "Cells when landing", "°C", d.end_temperature_c, _all(n, HOTTEST_CELL_C), True, "60 °C, beyond which lithium cells age fast", link="cells", caution_from=WARM_CELL_C / HOTTEST_CELL_C))  # fmt: skip
     return columns
@@ -340,7 +339,8 @@ def _least(value: Floats, limits: list[Floats], assumed: list[Bools]) -> tuple[F
     return np.where(refused, known, least), ~refused & (least < known)
 
 
-def _of_several(name: str, count: int) -> str:
+def of_several(name: str, count: int) -> str:
+    """The name of one link of several alike."""
     return f"{name}, each of {count}" if count > 1 else name
 
 

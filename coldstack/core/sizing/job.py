@@ -71,15 +71,12 @@ class Electronics:
     motors: int = 1
     motor_ratings: Ratings = "each"
 
-    @property
-    def controllers_sharing(self) -> int:
-        """Into how many the pack's current is divided before it meets the controllers' rating."""
-        return self.controllers if self.controller_ratings == "each" else 1
-
-    @property
-    def motors_sharing(self) -> int:
-        """Into how many the pack's current is divided before it meets the motors' rating."""
-        return self.motors if self.motor_ratings == "each" else 1
+    def sharing(self, link: str) -> int:
+        """Into how many the pack's current is divided before it meets the rating of a link: of several
+        controllers or motors that are rated each; 1 for every other link."""
+        if link == "controller" and self.controller_ratings == "each":
+            return self.controllers
+        return self.motors if link == "motor" and self.motor_ratings == "each" else 1
 
 
 @dataclass(frozen=True, slots=True)

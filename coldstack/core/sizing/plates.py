@@ -10,7 +10,7 @@ from coldstack.core.chain.joints import question_of
 from coldstack.core.chain.plugs import PLUG_IDS, PLUGS, plug_family
 from coldstack.core.chain.wire import wire_continuous_a
 from coldstack.core.checks import Check
-from coldstack.core.sizing.columns import HOTTEST_CELL_C, WARM_CELL_C
+from coldstack.core.sizing.columns import HOTTEST_CELL_C, WARM_CELL_C, of_several
 from coldstack.core.sizing.evaluate import Evaluation
 from coldstack.core.units import percent, plain_number
 from coldstack.core.working import Step
@@ -85,8 +85,7 @@ def _name(e: Evaluation, row: int, link: str) -> str:
         own = PLUGS[PLUG_IDS[int(c.plug_index[row])]]
         model = plug_family(electronics.plug)
         return f"Plug, {own.name}" if own == model else f"Plug, {own.name} (model: {model.name})"
-    shared = electronics.controllers_sharing if link == "controller" else electronics.motors_sharing
-    return f"{link.capitalize()}, each of {shared}" if shared > 1 else link.capitalize()
+    return of_several(link.capitalize(), electronics.sharing(link))
 
 
 def _steps(e: Evaluation, row: int, check_id: str) -> tuple[Step, ...]:
@@ -114,8 +113,7 @@ def _steps(e: Evaluation, row: int, check_id: str) -> tuple[Step, ...]:
 
 
 def _shared(e: Evaluation, check_id: str) -> tuple[Step, ...]:
-    electronics, link = e.job.electronics, check_id.split(".")[0]
-    count = {"controller": electronics.controllers_sharing, "motor": electronics.motors_sharing}.get(link, 1)
+    count = e.job.electronics.sharing(check_id.split(".")[0])
     if count <= 1:
         return ()
     return (Step("Shared", "÷ number", f"÷ {count}", "each is taken to carry the same"),)

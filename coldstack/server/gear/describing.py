@@ -144,7 +144,7 @@ def described_out(data: AnswersIn) -> DescribedOut:
         For answers that are missing or cannot be, naming the question.
     """
     rules = rules_of(data.house_rules or house().house_rules)
-    answers, pack = _answers(data, rules.id)
+    answers, pack = _answers(data)
     found = described_job(answers, rules)
     job = found.job
     assert job.now is not None
@@ -164,7 +164,7 @@ def described_out(data: AnswersIn) -> DescribedOut:
     )
 
 
-def _answers(data: AnswersIn, rules_id: str) -> tuple[Answers, Pack | None]:
+def _answers(data: AnswersIn) -> tuple[Answers, Pack | None]:
     if data.mass_g is None:
         raise DomainError("mass_g", "What does it weigh, without the pack?")
     now, pack, told = _now(data.now)
@@ -179,7 +179,6 @@ def _answers(data: AnswersIn, rules_id: str) -> tuple[Answers, Pack | None]:
         goes=Goes(**data.goes.model_dump()),
         takes=Takes(**data.takes.model_dump()),
         wish=Wish(**data.wish.model_dump()),
-        house_rules=rules_id,
     ), pack
 
 

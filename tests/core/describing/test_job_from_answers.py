@@ -154,7 +154,7 @@ class Assumed(SimpleTestCase):
         answers = replace(RACER.answers, takes=Takes())
         e = described_job(answers, STEADY).job.electronics
         self.assertIn(int(e.controller_continuous_a), CONTROLLERS_A)
-        self.assertEqual((e.controllers, e.controllers_sharing), (4, 4))
+        self.assertEqual((e.controllers, e.sharing("controller")), (4, 4))
         self.assertLess(e.controller_continuous_a, 84 / 2)
 
     def test_without_a_rating_the_cells_of_now_are_the_most(self):
