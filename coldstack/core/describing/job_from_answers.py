@@ -88,6 +88,8 @@ LONGEST_CALIBRATED_S = 0.8 * LONGEST_RUN_S
 """Runs told to be longer are not simulated to their end: their draw is so small that resting volts serve."""
 OVER, CLOSE = 0.0015, 0.02
 """Calibrated runs last this share longer than told, within twice that; where they jump, within CLOSE."""
+HIGH_VOLTAGE_CELLS = 1.04
+"""LiHV is flown on electronics rated in LiPo cells, 4.35 V for 4.2 V; what is further over is a slip."""
 LEAST_AT_PEAK = 0.7
 """Share of its resting volts that a pack is taken to hold at a peak it survives. House figure."""
 
@@ -353,7 +355,7 @@ def _window(t: Takes, now: RunsOn, assumed: dict[str, str]) -> tuple[float, int 
     else:
         assumed["electronics.max_v"] = f"{now_v:.1f} V, what it runs on now"
         return round(now_v, 2), None
-    if now_v > 1.04 * max_v:
+    if now_v > HIGH_VOLTAGE_CELLS * max_v:
         field = "takes.max_v" if t.max_v is not None else "takes.cells_max"
         raise DomainError(
             field,

@@ -10,6 +10,8 @@ from coldstack.core.sizing.job import Job, RunsOn
 from coldstack.core.units import plain_number
 
 NOW_ID = "now"
+SAG_AT_EMPTY = 0.93
+"""Volts under load of an empty pack, of those at rest. House figure."""
 
 
 def now_pack(now: RunsOn) -> Pack:
@@ -77,4 +79,4 @@ def _same_volts(told_v: float, series: int, chemistry_id: str) -> bool:
     """Whether a pack of so many cells gives about the volts for which the draw was told: between its
     empty and its full ones."""
     cell = chemistry(chemistry_id)
-    return series * cell.empty_rest_v * 0.93 <= told_v <= series * cell.full_v
+    return series * SAG_AT_EMPTY * cell.empty_rest_v <= told_v <= series * cell.full_v
