@@ -24,7 +24,7 @@ from coldstack.core.discharge.simulate import LONGEST_RUN_S
 from coldstack.core.draw.duty import duty_from_figures
 from coldstack.core.draw.motion import motion_of
 from coldstack.core.errors import DomainError, require_between
-from coldstack.core.packs.guesses import USUAL_PLUGS, usual_awg
+from coldstack.core.labels.guesses import USUAL_PLUGS, usual_awg
 from coldstack.core.rules.house_rules import HouseRules, for_chemistry
 from coldstack.core.sizing.candidates import job_candidates
 from coldstack.core.sizing.evaluate import evaluate, pack_columns, surroundings

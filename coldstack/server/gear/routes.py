@@ -5,8 +5,8 @@ from __future__ import annotations
 from django.http import HttpRequest
 from ninja import Router
 
-from coldstack.core.packs.guesses import guesses
-from coldstack.core.packs.label import read_label
+from coldstack.core.labels.guesses import guesses
+from coldstack.core.labels.reader import read_label
 from coldstack.server.api.access import FromOurPage
 from coldstack.server.api.errors import Problem
 from coldstack.server.gear import actions

@@ -5,17 +5,26 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from coldstack.core.cells.chemistry import CHEMISTRIES, chemistry
-from coldstack.core.packs.label_reading import LabelReading
+from coldstack.core.labels.rates import HIGHEST_C, HIGHEST_CHARGE_C, LOWEST_LIPO_C
+from coldstack.core.labels.reading import LabelReading
 from coldstack.core.units import plain_number
 
 PRINTED_CELL_V: tuple[tuple[str, float], ...] = (
-    ("lipo", 3.70), ("lihv", 3.80), ("lihv", 3.85), ("liion", 3.60), ("liion", 3.65), ("lifepo4", 3.20), ("lifepo4", 3.30), ("nimh", 1.20), ("semisolid", 3.70),
+    ("lipo", 3.70), ("lihv", 3.80), ("lihv", 3.85), ("liion", 3.60), ("liion", 3.65), ("lifepo4", 3.20), ("lifepo4", 3.30), ("nimh", 1.20),
 )  # fmt: skip
 """Nominal volts a cell that makers print. Full-charge volts are recognised apart."""
+PRINTED_IF_NAMED: tuple[tuple[str, float], ...] = (("semisolid", 3.70), ("semisolid", 3.60), ("semisolid", 3.80), ("liion", 3.70))  # fmt: skip
+"""Volts a cell that the chemistry's name must explain: alone they mean the more usual one above."""
 VOLT_TOLERANCE = 0.011
 """Printed volts are rounded to a tenth: 1.1 % of a cell still tells 3.70 from 3.80."""
 ENERGY_TOLERANCE, AMPS_TOLERANCE = 0.05, 0.10
 MOST_CELLS = 14
+CELL_V = (1.2, 4.4)
+"""Volts in this range beside two cells and more are those of one cell."""
+CELL_FULL_V = 4.0
+"""Above this the volts of one cell are those at full charge."""
+DENSEST_WH_PER_KG, LIGHTEST_WH_PER_KG = 400.0, 30.0
+"""No pack holds more, or less: a slip in its mass or its capacity."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -35,8 +44,7 @@ def meanings(voltage_v: float, series: float | None = None, chemistry_id: str | 
     counts = [int(series)] if series else range(1, MOST_CELLS + 1)
     found = [
         Meaning(c, n)
-        for c, cell_v in PRINTED_CELL_V
-        if c != "semisolid" or chemistry_id == c  # volts alone do not tell it from LiPo
+        for c, cell_v in (*PRINTED_CELL_V, *(p for p in PRINTED_IF_NAMED if p[0] == chemistry_id))
         for n in counts
         if abs(voltage_v - n * cell_v) <= max(VOLT_TOLERANCE * cell_v * n, 0.051) and abs(voltage_v - n * cell_v) < 0.4 * cell_v
     ]  # fmt: skip
@@ -51,8 +59,13 @@ def meanings(voltage_v: float, series: float | None = None, chemistry_id: str | 
 def fill_from_volts(reading: LabelReading, measured_v: float | None) -> None:
     """Cells and chemistry that the label leaves out, from wires, printed volts, and last a meter's reading."""
     _fill_series_from_wires(reading)
+    _tell_bare_capacity(reading)
+    _settle_volts(reading)
     volts, series = reading.number("nominal_v"), reading.number("series")
     kind = reading.values.get("chemistry")
+    if volts is None:
+        _fill_from_full(reading, series, str(kind) if kind else None)
+        kind = reading.values.get("chemistry")
     if volts is not None:
         _fill_from_printed(reading, volts, series, str(kind) if kind else None)
     if "series" not in reading.values and measured_v is not None:
@@ -62,9 +75,62 @@ def fill_from_volts(reading: LabelReading, measured_v: float | None) -> None:
         reading.filled.append("The label names no chemistry: LiPo is assumed. Check it before charging.")
 
 
+def _tell_bare_capacity(reading: LabelReading) -> None:
+    """A capacity that was printed without its unit is told."""
+    grouped = reading.number("grouped_mah")
+    if grouped is not None:
+        reading.filled.append(f"“{reading.words['grouped_mah']}” is read as one number, {grouped:g} mAh.")
+    bare = reading.number("bare_mah")
+    if bare is not None:
+        reading.filled.append(f"{bare:g} mAh, from the bare “{reading.words['bare_mah']}”.")
+
+
 def contradictions(reading: LabelReading) -> list[str]:
     """What does not agree, each with its numbers."""
-    return [*_volts(reading), *_wires(reading), *_energy(reading), *_amps(reading), *_rates(reading)]
+    return [*_volts(reading), *_wires(reading), *_energy(reading), *_amps(reading), *_rates(reading), *_counts(reading), *_mass(reading)]  # fmt: skip
+
+
+def _settle_volts(reading: LabelReading) -> None:
+    """Which of the printed volts are the pack's nominal ones: not those of a cell, nor the higher of two."""
+    first, second = reading.number("nominal_v"), reading.number("second_v")
+    if first is not None and second is not None and second < first and meanings(second, reading.number("series")):  # fmt: skip
+        words = reading.words["nominal_v"]
+        reading.add("nominal_v", second, reading.words["second_v"])
+        reading.add("second_v", first, words)
+    volts, series = reading.number("nominal_v"), reading.number("series")
+    one = reading.number("cell_v")
+    if one is None and series is not None and series > 1 and volts is not None and CELL_V[0] <= volts <= CELL_V[1]:  # fmt: skip
+        one = volts
+    if one is None or series is None or (volts is not None and volts != one):
+        return
+    words = reading.words.get("cell_v") or reading.words["nominal_v"]
+    reading.filled.append(f"{words} is taken as the volts of one cell.")
+    if one > CELL_FULL_V:
+        reading.values.pop("nominal_v", None)
+        reading.add("full_v", one * series, words)
+    else:
+        reading.add("nominal_v", round(one * series, 2), words)
+
+
+def _fill_from_full(reading: LabelReading, series: float | None, kind: str | None) -> None:
+    """Cells and chemistry from volts at full charge, where nothing nominal is printed."""
+    full = reading.number("full_v")
+    if full is None:
+        return
+    counts = [int(series)] if series else range(1, MOST_CELLS + 1)
+    found = [
+        Meaning(c.id, n, True) for c in CHEMISTRIES.values() if c.id in ("lipo", "lihv", "lifepo4") and kind in (None, c.id)
+        for n in counts if abs(full - c.full_v * n) <= 0.06
+    ]  # fmt: skip
+    if len(found) != 1:
+        return
+    words = reading.words["full_v"]
+    if series is None:
+        reading.add("series", found[0].series, words)
+        reading.filled.append(f"{found[0].series} {_cells_word(found[0].series)} in series, from {words} at full charge.")  # fmt: skip
+    if kind is None:
+        reading.add("chemistry", found[0].chemistry, words)
+        reading.filled.append(f"{chemistry(found[0].chemistry).name}, from {words} at full charge. Check it before charging.")  # fmt: skip
 
 
 def _fill_series_from_wires(reading: LabelReading) -> None:
@@ -116,9 +182,13 @@ def _fill_from_measured(reading: LabelReading, measured_v: float) -> None:
 def _volts(reading: LabelReading) -> list[str]:
     volts, series = reading.number("nominal_v"), reading.number("series")
     kind = str(reading.values.get("chemistry", "lipo"))
+    cell, n = chemistry(kind), plain_number
+    if volts is not None and series is None and not meanings(volts, None, kind):
+        other = meanings(volts)
+        hint = f" It would be {other[0].series} {chemistry(other[0].chemistry).name} {_cells_word(other[0].series)}." if other else ""  # fmt: skip
+        return [f"{n(volts, 4)} V is no number of {cell.name} cells.{hint}"]
     if volts is None or series is None or meanings(volts, series, kind):
         return []
-    cell, n = chemistry(kind), plain_number
     expected = f"{int(series)} {cell.name} {_cells_word(int(series))} make {n(cell.nominal_v * series, 4)} V"
     other = meanings(volts, series) or meanings(volts, None, kind) or meanings(volts)
     hint = f" {n(volts, 4)} V would be {other[0].series} {chemistry(other[0].chemistry).name} {_cells_word(other[0].series)}." if other else ""  # fmt: skip
@@ -160,7 +230,17 @@ def _amps(reading: LabelReading) -> list[str]:
         amps, c = reading.number(amps_name), reading.number(c_name)
         if amps is None:
             continue
-        if c is None:
+        kind = str(reading.values.get("chemistry", "lipo"))
+        low = c_name == "label_c" and kind in ("lipo", "lihv") and amps / ah < LOWEST_LIPO_C
+        if c is None and low:
+            reading.asked[c_name] = (
+                f"{n(amps)} A would be {n(amps / ah)}C of {n(ah)} Ah: are they the pack’s?"
+            )
+        elif c is None and amps / ah > (HIGHEST_CHARGE_C if c_name == "charge_c" else HIGHEST_C):
+            reading.asked[c_name] = (
+                f"{n(amps)} A would be {n(amps / ah)}C of {n(ah)} Ah: read the label again."
+            )
+        elif c is None:
             reading.add(c_name, round(amps / ah, 2), f"{reading.words[amps_name]} ÷ {n(ah)} Ah")
             reading.filled.append(f"{n(amps / ah)}C {words}, from {n(amps)} A ÷ {n(ah)} Ah.")
         elif abs(amps - c * ah) > AMPS_TOLERANCE * max(amps, c * ah):
@@ -182,8 +262,30 @@ def _rates(reading: LabelReading) -> list[str]:
     return found
 
 
+def _counts(reading: LabelReading) -> list[str]:
+    """Cells, strings and rates that no pack has."""
+    found = []
+    for name, words, low, high in (("series", "cells in series", 1, 28), ("parallel", "strings in parallel", 1, 40), ("label_c", "C", 0.1, HIGHEST_C), ("label_burst_c", "C of burst", 0.1, 2 * HIGHEST_C)):  # fmt: skip
+        value = reading.number(name)
+        if value is not None and not low <= value <= high:
+            found.append(f"{value:g} {words} cannot be.")
+    return found
+
+
+def _mass(reading: LabelReading) -> list[str]:
+    """Grams against watt hours."""
+    mass, ah, series = (reading.number(x) for x in ("mass_g", "capacity_ah", "series"))
+    if not mass or not ah or not series:
+        return []
+    wh = ah * series * chemistry(str(reading.values.get("chemistry", "lipo"))).nominal_v
+    if LIGHTEST_WH_PER_KG <= 1000 * wh / mass <= DENSEST_WH_PER_KG:
+        return []
+    n = plain_number
+    return [f"{n(mass)} g do not go with {n(wh)} Wh: that would be {n(1000 * wh / mass)} Wh/kg."]
+
+
 def _printed(meaning: Meaning, voltage_v: float) -> float:
-    cell_volts = [v for c, v in PRINTED_CELL_V if c == meaning.chemistry]
+    cell_volts = [v for c, v in (*PRINTED_CELL_V, *PRINTED_IF_NAMED) if c == meaning.chemistry]
     if meaning.full:
         cell_volts = [chemistry(meaning.chemistry).full_v]
     return min((v * meaning.series for v in cell_volts), key=lambda v: abs(v - voltage_v))

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.chain.plugs import PLUGS
 from coldstack.core.chain.wire import wire_continuous_a
-from coldstack.core.packs.label_reading import LabelReading
+from coldstack.core.labels.reading import LabelReading
 
 USUAL_LOAD_C = 12.0
 """What packs of medium size mostly carry; leads and plugs are chosen by it. House figure."""

@@ -26,12 +26,14 @@ class LabelReading:
     contradictions: list[str] = field(default_factory=list)
     filled: list[str] = field(default_factory=list)
     missing: list[str] = field(default_factory=list)
+    asked: dict[str, str] = field(default_factory=dict)
+    """By field: what the label may mean, and only its owner can say."""
     unread: str = ""
 
     @classmethod
-    def of(cls, seen: list[Seen]) -> LabelReading:
+    def of(cls, seen: list[Seen], asked: dict[str, str]) -> LabelReading:
         """The first finding of each field; a second, different one is a contradiction."""
-        reading = cls()
+        reading = cls(asked=dict(asked))
         for found in seen:
             old = reading.values.get(found.name)
             if old is None:

@@ -1,0 +1,122 @@
+"""The words of a label that name something: its chemistry, its plugs, the size of its cells, its wire."""
+
+from __future__ import annotations
+
+import re
+
+from coldstack.core.labels.text import Text, number
+
+_CHEMISTRIES = (
+    (r"\bsemi[\s-]*solid(?:[\s-]*state)?\b|\bsolid[\s-]*state\b", "semisolid"),
+    (r"\bli(?:thium)?[\s-]*(?:ion[\s-]*)?fe(?:[\s-]*po\s*4?)?\b|\blfp\b|\blithium[\s-]*iron(?:[\s-]*phosphate)?\b", "lifepo4"),
+    (r"\bni[\s-]*mh\b|\bnickel[\s-]*metal[\s-]*hydride\b", "nimh"),
+    (r"\bli[\s-]*h+v+\b|\b(?:li(?:thium)?[\s-]*po(?:ly(?:mer)?)?[\s-]*)?(?:h+v+|vh)(?:[\s-]*li[\s-]*po(?:ly(?:mer)?)?)?\b|\bhigh[\s-]*volt(?:age)?(?:[\s-]*li[\s-]*po)?\b", "lihv"),
+    (r"\blithium[\s-]*ion[\s-]*polymer\b|\bli[\s-]*ion[\s-]*po(?:ly(?:mer)?)?\b|\bli(?:thium)?[\s-]*po(?:l|ly(?:mer)?)?\b|\bpoly(?:mer)?[\s-]*lithium\b", "lipo"),
+    (r"\bli(?:thium)?[\s-]*ion(?:en)?\b", "liion"),
+)  # fmt: skip
+SPOKEN_TWICE = (
+    frozenset({"lipo", "lihv"}),
+    frozenset({"lipo", "semisolid"}),
+    frozenset({"liion", "semisolid"}),
+)
+"""Pairs that do not contradict each other: the second, more special word stands."""
+
+
+def read_chemistry(text: Text) -> None:
+    """Every chemistry named; two that exclude each other are both kept, so that they are reported."""
+    found: list[tuple[str, str]] = []
+    half = re.search(r"\bli[\s-]*po[\s-]+[hv]\b", text.rest, re.I)
+    if half:
+        text.asked["chemistry"] = f"“{half.group()}”: is it LiPo, or LiHV with 4.35 V a cell when full?"
+    for pattern, name in _CHEMISTRIES:
+        found += [(name, m.group()) for m in text.take(pattern, lambda m: {}, every=True)]
+    names = {name for name, _ in found}
+    special = next((n for n in ("semisolid", "lihv") if n in names), "")
+    for name, words in found:
+        if special and name != special and frozenset({name, special}) in SPOKEN_TWICE:
+            continue
+        text.note({"chemistry": name}, words)
+
+
+_TAIL = r"(?:-?[a-z](?![a-z0-9])|[a-z]{2,3}(?![a-z0-9]))?(?![a-z0-9])"
+"""Letters that makers hang on a size for a cover, a solder cup or a half."""
+_JST = r"(?:jst[\s-]*)?"
+_PLUG = r"[\s-]*(?:plugs?|connectors?|style|type|shaped?)"
+_MM = r"[.,]?0?\s*mm"
+
+
+def _bullets(size: str, plug: str) -> tuple[tuple[str, str], ...]:
+    kind = r"\s*(?:gold(?:en)?\s*|round\s*)?(?:bullets?|bullet[\s-]*connectors?)\b"
+    return (
+        (rf"(?<!\d)(?<!\d[.,]){size}\s*mm{kind}", plug),
+        (rf"\bbullets?(?:[\s-]*connectors?)?\s*(?:of\s*|,\s*)?{size}\s*(?:mm\b)", plug),
+    )
+
+
+_PLUGS: tuple[tuple[str, str], ...] = (
+    (r"\bintegrated[\s-]*balanc(?:e|ing)(?:[\s-]*plug)?\b", "integrated"),
+    *((rf"\bxt[\s-]?{size}{_TAIL}", f"xt{size}") for size in (30, 60, 90, 120, 150)),
+    *((rf"\bec[\s-]?{size}{_TAIL}", f"ec{size}") for size in (2, 3, 5)),
+    (rf"\bas[\s-]?150{_TAIL}", "as150"),
+    (rf"\bqs[\s-]?8{_TAIL}", "qs8"),
+    (rf"\bt{_PLUG}(?:{_PLUG})?\b", "t_plug"),
+    (rf"\b{_JST}(?:rcy|syp)\b|\bred\s*jst\b|\bjst[\s-]*red\b", "rcy"),
+    (rf"\bjst[\s-]*sm\b|\bsm{_PLUG}\b", "sm"),
+    (rf"\b{_JST}ph[\s-]*2(?:[.,]0)?(?:\s*mm)?(?![\d.,]|\w)|\bjst[\s-]*ph\b(?![\s-]*\d)|\bjst[\s-]*2[.,]0(?:\s*mm)?(?!\d)|\bjst[\s-]*2\s*mm\b", "ph_2"),
+    *_bullets(r"2(?:[.,]0)?", "bullet_2"),
+    *_bullets(r"3[.,]5", "bullet_3_5"),
+    *_bullets(r"4(?:[.,]0)?", "bullet_4"),
+    *_bullets(r"5[.,]5", "bullet_5_5"),
+    *_bullets(r"6(?:[.,]0)?", "bullet_6"),
+    *_bullets(r"6[.,]5", "bullet_6_5"),
+    *_bullets(r"8(?:[.,]0)?", "bullet_8"),
+    (r"\b4\s*mm\s*bananas?(?:[\s-]*plugs?)?\b", "banana_4"),
+    (r"\b(?:small|mini)\s*white\s*(?:(?:two|2)[\s-]*pin\s*)?(?:block|plug|connector)\b", "block_small"),
+    (r"\b(?:(?:large|big)\s*)?white\s*(?:(?:two|2)[\s-]*pin\s*)?(?:block|plug|connector)\b|\b(?:two|2)[\s-]*pin\s*white(?:\s*(?:block|plug|connector))?\b", "block_large"),
+    (r"\b(?:six[\s-]*pin\s*)?m6\b", "m6"),
+)  # fmt: skip
+_BALANCE = (
+    (rf"\b{_JST}xh(?:[\s-]*2[.,]5\d?)?(?:\s*mm)?(?![\d.,]|\w)", "xh"),
+    (rf"\b{_JST}eh(?:[\s-]*2[.,]5\d?)?(?:\s*mm)?(?![\d.,]|\w)", "eh"),
+    (r"\b(?:tp|pq)(?:\s*/\s*(?:tp|pq))?\b", "tp"),
+)
+CELL_SIZES = r"18650|21700|26650|20700|18350|16340|14500|14430|26700|32650|32700|46800"
+
+
+def read_plugs(text: Text) -> None:
+    """Main plug and balance plug. A word that is no known spelling is left where it stands."""
+    # a three-pole or signal-pin version is another plug: "XT30(2+2)"
+    text.take(r"\bxt[\s-]?\d+\s*\(?\d\s*\+\s*\d\)?", lambda m: text.asked.update(plug=f"“{m.group()}” has more pins than the plain plug: choose what it is.") or {})  # fmt: skip
+    for pattern, plug in _PLUGS:
+        text.take(pattern, lambda m, plug=plug: {"plug": plug}, every=True)  # type: ignore[misc]
+    for pattern, family in _BALANCE:
+        text.take(pattern, lambda m, family=family: {"balance_plug": family}, every=True)  # type: ignore[misc]
+
+
+def read_sizes_of_cells(text: Text) -> None:
+    """Sizes such as 2/3A, 4/5 SC or 21700: names that look like figures, and must not become amps or mAh."""
+    text.take(r"(?<!\d)(?<!\d[.,])\d\s*/\s*\d\s*(?:aaa|aa|af|a|sub[\s-]*c|sc|c)\b", _size)
+    text.take(r"\bsub[\s-]*c\b|(?<![\w-])aaa?(?![\w-])", _size)
+    text.take(rf"(?<!\d)(?<!\d[.,])(?:{CELL_SIZES})(?:\s*cells?)?(?![\d.,]|\s*m\.?\s?a)", _size)
+
+
+def read_foreign_amps(text: Text) -> None:
+    """Amps of something that is no pack, named beside them."""
+    thing = r"(?:u?bec|esc|fuse|motor|servos?|controller|charger|regulator)"
+    text.take(rf"(?<!\d)(?<!\d[.,])\d+(?:[.,]\d+)?\s*a(?:mps?)?\s*{thing}\b|\b{thing}\s*\d+(?:[.,]\d+)?\s*a(?:mps?)?\b", lambda m: {}, every=True)  # fmt: skip
+
+
+def read_wire(text: Text) -> None:
+    """Gauge of the leads."""
+    text.take(r"(?<!\d)(?<!\d[.,])(\d{1,2})\s*(?:awg|ga(?:uge)?)\b|\bawg[\s:#-]*(\d{1,2})\b", lambda m: {"lead_awg": number(m[1] or m[2])})  # fmt: skip
+
+
+def _size(match: re.Match[str]) -> dict[str, float | str]:
+    return {"cell_size": match.group().strip()}
+
+
+FILLERS = (
+    r"\b(?:rechargeable|batter(?:y|ies)|packs?|plugs?|connectors?|leads?|wires?|balance|balancer|cells?|rc|the|with|and|or|for|from|of"
+    r"|capacity|nominal|rating|rate|weight|mass|size|dimensions?|price|only|each|approx|about|ca|hard[\s-]*case|soft[\s-]*case)\b\.?"
+)
+"""Words that say nothing of their own."""
