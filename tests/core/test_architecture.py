@@ -28,6 +28,9 @@ class OneDirection(SimpleTestCase):
             "heapq",
             "csv",
             "io",
+            "contextlib",
+            "contextvars",
+            "threading",
             "difflib",
             "unicodedata",
         }

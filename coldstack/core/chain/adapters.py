@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal
 
-from coldstack.core.chain.plugs import PlugEnd, plug_family
+from coldstack.core.chain.own_plugs import depends_on_plugs
+from coldstack.core.chain.plugs import PlugEnd, pair_family, plug_family
 from coldstack.core.chain.wire import BURST_FACTOR, lead_pair_resistance_mohm, wire_continuous_a
 from coldstack.core.errors import require_between
 
@@ -133,23 +134,30 @@ def paths(start: PlugEnd, goal: PlugEnd, pieces: tuple[Adapter, ...]) -> tuple[P
     A piece joins in when one of its ends mates with what is loose; its other end is loose then. Pieces may be used either
     way round where their halves allow it. A breadth-first search: all results have the fewest pieces.
     """
-    if start.mate == goal:
-        return (Path((), (start.family,)),)
-    reached: list[tuple[PlugEnd, tuple[Adapter, ...], tuple[str, ...]]] = [(start, (), (start.family,))]
+    if start.mates(goal):
+        return (Path((), (pair_family(start, goal),)),)
+    reached: list[_Way] = [(start, (), (), frozenset({start.family}))]
     for _ in range(LONGEST_CHAIN):
-        longer = [
-            (loose, (*used, piece), (*pairs, loose.family))
-            for at, used, pairs in reached
+        longer: list[_Way] = [
+            (loose, (*used, piece), (*pairs, pair_family(at, met)), seen | {loose.family})
+            for at, used, pairs, seen in reached
             for piece in pieces
             if piece not in used
-            for loose in _other_ends(piece, at)
-            if loose.family not in pairs
+            for met, loose in _ways_in(piece, at)
+            if loose.family not in seen
         ]
-        found = tuple(Path(used, pairs) for loose, used, pairs in longer if loose.mate == goal)
+        found = tuple(
+            Path(used, (*pairs, pair_family(loose, goal)))
+            for loose, used, pairs, _ in longer
+            if loose.mates(goal)
+        )
         if found:
             return found
         reached = longer
     return ()
+
+
+depends_on_plugs(paths.cache_clear)
 
 
 def coolest(found: Iterable[Path], *, rms_a: float, peak_a: float) -> Path | None:
@@ -165,6 +173,11 @@ def made_adapter(start: PlugEnd, goal: PlugEnd) -> Adapter:
     return Adapter("to_get", name, (start.mate, goal.mate), awg=awg, owned=False)
 
 
-def _other_ends(piece: Adapter, loose: PlugEnd) -> list[PlugEnd]:
+_Way = tuple[PlugEnd, tuple[Adapter, ...], tuple[str, ...], frozenset[str]]
+"""What is loose, the pieces so far, the families of their mated pairs, and the families passed."""
+
+
+def _ways_in(piece: Adapter, loose: PlugEnd) -> list[tuple[PlugEnd, PlugEnd]]:
+    """The end by which a piece joins in, and the one that is loose then."""
     a, b = piece.ends
-    return [other for this, other in ((a, b), (b, a)) if this == loose.mate]
+    return [(this, other) for this, other in ((a, b), (b, a)) if this.mates(loose)]

@@ -1,16 +1,16 @@
 """Plug families of packs: what a mated pair carries. Typical figures; the maker's sheet wins.
 
-Two figures because sellers quote the second as if it were the first. Sources: the trade's usual ratings.
+Two figures because sellers quote the second as if it were the first. Sources: the trade's usual ratings. Families of
+one's own stand beside the table's (`own_plugs.py` keeps them), and everything here asks for both alike.
 """
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from contextvars import ContextVar
 from dataclasses import dataclass
-from functools import cache
+from types import MappingProxyType
 from typing import Literal
-
-import numpy as np
-from numpy.typing import NDArray
 
 from coldstack.core.errors import DomainError
 
@@ -31,6 +31,14 @@ class PlugFamily:
     on_packs: bool = True
     recommended: bool = True
     """Whether to name it as a cure; old blocks and odd plugs are not."""
+    spark_guard: bool = False
+    """A resistor in its first contact takes the spark of plugging in."""
+    alike: bool = False
+    """Both ends are the same shape, and each mates with any other."""
+    mates_with: frozenset[str] = frozenset()
+    """Other families that it plugs into."""
+    mistaken_for: frozenset[str] = frozenset()
+    """Families that are bought for it by mistake."""
 
 
 PLUGS: dict[str, PlugFamily] = {
@@ -42,11 +50,17 @@ PLUGS: dict[str, PlugFamily] = {
         PlugFamily("ec2", "EC2", 20, 30, 1.4),
         PlugFamily("ec3", "EC3", 35, 60, 1.0),
         PlugFamily("ec5", "EC5", 60, 120, 0.5),
+        PlugFamily("xt120", "XT120", 60, 120, 0.5),
+        PlugFamily("xt150", "XT150", 70, 150, 0.4),
+        PlugFamily("as150", "AS150", 80, 150, 0.4, spark_guard=True),
+        PlugFamily("qs8", "QS8", 110, 200, 0.25, spark_guard=True),
         PlugFamily("t_plug", "T-plug", 25, 50, 1.2),
         PlugFamily("bullet_2", "2 mm bullet", 15, 25, 1.6, keyed=False, recommended=False),
         PlugFamily("bullet_3_5", "3.5 mm bullet", 35, 60, 0.8, keyed=False),
         PlugFamily("bullet_4", "4 mm bullet", 50, 80, 0.5, keyed=False),
         PlugFamily("bullet_5_5", "5.5 mm bullet", 80, 130, 0.3, keyed=False),
+        PlugFamily("bullet_6", "6 mm bullet", 90, 150, 0.28, keyed=False),
+        PlugFamily("bullet_6_5", "6.5 mm bullet", 100, 170, 0.25, keyed=False),
         PlugFamily("bullet_8", "8 mm bullet", 140, 220, 0.2, keyed=False),
         PlugFamily("rcy", "RCY", 3, 5, 20, wired_either_way=True),
         PlugFamily("sm", "SM", 3, 4, 20, wired_either_way=True, recommended=False),
@@ -60,24 +74,30 @@ PLUGS: dict[str, PlugFamily] = {
 }
 LOOK_ALIKES = frozenset(
     frozenset(pair)
-    for pair in (("xt30", "xt60"), ("ec2", "ec3"), ("ec3", "ec5"), ("rcy", "sm"), ("xh", "eh"))
-)
+    for pair in (
+        ("xt30", "xt60"), ("ec2", "ec3"), ("ec3", "ec5"), ("rcy", "sm"), ("xh", "eh"),
+        ("xt90", "xt120"), ("xt150", "as150"), ("bullet_5_5", "bullet_6"), ("bullet_6", "bullet_6_5"),
+    )
+)  # fmt: skip
 """Neighbours that are bought by mistake for each other."""
 
-PLUG_IDS: tuple[str, ...] = tuple(PLUGS)
+_own: dict[str, PlugFamily] = {}
+"""Families of one's own by id; `own_plugs.set_own_plugs` alone writes here, all of them at once."""
+_announced: ContextVar[Mapping[str, PlugFamily]] = ContextVar("announced", default=MappingProxyType({}))
+"""Families that a file brings, while it is being checked."""
+
+
+def plug_families() -> dict[str, PlugFamily]:
+    """Every family by id: the table's, then one's own."""
+    return {**PLUGS, **_own, **_announced.get()}
 
 
 def plug_family(plug_id: str) -> PlugFamily:
     """The family with this id; raises DomainError for an unknown one."""
-    if plug_id not in PLUGS:
-        raise DomainError("plug", f"Plug must be one of {', '.join(PLUGS)}, not “{plug_id}”.")
-    return PLUGS[plug_id]
-
-
-@cache
-def plug_column(name: str) -> NDArray[np.float64]:
-    """One figure of every family, in the order of PLUG_IDS: index it by a batch's plug indices."""
-    return np.array([getattr(p, name) for p in PLUGS.values()], dtype=float)
+    family = PLUGS.get(plug_id) or _own.get(plug_id) or _announced.get().get(plug_id)
+    if family is None:
+        raise DomainError("plug", f"Plug must be one of {', '.join(plug_families())}, not “{plug_id}”.")
+    return family
 
 
 Half = Literal["pack", "device"]
@@ -93,8 +113,22 @@ class PlugEnd:
 
     @property
     def mate(self) -> PlugEnd:
-        """The end it plugs into."""
+        """The end of its own family that it plugs into."""
         return PlugEnd(self.family, "device" if self.half == "pack" else "pack")
+
+    def mates(self, other: PlugEnd) -> bool:
+        """Whether they plug together: one family or two that are made for each other, and opposite halves."""
+        mine, yours = plug_family(self.family), plug_family(other.family)
+        if self.family != other.family and not (
+            other.family in mine.mates_with or self.family in yours.mates_with
+        ):
+            return False
+        return self.half != other.half or (mine.alike and yours.alike)
+
+
+def pair_family(a: PlugEnd, b: PlugEnd) -> str:
+    """The family whose figures hold for a mated pair: the weaker of the two."""
+    return min(a.family, b.family, key=lambda f: plug_family(f).continuous_a)
 
 
 @dataclass(frozen=True, slots=True)
@@ -111,7 +145,14 @@ class Mating:
 def mating(a: PlugEnd, b: PlugEnd) -> Mating:
     """Whether two ends plug together: same family and size, opposite halves."""
     first, second = plug_family(a.family), plug_family(b.family)
-    if a.family != b.family:
+    if a.mates(b):
+        both = (
+            f"{first.name} on both sides" if a.family == b.family else f"{first.name} goes into {second.name}"
+        )
+        halves = "" if first.alike else ", opposite halves"
+        guard = " Its spark guard takes the first spark." if first.spark_guard and second.spark_guard else ""
+        return Mating(True, False, f"{both}{halves}.{guard}", polarity_caution(pair_family(a, b)))
+    if a.family != b.family and first.id not in second.mates_with and second.id not in first.mates_with:
         alike = are_look_alikes(a.family, b.family)
         words = f"{first.name} and {second.name} do not mate"
         tail = (
@@ -120,14 +161,16 @@ def mating(a: PlugEnd, b: PlugEnd) -> Mating:
             else "."
         )
         return Mating(False, alike, words + tail, "")
-    if a.half == b.half:
-        return Mating(False, False, f"Both ends are the same half of {first.name}: they cannot plug together.", "")  # fmt: skip
-    return Mating(True, False, f"{first.name} on both sides, opposite halves.", polarity_caution(a.family))
+    name = first.name if a.family == b.family else f"{first.name} and {second.name}"
+    return Mating(False, False, f"Both ends are the same half of {name}: they cannot plug together.", "")
 
 
 def are_look_alikes(a: str, b: str) -> bool:
     """Whether two families are taken for each other."""
-    return frozenset((a, b)) in LOOK_ALIKES
+    if frozenset((a, b)) in LOOK_ALIKES:
+        return True
+    known = plug_families()
+    return any(x in known and y in known[x].mistaken_for for x, y in ((a, b), (b, a)))
 
 
 def polarity_caution(plug_id: str) -> str:
@@ -144,7 +187,7 @@ def family_good_for(continuous_a: float, burst_a: float) -> PlugFamily | None:
     """The smallest family on packs that carries both currents, keyed ones first; None if none does."""
     enough = [
         p
-        for p in PLUGS.values()
+        for p in plug_families().values()
         if p.on_packs and p.recommended and p.continuous_a >= continuous_a and p.burst_a >= burst_a
     ]
     return min(enough, key=lambda p: (not p.keyed, p.continuous_a, p.resistance_mohm), default=None)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 
+from coldstack.core.chain.own_plugs import own_plugs
 from coldstack.core.labels.text import Text, number
 
 _CHEMISTRIES = (
@@ -89,6 +90,8 @@ def read_plugs(text: Text) -> None:
     text.take(r"\bxt[\s-]?\d+\s*\(?\d\s*\+\s*\d\)?", lambda m: text.asked.update(plug=f"“{m.group()}” has more pins than the plain plug: choose what it is.") or {})  # fmt: skip
     for pattern, plug in _PLUGS:
         text.take(pattern, lambda m, plug=plug: {"plug": plug}, every=True)  # type: ignore[misc]
+    for own in own_plugs().values():
+        text.take(rf"(?<!\w){re.escape(own.name)}(?!\w)", lambda m, own=own: {"plug": own.id}, every=True)  # type: ignore[misc]
     for pattern, family in _BALANCE:
         text.take(pattern, lambda m, family=family: {"balance_plug": family}, every=True)  # type: ignore[misc]
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from coldstack.core.cells.chemistry import CHEMISTRY_IDS
-from coldstack.core.chain.plugs import PLUG_IDS
+from coldstack.core.chain.own_plugs import plug_at
 from coldstack.core.packs.pack import Pack
 from coldstack.core.sizing.candidates import Candidates
 
@@ -28,7 +28,7 @@ def considered_pack(c: Candidates, row: int = 0) -> Pack:
         width_mm=known(c.width_mm[row]),
         height_mm=known(c.height_mm[row]),
         cell_resistance_mohm=float(c.resistance_mohm[row]),
-        plug=PLUG_IDS[int(c.plug_index[row])],
+        plug=plug_at(int(c.plug_index[row])).id,
         lead_awg=float(c.lead_awg[row]),
         assumed=frozenset(("plug", "lead_awg")),
     )

@@ -12,6 +12,7 @@ import numpy as np
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.cells.resistance import LabelTrust
 from coldstack.core.chain.adapters import Adapter, Path
+from coldstack.core.chain.own_plugs import depends_on_plugs
 from coldstack.core.chain.plugs import mating
 from coldstack.core.charging.charger import Charger, Supply
 from coldstack.core.matching.charge import Bench, ChargeFit, best_feed, charge_fit, fit_minutes
@@ -78,6 +79,9 @@ def drive_column(job: Job, packs: tuple[Pack, ...], pieces: tuple[Adapter, ...])
 def _kept(job: Job) -> dict[tuple[Pack, Path | None], GridCell]:
     """What packs were found to do in this model, by pack and by the way of its plug."""
     return {}
+
+
+depends_on_plugs(_kept.cache_clear)
 
 
 def charge_cells(packs: Sequence[Pack], chargers: Sequence[Charger], *, rules: HouseRules, trust: LabelTrust, bench: Bench, supplies: Sequence[Supply]) -> list[list[GridCell]]:  # fmt: skip

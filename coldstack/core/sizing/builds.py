@@ -11,7 +11,8 @@ import numpy as np
 
 from coldstack.core.cells.chemistry import CHEMISTRY_IDS, chemistry
 from coldstack.core.cells.resistance import BURST_FACTOR, resistance_from_c_mohm
-from coldstack.core.chain.plugs import PLUG_IDS, plug_family
+from coldstack.core.chain.own_plugs import depends_on_plugs, index_of_plug
+from coldstack.core.chain.plugs import plug_family
 from coldstack.core.chain.wire import lead_pair_resistance_mohm, wire_continuous_a
 from coldstack.core.discharge.batch import Floats
 from coldstack.core.packs.pack import CellType
@@ -172,6 +173,10 @@ def _grid(
     return Candidates.joined(parts) if parts else _built((), e, bay)
 
 
+for _cached in (_built, _grid):
+    depends_on_plugs(_cached.cache_clear)
+
+
 def _grid_layer(
     chemistry_id: str, s: int, sizes: Floats, c_steps: int, e: Electronics, bay: Bay
 ) -> Candidates:
@@ -228,7 +233,7 @@ def _grid_layer(
 def _model_plug(e: Electronics, n: int) -> dict[str, Any]:
     plug = plug_family(e.plug)
     return {
-        "plug_index": np.full(n, PLUG_IDS.index(plug.id), np.int64),
+        "plug_index": np.full(n, index_of_plug(plug.id), np.int64),
         "plug_continuous_a": np.full(n, float(plug.continuous_a)),
         "plug_burst_a": np.full(n, float(plug.burst_a)),
     }

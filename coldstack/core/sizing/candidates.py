@@ -19,7 +19,8 @@ from coldstack.core.cells.resistance import (
     resistance_from_c_mohm,
     trusted_c,
 )
-from coldstack.core.chain.plugs import PLUG_IDS, plug_column, plug_family
+from coldstack.core.chain.own_plugs import index_of_plug, plug_column
+from coldstack.core.chain.plugs import plug_family
 from coldstack.core.chain.wire import lead_pair_resistance_mohm, wire_continuous_a
 from coldstack.core.discharge.batch import Floats, Ints
 from coldstack.core.packs.pack import Pack
@@ -130,7 +131,7 @@ def from_packs(packs: Sequence[Pack], trust: LabelTrust) -> Candidates:
         packs, ah, printed_c, np.isnan(label_c), measured, column("label_burst_c"), trust
     )
     known = ~np.isnan(measured)
-    plug_index = np.array([PLUG_IDS.index(p.plug) for p in packs], dtype=np.int64)
+    plug_index = np.array([index_of_plug(p.plug) for p in packs], dtype=np.int64)
     awg = column("lead_awg")
     return Candidates(
         ids=[p.id for p in packs],
@@ -228,7 +229,7 @@ def suited(job: Job, c: Candidates) -> Candidates:
     family = plug_family(e.plug)
     return replace(
         c,
-        plug_index=np.where(plug_row, PLUG_IDS.index(family.id), c.plug_index),
+        plug_index=np.where(plug_row, index_of_plug(family.id), c.plug_index),
         plug_continuous_a=np.where(plug_row, float(family.continuous_a), c.plug_continuous_a),
         plug_burst_a=np.where(plug_row, float(family.burst_a), c.plug_burst_a),
         lead_awg=np.where(lead_row, float(e.lead_awg), c.lead_awg),

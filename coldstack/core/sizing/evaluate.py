@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from coldstack.core.cells.chemistry import CHEMISTRY_IDS, chemistry_column
-from coldstack.core.chain.plugs import plug_column
+from coldstack.core.chain.own_plugs import plug_column
 from coldstack.core.chain.wire import lead_pair_resistance_mohm
 from coldstack.core.discharge.batch import (
     Discharge,

@@ -11,6 +11,7 @@ import numpy as np
 
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.cells.resistance import LabelTrust
+from coldstack.core.chain.own_plugs import depends_on_plugs
 from coldstack.core.discharge.batch import Ending
 from coldstack.core.discharge.simulate import LONGEST_RUN_S
 from coldstack.core.draw.scaling import refitted_current_a, throttle_current_a
@@ -135,6 +136,9 @@ def packs_and_pairs(stock: Stock, trust: LabelTrust) -> Candidates:
     singles = from_packs(stock.packs, trust)
     _, halves = joinable(stock.packs)
     return Candidates.joined([singles, pairs(from_packs(halves, trust))]) if halves else singles
+
+
+depends_on_plugs(packs_and_pairs.cache_clear)
 
 
 def runs_on(job: Job) -> list[Candidates]:

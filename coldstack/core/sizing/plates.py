@@ -7,7 +7,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from coldstack.core.chain.joints import question_of
-from coldstack.core.chain.plugs import PLUG_IDS, PLUGS, plug_family
+from coldstack.core.chain.own_plugs import plug_at
+from coldstack.core.chain.plugs import plug_family
 from coldstack.core.chain.wire import wire_continuous_a
 from coldstack.core.checks import Check
 from coldstack.core.sizing.columns import HOTTEST_CELL_C, WARM_CELL_C, of_several
@@ -82,7 +83,7 @@ def _name(e: Evaluation, row: int, link: str) -> str:
         pair = "2 × " if c.kinds[row] == "parallel pair" else ""
         return f"Leads, {pair}{c.lead_awg[row]:g} AWG"
     if link == "plug":
-        own = PLUGS[PLUG_IDS[int(c.plug_index[row])]]
+        own = plug_at(int(c.plug_index[row]))
         model = plug_family(electronics.plug)
         return f"Plug, {own.name}" if own == model else f"Plug, {own.name} (model: {model.name})"
     return of_several(link.capitalize(), electronics.sharing(link))

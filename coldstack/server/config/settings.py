@@ -43,6 +43,7 @@ MIDDLEWARE = [
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "csp.middleware.CSPMiddleware",
+    "coldstack.server.gear.plugs.OwnPlugs",
 ]
 ROOT_URLCONF = "coldstack.server.config.urls"
 WSGI_APPLICATION = "coldstack.server.config.wsgi.application"

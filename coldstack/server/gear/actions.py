@@ -11,7 +11,8 @@ from django.utils.text import slugify
 from coldstack.core.errors import DomainError
 from coldstack.server.gear.assemble import Row
 from coldstack.server.gear.kinds import KINDS, Kind, clean, kind_of, row_of
-from coldstack.server.gear.models import Change, Gear, OwnedPack, RcModel
+from coldstack.server.gear.models import Change, Gear, OwnedPack, OwnPlug, RcModel
+from coldstack.server.gear.plugs import plug_code, read_own_plugs, require_unused
 from coldstack.server.sizing.assemble import job_of
 from coldstack.server.sizing.schemas import In, JobIn
 
@@ -67,8 +68,8 @@ def change_some(kind: Kind, pk: int, part: dict[str, Any]) -> tuple[Gear, Change
 def _changed(kind: Kind, item: Gear, row: Row) -> tuple[Gear, Change]:
     if not row[kind.key]:
         raise DomainError(kind.key, "This field is needed.")
-    if kind.id == "models":
-        row["slug"] = row_of(kind, item)["slug"]  # an address that was given out stays
+    if kind.address:  # one that was given out stays
+        row[kind.address] = row_of(kind, item)[kind.address]
     before = {name: value for name, value in row_of(kind, item).items() if value != row[name]}
     _store(kind, item, row)
     return item, _remember(f"Changed {kind.one} {kind.label(row)}", [_entry(kind, item.pk, before)])
@@ -82,8 +83,8 @@ def copy(kind: Kind, pk: int) -> tuple[Gear, Change]:
         row["tag"] = free_tag(row["tag"])
     else:
         row["name"] = _free_name(kind, row["name"])
-    if "slug" in row:
-        row["slug"] = ""
+    if kind.address:
+        row[kind.address] = ""
     if "job" in row:
         row["job"] = {**row["job"], "name": row["name"]}
     return _add(kind, row, f"Copied to {kind.one} {{}}")
@@ -93,6 +94,8 @@ def copy(kind: Kind, pk: int) -> tuple[Gear, Change]:
 def remove(kind: Kind, pk: int) -> Change:
     """Take one out of everything; it stays in the table, so that its log is kept and undoing brings it back."""
     item = kind.model.live.select_for_update().get(pk=pk)
+    if isinstance(item, OwnPlug):
+        require_unused(item.code)
     item.removed = timezone.now()
     item.save(update_fields=["removed", "updated"])
     return _remember(f"Deleted {kind.one} {kind.label(row_of(kind, item))}", [_entry(kind, item.pk, {"removed": None})])  # fmt: skip
@@ -142,10 +145,19 @@ def free_slug(name: str) -> str:
     return next(s for s in (base, *(f"{base}-{n}" for n in range(2, 10_000))) if s not in taken)
 
 
+def free_code(like: str) -> str:
+    """A code for a plug that no other has."""
+    taken = set(OwnPlug.live.values_list("code", flat=True))
+    return next(c for c in (f"{like[:17]}_{n}" for n in range(2, 10_000)) if c not in taken)
+
+
 def completed(kind: Kind, row: dict[str, Any]) -> dict[str, Any]:
     """A new row with what its table needs beside the fields of the kind."""
     if kind.id == "packs" and not row["tag"]:
         return {**row, "tag": free_tag("01")}
+    if kind.id == "plugs":
+        code = row["code"] or plug_code(row["name"])
+        return {**row, "code": code if not OwnPlug.live.filter(code=code).exists() else free_code(code)}
     if kind.id != "models":
         return row
     slug = row["slug"] if row["slug"] and not RcModel.objects.filter(slug=row["slug"]).exists() else free_slug(row["name"])  # fmt: skip
@@ -200,6 +212,9 @@ def _by_kind(entries: list[dict[str, Any]]) -> dict[str, list[dict[str, Any]]]:
 def _undo_rows(kind: Kind, entries: list[dict[str, Any]]) -> None:
     made = [e["id"] for e in entries if e["before"] is None]
     now = timezone.now()
+    if kind.id == "plugs":
+        for code in OwnPlug.live.filter(pk__in=made).values_list("code", flat=True):
+            require_unused(code)
     # withdrawn, not deleted: a pack may have runs, notes and checks by now
     for start in range(0, len(made), 500):
         kind.model.objects.filter(pk__in=made[start : start + 500]).update(removed=now, updated=now)
@@ -208,4 +223,8 @@ def _undo_rows(kind: Kind, entries: list[dict[str, Any]]) -> None:
             item = kind.model.objects.get(pk=entry["id"])
             for name, value in entry["before"].items():
                 setattr(item, name, value)
+            if item.removed is None:  # what it names may have gone since
+                kind.check(row_of(kind, item))
             item.save()
+    if kind.id == "plugs":
+        read_own_plugs()

@@ -12,6 +12,7 @@ from django.db import connection
 from django.db.models import Count, Max
 
 from coldstack.core.chain.adapters import Adapter, BalanceAdapter
+from coldstack.core.chain.own_plugs import own_plugs
 from coldstack.core.chain.plugs import PlugEnd
 from coldstack.core.charging.charger import Charger as ChargerValue
 from coldstack.core.charging.charger import Supply as SupplyValue
@@ -83,7 +84,7 @@ def _stamps() -> tuple[Any, ...]:
     counts = tuple(
         tuple(t.aggregate(n=Count("pk"), latest=Max("updated"), ids=Max("pk")).values()) for t in tables
     )
-    return (*counts, tuple(sorted(condemned())), house().typical_packs)
+    return (*counts, tuple(sorted(condemned())), house().typical_packs, tuple(own_plugs()))
 
 
 @lru_cache(maxsize=2)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -9,13 +10,17 @@ from django.db import transaction
 from django.utils import timezone
 from pydantic import ValidationError
 
+from coldstack.core.chain.own_plugs import with_plugs
+from coldstack.core.chain.plugs import PlugFamily
 from coldstack.core.errors import DomainError
 from coldstack.server.api.errors import words_of
 from coldstack.server.gear.actions import completed, record
 from coldstack.server.gear.file_reading import FileRow
 from coldstack.server.gear.kinds import KINDS, Kind, clean, row_of
 from coldstack.server.gear.models import Change, Gear
+from coldstack.server.gear.plugs import plug_of, read_own_plugs
 from coldstack.server.gear.progress import Progress
+from coldstack.server.gear.schemas import PlugIn
 
 BATCH = 250
 SHOWN_PROBLEMS = 200
@@ -51,6 +56,21 @@ class Plan:
 
 def plan_import(rows: list[FileRow], progress: Progress) -> Plan:
     """What these rows would do: each is checked by the core, and compared with what is stored under its tag or name."""
+    with with_plugs(_brought(rows)):
+        return _planned(rows, progress)
+
+
+def _brought(rows: list[FileRow]) -> list[PlugFamily]:
+    """Plug families that the file brings, which its packs and pieces may name; wrong ones are reported with their rows."""
+    found = []
+    for row in rows:
+        if row.kind.id == "plugs":
+            with suppress(ValidationError, DomainError):
+                found.append(plug_of(PlugIn.model_validate(row.values).model_dump()))
+    return found
+
+
+def _planned(rows: list[FileRow], progress: Progress) -> Plan:
     plan = Plan(rows=len(rows))
     stored = {kind_id: _stored(KINDS[kind_id]) for kind_id in {r.kind.id for r in rows}}
     seen: dict[tuple[str, str], str] = {}
@@ -98,6 +118,7 @@ def store(plan: Plan, name: str, progress: Progress) -> Change:
             progress.at("storing", len(entries), total)
             entries += _update(kind, changed[start : start + BATCH])
     progress.at("storing", total, total)
+    transaction.on_commit(read_own_plugs)
     return record(f"Imported {name}: {len(plan.add)} new, {len(plan.change)} changed", entries)
 
 
@@ -124,8 +145,8 @@ def _sort(plan: Plan, kind: Kind, values: dict[str, Any], item: Gear | None) -> 
     if item is None:
         plan.add.append((kind, values))
         return
-    if kind.id == "models" and not values["slug"]:
-        values["slug"] = row_of(kind, item)["slug"]
+    if kind.address and not values[kind.address]:
+        values[kind.address] = row_of(kind, item)[kind.address]
     if row_of(kind, item) == values:
         plan.same += 1
     else:
@@ -133,7 +154,7 @@ def _sort(plan: Plan, kind: Kind, values: dict[str, Any], item: Gear | None) -> 
 
 
 def _create(kind: Kind, rows: list[dict[str, Any]]) -> list[dict[str, Any]]:
-    if kind.id == "models":  # their addresses depend on each other
+    if kind.address:  # their addresses depend on each other
         made = []
         for row in rows:
             item = kind.model(**completed(kind, row))

@@ -8,6 +8,7 @@ from typing import Any
 
 from coldstack.core.chain.adapters import check_adapter
 from coldstack.core.chain.balance import balance_plug_name
+from coldstack.core.chain.own_plugs import check_plug
 from coldstack.core.charging.charger import check_charger, check_supply
 from coldstack.core.errors import DomainError
 from coldstack.core.packs.pack import ASSUMABLE, check_cell_type, check_pack
@@ -19,10 +20,12 @@ from coldstack.server.gear.models import (
     Charger,
     Gear,
     OwnedPack,
+    OwnPlug,
     Piece,
     RcModel,
     Supply,
 )
+from coldstack.server.gear.plugs import plug_of
 from coldstack.server.sizing.assemble import job_of
 from coldstack.server.sizing.schemas import In, JobIn
 
@@ -38,6 +41,8 @@ class Kind:
     schema: type[In]
     key: str
     check: Callable[[Row], object]
+    address: str = ""
+    """The field by which others name a row: made from the name, and kept when that changes."""
 
     @property
     def fields(self) -> tuple[str, ...]:
@@ -71,8 +76,9 @@ def _check_model(row: Row) -> object:
 KINDS: dict[str, Kind] = {
     k.id: k
     for k in (
+        Kind("plugs", "plug", "plugs", OwnPlug, s.PlugIn, "name", lambda r: check_plug(plug_of(r)), address="code"),
         Kind("packs", "pack", "packs", OwnedPack, s.PackIn, "tag", lambda r: check_pack(pack_of(r, ""))),
-        Kind("models", "model", "models", RcModel, s.ModelIn, "name", _check_model),
+        Kind("models", "model", "models", RcModel, s.ModelIn, "name", _check_model, address="slug"),
         Kind("chargers", "charger", "chargers", Charger, s.ChargerIn, "name", lambda r: check_charger(charger_of(r))),
         Kind("supplies", "supply", "supplies", Supply, s.SupplyIn, "name", lambda r: check_supply(supply_of(r))),
         Kind("pieces", "adapter, lead or board", "adapters, leads and boards", Piece, s.PieceIn, "name", _check_piece),

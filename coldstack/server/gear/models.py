@@ -193,6 +193,32 @@ class Piece(Gear):
         return self.name
 
 
+class OwnPlug(Gear):
+    """A plug family of one's own. ``code`` is its id in packs, pieces and files: it stays when the name changes."""
+
+    code = models.CharField(max_length=20)
+    name = models.CharField(max_length=40)
+    continuous_a = models.FloatField()
+    burst_a = models.FloatField(null=True, blank=True)
+    resistance_mohm = models.FloatField(null=True, blank=True)
+    keyed = models.BooleanField(default=True)
+    wired_either_way = models.BooleanField(default=False)
+    alike = models.BooleanField(default=False)
+    spark_guard = models.BooleanField(default=False)
+    mates_with = models.JSONField(default=list)
+    mistaken_for = models.JSONField(default=list)
+    note = models.CharField(max_length=200, blank=True)
+
+    class Meta:
+        ordering = ("name",)
+        constraints = (
+            models.UniqueConstraint(fields=("code",), condition=Q(removed=None), name="one_plug_a_code"),
+        )
+
+    def __str__(self) -> str:
+        return self.name
+
+
 class Change(models.Model):
     """One change of gear, with what is needed to undo it.
 

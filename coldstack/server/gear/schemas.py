@@ -145,6 +145,26 @@ class PieceIn(In):
     sockets: Annotated[int, Field(ge=1, le=32)] = 1
 
 
+class PlugIn(In):
+    """A plug family of one's own. ``code`` is how packs and files name it, made from the name if it is empty.
+
+    ``burst_a`` null: no more than continuous. ``resistance_mohm`` null: as of the table's plugs of such amps.
+    """
+
+    name: Annotated[str, Field(min_length=2, max_length=40)]
+    code: Annotated[str, Field(max_length=20, pattern=r"^(own_[a-z0-9_]+)?$")] = ""
+    continuous_a: float
+    burst_a: float | None = None
+    resistance_mohm: float | None = None
+    keyed: bool = True
+    wired_either_way: bool = False
+    alike: bool = False
+    spark_guard: bool = False
+    mates_with: Annotated[list[str], Field(max_length=40)] = []
+    mistaken_for: Annotated[list[str], Field(max_length=40)] = []
+    note: Note = ""
+
+
 class LabelIn(In):
     """A label line, and what helps where it is silent: wires counted, volts measured."""
 

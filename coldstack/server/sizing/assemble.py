@@ -11,7 +11,7 @@ import numpy as np
 from coldstack.core.cells.chemistry import CHEMISTRIES, CHEMISTRY_IDS
 from coldstack.core.chain.adapters import PIECE_KINDS
 from coldstack.core.chain.balance import BALANCE_PLUGS
-from coldstack.core.chain.plugs import PLUGS
+from coldstack.core.chain.plugs import PlugFamily, plug_families
 from coldstack.core.discharge.batch import Ending
 from coldstack.core.draw.duty import Duty, Phase, duty_from_figures, duty_from_phases, duty_working
 from coldstack.core.draw.found import FoundDraw
@@ -250,6 +250,11 @@ def log_out(log: WattLog, found: FoundDraw) -> r.LogOut:
     )
 
 
+def _plug_note(plug: PlugFamily) -> str:
+    guard = ", spark guard" if plug.spark_guard else ""
+    return f"{plug.continuous_a:g} A, {plug.burst_a:g} A burst{guard}"
+
+
 def choices_out() -> r.ChoicesOut:
     """The lists that fields choose from."""
     trusts = {
@@ -261,8 +266,8 @@ def choices_out() -> r.ChoicesOut:
     return r.ChoicesOut(
         motions=[r.MotionChoice(id=m.id, name=m.name, note=f"watts go with mass^{m.mass_exponent:g}", geared=m.geared) for m in MOTIONS.values()],
         chemistries=[r.Choice(id=c.id, name=c.name, note=f"{c.nominal_v:.2f} V nominal, {c.full_v:.2f} V full, a cell") for c in CHEMISTRIES.values()],
-        plugs=[r.Choice(id=p.id, name=p.name, note=f"{p.continuous_a:g} A, {p.burst_a:g} A burst") for p in PLUGS.values() if p.on_packs],
-        output_plugs=[r.Choice(id=p.id, name=p.name, note=f"{p.continuous_a:g} A") for p in PLUGS.values()],
+        plugs=[r.Choice(id=p.id, name=p.name, note=_plug_note(p)) for p in plug_families().values() if p.on_packs],
+        output_plugs=[r.Choice(id=p.id, name=p.name, note=f"{p.continuous_a:g} A") for p in plug_families().values()],
         balance_plugs=[r.Choice(id=k, name=v, note="") for k, v in BALANCE_PLUGS.items()],
         piece_kinds=[r.Choice(id=k, name=v, note="") for k, v in PIECE_KINDS.items()],
         house_rules=[r.Choice(id=x.id, name=x.name, note=f"{x.why} {x.who_differs}".strip()) for x in all_rules().values()],

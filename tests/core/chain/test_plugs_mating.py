@@ -77,7 +77,8 @@ class Cure(SimpleTestCase):
         """31 A and 55 A: an EC3 (35, 60); with 80 A at the peak an XT90; above all keyed ones a bullet."""
         self.assertEqual(family_good_for(31, 55).id, "ec3")
         self.assertEqual(family_good_for(31, 80).id, "xt90")
-        self.assertEqual(family_good_for(70, 125).id, "bullet_5_5")
+        self.assertEqual(family_good_for(70, 125).id, "xt150")
+        self.assertEqual(family_good_for(115, 210).id, "bullet_8")
         self.assertIsNone(family_good_for(200, 300))
 
     def test_old_blocks_and_charger_plugs_are_no_cure(self):

@@ -1,0 +1,114 @@
+"""Plug families of one's own beside the table's: set all at once, checked, and a column of figures for batches.
+
+A batch of candidates holds families by index. An index once given keeps its family for as long as the program runs, so that
+a batch that is being computed while families change never looks at another family's figures.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Iterator
+from contextlib import contextmanager
+from functools import cache
+from threading import Lock
+
+import numpy as np
+from numpy.typing import NDArray
+
+from coldstack.core.chain import plugs
+from coldstack.core.chain.plugs import PLUGS, PlugFamily, plug_family
+from coldstack.core.errors import DomainError, require_between
+
+OWN = "own_"
+"""What the id of a family of one's own begins with."""
+_order: list[PlugFamily] = list(PLUGS.values())
+_index: dict[str, int] = {p.id: k for k, p in enumerate(_order)}
+_dependents: list[Callable[[], None]] = []
+_lock = Lock()
+
+
+def set_own_plugs(families: Iterable[PlugFamily]) -> None:
+    """Replace the families of one's own. What was computed with others is forgotten."""
+    wanted = {f.id: f for f in families}
+    with _lock:
+        if wanted == plugs._own:
+            return
+        for family in wanted.values():
+            if family.id in _index:
+                _order[_index[family.id]] = family
+            else:
+                _order.append(family)
+                _index[family.id] = len(_order) - 1
+        plugs._own = wanted
+        plug_column.cache_clear()
+        for forget in _dependents:
+            forget()
+
+
+def depends_on_plugs(forget: Callable[[], None]) -> None:
+    """Have a cache emptied whenever families change."""
+    _dependents.append(forget)
+
+
+@contextmanager
+def with_plugs(families: Iterable[PlugFamily]) -> Iterator[None]:
+    """These families besides those there are, for this thread, while a file that brings them is looked at."""
+    token = plugs._announced.set({f.id: f for f in families})
+    try:
+        yield
+    finally:
+        plugs._announced.reset(token)
+
+
+def own_plugs() -> dict[str, PlugFamily]:
+    """Families of one's own, by id."""
+    return plugs._own
+
+
+def index_of_plug(plug_id: str) -> int:
+    """The place of a family in a column of figures; raises DomainError for an unknown one."""
+    return _index[plug_family(plug_id).id]
+
+
+def plug_at(index: int) -> PlugFamily:
+    """The family at an index, also one that has gone meanwhile."""
+    return _order[index]
+
+
+@cache
+def plug_column(name: str) -> NDArray[np.float64]:
+    """One figure of every family: index it by a batch's plug indices."""
+    return np.array([getattr(p, name) for p in _order], dtype=float)
+
+
+def resistance_of_such(continuous_a: float) -> float:
+    """Resistance of a mated pair whose resistance nobody gave: the table's plugs of 15 A and more drop about
+    30 mV at their continuous amps. [mΩ]"""
+    return 30.0 / max(continuous_a, 0.1)
+
+
+def check_plug(family: PlugFamily) -> PlugFamily:
+    """The family itself, if every figure is possible and what it names is known.
+
+    Raises
+    ------
+    DomainError
+        Naming the field and what would be right.
+    """
+    require_between("continuous_a", "Continuous current", family.continuous_a, low=0.1, high=1000, unit="A")
+    require_between("burst_a", "Burst current", family.burst_a, low=0.1, high=2000, unit="A")
+    require_between("resistance_mohm", "Resistance", family.resistance_mohm, low=0.01, high=500, unit="mΩ")
+    if family.burst_a < family.continuous_a:
+        raise DomainError("burst_a", f"A plug carries its burst besides its continuous current: at least {family.continuous_a:g} A.")  # fmt: skip
+    for field, named in (("mates_with", family.mates_with), ("mistaken_for", family.mistaken_for)):
+        for other in sorted(named):
+            try:
+                plug_family(other)
+            except DomainError:
+                raise DomainError(field, f"There is no plug “{other}” here.") from None
+            if other == family.id:
+                raise DomainError(field, "That is the plug itself.")
+    both = family.mates_with & family.mistaken_for
+    if both:
+        name = plug_family(min(both)).name
+        raise DomainError("mistaken_for", f"{name} mates with it: it is no mistake.")
+    return family
