@@ -1,14 +1,17 @@
+import json
+
 import numpy as np
 from django.core.files.uploadedfile import SimpleUploadedFile
-from django.test import SimpleTestCase
+from django.test import Client, SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
 from coldstack.core.draw.found import found_draw
-from coldstack.core.draw.log import read_log
 from coldstack.core.draw.motion import motion_of
 from coldstack.core.errors import DomainError
+from coldstack.core.logs.reader import read_log
 from coldstack.server.config.paths import PROJECT
+from coldstack.server.logs.models import LogShape
 from tests.server.case import DemoCase
 
 DEMO = PROJECT / "web" / "public" / "demo" / "ptarmigan-watt-meter.csv"
@@ -93,13 +96,16 @@ class Reading(SimpleTestCase):
             (b"", "empty"),
             (b"\x89PNG\r\n\x1a\n\x00\x00\x00\rIHDR" + bytes(range(256)) * 20, "not a text file"),
             (b"\xff\xd8\xff\xe0\x10JFIF" + bytes(range(1, 32)) * 50, "not a text file"),
-            (b"hello world\nthis is a letter\n", "No header names"),
+            (b"hello world\nthis is a letter\n", "No row of figures"),
             (b"time s,voltage V\n1,2\n" * 20, "No column for amps"),
             (b"time s,voltage V,current A\n1,15,10\n2,15,10\n", "Only 2 rows"),
-            (b"time s,voltage V,current A\n" + b"x,y,z\n" * 50, "Only 0 rows"),
+            (b"time s,voltage V,current A\n" + b"x,y,z\n" * 50, "No row of figures"),
             (b"time s,voltage V,current A\n" + b"5,15,10\n" * 50, "does not move on"),
             (b"time s,voltage V,current A\n" + b"\n".join(b"%d,15,0" % i for i in range(50)), "no current"),
-            (b"time s,voltage V,current A\n" + b"\n".join(b"%d,15,9000" % i for i in range(50)), "milliamps"),
+            (
+                b"time s,voltage V,current A\n" + b"\n".join(b"%d,15,9000000" % i for i in range(50)),
+                "milliamps",
+            ),
         ):
             with self.subTest(raw[:30]), self.assertRaisesRegex(DomainError, words):
                 found_draw(read_log(raw), motion_of("hover"))
@@ -131,8 +137,10 @@ class Upload(DemoCase):
         """The preview has the columns, the figures and samples to draw."""
         body = self.send(DEMO.read_bytes()).json()
         self.assertEqual([c["quantity"] for c in body["columns"]], ["time", "volts", "amps"])
-        self.assertEqual(len(body["preview_min"]), len(body["level_a"]))
-        self.assertEqual(len(body["phases"]), 2)
+        found = body["found"]
+        self.assertEqual(len(found["preview_min"]), len(found["level_a"]))
+        self.assertEqual(len(found["phases"]), 2)
+        self.assertEqual(LogShape.objects.count(), 0)
 
     def test_two_hundred_thousand_rows(self):
         """Are read; the preview stays small."""
@@ -141,9 +149,69 @@ class Upload(DemoCase):
             b"time s,voltage V,current A\n"
             + "\n".join(f"{x:.2f},15.1,{12 + (i % 7)}" for i, x in enumerate(t)).encode()
         )
-        body = self.send(raw).json()
-        self.assertEqual(body["rows"], 200_000)
-        self.assertLessEqual(len(body["preview_a"]), 400)
+        found = self.send(raw).json()["found"]
+        self.assertEqual(found["rows"], 200_000)
+        self.assertLessEqual(len(found["preview_a"]), 400)
+
+    def test_unknown_columns_are_read_after_three_choices_and_the_next_file_without_any(self):
+        """What was chosen is remembered for files that look alike, and for no other."""
+        strange = rows("Foo,Bar,Baz")
+        asked = self.send(strange).json()
+        self.assertEqual((asked["missing"], asked["found"]), (["time", "volts", "amps"], None))
+        uses = [
+            {"index": i, "quantity": q, "unit": u}
+            for i, q, u in ((0, "time", "s"), (1, "volts", "V"), (2, "amps", "A"))
+        ]
+        chosen = {"uses": uses}
+        read = self.send(strange, chosen=json.dumps(chosen)).json()
+        self.assertAlmostEqual(read["found"]["average_a"], 15.0, delta=0.2)
+        self.assertFalse(read["remembered"])
+        kept = self.client.put(
+            "/api/draw/log-shape",
+            json.dumps({"shape": read["shape"], "chosen": chosen}),
+            content_type="application/json",
+        )
+        self.assertEqual(kept.status_code, 204)
+        again = self.send(rows("Foo,Bar,Baz", n=300)).json()
+        self.assertTrue(again["remembered"])
+        self.assertEqual(again["missing"], [])
+        self.assertIsNotNone(again["found"])
+        self.assertIsNone(self.send(rows("Foo,Bar,Qux")).json()["found"])
+
+    def test_a_choice_that_yields_no_log_says_why_and_keeps_the_columns(self):
+        """Volts and amps in the wrong unit: the preview stays, with the reason."""
+        uses = [
+            {"index": i, "quantity": q, "unit": u}
+            for i, q, u in ((0, "time", "h"), (1, "volts", "V"), (2, "amps", "A"))
+        ]
+        body = self.send(rows("Foo,Bar,Baz"), chosen=json.dumps({"uses": uses})).json()
+        self.assertIsNone(body["found"])
+        self.assertRegex(body["wrong"], "The log lasts .* hours")
+        self.assertEqual(body["columns"][0]["unit"], "h")
+
+    def test_choices_out_of_shape(self):
+        """Refused at the log, in words; a kept one that cannot be meant is passed over."""
+        for chosen in (
+            "{",
+            "[]",
+            json.dumps({"uses": [{"index": 0, "quantity": "amps", "unit": "furlong"}]}),
+            json.dumps({"uses": [], "step_s": 0}),
+        ):
+            with self.subTest(chosen):
+                self.assert_problem(self.send(rows(), chosen=chosen), 422, "log")
+        shape = self.send(rows()).json()["shape"]
+        LogShape.objects.create(shape=shape, chosen={"uses": [{"index": 9, "quantity": "amps", "unit": "A"}]})
+        self.assertIsNotNone(self.send(rows()).json()["found"])
+
+    def test_remembering_needs_the_token(self):
+        """It writes."""
+        strict = Client(enforce_csrf_checks=True)
+        reply = strict.put(
+            "/api/draw/log-shape",
+            json.dumps({"shape": "x", "chosen": {"uses": []}}),
+            content_type="application/json",
+        )
+        self.assert_problem(reply, 403, words="Reload")
 
     def test_a_picture_is_refused_at_its_field(self):
         """With a sentence, not a trace."""

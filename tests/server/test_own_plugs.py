@@ -8,7 +8,13 @@ from coldstack.core.chain.own_plugs import set_own_plugs
 from coldstack.server.gear.models import OwnPlug
 from tests.server.test_gear import CHARGER, PACK, GearCase
 
-PLUG = {"name": "Tarn twist", "continuous_a": 40, "burst_a": 70, "mates_with": ["xt60"], "mistaken_for": ["xt90"]}  # fmt: skip
+PLUG = {
+    "name": "Tarn twist",
+    "continuous_a": 40,
+    "burst_a": 70,
+    "mates_with": ["xt60"],
+    "mistaken_for": ["xt90"],
+}
 
 
 class OwnPlugs(GearCase):
@@ -58,7 +64,9 @@ class OwnPlugs(GearCase):
         """Packs go on naming it; a second of the same name gets another code."""
         made = self.add("plugs", PLUG)["row"]
         body = {k: v for k, v in made.items() if k != "id"} | {"name": "Tarn twist two"}
-        self.assertEqual(self.put(f"/api/gear/plugs/{made['id']}", body).json()["row"]["code"], "own_tarn_twist")  # fmt: skip
+        self.assertEqual(
+            self.put(f"/api/gear/plugs/{made['id']}", body).json()["row"]["code"], "own_tarn_twist"
+        )
         self.assertEqual(self.add("plugs", PLUG)["row"]["code"], "own_tarn_twist_2")
 
     def test_what_cannot_be_is_refused_at_its_field(self):
@@ -78,12 +86,19 @@ class OwnPlugs(GearCase):
 
     def test_a_file_brings_a_family_and_the_packs_that_carry_it(self):
         """In one go, and out and in again."""
-        data = {"format": "cold-stack-gear", "version": 1, "plugs": [{**PLUG, "code": "own_tt"}], "packs": [{**PACK, "tag": "90", "plug": "own_tt"}]}  # fmt: skip
+        data = {
+            "format": "cold-stack-gear",
+            "version": 1,
+            "plugs": [{**PLUG, "code": "own_tt"}],
+            "packs": [{**PACK, "tag": "90", "plug": "own_tt"}],
+        }
         sent = SimpleUploadedFile("gear.json", json.dumps(data).encode())
         report = self.client.post("/api/files/import", {"file": sent}).json()
         self.assertEqual((report["added"], report["problems"]), (2, []))
         everything = self.client.get("/api/files/gear.json").content
-        again = self.client.post("/api/files/preview", {"file": SimpleUploadedFile("g.json", everything)}).json()  # fmt: skip
+        again = self.client.post(
+            "/api/files/preview", {"file": SimpleUploadedFile("g.json", everything)}
+        ).json()
         self.assertEqual((again["added"], again["changed"]), (0, 0))
 
     def test_the_label_reader_knows_it_by_name(self):

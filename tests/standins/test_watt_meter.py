@@ -3,8 +3,8 @@ from django.test import SimpleTestCase
 
 from coldstack.core.draw.duty import Phase
 from coldstack.core.draw.found import found_draw
-from coldstack.core.draw.log import read_log
 from coldstack.core.draw.motion import motion_of
+from coldstack.core.logs.reader import read_log
 from coldstack.standins.watt_meter import SAMPLE_S, SimulatedWattMeter, WattMeter, csv_text
 from tests.core.discharge.packs import packs
 

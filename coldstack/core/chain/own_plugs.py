@@ -98,7 +98,10 @@ def check_plug(family: PlugFamily) -> PlugFamily:
     require_between("burst_a", "Burst current", family.burst_a, low=0.1, high=2000, unit="A")
     require_between("resistance_mohm", "Resistance", family.resistance_mohm, low=0.01, high=500, unit="mΩ")
     if family.burst_a < family.continuous_a:
-        raise DomainError("burst_a", f"A plug carries its burst besides its continuous current: at least {family.continuous_a:g} A.")  # fmt: skip
+        raise DomainError(
+            "burst_a",
+            f"A plug carries its burst besides its continuous current: at least {family.continuous_a:g} A.",
+        )
     for field, named in (("mates_with", family.mates_with), ("mistaken_for", family.mistaken_for)):
         for other in sorted(named):
             try:

@@ -7,9 +7,11 @@ from dataclasses import dataclass
 import numpy as np
 
 from coldstack.core.draw.duty import Phase
-from coldstack.core.draw.log import FIELD, Floats, WattLog
 from coldstack.core.draw.motion import Motion
 from coldstack.core.errors import DomainError
+from coldstack.core.logs.numbers import Floats
+from coldstack.core.logs.reader import WattLog
+from coldstack.core.logs.table import FIELD
 
 IDLE_SHARE = 0.03
 """Below this share of the highest current the model is taken to be standing; such ends of the log are cut off."""

@@ -10,10 +10,22 @@ from coldstack.core.labels.reading import LabelReading
 from coldstack.core.units import plain_number
 
 PRINTED_CELL_V: tuple[tuple[str, float], ...] = (
-    ("lipo", 3.70), ("lihv", 3.80), ("lihv", 3.85), ("liion", 3.60), ("liion", 3.65), ("lifepo4", 3.20), ("lifepo4", 3.30), ("nimh", 1.20),
-)  # fmt: skip
+    ("lipo", 3.70),
+    ("lihv", 3.80),
+    ("lihv", 3.85),
+    ("liion", 3.60),
+    ("liion", 3.65),
+    ("lifepo4", 3.20),
+    ("lifepo4", 3.30),
+    ("nimh", 1.20),
+)
 """Nominal volts a cell that makers print. Full-charge volts are recognised apart."""
-PRINTED_IF_NAMED: tuple[tuple[str, float], ...] = (("semisolid", 3.70), ("semisolid", 3.60), ("semisolid", 3.80), ("liion", 3.70))  # fmt: skip
+PRINTED_IF_NAMED: tuple[tuple[str, float], ...] = (
+    ("semisolid", 3.70),
+    ("semisolid", 3.60),
+    ("semisolid", 3.80),
+    ("liion", 3.70),
+)
 """Volts a cell that the chemistry's name must explain: alone they mean the more usual one above."""
 VOLT_TOLERANCE = 0.011
 """Printed volts are rounded to a tenth: 1.1 % of a cell still tells 3.70 from 3.80."""
@@ -46,10 +58,15 @@ def meanings(voltage_v: float, series: float | None = None, chemistry_id: str | 
         Meaning(c, n)
         for c, cell_v in (*PRINTED_CELL_V, *(p for p in PRINTED_IF_NAMED if p[0] == chemistry_id))
         for n in counts
-        if abs(voltage_v - n * cell_v) <= max(VOLT_TOLERANCE * cell_v * n, 0.051) and abs(voltage_v - n * cell_v) < 0.4 * cell_v
-    ]  # fmt: skip
+        if abs(voltage_v - n * cell_v) <= max(VOLT_TOLERANCE * cell_v * n, 0.051)
+        and abs(voltage_v - n * cell_v) < 0.4 * cell_v
+    ]
     if series:
-        full = [Meaning(c.id, int(series), True) for c in CHEMISTRIES.values() if abs(voltage_v - c.full_v * series) <= 0.06]  # fmt: skip
+        full = [
+            Meaning(c.id, int(series), True)
+            for c in CHEMISTRIES.values()
+            if abs(voltage_v - c.full_v * series) <= 0.06
+        ]
         found += [m for m in full if m.chemistry in ("lipo", "lihv", "lifepo4")]
     unique = list(dict.fromkeys(found))
     close = sorted(unique, key=lambda m: abs(voltage_v - _printed(m, voltage_v)))
@@ -87,19 +104,38 @@ def _tell_bare_capacity(reading: LabelReading) -> None:
 
 def contradictions(reading: LabelReading) -> list[str]:
     """What does not agree, each with its numbers."""
-    return [*_volts(reading), *_wires(reading), *_energy(reading), *_amps(reading), *_rates(reading), *_counts(reading), *_mass(reading)]  # fmt: skip
+    return [
+        *_volts(reading),
+        *_wires(reading),
+        *_energy(reading),
+        *_amps(reading),
+        *_rates(reading),
+        *_counts(reading),
+        *_mass(reading),
+    ]
 
 
 def _settle_volts(reading: LabelReading) -> None:
     """Which of the printed volts are the pack's nominal ones: not those of a cell, nor the higher of two."""
     first, second = reading.number("nominal_v"), reading.number("second_v")
-    if first is not None and second is not None and second < first and meanings(second, reading.number("series")):  # fmt: skip
+    if (
+        first is not None
+        and second is not None
+        and second < first
+        and meanings(second, reading.number("series"))
+    ):
         words = reading.words["nominal_v"]
         reading.add("nominal_v", second, reading.words["second_v"])
         reading.add("second_v", first, words)
     volts, series = reading.number("nominal_v"), reading.number("series")
     one = reading.number("cell_v")
-    if one is None and series is not None and series > 1 and volts is not None and CELL_V[0] <= volts <= CELL_V[1]:  # fmt: skip
+    if (
+        one is None
+        and series is not None
+        and series > 1
+        and volts is not None
+        and CELL_V[0] <= volts <= CELL_V[1]
+    ):
         one = volts
     if one is None or series is None or (volts is not None and volts != one):
         return
@@ -119,18 +155,25 @@ def _fill_from_full(reading: LabelReading, series: float | None, kind: str | Non
         return
     counts = [int(series)] if series else range(1, MOST_CELLS + 1)
     found = [
-        Meaning(c.id, n, True) for c in CHEMISTRIES.values() if c.id in ("lipo", "lihv", "lifepo4") and kind in (None, c.id)
-        for n in counts if abs(full - c.full_v * n) <= 0.06
-    ]  # fmt: skip
+        Meaning(c.id, n, True)
+        for c in CHEMISTRIES.values()
+        if c.id in ("lipo", "lihv", "lifepo4") and kind in (None, c.id)
+        for n in counts
+        if abs(full - c.full_v * n) <= 0.06
+    ]
     if len(found) != 1:
         return
     words = reading.words["full_v"]
     if series is None:
         reading.add("series", found[0].series, words)
-        reading.filled.append(f"{found[0].series} {_cells_word(found[0].series)} in series, from {words} at full charge.")  # fmt: skip
+        reading.filled.append(
+            f"{found[0].series} {_cells_word(found[0].series)} in series, from {words} at full charge."
+        )
     if kind is None:
         reading.add("chemistry", found[0].chemistry, words)
-        reading.filled.append(f"{chemistry(found[0].chemistry).name}, from {words} at full charge. Check it before charging.")  # fmt: skip
+        reading.filled.append(
+            f"{chemistry(found[0].chemistry).name}, from {words} at full charge. Check it before charging."
+        )
 
 
 def _fill_series_from_wires(reading: LabelReading) -> None:
@@ -185,13 +228,21 @@ def _volts(reading: LabelReading) -> list[str]:
     cell, n = chemistry(kind), plain_number
     if volts is not None and series is None and not meanings(volts, None, kind):
         other = meanings(volts)
-        hint = f" It would be {other[0].series} {chemistry(other[0].chemistry).name} {_cells_word(other[0].series)}." if other else ""  # fmt: skip
+        hint = (
+            f" It would be {other[0].series} {chemistry(other[0].chemistry).name} {_cells_word(other[0].series)}."
+            if other
+            else ""
+        )
         return [f"{n(volts, 4)} V is no number of {cell.name} cells.{hint}"]
     if volts is None or series is None or meanings(volts, series, kind):
         return []
     expected = f"{int(series)} {cell.name} {_cells_word(int(series))} make {n(cell.nominal_v * series, 4)} V"
     other = meanings(volts, series) or meanings(volts, None, kind) or meanings(volts)
-    hint = f" {n(volts, 4)} V would be {other[0].series} {chemistry(other[0].chemistry).name} {_cells_word(other[0].series)}." if other else ""  # fmt: skip
+    hint = (
+        f" {n(volts, 4)} V would be {other[0].series} {chemistry(other[0].chemistry).name} {_cells_word(other[0].series)}."
+        if other
+        else ""
+    )
     return [f"{expected}, not {n(volts, 4)} V.{hint}"]
 
 
@@ -226,7 +277,11 @@ def _amps(reading: LabelReading) -> list[str]:
     ah, found, n = reading.number("capacity_ah"), [], plain_number
     if not ah:
         return []
-    for amps_name, c_name, words in (("continuous_a", "label_c", "continuous"), ("burst_a", "label_burst_c", "burst"), ("charge_a", "charge_c", "charge")):  # fmt: skip
+    for amps_name, c_name, words in (
+        ("continuous_a", "label_c", "continuous"),
+        ("burst_a", "label_burst_c", "burst"),
+        ("charge_a", "charge_c", "charge"),
+    ):
         amps, c = reading.number(amps_name), reading.number(c_name)
         if amps is None:
             continue
@@ -265,7 +320,12 @@ def _rates(reading: LabelReading) -> list[str]:
 def _counts(reading: LabelReading) -> list[str]:
     """Cells, strings and rates that no pack has."""
     found = []
-    for name, words, low, high in (("series", "cells in series", 1, 28), ("parallel", "strings in parallel", 1, 40), ("label_c", "C", 0.1, HIGHEST_C), ("label_burst_c", "C of burst", 0.1, 2 * HIGHEST_C)):  # fmt: skip
+    for name, words, low, high in (
+        ("series", "cells in series", 1, 28),
+        ("parallel", "strings in parallel", 1, 40),
+        ("label_c", "C", 0.1, HIGHEST_C),
+        ("label_burst_c", "C of burst", 0.1, 2 * HIGHEST_C),
+    ):
         value = reading.number(name)
         if value is not None and not low <= value <= high:
             found.append(f"{value:g} {words} cannot be.")

@@ -18,7 +18,17 @@ _WH = r"w\s?[·.*-]?\s?h(?:r|rs|ours?)?(?![a-z])|watt[\s-]*hours?\b"
 _CURRENCY = r"(?:€|\$|£|\b(?:eur(?:os?)?|usd|gbp|chf|sek|nok|dkk|pln)\b|\bkr\b\.?|zł)"
 _NO_UNIT = r"(?!\s*(?:m?ah|mha|wh|v|c|s|p|a|g|kg|oz|mm|cells?|grams?|awg)(?![a-z]))"
 _GROUPED = re.compile(rf"(?<!\w)(?<!\d[.,])(\d{{1,2}})[ ,.'](\d{{3}})(?=\s*(?:{_MAH}))", re.I)
-_COUNTS = {"one": 1, "single": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "seven": 7, "eight": 8}  # fmt: skip
+_COUNTS = {
+    "one": 1,
+    "single": 1,
+    "two": 2,
+    "three": 3,
+    "four": 4,
+    "five": 5,
+    "six": 6,
+    "seven": 7,
+    "eight": 8,
+}
 
 
 def read_price(text: Text) -> None:
@@ -68,9 +78,14 @@ def read_bare_capacity(text: Text) -> None:
     if text.has("capacity_ah") or "capacity_ah" in text.asked:
         return
     bare = [
-        m for m in re.finditer(r"(?<![\w.,/+°#-])(\d{1,2}[.,]\d{3}|\d{3,5})(?![\w/+%°]|[.,-]\d|\s*(?:[a-z]|m\.?\s?a)\b)", text.rest, re.I)
+        m
+        for m in re.finditer(
+            r"(?<![\w.,/+°#-])(\d{1,2}[.,]\d{3}|\d{3,5})(?![\w/+%°]|[.,-]\d|\s*(?:[a-z]|m\.?\s?a)\b)",
+            text.rest,
+            re.I,
+        )
         if BARE_MAH[0] <= _mah(m[1]) <= BARE_MAH[1]
-    ]  # fmt: skip
+    ]
     if len(bare) > 1:
         told = " or ".join(m[1] for m in bare)
         text.asked["capacity_ah"] = f"Which is the capacity in mAh: {told}?"
@@ -89,18 +104,30 @@ def read_volts(text: Text) -> None:
     low = r"(?:cut[\s-]*off|min(?:imum)?|lvc|alarm|storage)\.?"
     text.take(rf"\b{low}\s*[:=]?\s*{NUMBER}{unit}|{NUMBER}{unit}\s*{low}(?![a-z])", lambda m: {})
     full = r"(?:max(?:imum)?\.?|full(?:y)?(?:\s*charged?)?|charged(?:\s*to)?|charge\s*to|charg(?:e|ing)\s*volt(?:age)?)"
-    text.take(rf"\b{full}\s*[:=]?\s*{NUMBER}{unit}|{NUMBER}{unit}\s*{full}(?![a-z])", lambda m: {"full_v": number(m[1] or m[2])})  # fmt: skip
+    text.take(
+        rf"\b{full}\s*[:=]?\s*{NUMBER}{unit}|{NUMBER}{unit}\s*{full}(?![a-z])",
+        lambda m: {"full_v": number(m[1] or m[2])},
+    )
     text.take(rf"{NUMBER}{unit}(?:\s*(?:nominal|nom\b\.?))?", lambda m: {"nominal_v": number(m[1])})
     text.take(rf"{NUMBER}{unit}", lambda m: {"second_v": number(m[1])})
 
 
 def read_cells(text: Text) -> None:
     """Cells in series and strings in parallel, and balance wires where they are counted on the label."""
-    text.take(r"\b(\d{1,2})[\s-]*(?:balanc(?:e|ing)\s*)(?:wires?|pins?)\b|\b(\d{1,2})[\s-]*(?:pins?|wires?)\s*(?:balanc(?:e|ing|er)|xh|jst)\b|\bbalanc(?:e|ing|er)\s*[:]?\s*(\d{1,2})[\s-]*(?:pins?|wires?)\b", lambda m: {"wires_series": int(m[1] or m[2] or m[3]) - 1})  # fmt: skip
+    text.take(
+        r"\b(\d{1,2})[\s-]*(?:balanc(?:e|ing)\s*)(?:wires?|pins?)\b|\b(\d{1,2})[\s-]*(?:pins?|wires?)\s*(?:balanc(?:e|ing|er)|xh|jst)\b|\bbalanc(?:e|ing|er)\s*[:]?\s*(\d{1,2})[\s-]*(?:pins?|wires?)\b",
+        lambda m: {"wires_series": int(m[1] or m[2] or m[3]) - 1},
+    )
     joined = r"(?<!\w)(?<!\d[.,])(?:(\d)\s*[x×*]\s*(\d{1,2})\s*s(?:\d{1,2}p)?|(\d{1,2})\s*s(?:\d{1,2}p)?\s*[x×*]\s*(\d))\b(?!\s*p)"
     text.take(joined, lambda m: _several(text, m))
-    text.take(r"(?<!\d)(?<!\d[.,])(\d{1,2})\s*s\s*[x×*/-]?\s*(\d{1,2})\s*p(?![a-z])", lambda m: {"series": int(m[1]), "parallel": int(m[2])})  # fmt: skip
-    text.take(r"\b(\d{1,2})\s*p\s*[x×*/-]?\s*(\d{1,2})\s*s\b", lambda m: {"series": int(m[2]), "parallel": int(m[1])})  # fmt: skip
+    text.take(
+        r"(?<!\d)(?<!\d[.,])(\d{1,2})\s*s\s*[x×*/-]?\s*(\d{1,2})\s*p(?![a-z])",
+        lambda m: {"series": int(m[1]), "parallel": int(m[2])},
+    )
+    text.take(
+        r"\b(\d{1,2})\s*p\s*[x×*/-]?\s*(\d{1,2})\s*s\b",
+        lambda m: {"series": int(m[2]), "parallel": int(m[1])},
+    )
     _seconds(text)
     text.take(
         r"(?<!\d)(?<!\d[.,])(?<!\b[a-z])(\d{1,2})[\s-]*s(?:eries)?(?![a-z])",
@@ -109,7 +136,10 @@ def read_cells(text: Text) -> None:
     )
     text.take(r"(?<!\w)(?<!\d[.,])(\d)[\s-]*(?:p\b|parallel\b)", lambda m: {"parallel": int(m[1])})
     words = "|".join(_COUNTS)
-    text.take(rf"(?<!\w)(?<!\d[.,])(\d{{1,2}}|{words})[\s-]*cells?\b(?:[\s-]*in[\s-]*series)?", lambda m: {"series": _COUNTS.get(m[1].lower()) or int(m[1])})  # fmt: skip
+    text.take(
+        rf"(?<!\w)(?<!\d[.,])(\d{{1,2}}|{words})[\s-]*cells?\b(?:[\s-]*in[\s-]*series)?",
+        lambda m: {"series": _COUNTS.get(m[1].lower()) or int(m[1])},
+    )
     if text.has("nominal_v") or text.has("energy_wh"):
         return
     lone = [s for s in text.seen if s.name == "series" and re.search(r"(?i)burst|peak|pulse", text.rest)]
@@ -128,7 +158,10 @@ def _seconds(text: Text) -> None:
     text.take(r"(?<!\w)(?<!\d[.,])\d{1,3}\s*sec(?:onds?)?\b\.?", lambda m: {})
     for match in re.finditer(r"(?<!\w)(?<!\d[.,])(\d{1,2})\s*s\b", text.rest, re.I):
         others = re.findall(r"(?<!\w)(?<!\d[.,])\d{1,2}\s*s\b", text.rest, re.I)
-        near = re.search(rf"(?i)(?:burst|peak|pulse|for)[^\w{TAKEN}]*(?:\d+\s*c)?[^\w{TAKEN}]*$", text.rest[: match.start()])  # fmt: skip
+        near = re.search(
+            rf"(?i)(?:burst|peak|pulse|for)[^\w{TAKEN}]*(?:\d+\s*c)?[^\w{TAKEN}]*$",
+            text.rest[: match.start()],
+        )
         if int(match[1]) in _BURST_SECONDS and near and (text.has("series") or len(others) > 1):
             text.blank(*match.span())
 
@@ -137,7 +170,10 @@ def read_sizes(text: Text) -> None:
     """Length, width and height in mm (the longest first), mass in g, leads in mm."""
     times = r"\s*(?:mm|cm)?\s*[x×*]\s*"
     text.take(NUMBER + times + NUMBER + times + NUMBER + r"\s*(mm|cm)?(?![\w])", lambda m: _box(m))
-    text.take(r"\bleads?\s*(?:length)?\s*[:=]?\s*(\d{2,4})\s*mm\b|(?<!\d)(?<!\d[.,])(\d{2,4})\s*mm\s*(?:leads?|wires?)\b", lambda m: {"lead_length_mm": number(m[1] or m[2])})  # fmt: skip
+    text.take(
+        r"\bleads?\s*(?:length)?\s*[:=]?\s*(\d{2,4})\s*mm\b|(?<!\d)(?<!\d[.,])(\d{2,4})\s*mm\s*(?:leads?|wires?)\b",
+        lambda m: {"lead_length_mm": number(m[1] or m[2])},
+    )
     text.take(rf"{NUMBER}\s*kg\b", lambda m: {"mass_g": round(1000 * number(m[1]), 1)})
     text.take(rf"{NUMBER}\s*(?:g|grams?|gr|gms?)\b\.?(?!\s*hz)", lambda m: {"mass_g": number(m[1])})
     text.take(rf"{NUMBER}\s*(?:oz|ounces?)\b", lambda m: {"mass_g": round(number(m[1]) * 28.3495, 1)})

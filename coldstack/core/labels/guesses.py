@@ -36,11 +36,13 @@ def guesses(reading: LabelReading) -> dict[str, Guess]:
     amps = c * ah
     plug, awg = usual_plug(int(series), ah, amps), usual_awg(amps)
     found = {
-        "mass_g": Guess(round(1000 * cell.nominal_v * series * ah / middle), f"{cell.name} at about {middle:.0f} Wh/kg"),
+        "mass_g": Guess(
+            round(1000 * cell.nominal_v * series * ah / middle), f"{cell.name} at about {middle:.0f} Wh/kg"
+        ),
         "plug": Guess(plug, f"for about {amps:.0f} A"),
         "name": Guess(_name(reading, int(series), ah), "from the label"),
         "lead_awg": Guess(awg, f"for about {amps:.0f} A"),
-    }  # fmt: skip
+    }
     return {name: guess for name, guess in found.items() if name not in reading.values}
 
 

@@ -9,12 +9,21 @@ from coldstack.core.labels.text import Text, number
 
 _CHEMISTRIES = (
     (r"\bsemi[\s-]*solid(?:[\s-]*state)?\b|\bsolid[\s-]*state\b", "semisolid"),
-    (r"\bli(?:thium)?[\s-]*(?:ion[\s-]*)?fe(?:[\s-]*po\s*4?)?\b|\blfp\b|\blithium[\s-]*iron(?:[\s-]*phosphate)?\b", "lifepo4"),
+    (
+        r"\bli(?:thium)?[\s-]*(?:ion[\s-]*)?fe(?:[\s-]*po\s*4?)?\b|\blfp\b|\blithium[\s-]*iron(?:[\s-]*phosphate)?\b",
+        "lifepo4",
+    ),
     (r"\bni[\s-]*mh\b|\bnickel[\s-]*metal[\s-]*hydride\b", "nimh"),
-    (r"\bli[\s-]*h+v+\b|\b(?:li(?:thium)?[\s-]*po(?:ly(?:mer)?)?[\s-]*)?(?:h+v+|vh)(?:[\s-]*li[\s-]*po(?:ly(?:mer)?)?)?\b|\bhigh[\s-]*volt(?:age)?(?:[\s-]*li[\s-]*po)?\b", "lihv"),
-    (r"\blithium[\s-]*ion[\s-]*polymer\b|\bli[\s-]*ion[\s-]*po(?:ly(?:mer)?)?\b|\bli(?:thium)?[\s-]*po(?:l|ly(?:mer)?)?\b|\bpoly(?:mer)?[\s-]*lithium\b", "lipo"),
+    (
+        r"\bli[\s-]*h+v+\b|\b(?:li(?:thium)?[\s-]*po(?:ly(?:mer)?)?[\s-]*)?(?:h+v+|vh)(?:[\s-]*li[\s-]*po(?:ly(?:mer)?)?)?\b|\bhigh[\s-]*volt(?:age)?(?:[\s-]*li[\s-]*po)?\b",
+        "lihv",
+    ),
+    (
+        r"\blithium[\s-]*ion[\s-]*polymer\b|\bli[\s-]*ion[\s-]*po(?:ly(?:mer)?)?\b|\bli(?:thium)?[\s-]*po(?:l|ly(?:mer)?)?\b|\bpoly(?:mer)?[\s-]*lithium\b",
+        "lipo",
+    ),
     (r"\bli(?:thium)?[\s-]*ion(?:en)?\b", "liion"),
-)  # fmt: skip
+)
 SPOKEN_TWICE = (
     frozenset({"lipo", "lihv"}),
     frozenset({"lipo", "semisolid"}),
@@ -63,7 +72,10 @@ _PLUGS: tuple[tuple[str, str], ...] = (
     (rf"\bt{_PLUG}(?:{_PLUG})?\b", "t_plug"),
     (rf"\b{_JST}(?:rcy|syp)\b|\bred\s*jst\b|\bjst[\s-]*red\b", "rcy"),
     (rf"\bjst[\s-]*sm\b|\bsm{_PLUG}\b", "sm"),
-    (rf"\b{_JST}ph[\s-]*2(?:[.,]0)?(?:\s*mm)?(?![\d.,]|\w)|\bjst[\s-]*ph\b(?![\s-]*\d)|\bjst[\s-]*2[.,]0(?:\s*mm)?(?!\d)|\bjst[\s-]*2\s*mm\b", "ph_2"),
+    (
+        rf"\b{_JST}ph[\s-]*2(?:[.,]0)?(?:\s*mm)?(?![\d.,]|\w)|\bjst[\s-]*ph\b(?![\s-]*\d)|\bjst[\s-]*2[.,]0(?:\s*mm)?(?!\d)|\bjst[\s-]*2\s*mm\b",
+        "ph_2",
+    ),
     *_bullets(r"2(?:[.,]0)?", "bullet_2"),
     *_bullets(r"3[.,]5", "bullet_3_5"),
     *_bullets(r"4(?:[.,]0)?", "bullet_4"),
@@ -73,9 +85,12 @@ _PLUGS: tuple[tuple[str, str], ...] = (
     *_bullets(r"8(?:[.,]0)?", "bullet_8"),
     (r"\b4\s*mm\s*bananas?(?:[\s-]*plugs?)?\b", "banana_4"),
     (r"\b(?:small|mini)\s*white\s*(?:(?:two|2)[\s-]*pin\s*)?(?:block|plug|connector)\b", "block_small"),
-    (r"\b(?:(?:large|big)\s*)?white\s*(?:(?:two|2)[\s-]*pin\s*)?(?:block|plug|connector)\b|\b(?:two|2)[\s-]*pin\s*white(?:\s*(?:block|plug|connector))?\b", "block_large"),
+    (
+        r"\b(?:(?:large|big)\s*)?white\s*(?:(?:two|2)[\s-]*pin\s*)?(?:block|plug|connector)\b|\b(?:two|2)[\s-]*pin\s*white(?:\s*(?:block|plug|connector))?\b",
+        "block_large",
+    ),
     (r"\b(?:six[\s-]*pin\s*)?m6\b", "m6"),
-)  # fmt: skip
+)
 _BALANCE = (
     (rf"\b{_JST}xh(?:[\s-]*2[.,]5\d?)?(?:\s*mm)?(?![\d.,]|\w)", "xh"),
     (rf"\b{_JST}eh(?:[\s-]*2[.,]5\d?)?(?:\s*mm)?(?![\d.,]|\w)", "eh"),
@@ -87,7 +102,13 @@ CELL_SIZES = r"18650|21700|26650|20700|18350|16340|14500|14430|26700|32650|32700
 def read_plugs(text: Text) -> None:
     """Main plug and balance plug. A word that is no known spelling is left where it stands."""
     # a three-pole or signal-pin version is another plug: "XT30(2+2)"
-    text.take(r"\bxt[\s-]?\d+\s*\(?\d\s*\+\s*\d\)?", lambda m: text.asked.update(plug=f"“{m.group()}” has more pins than the plain plug: choose what it is.") or {})  # fmt: skip
+    text.take(
+        r"\bxt[\s-]?\d+\s*\(?\d\s*\+\s*\d\)?",
+        lambda m: (
+            text.asked.update(plug=f"“{m.group()}” has more pins than the plain plug: choose what it is.")
+            or {}
+        ),
+    )
     for pattern, plug in _PLUGS:
         text.take(pattern, lambda m, plug=plug: {"plug": plug}, every=True)  # type: ignore[misc]
     for own in own_plugs().values():
@@ -106,12 +127,19 @@ def read_sizes_of_cells(text: Text) -> None:
 def read_foreign_amps(text: Text) -> None:
     """Amps of something that is no pack, named beside them."""
     thing = r"(?:u?bec|esc|fuse|motor|servos?|controller|charger|regulator)"
-    text.take(rf"(?<!\d)(?<!\d[.,])\d+(?:[.,]\d+)?\s*a(?:mps?)?\s*{thing}\b|\b{thing}\s*\d+(?:[.,]\d+)?\s*a(?:mps?)?\b", lambda m: {}, every=True)  # fmt: skip
+    text.take(
+        rf"(?<!\d)(?<!\d[.,])\d+(?:[.,]\d+)?\s*a(?:mps?)?\s*{thing}\b|\b{thing}\s*\d+(?:[.,]\d+)?\s*a(?:mps?)?\b",
+        lambda m: {},
+        every=True,
+    )
 
 
 def read_wire(text: Text) -> None:
     """Gauge of the leads."""
-    text.take(r"(?<!\d)(?<!\d[.,])(\d{1,2})\s*(?:awg|ga(?:uge)?)\b|\bawg[\s:#-]*(\d{1,2})\b", lambda m: {"lead_awg": number(m[1] or m[2])})  # fmt: skip
+    text.take(
+        r"(?<!\d)(?<!\d[.,])(\d{1,2})\s*(?:awg|ga(?:uge)?)\b|\bawg[\s:#-]*(\d{1,2})\b",
+        lambda m: {"lead_awg": number(m[1] or m[2])},
+    )
 
 
 def _size(match: re.Match[str]) -> dict[str, float | str]:

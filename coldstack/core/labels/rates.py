@@ -25,12 +25,44 @@ MOST_WORDS = 6
 _KINDS = {
     "charge": ("charge", "charging", "recharge", "charger", "laden", "ladestrom", "laderate"),
     "burst": ("burst", "peak", "pulse", "pulsed", "bursts", "impuls", "spitze"),
-    "steady": ("continuous", "cont", "constant", "const", "sustained", "steady", "discharge", "discharging", "disch", "entladung", "entladestrom", "entladerate", "dauer"),
+    "steady": (
+        "continuous",
+        "cont",
+        "constant",
+        "const",
+        "sustained",
+        "steady",
+        "discharge",
+        "discharging",
+        "disch",
+        "entladung",
+        "entladestrom",
+        "entladerate",
+        "dauer",
+    ),
     "most": ("max", "maximum"),
-}  # fmt: skip
+}
 _KIND_OF = {word: kind for kind, words in _KINDS.items() for word in words}
 _LONG = [word for word in _KIND_OF if len(word) >= 5]
-_FILLER = frozenset({"rate", "rating", "current", "speed", "up", "to", "at", "with", "of", "the", "is", "fast", "quick", "c", "strom"})  # fmt: skip
+_FILLER = frozenset(
+    {
+        "rate",
+        "rating",
+        "current",
+        "speed",
+        "up",
+        "to",
+        "at",
+        "with",
+        "of",
+        "the",
+        "is",
+        "fast",
+        "quick",
+        "c",
+        "strom",
+    }
+)
 
 
 @dataclass(frozen=True, slots=True)
@@ -76,7 +108,11 @@ def read_rates(text: Text) -> None:
         key = items[k]
         if isinstance(key, _Key) and k + side not in tied:
             text.blank(key.start, key.end)
-    _keep_loose(text, [x for i in loose if isinstance(x := items[i], _Figure)], charge_named=_charge_open(items, taken))  # fmt: skip
+    _keep_loose(
+        text,
+        [x for i in loose if isinstance(x := items[i], _Figure)],
+        charge_named=_charge_open(items, taken),
+    )
 
 
 # ---- what stands on the label, in order
@@ -88,7 +124,10 @@ _C_FIRST = r"(?<![a-z])c[\s-]*(?:rating|rate)\s*[:=]?\s*(\d+(?:[.,]\d+)?)(?!\s*[
 _AMPS = rf"{NUMBER}\s*(m)?a(?:mps?|mperes?)?(?![a-z]|\s*[·.*-]?\s*h\b)"
 _WORD = r"[a-zäöü]+"
 _BARE = r"(?<!\w)(?<!\d[.,])\d{1,3}(?![\w,])(?!\.\d)"
-_TOKEN = re.compile(rf"(?P<two>{_TWO})|(?P<first>{_C_FIRST})|(?P<rate>{_RATE})|(?P<amps>{_AMPS})|(?P<bare>{_BARE})|(?P<word>{_WORD})\.?|(?P<sign>[:=(])|(?P<bar>[^\s\w.]|{TAKEN}+|\S)", re.I)  # fmt: skip
+_TOKEN = re.compile(
+    rf"(?P<two>{_TWO})|(?P<first>{_C_FIRST})|(?P<rate>{_RATE})|(?P<amps>{_AMPS})|(?P<bare>{_BARE})|(?P<word>{_WORD})\.?|(?P<sign>[:=(])|(?P<bar>[^\s\w.]|{TAKEN}+|\S)",
+    re.I,
+)
 
 
 def _items(text: Text) -> list[_Item]:
@@ -137,7 +176,14 @@ def _joined(items: list[_Item]) -> list[_Item]:
             first = out[-1]
             assert isinstance(first, _Figure)
             if bool(first.rates) != bool(x.rates):
-                out[-1] = _Figure(f"{first.words} ({x.words})", first.start, x.end, first.rates or x.rates, x.amps if first.rates else first.amps, first.milli or x.milli)  # fmt: skip
+                out[-1] = _Figure(
+                    f"{first.words} ({x.words})",
+                    first.start,
+                    x.end,
+                    first.rates or x.rates,
+                    x.amps if first.rates else first.amps,
+                    first.milli or x.milli,
+                )
                 continue
         out.append(x)
     return [x for x in out if not _is_open(x)]
@@ -153,7 +199,13 @@ def _figure(m: re.Match[str]) -> _Figure | None:
     figures = [g for g in m.groups()[1:] if g and re.fullmatch(r"\d+(?:[.,]\d+)?", g)]
     if m["amps"]:
         milli = bool(re.search(r"\dm|\d\s+m", m["amps"], re.I))
-        return _Figure(m.group().strip(), m.start(), m.end(), amps=number(figures[0]) / (1000 if milli else 1), milli=milli)  # fmt: skip
+        return _Figure(
+            m.group().strip(),
+            m.start(),
+            m.end(),
+            amps=number(figures[0]) / (1000 if milli else 1),
+            milli=milli,
+        )
     return _Figure(m.group().strip(), m.start(), m.end(), tuple(number(f) for f in figures[:2]))
 
 
@@ -199,9 +251,12 @@ def _beside_open_charge(items: list[_Item], taken: dict[int, str]) -> dict[int, 
 def _keys_with_figures(items: list[_Item], taken: dict[int, str]) -> list[tuple[int, int]]:
     """Words that have their figure, and on which side."""
     return [
-        (k, side) for k, key in enumerate(items) if isinstance(key, _Key)
-        for side in (-1, 1) if taken.get(k + side) == key.kind
-    ]  # fmt: skip
+        (k, side)
+        for k, key in enumerate(items)
+        if isinstance(key, _Key)
+        for side in (-1, 1)
+        if taken.get(k + side) == key.kind
+    ]
 
 
 def _ways(text: Text, items: list[_Item]) -> list[tuple[float, dict[int, str]]]:
@@ -213,8 +268,16 @@ def _ways(text: Text, items: list[_Item]) -> list[tuple[float, dict[int, str]]]:
         places = [k + s for k, s in zip(keys, chosen, strict=True) if s]
         if len(set(places)) < len(places):
             continue
-        way = {k + s: key.kind for k, s in zip(keys, chosen, strict=True) if s and isinstance(key := items[k], _Key)}  # fmt: skip
-        colons = sum(s < 0 for k, s in zip(keys, chosen, strict=True) if isinstance(key := items[k], _Key) and key.colon)  # fmt: skip
+        way = {
+            k + s: key.kind
+            for k, s in zip(keys, chosen, strict=True)
+            if s and isinstance(key := items[k], _Key)
+        }
+        colons = sum(
+            s < 0
+            for k, s in zip(keys, chosen, strict=True)
+            if isinstance(key := items[k], _Key) and key.colon
+        )
         one_side = 3 if len({s for s in chosen if s}) == 1 and len(places) > 1 else 0
         bare = sum(1 for i in places if isinstance(f := items[i], _Figure) and not f.rates and f.amps is None)
         ways.append((10 * len(places) - 5 * bare - 25 * _wrong(items, way, ah) - 15 * colons + one_side, way))
@@ -299,7 +362,9 @@ def _keep_loose(text: Text, loose: list[_Figure], *, charge_named: bool) -> None
         c_free = not text.has("label_c") and "label_c" not in text.asked
         a_free = not text.has("continuous_a")
         small = bool(item.rates) and max(item.rates) < LOWEST_LIPO_C
-        if item.rates and (max(item.rates) > HIGHEST_C or (small and (charge_named or chemistry in ("lipo", "lihv")))):  # fmt: skip
+        if item.rates and (
+            max(item.rates) > HIGHEST_C or (small and (charge_named or chemistry in ("lipo", "lihv")))
+        ):
             _ask(text, item, "charge_c" if small and not text.has("charge_c") else "label_c")
         elif len(item.rates) == 2 and c_free:
             _take(text, item, {"label_c": item.rates[0], "label_burst_c": item.rates[1]})
@@ -322,7 +387,9 @@ def _take(text: Text, item: _Figure, values: Found) -> None:
 def _ask(text: Text, item: _Item, field: str) -> None:
     assert isinstance(item, _Figure)
     if field == "charge_c":
-        text.asked[field] = f"“{item.words}”: is it the charge rate? Read the label again; 1C is taken where none is said."  # fmt: skip
+        text.asked[field] = (
+            f"“{item.words}”: is it the charge rate? Read the label again; 1C is taken where none is said."
+        )
     else:
         text.asked[field] = f"“{item.words}”: what is it, continuous, burst or for charging?"
     text.blank(item.start, item.end)

@@ -39,7 +39,9 @@ class LabelReading:
             if old is None:
                 reading.add(found.name, found.value, found.words)
             elif differs(old, found.value):
-                reading.contradictions.append(f"The label says both “{reading.words[found.name]}” and “{found.words}”.")  # fmt: skip
+                reading.contradictions.append(
+                    f"The label says both “{reading.words[found.name]}” and “{found.words}”."
+                )
         return reading
 
     def add(self, name: str, value: float | str, words: str) -> None:

@@ -18,6 +18,7 @@ from coldstack.server.gear.file_routes import router as file_router
 from coldstack.server.gear.kind_routes import router as kind_router
 from coldstack.server.gear.routes import router as gear_router
 from coldstack.server.logbook.routes import router as logbook_router
+from coldstack.server.logs.routes import router as logs_router
 from coldstack.server.matching.routes import router as matching_router
 from coldstack.server.rules.routes import router as rules_router
 from coldstack.server.sizing.routes import router as sizing_router
@@ -68,6 +69,7 @@ api.add_router("", gear_router)
 api.add_router("", kind_router)
 api.add_router("", file_router)
 api.add_router("", sizing_router)
+api.add_router("", logs_router)
 api.add_router("", matching_router)
 api.add_router("", bench_router)
 api.add_router("", logbook_router)

@@ -30,6 +30,7 @@ INSTALLED_APPS = [
     "csp",
     "ninja",
     "coldstack.server.rules",
+    "coldstack.server.logs",
     "coldstack.server.gear",
     "coldstack.server.sizing",
     "coldstack.server.matching",

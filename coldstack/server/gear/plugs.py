@@ -78,7 +78,9 @@ def require_unused(code: str) -> None:
     users = [*_users(code)]
     if users:
         more = f" and {len(users) - SHOWN_USERS} more" if len(users) > SHOWN_USERS else ""
-        raise DomainError("name", f"It is used by {', '.join(users[:SHOWN_USERS])}{more}. Give them another plug first.")  # fmt: skip
+        raise DomainError(
+            "name", f"It is used by {', '.join(users[:SHOWN_USERS])}{more}. Give them another plug first."
+        )
 
 
 def _users(code: str) -> Iterator[str]:

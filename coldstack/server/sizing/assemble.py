@@ -14,8 +14,6 @@ from coldstack.core.chain.balance import BALANCE_PLUGS
 from coldstack.core.chain.plugs import PlugFamily, plug_families
 from coldstack.core.discharge.batch import Ending
 from coldstack.core.draw.duty import Duty, Phase, duty_from_figures, duty_from_phases, duty_working
-from coldstack.core.draw.found import FoundDraw
-from coldstack.core.draw.log import WattLog
 from coldstack.core.draw.motion import MOTIONS, Motion, motion_of
 from coldstack.core.errors import DomainError
 from coldstack.core.rules.cautions import ADVICE
@@ -236,18 +234,6 @@ def without_infinity(value: Any) -> Any:
     if isinstance(value, float) and not np.isfinite(value):
         return None
     return value
-
-
-def log_out(log: WattLog, found: FoundDraw) -> r.LogOut:
-    """What a log tells."""
-    return r.LogOut(
-        rows=len(log.time_s),
-        skipped=log.skipped,
-        delimiter=log.delimiter,
-        decimal_comma=log.decimal_comma,
-        columns=[r.LogColumnOut(**asdict(c)) for c in log.columns],
-        **asdict(found),
-    )
 
 
 def _plug_note(plug: PlugFamily) -> str:

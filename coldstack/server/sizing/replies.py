@@ -252,38 +252,6 @@ class DetailOut(BaseModel):
     workings: dict[str, WorkingOut]
 
 
-class LogColumnOut(BaseModel):
-    """How a column was recognised."""
-
-    quantity: str
-    header: str
-    unit: str
-
-
-class LogOut(BaseModel):
-    """What a log tells, before it is used."""
-
-    rows: int
-    skipped: int
-    delimiter: str
-    decimal_comma: bool
-    columns: list[LogColumnOut]
-    duration_s: float
-    average_a: float
-    rms_a: float
-    peak_a: float
-    longest_peak_s: float
-    peak_every_s: float | None
-    used_mah: float
-    mean_voltage_v: float
-    spread: float
-    phases: list[PhaseIn]
-    preview_min: list[float]
-    preview_a: list[float]
-    preview_v: list[float]
-    level_a: list[float]
-
-
 class Choice(BaseModel):
     """One entry of a list to choose from."""
 

@@ -4,23 +4,17 @@ from __future__ import annotations
 
 from django.http import HttpRequest
 from django.views.decorators.csrf import ensure_csrf_cookie
-from ninja import File, Form, Router
+from ninja import Router
 from ninja.decorators import decorate_view
-from ninja.files import UploadedFile
 
-from coldstack.core.draw.found import found_draw
-from coldstack.core.draw.log import read_log
-from coldstack.core.draw.motion import MotionId, motion_of
-from coldstack.core.errors import DomainError
 from coldstack.core.sizing.detail import details
 from coldstack.core.sizing.plan import pick, plan
 from coldstack.server.api.errors import Problem
 from coldstack.server.gear.assemble import stock
 from coldstack.server.sizing import replies as r
 from coldstack.server.sizing import schemas as s
-from coldstack.server.sizing.assemble import choices_out, detail_out, fineness_of, job_of, log_out, plan_out
+from coldstack.server.sizing.assemble import choices_out, detail_out, fineness_of, job_of, plan_out
 
-LARGEST_LOG_BYTES = 64 * 1024 * 1024
 router = Router(tags=["sizing"])
 
 
@@ -38,17 +32,6 @@ def make_details(request: HttpRequest, data: s.DetailsIn) -> list[r.DetailOut]:
     job = job_of(data.job)
     chosen = pick(job, stock(), data.ids, fineness_of(data.fineness))
     return [detail_out(d) for d in details(job, chosen)] if len(chosen) else []
-
-
-@router.post(
-    "/draw/log", response={200: r.LogOut, 422: Problem, 400: Problem}, summary="Read a watt-meter log"
-)
-def draw_log(request: HttpRequest, log: File[UploadedFile], motion: Form[MotionId] = "level_flight") -> r.LogOut:  # fmt: skip
-    """Columns recognised, average, RMS, peak and phases found. Nothing is kept: the screen shows it first."""
-    if (log.size or 0) > LARGEST_LOG_BYTES:
-        raise DomainError("log", f"The file has {(log.size or 0) / 1e6:.0f} MB; at most 64 MB can be read.")
-    reading = read_log(log.read())
-    return log_out(reading, found_draw(reading, motion_of(motion)))
 
 
 @router.get("/choices", response=r.ChoicesOut, summary="Lists that fields choose from")

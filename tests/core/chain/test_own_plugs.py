@@ -20,7 +20,16 @@ from coldstack.core.chain.plugs import (
 )
 from coldstack.core.errors import DomainError
 
-DOCK = PlugFamily("own_dock", "Dock", 40, 70, 0.9, mates_with=frozenset({"xt60"}), mistaken_for=frozenset({"ec3"}), recommended=False)  # fmt: skip
+DOCK = PlugFamily(
+    "own_dock",
+    "Dock",
+    40,
+    70,
+    0.9,
+    mates_with=frozenset({"xt60"}),
+    mistaken_for=frozenset({"ec3"}),
+    recommended=False,
+)
 TWIN = PlugFamily("own_twin", "Twin", 20, 20, 2.0, alike=True, recommended=False)
 
 

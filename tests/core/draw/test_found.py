@@ -5,9 +5,9 @@ from hypothesis import strategies as st
 
 from coldstack.core.draw.duty import duty_from_phases
 from coldstack.core.draw.found import found_draw
-from coldstack.core.draw.log import WattLog, read_log
 from coldstack.core.draw.motion import MOTIONS, motion_of
 from coldstack.core.errors import DomainError
+from coldstack.core.logs.reader import WattLog, read_log
 
 
 def watt_log(amps, step_s=0.5, volts=15.0) -> WattLog:
@@ -102,7 +102,7 @@ class Details(SimpleTestCase):
 
     def test_thousands_separators_with_decimal_commas(self):
         """1.234,5 is one thousand two hundred and thirty-four and a half."""
-        rows = "\n".join(f"{i},0;15,2;{'1.000,5' if i == 5 else '10,5'}" for i in range(30))
+        rows = "\n".join(f"{i},0;15,2;{'1.000,5' if i in (5, 6) else '10,5'}" for i in range(30))
         log = self.log(rows, "Zeit;Spannung V;Strom A")
         self.assertEqual(log.current_a[5], 1000.5)
         self.assertTrue(log.decimal_comma)
@@ -113,9 +113,10 @@ class Details(SimpleTestCase):
             self.log("\n".join(f"{i * 10000},15,10" for i in range(60)))
 
     def test_millivolts_without_saying_so(self):
-        """15,000 V is no pack."""
-        with self.assertRaisesRegex(DomainError, "millivolts"):
-            self.log("\n".join(f"{i},15000,10" for i in range(60)))
+        """15,000 V is no pack: they are read as mV, and that is told."""
+        log = self.log("\n".join(f"{i},15000,10" for i in range(60)))
+        self.assertEqual(log.voltage_v[0], 15.0)
+        self.assertIn("read as mV", log.notes[0])
 
     def test_utf16_from_a_spreadsheet(self):
         """With its byte-order mark."""

@@ -15,9 +15,16 @@ CHEMISTRY_WORDS = {
     "semisolid": ("semi-solid", "semi solid", "Semisolid"),
 }
 PLUG_WORDS = {
-    "xt30": ("XT30", "XT-30", "XT30U"), "xt60": ("XT60", "xt 60", "XT60H", "XT60-F"), "xt90": ("XT90", "XT90-S"), "ec3": ("EC3", "EC-3"),
-    "ec5": ("EC5",), "t_plug": ("T-plug", "T connector", "T plug"), "as150": ("AS150",), "qs8": ("QS8", "QS8-S"), "bullet_4": ("4mm bullets", "4.0 mm bullet", "bullet 4 mm"),
-}  # fmt: skip
+    "xt30": ("XT30", "XT-30", "XT30U"),
+    "xt60": ("XT60", "xt 60", "XT60H", "XT60-F"),
+    "xt90": ("XT90", "XT90-S"),
+    "ec3": ("EC3", "EC-3"),
+    "ec5": ("EC5",),
+    "t_plug": ("T-plug", "T connector", "T plug"),
+    "as150": ("AS150",),
+    "qs8": ("QS8", "QS8-S"),
+    "bullet_4": ("4mm bullets", "4.0 mm bullet", "bullet 4 mm"),
+}
 MAKERS = ("Fellside", "Brackwater", "Hollin", "Tarnlight", "Firn", "Graupel", "Race Line", "")
 
 
@@ -37,10 +44,19 @@ def truth(rng: random.Random) -> Truth:
     c = rng.choice((8, 10, 12, 15)) if low else rng.choice((20, 25, 30, 35, 45, 50, 65, 75, 95, 100, 120))
     mass = round(1000 * ah * series * NOMINAL[chemistry] / rng.uniform(90, 210))
     values: dict[str, object] = {
-        "chemistry": chemistry, "series": series, "parallel": rng.choice((1, 1, 2, 3)), "capacity_ah": ah, "label_c": c, "label_burst_c": 2 * c,
-        "charge_c": rng.choice((1, 2, 3, 5)) if not low else 1, "plug": rng.choice(tuple(PLUG_WORDS)), "mass_g": mass, "price": round(rng.uniform(9, 190), 2),
-        "nominal_v": round(series * NOMINAL[chemistry], 1), "lead_awg": rng.choice((8, 10, 12, 14, 16)),
-    }  # fmt: skip
+        "chemistry": chemistry,
+        "series": series,
+        "parallel": rng.choice((1, 1, 2, 3)),
+        "capacity_ah": ah,
+        "label_c": c,
+        "label_burst_c": 2 * c,
+        "charge_c": rng.choice((1, 2, 3, 5)) if not low else 1,
+        "plug": rng.choice(tuple(PLUG_WORDS)),
+        "mass_g": mass,
+        "price": round(rng.uniform(9, 190), 2),
+        "nominal_v": round(series * NOMINAL[chemistry], 1),
+        "lead_awg": rng.choice((8, 10, 12, 14, 16)),
+    }
     return Truth(values)
 
 
@@ -51,26 +67,68 @@ def label(of: Truth, rng: random.Random) -> str:
     mah = round(1000 * ah)
     comma = rng.random() < 0.2
     sep = rng.choice((" ", " ", " ", ", ", "  ", " / ", " | ", "; "))
-    cells = [f"{v['series']}S", f"{v['series']}S{v['parallel']}P", f"{v['series']} S", f"{v['series']}s", f"{v['series']} cells"]  # fmt: skip
+    cells = [
+        f"{v['series']}S",
+        f"{v['series']}S{v['parallel']}P",
+        f"{v['series']} S",
+        f"{v['series']}s",
+        f"{v['series']} cells",
+    ]
     if v["parallel"] > 1:
-        cells = [f"{v['series']}S{v['parallel']}P", f"{v['series']}s{v['parallel']}p", f"{v['series']}S {v['parallel']}P"]  # fmt: skip
+        cells = [
+            f"{v['series']}S{v['parallel']}P",
+            f"{v['series']}s{v['parallel']}p",
+            f"{v['series']}S {v['parallel']}P",
+        ]
     capacity = [f"{mah}mAh", f"{mah} mAh", f"{mah}MAH", f"{ah:g}Ah", f"{ah:g} Ah", f"{mah} mah"]
     if mah >= 1000:
         capacity += [f"{mah:,}mAh", f"{mah}", f"{mah // 1000} {mah % 1000:03d} mAh"]
     elif rng.random() < 0.5:
         capacity.append(f"{mah}")
-    rates = [f"{c}C/{burst}C", f"{c}C", f"{c}C-{burst}C", f"{c}/{burst}C", f"{c} C", f"{c}C cont. {burst}C burst", f"burst {burst}C{sep}{c}C continuous", f"discharge {c}C"]  # fmt: skip
-    charges = [f"charge {charge}C", f"{charge}C charge", f"charge: {charge}C", f"max charge {charge}C", f"charge rate {charge}C", f"charge {round(charge * ah, 2):g}A", f"charging at {round(charge * ah, 2):g} A"]  # fmt: skip
+    rates = [
+        f"{c}C/{burst}C",
+        f"{c}C",
+        f"{c}C-{burst}C",
+        f"{c}/{burst}C",
+        f"{c} C",
+        f"{c}C cont. {burst}C burst",
+        f"burst {burst}C{sep}{c}C continuous",
+        f"discharge {c}C",
+    ]
+    charges = [
+        f"charge {charge}C",
+        f"{charge}C charge",
+        f"charge: {charge}C",
+        f"max charge {charge}C",
+        f"charge rate {charge}C",
+        f"charge {round(charge * ah, 2):g}A",
+        f"charging at {round(charge * ah, 2):g} A",
+    ]
     parts = [rng.choice(cells), rng.choice(capacity), rng.choice(rates)]
     parts += _some(rng, 0.6, [f"{v['nominal_v']:g}V", f"{v['nominal_v']:g} V", f"{v['nominal_v']:.1f}v"])
     parts += _some(rng, 0.5, charges)
     parts += _some(rng, 0.4, PLUG_WORDS[v["plug"]])
     parts += _some(rng, 0.4, [f"{v['mass_g']}g", f"{v['mass_g']} g", f"{v['mass_g']} grams"])
-    parts += _some(rng, 0.3, [f"€{v['price']:.2f}", f"{v['price']:.2f} €", f"${v['price']:.2f}", f"{v['price']:.2f} EUR"])  # fmt: skip
+    parts += _some(
+        rng, 0.3, [f"€{v['price']:.2f}", f"{v['price']:.2f} €", f"${v['price']:.2f}", f"{v['price']:.2f} EUR"]
+    )
     parts += _some(rng, 0.2, [f"{v['lead_awg']}AWG", f"AWG{v['lead_awg']}"])
     parts += [w for w in (rng.choice(CHEMISTRY_WORDS[v["chemistry"]]), rng.choice(MAKERS)) if w]
     parts += _some(rng, 0.15, [f"{ah * v['nominal_v']:.1f}Wh"])
-    parts += _some(rng, 0.2, ["hard case", "RC pack", "battery", "2/3A" if v["chemistry"] == "nimh" else "racing", "5A BEC", "XH", "Nr. 7", "V2"])  # fmt: skip
+    parts += _some(
+        rng,
+        0.2,
+        [
+            "hard case",
+            "RC pack",
+            "battery",
+            "2/3A" if v["chemistry"] == "nimh" else "racing",
+            "5A BEC",
+            "XH",
+            "Nr. 7",
+            "V2",
+        ],
+    )
     rng.shuffle(parts)
     text = sep.join(parts)
     return text.replace(".", ",") if comma and "," not in text else text
@@ -100,7 +158,11 @@ def wrong_in_silence(reading, of: Truth) -> dict[str, tuple[object, object]]:
         value = reading.values.get(name)
         if value is None or name in reading.asked or same(value, true):
             continue
-        if str(reading.words[name]) not in said and not reading.contradictions and reading.words[name] != "assumed":  # fmt: skip
+        if (
+            str(reading.words[name]) not in said
+            and not reading.contradictions
+            and reading.words[name] != "assumed"
+        ):
             wrong[name] = (value, true)
     return wrong
 

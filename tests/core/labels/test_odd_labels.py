@@ -133,7 +133,14 @@ class OddLabels(SimpleTestCase):
 
     def test_a_charge_rate_above_ten_is_never_taken(self):
         """Wherever the word stands."""
-        for line in ("charge 50C", "50C charge", "charge: 12C", "max charge 20C 3S", "charge 40A 2200mAh", "25C charge rate 40C"):  # fmt: skip
+        for line in (
+            "charge 50C",
+            "50C charge",
+            "charge: 12C",
+            "max charge 20C 3S",
+            "charge 40A 2200mAh",
+            "25C charge rate 40C",
+        ):
             with self.subTest(line):
                 self.assertLessEqual(float(read_label(f"3S {line}").values.get("charge_c", 0)), 10)
 

@@ -8,7 +8,19 @@ from coldstack.core.labels.reader import read_label
 
 # label, then what must be read of it; made up, in the spellings that labels come in
 LABELS = [
-    ("5S1P 18.5V 3900mAh 72.2Wh 40C/80C charge 3C", {"series": 5, "parallel": 1, "nominal_v": 18.5, "capacity_ah": 3.9, "energy_wh": 72.2, "label_c": 40, "label_burst_c": 80, "charge_c": 3}),
+    (
+        "5S1P 18.5V 3900mAh 72.2Wh 40C/80C charge 3C",
+        {
+            "series": 5,
+            "parallel": 1,
+            "nominal_v": 18.5,
+            "capacity_ah": 3.9,
+            "energy_wh": 72.2,
+            "label_c": 40,
+            "label_burst_c": 80,
+            "charge_c": 3,
+        },
+    ),
     ("Hollin 4S 3700 mAh 14.8V 25C", {"series": 4, "capacity_ah": 3.7, "label_c": 25, "chemistry": "lipo"}),
     ("3S 11.1V 2,200mAh 35C LiPo", {"series": 3, "capacity_ah": 2.2, "label_c": 35}),
     ("5 000 mAh 2S 7.4 V", {"series": 2, "capacity_ah": 5.0}),
@@ -22,14 +34,20 @@ LABELS = [
     ("Li-HV 22.8 volts 4000mAh", {"series": 6, "chemistry": "lihv"}),
     ("LiPo HV 4S 3600mAh 45C", {"series": 4, "chemistry": "lihv"}),
     ("11.4V 5.2Ah 3S", {"series": 3, "chemistry": "lihv"}),
-    ("1S 300mAh LiHV 3.8V 30C/60C PH2.0", {"series": 1, "chemistry": "lihv", "capacity_ah": 0.3, "label_burst_c": 60, "plug": "ph_2"}),
+    (
+        "1S 300mAh LiHV 3.8V 30C/60C PH2.0",
+        {"series": 1, "chemistry": "lihv", "capacity_ah": 0.3, "label_burst_c": 60, "plug": "ph_2"},
+    ),
     ("7.2V NiMH 3700mAh white block", {"series": 6, "chemistry": "nimh", "plug": "block_large"}),
     ("8.4V 7 cell Ni-MH 4200 mAh T-plug", {"series": 7, "chemistry": "nimh", "plug": "t_plug"}),
     ("9.6V nickel metal hydride 2000mAh", {"series": 8, "chemistry": "nimh"}),
     ("LiFePO4 2S 6.6V 2100mAh", {"series": 2, "chemistry": "lifepo4"}),
     ("LiFe 9.9V 2300mAh", {"series": 3, "chemistry": "lifepo4"}),
     ("LFP 4S 12.8 V 8.4Ah 15C", {"series": 4, "chemistry": "lifepo4", "label_c": 15}),
-    ("Li-ion 6S2P 21.6V 9000mAh 21700", {"series": 6, "parallel": 2, "chemistry": "liion", "capacity_ah": 9.0}),
+    (
+        "Li-ion 6S2P 21.6V 9000mAh 21700",
+        {"series": 6, "parallel": 2, "chemistry": "liion", "capacity_ah": 9.0},
+    ),
     ("Li-Ion 4S3P 14.4V 10.5Ah", {"series": 4, "parallel": 3, "chemistry": "liion"}),
     ("Lithium polymer 3S 11.1V 4000mAh", {"series": 3, "chemistry": "lipo"}),
     ("Lithium-ion polymer 2S 7.4V", {"series": 2, "chemistry": "lipo"}),
@@ -44,8 +62,21 @@ LABELS = [
     ("5C fast charge 3S 2200mAh 45C", {"charge_c": 5, "label_c": 45}),
     ("3S 2200mAh max. charge current 4.4A", {"charge_a": 4.4, "charge_c": 2.0}),
     ("6S 5000mAh 300A 450A burst", {"continuous_a": 300, "burst_a": 450, "label_c": 60, "label_burst_c": 90}),
-    ("3S 2200mAh 25C XT60 XH 188 g 105x34x25 mm", {"plug": "xt60", "balance_plug": "xh", "mass_g": 188, "length_mm": 105, "width_mm": 34, "height_mm": 25}),
-    ("4S 1500mAh 48 mm x 75mm × 28mm EC3 12AWG", {"length_mm": 75, "width_mm": 48, "height_mm": 28, "plug": "ec3", "lead_awg": 12}),
+    (
+        "3S 2200mAh 25C XT60 XH 188 g 105x34x25 mm",
+        {
+            "plug": "xt60",
+            "balance_plug": "xh",
+            "mass_g": 188,
+            "length_mm": 105,
+            "width_mm": 34,
+            "height_mm": 25,
+        },
+    ),
+    (
+        "4S 1500mAh 48 mm x 75mm × 28mm EC3 12AWG",
+        {"length_mm": 75, "width_mm": 48, "height_mm": 28, "plug": "ec3", "lead_awg": 12},
+    ),
     ("4S 4000mAh 14 oz 4mm bullets", {"mass_g": 396.9, "plug": "bullet_4"}),
     ("3S 24.4Wh", {"series": 3, "energy_wh": 24.4, "capacity_ah": 2.198}),
     ("11.1V 16.7 Wh", {"series": 3, "capacity_ah": 1.505}),
@@ -53,7 +84,7 @@ LABELS = [
     ("17.4V 4S 3600mAh", {"series": 4, "chemistry": "lihv"}),
     ("2S2P 7.4V 6400mAh hard case 60C", {"series": 2, "parallel": 2, "capacity_ah": 6.4}),
     ("4s1p 14.8v 3300MAH 35c", {"series": 4, "parallel": 1, "capacity_ah": 3.3, "label_c": 35}),
-]  # fmt: skip
+]
 
 CONTRADICTIONS = [
     ("3S 14.8V 2200mAh", r"3 LiPo cells make 11.1 V, not 14.8 V.*4 LiPo cells"),
@@ -110,7 +141,10 @@ class WhatHelps(SimpleTestCase):
         reading = read_label("3300mAh 35C", balance_wires=5)
         self.assertEqual(reading.values["series"], 4)
         self.assertIn("4 cells in series, from 5 balance wires.", reading.filled)
-        self.assertRegex(read_label("3S 3300mAh", balance_wires=5).contradictions[0], "5 balance wires mean 4 cells.* says 3")  # fmt: skip
+        self.assertRegex(
+            read_label("3S 3300mAh", balance_wires=5).contradictions[0],
+            "5 balance wires mean 4 cells.* says 3",
+        )
         with self.assertRaises(DomainError):
             read_label("3S", balance_wires=1)
 
@@ -124,7 +158,10 @@ class WhatHelps(SimpleTestCase):
 
     def test_volts_that_mean_several_things_are_not_chosen_silently(self):
         """7.2 V: six NiMH or two Li-ion cells."""
-        self.assertRegex(" ".join(read_label("7.2V 3000mAh").filled), "can be .*NiMH.* or .*Li-ion|can be .*Li-ion.* or .*NiMH")  # fmt: skip
+        self.assertRegex(
+            " ".join(read_label("7.2V 3000mAh").filled),
+            "can be .*NiMH.* or .*Li-ion|can be .*Li-ion.* or .*NiMH",
+        )
 
     def test_an_assumed_chemistry_is_told(self):
         """It decides the end volts: check it."""
@@ -149,7 +186,39 @@ class WhatHelps(SimpleTestCase):
         self.assertEqual(guesses(read_label("1S 300mAh LiHV"))["plug"].value, "ph_2")
 
 
-WORDS = st.sampled_from(["4S", "3s1p", "2200mAh", "5.0Ah", "14.8V", "99999999999V", "0mAh", "0V", "0Wh", "40C/80C", "charge", "3C", "burst", "LiHV", "NiMH", "7,4 V", "188g", "XT60", "12AWG", "×", "1e9mAh", "0.0001Ah", "٤S", "½C", "－5V", "60A", "max", "(", ")"])  # fmt: skip
+WORDS = st.sampled_from(
+    [
+        "4S",
+        "3s1p",
+        "2200mAh",
+        "5.0Ah",
+        "14.8V",
+        "99999999999V",
+        "0mAh",
+        "0V",
+        "0Wh",
+        "40C/80C",
+        "charge",
+        "3C",
+        "burst",
+        "LiHV",
+        "NiMH",
+        "7,4 V",
+        "188g",
+        "XT60",
+        "12AWG",
+        "×",
+        "1e9mAh",
+        "0.0001Ah",
+        "٤S",
+        "½C",
+        "－5V",
+        "60A",
+        "max",
+        "(",
+        ")",
+    ]
+)
 
 
 class Fuzz(SimpleTestCase):
@@ -166,7 +235,11 @@ class Fuzz(SimpleTestCase):
         """Whatever is pasted."""
         self.check(line)
 
-    @given(st.lists(WORDS, max_size=14).map(" ".join), st.none() | st.integers(2, 30), st.none() | st.floats(0, 200))  # fmt: skip
+    @given(
+        st.lists(WORDS, max_size=14).map(" ".join),
+        st.none() | st.integers(2, 30),
+        st.none() | st.floats(0, 200),
+    )
     def test_any_words_of_labels_in_any_order(self, line, wires, volts):
         """With wires and volts too."""
         guesses(read_label(line, balance_wires=wires, measured_v=volts))
