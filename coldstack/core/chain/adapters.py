@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import lru_cache, partial
 from typing import Literal
 
 from coldstack.core.chain.own_plugs import depends_on_plugs
 from coldstack.core.chain.plugs import PlugEnd, pair_family, plug_family
 from coldstack.core.chain.wire import BURST_FACTOR, lead_pair_resistance_mohm, wire_continuous_a
-from coldstack.core.errors import require_between
+from coldstack.core.errors import between, faults, refuse
 
 AdapterKind = Literal["adapter", "lead", "board", "splitter"]
 PIECE_KINDS: dict[str, str] = {
@@ -118,12 +118,14 @@ def check_adapter(adapter: Adapter) -> Adapter:
     DomainError
         Naming the field.
     """
-    for end in adapter.ends:
-        plug_family(end.family)
-    require_between("awg", "Wire gauge", adapter.awg, low=0, high=40, unit="AWG")
-    require_between("length_mm", "Length", adapter.length_mm, low=0, high=5000, unit="mm")
-    if adapter.continuous_a is not None:
-        require_between("continuous_a", "Rating", adapter.continuous_a, low=0.1, high=1000, unit="A")
+    refuse(
+        faults(
+            *(partial(plug_family, end.family) for end in adapter.ends),
+            between("awg", "Wire gauge", adapter.awg, 0, 40, "AWG"),
+            between("length_mm", "Length", adapter.length_mm, 0, 5000, "mm"),
+            between("continuous_a", "Rating", adapter.continuous_a, 0.1, 1000, "A"),
+        )
+    )
     return adapter
 
 

@@ -16,7 +16,7 @@ from numpy.typing import NDArray
 
 from coldstack.core.chain import plugs
 from coldstack.core.chain.plugs import PLUGS, PlugFamily, plug_family
-from coldstack.core.errors import DomainError, require_between
+from coldstack.core.errors import DomainError, between, faults, refuse
 
 OWN = "own_"
 """What the id of a family of one's own begins with."""
@@ -94,24 +94,39 @@ def check_plug(family: PlugFamily) -> PlugFamily:
     DomainError
         Naming the field and what would be right.
     """
-    require_between("continuous_a", "Continuous current", family.continuous_a, low=0.1, high=1000, unit="A")
-    require_between("burst_a", "Burst current", family.burst_a, low=0.1, high=2000, unit="A")
-    require_between("resistance_mohm", "Resistance", family.resistance_mohm, low=0.01, high=500, unit="mΩ")
-    if family.burst_a < family.continuous_a:
-        raise DomainError(
-            "burst_a",
-            f"A plug carries its burst besides its continuous current: at least {family.continuous_a:g} A.",
+    f = family
+    refuse(
+        faults(
+            between("continuous_a", "Continuous current", f.continuous_a, 0.1, 1000, "A"),
+            between("burst_a", "Burst current", f.burst_a, 0.1, 2000, "A"),
+            between("resistance_mohm", "Resistance", f.resistance_mohm, 0.01, 500, "mΩ"),
+            lambda: _check_burst(f),
+            lambda: _check_named(f, "mates_with", f.mates_with),
+            lambda: _check_named(f, "mistaken_for", f.mistaken_for),
+            lambda: _check_apart(f),
         )
-    for field, named in (("mates_with", family.mates_with), ("mistaken_for", family.mistaken_for)):
-        for other in sorted(named):
-            try:
-                plug_family(other)
-            except DomainError:
-                raise DomainError(field, f"There is no plug “{other}” here.") from None
-            if other == family.id:
-                raise DomainError(field, "That is the plug itself.")
-    both = family.mates_with & family.mistaken_for
-    if both:
-        name = plug_family(min(both)).name
-        raise DomainError("mistaken_for", f"{name} mates with it: it is no mistake.")
+    )
     return family
+
+
+def _check_burst(f: PlugFamily) -> None:
+    if f.burst_a < f.continuous_a:
+        raise DomainError(
+            "burst_a", f"A plug carries its continuous current in a burst too: at least {f.continuous_a:g} A."
+        )
+
+
+def _check_named(f: PlugFamily, field: str, named: frozenset[str]) -> None:
+    for other in sorted(named):
+        try:
+            plug_family(other)
+        except DomainError:
+            raise DomainError(field, f"There is no plug “{other}” here.") from None
+        if other == f.id:
+            raise DomainError(field, "That is the plug itself.")
+
+
+def _check_apart(f: PlugFamily) -> None:
+    both = f.mates_with & f.mistaken_for
+    if both:
+        raise DomainError("mistaken_for", f"{plug_family(min(both)).name} mates with it: it is no mistake.")

@@ -8,7 +8,7 @@ from typing import Literal
 from coldstack.core.cells.chemistry import CHEMISTRIES, chemistry
 from coldstack.core.chain.balance import balance_plug_name
 from coldstack.core.chain.plugs import PlugEnd, plug_family
-from coldstack.core.errors import DomainError, require_between
+from coldstack.core.errors import DomainError, between, faults, refuse
 
 Input = Literal["mains", "dc"]
 SupplyKind = Literal["mains", "battery"]
@@ -93,53 +93,61 @@ def check_charger(charger: Charger) -> Charger:
     DomainError
         Naming the field and what would be right.
     """
-    if not charger.chemistries:
-        raise DomainError("chemistries", "Choose at least one chemistry that it charges.")
-    for chemistry_id in charger.chemistries:
-        chemistry(chemistry_id)
-    plug_family(charger.output_plug)
-    for family in charger.balance_families:
-        balance_plug_name(family)
-    lithium = any(CHEMISTRIES[c].charge_method == "cc_cv" for c in charger.chemistries)
-    require_between(
-        "series_max", "Most cells in series", charger.series_max, low=1 if lithium else 0, high=28
-    )
-    require_between(
-        "series_min", "Fewest cells in series", charger.series_min, low=1, high=max(charger.series_max, 1)
-    )
-    _check_figures(charger)
-    if not charger.inputs:
-        raise DomainError(
-            "mains_w", "Give the watts on mains, on DC, or both: without an input it cannot charge."
+    c = charger
+    lithium = any(CHEMISTRIES[x].charge_method == "cc_cv" for x in c.chemistries if x in CHEMISTRIES)
+    refuse(
+        faults(
+            lambda: _check_names(c),
+            between("series_max", "Most cells in series", c.series_max, 1 if lithium else 0, 28),
+            between("series_min", "Fewest cells in series", c.series_min, 1, max(c.series_max, 1)),
+            between("nimh_cells_max", "Most NiMH cells", c.nimh_cells_max, 0, 40),
+            between("ports", "Ports", c.ports, 1, 16),
+            between("port_a", "Amps of a port", c.port_a, 0.05, 200, "A"),
+            between("port_w", "Watts of a port", c.port_w, 0.5, 5000, "W"),
+            between("step_a", "Step of the amps", c.step_a, 0.001, 5, "A"),
+            between("mains_w", "Watts on mains", c.mains_w, 0.5, 20_000, "W"),
+            between("dc_w", "Watts on DC", c.dc_w, 0.5, 20_000, "W"),
+            between("dc_min_v", "Lowest input", c.dc_min_v, 3, 100, "V"),
+            between("dc_max_v", "Highest input", c.dc_max_v, 3, 100, "V"),
+            between("balance_a", "Balance current", c.balance_a, 0, 20, "A"),
+            between("discharge_w", "Discharge watts", c.discharge_w, 0, 2000, "W"),
+            between("storage_cap_a", "Cap of the storage program", c.storage_cap_a, 0.05, 100, "A"),
+            lambda: _check_inputs(c),
         )
-    if charger.dc_min_v is not None and charger.dc_max_v is not None and charger.dc_min_v > charger.dc_max_v:
-        raise DomainError("dc_min_v", "The lowest input volts are above the highest.")
+    )
     return charger
 
 
 def check_supply(supply: Supply) -> Supply:
     """The supply itself, if every figure is possible; raises DomainError naming the field."""
-    require_between("voltage_v", "Volts", supply.voltage_v, low=3, high=60, unit="V")
-    require_between("power_w", "Watts", supply.power_w, low=1, high=5000, unit="W")
-    if supply.energy_wh is not None:
-        require_between("energy_wh", "Energy", supply.energy_wh, low=1, high=100_000, unit="Wh")
+    refuse(
+        faults(
+            between("voltage_v", "Volts", supply.voltage_v, 3, 60, "V"),
+            between("power_w", "Watts", supply.power_w, 1, 5000, "W"),
+            between("energy_wh", "Energy", supply.energy_wh, 1, 100_000, "Wh"),
+        )
+    )
     return supply
 
 
-def _check_figures(c: Charger) -> None:
-    for field, name, value, low, high, unit in (
-        ("nimh_cells_max", "Most NiMH cells", c.nimh_cells_max, 0, 40, ""),
-        ("ports", "Ports", c.ports, 1, 16, ""),
-        ("port_a", "Amps of a port", c.port_a, 0.05, 200, "A"),
-        ("port_w", "Watts of a port", c.port_w, 0.5, 5000, "W"),
-        ("step_a", "Step of the amps", c.step_a, 0.001, 5, "A"),
-        ("mains_w", "Watts on mains", c.mains_w, 0.5, 20_000, "W"),
-        ("dc_w", "Watts on DC", c.dc_w, 0.5, 20_000, "W"),
-        ("dc_min_v", "Lowest input", c.dc_min_v, 3, 100, "V"),
-        ("dc_max_v", "Highest input", c.dc_max_v, 3, 100, "V"),
-        ("balance_a", "Balance current", c.balance_a, 0, 20, "A"),
-        ("discharge_w", "Discharge watts", c.discharge_w, 0, 2000, "W"),
-        ("storage_cap_a", "Cap of the storage program", c.storage_cap_a, 0.05, 100, "A"),
-    ):
-        if value is not None:
-            require_between(field, name, value, low=low, high=high, unit=unit)
+def _check_names(c: Charger) -> None:
+    def one_at_least() -> None:
+        if not c.chemistries:
+            raise DomainError("chemistries", "Choose at least one chemistry that it charges.")
+        for chemistry_id in c.chemistries:
+            chemistry(chemistry_id)
+
+    def balance() -> None:
+        for family in c.balance_families:
+            balance_plug_name(family)
+
+    refuse(faults(one_at_least, lambda: plug_family(c.output_plug), balance))
+
+
+def _check_inputs(c: Charger) -> None:
+    if not c.inputs:
+        raise DomainError(
+            "mains_w", "Give the watts on mains, on DC, or both: without an input it cannot charge."
+        )
+    if c.dc_min_v is not None and c.dc_max_v is not None and c.dc_min_v > c.dc_max_v:
+        raise DomainError("dc_min_v", "The lowest input volts are above the highest.")

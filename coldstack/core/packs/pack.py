@@ -8,7 +8,7 @@ from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.chain.balance import balance_plug_name, usual_balance_plug
 from coldstack.core.chain.plugs import Half, PlugEnd, plug_family
 from coldstack.core.chain.wire import wire_diameter_mm
-from coldstack.core.errors import require_between
+from coldstack.core.errors import between, faults, refuse
 
 ASSUMABLE = ("plug", "lead_awg")
 """Figures of a pack for which something must stand in where nobody gave them."""
@@ -95,31 +95,29 @@ def check_pack(pack: Pack) -> Pack:
     Raises
     ------
     DomainError
-        Naming the field and what would be right.
+        Naming each field and what would be right.
     """
-    chemistry(pack.chemistry)
-    plug_family(pack.plug)
-    if pack.balance_plug:
-        balance_plug_name(pack.balance_plug)
-    wire_diameter_mm(pack.lead_awg)
-    require_between("series", "Cells in series", pack.series, low=1, high=28)
-    require_between("parallel", "Strings in parallel", pack.parallel, low=1, high=40)
-    require_between("capacity_ah", "Capacity", pack.capacity_ah, low=0.01, high=200, unit="Ah")
-    require_between("mass_g", "Mass", pack.mass_g, low=0.5, high=50_000, unit="g")
-    require_between("lead_length_mm", "Lead length", pack.lead_length_mm, low=0, high=5000, unit="mm")
-    optional = (
-        ("length_mm", "Length", pack.length_mm, 1, 2000, "mm"),
-        ("width_mm", "Width", pack.width_mm, 1, 2000, "mm"),
-        ("height_mm", "Height", pack.height_mm, 1, 2000, "mm"),
-        ("label_c", "Continuous C", pack.label_c, 0.1, 500, "C"),
-        ("label_burst_c", "Burst C", pack.label_burst_c, 0.1, 1000, "C"),
-        ("charge_c", "Charge C", pack.charge_c, 0.05, 20, "C"),
-        ("cell_resistance_mohm", "Cell resistance", pack.cell_resistance_mohm, 0.05, 2000, "mΩ"),
-        ("price", "Price", pack.price, 0, 100_000, ""),
+    refuse(
+        faults(
+            lambda: chemistry(pack.chemistry),
+            lambda: plug_family(pack.plug),
+            lambda: pack.balance_plug and balance_plug_name(pack.balance_plug),
+            lambda: wire_diameter_mm(pack.lead_awg),
+            between("series", "Cells in series", pack.series, 1, 28),
+            between("parallel", "Strings in parallel", pack.parallel, 1, 40),
+            between("capacity_ah", "Capacity", pack.capacity_ah, 0.01, 200, "Ah"),
+            between("mass_g", "Mass", pack.mass_g, 0.5, 50_000, "g"),
+            between("lead_length_mm", "Lead length", pack.lead_length_mm, 0, 5000, "mm"),
+            between("length_mm", "Length", pack.length_mm, 1, 2000, "mm"),
+            between("width_mm", "Width", pack.width_mm, 1, 2000, "mm"),
+            between("height_mm", "Height", pack.height_mm, 1, 2000, "mm"),
+            between("label_c", "Continuous C", pack.label_c, 0.1, 500, "C"),
+            between("label_burst_c", "Burst C", pack.label_burst_c, 0.1, 1000, "C"),
+            between("charge_c", "Charge C", pack.charge_c, 0.05, 20, "C"),
+            between("cell_resistance_mohm", "Cell resistance", pack.cell_resistance_mohm, 0.05, 2000, "mΩ"),
+            between("price", "Price", pack.price, 0, 100_000),
+        )
     )
-    for field, name, value, low, high, unit in optional:
-        if value is not None:
-            require_between(field, name, value, low=low, high=high, unit=unit)
     return pack
 
 
@@ -129,19 +127,19 @@ def check_cell_type(cell: CellType) -> CellType:
     Raises
     ------
     DomainError
-        Naming the field and what would be right.
+        Naming each field and what would be right.
     """
-    chemistry(cell.chemistry)
-    for field, name, value, low, high, unit in (
-        ("capacity_ah", "Capacity", cell.capacity_ah, 0.01, 100, "Ah"),
-        ("mass_g", "Mass", cell.mass_g, 0.5, 5000, "g"),
-        ("diameter_mm", "Diameter", cell.diameter_mm, 5, 100, "mm"),
-        ("length_mm", "Length", cell.length_mm, 5, 300, "mm"),
-        ("continuous_a", "Continuous current", cell.continuous_a, 0.05, 500, "A"),
-        ("burst_a", "Burst current", cell.burst_a, 0.05, 1000, "A"),
-        ("resistance_mohm", "Resistance", cell.resistance_mohm, 0.05, 2000, "mΩ"),
-        ("price", "Price", cell.price, 0, 10_000, ""),
-    ):
-        if value is not None:
-            require_between(field, name, value, low=low, high=high, unit=unit)
+    refuse(
+        faults(
+            lambda: chemistry(cell.chemistry),
+            between("capacity_ah", "Capacity", cell.capacity_ah, 0.01, 100, "Ah"),
+            between("mass_g", "Mass", cell.mass_g, 0.5, 5000, "g"),
+            between("diameter_mm", "Diameter", cell.diameter_mm, 5, 100, "mm"),
+            between("length_mm", "Length", cell.length_mm, 5, 300, "mm"),
+            between("continuous_a", "Continuous current", cell.continuous_a, 0.05, 500, "A"),
+            between("burst_a", "Burst current", cell.burst_a, 0.05, 1000, "A"),
+            between("resistance_mohm", "Resistance", cell.resistance_mohm, 0.05, 2000, "mΩ"),
+            between("price", "Price", cell.price, 0, 10_000),
+        )
+    )
     return cell

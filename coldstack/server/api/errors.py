@@ -13,7 +13,7 @@ from ninja.errors import HttpError, ValidationError
 from pydantic import BaseModel
 from pydantic import ValidationError as ShapeError
 
-from coldstack.core.errors import DomainError
+from coldstack.core.errors import DomainError, SeveralErrors
 
 
 class FieldProblem(BaseModel):
@@ -51,7 +51,10 @@ def install(api: NinjaAPI) -> None:
 
     @api.exception_handler(DomainError)
     def domain(request: HttpRequest, error: DomainError) -> HttpResponse:
-        return problem(422, "Not possible", error.sentence, [{"field": error.field, "message": error.sentence}])  # fmt: skip
+        every = error.errors if isinstance(error, SeveralErrors) else [error]
+        told = [{"field": e.field, "message": e.sentence} for e in every]
+        detail = error.sentence if len(every) == 1 else f"{len(every)} fields need attention."
+        return problem(422, "Not possible", detail, told)
 
     @api.exception_handler(ValidationError)
     @api.exception_handler(ShapeError)

@@ -10,7 +10,7 @@ from coldstack.core.chain.adapters import check_adapter
 from coldstack.core.chain.balance import balance_plug_name
 from coldstack.core.chain.own_plugs import check_plug
 from coldstack.core.charging.charger import check_charger, check_supply
-from coldstack.core.errors import DomainError
+from coldstack.core.errors import DomainError, faults, refuse
 from coldstack.core.packs.pack import ASSUMABLE, check_cell_type, check_pack
 from coldstack.server.gear import schemas as s
 from coldstack.server.gear.assemble import Row, adapter_of, cell_of, charger_of, pack_of, supply_of
@@ -55,14 +55,22 @@ class Kind:
 
 
 def _check_piece(row: Row) -> None:
+    refuse(faults(lambda: _check_ends(row), lambda: _check_balance_side(row)))
+
+
+def _check_ends(row: Row) -> None:
     if row["kind"] == "balance":
         if not row["balance_from"] or not row["balance_out"]:
-            raise DomainError("balance_from", "A balance adapter needs the family it takes and the one it brings out.")  # fmt: skip
-    else:
-        for field in ("pack_plug", "device_plug"):
-            if not row[field]:
-                raise DomainError(field, "Choose the plug on this side.")
-        check_adapter(adapter_of(row))
+            raise DomainError(
+                "balance_from", "A balance adapter needs the family it takes and the one it brings out."
+            )
+        return
+    sides = [f for f in ("pack_plug", "device_plug") if not row[f]]
+    refuse([DomainError(field, "Choose the plug on this side.") for field in sides])
+    check_adapter(adapter_of(row))
+
+
+def _check_balance_side(row: Row) -> None:
     for family in (*row["balance_from"], *([row["balance_out"]] if row["balance_out"] else [])):
         balance_plug_name(family)
     if row["balance_out"] and row["balance_cells"] < 1:
