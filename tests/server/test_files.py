@@ -94,23 +94,29 @@ class BadFiles(FileCase):
         """Each with what is wrong and what would be right; nothing is stored."""
         good = json.loads(self.client.get("/api/files/gear.json").content)
         self.refused("", "empty")
-        self.refused(b"\x80\x81\x82", "not text in UTF-8")
+        self.refused(b"\x89PNG\x01\x02\x03\x04", "not text")
         self.refused('{"format": "cold-stack-gear", ', "not valid JSON at line 1", name="x.json")
         self.refused('{"format": "other"}', "“format” must be", name="x.json")
         self.refused(json.dumps({**good, "version": 2}), "reads version 1", name="x.json")
         self.refused(json.dumps({**good, "boats": []}), "no section “boats”", name="x.json")
         self.refused(json.dumps({**good, "packs": {}}), "must be a list", name="x.json")
-        self.refused("name,colour\nA,red\n", "no column “colour”")
-        self.refused("name,chemistry\nA,lipo\n", "missing: series, capacity_ah, mass_g")
-        self.refused("name,name\nA,B\n", "there twice")
+        self.refused(
+            "name,capactiy_ah\nA,3\n",
+            "missing: chemistry, series, capacity_ah.* may be meant for capacity_ah",
+        )
+        self.refused("name,chemistry\nA,lipo\n", "missing: series, capacity_ah")
+        self.refused("name,name\nA,B\n", "both mean name.*missing: chemistry")
         self.refused(HEADER + '\n"broken', "is not CSV")
 
-    def test_a_csv_of_what_comes_as_json(self):
-        """Chargers have lists in them."""
+    def test_a_csv_of_models_comes_as_json(self):
+        """A model holds its whole job."""
         self.assert_problem(
-            self.send("name\nx\n", kind="chargers"), 422, "kind", "everything else comes as JSON"
+            self.send("name\nx\n", kind="models"), 422, "kind", "everything else comes as JSON"
         )
-        self.assert_problem(self.client.get("/api/files/chargers.csv"), 422, "kind", "goes out as JSON")
+        self.assert_problem(self.client.get("/api/files/models.csv"), 422, "kind", "goes out as JSON")
+        self.assert_problem(
+            self.client.get("/api/files/templates/models.csv"), 422, "kind", "There are templates for"
+        )
 
     def test_one_bad_row_and_nothing_is_stored(self):
         """Each bad row is named with its line, field and reason; the good ones stay out too."""
@@ -130,12 +136,13 @@ class BadFiles(FileCase):
         ):
             self.assertIn(part, words)
 
-    def test_a_pack_needs_its_tag(self):
-        """In a file it is not made up."""
-        report = self.send(
-            "tag,name,chemistry,series,capacity_ah,mass_g\n,A,lipo,3,2.2,180\n", kind="packs"
-        ).json()
-        self.assertEqual((report["problems"][0]["field"], report["problems"][0]["message"]), ("tag", "This field is needed."))  # fmt: skip
+    def test_a_pack_without_a_tag_gets_the_next_one(self):
+        """As in the form; brought in twice it is there once."""
+        text = "name,chemistry,series,capacity_ah,mass_g\nA,lipo,3,2.2,180\nA,lipo,3,2.2,180\n"
+        self.assertEqual(self.send(text, kind="packs").json()["samples"], ["new: 25 A", "new: 26 A"])
+        again = self.send(text, kind="packs").json()
+        self.assertEqual((again["added"], again["same"]), (0, 2))
+        self.assertEqual(OwnedPack.live.filter(name="A").count(), 2)
 
 
 class Importing(FileCase):

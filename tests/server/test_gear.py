@@ -85,7 +85,7 @@ class Packs(GearCase):
 
     def test_impossible_figures_name_their_field(self):
         """From the shape and from the core; nothing is stored."""
-        for part, field, words in (({"capacity_ah": -1}, "capacity_ah", "from 0.01 to 200 Ah"), ({"series": "x"}, "series", "not a whole number"), ({"plug": "xt61"}, "plug", "must be one of"), ({"mass_g": None}, "mass_g", "Enter a number"), ({"volts": 3}, "volts", "no such field"), ({"name": ""}, "name", "needed")):  # fmt: skip
+        for part, field, words in (({"capacity_ah": -1}, "capacity_ah", "from 0.01 to 200 Ah"), ({"series": "x"}, "series", "not a whole number"), ({"plug": "xt61"}, "plug", "must be one of"), ({"mass_g": 0}, "mass_g", "from 0.5 to 50000 g"), ({"volts": 3}, "volts", "no such field"), ({"name": ""}, "name", "needed")):  # fmt: skip
             self.assert_problem(self.post("/api/gear/packs", {**PACK, **part}), 422, field, words)
         self.assertEqual(OwnedPack.objects.count(), 26)
         self.assertEqual(Change.objects.count(), 0)
@@ -171,7 +171,9 @@ class Others(GearCase):
     def test_chargers_and_pieces_are_judged_by_the_core(self):
         """No input; no plug; a balance adapter without families."""
         self.add("chargers", CHARGER)
-        self.assert_problem(self.post("/api/gear/chargers", {**CHARGER, "mains_w": None}), 422, "mains_w", "without an input")  # fmt: skip
+        self.assert_problem(
+            self.post("/api/gear/chargers", {**CHARGER, "mains_w": 0}), 422, "mains_w", "from 0.5"
+        )
         self.assert_problem(self.post("/api/gear/pieces", {"name": "x", "pack_plug": "xt60"}), 422, "device_plug", "Choose the plug")  # fmt: skip
         self.assert_problem(self.post("/api/gear/pieces", {"name": "x", "kind": "balance"}), 422, "balance_from", "needs the family")  # fmt: skip
         self.assert_problem(self.post("/api/gear/pieces", {"name": "x", "kind": "balance", "balance_from": ["eh"], "balance_out": "xh"}), 422, "balance_cells", "how many cells")  # fmt: skip

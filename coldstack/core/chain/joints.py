@@ -10,6 +10,7 @@ from coldstack.core.chain.adapters import Path
 from coldstack.core.chain.plugs import family_good_for, plug_family
 from coldstack.core.chain.wire import BURST_FACTOR, lead_pair_resistance_mohm, wire_continuous_a
 from coldstack.core.checks import Check, asked, check_at_most
+from coldstack.core.measuring import HOW_TO
 from coldstack.core.units import percent, plain_number
 from coldstack.core.working import Step
 
@@ -70,7 +71,20 @@ def path_links(path: Path) -> list[Link]:
         rated = (
             "maker’s rating" if piece.continuous_a is not None else "copper wire, 60 K warmer than still air"
         )
-        links.append(Link(f"adapter{i}", piece.name, "wire", piece.wire_a, piece.wire_burst_a, piece.wire_mohm, rated, adapter=True))  # fmt: skip
+        question = f"Its gauge is assumed, {piece.awg:g} AWG. {HOW_TO['awg']}" if piece.wire_assumed else ""
+        links.append(
+            Link(
+                f"adapter{i}",
+                piece.name,
+                "wire",
+                piece.wire_a,
+                piece.wire_burst_a,
+                piece.wire_mohm,
+                rated,
+                adapter=True,
+                question=question,
+            )
+        )
         links.append(pair_link(path.pairs[i + 1], f"plug{i + 1}", adapter=True))
     return links
 

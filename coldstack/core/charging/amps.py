@@ -161,8 +161,8 @@ def _charger_limits(pack: Pack, charger: Charger, feed: Feed) -> list[Limit]:
     words = "mains" if feed.source == "mains" else "DC"
     limits = [
         Limit("port_amps", "The port’s amps", charger.port_a, "sheet"),
-        by_watts("port_watts", "The port’s watts", charger.port_w, "watts ÷ (cells × full volts)", charger.port_w, " W"),
-        by_watts("shared_watts", f"The charger’s watts on {words}", total / ports, "watts ÷ ports in use ÷ volts", total, f" W{shared}"),
+        by_watts("port_watts", f"The port’s watts{_assumed(charger, 'port_w')}", charger.port_w, "watts ÷ (cells × full volts)", charger.port_w, " W"),
+        by_watts("shared_watts", f"The charger’s watts on {words}{_assumed(charger, 'mains_w')}", total / ports, "watts ÷ ports in use ÷ volts", total, f" W{shared}"),
     ]  # fmt: skip
     if feed.source == "dc" and feed.supply is not None:
         watts, share = feed.supply.power_w, feed.supply.power_w * SUPPLY_EFFICIENCY / ports
@@ -170,9 +170,21 @@ def _charger_limits(pack: Pack, charger: Charger, feed: Feed) -> list[Limit]:
     return limits
 
 
+def _assumed(charger: Charger, field: str) -> str:
+    return ", assumed" if field in charger.assumed else ""
+
+
 def _path_limits(path: Path) -> list[Limit]:
     plugs = [
         Limit(f"plug_{f}", f"The {plug_family(f).name} plug", plug_family(f).continuous_a, "continuous")
         for f in path.pairs
     ]
-    return plugs + [Limit(f"piece_{p.id}", p.name, p.wire_a, "wire or rating") for p in path.pieces]
+    return plugs + [
+        Limit(
+            f"piece_{p.id}",
+            f"{p.name}, gauge assumed" if p.wire_assumed else p.name,
+            p.wire_a,
+            "wire or rating",
+        )
+        for p in path.pieces
+    ]

@@ -13,6 +13,8 @@ from coldstack.core.errors import DomainError, between, faults, refuse
 Input = Literal["mains", "dc"]
 SupplyKind = Literal["mains", "battery"]
 
+ASSUMED_PORT_W = 50.0
+"""Watts of a port where nobody gave any: a small charger's. House figure."""
 SUPPLY_EFFICIENCY = 0.85
 """Share of a supply's watts that reaches the packs through a DC charger. Typical."""
 
@@ -45,6 +47,8 @@ class Charger:
     output_plug: str = "banana_4"
     discharge_w: float | None = None
     storage_cap_a: float | None = None
+    assumed: frozenset[str] = frozenset()
+    """Watts that nobody gave, by their field: ``port_w``, ``mains_w``."""
 
     @property
     def output_end(self) -> PlugEnd:
@@ -83,6 +87,21 @@ class Supply:
     voltage_v: float
     power_w: float
     energy_wh: float | None = None
+
+
+def assumed_watts(
+    port_w: float | None, mains_w: float | None, dc_w: float | None, ports: int
+) -> dict[str, float]:
+    """Watts to go on with where nobody gave them, by field: a port's share of what all have, or 50 W; the mains where no input is
+    named. [W]"""
+    found: dict[str, float] = {}
+    total = max(mains_w or 0.0, dc_w or 0.0)
+    if port_w is None:
+        port_w = round(total / ports, 1) if total else ASSUMED_PORT_W
+        found["port_w"] = port_w
+    if mains_w is None and dc_w is None:
+        found["mains_w"] = port_w * ports
+    return found
 
 
 def check_charger(charger: Charger) -> Charger:

@@ -31,19 +31,25 @@ def guesses(reading: LabelReading) -> dict[str, Guess]:
     if series is None or ah is None or ah <= 0:
         return {}
     cell = chemistry(str(reading.values.get("chemistry", "lipo")))
-    middle = sum(cell.pack_wh_per_kg) / 2
     c = min(reading.number("label_c") or cell.typical_label_c, USUAL_LOAD_C)
     amps = c * ah
     plug, awg = usual_plug(int(series), ah, amps), usual_awg(amps)
     found = {
         "mass_g": Guess(
-            round(1000 * cell.nominal_v * series * ah / middle), f"{cell.name} at about {middle:.0f} Wh/kg"
+            typical_mass_g(cell.id, int(series), ah),
+            f"{cell.name} at about {sum(cell.pack_wh_per_kg) / 2:.0f} Wh/kg",
         ),
         "plug": Guess(plug, f"for about {amps:.0f} A"),
         "name": Guess(_name(reading, int(series), ah), "from the label"),
         "lead_awg": Guess(awg, f"for about {amps:.0f} A"),
     }
     return {name: guess for name, guess in found.items() if name not in reading.values}
+
+
+def typical_mass_g(chemistry_id: str, series: int, capacity_ah: float) -> float:
+    """Mass of a pack of this chemistry and energy, in the middle of what such packs hold. [g]"""
+    cell = chemistry(chemistry_id)
+    return float(round(1000 * cell.nominal_v * series * capacity_ah / (sum(cell.pack_wh_per_kg) / 2)))
 
 
 def usual_plug(series: int, capacity_ah: float, amps: float) -> str:

@@ -23,6 +23,7 @@ from coldstack.core.charging.charge_time import (
 )
 from coldstack.core.charging.charger import Charger, Supply
 from coldstack.core.errors import DomainError, require_between
+from coldstack.core.measuring import HOW_TO
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import HouseRules, for_chemistry
 from coldstack.core.sizing.candidates import from_packs
@@ -76,6 +77,21 @@ class ChargeFit:
     def possible(self) -> bool:
         """Whether the pack can be charged so."""
         return not self.refusals
+
+    @property
+    def questions(self) -> list[str]:
+        """Figures that nobody gave and that set the amps here, each with what stands in and how to find it."""
+        c, found = self.charger, []
+        if "port_w" in c.assumed:
+            found.append(f"{c.name} is taken to give {plain_number(c.port_w)} W a port. {HOW_TO['port_w']}")
+        elif "mains_w" in c.assumed:
+            found.append(
+                f"{c.name} is taken to run on the mains, {plain_number(c.mains_w or 0)} W in all. {HOW_TO['mains_w']}"
+            )
+        for piece in self.path.pieces if self.path else ():
+            if piece.wire_assumed:
+                found.append(f"The gauge of {piece.name} is taken to be {piece.awg:g} AWG. {HOW_TO['awg']}")
+        return found
 
 
 def charge_fit(pack: Pack, charger: Charger, *, rules: HouseRules, feed: Feed, bench: Bench) -> ChargeFit:

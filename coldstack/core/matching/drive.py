@@ -13,6 +13,7 @@ from coldstack.core.chain.joints import Joint, Link, joints, path_links, wire_li
 from coldstack.core.chain.plugs import PlugEnd, family_good_for, mating, plug_family, polarity_caution
 from coldstack.core.chain.wire import wire_diameter_mm
 from coldstack.core.checks import Check, Verdict, check_at_most, worst_first
+from coldstack.core.measuring import HOW_TO
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules import cautions
 from coldstack.core.rules.cautions import Caution
@@ -59,6 +60,8 @@ class DriveFit:
     rms_a: float
     peak_a: float
     evaluation: Evaluation
+    questions: list[str]
+    """What nobody measured and this fit hangs on, with how to measure it."""
 
 
 def drive_fit(job: Job, candidate: Candidates, *, pack: Pack, pieces: tuple[Adapter, ...]) -> DriveFit:
@@ -101,6 +104,9 @@ def drive_fit(job: Job, candidate: Candidates, *, pack: Pack, pieces: tuple[Adap
         rms_a=rms,
         peak_a=peak,
         evaluation=e,
+        questions=[f"How large is {pack.name}? {HOW_TO['length_mm']}"]
+        if size_unknown(job, candidate)
+        else [],
     )
 
 

@@ -51,6 +51,8 @@ class Pack:
     """Figures that nobody gave, by their field: typical ones stand in."""
     typical: bool = False
     """Stands for what is sold everywhere; no maker's pack."""
+    offered: bool = False
+    """A shop offers it now, and it stands here until it is bought or thrown out."""
     at_hand: bool = False
     """What a model runs on now, told with the model and not in the box."""
 
@@ -59,6 +61,8 @@ class Pack:
         """What kind of candidate it is."""
         if self.owned:
             return "owned"
+        if self.offered:
+            return "on offer"
         return "now" if self.at_hand else "typical" if self.typical else "catalogue"
 
     @property

@@ -250,7 +250,7 @@ def joinable(packs: Sequence[Pack]) -> tuple[list[int], list[Pack]]:
     halves: list[Pack] = []
     waiting: dict[tuple[object, ...], tuple[int, Pack]] = {}
     for row, pack in enumerate(packs):
-        if pack.kind == "catalogue":
+        if pack.kind in ("catalogue", "on offer"):
             rows.append(row)
             halves.append(pack)
         elif pack.kind == "owned" and pack.fit:

@@ -27,6 +27,10 @@ NEAR = 1.35
 """A near miss is at most this far over each limit it fails."""
 
 
+OFFER_ROWS = 24
+"""Offers listed whether they do the job or not: nobody compares more."""
+
+
 @dataclass(frozen=True, slots=True)
 class NearMiss:
     """A candidate that fails one or two checks narrowly; ``failing`` are positions of checks, the worst first."""
@@ -82,12 +86,12 @@ def shortlist(e: Evaluation, aim: Aim, rows: int = SHORTLIST_ROWS) -> list[int]:
 
 
 def _best_of_each(e: Evaluation, order: NDArray[np.intp]) -> list[int]:
-    """The best row of each chemistry and the best owned pack: people want to see these beside the rest."""
+    """The best row of each chemistry, the best owned pack and the best offer: people want to see these beside the rest."""
     first: dict[object, int] = {}
     for row in order.tolist():
         first.setdefault(int(e.candidates.chemistry_index[row]), row)
-        if e.candidates.kinds[row] == "owned":
-            first.setdefault("owned", row)
+        if e.candidates.kinds[row] in ("owned", "on offer"):
+            first.setdefault(e.candidates.kinds[row], row)
     return list(dict.fromkeys(first.values()))
 
 
@@ -108,6 +112,21 @@ def _varied(e: Evaluation, order: NDArray[np.intp], rows: int) -> list[int]:
 def _family(candidate_id: str) -> str:
     kind, _, rest = candidate_id.partition(":")
     return f"{kind}:{rest.split(':')[0]}" if kind == "cells" else candidate_id
+
+
+def offers(e: Evaluation, aim: Aim, rows: int = OFFER_ROWS) -> list[int]:
+    """What shops offer, all of it: those that do the job by the aim, then the others by how far they are from it."""
+    ranked = score(e, aim)
+    over = np.where(np.isnan(e.binding), 0.0, e.binding)
+    excess = np.log(np.maximum(over, 1.0)).sum(axis=0)
+    found = [r for r, kind in enumerate(e.candidates.kinds) if kind == "on offer"]
+    return sorted(
+        found,
+        key=lambda r: (
+            not e.feasible[r],
+            -np.nan_to_num(ranked[r], nan=-1e9) if e.feasible[r] else excess[r],
+        ),
+    )[:rows]
 
 
 def near_misses(e: Evaluation, rows: int = NEAR_MISS_ROWS) -> list[NearMiss]:

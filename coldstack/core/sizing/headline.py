@@ -80,6 +80,7 @@ def plan_working(plan: Plan) -> Working:
 
 _PLURAL = {
     "catalogue": "packs to buy",
+    "on offer": "packs on offer",
     "typical": "typical packs",
     "owned": "packs owned",
     "now": "pack it runs on now",

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Any
 
@@ -35,6 +35,7 @@ from coldstack.core.sizing.front import (
     NearMiss,
     front,
     near_misses,
+    offers,
     shortlist,
 )
 from coldstack.core.sizing.job import Job
@@ -93,9 +94,13 @@ class Plan:
     short_range: MinutesRange
     misses: list[NearMiss]
     miss_range: MinutesRange
+    offer_rows: list[int]
+    offer_range: MinutesRange
     conflict: Conflict | None
     shopping: Shopping | None
     best: int | None
+    offers_left_out: int = 0
+    """Offers that are no candidates at all: other cells or another chemistry than the model takes."""
 
 
 def plan(
@@ -111,7 +116,9 @@ def plan(
     candidates = gather(job, stock, fineness or Fineness())
     known = job.wants.minutes is not None and aim != "longest"
     limit_s = MUCH_LONGER * 60 * (job.wants.minutes or 0.0) if known else LONGEST_RUN_S
-    return read(evaluate(job, candidates, longest_run_s=limit_s), aim, rows)
+    found = read(evaluate(job, candidates, longest_run_s=limit_s), aim, rows)
+    offered = sum(p.offered for p in stock.packs)
+    return replace(found, offers_left_out=offered - candidates.kinds.count("on offer"))
 
 
 def gather(job: Job, stock: Stock, fineness: Fineness) -> Candidates:
@@ -126,7 +133,7 @@ def gather(job: Job, stock: Stock, fineness: Fineness) -> Candidates:
         parts += runs_on(job)
     parts.append(_grid(job, series, fineness))
     joined = Candidates.joined(parts)
-    at_hand = np.array([k in ("owned", "now") for k in joined.kinds], dtype=bool)
+    at_hand = np.array([k in ("owned", "now", "on offer") for k in joined.kinds], dtype=bool)
     return joined.take(at_hand | (joined.mass_g <= heaviest_shown_g(job)))
 
 
@@ -229,7 +236,8 @@ def read(e: Evaluation, aim: Aim, rows_wanted: int = SHORTLIST_ROWS) -> Plan:
     """Front, shortlist, near misses, conflict and shopping line of an evaluation."""
     short = shortlist(e, aim, rows_wanted)
     misses = near_misses(e)
-    rows = [*short, *(m.row for m in misses)]
+    offered = offers(e, aim)
+    rows = [*short, *(m.row for m in misses), *offered]
     spread = _spread(e, rows) if rows else None
     order = _sturdy_first(spread, len(short)) if spread is not None else []
     short = [short[k] for k in order]
@@ -241,7 +249,9 @@ def read(e: Evaluation, aim: Aim, rows_wanted: int = SHORTLIST_ROWS) -> Plan:
         short_rows=short,
         short_range=_part(spread, order),
         misses=misses,
-        miss_range=_part(spread, range(len(rows) - len(misses), len(rows))),
+        miss_range=_part(spread, range(len(short), len(short) + len(misses))),
+        offer_rows=offered,
+        offer_range=_part(spread, range(len(rows) - len(offered), len(rows))),
         conflict=found,
         shopping=shopping(e, like=best) if best is not None else None,
         best=best if best is not None else _nearest(found, misses),

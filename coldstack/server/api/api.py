@@ -16,6 +16,7 @@ from coldstack.server.api import errors
 from coldstack.server.bench.routes import router as bench_router
 from coldstack.server.gear.file_routes import router as file_router
 from coldstack.server.gear.kind_routes import router as kind_router
+from coldstack.server.gear.offer_routes import router as offer_router
 from coldstack.server.gear.routes import router as gear_router
 from coldstack.server.logbook.routes import router as logbook_router
 from coldstack.server.logs.routes import router as logs_router
@@ -66,6 +67,7 @@ api = Api(
 )
 errors.install(api)
 api.add_router("", gear_router)
+api.add_router("", offer_router)
 api.add_router("", kind_router)
 api.add_router("", file_router)
 api.add_router("", sizing_router)

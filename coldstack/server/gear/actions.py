@@ -11,8 +11,9 @@ from django.utils.text import slugify
 from coldstack.core.errors import DomainError
 from coldstack.server.gear.assemble import Row
 from coldstack.server.gear.kinds import KINDS, Kind, clean, kind_of, row_of
-from coldstack.server.gear.models import Change, Gear, OwnedPack, OwnPlug, RcModel
+from coldstack.server.gear.models import CataloguePack, Change, Gear, OwnedPack, OwnPlug, RcModel
 from coldstack.server.gear.plugs import plug_code, read_own_plugs, require_unused
+from coldstack.server.gear.schemas import CataloguePackIn
 from coldstack.server.sizing.assemble import job_of
 from coldstack.server.sizing.schemas import In, JobIn
 
@@ -77,8 +78,15 @@ def _changed(kind: Kind, item: Gear, row: Row) -> tuple[Gear, Change]:
 
 @transaction.atomic
 def copy(kind: Kind, pk: int) -> tuple[Gear, Change]:
-    """Store the same again under a free tag or name."""
+    """Store its twin under a free tag or name."""
+    return _add(kind, twin(kind, pk), f"Copied to {kind.one} {{}}")
+
+
+def twin(kind: Kind, pk: int) -> Row:
+    """A new row with what a twin shares, under a free tag or name; what is this one's own is as nobody had said it."""
     row = row_of(kind, kind.model.live.get(pk=pk))
+    for name in kind.own:
+        row[name] = kind.schema.model_fields[name].get_default(call_default_factory=True)
     if kind.key == "tag":
         row["tag"] = free_tag(row["tag"])
     else:
@@ -87,18 +95,89 @@ def copy(kind: Kind, pk: int) -> tuple[Gear, Change]:
         row[kind.address] = ""
     if "job" in row:
         row["job"] = {**row["job"], "name": row["name"]}
-    return _add(kind, row, f"Copied to {kind.one} {{}}")
+    return row
 
 
 @transaction.atomic
 def remove(kind: Kind, pk: int) -> Change:
     """Take one out of everything; it stays in the table, so that its log is kept and undoing brings it back."""
     item = kind.model.live.select_for_update().get(pk=pk)
-    if isinstance(item, OwnPlug):
-        require_unused(item.code)
-    item.removed = timezone.now()
-    item.save(update_fields=["removed", "updated"])
-    return _remember(f"Deleted {kind.one} {kind.label(row_of(kind, item))}", [_entry(kind, item.pk, {"removed": None})])  # fmt: skip
+    return _remember(f"Deleted {kind.one} {kind.label(row_of(kind, item))}", _removed(kind, [item]))
+
+
+@transaction.atomic
+def remove_many(kind: Kind, pks: list[int]) -> Change:
+    """Take several out at once, all or none; those that have gone already are passed over.
+
+    Raises
+    ------
+    DomainError
+        If none of them is there, or something names one of them.
+    """
+    items = list(kind.model.live.select_for_update().filter(pk__in=pks).order_by("pk"))
+    if not items:
+        raise DomainError("ids", "None of these is there any more.")
+    what = kind.label(row_of(kind, items[0])) if len(items) == 1 else f"{len(items)} {kind.many}"
+    return _remember(f"Deleted {what}", _removed(kind, items))
+
+
+def _removed(kind: Kind, items: list[Gear]) -> list[dict[str, Any]]:
+    now = timezone.now()
+    for item in items:
+        item.removed = now
+        item.save(update_fields=["removed", "updated"])
+    # asked once all have gone: two that name each other may go together
+    for item in items:
+        if isinstance(item, OwnPlug):
+            require_unused(item.code)
+    return [_entry(kind, item.pk, {"removed": None}) for item in items]
+
+
+@transaction.atomic
+def take_offers(rows: list[CataloguePackIn]) -> tuple[int, Change | None]:
+    """Put pasted offers beside what can be bought; how many were new. One that stands there already is not put there twice.
+
+    Raises
+    ------
+    DomainError
+        For figures that cannot be; nothing is stored then.
+    """
+    kind = KINDS["catalogue"]
+    there = [row_of(kind, item) for item in CataloguePack.live.filter(offer=True)]
+    new: list[Row] = []
+    for data in rows:
+        row = clean(kind, data.model_copy(update={"offer": True}))
+        if row not in there and row not in new:
+            new.append(row)
+    items = [CataloguePack.objects.create(**row) for row in new]
+    if not items:
+        return 0, None
+    what = f"Offer {items[0].name}" if len(items) == 1 else f"{len(items)} offers"
+    return len(items), _remember(
+        f"Added {what[:1].lower()}{what[1:]}", [_entry(kind, i.pk, None) for i in items]
+    )
+
+
+@transaction.atomic
+def buy(pk: int, tag: str) -> tuple[OwnedPack, Change]:
+    """A pack that could be bought is owned now, under this tag or the next free one; an offer is gone with that. One step to undo.
+
+    Raises
+    ------
+    DomainError
+        For a tag that another pack bears.
+    """
+    shelf, box = KINDS["catalogue"], KINDS["packs"]
+    sold = CataloguePack.live.select_for_update().get(pk=pk)
+    figures = {f: v for f, v in row_of(shelf, sold).items() if f in box.fields}
+    note = f"bought at {sold.shop}" if sold.shop else ""
+    row = completed(box, {**figures, "tag": tag.strip(), "fit": True, "note": note})
+    item = OwnedPack(**row)
+    _store(box, item, {})
+    entries = [_entry(box, item.pk, None)]
+    if sold.offer:
+        entries += _removed(shelf, [sold])
+    return item, _remember(f"Bought {box.label(row)}", entries)
 
 
 @transaction.atomic

@@ -49,7 +49,7 @@ PACK_FIGURES = (
 _CELL = ("name", "chemistry", "capacity_ah", "mass_g", "diameter_mm", "length_mm", "continuous_a", "burst_a", "resistance_mohm", "price")  # fmt: skip
 _CHARGER = (
     "name", "chemistries", "series_min", "series_max", "nimh_cells_max", "ports", "port_a", "port_w", "step_a", "mains_w", "dc_w",
-    "dc_min_v", "dc_max_v", "balance_families", "balance_a", "output_plug", "discharge_w", "storage_cap_a",
+    "dc_min_v", "dc_max_v", "balance_families", "balance_a", "output_plug", "discharge_w", "storage_cap_a", "assumed",
 )  # fmt: skip
 _SUPPLY = ("name", "kind", "voltage_v", "power_w", "energy_wh")
 Row = dict[str, Any]
@@ -89,7 +89,9 @@ def _stamps() -> tuple[Any, ...]:
 
 @lru_cache(maxsize=2)
 def _stock_at(stamps: tuple[Any, ...]) -> Stock:
-    bought = [pack_of(row, f"pack:{row['id']}") for row in CataloguePack.live.values("id", *PACK_FIGURES)]
+    bought = [
+        pack_of(row, f"pack:{row['id']}") for row in CataloguePack.live.values("id", "offer", *PACK_FIGURES)
+    ]
     cells = [CellTypeValue(id=str(row.pop("id")), **row) for row in CellType.live.values("id", *_CELL)]
     if house().typical_packs:
         bought += stand_ins(bought)
@@ -123,7 +125,7 @@ def pack_by_id(pack_id: str) -> Pack | None:
         row = OwnedPack.live.filter(tag=key).values("tag", "fit", "note", *PACK_FIGURES).first()
         return _owned(row, condemned()) if row else None
     if kind == "pack" and key.isdigit() and len(key) < 12:
-        row = CataloguePack.live.filter(pk=int(key)).values("id", *PACK_FIGURES).first()
+        row = CataloguePack.live.filter(pk=int(key)).values("id", "offer", *PACK_FIGURES).first()
     else:
         return next((p for p in typical_packs() if p.id == pack_id), None)
     return pack_of(row, pack_id) if row else None
@@ -136,6 +138,7 @@ def pack_of(row: Row, pack_id: str) -> Pack:
     return Pack(
         id=pack_id,
         owned=pack_id.startswith("owned:"),
+        offered=row.get("offer", False),
         assumed=frozenset(row["assumed"] or ()),
         **figures,
         **more,
@@ -150,7 +153,8 @@ def cell_of(row: Row, cell_id: str = "") -> CellTypeValue:
 def charger_of(row: Row, charger_id: str = "") -> ChargerValue:
     """A stored row, or an API's input, as a charger."""
     lists = {k: tuple(row[k]) for k in ("chemistries", "balance_families")}
-    return ChargerValue(id=charger_id, **{**{k: row[k] for k in _CHARGER}, **lists})
+    assumed = frozenset(row["assumed"] or ())
+    return ChargerValue(id=charger_id, **{**{k: row[k] for k in _CHARGER}, **lists, "assumed": assumed})
 
 
 def supply_of(row: Row, supply_id: str = "") -> SupplyValue:
@@ -171,6 +175,7 @@ def adapter_of(row: Row, piece_id: str = "") -> Adapter:
         balance_from=tuple(row["balance_from"]),
         balance_out=row["balance_out"],
         balance_cells=row["balance_cells"],
+        assumed=frozenset(row["assumed"] or ()),
     )
 
 

@@ -2,24 +2,23 @@
 
 from __future__ import annotations
 
-import csv
-import io
 import json
 from datetime import datetime
 from typing import Any
 
+from coldstack.server.gear.csv_cells import NONE, csv_out
 from coldstack.server.gear.file_reading import FORMAT_NAME, FORMAT_VERSION
 from coldstack.server.gear.kinds import KINDS, Kind, row_of
 
 
 def csv_text(kind: Kind) -> str:
     """All rows of a kind, a header first; empty cells for what is not known, 1 and 0 for yes and no."""
-    out = io.StringIO(newline="")
-    writer = csv.writer(out, lineterminator="\n")
-    writer.writerow(kind.fields)
-    for item in kind.model.live.all():
-        writer.writerow([_cell(value) for value in row_of(kind, item).values()])
-    return out.getvalue()
+    usual = [f.get_default(call_default_factory=True) for f in kind.schema.model_fields.values()]
+    rows = (row_of(kind, item).values() for item in kind.model.live.all())
+    # an empty cell means the usual; where that is a list, no entry at all has a word of its own
+    return csv_out(
+        kind.fields, ([NONE if v == [] and u else v for v, u in zip(row, usual, strict=True)] for row in rows)
+    )
 
 
 def json_text(at: datetime) -> str:
@@ -48,13 +47,3 @@ def json_schema() -> dict[str, Any]:
         "properties": {"format": {"const": FORMAT_NAME}, "version": {"const": FORMAT_VERSION}, "exported": {"type": "string"}, **sections},
         "$defs": definitions,
     }  # fmt: skip
-
-
-def _cell(value: Any) -> Any:
-    if value is None:
-        return ""
-    if isinstance(value, bool):
-        return int(value)
-    if isinstance(value, list):
-        return " ".join(str(x) for x in value)
-    return value

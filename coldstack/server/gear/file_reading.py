@@ -3,16 +3,21 @@
 from __future__ import annotations
 
 import csv
+import difflib
 import io
 import json
+import re
+from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any
 
 from coldstack.core.errors import DomainError
+from coldstack.server.gear.csv_cells import cell_back
+from coldstack.server.gear.csv_words import BARE_MAH, Column, column_of, plain, value_of
 from coldstack.server.gear.kinds import KINDS, Kind
 
 FORMAT_NAME, FORMAT_VERSION = "cold-stack-gear", 1
-CSV_KINDS = ("packs", "catalogue", "cells")
+CSV_KINDS = ("packs", "catalogue", "cells", "chargers", "supplies", "pieces", "plugs")
 MOST_ROWS = 50_000
 
 
@@ -25,88 +30,112 @@ class FileRow:
     values: dict[str, Any]
 
 
-def read_file(name: str, content: bytes, kind_id: str) -> list[FileRow]:
+@dataclass(frozen=True, slots=True)
+class FileRows:
+    """All rows of a file, and what to know of its columns: those left out, figures that had no unit."""
+
+    rows: list[FileRow]
+    notes: tuple[str, ...] = ()
+
+
+def read_file(name: str, content: bytes, kind_id: str) -> FileRows:
     """Rows of a file; ``kind_id`` says what a CSV holds, JSON says it itself.
 
     Raises
     ------
     DomainError
-        If the whole file cannot be understood: neither UTF-8 nor UTF-16, broken JSON, another format or version, unknown columns.
+        If the whole file cannot be understood: no text, broken JSON, another format or version, columns that are missing.
     """
     text = _decoded(content)
     if not text.strip():
         raise DomainError("file", "The file is empty.")
-    rows = _json_rows(text) if name.lower().endswith(".json") or text.lstrip()[:1] in "{[" else _csv_rows(text, kind_id)  # fmt: skip
-    if len(rows) > MOST_ROWS:
-        raise DomainError("file", f"The file has {len(rows)} rows; at most {MOST_ROWS} can be read at once.")
-    return rows
+    is_json = name.lower().endswith(".json") or text.lstrip()[:1] in "{["
+    found = FileRows(_json_rows(text)) if is_json else _csv_rows(text, kind_id)
+    if len(found.rows) > MOST_ROWS:
+        raise DomainError(
+            "file", f"The file has {len(found.rows)} rows; at most {MOST_ROWS} can be read at once."
+        )
+    return found
 
 
 def _decoded(content: bytes) -> str:
-    encoding = "utf-16" if content[:2] in (b"\xff\xfe", b"\xfe\xff") else "utf-8-sig"
+    if content[:2] in (b"\xff\xfe", b"\xfe\xff"):
+        return content.decode("utf-16", errors="replace")
     try:
-        return content.decode(encoding)
-    except UnicodeDecodeError as error:
-        raise DomainError("file", f"The file is not text in UTF-8: byte {error.start + 1} is none. Save it as UTF-8.") from None  # fmt: skip
+        text = content.decode("utf-8-sig")
+    except UnicodeDecodeError:  # what older spreadsheets write
+        text = content.decode("cp1252", errors="replace")
+    if sum(1 for c in text[:4000] if ord(c) < 32 and c not in "\r\n\t") > 2:
+        raise DomainError(
+            "file", "The file is not text (a picture or a spreadsheet’s own format, perhaps). Save it as CSV."
+        )
+    return text
 
 
-def _csv_rows(text: str, kind_id: str) -> list[FileRow]:
+def _csv_rows(text: str, kind_id: str) -> FileRows:
     if kind_id not in CSV_KINDS:
         raise DomainError("kind", f"CSV is read for {', '.join(CSV_KINDS)}; everything else comes as JSON.")
     kind = KINDS[kind_id]
-    first = text.lstrip("\r\n").split("\n", 1)[0]
+    body = text.lstrip("\r\n")
+    if body[:4].lower() == "sep=" and len(body) > 5 and body[5] in "\r\n":
+        body = body[5:].lstrip("\r\n")
+    first = body.split("\n", 1)[0]
     delimiter = max((",", ";", "\t"), key=first.count)
-    reader = csv.reader(io.StringIO(text.lstrip("\r\n"), newline=""), delimiter=delimiter, strict=True)
+    reader = csv.reader(io.StringIO(body, newline=""), delimiter=delimiter, strict=True)
     try:
         lines = [(reader.line_num, cells) for cells in reader if any(c.strip() for c in cells)]
     except csv.Error as error:
         raise DomainError("file", f"Line {reader.line_num} is not CSV: {error}.") from None
-    header = [h.strip() for h in lines[0][1]]
-    _check_header(kind, header)
-    return [_csv_row(kind, header, number, cells, delimiter) for number, cells in lines[1:]]
+    columns = [column_of(kind, h.strip()) if h.strip() else Column("", "") for h in lines[0][1]]
+    _check_columns(kind, columns)
+    rows = [_csv_row(kind, columns, number, cells) for number, cells in lines[1:]]
+    return FileRows(rows, tuple(_notes(columns, lines[1:])))
 
 
-def _check_header(kind: Kind, header: list[str]) -> None:
-    unknown = [h for h in header if h not in kind.fields]
-    if unknown:
-        raise DomainError("file", f"There is no column “{unknown[0][:40]}” for {kind.many}. Known are: {', '.join(kind.fields)}.")  # fmt: skip
-    twice = {h for h in header if header.count(h) > 1}
-    if twice:
-        raise DomainError("file", f"The column “{sorted(twice)[0]}” is there twice.")
-    needed = [n for n, f in kind.schema.model_fields.items() if f.is_required() and n not in header]
-    if needed:
-        raise DomainError("file", f"These columns are missing: {', '.join(needed)}.")
-
-
-def _csv_row(kind: Kind, header: list[str], number: int, cells: list[str], delimiter: str) -> FileRow:
-    values: dict[str, Any] = {}
-    if len(cells) != len(header):
-        values["(row)"] = f"{len(cells)} cells in {len(header)} columns"
-        return FileRow(kind, f"line {number}", values)
-    for name, cell in zip(header, cells, strict=True):
-        # an empty cell says nothing: where something must stand in, it is assumed
-        if cell.strip() or kind.schema.model_fields[name].is_required():
-            values[name] = _cell(kind, name, cell.strip(), delimiter)
-    return FileRow(kind, f"line {number}", values)
-
-
-def _cell(kind: Kind, name: str, cell: str, delimiter: str) -> Any:
-    """A CSV cell as JSON would have it; what is no number stays text, for the shape to refuse by name."""
-    field = kind.schema.model_fields[name]
-    words = str(field.annotation)
-    if "list" in words:
-        return cell.split()
-    if "bool" in words:
-        return {"1": True, "true": True, "yes": True, "0": False, "false": False, "no": False}.get(
-            cell.lower(), cell
+def _check_columns(kind: Kind, columns: list[Column]) -> None:
+    """Everything that is wrong with a header, at once."""
+    wrong = []
+    taken = [c.field for c in columns if c.field]
+    for field in dict.fromkeys(f for f in taken if taken.count(f) > 1):
+        both = " and ".join(f"“{c.header}”" for c in columns if c.field == field)
+        wrong.append(f"{both} both mean {field}; keep one.")
+    missing = [n for n, f in kind.schema.model_fields.items() if f.is_required() and n not in taken]
+    if missing:
+        unknown = [c.header for c in columns if c.header and not c.field]
+        near = difflib.get_close_matches(plain(unknown[0]), kind.fields, n=1) if unknown else []
+        hint = f" “{unknown[0][:40]}” may be meant for {near[0]}." if near else ""
+        wrong.append(
+            f"These columns are missing: {', '.join(missing)}.{hint} Take the template for {kind.many} as a start."
         )
-    if "float" in words or "int" in words:
-        plain = cell.replace(",", ".") if delimiter != "," else cell
-        try:
-            return int(plain) if "int" in words and "float" not in words else float(plain)
-        except ValueError:
-            return cell
-    return cell
+    if wrong:
+        raise DomainError("file", " ".join(wrong))
+
+
+def _notes(columns: list[Column], lines: list[tuple[int, list[str]]]) -> Iterator[str]:
+    unknown = [f"“{c.header}”" for c in columns if c.header and not c.field]
+    if unknown:
+        yield f"Left out, since no field is called so: {', '.join(unknown)}."
+    for i, column in enumerate(columns):
+        if column.field == "capacity_ah" and not column.unit and plain(column.header) != "capacity_ah":
+            bare = [
+                cells[i].strip()
+                for _, cells in lines
+                if i < len(cells) and re.fullmatch(r"\s*\d{2,5}\s*", cells[i])
+            ]
+            if any(float(b) >= BARE_MAH for b in bare):
+                yield f"“{column.header}” has no unit: figures such as {bare[0]} are read as mAh."
+
+
+def _csv_row(kind: Kind, columns: list[Column], number: int, cells: list[str]) -> FileRow:
+    place = f"line {number}"
+    if any(c.strip() for c in cells[len(columns) :]) or len(cells) < sum(bool(c.header) for c in columns) / 2:
+        return FileRow(kind, place, {"(row)": f"{len(cells)} cells in {len(columns)} columns"})
+    values: dict[str, Any] = {}
+    for column, cell in zip(columns, cells, strict=False):
+        if column.field:
+            # an empty cell says nothing: where something must stand in, it is assumed
+            values = {**value_of(kind, column, cell_back(cell)), **values}
+    return FileRow(kind, place, values)
 
 
 def _json_rows(text: str) -> list[FileRow]:
@@ -134,6 +163,22 @@ def _json_rows(text: str) -> list[FileRow]:
         if not isinstance(section, list):
             raise DomainError("file", f"The section “{kind.id}” must be a list.")
         for i, values in enumerate(section):
-            shaped = values if isinstance(values, dict) else {"(row)": "not an object"}
+            shaped = _known_case(kind, values) if isinstance(values, dict) else {"(row)": "not an object"}
             rows.append(FileRow(kind, f"{kind.id}, entry {i + 1}", shaped))
     return rows
+
+
+def _known_case(kind: Kind, values: dict[str, Any]) -> dict[str, Any]:
+    """Names of fields in any case or in people's words, and words of lists in any spelling; what is not known stays, to be refused."""
+    out: dict[str, Any] = {}
+    for key, value in values.items():
+        column = column_of(kind, key)
+        name = (
+            key if key in kind.fields or not column.field or column.field in (*values, *out) else column.field
+        )
+        column = Column(key, name, column.unit)
+        if isinstance(value, str) and name in kind.fields and kind.id != "models" and value.strip():
+            out |= value_of(kind, column, value)
+        else:
+            out[name] = value
+    return out

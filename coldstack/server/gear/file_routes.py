@@ -18,6 +18,7 @@ from coldstack.server.gear.file_reading import CSV_KINDS, read_file
 from coldstack.server.gear.imports import SHOWN_PROBLEMS, Plan, plan_import, store
 from coldstack.server.gear.kinds import KINDS
 from coldstack.server.gear.models import Change
+from coldstack.server.gear.templates import template_text
 
 router = Router(tags=["files"])
 LARGEST_FILE_BYTES = 32 * 1024 * 1024
@@ -38,6 +39,16 @@ def export_csv(request: HttpRequest, kind: str) -> HttpResponse:
             "kind", f"CSV is written for {', '.join(CSV_KINDS)}; everything else goes out as JSON."
         )
     return _file(csv_text(KINDS[kind]), "text/csv; charset=utf-8", f"cold-stack-{kind}.csv")
+
+
+@router.get(
+    "/files/templates/{kind}.csv", response={200: None, 422: Problem}, summary="A template of one kind"
+)
+def template(request: HttpRequest, kind: str) -> HttpResponse:
+    """Columns in the form's words and a few rows that show what belongs in them."""
+    if kind not in CSV_KINDS:
+        raise DomainError("kind", f"There are templates for {', '.join(CSV_KINDS)}.")
+    return _file(template_text(kind), "text/csv; charset=utf-8", f"cold-stack-{kind}-template.csv")
 
 
 @router.get("/files/backup.sqlite3", summary="The whole database as one file")
@@ -99,7 +110,10 @@ def stop(request: HttpRequest, token: str) -> s.ProgressOut:
 def _planned(file: UploadedFile, kind: str, progress: waiting.Progress) -> Plan:
     if (file.size or 0) > LARGEST_FILE_BYTES:
         raise DomainError("file", f"The file has {(file.size or 0) / 1e6:.0f} MB; at most 32 MB can be read.")
-    return plan_import(read_file(file.name or "", file.read(), kind), progress)
+    found = read_file(file.name or "", file.read(), kind)
+    plan = plan_import(found.rows, progress)
+    plan.notes = list(found.notes)
+    return plan
 
 
 def _out(plan: Plan, change: Change | None = None) -> s.ImportOut:
@@ -111,6 +125,7 @@ def _out(plan: Plan, change: Change | None = None) -> s.ImportOut:
         problems=[s.ProblemRow(place=t.place, field=t.field, message=t.message) for t in plan.troubles[:SHOWN_PROBLEMS]],
         problem_count=len(plan.troubles),
         samples=plan.samples,
+        notes=plan.notes,
         change=s.ChangeOut(id=change.pk, label=change.label) if change else None,
     )  # fmt: skip
 

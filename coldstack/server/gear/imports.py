@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import itertools
+from collections import Counter
 from contextlib import suppress
 from dataclasses import dataclass, field
 from typing import Any
@@ -12,15 +14,17 @@ from pydantic import ValidationError
 
 from coldstack.core.chain.own_plugs import with_plugs
 from coldstack.core.chain.plugs import PlugFamily
-from coldstack.core.errors import DomainError
+from coldstack.core.errors import DomainError, SeveralErrors
 from coldstack.server.api.errors import words_of
 from coldstack.server.gear.actions import completed, record
+from coldstack.server.gear.csv_words import Column, value_of
 from coldstack.server.gear.file_reading import FileRow
 from coldstack.server.gear.kinds import KINDS, Kind, clean, row_of
 from coldstack.server.gear.models import Change, Gear
 from coldstack.server.gear.plugs import plug_of, read_own_plugs
 from coldstack.server.gear.progress import Progress
 from coldstack.server.gear.schemas import PlugIn
+from coldstack.server.gear.templates import EXAMPLES, HEADERS
 
 BATCH = 250
 SHOWN_PROBLEMS = 200
@@ -45,6 +49,8 @@ class Plan:
     same: int = 0
     troubles: list[Trouble] = field(default_factory=list)
     rows: int = 0
+    notes: list[str] = field(default_factory=list)
+    """What to know of the file: columns left out, figures that had no unit."""
 
     @property
     def samples(self) -> list[str]:
@@ -74,6 +80,7 @@ def _planned(rows: list[FileRow], progress: Progress) -> Plan:
     plan = Plan(rows=len(rows))
     stored = {kind_id: _stored(KINDS[kind_id]) for kind_id in {r.kind.id for r in rows}}
     seen: dict[tuple[str, str], str] = {}
+    untagged: list[dict[str, Any]] = []
     for i, row in enumerate(rows):
         if i % BATCH == 0:
             progress.at("checking", i, len(rows))
@@ -81,6 +88,9 @@ def _planned(rows: list[FileRow], progress: Progress) -> Plan:
         if values is None:
             continue
         key = (row.kind.id, str(values[row.kind.key]))
+        if not key[1] and row.kind.key == "tag":
+            untagged.append(values)
+            continue
         if not key[1]:
             plan.troubles.append(Trouble(row.place, row.kind.key, "This field is needed."))
             continue
@@ -91,8 +101,32 @@ def _planned(rows: list[FileRow], progress: Progress) -> Plan:
             continue
         seen[key] = row.place
         _sort(plan, row.kind, values, stored[row.kind.id].get(key[1]))
+    _give_tags(plan, untagged, stored.get("packs", {}), {tag for kind, tag in seen if kind == "packs"})
     progress.at("checking", len(rows), len(rows))
     return plan
+
+
+def _give_tags(plan: Plan, untagged: list[dict[str, Any]], stored: dict[str, Gear], named: set[str]) -> None:
+    """Packs without a tag get the next free numbers; one that is just like a stored pack is that one, so that a file brought in
+    twice adds nothing the second time."""
+    kind = KINDS["packs"]
+    alike: dict[str, int] = Counter(
+        _but_for_its_tag(row_of(kind, item)) for tag, item in stored.items() if tag not in named
+    )
+    taken = {*stored, *named}
+    numbers = (str(n).zfill(2) for n in itertools.count(1))
+    for values in untagged:
+        like = _but_for_its_tag(values)
+        if alike.get(like, 0) > 0:
+            alike[like] -= 1
+            plan.same += 1
+            continue
+        tag = next(n for n in numbers if n not in taken)
+        plan.add.append((kind, {**values, "tag": tag}))
+
+
+def _but_for_its_tag(row: dict[str, Any]) -> str:
+    return repr(sorted((k, v) for k, v in row.items() if k != "tag"))
 
 
 @transaction.atomic
@@ -133,12 +167,40 @@ def _checked(row: FileRow, plan: Plan) -> dict[str, Any] | None:
     try:
         return clean(row.kind, row.values)
     except ValidationError as error:
+        bad = {str(wrong["loc"][0]) for wrong in error.errors()}
         for wrong in error.errors():
             path = ".".join(str(p) for p in wrong["loc"])
             plan.troubles.append(Trouble(row.place, path, words_of(dict(wrong), wrong.get("input"))))
+        plan.troubles += [Trouble(row.place, e.field, e.sentence) for e in _also_wrong(row, bad)]
+    except SeveralErrors as several:
+        plan.troubles += [Trouble(row.place, e.field, e.sentence) for e in several.errors]
     except DomainError as error:
         plan.troubles.append(Trouble(row.place, error.field, error.sentence))
     return None
+
+
+def _also_wrong(row: FileRow, bad: set[str]) -> list[DomainError]:
+    """What the core has against the fields that have the right shape, while an example stands in for the others: so that all that is
+    wrong with a row is said at once."""
+    examples = EXAMPLES.get(row.kind.id)
+    if examples is None:
+        return []
+    needed = {n for n, f in row.kind.schema.model_fields.items() if f.is_required()}
+    stand_in: dict[str, Any] = {}
+    for name in bad & needed:
+        stand_in |= value_of(row.kind, Column(HEADERS[row.kind.id][name], name), str(examples[0][name]))
+    try:
+        clean(
+            row.kind,
+            {**{k: v for k, v in row.values.items() if k not in bad and k in row.kind.fields}, **stand_in},
+        )
+    except SeveralErrors as several:
+        return [e for e in several.errors if e.field not in bad]
+    except DomainError as error:
+        return [error] if error.field not in bad else []
+    except ValidationError:
+        return []
+    return []
 
 
 def _sort(plan: Plan, kind: Kind, values: dict[str, Any], item: Gear | None) -> None:

@@ -13,7 +13,7 @@ from coldstack.server.api.errors import Problem
 from coldstack.server.gear import actions
 from coldstack.server.gear.kinds import KINDS, Kind, row_of
 from coldstack.server.gear.models import Change, Gear
-from coldstack.server.gear.schemas import ChangeOut, RemovedOut
+from coldstack.server.gear.schemas import ChangeOut, RemovedOut, SeveralIn, TwinOut
 from coldstack.server.sizing.schemas import In
 
 router = Router(tags=["gear"])
@@ -61,8 +61,25 @@ def _install(kind: Kind) -> None:
         """It can be undone; a log keeps its pack."""
         return RemovedOut(change=_change(actions.remove(kind, row_id)))
 
+    def remove_several(request: HttpRequest, data: SeveralIn) -> RemovedOut:
+        """All or none, and undone in one step."""
+        return RemovedOut(change=_change(actions.remove_many(kind, data.ids)))
+
+    def twin(request: HttpRequest, row_id: int) -> TwinOut:
+        """What a twin shares, under a free tag or name. Nothing is stored."""
+        own = [kind.key, *kind.own]
+        return TwinOut(row=actions.twin(kind, row_id), asked=own)
+
     ours = FromOurPage()
     name = kind.id
+    # before the addresses of single rows, which would take its last word for an id
+    router.post(
+        address + "/remove",
+        response={200: RemovedOut, REFUSALS: Problem},
+        auth=ours,
+        summary=f"Delete several: {kind.many}",
+        operation_id=f"delete_several_{name}",
+    )(remove_several)
     router.get(address, response=list[row_shape], summary=f"All {kind.many}", operation_id=f"list_{name}")(
         all_rows
     )
@@ -94,6 +111,12 @@ def _install(kind: Kind) -> None:
         summary=f"Copy: {kind.one}",
         operation_id=f"copy_{name}",
     )(copy)
+    router.get(
+        address + "/{row_id}/twin",
+        response={200: TwinOut, 404: Problem},
+        summary=f"What a twin shares: {kind.one}",
+        operation_id=f"twin_{name}",
+    )(twin)
     router.delete(address + "/{row_id}", response={200: RemovedOut, REFUSALS: Problem}, auth=ours, summary=f"Delete: {kind.one}", operation_id=f"delete_{name}")(remove)  # fmt: skip
 
 

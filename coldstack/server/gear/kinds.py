@@ -6,11 +6,13 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
-from coldstack.core.chain.adapters import check_adapter
+from coldstack.core.chain.adapters import assumed_awg, check_adapter
 from coldstack.core.chain.balance import balance_plug_name
 from coldstack.core.chain.own_plugs import check_plug
-from coldstack.core.charging.charger import check_charger, check_supply
+from coldstack.core.chain.plugs import plug_families
+from coldstack.core.charging.charger import assumed_watts, check_charger, check_supply
 from coldstack.core.errors import DomainError, faults, refuse
+from coldstack.core.labels.guesses import typical_mass_g
 from coldstack.core.packs.pack import ASSUMABLE, check_cell_type, check_pack
 from coldstack.server.gear import schemas as s
 from coldstack.server.gear.assemble import Row, adapter_of, cell_of, charger_of, pack_of, supply_of
@@ -43,6 +45,8 @@ class Kind:
     check: Callable[[Row], object]
     address: str = ""
     """The field by which others name a row: made from the name, and kept when that changes."""
+    own: tuple[str, ...] = ()
+    """Fields that a twin does not share: what is written on one piece, or measured of it."""
 
     @property
     def fields(self) -> tuple[str, ...]:
@@ -85,9 +89,9 @@ KINDS: dict[str, Kind] = {
     k.id: k
     for k in (
         Kind("plugs", "plug", "plugs", OwnPlug, s.PlugIn, "name", lambda r: check_plug(plug_of(r)), address="code"),
-        Kind("packs", "pack", "packs", OwnedPack, s.PackIn, "tag", lambda r: check_pack(pack_of(r, ""))),
+        Kind("packs", "pack", "packs", OwnedPack, s.PackIn, "tag", lambda r: check_pack(pack_of(r, "")), own=("cell_resistance_mohm", "fit", "note")),
         Kind("models", "model", "models", RcModel, s.ModelIn, "name", _check_model, address="slug"),
-        Kind("chargers", "charger", "chargers", Charger, s.ChargerIn, "name", lambda r: check_charger(charger_of(r))),
+        Kind("chargers", "charger", "chargers", Charger, s.ChargerIn, "name", lambda r: check_charger(charger_of(r)), own=("note",)),
         Kind("supplies", "supply", "supplies", Supply, s.SupplyIn, "name", lambda r: check_supply(supply_of(r))),
         Kind("pieces", "adapter, lead or board", "adapters, leads and boards", Piece, s.PieceIn, "name", _check_piece),
         Kind("cells", "cell type", "cell types", CellType, s.CellTypeIn, "name", lambda r: check_cell_type(cell_of(r))),
@@ -108,6 +112,25 @@ def row_of(kind: Kind, item: Gear) -> Row:
     return {name: getattr(item, name) for name in kind.fields}
 
 
+def _fill_in(row: Row, given: set[str]) -> None:
+    """Stand-ins for figures that nobody gave, each named in ``assumed``."""
+    told = [] if row["assumed"] is None else list(row["assumed"])
+    if "mass_g" in row:
+        told += [f for f in ASSUMABLE if row["assumed"] is None and f not in given]
+        if row["mass_g"] is None and 1 <= row["series"] <= 28 and 0.01 <= row["capacity_ah"] <= 200:
+            row["mass_g"] = typical_mass_g(row["chemistry"], row["series"], row["capacity_ah"])
+            told.append("mass_g")
+    elif "port_w" in row:
+        watts = assumed_watts(row["port_w"], row["mains_w"], row["dc_w"], max(row["ports"], 1))
+        row.update(watts)
+        told += watts
+    elif row["awg"] is None:
+        ends = [f for f in (row["pack_plug"], row["device_plug"]) if f in plug_families()]
+        row["awg"] = assumed_awg(ends)
+        told += ["awg"] if row["kind"] != "balance" else []
+    row["assumed"] = sorted(set(told))
+
+
 def clean(kind: Kind, data: Any) -> Row:
     """Plain values of an input of this kind, after the core has accepted them.
 
@@ -120,7 +143,7 @@ def clean(kind: Kind, data: Any) -> Row:
     """
     shaped = data if isinstance(data, kind.schema) else kind.schema.model_validate(data)
     row: Row = shaped.model_dump(mode="json")
-    if "assumed" in row and row["assumed"] is None:
-        row["assumed"] = [f for f in ASSUMABLE if f not in shaped.model_fields_set]
+    if "assumed" in row:
+        _fill_in(row, shaped.model_fields_set)
     kind.check(row)
     return row

@@ -76,7 +76,10 @@ class PackFigures(Gear):
 
 
 class CataloguePack(PackFigures):
-    """A pack that can be bought."""
+    """A pack that can be bought. An offer was pasted from a shop, and is thrown out when it is decided on."""
+
+    offer = models.BooleanField(default=False)
+    shop = models.CharField(max_length=60, blank=True, default="")
 
     class Meta:
         ordering = ("id",)
@@ -144,6 +147,7 @@ class Charger(Gear):
     output_plug = models.CharField(max_length=20, default="banana_4")
     discharge_w = models.FloatField(null=True, blank=True)
     storage_cap_a = models.FloatField(null=True, blank=True)
+    assumed = models.JSONField(default=list, blank=True)
     note = models.CharField(max_length=200, blank=True)
 
     class Meta:
@@ -184,6 +188,7 @@ class Piece(Gear):
     balance_from = models.JSONField(default=list)
     balance_out = models.CharField(max_length=12, blank=True, default="")
     balance_cells = models.PositiveSmallIntegerField(default=0)
+    assumed = models.JSONField(default=list, blank=True)
     sockets = models.PositiveSmallIntegerField(default=1)
 
     class Meta:

@@ -65,6 +65,7 @@ def label(request: HttpRequest, data: s.LabelIn) -> s.LabelOut:
         contradictions=reading.contradictions,
         filled=reading.filled,
         missing=reading.missing,
+        asked=reading.asked,
         guesses={name: s.GuessOut(value=g.value, words=g.words) for name, g in guesses(reading).items()},
         unread=reading.unread,
     )

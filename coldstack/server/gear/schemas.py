@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, Field
 
@@ -39,8 +39,8 @@ class ModelIn(In):
     job: JobIn
 
 
-class CataloguePackIn(In):
-    """A pack that can be bought, by its label. Null where the label says nothing; empty for what is usual.
+class PackFiguresIn(In):
+    """A pack by its label. Null where the label says nothing; empty for what is usual; a mass that is null is taken as typical.
 
     ``assumed`` names the fields that nobody gave; left out, those of plug and leads that are left out too.
     """
@@ -50,7 +50,7 @@ class CataloguePackIn(In):
     series: int
     parallel: int = 1
     capacity_ah: float
-    mass_g: float
+    mass_g: float | None = None
     length_mm: float | None = None
     width_mm: float | None = None
     height_mm: float | None = None
@@ -67,7 +67,14 @@ class CataloguePackIn(In):
     assumed: Annotated[list[Literal["plug", "lead_awg", "mass_g"]], Field(max_length=4)] | None = None
 
 
-class PackIn(CataloguePackIn):
+class CataloguePackIn(PackFiguresIn):
+    """A pack that can be bought; ``offer`` if it was pasted from a ``shop``."""
+
+    offer: bool = False
+    shop: Annotated[str, Field(max_length=60)] = ""
+
+
+class PackIn(PackFiguresIn):
     """A pack in the box, with the tag that is written on it: the next free number if it is empty.
 
     ``fit`` is false for a pack that must not be charged or run.
@@ -94,7 +101,8 @@ class CellTypeIn(In):
 
 
 class ChargerIn(In):
-    """A charger by its sheet. Watts are those that reach the packs; null for an input it has not."""
+    """A charger by its sheet. Watts are those that reach the packs; null for an input it has not. Watts that nobody gives are
+    assumed, and ``assumed`` names them."""
 
     name: Name
     chemistries: Annotated[list[ChemistryId], Field(max_length=6)]
@@ -103,7 +111,7 @@ class ChargerIn(In):
     nimh_cells_max: int = 0
     ports: int = 1
     port_a: float
-    port_w: float
+    port_w: float | None = None
     step_a: float = 0.1
     mains_w: float | None = None
     dc_w: float | None = None
@@ -114,6 +122,7 @@ class ChargerIn(In):
     output_plug: str = "banana_4"
     discharge_w: float | None = None
     storage_cap_a: float | None = None
+    assumed: Annotated[list[Literal["port_w", "mains_w"]], Field(max_length=4)] | None = None
     note: Note = ""
 
 
@@ -128,7 +137,8 @@ class SupplyIn(In):
 
 
 class PieceIn(In):
-    """What goes between plugs. Towards the pack it shows one half, towards the device another; a balance adapter has no main plugs."""
+    """What goes between plugs. Towards the pack it shows one half, towards the device another; a balance adapter has no main plugs.
+    A gauge that is null is assumed by its plugs."""
 
     name: Name
     kind: PieceKind = "adapter"
@@ -136,12 +146,13 @@ class PieceIn(In):
     pack_half: Half = "device"
     device_plug: str = ""
     device_half: Half = "pack"
-    awg: float = 14
+    awg: float | None = None
     length_mm: float = 60
     continuous_a: float | None = None
     balance_from: Annotated[list[str], Field(max_length=5)] = []
     balance_out: str = ""
     balance_cells: Annotated[int, Field(ge=0, le=28)] = 0
+    assumed: Annotated[list[Literal["awg"]], Field(max_length=2)] | None = None
     sockets: Annotated[int, Field(ge=1, le=32)] = 1
 
 
@@ -163,6 +174,13 @@ class PlugIn(In):
     mates_with: Annotated[list[str], Field(max_length=40)] = []
     mistaken_for: Annotated[list[str], Field(max_length=40)] = []
     note: Note = ""
+
+
+class ChangeOut(BaseModel):
+    """A change that was made and can be undone."""
+
+    id: int
+    label: str
 
 
 class LabelIn(In):
@@ -188,15 +206,74 @@ class LabelOut(BaseModel):
     contradictions: list[str]
     filled: list[str]
     missing: list[str]
+    asked: dict[str, str]
     guesses: dict[str, GuessOut]
     unread: str
 
 
-class ChangeOut(BaseModel):
-    """A change that was made and can be undone."""
+class OffersIn(In):
+    """What a shop offers, pasted: a line a pack."""
 
-    id: int
-    label: str
+    text: Annotated[str, Field(max_length=60_000)]
+
+
+class OfferLine(BaseModel):
+    """A line of it: the pack that it makes (null where it cannot be one, and ``lacking`` why), and what was read in which words."""
+
+    line: int
+    text: str
+    pack: CataloguePackIn | None
+    lacking: str
+    words: dict[str, str]
+    told: list[str]
+    asked: dict[str, str]
+    unread: str
+
+
+class OffersTake(In):
+    """Offers to put beside what can be bought."""
+
+    packs: Annotated[list[CataloguePackIn], Field(min_length=1, max_length=200)]
+
+
+class TakenOut(BaseModel):
+    """How many of the offers were new; null if none was."""
+
+    added: int
+    change: ChangeOut | None
+
+
+class BuyIn(In):
+    """The tag for what was bought; the next free one if it is empty."""
+
+    tag: Annotated[str, Field(max_length=12)] = ""
+
+
+class BoughtOut(BaseModel):
+    """The pack that is owned now."""
+
+    tag: str
+    change: ChangeOut
+
+
+class SeveralIn(In):
+    """Several rows of one kind."""
+
+    ids: Annotated[list[int], Field(min_length=1, max_length=5000)]
+
+
+class TwinOut(BaseModel):
+    """A row to start from, and the fields that a twin does not share."""
+
+    row: dict[str, Any]
+    asked: list[str]
+
+
+class LeadOut(BaseModel):
+    """The charge lead that a charger still needs, as a piece to add; null where it needs none."""
+
+    sentence: str
+    row: PieceIn | None
 
 
 class RemovedOut(BaseModel):
@@ -223,6 +300,7 @@ class ImportOut(BaseModel):
     problems: list[ProblemRow]
     problem_count: int
     samples: list[str]
+    notes: list[str] = []
     change: ChangeOut | None = None
 
 

@@ -2,9 +2,6 @@
 
 from __future__ import annotations
 
-import csv
-import io
-from collections.abc import Iterable
 from datetime import datetime
 from typing import Annotated, Any, Literal
 
@@ -14,6 +11,7 @@ from pydantic import AwareDatetime, BaseModel, Field, ValidationError
 from coldstack.core.charging.cell_readings import State
 from coldstack.core.errors import DomainError
 from coldstack.server.api.errors import words_of
+from coldstack.server.gear.csv_cells import csv_out
 from coldstack.server.gear.models import OwnedPack
 from coldstack.server.logbook.models import PackNote, PackRecord, RunLog
 from coldstack.server.logbook.replies import RunFigures
@@ -91,7 +89,7 @@ def log_json(at: datetime) -> str:
 def runs_csv() -> str:
     """Every run, the newest first."""
     rows = RunLog.standing.select_related("pack").all()
-    return _csv(
+    return csv_out(
         ("at", "model", "pack", "minutes", "put_back_mah", "landing_cell_v", "note"),
         ((x.at.isoformat(timespec="seconds"), x.model_slug, x.pack.tag, x.minutes, x.put_back_mah, x.landing_cell_v, x.note) for x in rows),
     )  # fmt: skip
@@ -101,7 +99,7 @@ def records_csv() -> str:
     """Every record, pack by pack; cells are separated by spaces."""
     rows = PackRecord.objects.select_related("pack").order_by("pack__tag", "at", "id")
     names = tuple(RecordFile.model_fields)
-    return _csv(("pack", *names), ((x.pack.tag, *(_cell(getattr(x, n)) for n in names)) for x in rows))
+    return csv_out(("pack", *names), ((x.pack.tag, *(_cell(getattr(x, n)) for n in names)) for x in rows))
 
 
 def read_log(data: bytes) -> LogFile:
@@ -159,14 +157,6 @@ def _check(p: PackFile, owned: dict[str, OwnedPack]) -> None:
         for cells in (x.cell_mohm, x.rest_cell_v):
             if cells is not None and len(cells) != pack.series:
                 raise DomainError("file", f"Pack {p.tag}, {x.at:%Y-%m-%d}: {len(cells)} cells were read, but the pack has {pack.series}.")  # fmt: skip
-
-
-def _csv(header: tuple[str, ...], rows: Iterable[tuple[Any, ...]]) -> str:
-    out = io.StringIO(newline="")
-    writer = csv.writer(out, lineterminator="\n")
-    writer.writerow(header)
-    writer.writerows(rows)
-    return out.getvalue()
 
 
 def _cell(value: Any) -> Any:

@@ -194,6 +194,7 @@ def _drive_out(job: Job, d: DriveFit) -> r.DriveOut:
         "checks": [asdict(c) for c in d.checks],
         "cautions": [asdict(c) for c in d.cautions],
         "polarity": d.polarity,
+        "questions": d.questions,
         "minutes": d.minutes,
         "rms_a": d.rms_a,
         "peak_a": d.peak_a,
@@ -230,6 +231,7 @@ def _charge_out(job: Job, chosen: Chosen, charger: Charger, data: s.ChargeIn, be
         slip=r.SlipOut(**{**asdict(slipped), "workings": {k: working_out(w) for k, w in slipped.workings.items()}}) if slipped else None,
         ports_table=_ports_table(fit, job, supplies),
         cautions=[CautionOut(**asdict(c)) for c in slip_cautions(fit)] if fit.possible else [],
+        questions=fit.questions if fit.amps else [],
     )  # fmt: skip
 
 

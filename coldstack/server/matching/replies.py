@@ -65,6 +65,7 @@ class DriveOut(BaseModel):
     checks: list[CheckOut]
     cautions: list[CautionOut]
     polarity: list[str]
+    questions: list[str]
     minutes: float
     rms_a: float
     peak_a: float
@@ -162,6 +163,7 @@ class ChargeOut(BaseModel):
     slip: SlipOut | None
     ports_table: list[PortRowOut]
     cautions: list[CautionOut]
+    questions: list[str]
 
 
 class MatchOut(BaseModel):

@@ -144,6 +144,8 @@ def plan_out(plan: Plan) -> r.PlanOut:
         front=plan.front_rows,
         shortlist=_rows(plan, plan.short_rows, plan.short_range),
         misses=_rows(plan, [m.row for m in plan.misses], plan.miss_range),
+        offers=_rows(plan, plan.offer_rows, plan.offer_range),
+        offers_left_out=plan.offers_left_out,
         conflict=_conflict(plan),
         shopping=_shopping(plan),
         chips=[r.ChipOut(**asdict_without(chip, "chemistry")) for chip in cell_chips(job)],

@@ -131,6 +131,8 @@ class PlanOut(BaseModel):
     front: list[int]
     shortlist: list[RowOut]
     misses: list[RowOut]
+    offers: list[RowOut]
+    offers_left_out: int
     conflict: ConflictOut | None
     shopping: ShoppingOut | None
     chips: list[ChipOut]

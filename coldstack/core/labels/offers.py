@@ -1,0 +1,91 @@
+"""What a shop offers, pasted: a line a pack, each read as a label, with what would stand in for what is not said."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+
+from coldstack.core.cells.chemistry import chemistry
+from coldstack.core.labels.guesses import guesses
+from coldstack.core.labels.reader import read_label
+from coldstack.core.labels.reading import LabelReading
+
+MOST_OFFERS = 200
+NEEDED = ("series", "capacity_ah")
+"""What an offer must say to be weighed; the rest is assumed in sight."""
+OF_A_PACK = (
+    "chemistry",
+    "series",
+    "parallel",
+    "capacity_ah",
+    "mass_g",
+    "length_mm",
+    "width_mm",
+    "height_mm",
+    "label_c",
+    "label_burst_c",
+    "charge_c",
+    "plug",
+    "balance_plug",
+    "lead_awg",
+    "lead_length_mm",
+    "price",
+)
+"""Fields of a pack that a label can give."""
+ASSUMED = ("plug", "lead_awg", "mass_g")
+_BULLET = re.compile(r"^\s*(?:[-*•·]|\(?\d{1,2}[.)])\s+")
+
+
+@dataclass(frozen=True, slots=True)
+class Offer:
+    """One line: where it stood, its words, what was read, and the pack that it makes (empty where it cannot be one)."""
+
+    line: int
+    text: str
+    reading: LabelReading
+    pack: dict[str, float | str | list[str]]
+    lacking: str
+
+
+def read_offers(text: str) -> list[Offer]:
+    """Every line that is not blank, taken apart; the marks of a list at its beginning are passed over.
+
+    A line without cells or capacity makes no pack; ``lacking`` says so. Lines beyond MOST_OFFERS are left out.
+    """
+    lines = [(i, _BULLET.sub("", line).strip()) for i, line in enumerate(text.splitlines(), start=1)]
+    return [_offer(i, line) for i, line in [x for x in lines if x[1]][:MOST_OFFERS]]
+
+
+def _offer(number: int, line: str) -> Offer:
+    reading = read_label(line.replace("\t", "  "))
+    missing = [name for name in NEEDED if name not in reading.values]
+    if missing:
+        words = {"series": "cells in series", "capacity_ah": "capacity"}
+        return Offer(
+            number, line, reading, {}, f"No {' and no '.join(words[m] for m in missing)} found in it."
+        )
+    pack: dict[str, float | str | list[str]] = {
+        name: reading.values[name] for name in OF_A_PACK if name in reading.values
+    }
+    stand_in = {name: guess.value for name, guess in guesses(reading).items()}
+    for name in ASSUMED:
+        if name not in pack and name in stand_in:
+            pack[name] = stand_in[name]
+    pack["assumed"] = [name for name in ASSUMED if name not in reading.values]
+    pack["name"] = _name(reading, line)
+    return Offer(number, line, reading, pack, "")
+
+
+def _name(reading: LabelReading, line: str) -> str:
+    """The shop's words that are no figures, then cells, mAh and C; the line itself if there are none."""
+    ah, series = reading.number("capacity_ah"), reading.number("series")
+    parallel, c = reading.number("parallel"), reading.number("label_c")
+    kind = str(reading.values.get("chemistry", "lipo"))
+    words = [
+        reading.unread[:60],
+        f"{series:g}S" + (f"{parallel:g}P" if parallel and parallel > 1 else ""),
+        f"{1000 * ah:.0f}" if ah else "",
+        "" if kind == "lipo" else chemistry(kind).name,
+        f"{c:g}C" if c else "",
+    ]
+    return " ".join(w for w in words if w)[:110] or line[:110]

@@ -1,0 +1,244 @@
+"""What people call the columns of their lists, and how their cells are meant: names, units and values in any case."""
+
+from __future__ import annotations
+
+import re
+import unicodedata
+from dataclasses import dataclass
+from typing import Any
+
+from coldstack.core.chain.plugs import plug_families
+from coldstack.core.labels.names import read_chemistry, read_plugs
+from coldstack.core.labels.text import Text
+from coldstack.core.logs.numbers import number_of
+from coldstack.server.gear.csv_cells import NONE
+from coldstack.server.gear.kinds import Kind
+
+BARE_MAH = 50.0
+"""A capacity without a unit at or above this is mAh: no pack of a model has as many Ah."""
+SIZE = "size"
+"""A column that holds length, width and height in one."""
+_WORDS: dict[str, str] = {
+    "name": "pack title model product battery bezeichnung nom nombre item type_label",
+    "tag": "no nr number id sticker pack_no pack_nr pack_number nummer numero tag_no label_no",
+    "chemistry": "chem chemie chimie type cell_chemistry battery_type kind",
+    "series": "s cells cell_count number_of_cells cells_in_series zellen in_series series_cells cells_s config configuration",
+    "parallel": "p strings in_parallel parallel_strings strings_in_parallel",
+    "capacity_ah": "capacity cap ah mah kapazitat kapazitaet capacite capacidad capacity_mah size_mah rated_capacity",
+    "mass_g": "mass weight wt grams gewicht poids peso weight_g",
+    "length_mm": "length l lange laenge longueur",
+    "width_mm": "width w b breite largeur",
+    "height_mm": "height h thickness hohe hoehe hauteur",
+    SIZE: "dimensions dims dimension lxwxh l_x_w_x_h abmessungen masse_mm size_mm",
+    "label_c": "c c_rating rating label continuous_c discharge_c c_cont cont_c c_continuous discharge discharge_rate c_rate",
+    "label_burst_c": "burst burst_c peak_c c_burst max_c",
+    "charge_c": "charge charge_rate max_charge max_charge_c charging_c charge_c_rate",
+    "cell_resistance_mohm": "ir resistance internal_resistance cell_resistance mohm innenwiderstand cell_ir resistance_of_a_cell",
+    "plug": "connector main_plug stecker connecteur plug_type main_connector",
+    "plug_half": "half half_of_the_plug",
+    "balance_plug": "balance balancer balance_connector balance_lead",
+    "lead_awg": "awg wire gauge leads lead wire_gauge",
+    "lead_length_mm": "lead_length cable_length length_of_the_leads",
+    "price": "cost preis prix precio paid eur usd gbp",
+    "fit": "ok usable fit_to_be_charged_and_run good in_use",
+    "note": "notes comment comments remark remarks bemerkung bemerkungen info",
+    "offer": "on_offer",
+    "shop": "store seller vendor from_shop where",
+    "diameter_mm": "diameter dia",
+    "continuous_a": "continuous current continuous_current max_current amps rated_amps continuous_amps",
+    "burst_a": "burst_current burst_amps peak_current",
+    "resistance_mohm": "ir resistance internal_resistance mohm",
+    "chemistries": "chemistry types",
+    "series_max": "cells max_cells most_cells up_to_cells s_max most_cells_in_series",
+    "series_min": "min_cells fewest_cells_in_series",
+    "port_a": "amps max_amps amps_of_a_port charge_amps charge_current",
+    "port_w": "watts max_watts watts_of_a_port power",
+    "mains_w": "mains mains_watts ac_watts ac",
+    "dc_w": "dc dc_watts",
+    "voltage_v": "volts voltage v",
+    "power_w": "watts power w",
+    "energy_wh": "energy wh",
+    "awg": "gauge wire",
+}
+_UNITS: dict[str, dict[str, float]] = {
+    "_ah": {"ah": 1.0, "mah": 1e-3},
+    "_g": {
+        "g": 1.0,
+        "gr": 1.0,
+        "gram": 1.0,
+        "grams": 1.0,
+        "kg": 1000.0,
+        "oz": 28.3495,
+        "lb": 453.592,
+        "lbs": 453.592,
+    },
+    "_mm": {"mm": 1.0, "cm": 10.0, "in": 25.4, "inch": 25.4, "m": 1000.0},
+    "_mohm": {"mohm": 1.0, "mω": 1.0, "ohm": 1000.0, "ω": 1000.0},
+    "_a": {"a": 1.0, "amp": 1.0, "amps": 1.0, "ma": 1e-3},
+    "_w": {"w": 1.0, "watt": 1.0, "watts": 1.0, "kw": 1000.0},
+    "_v": {"v": 1.0, "volt": 1.0, "volts": 1.0, "mv": 1e-3},
+    "_wh": {"wh": 1.0, "kwh": 1000.0},
+    "_c": {"c": 1.0},
+    "awg": {"awg": 1.0},
+    "price": {
+        "eur": 1.0,
+        "€": 1.0,
+        "usd": 1.0,
+        "$": 1.0,
+        "gbp": 1.0,
+        "£": 1.0,
+        "chf": 1.0,
+        "sek": 1.0,
+        "nok": 1.0,
+        "dkk": 1.0,
+    },
+    "series": {"s": 1.0, "cells": 1.0, "cell": 1.0},
+    "parallel": {"p": 1.0},
+}
+_EMPTY = frozenset({"", "-", "–", "—", "n/a", "na", "none", "?", "unknown", "null"})
+_YES_NO = {
+    "1": True,
+    "true": True,
+    "yes": True,
+    "y": True,
+    "ja": True,
+    "oui": True,
+    "x": True,
+    "ok": True,
+    "good": True,
+    "fit": True,
+}
+_YES_NO |= {
+    "0": False,
+    "false": False,
+    "no": False,
+    "n": False,
+    "nein": False,
+    "non": False,
+    "bad": False,
+    "unfit": False,
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Column:
+    """A column of a file: its header, the field it goes into (empty: it is left out), and the unit its header names."""
+
+    header: str
+    field: str
+    unit: str = ""
+
+
+def column_of(kind: Kind, header: str) -> Column:
+    """The field that a header means, by its own name, the form's words or what people say; in any case."""
+    unit = re.search(r"[\[(]\s*([^\])\d]+?)\s*[\])]", header)
+    own = plain(header)
+    bare = plain(re.sub(r"[\[(].*?[\])]", " ", header))
+    for key in (own, bare):
+        if key in kind.fields:
+            return Column(header, key, plain(unit[1]) if unit and key == bare else "")
+    fields = [*kind.fields, *([SIZE] if "length_mm" in kind.fields and "width_mm" in kind.fields else [])]
+    for key in (own, bare, re.sub(r"_[a-z]+$", "", bare)):
+        for field in fields:
+            if (key == field.rsplit("_", 1)[0] and field in kind.fields) or key in _WORDS.get(
+                field, ""
+            ).split():
+                tail = own.rsplit("_", 1)[-1]
+                named = plain(unit[1]) if unit else tail if tail in _units_of(field) and tail != own else ""
+                if not named and own in _units_of(field) and own != "c":
+                    named = own
+                return Column(header, field, named)
+    return Column(header, "")
+
+
+def plain(text: str) -> str:
+    """Words in lower case joined by underscores, without accents and signs."""
+    folded = unicodedata.normalize("NFKD", text.replace("ß", "ss"))
+    folded = "".join(c for c in folded if not unicodedata.combining(c)).lower()
+    return re.sub(r"[^\w€$£]+", "_", folded).strip("_")
+
+
+def value_of(kind: Kind, column: Column, cell: str) -> dict[str, Any]:
+    """What a cell says, by field: one, or several where it holds them together. What cannot be read stays as it is, for the shape
+    to refuse by name."""
+    text, field = cell.strip(), column.field
+    if text.lower() == NONE and "list" in str(
+        kind.schema.model_fields[field].annotation if field in kind.fields else ""
+    ):
+        return {field: []}
+    if text.lower() in _EMPTY:
+        return {}
+    if field == SIZE:
+        sides = [number_of(x) for x in re.findall(r"\d+(?:[.,]\d+)?", text)]
+        scale = _units_of("length_mm").get(_unit_of(text) or column.unit, 1.0)
+        names = ("length_mm", "width_mm", "height_mm")
+        return (
+            {n: round(x * scale, 1) for n, x in zip(names, sides, strict=True)}
+            if len(sides) == 3
+            else {"length_mm": text}
+        )
+    if field == "series" and (joined := re.fullmatch(r"(\d+)\s*s\s*(\d+)\s*p", text, re.I)):
+        return {"series": int(joined[1]), "parallel": int(joined[2])}
+    if field == "label_c" and (
+        two := re.fullmatch(r"(\d+(?:[.,]\d+)?)\s*c?\s*[/-]\s*(\d+(?:[.,]\d+)?)\s*c?", text, re.I)
+    ):
+        return {"label_c": number_of(two[1]), "label_burst_c": number_of(two[2])}
+    words = str(kind.schema.model_fields[field].annotation)
+    if "list" in words:
+        return {field: [_named(field, w) for w in re.split(r"[\s,;/]+", text) if w]}
+    if "bool" in words:
+        return {field: _YES_NO.get(text.lower(), text)}
+    if "float" in words or "int" in words:
+        return {field: _number(field, column, text, whole="float" not in words)}
+    named = _named(field, text)
+    return {field: cell.strip(" ") if named == text else named}
+
+
+def _number(field: str, column: Column, text: str, *, whole: bool) -> Any:
+    unit = _unit_of(text) or column.unit
+    units = _units_of(field)
+    figure = re.sub(r"^[€$£]\s*", "", text)
+    if unit == "mah":  # no pack has a thousandth of a mAh: a sign before three digits groups thousands
+        figure = re.sub(r"(?<=\d)[.,' ](?=\d{3}\b)", "", figure)
+    value = number_of(re.sub(r"\s*[^\d.,'eE+-]*$", "", figure))
+    if value != value or (unit and units and unit not in units):
+        return text
+    if field == "capacity_ah" and not unit and plain(column.header) != field and value >= BARE_MAH:
+        unit = "mah"
+    value = round(value * units.get(unit, 1.0), 6)
+    return int(value) if whole and value == int(value) else value
+
+
+def _named(field: str, text: str) -> Any:
+    """A chemistry, plug or half in any spelling; other words as they are."""
+    lower = text.lower()
+    if field in ("chemistry", "chemistries"):
+        read = Text.of(text)
+        read_chemistry(read)
+        found = {s.value for s in read.seen}
+        return found.pop() if len(found) == 1 else lower if len(lower) < 12 else text
+    if field in ("plug", "output_plug", "pack_plug", "device_plug", "mates_with", "mistaken_for"):
+        key = plain(text)
+        if key in plug_families():
+            return key
+        read = Text.of(text)
+        read_plugs(read)
+        plugs = {s.value for s in read.seen if s.name == "plug"}
+        return plugs.pop() if len(plugs) == 1 else text
+    if field in ("balance_plug", "balance_families", "balance_from", "balance_out"):
+        key = plain(text).removeprefix("jst_")
+        return {"tp_pq": "tp", "pq": "tp"}.get(key, key)
+    return lower if field in ("plug_half", "pack_half", "device_half", "kind") else text
+
+
+def _units_of(field: str) -> dict[str, float]:
+    for tail in ("_mohm", "_ah", "_wh", "_mm", "_g", "_a", "_w", "_v", "_c"):
+        if field.endswith(tail):
+            return _UNITS[tail]
+    return _UNITS["awg"] if field.endswith("awg") else _UNITS.get(field, {})
+
+
+def _unit_of(text: str) -> str:
+    """The unit behind a figure, or the currency before it."""
+    match = re.search(r"\d\s*([a-zA-ZµΩω€$£]+)\.?$", text)
+    return match[1].lower().replace("Ω", "ω") if match else text[:1] if text[:1] in "€$£" else ""
