@@ -97,6 +97,11 @@ def _tell_bare_capacity(reading: LabelReading) -> None:
     grouped = reading.number("grouped_mah")
     if grouped is not None:
         reading.filled.append(f"“{reading.words['grouped_mah']}” is read as one number, {grouped:g} mAh.")
+    price = reading.words.get("price", "")
+    if price and "€" not in price and "eur" not in price.lower():
+        reading.filled.append(
+            f"“{price}” is kept as a bare figure: all prices here are of one currency, yours."
+        )
     bare = reading.number("bare_mah")
     if bare is not None:
         reading.filled.append(f"{bare:g} mAh, from the bare “{reading.words['bare_mah']}”.")

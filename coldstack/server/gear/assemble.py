@@ -124,11 +124,18 @@ def pack_by_id(pack_id: str) -> Pack | None:
     if kind == "owned":
         row = OwnedPack.live.filter(tag=key).values("tag", "fit", "note", *PACK_FIGURES).first()
         return _owned(row, condemned()) if row else None
-    if kind == "pack" and key.isdigit() and len(key) < 12:
-        row = CataloguePack.live.filter(pk=int(key)).values("id", "offer", *PACK_FIGURES).first()
+    bought = catalogue_id(pack_id)
+    if bought is not None:
+        row = CataloguePack.live.filter(pk=bought).values("id", "offer", *PACK_FIGURES).first()
     else:
         return next((p for p in typical_packs() if p.id == pack_id), None)
     return pack_of(row, pack_id) if row else None
+
+
+def catalogue_id(candidate_id: str) -> int | None:
+    """The catalogue's row behind a candidate; None for what is not in it."""
+    kind, _, key = candidate_id.partition(":")
+    return int(key) if kind == "pack" and key.isdigit() and len(key) < 12 else None
 
 
 def pack_of(row: Row, pack_id: str) -> Pack:

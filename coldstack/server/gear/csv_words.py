@@ -162,9 +162,8 @@ def value_of(kind: Kind, column: Column, cell: str) -> dict[str, Any]:
     """What a cell says, by field: one, or several where it holds them together. What cannot be read stays as it is, for the shape
     to refuse by name."""
     text, field = cell.strip(), column.field
-    if text.lower() == NONE and "list" in str(
-        kind.schema.model_fields[field].annotation if field in kind.fields else ""
-    ):
+    shape = kind.schema.model_fields.get(field)
+    if text.lower() == NONE and shape is not None and "list" in str(shape.annotation):
         return {field: []}
     if text.lower() in _EMPTY:
         return {}

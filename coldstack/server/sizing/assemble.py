@@ -37,6 +37,7 @@ from coldstack.core.sizing.spread import MinutesRange
 from coldstack.core.sizing.wording import hottest_link, lack
 from coldstack.core.units import clock
 from coldstack.core.working import Working
+from coldstack.server.gear.assemble import catalogue_id
 from coldstack.server.rules.assemble import all_rules, rules_of
 from coldstack.server.sizing import replies as r
 from coldstack.server.sizing import schemas as s
@@ -191,6 +192,7 @@ def _rows(plan: Plan, rows: list[int], spread: MinutesRange) -> list[r.RowOut]:
                 lacks=[lack(e, check, row) for check in e.failing(row)],
                 fragile=bool(spread.fragile[k]),
                 price=None if np.isnan(c.price[row]) else float(c.price[row]),
+                catalogue_id=catalogue_id(c.ids[row]),
             )
         )
     return out
@@ -224,6 +226,7 @@ def detail_out(detail: Detail) -> r.DetailOut:
     data = asdict(detail)
     data["settings"]["timer"] = clock(detail.settings.timer_s)
     data["chemistry_name"] = CHEMISTRIES[detail.chemistry].name
+    data["catalogue_id"] = catalogue_id(detail.id)
     return r.DetailOut(**without_infinity(data))
 
 

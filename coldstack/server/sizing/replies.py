@@ -57,6 +57,7 @@ class RowOut(BaseModel):
     lacks: list[str]
     fragile: bool
     price: float | None
+    catalogue_id: int | None
 
 
 class ReliefOut(BaseModel):
@@ -219,6 +220,7 @@ class DetailOut(BaseModel):
     id: str
     name: str
     kind: str
+    catalogue_id: int | None
     chemistry: str
     chemistry_name: str
     series: int

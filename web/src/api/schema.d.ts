@@ -324,9 +324,30 @@ export interface paths {
         put?: never;
         /**
          * Read a watt-meter log
-         * @description Columns recognised, average, RMS, peak and phases found. Nothing is kept: the screen shows it first.
+         * @description Columns recognised, or as ``chosen`` (JSON in the shape of a choice); average, RMS, peak and phases found once nothing
+         *     is missing. Nothing is kept: the screen shows it first.
          */
-        post: operations["coldstack_server_sizing_routes_draw_log"];
+        post: operations["coldstack_server_logs_routes_draw_log"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/draw/log-shape": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Remember a log’s columns
+         * @description The next file that looks alike is read by it.
+         */
+        put: operations["coldstack_server_logs_routes_keep_shape"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -493,6 +514,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/files/templates/{kind}.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * A template of one kind
+         * @description Columns in the form's words and a few rows that show what belongs in them.
+         */
+        get: operations["coldstack_server_gear_file_routes_template"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/files/{kind}.csv": {
         parameters: {
             query?: never;
@@ -537,6 +578,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/gear/catalogue/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Delete several: catalogue packs
+         * @description All or none, and undone in one step.
+         */
+        post: operations["delete_several_catalogue"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/gear/catalogue/{row_id}": {
         parameters: {
             query?: never;
@@ -565,6 +626,26 @@ export interface paths {
         patch: operations["change_some_catalogue"];
         trace?: never;
     };
+    "/api/gear/catalogue/{row_id}/buy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Buy a pack
+         * @description It is owned now, under its tag; an offer is gone with that.
+         */
+        post: operations["coldstack_server_gear_offer_routes_buy"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/gear/catalogue/{row_id}/copy": {
         parameters: {
             query?: never;
@@ -579,6 +660,26 @@ export interface paths {
          * @description Under a free tag or name.
          */
         post: operations["copy_catalogue"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear/catalogue/{row_id}/twin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What a twin shares: catalogue pack
+         * @description What a twin shares, under a free tag or name. Nothing is stored.
+         */
+        get: operations["twin_catalogue"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -603,6 +704,26 @@ export interface paths {
          * @description Refused, with the field named, if a figure cannot be.
          */
         post: operations["add_cells"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear/cells/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Delete several: cell types
+         * @description All or none, and undone in one step.
+         */
+        post: operations["delete_several_cells"];
         delete?: never;
         options?: never;
         head?: never;
@@ -651,6 +772,26 @@ export interface paths {
          * @description Under a free tag or name.
          */
         post: operations["copy_cells"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear/cells/{row_id}/twin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What a twin shares: cell type
+         * @description What a twin shares, under a free tag or name. Nothing is stored.
+         */
+        get: operations["twin_cells"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -721,6 +862,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/gear/chargers/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Delete several: chargers
+         * @description All or none, and undone in one step.
+         */
+        post: operations["delete_several_chargers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/gear/chargers/{row_id}": {
         parameters: {
             query?: never;
@@ -769,6 +930,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/gear/chargers/{row_id}/lead": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The lead a charger needs
+         * @description By its output, the packs in the box and what lies on the bench.
+         */
+        get: operations["coldstack_server_gear_offer_routes_lead"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear/chargers/{row_id}/twin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What a twin shares: charger
+         * @description What a twin shares, under a free tag or name. Nothing is stored.
+         */
+        get: operations["twin_chargers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/gear/models": {
         parameters: {
             query?: never;
@@ -787,6 +988,26 @@ export interface paths {
          * @description Refused, with the field named, if a figure cannot be.
          */
         post: operations["add_models"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear/models/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Delete several: models
+         * @description All or none, and undone in one step.
+         */
+        post: operations["delete_several_models"];
         delete?: never;
         options?: never;
         head?: never;
@@ -841,6 +1062,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/gear/models/{row_id}/twin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What a twin shares: model
+         * @description What a twin shares, under a free tag or name. Nothing is stored.
+         */
+        get: operations["twin_models"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/gear/packs": {
         parameters: {
             query?: never;
@@ -859,6 +1100,26 @@ export interface paths {
          * @description Refused, with the field named, if a figure cannot be.
          */
         post: operations["add_packs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear/packs/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Delete several: packs
+         * @description All or none, and undone in one step.
+         */
+        post: operations["delete_several_packs"];
         delete?: never;
         options?: never;
         head?: never;
@@ -913,6 +1174,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/gear/packs/{row_id}/twin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What a twin shares: pack
+         * @description What a twin shares, under a free tag or name. Nothing is stored.
+         */
+        get: operations["twin_packs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/gear/pieces": {
         parameters: {
             query?: never;
@@ -931,6 +1212,26 @@ export interface paths {
          * @description Refused, with the field named, if a figure cannot be.
          */
         post: operations["add_pieces"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear/pieces/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Delete several: adapters, leads and boards
+         * @description All or none, and undone in one step.
+         */
+        post: operations["delete_several_pieces"];
         delete?: never;
         options?: never;
         head?: never;
@@ -985,6 +1286,138 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/gear/pieces/{row_id}/twin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What a twin shares: adapter, lead or board
+         * @description What a twin shares, under a free tag or name. Nothing is stored.
+         */
+        get: operations["twin_pieces"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear/plugs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All plugs
+         * @description One query.
+         */
+        get: operations["list_plugs"];
+        put?: never;
+        /**
+         * Add: plug
+         * @description Refused, with the field named, if a figure cannot be.
+         */
+        post: operations["add_plugs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear/plugs/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Delete several: plugs
+         * @description All or none, and undone in one step.
+         */
+        post: operations["delete_several_plugs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear/plugs/{row_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change: plug
+         * @description All fields are replaced.
+         */
+        put: operations["change_plugs"];
+        post?: never;
+        /**
+         * Delete: plug
+         * @description It can be undone; a log keeps its pack.
+         */
+        delete: operations["delete_plugs"];
+        options?: never;
+        head?: never;
+        /**
+         * Change some fields: plug
+         * @description The fields given are replaced; the others stay as they are by now.
+         */
+        patch: operations["change_some_plugs"];
+        trace?: never;
+    };
+    "/api/gear/plugs/{row_id}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Copy: plug
+         * @description Under a free tag or name.
+         */
+        post: operations["copy_plugs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear/plugs/{row_id}/twin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What a twin shares: plug
+         * @description What a twin shares, under a free tag or name. Nothing is stored.
+         */
+        get: operations["twin_plugs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/gear/supplies": {
         parameters: {
             query?: never;
@@ -1003,6 +1436,26 @@ export interface paths {
          * @description Refused, with the field named, if a figure cannot be.
          */
         post: operations["add_supplies"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear/supplies/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Delete several: supplies
+         * @description All or none, and undone in one step.
+         */
+        post: operations["delete_several_supplies"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1051,6 +1504,26 @@ export interface paths {
          * @description Under a free tag or name.
          */
         post: operations["copy_supplies"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear/supplies/{row_id}/twin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What a twin shares: supply
+         * @description What a twin shares, under a free tag or name. Nothing is stored.
+         */
+        get: operations["twin_supplies"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1555,6 +2028,46 @@ export interface paths {
          */
         put: operations["coldstack_server_gear_routes_keep_job"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/offers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take offers
+         * @description They stand beside what one owns and can buy. All or none; one that stands there already is passed over.
+         */
+        post: operations["coldstack_server_gear_offer_routes_take"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/offers/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take pasted offers apart
+         * @description A line a pack: what was understood, in which words, what has to be asked. Nothing is kept.
+         */
+        post: operations["coldstack_server_gear_offer_routes_read"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2228,10 +2741,28 @@ export interface components {
             uses: components["schemas"]["UseOut"][];
         };
         /**
+         * BoughtOut
+         * @description The pack that is owned now.
+         */
+        BoughtOut: {
+            change: components["schemas"]["ChangeOut"];
+            /** Tag */
+            tag: string;
+        };
+        /**
+         * BuyIn
+         * @description The tag for what was bought; the next free one if it is empty.
+         */
+        BuyIn: {
+            /**
+             * Tag
+             * @default
+             */
+            tag?: string;
+        };
+        /**
          * CataloguePackIn
-         * @description A pack that can be bought, by its label. Null where the label says nothing; empty for what is usual.
-         *
-         *     ``assumed`` names the fields that nobody gave; left out, those of plug and leads that are left out too.
+         * @description A pack that can be bought; ``offer`` if it was pasted from a ``shop``.
          */
         CataloguePackIn: {
             /** Assumed */
@@ -2271,9 +2802,14 @@ export interface components {
             /** Length Mm */
             length_mm?: number | null;
             /** Mass G */
-            mass_g: number;
+            mass_g?: number | null;
             /** Name */
             name: string;
+            /**
+             * Offer
+             * @default false
+             */
+            offer?: boolean;
             /**
              * Parallel
              * @default 1
@@ -2294,6 +2830,11 @@ export interface components {
             price?: number | null;
             /** Series */
             series: number;
+            /**
+             * Shop
+             * @default
+             */
+            shop?: string;
             /** Width Mm */
             width_mm?: number | null;
         };
@@ -2338,6 +2879,8 @@ export interface components {
             mass_g?: number | null;
             /** Name */
             name?: string | null;
+            /** Offer */
+            offer?: boolean | null;
             /** Parallel */
             parallel?: number | null;
             /** Plug */
@@ -2348,6 +2891,8 @@ export interface components {
             price?: number | null;
             /** Series */
             series?: number | null;
+            /** Shop */
+            shop?: string | null;
             /** Width Mm */
             width_mm?: number | null;
         };
@@ -2395,9 +2940,14 @@ export interface components {
             /** Length Mm */
             length_mm?: number | null;
             /** Mass G */
-            mass_g: number;
+            mass_g?: number | null;
             /** Name */
             name: string;
+            /**
+             * Offer
+             * @default false
+             */
+            offer?: boolean;
             /**
              * Parallel
              * @default 1
@@ -2418,6 +2968,11 @@ export interface components {
             price?: number | null;
             /** Series */
             series: number;
+            /**
+             * Shop
+             * @default
+             */
+            shop?: string;
             /** Width Mm */
             width_mm?: number | null;
         };
@@ -2638,6 +3193,8 @@ export interface components {
             ports_table: components["schemas"]["PortRowOut"][];
             /** Possible */
             possible: boolean;
+            /** Questions */
+            questions: string[];
             /** Refusals */
             refusals: components["schemas"]["RefusalOut"][];
             slip: components["schemas"]["SlipOut"] | null;
@@ -2671,9 +3228,12 @@ export interface components {
         };
         /**
          * ChargerIn
-         * @description A charger by its sheet. Watts are those that reach the packs; null for an input it has not.
+         * @description A charger by its sheet. Watts are those that reach the packs; null for an input it has not. Watts that nobody gives are
+         *     assumed, and ``assumed`` names them.
          */
         ChargerIn: {
+            /** Assumed */
+            assumed?: ("port_w" | "mains_w")[] | null;
             /**
              * Balance A
              * @default 0.3
@@ -2718,7 +3278,7 @@ export interface components {
             /** Port A */
             port_a: number;
             /** Port W */
-            port_w: number;
+            port_w?: number | null;
             /**
              * Ports
              * @default 1
@@ -2752,6 +3312,8 @@ export interface components {
          * @description Some fields of a charger.
          */
         ChargerPart: {
+            /** Assumed */
+            assumed?: ("port_w" | "mains_w")[] | null;
             /** Balance A */
             balance_a?: number | null;
             /** Balance Families */
@@ -2796,6 +3358,8 @@ export interface components {
          * @description A stored charger.
          */
         ChargerRow: {
+            /** Assumed */
+            assumed?: ("port_w" | "mains_w")[] | null;
             /**
              * Balance A
              * @default 0.3
@@ -2842,7 +3406,7 @@ export interface components {
             /** Port A */
             port_a: number;
             /** Port W */
-            port_w: number;
+            port_w?: number | null;
             /**
              * Ports
              * @default 1
@@ -2997,6 +3561,18 @@ export interface components {
             piece_kinds: components["schemas"]["Choice"][];
             /** Plugs */
             plugs: components["schemas"]["Choice"][];
+        };
+        /**
+         * ChosenIn
+         * @description What a person says of a log: its columns, the seconds between rows without a time, the cells where one cell is metered.
+         */
+        ChosenIn: {
+            /** Cells */
+            cells?: number | null;
+            /** Step S */
+            step_s?: number | null;
+            /** Uses */
+            uses: components["schemas"]["UseIn"][];
         };
         /**
          * ConflictOut
@@ -3184,6 +3760,8 @@ export interface components {
             average_a: number;
             /** Capacity Ah */
             capacity_ah: number;
+            /** Catalogue Id */
+            catalogue_id: number | null;
             /** Cautions */
             cautions: components["schemas"]["CautionOut"][];
             /** Checks */
@@ -3337,6 +3915,8 @@ export interface components {
             polarity: string[];
             /** Position Mm */
             position_mm: number | null;
+            /** Questions */
+            questions: string[];
             /** Rms A */
             rms_a: number;
             /** Sentence */
@@ -3623,6 +4203,48 @@ export interface components {
             why: string;
         };
         /**
+         * FoundOut
+         * @description What a log tells.
+         */
+        FoundOut: {
+            /** Average A */
+            average_a: number;
+            /** Decimal Comma */
+            decimal_comma: boolean;
+            /** Duration S */
+            duration_s: number;
+            /** Level A */
+            level_a: number[];
+            /** Longest Peak S */
+            longest_peak_s: number;
+            /** Mean Voltage V */
+            mean_voltage_v: number;
+            /** Notes */
+            notes: string[];
+            /** Peak A */
+            peak_a: number;
+            /** Peak Every S */
+            peak_every_s: number | null;
+            /** Phases */
+            phases: components["schemas"]["PhaseIn"][];
+            /** Preview A */
+            preview_a: number[];
+            /** Preview Min */
+            preview_min: number[];
+            /** Preview V */
+            preview_v: number[];
+            /** Rms A */
+            rms_a: number;
+            /** Rows */
+            rows: number;
+            /** Skipped */
+            skipped: number;
+            /** Spread */
+            spread: number;
+            /** Used Mah */
+            used_mah: number;
+        };
+        /**
          * GoIn
          * @description A pack with its cells as typed, in a model today.
          */
@@ -3831,6 +4453,11 @@ export interface components {
             change?: components["schemas"]["ChangeOut"] | null;
             /** Changed */
             changed: number;
+            /**
+             * Notes
+             * @default []
+             */
+            notes?: string[];
             /** Problem Count */
             problem_count: number;
             /** Problems */
@@ -3963,6 +4590,10 @@ export interface components {
          * @description A label as read. ``values`` are a pack's fields; ``words`` where each came from; ``guesses`` what to check by hand.
          */
         LabelOut: {
+            /** Asked */
+            asked: {
+                [key: string]: string;
+            };
             /** Contradictions */
             contradictions: string[];
             /** Filled */
@@ -4038,6 +4669,15 @@ export interface components {
             series: number;
             /** Tag */
             tag: string;
+        };
+        /**
+         * LeadOut
+         * @description The charge lead that a charger still needs, as a piece to add; null where it needs none.
+         */
+        LeadOut: {
+            row: components["schemas"]["PieceIn"] | null;
+            /** Sentence */
+            sentence: string;
         };
         /**
          * LearnedOut
@@ -4122,13 +4762,20 @@ export interface components {
         };
         /**
          * LogColumnOut
-         * @description How a column was recognised.
+         * @description A column of a log: its header, a few cells, and what it is taken for; empty for nothing. ``given`` is false where its
+         *     figures, not its words, told.
          */
         LogColumnOut: {
+            /** Given */
+            given: boolean;
             /** Header */
             header: string;
+            /** Index */
+            index: number;
             /** Quantity */
-            quantity: string;
+            quantity: ("time" | "date" | "volts" | "cell_volts" | "amps" | "watts") | "";
+            /** Samples */
+            samples: string[];
             /** Unit */
             unit: string;
         };
@@ -4150,47 +4797,34 @@ export interface components {
         };
         /**
          * LogOut
-         * @description What a log tells, before it is used.
+         * @description A log before it is used: its columns, what is missing (time, volts, amps), and what it tells once nothing is.
+         *
+         *     ``remembered`` says that the columns are taken as they were chosen for a file that looks alike (``shape``).
          */
         LogOut: {
-            /** Average A */
-            average_a: number;
+            /** Cells */
+            cells: number | null;
             /** Columns */
             columns: components["schemas"]["LogColumnOut"][];
-            /** Decimal Comma */
-            decimal_comma: boolean;
             /** Delimiter */
             delimiter: string;
-            /** Duration S */
-            duration_s: number;
-            /** Level A */
-            level_a: number[];
-            /** Longest Peak S */
-            longest_peak_s: number;
-            /** Mean Voltage V */
-            mean_voltage_v: number;
-            /** Peak A */
-            peak_a: number;
-            /** Peak Every S */
-            peak_every_s: number | null;
-            /** Phases */
-            phases: components["schemas"]["PhaseIn"][];
-            /** Preview A */
-            preview_a: number[];
-            /** Preview Min */
-            preview_min: number[];
-            /** Preview V */
-            preview_v: number[];
-            /** Rms A */
-            rms_a: number;
+            found: components["schemas"]["FoundOut"] | null;
+            /** Missing */
+            missing: string[];
+            /** Remembered */
+            remembered: boolean;
             /** Rows */
             rows: number;
-            /** Skipped */
-            skipped: number;
-            /** Spread */
-            spread: number;
-            /** Used Mah */
-            used_mah: number;
+            /** Shape */
+            shape: string;
+            /** Step S */
+            step_s: number | null;
+            /** Units */
+            units: {
+                [key: string]: string[];
+            };
+            /** Wrong */
+            wrong: string;
         };
         /**
          * MatchIn
@@ -4398,6 +5032,47 @@ export interface components {
             series?: number | null;
         };
         /**
+         * OfferLine
+         * @description A line of it: the pack that it makes (null where it cannot be one, and ``lacking`` why), and what was read in which words.
+         */
+        OfferLine: {
+            /** Asked */
+            asked: {
+                [key: string]: string;
+            };
+            /** Lacking */
+            lacking: string;
+            /** Line */
+            line: number;
+            pack: components["schemas"]["CataloguePackIn"] | null;
+            /** Text */
+            text: string;
+            /** Told */
+            told: string[];
+            /** Unread */
+            unread: string;
+            /** Words */
+            words: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * OffersIn
+         * @description What a shop offers, pasted: a line a pack.
+         */
+        OffersIn: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * OffersTake
+         * @description Offers to put beside what can be bought.
+         */
+        OffersTake: {
+            /** Packs */
+            packs: components["schemas"]["CataloguePackIn"][];
+        };
+        /**
          * OpenIn
          * @description The world to go to.
          */
@@ -4493,7 +5168,7 @@ export interface components {
             /** Length Mm */
             length_mm?: number | null;
             /** Mass G */
-            mass_g: number;
+            mass_g?: number | null;
             /** Name */
             name: string;
             /**
@@ -4695,7 +5370,7 @@ export interface components {
             /** Length Mm */
             length_mm?: number | null;
             /** Mass G */
-            mass_g: number;
+            mass_g?: number | null;
             /** Name */
             name: string;
             /**
@@ -4828,13 +5503,13 @@ export interface components {
         /**
          * PieceIn
          * @description What goes between plugs. Towards the pack it shows one half, towards the device another; a balance adapter has no main plugs.
+         *     A gauge that is null is assumed by its plugs.
          */
         PieceIn: {
-            /**
-             * Awg
-             * @default 14
-             */
-            awg?: number;
+            /** Assumed */
+            assumed?: "awg"[] | null;
+            /** Awg */
+            awg?: number | null;
             /**
              * Balance Cells
              * @default 0
@@ -4906,6 +5581,8 @@ export interface components {
          * @description Some fields of a adapter, lead or board.
          */
         PiecePart: {
+            /** Assumed */
+            assumed?: "awg"[] | null;
             /** Awg */
             awg?: number | null;
             /** Balance Cells */
@@ -4938,11 +5615,10 @@ export interface components {
          * @description A stored adapter, lead or board.
          */
         PieceRow: {
-            /**
-             * Awg
-             * @default 14
-             */
-            awg?: number;
+            /** Assumed */
+            assumed?: "awg"[] | null;
+            /** Awg */
+            awg?: number | null;
             /**
              * Balance Cells
              * @default 0
@@ -5100,6 +5776,10 @@ export interface components {
             min_v: number;
             /** Misses */
             misses: components["schemas"]["RowOut"][];
+            /** Offers */
+            offers: components["schemas"]["RowOut"][];
+            /** Offers Left Out */
+            offers_left_out: number;
             /** Pointed Out */
             pointed_out: components["schemas"]["PointedOut"][];
             shopping: components["schemas"]["ShoppingOut"] | null;
@@ -5134,6 +5814,156 @@ export interface components {
             sentence: string;
             /** Weakest */
             weakest: boolean;
+        };
+        /**
+         * PlugIn
+         * @description A plug family of one's own. ``code`` is how packs and files name it, made from the name if it is empty.
+         *
+         *     ``burst_a`` null: no more than continuous. ``resistance_mohm`` null: as of the table's plugs of such amps.
+         */
+        PlugIn: {
+            /**
+             * Alike
+             * @default false
+             */
+            alike?: boolean;
+            /** Burst A */
+            burst_a?: number | null;
+            /**
+             * Code
+             * @default
+             */
+            code?: string;
+            /** Continuous A */
+            continuous_a: number;
+            /**
+             * Keyed
+             * @default true
+             */
+            keyed?: boolean;
+            /**
+             * Mates With
+             * @default []
+             */
+            mates_with?: string[];
+            /**
+             * Mistaken For
+             * @default []
+             */
+            mistaken_for?: string[];
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /** Resistance Mohm */
+            resistance_mohm?: number | null;
+            /**
+             * Spark Guard
+             * @default false
+             */
+            spark_guard?: boolean;
+            /**
+             * Wired Either Way
+             * @default false
+             */
+            wired_either_way?: boolean;
+        };
+        /**
+         * PlugKept
+         * @description A stored plug, and the change that made it so.
+         */
+        PlugKept: {
+            change: components["schemas"]["ChangeOut"];
+            row: components["schemas"]["PlugRow"];
+        };
+        /**
+         * PlugPart
+         * @description Some fields of a plug.
+         */
+        PlugPart: {
+            /** Alike */
+            alike?: boolean | null;
+            /** Burst A */
+            burst_a?: number | null;
+            /** Code */
+            code?: string | null;
+            /** Continuous A */
+            continuous_a?: number | null;
+            /** Keyed */
+            keyed?: boolean | null;
+            /** Mates With */
+            mates_with?: string[] | null;
+            /** Mistaken For */
+            mistaken_for?: string[] | null;
+            /** Name */
+            name?: string | null;
+            /** Note */
+            note?: string | null;
+            /** Resistance Mohm */
+            resistance_mohm?: number | null;
+            /** Spark Guard */
+            spark_guard?: boolean | null;
+            /** Wired Either Way */
+            wired_either_way?: boolean | null;
+        };
+        /**
+         * PlugRow
+         * @description A stored plug.
+         */
+        PlugRow: {
+            /**
+             * Alike
+             * @default false
+             */
+            alike?: boolean;
+            /** Burst A */
+            burst_a?: number | null;
+            /**
+             * Code
+             * @default
+             */
+            code?: string;
+            /** Continuous A */
+            continuous_a: number;
+            /** Id */
+            id: number;
+            /**
+             * Keyed
+             * @default true
+             */
+            keyed?: boolean;
+            /**
+             * Mates With
+             * @default []
+             */
+            mates_with?: string[];
+            /**
+             * Mistaken For
+             * @default []
+             */
+            mistaken_for?: string[];
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /** Resistance Mohm */
+            resistance_mohm?: number | null;
+            /**
+             * Spark Guard
+             * @default false
+             */
+            spark_guard?: boolean;
+            /**
+             * Wired Either Way
+             * @default false
+             */
+            wired_either_way?: boolean;
         };
         /**
          * PointedOut
@@ -5347,6 +6177,8 @@ export interface components {
         RowOut: {
             /** Capacity Mah */
             capacity_mah: number;
+            /** Catalogue Id */
+            catalogue_id: number | null;
             /** Chemistry */
             chemistry: string;
             /** Fragile */
@@ -5731,6 +6563,23 @@ export interface components {
             timer_s: number;
         };
         /**
+         * SeveralIn
+         * @description Several rows of one kind.
+         */
+        SeveralIn: {
+            /** Ids */
+            ids: number[];
+        };
+        /**
+         * ShapeIn
+         * @description A choice to remember for files that look alike.
+         */
+        ShapeIn: {
+            chosen: components["schemas"]["ChosenIn"];
+            /** Shape */
+            shape: string;
+        };
+        /**
          * SharingIn
          * @description May these packs share the board?
          */
@@ -6106,6 +6955,15 @@ export interface components {
             tag: string;
         };
         /**
+         * TakenOut
+         * @description How many of the offers were new; null if none was.
+         */
+        TakenOut: {
+            /** Added */
+            added: number;
+            change: components["schemas"]["ChangeOut"] | null;
+        };
+        /**
          * TakesIn
          * @description What electronics and room may see; null where one does not know.
          */
@@ -6191,6 +7049,18 @@ export interface components {
             voltage_v: number[];
         };
         /**
+         * TwinOut
+         * @description A row to start from, and the fields that a twin does not share.
+         */
+        TwinOut: {
+            /** Asked */
+            asked: string[];
+            /** Row */
+            row: {
+                [key: string]: unknown;
+            };
+        };
+        /**
          * UndoneOut
          * @description A batch that found no place.
          */
@@ -6209,6 +7079,21 @@ export interface components {
         UnleftIn: {
             /** Records */
             records: number[];
+        };
+        /**
+         * UseIn
+         * @description A column by its place, and what it is taken for, in which unit.
+         */
+        UseIn: {
+            /** Index */
+            index: number;
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "time" | "date" | "volts" | "cell_volts" | "amps" | "watts";
+            /** Unit */
+            unit: string;
         };
         /**
          * UseOut
@@ -7106,7 +7991,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_sizing_routes_draw_log: {
+    coldstack_server_logs_routes_draw_log: {
         parameters: {
             query?: never;
             header?: never;
@@ -7116,6 +8001,11 @@ export interface operations {
         requestBody: {
             content: {
                 "multipart/form-data": {
+                    /**
+                     * Chosen
+                     * @default
+                     */
+                    chosen?: string;
                     /**
                      * Log
                      * Format: binary
@@ -7142,6 +8032,55 @@ export interface operations {
             };
             /** @description Bad Request */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_logs_routes_keep_shape: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShapeIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7467,6 +8406,35 @@ export interface operations {
             };
         };
     };
+    coldstack_server_gear_file_routes_template: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     coldstack_server_gear_file_routes_export_csv: {
         parameters: {
             query?: never;
@@ -7536,6 +8504,66 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CataloguePackKept"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_several_catalogue: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeveralIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RemovedOut"];
                 };
             };
             /** @description Bad Request */
@@ -7758,6 +8786,68 @@ export interface operations {
             };
         };
     };
+    coldstack_server_gear_offer_routes_buy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BuyIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoughtOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     copy_catalogue: {
         parameters: {
             query?: never;
@@ -7816,6 +8906,37 @@ export interface operations {
             };
         };
     };
+    twin_catalogue: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TwinOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     list_cells: {
         parameters: {
             query?: never;
@@ -7856,6 +8977,66 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CellTypeKept"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_several_cells: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeveralIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RemovedOut"];
                 };
             };
             /** @description Bad Request */
@@ -8136,6 +9317,37 @@ export interface operations {
             };
         };
     };
+    twin_cells: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TwinOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     coldstack_server_gear_routes_changes: {
         parameters: {
             query?: never;
@@ -8254,6 +9466,66 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChargerKept"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_several_chargers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeveralIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RemovedOut"];
                 };
             };
             /** @description Bad Request */
@@ -8534,6 +9806,68 @@ export interface operations {
             };
         };
     };
+    coldstack_server_gear_offer_routes_lead: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LeadOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    twin_chargers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TwinOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     list_models: {
         parameters: {
             query?: never;
@@ -8574,6 +9908,66 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ModelKept"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_several_models: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeveralIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RemovedOut"];
                 };
             };
             /** @description Bad Request */
@@ -8854,6 +10248,37 @@ export interface operations {
             };
         };
     };
+    twin_models: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TwinOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     list_packs: {
         parameters: {
             query?: never;
@@ -8894,6 +10319,66 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PackKept"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_several_packs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeveralIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RemovedOut"];
                 };
             };
             /** @description Bad Request */
@@ -9174,6 +10659,37 @@ export interface operations {
             };
         };
     };
+    twin_packs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TwinOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     list_pieces: {
         parameters: {
             query?: never;
@@ -9214,6 +10730,66 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PieceKept"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_several_pieces: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeveralIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RemovedOut"];
                 };
             };
             /** @description Bad Request */
@@ -9494,6 +11070,448 @@ export interface operations {
             };
         };
     };
+    twin_pieces: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TwinOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_plugs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlugRow"][];
+                };
+            };
+        };
+    };
+    add_plugs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlugIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlugKept"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_several_plugs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeveralIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RemovedOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_plugs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlugIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlugKept"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_plugs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RemovedOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_some_plugs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlugPart"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlugKept"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    copy_plugs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlugKept"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    twin_plugs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TwinOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     list_supplies: {
         parameters: {
             query?: never;
@@ -9534,6 +11552,66 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SupplyKept"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_several_supplies: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeveralIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RemovedOut"];
                 };
             };
             /** @description Bad Request */
@@ -9805,6 +11883,37 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    twin_supplies: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TwinOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10842,6 +12951,108 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_gear_offer_routes_take: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OffersTake"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_gear_offer_routes_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OffersIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OfferLine"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
                 headers: {
                     [name: string]: unknown;
                 };

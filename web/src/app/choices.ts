@@ -18,6 +18,7 @@ export const PACK_KINDS: Record<string, string> = {
   owned: "owned",
   now: "what it runs on now",
   typical: "typical of what is sold",
+  "on offer": "on offer",
   catalogue: "in the catalogue",
   "series pair": "two in series",
   "parallel pair": "two in parallel",

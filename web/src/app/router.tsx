@@ -41,6 +41,11 @@ const matchSearch = z.object({
 /** Gear: what is edited, and whether the import sheet is open. */
 const gearSearch = z.object({
   edit: z.catch(z.optional(z.union([z.number(), z.literal("new")])), undefined),
+  /** A new one like this. */
+  twin: z.catch(z.optional(z.number()), undefined),
+  /** The lead for this charger. */
+  lead: z.catch(z.optional(z.number()), undefined),
+  offers: z.catch(z.optional(z.boolean()), undefined),
   find: words,
   files: z.catch(z.optional(z.boolean()), undefined),
 });

@@ -12,11 +12,14 @@ type Props = {
   problem: string | undefined;
   /** Nobody gave this: it can be said to be so. */
   assumed?: (() => void) | undefined;
+  /** The words of a label that it was read from, and what has to be asked of it. */
+  read?: string | undefined;
+  mind?: string | undefined;
   onChange: (value: unknown) => void;
 };
 
 /** One field of gear, by its description. */
-export function GearField({ field, value, problem, assumed, onChange }: Props) {
+export function GearField({ field, value, problem, assumed, read, mind, onChange }: Props) {
   const { data: choices } = useQuery(choicesQuery);
   switch (field.as) {
     case "number":
@@ -31,6 +34,8 @@ export function GearField({ field, value, problem, assumed, onChange }: Props) {
           problem={problem}
           hint={field.hint}
           assumed={assumed}
+          read={read}
+          mind={mind}
           onChange={onChange}
         />
       );
@@ -41,7 +46,7 @@ export function GearField({ field, value, problem, assumed, onChange }: Props) {
           value={typeof value === "string" ? value : ""}
           short={field.short}
           problem={problem}
-          hint={field.hint}
+          hint={mind ?? field.hint}
           onChange={onChange}
         />
       );
@@ -55,6 +60,8 @@ export function GearField({ field, value, problem, assumed, onChange }: Props) {
           choices={all}
           problem={problem}
           assumed={assumed}
+          read={read}
+          mind={mind}
           onChange={onChange}
         />
       );

@@ -8,7 +8,9 @@ import { GEAR, isKind, KINDS } from "@/gear/fields";
 import { GearSheet } from "@/gear/GearSheet";
 import { GearTable } from "@/gear/GearTable";
 import { ImportSheet } from "@/gear/ImportSheet";
+import { OffersSheet } from "@/gear/OffersSheet";
 import { gearQuery } from "@/gear/queries";
+import { LeadSheet, TwinSheet } from "@/gear/StartedSheets";
 import { Failed } from "@/ui/Failed";
 
 /** What one owns and can buy: a list for each kind, to search, add, change, copy and delete; files in and out. */
@@ -55,6 +57,11 @@ function Gear({ kind }: { kind: GearKind }) {
           value={search.find ?? ""}
           onChange={(e) => set({ find: e.target.value || undefined }, true)}
         />
+        {kind === "catalogue" && (
+          <button type="button" className="control" onClick={() => set({ offers: true })}>
+            Paste offers…
+          </button>
+        )}
         <button type="button" className="control" onClick={() => set({ files: true })}>
           Import, export…
         </button>
@@ -69,11 +76,29 @@ function Gear({ kind }: { kind: GearKind }) {
         </p>
       )}
       {rows && (
-        <GearTable kind={kind} rows={rows} find={search.find ?? ""} onEdit={(id) => set({ edit: id })} />
+        <GearTable
+          kind={kind}
+          rows={rows}
+          find={search.find ?? ""}
+          onEdit={(id) => set({ edit: id })}
+          onTwin={(id) => set({ twin: id })}
+        />
       )}
       {((search.edit === "new" && !adding) || edited) && (
-        <GearSheet kind={kind} row={edited} onClose={() => set({ edit: undefined })} />
+        <GearSheet
+          kind={kind}
+          row={edited}
+          onClose={() => set({ edit: undefined })}
+          onAdded={kind === "chargers" ? (id) => set({ lead: id }) : undefined}
+        />
       )}
+      {search.twin !== undefined && (
+        <TwinSheet key={search.twin} kind={kind} id={search.twin} onClose={() => set({ twin: undefined })} />
+      )}
+      {kind === "chargers" && search.lead !== undefined && (
+        <LeadSheet key={search.lead} charger={search.lead} onClose={() => set({ lead: undefined })} />
+      )}
+      {kind === "catalogue" && search.offers && <OffersSheet onClose={() => set({ offers: undefined })} />}
       {search.files && <ImportSheet kind={kind} onClose={() => set({ files: undefined })} />}
     </main>
   );

@@ -5,23 +5,32 @@ import type { GearKind } from "@/api/types";
 import { notify } from "@/app/notices";
 import { type Field, GEAR } from "@/gear/fields";
 import { GearField } from "@/gear/GearField";
-import { LabelBox, type LabelTyped, NO_LABEL } from "@/gear/LabelBox";
+import { LabelBox, type LabelTyped, NO_LABEL, type Said } from "@/gear/LabelBox";
 import { addGear, changeGear, gearChanged, tellChange } from "@/gear/queries";
 import { Sheet } from "@/ui/Sheet";
 
 type Draft = Record<string, unknown>;
 type Typed = { draft: Draft; label: LabelTyped };
-type Props = { kind: GearKind; row: { id: number; name: string } | undefined; onClose: () => void };
+type Props = {
+  kind: GearKind;
+  row: { id: number; name: string } | undefined;
+  /** What a new one starts with (a twin, a lead that is needed), by what name its draft is kept, and what to say of it. */
+  from?: Start | undefined;
+  onClose: () => void;
+  /** After a new one is stored. */
+  onAdded?: ((id: number) => void) | undefined;
+};
+export type Start = { key: string; values: Record<string, unknown>; say: string; asked: string[] };
 
 /** What was typed and not yet saved stays, even if the sheet is closed. */
 const drafts = new Map<string, Typed>();
 
 /** One piece of gear, to add or to change. */
-export function GearSheet({ kind, row, onClose }: Props) {
+export function GearSheet({ kind, row, from, onClose, onAdded }: Props) {
   const spec = GEAR[kind];
   const queries = useQueryClient();
-  const key = `${kind}:${row?.id ?? "new"}`;
-  const [typed, setTyped] = useState<Typed>(() => drafts.get(key) ?? untouched(kind, row));
+  const key = `${kind}:${row?.id ?? from?.key ?? "new"}`;
+  const [typed, setTyped] = useState<Typed>(() => drafts.get(key) ?? untouched(kind, row, from));
   const { draft, label } = typed;
   const [problems, setProblems] = useState<ReadonlyMap<string, string>>(new Map());
   const [failed, setFailed] = useState<string>();
@@ -34,7 +43,7 @@ export function GearSheet({ kind, row, onClose }: Props) {
   };
   const startAgain = () => {
     drafts.delete(key);
-    setTyped(untouched(kind, row));
+    setTyped(untouched(kind, row, from));
     setProblems(new Map());
     setRound(round + 1);
   };
@@ -49,6 +58,7 @@ export function GearSheet({ kind, row, onClose }: Props) {
       tellChange(queries, kept.change);
       gearChanged(queries);
       onClose();
+      if (!row) onAdded?.(kept.row.id);
     } catch (problem) {
       const fields = problem instanceof ApiProblem ? problem.fields : new Map<string, string>();
       setProblems(fields);
@@ -82,18 +92,25 @@ export function GearSheet({ kind, row, onClose }: Props) {
         }}
       >
         <div className="px-5 py-3">
-          {kind === "packs" && !row && (
+          {from && <p className="mb-4 border-l-4 border-fjord bg-ground px-4 py-2">{from.say}</p>}
+          {isPack(kind) && !row && !from && (
             <LabelBox
               key={`label ${round}`}
               typed={label}
               onTyped={(next) => keep({ label: next })}
-              onRead={(values, given) => {
+              onRead={(values, given, said) => {
                 // a mass that the label does not print is guessed: a question until the scale has spoken
                 const before = assumedOf(draft).filter((f) => f !== "mass_g");
                 const asked = "mass_g" in values ? [...before, "mass_g"] : before;
                 keep({
-                  draft: { ...draft, ...values, assumed: asked.filter((f) => !given.includes(f)) },
-                  label: { ...label, read: true },
+                  // what an earlier reading filled and this one does not say is empty again
+                  draft: {
+                    ...draft,
+                    ...emptied(label.said, kind),
+                    ...values,
+                    assumed: asked.filter((f) => !given.includes(f)),
+                  },
+                  label: { ...label, read: true, said },
                 });
               }}
             />
@@ -103,7 +120,11 @@ export function GearSheet({ kind, row, onClose }: Props) {
             fields={spec.fields}
             draft={draft}
             problems={problems}
-            onChange={(part) => keep({ draft: { ...draft, ...part } })}
+            said={label.said}
+            asked={from?.asked ?? NOTHING}
+            onChange={(part) =>
+              keep({ draft: { ...draft, ...part }, label: { ...label, said: without(label.said, part) } })
+            }
           />
         </div>
         <div className="sticky bottom-0 flex flex-wrap items-center gap-3 border-t bg-sheet px-5 py-3">
@@ -126,8 +147,31 @@ export function GearSheet({ kind, row, onClose }: Props) {
   );
 }
 
-function untouched(kind: GearKind, row: Props["row"]): Typed {
-  return { draft: stored(kind, row), label: NO_LABEL };
+const NOTHING: string[] = [];
+
+function isPack(kind: GearKind): boolean {
+  return kind === "packs" || kind === "catalogue";
+}
+
+function untouched(kind: GearKind, row: Props["row"], from: Start | undefined): Typed {
+  return { draft: { ...stored(kind, row), ...from?.values }, label: NO_LABEL };
+}
+
+/** Fields that a label filled before, as they were before it was read. */
+function emptied(said: Said, kind: GearKind): Draft {
+  const start = GEAR[kind].start;
+  return Object.fromEntries(
+    Object.keys(said.words)
+      .filter((name) => name in start)
+      .map((name) => [name, start[name]]),
+  );
+}
+
+/** What was read of a field no longer stands beside it once it is typed over. */
+function without(said: Said, part: Draft): Said {
+  const left = (of: Record<string, string>) =>
+    Object.fromEntries(Object.entries(of).filter(([name]) => !(name in part)));
+  return { words: left(said.words), asked: left(said.asked) };
 }
 
 function stored(kind: GearKind, row: Props["row"]): Draft {
@@ -147,14 +191,19 @@ function changedFields(draft: Draft, before: Draft): Draft {
   );
 }
 
+const ITS_OWN = "its own: not taken from its twin";
+
 type FieldsProps = {
   fields: Field[];
   draft: Draft;
   problems: ReadonlyMap<string, string>;
+  said: Said;
+  /** Fields that a twin does not share. */
+  asked: string[];
   onChange: (part: Draft) => void;
 };
 
-function Fields({ fields, draft, problems, onChange }: FieldsProps) {
+function Fields({ fields, draft, problems, said, asked, onChange }: FieldsProps) {
   const groups: { heading: string | undefined; fields: Field[] }[] = [];
   for (const field of fields) {
     if (field.heading || groups.length === 0) groups.push({ heading: field.heading, fields: [] });
@@ -171,6 +220,8 @@ function Fields({ fields, draft, problems, onChange }: FieldsProps) {
               field={field}
               value={draft[field.name]}
               problem={problems.get(field.name)}
+              read={said.words[field.name]}
+              mind={said.asked[field.name] ?? (asked.includes(field.name) ? ITS_OWN : undefined)}
               assumed={
                 assumedOf(draft).includes(field.name)
                   ? () => onChange({ assumed: assumedOf(draft).filter((f) => f !== field.name) })

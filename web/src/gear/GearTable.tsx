@@ -1,5 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
+import { useState } from "react";
 import { wordsOf } from "@/api/problem";
 import type { Choices, GearKind } from "@/api/types";
 import { notify } from "@/app/notices";
@@ -7,20 +8,28 @@ import { choicesQuery } from "@/app/queries";
 import { type Preferences, usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { GEAR, type GearSpec, listOf } from "@/gear/fields";
-import { copyGear, gearChanged, removeGear, tellChange } from "@/gear/queries";
+import { buyPack, copyGear, gearChanged, removeGear, removeSeveral, tellChange } from "@/gear/queries";
 
 type Row = { id: number; name: string };
-type Props = { kind: GearKind; rows: readonly Row[]; find: string; onEdit: (id: number) => void };
+type Props = {
+  kind: GearKind;
+  rows: readonly Row[];
+  find: string;
+  onEdit: (id: number) => void;
+  onTwin: (id: number) => void;
+};
 type Column = GearSpec["columns"][number];
 
 const SHOWN = 300;
 
-/** The list of one kind. A row opens by its name; a deleted one comes back by Undo. */
-export function GearTable({ kind, rows, find, onEdit }: Props) {
+/** The list of one kind. A row opens by its name; several can be chosen and deleted; what is deleted comes back by Undo. */
+export function GearTable({ kind, rows, find, onEdit, onTwin }: Props) {
   const spec = GEAR[kind];
   const { data: choices } = useQuery(choicesQuery);
   const p = usePreferences();
   const cells = (row: Row) => spec.columns.map((c) => cellText(c, row, choices, p));
+  const act = useAct();
+  const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
   const words = find.toLowerCase().split(/\s+/).filter(Boolean);
   const found = words.length
     ? rows.filter((row) => {
@@ -35,14 +44,63 @@ export function GearTable({ kind, rows, find, onEdit }: Props) {
         file.
       </p>
     );
+  // what is shown and chosen: a row that went, or is searched away, is not deleted with the others
+  const shown = found.slice(0, SHOWN);
+  const marked = shown.filter((row) => chosen.has(row.id)).map((row) => row.id);
+  const mark = (ids: number[], on: boolean) => {
+    const next = new Set(chosen);
+    for (const id of ids) on ? next.add(id) : next.delete(id);
+    setChosen(next);
+  };
+  const offers = rows.filter((row) => "offer" in row && row.offer === true).map((row) => row.id);
   return (
     <div className="relative mt-3 overflow-x-auto">
+      <div className="flex min-h-8 flex-wrap items-center gap-x-4 gap-y-1 text-[13px]">
+        {marked.length > 0 && (
+          <>
+            <span>{marked.length} chosen</span>
+            <button
+              type="button"
+              className="control text-xs"
+              onClick={() => void act(() => removeSeveral(kind, marked)).then(() => setChosen(new Set()))}
+            >
+              Delete {marked.length}
+            </button>
+            <button type="button" className="action" onClick={() => setChosen(new Set())}>
+              Choose none
+            </button>
+          </>
+        )}
+        {marked.length === 0 && offers.length > 0 && (
+          <button
+            type="button"
+            className="action"
+            onClick={() => void act(() => removeSeveral(kind, offers))}
+          >
+            Throw out {offers.length === 1 ? "the offer" : `all ${offers.length} offers`}
+          </button>
+        )}
+      </div>
       <table className="w-full border-collapse text-[13.5px]">
         <caption className="sr-only">
           {spec.many}: {found.length} of {rows.length}
         </caption>
         <thead className="text-[11.5px] text-ink-faint [&_th]:border-b [&_th]:px-2 [&_th]:py-1 [&_th]:font-medium">
           <tr>
+            <th scope="col" className="w-6">
+              <input
+                type="checkbox"
+                className="accent-fjord"
+                aria-label={`Choose all ${spec.many.toLowerCase()} shown`}
+                checked={shown.length > 0 && marked.length === shown.length}
+                onChange={(e) =>
+                  mark(
+                    shown.map((row) => row.id),
+                    e.target.checked,
+                  )
+                }
+              />
+            </th>
             {spec.columns.map((c) => (
               <th
                 key={c.name + c.label}
@@ -58,8 +116,17 @@ export function GearTable({ kind, rows, find, onEdit }: Props) {
           </tr>
         </thead>
         <tbody>
-          {found.slice(0, SHOWN).map((row) => (
-            <Line key={row.id} kind={kind} row={row} cells={cells(row)} onEdit={onEdit} />
+          {shown.map((row) => (
+            <Line
+              key={row.id}
+              kind={kind}
+              row={row}
+              cells={cells(row)}
+              chosen={chosen.has(row.id)}
+              onChoose={(on) => mark([row.id], on)}
+              onEdit={onEdit}
+              onTwin={onTwin}
+            />
           ))}
         </tbody>
       </table>
@@ -73,13 +140,10 @@ export function GearTable({ kind, rows, find, onEdit }: Props) {
   );
 }
 
-type LineProps = { kind: GearKind; row: Row; cells: string[]; onEdit: (id: number) => void };
-
-function Line({ kind, row, cells, onEdit }: LineProps) {
-  const spec = GEAR[kind];
+/** Do a thing that can be undone, and say so; or say why it could not be done. */
+function useAct() {
   const queries = useQueryClient();
-  const unfit = "fit" in row && row.fit === false;
-  const act = async (what: () => Promise<{ id: number; label: string }>) => {
+  return async (what: () => Promise<{ id: number; label: string }>) => {
     try {
       tellChange(queries, await what());
       gearChanged(queries);
@@ -87,8 +151,33 @@ function Line({ kind, row, cells, onEdit }: LineProps) {
       notify(wordsOf(problem, "It could not be done."), { wrong: true });
     }
   };
+}
+
+type LineProps = {
+  kind: GearKind;
+  row: Row;
+  cells: string[];
+  chosen: boolean;
+  onChoose: (on: boolean) => void;
+  onEdit: (id: number) => void;
+  onTwin: (id: number) => void;
+};
+
+function Line({ kind, row, cells, chosen, onChoose, onEdit, onTwin }: LineProps) {
+  const spec = GEAR[kind];
+  const act = useAct();
+  const unfit = "fit" in row && row.fit === false;
   return (
     <tr className={`border-b border-hollow hover:bg-sheet ${unfit ? "text-ink-faint" : ""}`}>
+      <td className="w-6 px-2">
+        <input
+          type="checkbox"
+          className="accent-fjord"
+          aria-label={`Choose ${row.name}`}
+          checked={chosen}
+          onChange={(e) => onChoose(e.target.checked)}
+        />
+      </td>
       {spec.columns.map((c, i) => (
         <td
           key={c.name + c.label}
@@ -113,7 +202,10 @@ function Line({ kind, row, cells, onEdit }: LineProps) {
         <button
           type="button"
           className="action ml-3"
-          onClick={() => void act(async () => (await copyGear(kind, row.id)).change)}
+          onClick={() =>
+            // a model is copied with its whole job; of the rest the twin is shown first
+            kind === "models" ? void act(async () => (await copyGear(kind, row.id)).change) : onTwin(row.id)
+          }
         >
           Copy<span className="sr-only"> {row.name}</span>
         </button>
@@ -136,7 +228,22 @@ function Use({ kind, row }: { kind: GearKind; row: Row }) {
         Size<span className="sr-only"> for {row.name}</span>
       </Link>
     );
+  if (kind === "catalogue") return <Buy row={row} />;
   return null;
+}
+
+/** Bought: owned under the next tag, in one step that can be undone. */
+function Buy({ row }: { row: Row }) {
+  const act = useAct();
+  return (
+    <button
+      type="button"
+      className="action"
+      onClick={() => void act(async () => (await buyPack(row.id, "")).change)}
+    >
+      Bought<span className="sr-only">: {row.name}</span>
+    </button>
+  );
 }
 
 /** A phone has room for the name and the two columns behind it. */
@@ -150,7 +257,9 @@ function isNumber(column: Column): boolean {
 }
 
 function cellText(column: Column, row: Row, choices: Choices | undefined, p: Preferences): string {
-  const value = (row as unknown as Record<string, unknown>)[column.name];
+  const all = row as unknown as Record<string, unknown>;
+  const value = all[column.name];
+  if (column.flag) return all[column.flag] === true ? String(value || "yes") : "";
   if (value === null || value === undefined || value === "") return column.kind ? "—" : "";
   if (column.kind && typeof value === "number") return worded(column.kind, value, p);
   if (column.suffix) return `${String(value)}${column.suffix}`;

@@ -22,7 +22,7 @@ type State =
   | { at: "preview"; file: File; report: ImportReport }
   | { at: "failed"; why: string };
 
-const CSV_KINDS: GearKind[] = ["packs", "catalogue", "cells"];
+const CSV_KINDS: GearKind[] = ["packs", "catalogue", "cells", "chargers", "supplies", "pieces", "plugs"];
 
 /** Files in and out. An import is shown first, row by row; it is all or nothing, and can be undone. */
 export function ImportSheet({ kind, onClose }: Props) {
@@ -74,8 +74,15 @@ export function ImportSheet({ kind, onClose }: Props) {
           <p className="text-ink-soft">
             {csv ? `A CSV of ${GEAR[kind].many.toLowerCase()}, or a` : "A"} JSON file of everything. You see
             first what it would do; rows are matched by {kind === "packs" ? "tag" : "name"}, and nothing is
-            deleted.
+            deleted. Columns may be called as you call them, with your units.
           </p>
+          {csv && (
+            <p className="mt-1">
+              <a className="action" href={`/api/files/templates/${kind}.csv`} download>
+                A template with example rows
+              </a>
+            </p>
+          )}
           <label htmlFor={fileId} className="control mt-3 inline-block cursor-pointer focus-within:outline-2">
             Choose a file…
             <input
@@ -137,6 +144,11 @@ function Report({ file, report, onRun }: { file: File; report: ImportReport; onR
         {report.changed} changed, {report.same} as stored
         {bad > 0 && <span className="font-semibold text-alert">, {plural(bad, "problem")}</span>}.
       </p>
+      {report.notes?.map((words) => (
+        <p key={words} className="mt-1 border-l-4 border-rule-strong pl-3 text-[13px]">
+          {words}
+        </p>
+      ))}
       {bad > 0 ? (
         <>
           <p className="mt-1 text-ink-soft">

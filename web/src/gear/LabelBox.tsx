@@ -5,16 +5,31 @@ import { readLabel } from "@/gear/queries";
 import { NumberField } from "@/ui/NumberField";
 import { TextField } from "@/ui/TextField";
 
-/** What was typed of a label; ``read`` once the fields below have it, so that they may be corrected. */
-export type LabelTyped = { line: string; wires: number | null; volts: number | null; read: boolean };
+/** By field: the words it was read from, and what has to be asked of it. */
+export type Said = { words: Record<string, string>; asked: Record<string, string> };
 
-export const NO_LABEL: LabelTyped = { line: "", wires: null, volts: null, read: false };
+/** What was typed of a label; ``read`` once the fields below have it, so that they may be corrected. */
+export type LabelTyped = {
+  line: string;
+  wires: number | null;
+  volts: number | null;
+  read: boolean;
+  said: Said;
+};
+
+export const NO_LABEL: LabelTyped = {
+  line: "",
+  wires: null,
+  volts: null,
+  read: false,
+  said: { words: {}, asked: {} },
+};
 
 /** ``given`` are the fields that the label itself names; the others are guesses. */
 type Props = {
   typed: LabelTyped;
   onTyped: (typed: LabelTyped) => void;
-  onRead: (values: Record<string, unknown>, given: string[]) => void;
+  onRead: (values: Record<string, unknown>, given: string[], said: Said) => void;
 };
 
 const READ_AFTER_MS = 300;
@@ -33,6 +48,8 @@ const OF_A_PACK = [
   "plug",
   "balance_plug",
   "lead_awg",
+  "lead_length_mm",
+  "price",
   "name",
 ];
 
@@ -59,7 +76,8 @@ export function LabelBox({ typed, onTyped, onRead }: Props) {
         if (stale) return;
         setLabel(read);
         setProblem(undefined);
-        if (!known.current) tell.current(fieldsOf(read), Object.keys(read.values));
+        const said = { words: { ...read.words }, asked: { ...read.asked } };
+        if (!known.current) tell.current(fieldsOf(read), Object.keys(read.values), said);
       } catch (failed) {
         if (!stale && failed instanceof ApiProblem) setProblem(failed);
       }
@@ -101,17 +119,22 @@ export function LabelBox({ typed, onTyped, onRead }: Props) {
           problem={problem?.fields.get("measured_v")}
         />
       </div>
-      <div aria-live="polite">{label && <Said label={label} />}</div>
+      <div aria-live="polite">{label && <Told label={label} />}</div>
     </section>
   );
 }
 
-function Said({ label }: { label: Label }) {
+function Told({ label }: { label: Label }) {
   const guesses = Object.entries(label.guesses).filter(([name]) => name in GUESSED);
   return (
     <ul className="mt-2 space-y-1 text-[13px]">
       {label.contradictions.map((words) => (
         <li key={words} className="border-l-4 border-alert pl-2 font-semibold">
+          {words}
+        </li>
+      ))}
+      {Object.values(label.asked).map((words) => (
+        <li key={words} className="border-l-4 border-ink pl-2 font-medium">
           {words}
         </li>
       ))}

@@ -34,7 +34,7 @@ export function listOf(choices: Choices | undefined, from: ChoiceList) {
   return choices?.[from] ?? [];
 }
 
-type Column = { name: string; label: string; kind?: Kind; from?: ChoiceList; suffix?: string };
+type Column = { name: string; label: string; kind?: Kind; from?: ChoiceList; suffix?: string; flag?: string };
 /** A kind of gear: its words, the columns of its list, its fields, and what a new one starts with. */
 export type GearSpec = {
   one: string;
@@ -65,7 +65,11 @@ const PACK_FIELDS: Field[] = [
   number("label_c", "Continuous C", "c_rate", 5, maybe),
   number("label_burst_c", "Burst C", "c_rate", 5, maybe),
   number("charge_c", "Charge C", "c_rate", 1, maybe),
-  number("mass_g", "Mass", "mass", 5, { heading: "By scale, rule and meter" }),
+  number("mass_g", "Mass", "mass", 5, {
+    ...maybe,
+    heading: "By scale, rule and meter",
+    hint: "left empty, a typical one is assumed",
+  }),
   number("length_mm", "Length", "length", 1, maybe),
   number("width_mm", "Width", "length", 1, maybe),
   number("height_mm", "Height", "length", 1, maybe),
@@ -178,7 +182,10 @@ export const GEAR: Record<GearKind, GearSpec> = {
       number("nimh_cells_max", "Most NiMH cells", "count", 1),
       number("ports", "Ports", "count", 1, { heading: "Each port" }),
       number("port_a", "Amps of a port", "current", 0.5),
-      number("port_w", "Watts of a port", "power", 5),
+      number("port_w", "Watts of a port", "power", 5, {
+        ...maybe,
+        hint: "left empty, it is assumed and asked",
+      }),
       number("step_a", "Steps of the amps", "current", 0.05),
       { as: "choice", name: "output_plug", label: "Output", from: "output_plugs" },
       number("mains_w", "All ports, on mains", "power", 10, { ...maybe, heading: "Fed by" }),
@@ -216,6 +223,7 @@ export const GEAR: Record<GearKind, GearSpec> = {
       output_plug: "banana_4",
       discharge_w: null,
       storage_cap_a: null,
+      assumed: null,
       note: "",
     },
   },
@@ -272,7 +280,11 @@ export const GEAR: Record<GearKind, GearSpec> = {
         empty: "none",
       },
       { as: "choice", name: "device_half", label: "It is", from: "halves" },
-      number("awg", "Wire", "gauge", 1, { heading: "What it carries" }),
+      number("awg", "Wire", "gauge", 1, {
+        ...maybe,
+        heading: "What it carries",
+        hint: "it stands on the insulation; left empty, a thin one is assumed",
+      }),
       number("length_mm", "Length", "length", 10),
       number("continuous_a", "Maker’s rating", "current", 1, { ...maybe, hint: "of a board: of one socket" }),
       {
@@ -299,13 +311,67 @@ export const GEAR: Record<GearKind, GearSpec> = {
       pack_half: "device",
       device_plug: "",
       device_half: "pack",
-      awg: 14,
+      awg: null,
       length_mm: 60,
       continuous_a: null,
       balance_from: [],
       balance_out: "",
       balance_cells: 0,
+      assumed: null,
       sockets: 1,
+    },
+  },
+  plugs: {
+    one: "plug",
+    add: "Add a plug",
+    many: "Plugs",
+    about:
+      "Plug families of your own, beside those that every list has: offered wherever a plug is asked. One that something carries cannot be deleted.",
+    columns: [
+      { name: "name", label: "Name" },
+      { name: "continuous_a", label: "Continuous", kind: "current" },
+      { name: "burst_a", label: "Burst", kind: "current" },
+      { name: "resistance_mohm", label: "A pair", kind: "resistance" },
+      { name: "note", label: "Note" },
+    ],
+    fields: [
+      { as: "words", name: "name", label: "Name" },
+      number("continuous_a", "Continuous", "current", 5, { heading: "What a mated pair carries" }),
+      number("burst_a", "For ten seconds", "current", 5, {
+        ...maybe,
+        hint: "left empty, no more than continuous",
+      }),
+      number("resistance_mohm", "Resistance, both poles", "resistance", 0.1, {
+        ...maybe,
+        hint: "left empty, as plugs of such amps mostly have",
+      }),
+      { as: "flag", name: "keyed", label: "Goes in one way only", heading: "How it goes together" },
+      { as: "flag", name: "wired_either_way", label: "Sold with plus on either pin" },
+      { as: "flag", name: "alike", label: "Both halves are alike" },
+      { as: "flag", name: "spark_guard", label: "Has a spark guard" },
+      {
+        as: "choices",
+        name: "mates_with",
+        label: "Also goes into",
+        from: "output_plugs",
+        heading: "Its neighbours",
+      },
+      { as: "choices", name: "mistaken_for", label: "Is mistaken for", from: "output_plugs" },
+      { as: "words", name: "note", label: "Note", optional: true },
+    ],
+    start: {
+      name: "",
+      code: "",
+      continuous_a: null,
+      burst_a: null,
+      resistance_mohm: null,
+      keyed: true,
+      wired_either_way: false,
+      alike: false,
+      spark_guard: false,
+      mates_with: [],
+      mistaken_for: [],
+      note: "",
     },
   },
   cells: {
@@ -352,10 +418,18 @@ export const GEAR: Record<GearKind, GearSpec> = {
     add: "Add a pack",
     many: "Catalogue",
     about:
-      "Packs that can be bought. Size chooses among them; where it offers no choice, typical packs stand in, marked so.",
-    columns: [...PACK_COLUMNS, { name: "price", label: "Price", kind: "price" }],
-    fields: PACK_FIELDS,
-    start: PACK_START,
+      "Packs that can be bought. Paste what a shop offers, and Size weighs it beside what you own; where there is no choice, typical packs stand in, marked so.",
+    columns: [
+      ...PACK_COLUMNS,
+      { name: "price", label: "Price", kind: "price" },
+      { name: "shop", label: "On offer", flag: "offer" },
+    ],
+    fields: [
+      ...PACK_FIELDS,
+      { as: "flag", name: "offer", label: "On offer now: it goes when it is bought", heading: "In the shop" },
+      { as: "words", name: "shop", label: "Shop", optional: true },
+    ],
+    start: { ...PACK_START, offer: false, shop: "" },
   },
 };
 

@@ -1,7 +1,19 @@
 import { type QueryClient, queryOptions } from "@tanstack/react-query";
 import { answered, client } from "@/api/client";
 import { wordsOf } from "@/api/problem";
-import type { Change, GearKind, GearRows, ImportProgress, ImportReport, Label, LogReport } from "@/api/types";
+import type {
+  Change,
+  ChargerLead,
+  GearKind,
+  GearRows,
+  ImportProgress,
+  ImportReport,
+  Label,
+  LogReport,
+  Offer,
+  OfferLine,
+  Twin,
+} from "@/api/types";
 import { notify } from "@/app/notices";
 
 type Kept<K extends GearKind> = { row: GearRows[K]; change: Change };
@@ -49,6 +61,38 @@ export async function removeGear(kind: GearKind, id: number): Promise<Change> {
   return (await answered(call)).change;
 }
 
+/** All or none, and undone in one step. */
+export async function removeSeveral(kind: GearKind, ids: number[]): Promise<Change> {
+  const call = client.POST(`/api/gear/${kind}/remove` as "/api/gear/packs/remove", { body: { ids } });
+  return (await answered(call)).change;
+}
+
+export function twinOf(kind: GearKind, id: number): Promise<Twin> {
+  return answered(
+    client.GET(`/api/gear/${kind}/{row_id}/twin` as "/api/gear/packs/{row_id}/twin", {
+      params: { path: { row_id: id } },
+    }),
+  );
+}
+
+export function leadFor(charger: number): Promise<ChargerLead> {
+  return answered(client.GET("/api/gear/chargers/{row_id}/lead", { params: { path: { row_id: charger } } }));
+}
+
+export function readOffers(text: string): Promise<OfferLine[]> {
+  return answered(client.POST("/api/offers/read", { body: { text } })) as Promise<OfferLine[]>;
+}
+
+export function takeOffers(packs: Offer[]): Promise<{ added: number; change: Change | null }> {
+  return answered(client.POST("/api/offers", { body: { packs } }));
+}
+
+export function buyPack(id: number, tag: string): Promise<{ tag: string; change: Change }> {
+  return answered(
+    client.POST("/api/gear/catalogue/{row_id}/buy", { params: { path: { row_id: id } }, body: { tag } }),
+  );
+}
+
 export function readLabel(line: string, wires: number | null, volts: number | null): Promise<Label> {
   return answered(
     client.POST("/api/labels/read", { body: { line, balance_wires: wires, measured_v: volts } }),
@@ -58,6 +102,7 @@ export function readLabel(line: string, wires: number | null, volts: number | nu
 /** Everything that shows gear asks anew. */
 export function gearChanged(queries: QueryClient): void {
   for (const key of [
+    "choices",
     "gear",
     "models",
     "model",

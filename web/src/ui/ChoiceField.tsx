@@ -1,6 +1,6 @@
 import { useId } from "react";
 import type { Choice } from "@/api/types";
-import { Assumed } from "@/ui/NumberField";
+import { Assumed, ReadFrom } from "@/ui/NumberField";
 
 type Props = {
   label: string;
@@ -11,10 +11,15 @@ type Props = {
   showNote?: boolean;
   /** Nobody chose this: it is drawn dashed, and can be said to be so. */
   assumed?: (() => void) | undefined;
+  /** Something to mind about it that refuses nothing. */
+  mind?: string | undefined;
+  /** The words that it was read from. */
+  read?: string | undefined;
 };
 
 /** One of a list. The browser's own list: it works with every keyboard, reader and phone. */
-export function ChoiceField({ label, value, choices, onChange, problem, showNote = false, assumed }: Props) {
+export function ChoiceField(props: Props) {
+  const { label, value, choices, onChange, problem, showNote = false, assumed, mind, read } = props;
   const id = useId();
   const chosen = choices.find((c) => c.id === value);
   return (
@@ -42,10 +47,12 @@ export function ChoiceField({ label, value, choices, onChange, problem, showNote
           {problem}
         </p>
       )}
-      {assumed && (
-        <p className="text-right text-[11px] leading-[14px] text-ink-faint">
-          <Assumed label={label} onConfirm={assumed} />
-        </p>
+      {(assumed || mind || read) && (
+        <div className="text-right text-[11px] leading-[14px] text-ink-faint">
+          {assumed && <Assumed label={label} onConfirm={assumed} />}
+          {read && <ReadFrom words={read} />}
+          {mind && <span className="block border-l-4 border-ink pl-2 text-left text-ink-soft">{mind}</span>}
+        </div>
       )}
       {showNote && chosen?.note && <p className="text-[11px] leading-[14px] text-ink-faint">{chosen.note}</p>}
     </div>

@@ -16,6 +16,8 @@ type Props = {
   assumed?: (() => void) | undefined;
   /** Something to mind about it that refuses nothing. */
   mind?: string | undefined;
+  /** The words that it was read from. */
+  read?: string | undefined;
 };
 
 /**
@@ -78,7 +80,9 @@ export function NumberField(props: Props) {
             value={draft ?? kept}
             placeholder={props.placeholder ?? (optional ? "any" : "")}
             aria-invalid={wrong ? true : undefined}
-            aria-describedby={wrong ? `${id}-wrong` : hint || mind || assumed ? `${id}-hint` : undefined}
+            aria-describedby={
+              wrong ? `${id}-wrong` : hint || mind || assumed || props.read ? `${id}-hint` : undefined
+            }
             onChange={(e) => take(e.target.value)}
             onBlur={() => {
               if (!own) setDraft(undefined);
@@ -99,9 +103,10 @@ export function NumberField(props: Props) {
           {wrong}
         </p>
       ) : (
-        (hint || mind || assumed) && (
+        (hint || mind || assumed || props.read) && (
           <p id={`${id}-hint`} className="text-right text-[11px] leading-[14px] text-ink-faint">
             {assumed && <Assumed label={label} onConfirm={assumed} />}
+            {props.read && <ReadFrom words={props.read} />}
             {mind && <span className="block border-l-4 border-ink pl-2 text-left text-ink-soft">{mind}</span>}
             {hint}
           </p>
@@ -109,6 +114,11 @@ export function NumberField(props: Props) {
       )}
     </div>
   );
+}
+
+/** The words of a label that a field was read from: a slip is seen beside it. */
+export function ReadFrom({ words }: { words: string }) {
+  return <span className="block">read from “{words}”</span>;
 }
 
 /** Says that a figure is assumed, and takes it as said if it is right. */

@@ -1,7 +1,7 @@
 import { Link } from "@tanstack/react-router";
 import type { Match, MatchCharge } from "@/api/types";
 import { usePreferences } from "@/format/preferences";
-import { jointNote, Verdict } from "@/stages/match/parts";
+import { jointNote, Questions, Verdict } from "@/stages/match/parts";
 import type { MatchChoice } from "@/stages/match/useMatchChoice";
 import { Stack } from "@/ui/Stack";
 import { TextField } from "@/ui/TextField";
@@ -56,6 +56,7 @@ export function ChargeSide({ match, choice, problems }: Props) {
           />
         </div>
       )}
+      <Questions words={charge.questions} />
       {charge.balance && (
         <p className="mt-3 text-[13px] text-ink-soft">
           {charge.way.length > 0 && <>Through {charge.way.join(", then ")}. </>}

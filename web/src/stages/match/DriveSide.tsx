@@ -2,7 +2,7 @@ import { Link } from "@tanstack/react-router";
 import type { MatchDrive, MatchPack } from "@/api/types";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
-import { jointNote, Verdict } from "@/stages/match/parts";
+import { jointNote, Questions, Verdict } from "@/stages/match/parts";
 import { Stack } from "@/ui/Stack";
 
 type Props = { drive: MatchDrive; name: string; pack: MatchPack };
@@ -30,6 +30,7 @@ export function DriveSide({ drive, name, pack }: Props) {
         />
       </div>
       {drive.fixes.length > 0 && <Fixes drive={drive} />}
+      <Questions words={drive.questions} />
       {drive.polarity.map((words) => (
         <p key={words} className="mt-2 border-l-4 border-rule-strong pl-2 text-[12.5px] text-ink-soft">
           {words}

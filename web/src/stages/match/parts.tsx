@@ -46,3 +46,15 @@ export function jointNote(joint: WithHeat, p: Preferences): string | undefined {
   const tail = typeof peak === "number" && peak >= 1 ? `, ${worded("heat", peak, p)} at the peak` : "";
   return `${(drop * 1000).toFixed(drop < 0.01 ? 1 : 0)} mV, ${worded("heat", watts, p)}${tail}`;
 }
+
+/** What nobody gave and this hangs on, with how to find it. */
+export function Questions({ words }: { words: readonly string[] }) {
+  return words.map((sentence) => (
+    <p
+      key={sentence}
+      className="mt-2 border-l-4 border-dashed border-rule-strong pl-2 text-[12.5px] text-ink-soft"
+    >
+      {sentence}
+    </p>
+  ));
+}

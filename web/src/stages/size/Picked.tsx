@@ -1,10 +1,14 @@
 import type { UseQueryResult } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { Link, useParams } from "@tanstack/react-router";
-import type { Check, Detail, Plan } from "@/api/types";
+import { wordsOf } from "@/api/problem";
+import type { Change, Check, Detail, Plan } from "@/api/types";
 import { PACK_KINDS } from "@/app/choices";
+import { notify } from "@/app/notices";
 import { TraceChart } from "@/charts/TraceChart";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
+import { buyPack, gearChanged, removeGear, tellChange } from "@/gear/queries";
 import type { Chosen } from "@/stages/size/useChoice";
 import { Figure } from "@/ui/Figure";
 import { Quantity } from "@/ui/Quantity";
@@ -60,6 +64,9 @@ export function Picked({ query, details, chosen, shopping }: Props) {
         </span>
       </div>
       <About detail={detail} />
+      {detail.catalogue_id !== null && (
+        <Decide id={detail.catalogue_id} name={detail.name} offered={detail.kind === "on offer"} />
+      )}
       <div className="mt-3.5 md:pl-2">
         <Stack plates={detail.plates} label={`The stack of ${detail.name}, from cells to motor`} />
       </div>
@@ -78,6 +85,39 @@ export function Picked({ query, details, chosen, shopping }: Props) {
       <Cautions detail={detail} />
       <MoreFigures detail={detail} />
     </section>
+  );
+}
+
+/** Bought, and it is owned under the next tag; an offer can be thrown out. Both can be undone. */
+function Decide({ id, name, offered }: { id: number; name: string; offered: boolean }) {
+  const queries = useQueryClient();
+  const act = async (what: () => Promise<Change>) => {
+    try {
+      tellChange(queries, await what());
+      gearChanged(queries);
+    } catch (problem) {
+      notify(wordsOf(problem, "It could not be done."), { wrong: true });
+    }
+  };
+  return (
+    <p className="mt-1.5 flex flex-wrap gap-x-4 text-[13px]">
+      <button
+        type="button"
+        className="action min-h-6"
+        onClick={() => void act(async () => (await buyPack(id, "")).change)}
+      >
+        Bought: put it in my box<span className="sr-only"> ({name})</span>
+      </button>
+      {offered && (
+        <button
+          type="button"
+          className="action min-h-6"
+          onClick={() => void act(() => removeGear("catalogue", id))}
+        >
+          Throw the offer out<span className="sr-only"> ({name})</span>
+        </button>
+      )}
+    </p>
   );
 }
 

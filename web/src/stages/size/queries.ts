@@ -1,6 +1,6 @@
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { answered, client } from "@/api/client";
-import type { Aim, Detail, Job, Log, Plan } from "@/api/types";
+import type { Aim, Detail, Job, Plan } from "@/api/types";
 
 export const planQuery = (slug: string, job: Job, aim: Aim, rows?: number) =>
   queryOptions({
@@ -24,16 +24,3 @@ export const detailsQuery = (slug: string, job: Job, ids: string[]) =>
     gcTime: 60_000,
     retry: false,
   });
-
-export function readLog(file: File, motion: Job["motion"]): Promise<Log> {
-  const form = new FormData();
-  form.append("log", file);
-  form.append("motion", motion);
-  return answered(
-    client.POST("/api/draw/log", {
-      // the schema describes the parts; the browser sends the form itself
-      body: form as unknown as { log: string; motion?: Job["motion"] },
-      bodySerializer: (body) => body as unknown as FormData,
-    }),
-  );
-}

@@ -3,7 +3,7 @@ import { useState } from "react";
 import type { Aim, Job, Plan, Row } from "@/api/types";
 import { choicesQuery } from "@/app/queries";
 import { usePreferences } from "@/format/preferences";
-import { loadingText, shown, unitOf } from "@/format/quantity";
+import { loadingText, shown, unitOf, worded } from "@/format/quantity";
 import { detailsQuery } from "@/stages/size/queries";
 import type { Chosen } from "@/stages/size/useChoice";
 import { Figure } from "@/ui/Figure";
@@ -34,6 +34,8 @@ function countWords(plan: Plan): string {
 export function Shortlist({ plan, slug, job, chosen, pickId, all, onAll }: Props) {
   const { data: choices } = useQuery(choicesQuery);
   const p = usePreferences();
+  const listed = new Set([...plan.shortlist, ...plan.misses].map((row) => row.id));
+  const offers = plan.offers.filter((row) => !listed.has(row.id));
   return (
     <div className="relative mt-4 overflow-x-auto">
       <div className="flex items-center justify-between gap-3 pb-1">
@@ -118,6 +120,35 @@ export function Shortlist({ plan, slug, job, chosen, pickId, all, onAll }: Props
               miss
             />
           ))}
+          {offers.length > 0 && (
+            <tr>
+              <th scope="rowgroup" colSpan={7} className="heading pb-1 pl-2 pt-4 text-left">
+                Also on offer
+                {plan.offers_left_out > 0 &&
+                  `; ${plan.offers_left_out} more ${plan.offers_left_out === 1 ? "has" : "have"} cells that this model does not take`}
+              </th>
+            </tr>
+          )}
+          {offers.map((row) => (
+            <Line
+              key={row.id}
+              row={row}
+              slug={slug}
+              job={job}
+              chosen={chosen}
+              picked={row.id === pickId}
+              miss={row.lacks.length > 0}
+            />
+          ))}
+          {offers.length === 0 && plan.offers_left_out > 0 && (
+            <tr>
+              <td colSpan={7} className="pt-3 pl-2 text-ink-faint">
+                {plan.offers_left_out === 1
+                  ? "1 offer has cells that this model does not take."
+                  : `${plan.offers_left_out} offers have cells that this model does not take.`}
+              </td>
+            </tr>
+          )}
           {plan.shortlist.length + plan.misses.length === 0 && (
             <tr>
               <td colSpan={7} className="py-3 pl-2 text-ink-faint">
@@ -166,6 +197,12 @@ function Line({ row, slug, job, chosen, picked, miss = false }: LineProps) {
           <span>
             {row.name}
             {(row.kind === "owned" || row.kind === "now") && <span className="text-ink-faint"> · owned</span>}
+            {row.kind === "on offer" && (
+              <span className="text-ink-faint">
+                {" "}
+                · on offer{row.price !== null && `, ${worded("price", row.price, p)}`}
+              </span>
+            )}
           </span>
         </button>
         <span className="block pl-4 text-xs text-ink-faint md:hidden">{why}</span>

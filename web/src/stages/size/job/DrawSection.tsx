@@ -1,13 +1,15 @@
-import { useState } from "react";
+import { lazy, Suspense, useState } from "react";
 import type { Job, Plan } from "@/api/types";
 import type { JobStore } from "@/app/useJob";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { DutyChart } from "@/stages/size/job/DutyChart";
-import { LogSheet } from "@/stages/size/job/LogSheet";
 import { Section } from "@/stages/size/job/Section";
 import { Figure } from "@/ui/Figure";
 import { NumberField } from "@/ui/NumberField";
+
+// not needed before a log is read: it stays out of the first load
+const LogSheet = lazy(() => import("@/stages/size/log/LogSheet").then((m) => ({ default: m.LogSheet })));
 
 type Props = {
   store: JobStore;
@@ -150,15 +152,18 @@ export function DrawSection({ store, duty, problems, minds }: Props) {
       <button type="button" className="action mt-1.5 text-xs" onClick={() => setReading(true)}>
         Read a watt-meter log…
       </button>
-      <LogSheet
-        open={reading}
-        motion={store.job.motion}
-        onClose={() => setReading(false)}
-        onUse={(found) => {
-          keepSource("draw from a log", found);
-          setReading(false);
-        }}
-      />
+      {reading && (
+        <Suspense>
+          <LogSheet
+            motion={store.job.motion}
+            onClose={() => setReading(false)}
+            onUse={(found) => {
+              keepSource("draw from a log", found);
+              setReading(false);
+            }}
+          />
+        </Suspense>
+      )}
     </Section>
   );
 }
