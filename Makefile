@@ -33,9 +33,10 @@ web/node_modules/.ready: web/package.json web/package-lock.json
 	@cd web && npm ci --no-audit --no-fund --loglevel=error
 	@touch $@
 
-coldstack/web_dist/.ready: web/node_modules/.ready .venv/.ready $(WEB_SOURCES)
+coldstack/web_dist/.ready: web/node_modules/.ready .venv/.ready $(WEB_SOURCES) scripts/licences.py
 	@echo "Building the screens …"
 	@cd web && npm run --silent build -- --logLevel warn
+	@$(PY) scripts/licences.py
 	@$(PY) -m whitenoise.compress --quiet coldstack/web_dist
 	@touch $@
 
@@ -43,7 +44,17 @@ chromium:
 	@command -v chromium >/dev/null || { echo "Installing Chromium …"; sh scripts/install_chromium.sh; }
 .PHONY: chromium
 
-test: build chromium  ## set up and run all tests
+wheel: build  ## one file with everything in it, for machines with Python alone
+	@rm -rf dist && $(UV) build --quiet --wheel --no-build-isolation --python $(PY) --out-dir dist
+	@ls -l dist/*.whl
+.PHONY: wheel
+
+.venv/wheelhouse/.ready: requirements.txt .venv/.ready
+	@echo "Fetching what a fresh environment would fetch …"
+	@$(PY) -m pip download -qq --disable-pip-version-check --require-hashes -r requirements.txt -d .venv/wheelhouse
+	@touch $@
+
+test: build chromium .venv/wheelhouse/.ready  ## set up and run all tests
 	@$(PY) manage.py test tests
 
 check: setup  ## ruff, mypy, Biome, tsc, and whether generated files are up to date
@@ -68,10 +79,11 @@ dev: setup  ## Django and Vite, both with reload: open the address that Vite pri
 	@export COLD_STACK_WORLD=demo; $(PY) manage.py migrate --verbosity 0 && $(PY) manage.py load_demo
 	@trap 'kill 0' EXIT; COLD_STACK_WORLD=demo COLD_STACK_DEBUG=1 $(PY) manage.py runserver 127.0.0.1:8600 & cd web && npm run dev
 
+LOCK = $(UV) pip compile --quiet --universal --python-version 3.11 --generate-hashes --no-emit-index-url --custom-compile-command "make lock"
 lock: .venv/.ready  ## compile the requirement files anew
-	@for n in requirements-uv requirements requirements-dev; do \
-	  $(UV) pip compile --quiet --universal --python-version 3.11 --generate-hashes --no-emit-index-url \
-	  --custom-compile-command "make lock" $$n.in -o $$n.txt; done
+	@$(LOCK) requirements-uv.in -o requirements-uv.txt
+	@$(LOCK) pyproject.toml -o requirements.txt
+	@$(LOCK) pyproject.toml requirements-dev.in -o requirements-dev.txt
 
 clean:
-	rm -rf .venv web/node_modules coldstack/web_dist test-artifacts .mypy_cache .ruff_cache .hypothesis
+	rm -rf .venv dist web/node_modules coldstack/web_dist test-artifacts .mypy_cache .ruff_cache .hypothesis

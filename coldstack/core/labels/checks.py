@@ -31,6 +31,7 @@ VOLT_TOLERANCE = 0.011
 """Printed volts are rounded to a tenth: 1.1 % of a cell still tells 3.70 from 3.80."""
 ENERGY_TOLERANCE, AMPS_TOLERANCE = 0.05, 0.10
 MOST_CELLS = 14
+LIPO_ASSUMED = "The label names no chemistry: LiPo is assumed. Check it before charging."
 CELL_V = (1.2, 4.4)
 """Volts in this range beside two cells and more are those of one cell."""
 CELL_FULL_V = 4.0
@@ -89,7 +90,7 @@ def fill_from_volts(reading: LabelReading, measured_v: float | None) -> None:
         _fill_from_measured(reading, measured_v)
     if "chemistry" not in reading.values:
         reading.add("chemistry", "lipo", "assumed")
-        reading.filled.append("The label names no chemistry: LiPo is assumed. Check it before charging.")
+        reading.filled.append(LIPO_ASSUMED)
 
 
 def _tell_bare_capacity(reading: LabelReading) -> None:

@@ -6,6 +6,7 @@ import re
 from dataclasses import dataclass
 
 from coldstack.core.cells.chemistry import chemistry
+from coldstack.core.labels.checks import LIPO_ASSUMED
 from coldstack.core.labels.guesses import guesses
 from coldstack.core.labels.reader import read_label
 from coldstack.core.labels.reading import LabelReading
@@ -45,6 +46,20 @@ class Offer:
     reading: LabelReading
     pack: dict[str, float | str | list[str]]
     lacking: str
+
+    @property
+    def told(self) -> list[str]:
+        """What contradicts what, and what a figure follows from; that LiPo is assumed stands among the assumed figures."""
+        if self.lacking:
+            return []
+        said = (*self.reading.contradictions, *self.reading.filled)
+        return [words for words in said if words != LIPO_ASSUMED]
+
+    @property
+    def assumed(self) -> list[str]:
+        """Fields that the line does not name, the chemistry among them."""
+        chemistry_too = ["chemistry"] if self.reading.words.get("chemistry") == "assumed" else []
+        return [*chemistry_too, *(n for n in ASSUMED if n not in self.reading.values)] if self.pack else []
 
 
 def read_offers(text: str) -> list[Offer]:

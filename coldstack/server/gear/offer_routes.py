@@ -84,7 +84,8 @@ def _line(offer: Offer) -> s.OfferLine:
         pack=s.CataloguePackIn.model_validate(offer.pack) if offer.pack else None,
         lacking=offer.lacking,
         words=reading.words,
-        told=[*reading.contradictions, *reading.filled],
-        asked=reading.asked,
+        told=offer.told,
+        asked=reading.asked if offer.pack else {},
+        assumed=offer.assumed,
         unread=reading.unread,
     )

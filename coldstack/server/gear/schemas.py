@@ -227,6 +227,7 @@ class OfferLine(BaseModel):
     words: dict[str, str]
     told: list[str]
     asked: dict[str, str]
+    assumed: list[str]
     unread: str
 
 

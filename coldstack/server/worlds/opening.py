@@ -37,18 +37,17 @@ def open_world(which: World) -> str:
 def _start(which: World, root: Path) -> str:
     command = [
         sys.executable,
-        str(PROJECT / "manage.py"),
-        "serve",
+        "-m",
+        "coldstack",
+        "--demo" if which == "demo" else "--own",
         "--port",
         str(FIRST_PORT),
         "--data",
         str(root),
-    ]
-    command += [
         "--host",
         settings.SERVED_HOST,
+        "--no-browser",
         "--until-closed",
-        *(["--demo"] if which == "demo" else ["--own"]),
     ]
     # its standard input stays open as long as this process lives, which is how it knows when to end
     pipe = subprocess.PIPE

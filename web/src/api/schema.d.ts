@@ -5040,6 +5040,8 @@ export interface components {
             asked: {
                 [key: string]: string;
             };
+            /** Assumed */
+            assumed: string[];
             /** Lacking */
             lacking: string;
             /** Line */

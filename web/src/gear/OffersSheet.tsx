@@ -149,7 +149,7 @@ function Understood({ lines, left, onLeave }: UnderstoodProps) {
               onChange={() => toggle(x.line)}
             />
             <div className="min-w-0 flex-1">
-              {x.pack ? <Figures pack={x.pack} /> : <p className="font-medium text-alert">{x.lacking}</p>}
+              {x.pack ? <Figures pack={x.pack} assumed={x.assumed} /> : <p className="font-medium text-alert">{x.lacking}</p>}
               <p className="number truncate text-[11.5px] text-ink-faint" title={x.text}>
                 {x.text}
               </p>
@@ -169,29 +169,30 @@ function Understood({ lines, left, onLeave }: UnderstoodProps) {
   );
 }
 
-const ASSUMED: Record<string, string> = { plug: "plug", lead_awg: "leads", mass_g: "mass" };
+const ASSUMED: Record<string, string> = { chemistry: "LiPo", plug: "plug", lead_awg: "leads", mass_g: "mass" };
 
-function Figures({ pack }: { pack: Offer }) {
+function Figures({ pack, assumed }: { pack: Offer; assumed: readonly string[] }) {
   const p = usePreferences();
-  const assumed = (pack.assumed ?? []).map((name) => ASSUMED[name]).filter(Boolean);
   const known: string[] = [
     `${pack.series}S${pack.parallel > 1 ? `${pack.parallel}P` : ""}`,
     worded("capacity", pack.capacity_ah, p),
     ...(pack.label_c !== null ? [`${pack.label_c}C`] : []),
     ...(pack.label_burst_c !== null ? [`burst ${pack.label_burst_c}C`] : []),
     ...(pack.charge_c !== null ? [`charge ${pack.charge_c}C`] : []),
-    ...(pack.mass_g !== null && !pack.assumed?.includes("mass_g") ? [worded("mass", pack.mass_g, p)] : []),
+    ...(pack.mass_g !== null && !assumed.includes("mass_g") ? [worded("mass", pack.mass_g, p)] : []),
     pack.price !== null ? worded("price", pack.price, p) : "no price",
   ];
   return (
-    <p>
-      <span className="font-semibold">{pack.name}</span>{" "}
-      <span className="number text-[12.5px]">{known.join(" · ")}</span>
-      {assumed.length > 0 && (
-        <span className="ml-2 border-b border-dashed border-rule-strong text-[11.5px] text-ink-faint">
-          assumed: {assumed.join(", ")}
-        </span>
-      )}
-    </p>
+    <>
+      <p className="font-semibold">{pack.name}</p>
+      <p>
+        <span className="number text-[12.5px]">{known.join(" · ")}</span>
+        {assumed.length > 0 && (
+          <span className="ml-2 border-b border-dashed border-rule-strong text-[11.5px] text-ink-faint">
+            assumed: {assumed.map((name) => ASSUMED[name] ?? name).join(", ")}
+          </span>
+        )}
+      </p>
+    </>
   );
 }

@@ -8,6 +8,7 @@ import signal
 import socket
 import sys
 import threading
+import webbrowser
 from pathlib import Path
 from typing import Any
 
@@ -47,6 +48,7 @@ class Command(BaseCommand):
         worlds.add_argument(
             "--own", action="store_true", help="one’s own world; this is what is served if nothing is said"
         )
+        parser.add_argument("--open", action="store_true", help="open it in the browser")
         parser.add_argument("--until-closed", action="store_true", help="end when standard input is closed")
 
     def handle(self, *args: Any, **options: Any) -> None:
@@ -57,6 +59,8 @@ class Command(BaseCommand):
         if not serving.take():
             where = served_at(Path(settings.DATA_DIR)) or "another address"
             self.stdout.write(f"Cold Stack runs already with this data, at {where}")
+            if options["open"] and where.startswith("http"):
+                webbrowser.open(where)
             return
         call_command("migrate", verbosity=0, interactive=False)
         if settings.WORLD == "demo":
@@ -74,12 +78,18 @@ class Command(BaseCommand):
         server = create_server(application, host=host, port=port, threads=THREADS, ident="Cold Stack")
         which = "The demo world" if settings.WORLD == "demo" else "Your own world"
         self.stdout.write(f"{which}: {settings.DATA_DIR}")
+        if settings.WORLD == "own":
+            self.stdout.write(
+                "Back it up in Gear, Import, export; or with: cold-stack --backup my-packs.sqlite3"
+            )
         address = f"http://{host}:{port}/"
         serving.tell(address)
         self.stdout.write(f"Cold Stack is at {address}  (stop with Ctrl-C)")
         self.stdout.flush()
         if options["until_closed"]:
             threading.Thread(target=_end_when_closed, daemon=True).start()
+        if options["open"]:
+            threading.Thread(target=webbrowser.open, args=(address,), daemon=True).start()
         start_watching()
         threading.Thread(target=_look_ahead, daemon=True).start()
         try:
@@ -116,7 +126,8 @@ def free_port(first: int, host: str = "127.0.0.1") -> int:
     """
     for port in range(first, min(first + PORTS_TO_TRY, 65536)):
         with socket.socket(socket.AF_INET, socket.SOCK_STREAM) as probe:
-            probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+            if os.name == "posix":  # elsewhere it would let two listen on one port
+                probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
             try:
                 probe.bind((host, port))
             except OSError:

@@ -1,0 +1,82 @@
+"""The command `cold-stack`: serve one's own world or the demo, back it up, put a backup back; on any system that has Python."""
+
+from __future__ import annotations
+
+import argparse
+import os
+import sys
+from pathlib import Path
+
+from coldstack import __version__
+
+LICENCES = Path(__file__).parent / "web_dist" / "licences.txt"
+"""The licences of the fonts and scripts that the screens are made with; written when they are built."""
+
+
+def main(arguments: list[str] | None = None) -> None:
+    """Read the command line, choose world and folder, and go. Exits with 2 for a command that is not understood."""
+    said = _parser().parse_args(arguments)
+    # folder and world must be known before the settings are read
+    if said.data:
+        os.environ["COLD_STACK_DATA"] = said.data
+    os.environ["COLD_STACK_WORLD"] = "demo" if said.demo else "own"
+    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "coldstack.server.config.settings")
+    if said.licences:
+        print(
+            LICENCES.read_text(encoding="utf-8") if LICENCES.is_file() else "The screens are not built yet."
+        )
+        return
+    import django
+    from django.core.management import call_command
+    from django.core.management.base import CommandError
+
+    django.setup()
+    try:
+        if said.backup:
+            call_command("backup", said.backup)
+        elif said.restore:
+            call_command("restore", said.restore)
+        else:
+            call_command(
+                "serve",
+                port=said.port,
+                host=said.host,
+                open=not said.no_browser,
+                until_closed=said.until_closed,
+            )
+    except CommandError as error:
+        sys.exit(f"cold-stack: {error}")
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(
+        prog="cold-stack",
+        description="Choosing, charging and keeping battery packs for radio-controlled models. Serves the program on this machine "
+        "and opens it in the browser.",
+    )
+    parser.add_argument("--version", action="version", version=f"Cold Stack {__version__}")
+    worlds = parser.add_mutually_exclusive_group()
+    worlds.add_argument("--demo", action="store_true", help="the demo world, apart from your own data")
+    worlds.add_argument(
+        "--own", action="store_true", help="your own world; this is served if nothing is said"
+    )
+    parser.add_argument(
+        "--data", metavar="FOLDER", help="where your data lies; else your system’s place for it"
+    )
+    parser.add_argument("--port", type=int, default=8600, help="the next free one is used if it is taken")
+    parser.add_argument(
+        "--host",
+        default="127.0.0.1",
+        help="an address of this machine, so that phones in the same network reach it; anybody there can then use it",
+    )
+    parser.add_argument("--no-browser", action="store_true", help="do not open the browser")
+    parser.add_argument("--until-closed", action="store_true", help=argparse.SUPPRESS)
+    other = parser.add_mutually_exclusive_group()
+    other.add_argument(
+        "--backup", metavar="FILE", help="write everything, the log too, into one file; then end"
+    )
+    other.add_argument("--restore", metavar="FILE", help="put a backup into an empty folder; then end")
+    other.add_argument(
+        "--licences", action="store_true", help="print the licences of what is in it; then end"
+    )
+    return parser
