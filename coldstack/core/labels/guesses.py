@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass
 
 from coldstack.core.cells.chemistry import chemistry
@@ -40,7 +41,7 @@ def guesses(reading: LabelReading) -> dict[str, Guess]:
             f"{cell.name} at about {sum(cell.pack_wh_per_kg) / 2:.0f} Wh/kg",
         ),
         "plug": Guess(plug, f"for about {amps:.0f} A"),
-        "name": Guess(_name(reading, int(series), ah), "from the label"),
+        "name": Guess(pack_name(reading), "from the label"),
         "lead_awg": Guess(awg, f"for about {amps:.0f} A"),
     }
     return {name: guess for name, guess in found.items() if name not in reading.values}
@@ -64,15 +65,17 @@ def usual_awg(amps: float) -> float:
     return float(next((g for g in (26, 22, 20, 18, 16, 14, 12, 10, 8) if wire_continuous_a(g) >= amps), 8))
 
 
-def _name(reading: LabelReading, series: int, ah: float) -> str:
-    """What a shop would call it: the label's other words, cells, mAh, chemistry unless it is plain LiPo, C."""
+def pack_name(reading: LabelReading) -> str:
+    """What a shop would call it: the label's other words, cells, mAh, chemistry unless it is plain LiPo, the C that is printed."""
+    ah, series = reading.number("capacity_ah"), reading.number("series")
+    parallel, c = reading.number("parallel"), reading.number("label_c")
     kind = str(reading.values.get("chemistry", "lipo"))
-    c = reading.number("label_c")
+    printed = re.search(r"\dc", reading.words.get("label_c", "").replace(" ", ""), re.I)
     words = [
         reading.unread[:60],
-        f"{series}S",
-        f"{1000 * ah:.0f}",
+        (f"{series:g}S" if series else "") + (f"{parallel:g}P" if parallel and parallel > 1 else ""),
+        f"{1000 * ah:.0f}" if ah else "",
         "" if kind == "lipo" else chemistry(kind).name,
-        f"{c:g}C" if c else "",
+        f"{c:g}C" if c and printed else "",
     ]
     return " ".join(w for w in words if w)

@@ -5,9 +5,8 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 
-from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.labels.checks import LIPO_ASSUMED
-from coldstack.core.labels.guesses import guesses
+from coldstack.core.labels.guesses import guesses, pack_name
 from coldstack.core.labels.reader import read_label
 from coldstack.core.labels.reading import LabelReading
 
@@ -87,20 +86,5 @@ def _offer(number: int, line: str) -> Offer:
         if name not in pack and name in stand_in:
             pack[name] = stand_in[name]
     pack["assumed"] = [name for name in ASSUMED if name not in reading.values]
-    pack["name"] = _name(reading, line)
+    pack["name"] = (pack_name(reading) or line)[:110]
     return Offer(number, line, reading, pack, "")
-
-
-def _name(reading: LabelReading, line: str) -> str:
-    """The shop's words that are no figures, then cells, mAh and C; the line itself if there are none."""
-    ah, series = reading.number("capacity_ah"), reading.number("series")
-    parallel, c = reading.number("parallel"), reading.number("label_c")
-    kind = str(reading.values.get("chemistry", "lipo"))
-    words = [
-        reading.unread[:60],
-        f"{series:g}S" + (f"{parallel:g}P" if parallel and parallel > 1 else ""),
-        f"{1000 * ah:.0f}" if ah else "",
-        "" if kind == "lipo" else chemistry(kind).name,
-        f"{c:g}C" if c else "",
-    ]
-    return " ".join(w for w in words if w)[:110] or line[:110]

@@ -167,6 +167,7 @@ function Line({ kind, row, cells, chosen, onChoose, onEdit, onTwin }: LineProps)
   const spec = GEAR[kind];
   const act = useAct();
   const unfit = "fit" in row && row.fit === false;
+  const assumed = "assumed" in row && Array.isArray(row.assumed) ? (row.assumed as string[]) : [];
   return (
     <tr className={`border-b border-hollow hover:bg-sheet ${unfit ? "text-ink-faint" : ""}`}>
       <td className="w-6 px-2">
@@ -192,6 +193,11 @@ function Line({ kind, row, cells, chosen, onChoose, onEdit, onTwin }: LineProps)
               {cells[i]}
               {unfit && <span className="ml-1.5 border border-rule-strong px-1 text-[11px]">unfit</span>}
             </button>
+          ) : assumed.includes(c.name) ? (
+            <span className="border-b border-dashed border-rule-strong text-ink-faint" title="assumed">
+              {cells[i]}
+              <span className="sr-only"> (assumed)</span>
+            </span>
           ) : (
             cells[i]
           )}

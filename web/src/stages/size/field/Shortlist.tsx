@@ -125,7 +125,7 @@ export function Shortlist({ plan, slug, job, chosen, pickId, all, onAll }: Props
               <th scope="rowgroup" colSpan={7} className="heading pb-1 pl-2 pt-4 text-left">
                 Also on offer
                 {plan.offers_left_out > 0 &&
-                  `; ${plan.offers_left_out} more ${plan.offers_left_out === 1 ? "has" : "have"} cells that this model does not take`}
+                  `; ${plan.offers_left_out} more ${plan.offers_left_out === 1 ? "has" : "have"} other cells or another chemistry than chosen`}
               </th>
             </tr>
           )}
@@ -143,9 +143,8 @@ export function Shortlist({ plan, slug, job, chosen, pickId, all, onAll }: Props
           {offers.length === 0 && plan.offers_left_out > 0 && (
             <tr>
               <td colSpan={7} className="pt-3 pl-2 text-ink-faint">
-                {plan.offers_left_out === 1
-                  ? "1 offer has cells that this model does not take."
-                  : `${plan.offers_left_out} offers have cells that this model does not take.`}
+                {plan.offers_left_out === 1 ? "1 offer has" : `${plan.offers_left_out} offers have`} other cells
+                or another chemistry than chosen.
               </td>
             </tr>
           )}

@@ -99,6 +99,7 @@ export function LogColumns({ log, onChoose }: Props) {
               step={0.1}
               optional
               placeholder="—"
+              hint="five rows a second are 0.2 s apart"
               value={log.step_s}
               onChange={(step_s) => say(log.columns, { step_s })}
             />
