@@ -84,8 +84,9 @@ class ByHand(GearCase):
         self.message().get_by_role("button", name="Undo").click()
         self.row("one lazy cell").wait_for()
         self.row("Fellside 4S 3300 35C").get_by_role("button", name="Copy").click()
-        self.page.get_by_text("Copied to pack 25").wait_for()
-        self.settled()
+        self.page.get_by_text("A twin shares what stands on the label").wait_for()
+        self.saved()
+        self.page.get_by_text("Added pack 25 Fellside").wait_for()
         self.row("25 Fellside").get_by_role("button", name="Delete").click()
         self.page.get_by_text("Deleted pack 25").wait_for()
         self.settled()
@@ -226,8 +227,8 @@ class Files(GearCase):
 
 class EveryList(GearCase):
     def test_axe_on_each_list(self):
-        """All seven kinds."""
-        for kind in ("packs", "models", "chargers", "supplies", "pieces", "cells", "catalogue"):
+        """All eight kinds."""
+        for kind in ("packs", "models", "chargers", "supplies", "pieces", "plugs", "cells", "catalogue"):
             with self.subTest(kind=kind):
                 self.open(f"/gear/{kind}")
                 self.assert_accessible()
@@ -243,7 +244,14 @@ class OnThePhone(GearCase):
 
     def test_lists_and_sheet_at_390(self):
         """Nothing runs out sideways."""
-        for address in ("/gear/packs", "/gear/pieces", "/gear/chargers?edit=new", "/gear/packs?edit=new"):
+        for address in (
+            "/gear/packs",
+            "/gear/pieces",
+            "/gear/chargers?edit=new",
+            "/gear/packs?edit=new",
+            "/gear/plugs?edit=new",
+            "/gear/catalogue?offers=true",
+        ):
             with self.subTest(address=address):
                 self.open(address)
                 self.assert_no_sideways_scroll()
