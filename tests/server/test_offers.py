@@ -146,7 +146,7 @@ class NotGiven(GearCase):
         row = self.add(
             "chargers", {"name": "Odd one", "chemistries": ["lipo"], "series_max": 6, "port_a": 20}
         )["row"]
-        self.assertEqual((row["port_w"], row["mains_w"], row["assumed"]), (50, 50, ["mains_w", "port_w"]))
+        self.assertEqual((row["port_w"], row["mains_w"], row["assumed"]), (50, 50, ["port_w", "mains_w"]))
         match = self.post(
             "/api/match", {"job": self.job(), "pack": "owned:01", "charge": {"charger": str(row["id"])}}
         ).json()

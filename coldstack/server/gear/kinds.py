@@ -128,7 +128,7 @@ def _fill_in(row: Row, given: set[str]) -> None:
         ends = [f for f in (row["pack_plug"], row["device_plug"]) if f in plug_families()]
         row["awg"] = assumed_awg(ends)
         told += ["awg"] if row["kind"] != "balance" else []
-    row["assumed"] = sorted(set(told))
+    row["assumed"] = list(dict.fromkeys(told))
 
 
 def clean(kind: Kind, data: Any) -> Row:

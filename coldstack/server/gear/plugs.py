@@ -48,7 +48,7 @@ def plug_code(name: str) -> str:
 def read_own_plugs() -> None:
     """Bring the core's families in step with the table; one query."""
     set_own_plugs(plug_of(row) for row in OwnPlug.live.values())
-    _last.seen = _seen()
+    _last.seen, _last.stamp = _seen(), _stamp()
 
 
 class OwnPlugs:
@@ -63,7 +63,10 @@ class OwnPlugs:
     def __call__(self, request: HttpRequest) -> HttpResponse:
         """Look before the request is answered."""
         if request.path.startswith("/api/") and getattr(_last, "seen", None) != _seen():
-            read_own_plugs()
+            if getattr(_last, "stamp", None) == _stamp():
+                _last.seen = _seen()  # something else changed
+            else:
+                read_own_plugs()
         return self.get_response(request)
 
 
@@ -110,3 +113,12 @@ def _seen() -> tuple[int, int, int]:
     connection.ensure_connection()
     link = connection.connection
     return id(link), link.execute("PRAGMA data_version").fetchone()[0], link.total_changes
+
+
+def _stamp() -> tuple[object, ...]:
+    """What the table of plugs had last: asked of SQLite itself, since it stands before every request after a write."""
+    connection.ensure_connection()
+    found = connection.connection.execute(
+        "SELECT count(*), max(updated), total(removed IS NULL) FROM gear_ownplug"
+    )
+    return tuple(found.fetchone())

@@ -260,7 +260,7 @@ class BoughtOut(BaseModel):
 class SeveralIn(In):
     """Several rows of one kind."""
 
-    ids: Annotated[list[int], Field(min_length=1, max_length=5000)]
+    ids: Annotated[list[Annotated[int, Field(ge=1, le=2**63 - 1)]], Field(min_length=1, max_length=5000)]
 
 
 class TwinOut(BaseModel):
