@@ -302,8 +302,9 @@ def _amps(reading: LabelReading) -> list[str]:
                 f"{n(amps)} A would be {n(amps / ah)}C of {n(ah)} Ah: read the label again."
             )
         elif c is None:
-            reading.add(c_name, round(amps / ah, 2), f"{reading.words[amps_name]} ÷ {n(ah)} Ah")
-            reading.filled.append(f"{n(amps / ah)}C {words}, from {n(amps)} A ÷ {n(ah)} Ah.")
+            source = f"{reading.words[amps_name]} ÷ {n(ah)} Ah"
+            reading.add(c_name, round(amps / ah, 2), source)
+            reading.filled.append(f"{n(amps / ah)}C {words}, from {source}.")
         elif abs(amps - c * ah) > AMPS_TOLERANCE * max(amps, c * ah):
             found.append(f"{n(c)}C × {n(ah)} Ah are {n(c * ah)} A {words}, but the label says {n(amps)} A.")
     return found

@@ -80,7 +80,7 @@ def read_bare_capacity(text: Text) -> None:
     bare = [
         m
         for m in re.finditer(
-            r"(?<![\w.,/+°#-])(\d{1,2}[.,]\d{3}|\d{3,5})(?![\w/+%°]|[.,-]\d|\s*(?:[a-z]|m\.?\s?a)\b)",
+            r"(?<![\w.,/+°#-])(?<!\b\d )(?<!\b\d\d )(\d{1,2}[.,]\d{3}|\d{3,5})(?![\w/+%°]|[.,-]\d|\s*(?:[a-z]|m\.?\s?a|\w{0,2}ah?)\b)",
             text.rest,
             re.I,
         )
@@ -134,12 +134,13 @@ def read_cells(text: Text) -> None:
         lambda m: {"series": int(m[1])},
         every=True,
     )
-    text.take(r"(?<!\w)(?<!\d[.,])(\d)[\s-]*(?:p\b|parallel\b)", lambda m: {"parallel": int(m[1])})
     words = "|".join(_COUNTS)
     text.take(
         rf"(?<!\w)(?<!\d[.,])(\d{{1,2}}|{words})[\s-]*cells?\b(?:[\s-]*in[\s-]*series)?",
         lambda m: {"series": _COUNTS.get(m[1].lower()) or int(m[1])},
     )
+    if text.has("series"):  # strings alone may be cells with a slip
+        text.take(r"(?<!\w)(?<!\d[.,])(\d)[\s-]*(?:p\b|parallel\b)", lambda m: {"parallel": int(m[1])})
     if text.has("nominal_v") or text.has("energy_wh"):
         return
     lone = [s for s in text.seen if s.name == "series" and re.search(r"(?i)burst|peak|pulse", text.rest)]
@@ -155,11 +156,17 @@ _BURST_SECONDS = (5, 10, 15, 20, 30)
 
 def _seconds(text: Text) -> None:
     """Seconds of a burst, which look like cells in series: only where the cells stand elsewhere too."""
-    text.take(r"(?<!\w)(?<!\d[.,])\d{1,3}\s*sec(?:onds?)?\b\.?", lambda m: {})
+    # blanks, so that a word behind them still meets its figure: "30C 10 sec burst"
+    text.rest = re.sub(
+        r"(?<!\w)(?<!\d[.,])\d{1,3}\s*sec(?:onds?)?\b\.?",
+        lambda m: " " * len(m.group()),
+        text.rest,
+        flags=re.I,
+    )
     for match in re.finditer(r"(?<!\w)(?<!\d[.,])(\d{1,2})\s*s\b", text.rest, re.I):
         others = re.findall(r"(?<!\w)(?<!\d[.,])\d{1,2}\s*s\b", text.rest, re.I)
         near = re.search(
-            rf"(?i)(?:burst|peak|pulse|for)[^\w{TAKEN}]*(?:\d+\s*c)?[^\w{TAKEN}]*$",
+            rf"(?i)(?:(?:burst|peak|pulse|for)[^\w{TAKEN}]*(?:\d+\s*c)?[^\w{TAKEN}]*|\d\s*c\s*\(\s*)$",
             text.rest[: match.start()],
         )
         if int(match[1]) in _BURST_SECONDS and near and (text.has("series") or len(others) > 1):

@@ -35,7 +35,7 @@ SPOKEN_TWICE = (
 def read_chemistry(text: Text) -> None:
     """Every chemistry named; two that exclude each other are both kept, so that they are reported."""
     found: list[tuple[str, str]] = []
-    half = re.search(r"\bli[\s-]*po[\s-]+[hv]\b", text.rest, re.I)
+    half = re.search(r"\bli[\s-]*po[\s-]+(?:[hv][a-z]?|[a-z][hv])\b(?<!hv)(?<!vh)", text.rest, re.I)
     if half:
         text.asked["chemistry"] = f"“{half.group()}”: is it LiPo, or LiHV with 4.35 V a cell when full?"
     for pattern, name in _CHEMISTRIES:
@@ -147,7 +147,7 @@ def _size(match: re.Match[str]) -> dict[str, float | str]:
 
 
 FILLERS = (
-    r"\b(?:rechargeable|batter(?:y|ies)|packs?|plugs?|connectors?|leads?|wires?|balance|balancer|cells?|rc|the|with|and|or|for|from|of"
+    r"\b(?:rechargeable|batter(?:y|ies)|packs?|plugs?|connectors?|leads?|wires?|balance|balancer|cells?|rc|the|with|and|or|for|from|of|at|up|to"
     r"|capacity|nominal|rating|rate|weight|mass|size|dimensions?|price|only|each|approx|about|ca|hard[\s-]*case|soft[\s-]*case)\b\.?"
 )
 """Words that say nothing of their own."""

@@ -9,7 +9,7 @@ from __future__ import annotations
 import difflib
 import itertools
 import re
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from coldstack.core.labels.text import NUMBER, TAKEN, Found, Text, number
 
@@ -19,6 +19,8 @@ LOWEST_LIPO_C = 8.0
 """A lone rate below this on a lithium polymer pack may as well be its charge rate: asked."""
 HIGHEST_C = 250.0
 """No cell gives more: a slip."""
+MOST_BURST_SHARE = 3.2
+"""A burst rate is hardly more than three times the continuous one: two rates further apart mean different things."""
 MOST_WORDS = 6
 """Words whose figures are sought; a label has three."""
 
@@ -40,7 +42,7 @@ _KINDS = {
         "entladerate",
         "dauer",
     ),
-    "most": ("max", "maximum"),
+    "most": ("max", "maximum", "upto", "up"),
 }
 _KIND_OF = {word: kind for kind, words in _KINDS.items() for word in words}
 _LONG = [word for word in _KIND_OF if len(word) >= 5]
@@ -75,6 +77,8 @@ class _Figure:
     rates: tuple[float, ...] = ()
     amps: float | None = None
     milli: bool = False
+    torn: bool = False
+    """Joined to something before it that is no figure: "25n-50C"."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -94,6 +98,7 @@ _Item = _Figure | _Key | None
 
 def read_rates(text: Text) -> None:
     """Take every rate and current out of the label, each as what the words beside it say."""
+    text.rest = _APART.sub(_close_up, text.rest)
     items = _items(text)
     ways = _ways(text, items)
     taken = max(ways, key=lambda w: w[0])[1]
@@ -118,8 +123,12 @@ def read_rates(text: Text) -> None:
 # ---- what stands on the label, in order
 
 _RATE = rf"{NUMBER}\s*cc?(?![a-z°])"
-_TWO = rf"{NUMBER}\s?(?:cc?)?(?:/|-|~|\+)(\d+(?:[.,]\d+)?)\s?cc?(?![a-z°])"
+_TWO = rf"{NUMBER}\s?(?:cc?)?(?:/|-|~+|\+)(\d+(?:[.,]\d+)?)\s?cc?(?![a-z°])"
 """Two rates written as one: without blanks, which set apart what has nothing to do with each other."""
+_APART = re.compile(
+    rf"{NUMBER}(\s+(?:/|-|~|to)\s*|\s*(?:/|-|~|to)\s+)(\d+(?:[.,]\d+)?)\s?cc?(?![a-z°])", re.I
+)
+"""The same with blanks: only where the first has no C of its own and both can be rates of one pack."""
 _C_FIRST = r"(?<![a-z])c[\s-]*(?:rating|rate)\s*[:=]?\s*(\d+(?:[.,]\d+)?)(?!\s*[a-z\d.,/])"
 _AMPS = rf"{NUMBER}\s*(m)?a(?:mps?|mperes?)?(?![a-z]|\s*[·.*-]?\s*h\b)"
 _WORD = r"[a-zäöü]+"
@@ -128,6 +137,17 @@ _TOKEN = re.compile(
     rf"(?P<two>{_TWO})|(?P<first>{_C_FIRST})|(?P<rate>{_RATE})|(?P<amps>{_AMPS})|(?P<bare>{_BARE})|(?P<word>{_WORD})\.?|(?P<sign>[:=(])|(?P<bar>[^\s\w.]|{TAKEN}+|\S)",
     re.I,
 )
+
+
+_TORN = re.compile(r"\d[a-z]{0,2}[-/~]$", re.I)
+
+
+def _close_up(match: re.Match[str]) -> str:
+    """ "25 ~ 50C" as one figure of the same length; what can be no pair of rates as it was."""
+    low, high = number(match[1]), number(match[3])
+    if not LOWEST_LIPO_C <= low < high <= 3 * low:
+        return match.group()
+    return match.group().replace(match[2], "~" * len(match[2]), 1)
 
 
 def _items(text: Text) -> list[_Item]:
@@ -162,7 +182,9 @@ def _items(text: Text) -> list[_Item]:
             items.append(_Bar)
         else:
             close()
-            items.append(_figure(m))
+            figure = _figure(m)
+            torn = figure is not None and _TORN.search(text.rest[: m.start()]) is not None
+            items.append(replace(figure, torn=True) if figure and torn else figure)
     close()
     return _joined(items)
 
@@ -331,7 +353,7 @@ def _keep(text: Text, item: _Item, kind: str) -> None:
             text.asked["charge_c"] = f"“{item.words}”: the lower of the two is taken."
         if rates:
             values["charge_c"] = min(rates)
-    elif kind == "unclear" or item.milli or (not rates and item.amps is None):
+    elif kind == "unclear" or item.milli or item.torn or (not rates and item.amps is None):
         _ask(text, item, "label_c")
         return
     elif len(rates) == 2:
@@ -354,16 +376,26 @@ def _of_one(item: _Figure, *, steady: bool) -> Found:
 def _keep_loose(text: Text, loose: list[_Figure], *, charge_named: bool) -> None:
     """Figures without a word: the first is continuous, a second one above it burst."""
     chemistry = next((s.value for s in text.seen if s.name == "chemistry"), "lipo")
+    single = [x.rates[0] for x in loose if len(x.rates) == 1]
+    unlike = len(single) > 1 and max(single) > MOST_BURST_SHARE * min(single)
     for item in loose:
         if item.milli:  # "2200 mA" is a slip of mAh as often as a current
             if not text.has("capacity_ah"):
                 text.asked["capacity_ah"] = f"“{item.words}”: is it the capacity, in mAh?"
             continue
+        if item.torn:
+            _ask(text, item, "label_c")
+            continue
         c_free = not text.has("label_c") and "label_c" not in text.asked
         a_free = not text.has("continuous_a")
         small = bool(item.rates) and max(item.rates) < LOWEST_LIPO_C
+        mixed = len(item.rates) == 2 and item.rates[0] < LOWEST_LIPO_C and item.rates[1] > 3 * item.rates[0]
+        lithium_polymer = chemistry in ("lipo", "lihv")
         if item.rates and (
-            max(item.rates) > HIGHEST_C or (small and (charge_named or chemistry in ("lipo", "lihv")))
+            max(item.rates) > HIGHEST_C
+            or (small and (charge_named or lithium_polymer))
+            or (mixed and lithium_polymer)  # "5C/50C" may be charge and discharge
+            or (unlike and len(item.rates) == 1)
         ):
             _ask(text, item, "charge_c" if small and not text.has("charge_c") else "label_c")
         elif len(item.rates) == 2 and c_free:

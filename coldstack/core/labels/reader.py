@@ -58,7 +58,8 @@ def read_label(
 
 
 _UNITS = re.compile(
-    r"(?<![a-z])(?:mah|ah|wh|volts?|v|amps?|a|c|s|p|g|grams?|mm|oz|eur|usd|[€$£])(?![a-z])|charg|burst|contin|\d\s*m?ah|\d\s*c(?![a-z])",
+    r"^[^\w€$£]*(?:\d[\d.,]*\s*)?(?:mah|ah|wh|volts?|v|amps?|a|c|s|p|g|grams?|oz|eur|usd|[€$£])[^\w]*$"
+    r"|charg|burst|contin|\d\s*m?ah|\d\s*c(?![a-z])",
     re.I,
 )
 

@@ -15,6 +15,11 @@ TAKEN = "¦"
 """Stands where something was read: no white space, so that what stood apart is not joined."""
 NUMBER = r"(?<!\d)(?<!\d[.,])(\d+(?:[.,]\d+)?)"
 """A number as printed, with a point or a comma, that does not begin inside another one."""
+_JOINED = re.compile(
+    r"(?<=\d[sp])[-_/](?=\d)|(?<=\d{4})[-_/](?=\d{1,3}\s*c)|(?<=[3-9]\d\d)[-_/](?=\d{1,3}\s*c)|(?<=\d{3})[-_/](?=\d{1,2}\s*s)|_",
+    re.I,
+)
+"""Signs that join what stands apart: "3S-2200-35C"."""
 _DASHES = re.compile(r"[‐‑‒–—−]")
 
 Found = dict[str, float | str]
@@ -33,7 +38,7 @@ class Text:
         """One line with plain digits, blanks and dashes; thin and odd spaces become plain ones."""
         # superscripts and the like keep their meaning apart: only full-width forms are folded
         folded = "".join(_plain(c) for c in line[:LONGEST_LABEL])
-        return cls(_DASHES.sub("-", folded).replace("Ω", "ohm"))
+        return cls(_JOINED.sub(" ", _DASHES.sub("-", folded)).replace("Ω", "ohm"))
 
     def take(
         self, pattern: str, use: Callable[[re.Match[str]], Found], *, every: bool = False

@@ -135,14 +135,16 @@ def label(of: Truth, rng: random.Random) -> str:
 
 
 def misspelt(text: str, rng: random.Random) -> str:
-    """One slip in a word: a letter doubled, left out, swapped with its neighbour, or in the other case."""
+    """One slip in a word: a letter doubled, left out, swapped with its neighbour, taken for another, or in the other case."""
     at = [i for i, x in enumerate(text) if x.isalpha()]
     i = rng.choice(at)
-    kind = rng.choice(("double", "drop", "swap", "case"))
+    kind = rng.choice(("double", "drop", "swap", "case", "other"))
     if kind == "double":
         return text[:i] + text[i] + text[i:]
     if kind == "drop":
         return text[:i] + text[i + 1 :]
+    if kind == "other":
+        return text[:i] + rng.choice("abcdehilmnoprstuvwxyABCHLPSVX") + text[i + 1 :]
     if kind == "case":
         return text[:i] + text[i].swapcase() + text[i + 1 :]
     if i + 1 < len(text) and text[i + 1].isalpha():
