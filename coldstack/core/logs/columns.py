@@ -14,7 +14,7 @@ from typing import Literal, get_args
 import numpy as np
 
 from coldstack.core.logs.numbers import figures_of
-from coldstack.core.logs.table import LOOKED_AT, Table, is_clock, is_date
+from coldstack.core.logs.table import Table, is_clock, is_date
 
 Quantity = Literal["time", "date", "volts", "cell_volts", "amps", "watts"]
 QUANTITIES: tuple[Quantity, ...] = get_args(Quantity)
@@ -139,7 +139,7 @@ def _unit_in(words: list[str]) -> tuple[Quantity, str] | None:
 
 def _unit_in_cells(table: Table, index: int, quantity: Quantity) -> str:
     """A unit that stands behind each figure."""
-    for row in table.rows[:LOOKED_AT]:
+    for row in table.head:
         match = re.search(r"\d\s*([a-zµ]+)$", row[index], re.I)
         if match and (unit := _UNIT_WORDS.get(match[1].lower())) and unit[0] == quantity:
             return unit[1]
@@ -149,7 +149,7 @@ def _unit_in_cells(table: Table, index: int, quantity: Quantity) -> str:
 def _time_use(
     table: Table, index: int, quantity: Quantity, unit: tuple[Quantity, str] | None
 ) -> ColumnUse | None:
-    cells = [row[index] for row in table.rows[:LOOKED_AT] if row[index]]
+    cells = [row[index] for row in table.head if row[index]]
     if not cells:
         return None
     if all(map(is_date, cells)) and not any(":" in c for c in cells):
@@ -168,7 +168,7 @@ def _clocks(table: Table, uses: list[ColumnUse]) -> list[ColumnUse]:
     taken = {u.index for u in uses}
     found: list[ColumnUse] = []
     for index in range(len(table.names)):
-        cells = [row[index] for row in table.rows[:LOOKED_AT] if row[index]]
+        cells = [row[index] for row in table.head if row[index]]
         if index in taken or not cells:
             continue
         if all(map(is_date, cells)) and not any(":" in c for c in cells):

@@ -16,19 +16,15 @@ _CLOCK = re.compile(r"(\d{1,3}):(\d{1,2})(?::(\d{1,2}))?(?:[.,](\d+))?\s*([ap])?
 
 def figures_of(cells: list[str]) -> Floats:
     """A column of cells as numbers, shape (T,); NaN for what is none. A comma may be a decimal comma."""
-    text = np.array(cells, dtype=str)
     try:
-        values = text.astype(float)
+        values = np.fromiter(map(float, cells), dtype=np.float64, count=len(cells))
     except ValueError:
-        pass
-    else:
-        return np.where(np.isfinite(values), values, np.nan)
-    try:
-        if not any("." in c for c in cells):
-            return np.char.replace(text, ",", ".").astype(float)
-    except ValueError:
-        pass
-    return np.array([number_of(c) for c in cells], dtype=float)
+        try:
+            comma = [c.replace(",", ".") for c in cells] if not any("." in c for c in cells) else cells
+            values = np.fromiter(map(float, comma), dtype=np.float64, count=len(cells))
+        except ValueError:
+            values = np.array([number_of(c) for c in cells], dtype=np.float64)
+    return np.where(np.isfinite(values), values, np.nan)
 
 
 def number_of(cell: str) -> float:

@@ -13,7 +13,7 @@ from coldstack.core.errors import DomainError
 from coldstack.core.logs.cleaning import cleaned
 from coldstack.core.logs.columns import QUANTITIES, UNITS, ColumnUse, Quantity, recognised, words_of
 from coldstack.core.logs.numbers import DAY_S, Floats, day_counts, figures_of, seconds_of_clock
-from coldstack.core.logs.table import DELIMITERS, FEWEST_ROWS, FIELD, LOOKED_AT, Table, is_date, table_of
+from coldstack.core.logs.table import DELIMITERS, FEWEST_ROWS, FIELD, Table, is_date, table_of
 
 MOST_CELLS = 28
 SAMPLE_ROWS = 3
@@ -85,7 +85,7 @@ def looked(table: Table, chosen: Chosen) -> Look:
     """The same with what a person chose."""
     by_index = {u.index: u for u in chosen.uses}
     columns = tuple(
-        LogColumn(i, name, tuple(row[i] for row in table.rows[:SAMPLE_ROWS]), by_index.get(i))
+        LogColumn(i, name, tuple(row[i] for row in table.head[:SAMPLE_ROWS]), by_index.get(i))
         for i, name in enumerate(table.names)
     )
     return Look(table, columns, tuple(_missing(chosen)), _shape(table))
@@ -195,7 +195,7 @@ def _shape(table: Table) -> str:
 def _times(table: Table, chosen: Chosen) -> Floats:
     use = next((u for u in chosen.uses if u.quantity == "time"), None)
     if use is None:
-        return np.arange(len(table.rows), dtype=np.float64) * float(chosen.step_s or 1.0)
+        return np.arange(len(table.body), dtype=np.float64) * float(chosen.step_s or 1.0)
     cells = table.column(use.index)
     if use.unit != "clock":
         return np.asarray(figures_of(cells) * UNITS["time"][use.unit])
@@ -240,4 +240,4 @@ def _volts_and_amps(table: Table, chosen: Chosen, notes: list[str]) -> tuple[Flo
 
 def _decimal_comma(table: Table, chosen: Chosen) -> bool:
     used = [u.index for u in chosen.uses if u.quantity not in ("date",) and u.unit != "clock"]
-    return any("," in row[i] and "." not in row[i] for row in table.rows[:LOOKED_AT] for i in used)
+    return any("," in row[i] and "." not in row[i] for row in table.head for i in used)

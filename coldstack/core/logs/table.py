@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import csv
-import io
 import re
 from collections import Counter
 from dataclasses import dataclass
@@ -16,6 +15,8 @@ FEWEST_ROWS = 10
 MOST_COLUMNS = 60
 LOOKED_AT = 60
 """Rows by which the shape of a table is told."""
+HEADER_WITHIN = 2000
+"""Lines within which the figures must begin."""
 DELIMITERS = {";": "semicolon", "\t": "tab", "|": "bar", ",": "comma", " ": "blank"}
 NO_TABLE = "This is not a text file (a picture, perhaps). A watt-meter log is a CSV file with columns for time, volts and amps."
 
@@ -26,15 +27,18 @@ _DATE = re.compile(r"^\d{1,4}[-./]\d{1,2}[-./]\d{1,4}\.?(?:[T\s,]+.*)?$")
 
 @dataclass(frozen=True, slots=True)
 class Table:
-    """Names of the columns (empty where there is no header), units from a row of their own, and the rows of cells.
+    """Names of the columns (empty where there is no header), units from a row of their own, and the body.
 
-    ``rows`` have at least one cell for each column; ``ragged`` counts those that had not, and were left out.
+    The body is kept as lines and taken apart a column at a time: as cells a million rows would fill half a gigabyte. ``head`` are
+    its first rows as cells. Every row has at least one cell for each column; ``ragged`` counts those that had not, and were left
+    out.
     """
 
     delimiter: str
     names: tuple[str, ...]
     units: tuple[str, ...]
-    rows: list[list[str]]
+    body: list[str]
+    head: list[list[str]]
     ragged: int
 
     @property
@@ -44,7 +48,10 @@ class Table:
 
     def column(self, index: int) -> list[str]:
         """The cells of one column, from top to bottom."""
-        return [row[index] for row in self.rows]
+        between, quoted = _between(self.delimiter), [line for line in self.body if '"' in line]
+        if quoted:
+            return [row[index] for row in split(self.body, self.delimiter)]
+        return [line.split(between, index + 1)[index].strip() for line in self.body]
 
 
 def table_of(raw: bytes) -> Table:
@@ -59,33 +66,48 @@ def table_of(raw: bytes) -> Table:
     delimiter = _delimiter(lines)
     if len(lines) > MOST_ROWS:
         raise DomainError(FIELD, f"The file has {len(lines):,} rows; at most {MOST_ROWS:,} can be read.")
-    rows = split(lines, delimiter)
-    start = next((i for i, row in enumerate(rows) if _is_data(row)), None)
+    top = split(lines[:HEADER_WITHIN], delimiter)
+    start = next((i for i, row in enumerate(top) if _is_data(row)), None)
     if start is None:
         raise DomainError(
             FIELD,
             f"No row of figures is in it. The file begins “{lines[0][:60].strip()}”; a log has columns for time, volts and amps.",
         )
-    width = Counter(
-        len(_trimmed(row)) for row in rows[start : start + LOOKED_AT] if _is_data(row)
-    ).most_common(1)[0][0]
+    data = [row for row in split(lines[start : start + LOOKED_AT], delimiter) if _is_data(row)]
+    width = Counter(len(_trimmed(row)) for row in data).most_common(1)[0][0]
     if width > MOST_COLUMNS:
         raise DomainError(FIELD, f"The table has {width} columns; at most {MOST_COLUMNS} can be read.")
-    names, units = _header(rows[:start], width)
-    body = [row for row in rows[start:] if not row[0].startswith("#")]
-    whole = [row for row in body if len(row) >= width]
-    return Table(delimiter, names, units, whole, len(body) - len(whole))
+    names, units = _header(top[:start], width)
+    body = [line for line in lines[start:] if not line.startswith("#")]
+    whole = [line for line in body if _cells(line, delimiter) >= width]
+    head = split(whole[:LOOKED_AT], delimiter)
+    return Table(delimiter, names, units, whole, head, len(body) - len(whole))
 
 
 def split(lines: list[str], delimiter: str) -> list[list[str]]:
     """Lines as cells without blanks around them."""
-    if delimiter == " ":
-        return [line.split() for line in lines]
+    if not any('"' in line for line in lines):
+        between = _between(delimiter)
+        return [[cell.strip() for cell in line.split(between)] for line in lines]
+    return [[cell.strip() for cell in _row(line, delimiter)] for line in lines]
+
+
+def _row(line: str, delimiter: str) -> list[str]:
     try:
-        rows = list(csv.reader(io.StringIO("\n".join(lines), newline="\n"), delimiter=delimiter))
+        return next(csv.reader([line], delimiter=delimiter), [])
     except csv.Error:  # a lone quote, a cell beyond all measure
-        rows = [line.split(delimiter) for line in lines]
-    return [[cell.strip() for cell in row] for row in rows]
+        return line.split(delimiter)
+
+
+def _between(delimiter: str) -> str | None:
+    """What `str.split` takes for it: any blanks are one."""
+    return None if delimiter == " " else delimiter
+
+
+def _cells(line: str, delimiter: str) -> int:
+    if delimiter == " ":
+        return len(line.split())
+    return len(_row(line, delimiter)) if '"' in line else line.count(delimiter) + 1
 
 
 def is_figure(cell: str) -> bool:

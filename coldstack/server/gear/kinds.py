@@ -31,6 +31,9 @@ from coldstack.server.gear.plugs import plug_of
 from coldstack.server.sizing.assemble import job_of
 from coldstack.server.sizing.schemas import In, JobIn
 
+Fill = Callable[[Row, set[str]], dict[str, Any]]
+"""From a row and the fields that were given: the assumed fields with what stands in, None where the row has it by default."""
+
 
 @dataclass(frozen=True, slots=True)
 class Kind:
@@ -47,6 +50,8 @@ class Kind:
     """The field by which others name a row: made from the name, and kept when that changes."""
     own: tuple[str, ...] = ()
     """Fields that a twin does not share: what is written on one piece, or measured of it."""
+    fill: Fill | None = None
+    """What stands in for figures that nobody gave."""
 
     @property
     def fields(self) -> tuple[str, ...]:
@@ -56,6 +61,29 @@ class Kind:
     def label(self, row: Row) -> str:
         """A row by the name one calls it."""
         return f"{row['tag']} {row['name']}" if "tag" in row else str(row["name"])
+
+
+def _fill_pack(row: Row, given: set[str]) -> dict[str, Any]:
+    silent: dict[str, Any] = {f: None for f in ASSUMABLE if row["assumed"] is None and f not in given}
+    if row["mass_g"] is None and 1 <= row["series"] <= 28 and 0.01 <= row["capacity_ah"] <= 200:
+        silent["mass_g"] = typical_mass_g(row["chemistry"], row["series"], row["capacity_ah"])
+    return silent
+
+
+def _fill_charger(row: Row, given: set[str]) -> dict[str, Any]:
+    return dict(assumed_watts(row["port_w"], row["mains_w"], row["dc_w"], max(row["ports"], 1)))
+
+
+BALANCE_AWG = 26.0
+"""Gauge of balance wires. [AWG]"""
+
+
+def _fill_piece(row: Row, given: set[str]) -> dict[str, Any]:
+    if row["awg"] is None and row["kind"] == "balance":
+        row["awg"] = BALANCE_AWG  # it has no main wires; nothing rests on this
+    if row["awg"] is not None:
+        return {}
+    return {"awg": assumed_awg(f for f in (row["pack_plug"], row["device_plug"]) if f in plug_families())}
 
 
 def _check_piece(row: Row) -> None:
@@ -89,13 +117,13 @@ KINDS: dict[str, Kind] = {
     k.id: k
     for k in (
         Kind("plugs", "plug", "plugs", OwnPlug, s.PlugIn, "name", lambda r: check_plug(plug_of(r)), address="code"),
-        Kind("packs", "pack", "packs", OwnedPack, s.PackIn, "tag", lambda r: check_pack(pack_of(r, "")), own=("cell_resistance_mohm", "fit", "note")),
+        Kind("packs", "pack", "packs", OwnedPack, s.PackIn, "tag", lambda r: check_pack(pack_of(r, "")), own=("cell_resistance_mohm", "fit", "note"), fill=_fill_pack),
         Kind("models", "model", "models", RcModel, s.ModelIn, "name", _check_model, address="slug"),
-        Kind("chargers", "charger", "chargers", Charger, s.ChargerIn, "name", lambda r: check_charger(charger_of(r)), own=("note",)),
+        Kind("chargers", "charger", "chargers", Charger, s.ChargerIn, "name", lambda r: check_charger(charger_of(r)), own=("note",), fill=_fill_charger),
         Kind("supplies", "supply", "supplies", Supply, s.SupplyIn, "name", lambda r: check_supply(supply_of(r))),
-        Kind("pieces", "adapter, lead or board", "adapters, leads and boards", Piece, s.PieceIn, "name", _check_piece),
+        Kind("pieces", "adapter, lead or board", "adapters, leads and boards", Piece, s.PieceIn, "name", _check_piece, fill=_fill_piece),
         Kind("cells", "cell type", "cell types", CellType, s.CellTypeIn, "name", lambda r: check_cell_type(cell_of(r))),
-        Kind("catalogue", "catalogue pack", "catalogue packs", CataloguePack, s.CataloguePackIn, "name", lambda r: check_pack(pack_of(r, ""))),
+        Kind("catalogue", "catalogue pack", "catalogue packs", CataloguePack, s.CataloguePackIn, "name", lambda r: check_pack(pack_of(r, "")), fill=_fill_pack),
     )
 }  # fmt: skip
 
@@ -112,25 +140,6 @@ def row_of(kind: Kind, item: Gear) -> Row:
     return {name: getattr(item, name) for name in kind.fields}
 
 
-def _fill_in(row: Row, given: set[str]) -> None:
-    """Stand-ins for figures that nobody gave, each named in ``assumed``."""
-    told = [] if row["assumed"] is None else list(row["assumed"])
-    if "mass_g" in row:
-        told += [f for f in ASSUMABLE if row["assumed"] is None and f not in given]
-        if row["mass_g"] is None and 1 <= row["series"] <= 28 and 0.01 <= row["capacity_ah"] <= 200:
-            row["mass_g"] = typical_mass_g(row["chemistry"], row["series"], row["capacity_ah"])
-            told.append("mass_g")
-    elif "port_w" in row:
-        watts = assumed_watts(row["port_w"], row["mains_w"], row["dc_w"], max(row["ports"], 1))
-        row.update(watts)
-        told += watts
-    elif row["awg"] is None:
-        ends = [f for f in (row["pack_plug"], row["device_plug"]) if f in plug_families()]
-        row["awg"] = assumed_awg(ends)
-        told += ["awg"] if row["kind"] != "balance" else []
-    row["assumed"] = list(dict.fromkeys(told))
-
-
 def clean(kind: Kind, data: Any) -> Row:
     """Plain values of an input of this kind, after the core has accepted them.
 
@@ -143,7 +152,10 @@ def clean(kind: Kind, data: Any) -> Row:
     """
     shaped = data if isinstance(data, kind.schema) else kind.schema.model_validate(data)
     row: Row = shaped.model_dump(mode="json")
-    if "assumed" in row:
-        _fill_in(row, shaped.model_fields_set)
+    if kind.fill is not None:
+        told = row["assumed"] or []
+        stand_in = kind.fill(row, shaped.model_fields_set)
+        row |= {name: value for name, value in stand_in.items() if value is not None}
+        row["assumed"] = list(dict.fromkeys([*told, *stand_in]))
     kind.check(row)
     return row

@@ -39,7 +39,7 @@ def log_out(raw: bytes, motion: Motion, chosen: s.ChosenIn | None) -> s.LogOut:
         except DomainError as error:
             wrong = error.sentence
     return s.LogOut(
-        rows=len(look.table.rows),
+        rows=len(look.table.body),
         delimiter=DELIMITERS[look.table.delimiter],
         columns=[_column(c) for c in look.columns],
         units={quantity: list(units) for quantity, units in UNITS.items()},
