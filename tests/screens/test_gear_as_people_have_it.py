@@ -5,7 +5,7 @@ import tempfile
 from pathlib import Path
 
 from coldstack.core.chain.own_plugs import set_own_plugs
-from coldstack.server.gear.models import CataloguePack, OwnedPack, OwnPlug, Piece
+from coldstack.server.gear.models import CataloguePack, Charger, OwnedPack, OwnPlug, Piece
 from tests.core.logs.dialects import RUNS, table
 from tests.screens.test_gear import GearCase
 from tests.server.test_offers import PASTED
@@ -38,7 +38,7 @@ class Labels(OwnGear):
         self.dialog().get_by_text("read from “50C”").wait_for()
         for label, value in (
             ("Continuous C", "50"),
-            ("Charge C", "2.0"),
+            ("Charge C", "2"),
             ("Capacity", "3300"),
             ("Cells in series", "4"),
         ):
@@ -177,7 +177,8 @@ class Helps(OwnGear):
         self.dialog().get_by_role("button", name="Add", exact=True).click()
         self.page.get_by_text("Added charger Odd one").wait_for()
         self.open("/match/ptarmigan?pack=owned:01")
-        self.page.get_by_label("Charger", exact=True).select_option(label=re.compile("Odd one"))
+        odd = Charger.live.get(name="Odd one").pk
+        self.page.get_by_label("Charger", exact=True).select_option(value=str(odd))
         self.page.get_by_text("Odd one is taken to give 50 W a port").wait_for()
 
     def test_a_plug_of_ones_own(self):

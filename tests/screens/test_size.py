@@ -280,7 +280,7 @@ class Log(ScreenCase):
         self.choose("photo.csv", b"\x89PNG\r\n\x1a\n\x00\x00" + bytes(400))
         sheet.get_by_text("This is not a text file").wait_for()
         self.choose("half.csv", b"time s,voltage V\n1,2\n" * 20)
-        sheet.get_by_text("No column for amps").wait_for()
+        sheet.get_by_text("Still to be said: amps (or watts)").wait_for()
         self.choose("comma.csv", DEMO_LOG.read_bytes().replace(b",", b";").replace(b".", b","))
         sheet.get_by_text("semicolons, decimal commas").wait_for()
         self.assert_clean()

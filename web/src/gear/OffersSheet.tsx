@@ -149,7 +149,11 @@ function Understood({ lines, left, onLeave }: UnderstoodProps) {
               onChange={() => toggle(x.line)}
             />
             <div className="min-w-0 flex-1">
-              {x.pack ? <Figures pack={x.pack} assumed={x.assumed} /> : <p className="font-medium text-alert">{x.lacking}</p>}
+              {x.pack ? (
+                <Figures pack={x.pack} assumed={x.assumed} />
+              ) : (
+                <p className="font-medium text-alert">{x.lacking}</p>
+              )}
               <p className="number truncate text-[11.5px] text-ink-faint" title={x.text}>
                 {x.text}
               </p>
@@ -169,7 +173,12 @@ function Understood({ lines, left, onLeave }: UnderstoodProps) {
   );
 }
 
-const ASSUMED: Record<string, string> = { chemistry: "LiPo", plug: "plug", lead_awg: "leads", mass_g: "mass" };
+const ASSUMED: Record<string, string> = {
+  chemistry: "LiPo",
+  plug: "plug",
+  lead_awg: "leads",
+  mass_g: "mass",
+};
 
 function Figures({ pack, assumed }: { pack: Offer; assumed: readonly string[] }) {
   const p = usePreferences();

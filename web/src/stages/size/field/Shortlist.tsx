@@ -143,8 +143,8 @@ export function Shortlist({ plan, slug, job, chosen, pickId, all, onAll }: Props
           {offers.length === 0 && plan.offers_left_out > 0 && (
             <tr>
               <td colSpan={7} className="pt-3 pl-2 text-ink-faint">
-                {plan.offers_left_out === 1 ? "1 offer has" : `${plan.offers_left_out} offers have`} other cells
-                or another chemistry than chosen.
+                {plan.offers_left_out === 1 ? "1 offer has" : `${plan.offers_left_out} offers have`} other
+                cells or another chemistry than chosen.
               </td>
             </tr>
           )}

@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useRef, useState } from "react";
 import type { Job, Log, LogChosen } from "@/api/types";
 import { notify } from "@/app/notices";
 import { LogColumns } from "@/stages/size/log/LogColumns";
@@ -33,9 +33,15 @@ export function LogSheet({ motion, onClose, onUse }: Props) {
       setState({ at: "failed", name: file.name, why: told(problem) });
     }
   };
-  const choose = async (file: File, chosen: LogChosen) => {
+  // choices may come faster than answers: what was chosen stands at once, and only the last answer counts
+  const asked = useRef(0);
+  const choose = async (file: File, before: Log, chosen: LogChosen) => {
+    asked.current += 1;
+    const mine = asked.current;
+    setState({ at: "read", file, log: withChoice(before, chosen) });
     try {
       const log = await readLog(file, motion, chosen);
+      if (asked.current !== mine) return;
       setState({ at: "read", file, log });
       if (log.found) await rememberLog(log.shape, chosen);
     } catch (problem) {
@@ -89,7 +95,7 @@ export function LogSheet({ motion, onClose, onUse }: Props) {
               <LogColumns
                 key={state.file.name}
                 log={state.log}
-                onChoose={(chosen) => void choose(state.file, chosen)}
+                onChoose={(chosen) => void choose(state.file, state.log, chosen)}
               />
               {state.log.found && (
                 <LogFound
@@ -104,6 +110,22 @@ export function LogSheet({ motion, onClose, onUse }: Props) {
       </div>
     </Sheet>
   );
+}
+
+/** A log's columns as chosen, before the server has said what follows. */
+function withChoice(log: Log, chosen: LogChosen): Log {
+  const uses = new Map(chosen.uses.map((use) => [use.index, use]));
+  return {
+    ...log,
+    columns: log.columns.map((c) => {
+      const use = uses.get(c.index);
+      return { ...c, quantity: use?.quantity ?? "", unit: use?.unit ?? "", given: use !== undefined };
+    }),
+    step_s: chosen.step_s,
+    cells: chosen.cells,
+    remembered: false,
+    found: null,
+  };
 }
 
 function told(problem: unknown): string {
