@@ -1,4 +1,5 @@
-"""The command `cold-stack`: serve one's own world or the demo, back it up, put a backup back; on any system that has Python."""
+"""The command `cold-stack`: serve one's own world or the demo, back it up, put a backup back; on any
+system that has Python."""
 
 from __future__ import annotations
 
@@ -14,7 +15,8 @@ LICENCES = Path(__file__).parent / "web_dist" / "licences.txt"
 
 
 def main(arguments: list[str] | None = None) -> None:
-    """Read the command line, choose world and folder, and go. Exits with 2 for a command that is not understood."""
+    """Read the command line, choose world and folder, and go. Exits with 2 for a command that is not
+    understood."""
     said = _parser().parse_args(arguments)
     # folder and world must be known before the settings are read
     if said.data:
@@ -51,8 +53,8 @@ def main(arguments: list[str] | None = None) -> None:
 def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(
         prog="cold-stack",
-        description="Choosing, charging and keeping battery packs for radio-controlled models. Serves the program on this machine "
-        "and opens it in the browser.",
+        description="Choosing, charging and keeping battery packs for radio-controlled models. "
+        "Serves the program on this machine and opens it in the browser.",
     )
     parser.add_argument("--version", action="version", version=f"Cold Stack {__version__}")
     worlds = parser.add_mutually_exclusive_group()
@@ -67,7 +69,8 @@ def _parser() -> argparse.ArgumentParser:
     parser.add_argument(
         "--host",
         default="127.0.0.1",
-        help="an address of this machine, so that phones in the same network reach it; anybody there can then use it",
+        help="an address of this machine, so that phones in the same network reach it; anybody "
+        "there can then use it",
     )
     parser.add_argument("--no-browser", action="store_true", help="do not open the browser")
     parser.add_argument("--until-closed", action="store_true", help=argparse.SUPPRESS)

@@ -1,6 +1,8 @@
-"""Write the licences of all that the built screens contain beside them: fonts and scripts, by the lock file.
+"""Write the licences of all that the built screens contain beside them: fonts and scripts, by the lock
+file.
 
-`coldstack/web_dist/licences.txt` goes into the wheel, and is served with the screens. Fails where a package has no licence text.
+`coldstack/web_dist/licences.txt` goes into the wheel, and is served with the screens. Fails where a
+package has no licence text.
 """
 
 from __future__ import annotations
@@ -14,7 +16,8 @@ TARGET = WEB.parent / "coldstack" / "web_dist" / "licences.txt"
 
 
 def by_declaration(package: Path) -> str:
-    """The licence of a package that declares MIT and ships no text: that text with its author's name; empty for any other."""
+    """The licence of a package that declares MIT and ships no text: that text with its author's name;
+    empty for any other."""
     about = json.loads((package / "package.json").read_text(encoding="utf-8"))
     author = about.get("author")
     name = author.get("name", "") if isinstance(author, dict) else str(author or "").split("<")[0].strip()
@@ -33,7 +36,10 @@ def main() -> None:
     for place, about in sorted(packages.items()):
         if not place or about.get("dev") or about.get("devOptional"):
             continue
-        name = f"{place.rpartition('node_modules/')[2]} {about.get('version', '')} ({about.get('license', 'see below')})"
+        name = (
+            f"{place.rpartition('node_modules/')[2]} {about.get('version', '')} "
+            f"({about.get('license', 'see below')})"
+        )
         found = [
             p for p in sorted((WEB / place).glob("*")) if p.name.lower().startswith(("licen", "copying"))
         ]

@@ -1,4 +1,5 @@
-"""Labels, offers, twins, plugs and logs of one's own, from an empty program: typed, pasted, chosen, undone."""
+"""Labels, offers, twins, plugs and logs of one's own, from an empty program: typed, pasted, chosen,
+undone."""
 
 import re
 import tempfile

@@ -16,7 +16,8 @@ HABITS = [
     ("capitals", "NAME,CHEMISTRY,SERIES,CAPACITY_AH,MASS_G,LABEL_C,PLUG\nA,LIPO,3,2.2,188,35,XT60\n", {}),
     (
         "words of the form",
-        "Name,Chemistry,Cells in series,Capacity (mAh),Mass (g),Continuous C,Main plug\nA,LiPo,3,2200,188,35,XT60\n",
+        "Name,Chemistry,Cells in series,Capacity (mAh),Mass (g),Continuous C,Main "
+        "plug\nA,LiPo,3,2200,188,35,XT60\n",
         {},
     ),
     ("short words", "Pack,Type,S,mAh,Weight,C,Connector\nA,LiPo,3,2200,188,35,XT-60\n", {}),
@@ -121,7 +122,10 @@ class Habits(FileCase):
 
     def test_all_that_is_wrong_with_a_row_is_said_at_once(self):
         """Shape and figures, of every row."""
-        text = "Name,Chemistry,Cells,mAh,Weight,C,Plug,Price\n,lead,0,x,-4,9000,XT61,-1\nB,LiPo,99,2200,188,35,XT60,5\n"
+        text = (
+            "Name,Chemistry,Cells,mAh,Weight,C,Plug,Price\n,lead,0,x,-4,9000,XT61,-1\nB,LiPo,99,2"
+            "200,188,35,XT60,5\n"
+        )
         report = self.send(text, address="preview").json()
         found = {(p["place"], p["field"]) for p in report["problems"]}
         first = {"name", "chemistry", "series", "capacity_ah", "mass_g", "label_c", "plug", "price"}
@@ -159,7 +163,10 @@ class Habits(FileCase):
 
     def test_json_in_peoples_words(self):
         """Keys in any case, words of lists in any spelling."""
-        body = '{"format": "cold-stack-gear", "version": 1, "packs": [{"Tag": "Z1", "Name": "A", "Chemistry": "LiPo", "Series": 3, "Capacity (mAh)": "2200", "Weight": "188 g", "Plug": "XT60"}]}'
+        body = (
+            '{"format": "cold-stack-gear", "version": 1, "packs": [{"Tag": "Z1", "Name": "A", '
+            '"Chemistry": "LiPo", "Series": 3, "Capacity (mAh)": "2200", "Weight": "188 g", "Plug": "XT60"}]}'
+        )
         self.assertEqual(self.send(body, "x.json").json()["problems"], [])
         row = OwnedPack.live.get(tag="Z1")
         self.assertEqual((row.capacity_ah, row.mass_g, row.plug), (2.2, 188, "xt60"))

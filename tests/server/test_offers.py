@@ -1,4 +1,5 @@
-"""Offers pasted from shops, bought and thrown out; figures that nobody gave; twins; several at once; the lead a charger needs."""
+"""Offers pasted from shops, bought and thrown out; figures that nobody gave; twins; several at once; the
+lead a charger needs."""
 
 import json
 
@@ -61,7 +62,8 @@ class Taking(GearCase):
         return [x["pack"] for x in self.post("/api/offers/read", {"text": text}).json()]
 
     def test_offers_are_candidates_beside_the_owned_ones(self):
-        """Twelve in one step; they stand in the field and in a list of their own, with their prices; one step takes them back."""
+        """Twelve in one step; they stand in the field and in a list of their own, with their prices; one
+        step takes them back."""
         taken = self.take(self.read())
         self.assertEqual((taken["added"], taken["change"]["label"]), (12, "Added 12 offers"))
         plan = self.plan()
@@ -88,7 +90,8 @@ class Taking(GearCase):
         self.assertEqual(self.take(self.read("9S 900 20C 9 €\n9S 900 20C 9 €"))["added"], 1)
 
     def test_one_is_bought_and_the_rest_thrown_out_with_undo(self):
-        """It is owned under the next tag, at once a candidate as such; the offer is gone; each step can be undone."""
+        """It is owned under the next tag, at once a candidate as such; the offer is gone; each step can
+        be undone."""
         self.take(self.read())
         offer = CataloguePack.live.get(name="Hollin 4S 3700 25C", offer=True)
         bought = self.client.post(

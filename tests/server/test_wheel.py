@@ -86,7 +86,8 @@ class Wheel(SimpleTestCase):
             return reply.read().decode()
 
     def test_it_serves_the_first_page_and_answers_a_plan(self):
-        """Own world: the page with its script, an empty list of models, and a plan for a job made of a few answers."""
+        """Own world: the page with its script, an empty list of models, and a plan for a job made of a
+        few answers."""
         address, said, data = self.serve()
         page = self.get(address)
         script = re.search(r'src="(/static/assets/index-[^"]+\.js)"', page).group(1)

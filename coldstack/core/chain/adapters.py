@@ -120,8 +120,8 @@ class Path:
 
 
 def assumed_awg(families: Iterable[str]) -> float:
-    """A gauge to go on with where nobody gave it: one that takes half of what the lesser plug does, since leads are often thinner
-    than their plugs would let them be. House figure. [AWG]"""
+    """A gauge to go on with where nobody gave it: one that takes half of what the lesser plug does, since
+    leads are often thinner than their plugs would let them be. House figure. [AWG]"""
     least = min((plug_family(f).continuous_a for f in families), default=20.0)
     return float(next((g for g in USUAL_GAUGES if wire_continuous_a(g) >= least / 2), USUAL_GAUGES[-1]))
 

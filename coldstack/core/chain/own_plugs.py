@@ -1,7 +1,9 @@
-"""Plug families of one's own beside the table's: set all at once, checked, and a column of figures for batches.
+"""Plug families of one's own beside the table's: set all at once, checked, and a column of figures for
+batches.
 
-A batch of candidates holds families by index. An index once given keeps its family for as long as the program runs, so that
-a batch that is being computed while families change never looks at another family's figures.
+A batch of candidates holds families by index. An index once given keeps its family for as long as the
+program runs, so that a batch that is being computed while families change never looks at another family's
+figures.
 """
 
 from __future__ import annotations

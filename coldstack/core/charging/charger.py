@@ -92,8 +92,8 @@ class Supply:
 def assumed_watts(
     port_w: float | None, mains_w: float | None, dc_w: float | None, ports: int
 ) -> dict[str, float]:
-    """Watts to go on with where nobody gave them, by field: a port's share of what all have, or 50 W; the mains where no input is
-    named. [W]"""
+    """Watts to go on with where nobody gave them, by field: a port's share of what all have, or 50 W; the
+    mains where no input is named. [W]"""
     found: dict[str, float] = {}
     total = max(mains_w or 0.0, dc_w or 0.0)
     if port_w is None:

@@ -1,4 +1,5 @@
-"""What a label's figures say of each other: volts give cells and chemistry, Wh and amps are checked against mAh and C."""
+"""What a label's figures say of each other: volts give cells and chemistry, Wh and amps are checked
+against mAh and C."""
 
 from __future__ import annotations
 
@@ -75,7 +76,8 @@ def meanings(voltage_v: float, series: float | None = None, chemistry_id: str | 
 
 
 def fill_from_volts(reading: LabelReading, measured_v: float | None) -> None:
-    """Cells and chemistry that the label leaves out, from wires, printed volts, and last a meter's reading."""
+    """Cells and chemistry that the label leaves out, from wires, printed volts, and last a meter's
+    reading."""
     _fill_series_from_wires(reading)
     _tell_bare_capacity(reading)
     _settle_volts(reading)
@@ -235,7 +237,8 @@ def _volts(reading: LabelReading) -> list[str]:
     if volts is not None and series is None and not meanings(volts, None, kind):
         other = meanings(volts)
         hint = (
-            f" It would be {other[0].series} {chemistry(other[0].chemistry).name} {_cells_word(other[0].series)}."
+            f" It would be {other[0].series} {chemistry(other[0].chemistry).name} "
+            f"{_cells_word(other[0].series)}."
             if other
             else ""
         )
@@ -245,7 +248,8 @@ def _volts(reading: LabelReading) -> list[str]:
     expected = f"{int(series)} {cell.name} {_cells_word(int(series))} make {n(cell.nominal_v * series, 4)} V"
     other = meanings(volts, series) or meanings(volts, None, kind) or meanings(volts)
     hint = (
-        f" {n(volts, 4)} V would be {other[0].series} {chemistry(other[0].chemistry).name} {_cells_word(other[0].series)}."
+        f" {n(volts, 4)} V would be {other[0].series} {chemistry(other[0].chemistry).name} "
+        f"{_cells_word(other[0].series)}."
         if other
         else ""
     )

@@ -33,7 +33,10 @@ _COUNTS = {
 
 def read_price(text: Text) -> None:
     """An amount beside a currency: the currency itself is its owner's."""
-    amount = rf"(?<!\w)(?<!\d[.,])\d{{1,3}}(?:[.,']\d{{3}})+[.,]\d{{2}}(?!\d){_NO_UNIT}|(?<!\w)(?<!\d[.,])\d+(?:[.,]\d{{1,2}}|[.,]-)?(?!\d|[.,]\d){_NO_UNIT}"
+    amount = (
+        rf"(?<!\w)(?<!\d[.,])\d{{1,3}}(?:[.,']\d{{3}})+[.,]\d{{2}}(?!\d){_NO_UNIT}|"
+        rf"(?<!\w)(?<!\d[.,])\d+(?:[.,]\d{{1,2}}|[.,]-)?(?!\d|[.,]\d){_NO_UNIT}"
+    )
     for sign in re.finditer(_CURRENCY, text.rest, re.I):
         before = re.search(rf"({amount})\s*$", text.rest[: sign.start()])
         after = re.match(rf"\s*({amount})", text.rest[sign.end() :])
@@ -51,7 +54,8 @@ def read_price(text: Text) -> None:
 
 
 def _likelier(before: re.Match[str] | None, after: re.Match[str] | None) -> re.Match[str] | None:
-    """Which of two numbers beside a currency is its amount: the one with cents, else the one that touches it."""
+    """Which of two numbers beside a currency is its amount: the one with cents, else the one that touches
+    it."""
     if not before or not after:
         return before or after
     for tells in (lambda m: re.search(r"[.,](?:\d{2}|-)$", m[1]), lambda m: " " not in m.group()):
@@ -80,7 +84,8 @@ def read_bare_capacity(text: Text) -> None:
     bare = [
         m
         for m in re.finditer(
-            r"(?<![\w.,/+°#-])(?<!\b\d )(?<!\b\d\d )(\d{1,2}[.,]\d{3}|\d{3,5})(?![\w/+%°]|[.,-]\d|\s*(?:[a-z]|m\.?\s?a|\w{0,2}ah?)\b)",
+            r"(?<![\w.,/+°#-])(?<!\b\d )(?<!\b\d\d )(\d{1,2}[.,]\d{3}|\d{3,5})(?![\w/+%°]|[.,-]\d|"
+            r"\s*(?:[a-z]|m\.?\s?a|\w{0,2}ah?)\b)",
             text.rest,
             re.I,
         )
@@ -103,7 +108,10 @@ def read_volts(text: Text) -> None:
     text.take(rf"{NUMBER}{unit}{cell}", lambda m: {"cell_v": number(m[1])})
     low = r"(?:cut[\s-]*off|min(?:imum)?|lvc|alarm|storage)\.?"
     text.take(rf"\b{low}\s*[:=]?\s*{NUMBER}{unit}|{NUMBER}{unit}\s*{low}(?![a-z])", lambda m: {})
-    full = r"(?:max(?:imum)?\.?|full(?:y)?(?:\s*charged?)?|charged(?:\s*to)?|charge\s*to|charg(?:e|ing)\s*volt(?:age)?)"
+    full = (
+        r"(?:max(?:imum)?\.?|full(?:y)?(?:\s*charged?)?|charged(?:\s*to)?|charge\s*to"
+        r"|charg(?:e|ing)\s*volt(?:age)?)"
+    )
     text.take(
         rf"\b{full}\s*[:=]?\s*{NUMBER}{unit}|{NUMBER}{unit}\s*{full}(?![a-z])",
         lambda m: {"full_v": number(m[1] or m[2])},
@@ -115,10 +123,15 @@ def read_volts(text: Text) -> None:
 def read_cells(text: Text) -> None:
     """Cells in series and strings in parallel, and balance wires where they are counted on the label."""
     text.take(
-        r"\b(\d{1,2})[\s-]*(?:balanc(?:e|ing)\s*)(?:wires?|pins?)\b|\b(\d{1,2})[\s-]*(?:pins?|wires?)\s*(?:balanc(?:e|ing|er)|xh|jst)\b|\bbalanc(?:e|ing|er)\s*[:]?\s*(\d{1,2})[\s-]*(?:pins?|wires?)\b",
+        r"\b(\d{1,2})[\s-]*(?:balanc(?:e|ing)\s*)(?:wires?|pins?)\b"
+        r"|\b(\d{1,2})[\s-]*(?:pins?|wires?)\s*(?:balanc(?:e|ing|er)|xh|jst)\b"
+        r"|\bbalanc(?:e|ing|er)\s*[:]?\s*(\d{1,2})[\s-]*(?:pins?|wires?)\b",
         lambda m: {"wires_series": int(m[1] or m[2] or m[3]) - 1},
     )
-    joined = r"(?<!\w)(?<!\d[.,])(?:(\d)\s*[x×*]\s*(\d{1,2})\s*s(?:\d{1,2}p)?|(\d{1,2})\s*s(?:\d{1,2}p)?\s*[x×*]\s*(\d))\b(?!\s*p)"
+    joined = (
+        r"(?<!\w)(?<!\d[.,])(?:(\d)\s*[x×*]\s*(\d{1,2})\s*s(?:\d{1,2}p)?|"
+        r"(\d{1,2})\s*s(?:\d{1,2}p)?\s*[x×*]\s*(\d))\b(?!\s*p)"
+    )
     text.take(joined, lambda m: _several(text, m))
     text.take(
         r"(?<!\d)(?<!\d[.,])(\d{1,2})\s*s\s*[x×*/-]?\s*(\d{1,2})\s*p(?![a-z])",
@@ -178,7 +191,8 @@ def read_sizes(text: Text) -> None:
     times = r"\s*(?:mm|cm)?\s*[x×*]\s*"
     text.take(NUMBER + times + NUMBER + times + NUMBER + r"\s*(mm|cm)?(?![\w])", lambda m: _box(m))
     text.take(
-        r"\bleads?\s*(?:length)?\s*[:=]?\s*(\d{2,4})\s*mm\b|(?<!\d)(?<!\d[.,])(\d{2,4})\s*mm\s*(?:leads?|wires?)\b",
+        r"\bleads?\s*(?:length)?\s*[:=]?\s*(\d{2,4})\s*mm\b"
+        r"|(?<!\d)(?<!\d[.,])(\d{2,4})\s*mm\s*(?:leads?|wires?)\b",
         lambda m: {"lead_length_mm": number(m[1] or m[2])},
     )
     text.take(rf"{NUMBER}\s*kg\b", lambda m: {"mass_g": round(1000 * number(m[1]), 1)})

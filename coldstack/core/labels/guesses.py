@@ -1,4 +1,5 @@
-"""Figures that a form needs and a label lacks: typical ones, named as guesses, to be replaced by a scale and a look."""
+"""Figures that a form needs and a label lacks: typical ones, named as guesses, to be replaced by a scale
+and a look."""
 
 from __future__ import annotations
 
@@ -66,7 +67,8 @@ def usual_awg(amps: float) -> float:
 
 
 def pack_name(reading: LabelReading) -> str:
-    """What a shop would call it: the label's other words, cells, mAh, chemistry unless it is plain LiPo, the C that is printed."""
+    """What a shop would call it: the label's other words, cells, mAh, chemistry unless it is plain LiPo,
+    the C that is printed."""
     ah, series = reading.number("capacity_ah"), reading.number("series")
     parallel, c = reading.number("parallel"), reading.number("label_c")
     kind = str(reading.values.get("chemistry", "lipo"))

@@ -10,16 +10,19 @@ from coldstack.core.labels.text import Text, number
 _CHEMISTRIES = (
     (r"\bsemi[\s-]*solid(?:[\s-]*state)?\b|\bsolid[\s-]*state\b", "semisolid"),
     (
-        r"\bli(?:thium)?[\s-]*(?:ion[\s-]*)?fe(?:[\s-]*po\s*4?)?\b|\blfp\b|\blithium[\s-]*iron(?:[\s-]*phosphate)?\b",
+        r"\bli(?:thium)?[\s-]*(?:ion[\s-]*)?fe(?:[\s-]*po\s*4?)?\b|\blfp\b|"
+        r"\blithium[\s-]*iron(?:[\s-]*phosphate)?\b",
         "lifepo4",
     ),
     (r"\bni[\s-]*mh\b|\bnickel[\s-]*metal[\s-]*hydride\b", "nimh"),
     (
-        r"\bli[\s-]*h+v+\b|\b(?:li(?:thium)?[\s-]*po(?:ly(?:mer)?)?[\s-]*)?(?:h+v+|vh)(?:[\s-]*li[\s-]*po(?:ly(?:mer)?)?)?\b|\bhigh[\s-]*volt(?:age)?(?:[\s-]*li[\s-]*po)?\b",
+        r"\bli[\s-]*h+v+\b|\b(?:li(?:thium)?[\s-]*po(?:ly(?:mer)?)?[\s-]*)?(?:h+v+|"
+        r"vh)(?:[\s-]*li[\s-]*po(?:ly(?:mer)?)?)?\b|\bhigh[\s-]*volt(?:age)?(?:[\s-]*li[\s-]*po)?\b",
         "lihv",
     ),
     (
-        r"\blithium[\s-]*ion[\s-]*polymer\b|\bli[\s-]*ion[\s-]*po(?:ly(?:mer)?)?\b|\bli(?:thium)?[\s-]*po(?:l|ly(?:mer)?)?\b|\bpoly(?:mer)?[\s-]*lithium\b",
+        r"\blithium[\s-]*ion[\s-]*polymer\b|\bli[\s-]*ion[\s-]*po(?:ly(?:mer)?)?\b|"
+        r"\bli(?:thium)?[\s-]*po(?:l|ly(?:mer)?)?\b|\bpoly(?:mer)?[\s-]*lithium\b",
         "lipo",
     ),
     (r"\bli(?:thium)?[\s-]*ion(?:en)?\b", "liion"),
@@ -73,7 +76,8 @@ _PLUGS: tuple[tuple[str, str], ...] = (
     (rf"\b{_JST}(?:rcy|syp)\b|\bred\s*jst\b|\bjst[\s-]*red\b", "rcy"),
     (rf"\bjst[\s-]*sm\b|\bsm{_PLUG}\b", "sm"),
     (
-        rf"\b{_JST}ph[\s-]*2(?:[.,]0)?(?:\s*mm)?(?![\d.,]|\w)|\bjst[\s-]*ph\b(?![\s-]*\d)|\bjst[\s-]*2[.,]0(?:\s*mm)?(?!\d)|\bjst[\s-]*2\s*mm\b",
+        rf"\b{_JST}ph[\s-]*2(?:[.,]0)?(?:\s*mm)?(?![\d.,]|\w)|\bjst[\s-]*ph\b(?![\s-]*\d)|"
+        rf"\bjst[\s-]*2[.,]0(?:\s*mm)?(?!\d)|\bjst[\s-]*2\s*mm\b",
         "ph_2",
     ),
     *_bullets(r"2(?:[.,]0)?", "bullet_2"),
@@ -86,7 +90,8 @@ _PLUGS: tuple[tuple[str, str], ...] = (
     (r"\b4\s*mm\s*bananas?(?:[\s-]*plugs?)?\b", "banana_4"),
     (r"\b(?:small|mini)\s*white\s*(?:(?:two|2)[\s-]*pin\s*)?(?:block|plug|connector)\b", "block_small"),
     (
-        r"\b(?:(?:large|big)\s*)?white\s*(?:(?:two|2)[\s-]*pin\s*)?(?:block|plug|connector)\b|\b(?:two|2)[\s-]*pin\s*white(?:\s*(?:block|plug|connector))?\b",
+        r"\b(?:(?:large|big)\s*)?white\s*(?:(?:two|2)[\s-]*pin\s*)?(?:block|plug|connector)\b|"
+        r"\b(?:two|2)[\s-]*pin\s*white(?:\s*(?:block|plug|connector))?\b",
         "block_large",
     ),
     (r"\b(?:six[\s-]*pin\s*)?m6\b", "m6"),
@@ -110,11 +115,16 @@ def read_plugs(text: Text) -> None:
         ),
     )
     for pattern, plug in _PLUGS:
-        text.take(pattern, lambda m, plug=plug: {"plug": plug}, every=True)  # type: ignore[misc]
+        _name(text, pattern, "plug", plug)
     for own in own_plugs().values():
-        text.take(rf"(?<!\w){re.escape(own.name)}(?!\w)", lambda m, own=own: {"plug": own.id}, every=True)  # type: ignore[misc]
+        _name(text, rf"(?<!\w){re.escape(own.name)}(?!\w)", "plug", own.id)
     for pattern, family in _BALANCE:
-        text.take(pattern, lambda m, family=family: {"balance_plug": family}, every=True)  # type: ignore[misc]
+        _name(text, pattern, "balance_plug", family)
+
+
+def _name(text: Text, pattern: str, field: str, value: str) -> None:
+    """Take every spelling of a name."""
+    text.take(pattern, lambda m: {field: value}, every=True)
 
 
 def read_sizes_of_cells(text: Text) -> None:
@@ -128,7 +138,8 @@ def read_foreign_amps(text: Text) -> None:
     """Amps of something that is no pack, named beside them."""
     thing = r"(?:u?bec|esc|fuse|motor|servos?|controller|charger|regulator)"
     text.take(
-        rf"(?<!\d)(?<!\d[.,])\d+(?:[.,]\d+)?\s*a(?:mps?)?\s*{thing}\b|\b{thing}\s*\d+(?:[.,]\d+)?\s*a(?:mps?)?\b",
+        rf"(?<!\d)(?<!\d[.,])\d+(?:[.,]\d+)?\s*a(?:mps?)?\s*{thing}\b|"
+        rf"\b{thing}\s*\d+(?:[.,]\d+)?\s*a(?:mps?)?\b",
         lambda m: {},
         every=True,
     )
@@ -147,7 +158,8 @@ def _size(match: re.Match[str]) -> dict[str, float | str]:
 
 
 FILLERS = (
-    r"\b(?:rechargeable|batter(?:y|ies)|packs?|plugs?|connectors?|leads?|wires?|balance|balancer|cells?|rc|the|with|and|or|for|from|of|at|up|to"
-    r"|capacity|nominal|rating|rate|weight|mass|size|dimensions?|price|only|each|approx|about|ca|hard[\s-]*case|soft[\s-]*case)\b\.?"
+    r"\b(?:rechargeable|batter(?:y|ies)|packs?|plugs?|connectors?|leads?|wires?|balance|balancer|cells?"
+    r"|rc|the|with|and|or|for|from|of|at|up|to|capacity|nominal|rating|rate|weight|mass|size|dimensions?"
+    r"|price|only|each|approx|about|ca|hard[\s-]*case|soft[\s-]*case)\b\.?"
 )
 """Words that say nothing of their own."""

@@ -1,4 +1,5 @@
-"""What a shop offers, pasted: a line a pack, each read as a label, with what would stand in for what is not said."""
+"""What a shop offers, pasted: a line a pack, each read as a label, with what would stand in for what is
+not said."""
 
 from __future__ import annotations
 
@@ -38,7 +39,8 @@ _BULLET = re.compile(r"^\s*(?:[-*•·]|\(?\d{1,2}[.)])\s+")
 
 @dataclass(frozen=True, slots=True)
 class Offer:
-    """One line: where it stood, its words, what was read, and the pack that it makes (empty where it cannot be one)."""
+    """One line: where it stood, its words, what was read, and the pack that it makes (empty where it
+    cannot be one)."""
 
     line: int
     text: str
@@ -48,7 +50,8 @@ class Offer:
 
     @property
     def told(self) -> list[str]:
-        """What contradicts what, and what a figure follows from; that LiPo is assumed stands among the assumed figures."""
+        """What contradicts what, and what a figure follows from; that LiPo is assumed stands among the
+        assumed figures."""
         if self.lacking:
             return []
         said = (*self.reading.contradictions, *self.reading.filled)
@@ -64,7 +67,8 @@ class Offer:
 def read_offers(text: str) -> list[Offer]:
     """Every line that is not blank, taken apart; the marks of a list at its beginning are passed over.
 
-    A line without cells or capacity makes no pack; ``lacking`` says so. Lines beyond MOST_OFFERS are left out.
+    A line without cells or capacity makes no pack; ``lacking`` says so. Lines beyond MOST_OFFERS are left
+    out.
     """
     lines = [(i, _BULLET.sub("", line).strip()) for i, line in enumerate(text.splitlines(), start=1)]
     return [_offer(i, line) for i, line in [x for x in lines if x[1]][:MOST_OFFERS]]

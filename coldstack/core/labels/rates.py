@@ -1,7 +1,8 @@
 """Rates and currents of a label: which of them is continuous, which burst, which for charging.
 
-Each word such as *charge* or *burst* may belong to the figure before it or to the one after it. All ways to give words
-their figures are weighed; where two ways are equally good and say different things, nobody chooses: it is asked.
+Each word such as *charge* or *burst* may belong to the figure before it or to the one after it. All ways
+to give words their figures are weighed; where two ways are equally good and say different things, nobody
+chooses: it is asked.
 """
 
 from __future__ import annotations
@@ -20,7 +21,8 @@ LOWEST_LIPO_C = 8.0
 HIGHEST_C = 250.0
 """No cell gives more: a slip."""
 MOST_BURST_SHARE = 3.2
-"""A burst rate is hardly more than three times the continuous one: two rates further apart mean different things."""
+"""A burst rate is hardly more than three times the continuous one: two rates further apart mean different
+things."""
 MOST_WORDS = 6
 """Words whose figures are sought; a label has three."""
 
@@ -134,7 +136,8 @@ _AMPS = rf"{NUMBER}\s*(m)?a(?:mps?|mperes?)?(?![a-z]|\s*[·.*-]?\s*h\b)"
 _WORD = r"[a-zäöü]+"
 _BARE = r"(?<!\w)(?<!\d[.,])\d{1,3}(?![\w,])(?!\.\d)"
 _TOKEN = re.compile(
-    rf"(?P<two>{_TWO})|(?P<first>{_C_FIRST})|(?P<rate>{_RATE})|(?P<amps>{_AMPS})|(?P<bare>{_BARE})|(?P<word>{_WORD})\.?|(?P<sign>[:=(])|(?P<bar>[^\s\w.]|{TAKEN}+|\S)",
+    rf"(?P<two>{_TWO})|(?P<first>{_C_FIRST})|(?P<rate>{_RATE})|(?P<amps>{_AMPS})|"
+    rf"(?P<bare>{_BARE})|(?P<word>{_WORD})\.?|(?P<sign>[:=(])|(?P<bar>[^\s\w.]|{TAKEN}+|\S)",
     re.I,
 )
 
@@ -239,7 +242,8 @@ def _word_kind(word: str) -> str:
 
 
 def _kind(said: list[str]) -> str:
-    """One meaning of words that stand together: "max charge" is about charging, "max continuous" continuous."""
+    """One meaning of words that stand together: "max charge" is about charging, "max continuous"
+    continuous."""
     kinds = set(said) - {"most"}
     if len(kinds) > 1:
         return "burst" if kinds == {"burst", "steady"} else "unclear"
@@ -307,7 +311,8 @@ def _ways(text: Text, items: list[_Item]) -> list[tuple[float, dict[int, str]]]:
 
 
 def _wrong(items: list[_Item], way: dict[int, str], ah: float | str | None) -> int:
-    """How many things no label would say: a charge rate above ten or above the discharge, a burst below it."""
+    """How many things no label would say: a charge rate above ten or above the discharge, a burst below
+    it."""
     rate = {i: _rate(x, ah) for i, x in enumerate(items) if isinstance(x, _Figure)}
     charge = [r for i, r in rate.items() if way.get(i) == "charge" and r]
     steady = [r for i, r in rate.items() if way.get(i) == "steady" and r]

@@ -1,4 +1,5 @@
-"""What a pack's label says: one line, typed or pasted, read into fields; contradictions are reported, never chosen between silently."""
+"""What a pack's label says: one line, typed or pasted, read into fields; contradictions are reported,
+never chosen between silently."""
 
 from __future__ import annotations
 
@@ -22,9 +23,11 @@ def read_label(
     line : str
         As printed, in any order and spelling: "5S1P 18.5V 3900mAh 72.2Wh 40C/80C charge 3C".
     balance_wires : int, optional
-        Wires counted in the balance plug: one more than cells in series. Fills a label that gives no cell count.
+        Wires counted in the balance plug: one more than cells in series. Fills a label that gives no cell
+        count.
     measured_v : float, optional
-        Volts read with a meter; a pack at rest lies between empty and full. Fills in where one cell count alone is possible.
+        Volts read with a meter; a pack at rest lies between empty and full. Fills in where one cell count
+        alone is possible.
 
     Never fails on any text: what cannot be read is named in ``unread``.
 

@@ -16,9 +16,11 @@ class Seen:
 
 @dataclass(slots=True)
 class LabelReading:
-    """Fields by name (units in the names, as in `Pack`), what contradicts what, what was filled in, what is missing.
+    """Fields by name (units in the names, as in `Pack`), what contradicts what, what was filled in, what
+    is missing.
 
-    ``words`` says where each value came from. Amps, Wh and volts are kept beside the pack's own fields, to check them.
+    ``words`` says where each value came from. Amps, Wh and volts are kept beside the pack's own fields,
+    to check them.
     """
 
     values: dict[str, float | str] = field(default_factory=dict)

@@ -16,7 +16,8 @@ TAKEN = "¦"
 NUMBER = r"(?<!\d)(?<!\d[.,])(\d+(?:[.,]\d+)?)"
 """A number as printed, with a point or a comma, that does not begin inside another one."""
 _JOINED = re.compile(
-    r"(?<=\d[sp])[-_/](?=\d)|(?<=\d{4})[-_/](?=\d{1,3}\s*c)|(?<=[3-9]\d\d)[-_/](?=\d{1,3}\s*c)|(?<=\d{3})[-_/](?=\d{1,2}\s*s)|_",
+    r"(?<=\d[sp])[-_/](?=\d)|(?<=\d{4})[-_/](?=\d{1,3}\s*c)|(?<=[3-9]\d\d)[-_/](?=\d{1,3}\s*c)|"
+    r"(?<=\d{3})[-_/](?=\d{1,2}\s*s)|_",
     re.I,
 )
 """Signs that join what stands apart: "3S-2200-35C"."""

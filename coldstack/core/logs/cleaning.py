@@ -1,4 +1,5 @@
-"""Samples put in order: scales that the figures tell, runs in one file, pauses, several rows to one tick, lone spikes."""
+"""Samples put in order: scales that the figures tell, runs in one file, pauses, several rows to one tick,
+lone spikes."""
 
 from __future__ import annotations
 
@@ -53,7 +54,8 @@ def cleaned(
     if time_s[-1] > LONGEST_LOG_S:
         raise DomainError(
             FIELD,
-            f"The log lasts {time_s[-1] / 3600:.0f} hours. Is the time column in milliseconds? Choose its unit.",
+            f"The log lasts {time_s[-1] / 3600:.0f} hours. Is the time column in milliseconds? "
+            f"Choose its unit.",
         )
     if np.median(amps) < 0:
         amps = -amps  # meters count discharge either way
@@ -64,7 +66,8 @@ def cleaned(
     if not 0 < np.median(volts) < MOST_V:
         raise DomainError(
             FIELD,
-            f"The volts are about {np.median(volts):.0f}; choose the column of the pack’s volts, and its unit.",
+            f"The volts are about {np.median(volts):.0f}; choose the column of the pack’s volts, "
+            f"and its unit.",
         )
     if np.max(np.abs(amps)) > MOST_A:
         raise DomainError(
@@ -84,7 +87,8 @@ def _longest_run(time_s: Floats, volts: Floats, amps: Floats, notes: list[str]) 
     if len(best) < FEWEST_ROWS:
         return time_s, volts, amps
     notes.append(
-        f"The time starts again {len(cuts)} time{'s' * (len(cuts) > 1)}: the longest of {len(parts)} runs is read."
+        f"The time starts again {len(cuts)} time{'s' * (len(cuts) > 1)}: the longest of "
+        f"{len(parts)} runs is read."
     )
     return time_s[best], volts[best], amps[best]
 
@@ -103,7 +107,8 @@ def _scaled_time(time_s: Floats, notes: list[str]) -> Floats:
 
 
 def _spread_ticks(time_s: Floats) -> Floats:
-    """Rows of one tick, spread evenly up to the next: a clock of whole seconds beside five samples in each."""
+    """Rows of one tick, spread evenly up to the next: a clock of whole seconds beside five samples in
+    each."""
     ticks, first, counts = np.unique(time_s, return_index=True, return_counts=True)
     if counts.max() == 1 or len(ticks) < 2:
         return time_s
@@ -135,7 +140,8 @@ def _milli(values: Floats, most: float, name: str, unit: str, notes: list[str]) 
 
 
 def _no_spikes(volts: Floats, amps: Floats, notes: list[str]) -> np.ndarray:
-    """Which samples are no lone spike: a row or two far above everything else in the log, with nothing like it beside it."""
+    """Which samples are no lone spike: a row or two far above everything else in the log, with nothing
+    like it beside it."""
     keep = np.ones(len(amps), bool)
     for values, unit in ((np.abs(amps), "A"), (volts, "V")):
         order = np.argsort(values)[::-1][: SPIKES_A_RUN + 1]

@@ -1,4 +1,5 @@
-"""Which column of a log is what, in which unit: by its name in several languages, by its unit, last by its figures."""
+"""Which column of a log is what, in which unit: by its name in several languages, by its unit, last by
+its figures."""
 
 from __future__ import annotations
 
@@ -60,7 +61,8 @@ LIKE_VOLTS = 0.15
 
 @dataclass(frozen=True, slots=True)
 class ColumnUse:
-    """What a column is taken for. ``unit`` is one of its quantity's; ``given`` is false where figures, not words, told."""
+    """What a column is taken for. ``unit`` is one of its quantity's; ``given`` is false where figures,
+    not words, told."""
 
     index: int
     quantity: Quantity
@@ -69,7 +71,8 @@ class ColumnUse:
 
 
 def recognised(table: Table) -> list[ColumnUse]:
-    """What the columns are, as far as their names, units and figures tell; a quantity that two could be is left open."""
+    """What the columns are, as far as their names, units and figures tell; a quantity that two could be
+    is left open."""
     found: dict[Quantity, list[tuple[int, ColumnUse]]] = {}
     for index, name in enumerate(table.names):
         use = _by_name(table, index, name)
@@ -182,7 +185,8 @@ def _clocks(table: Table, uses: list[ColumnUse]) -> list[ColumnUse]:
 
 
 def _chosen(quantity: Quantity, candidates: list[tuple[int, ColumnUse]]) -> list[ColumnUse]:
-    """The column that means the whole pack; none where two have equal claims. Cells are summed: all of them."""
+    """The column that means the whole pack; none where two have equal claims. Cells are summed: all of
+    them."""
     if quantity == "cell_volts":
         return [use for _, use in candidates] if len(candidates) > 1 else []
     best = max((rank for rank, _ in candidates), default=0)

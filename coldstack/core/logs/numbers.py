@@ -58,7 +58,8 @@ def seconds_of_clock(cell: str) -> float:
 
 
 def day_counts(cells: list[str]) -> Floats:
-    """How many times the date has changed by each row: all that the order of a log needs of its dates. Shape (T,)."""
+    """How many times the date has changed by each row: all that the order of a log needs of its dates.
+    Shape (T,)."""
     dates = [re.split(r"[T\s,]", c.strip(), maxsplit=1)[0] for c in cells]
     changed = [0.0, *(float(a != b) for a, b in itertools.pairwise(dates))]
     return np.cumsum(changed)

@@ -1,6 +1,7 @@
 """Reading a watt meter's log: a table of time, volts and amps, in whatever dress the meter gives it.
 
-What cannot be recognised is not guessed: `look_at` says which column is taken for what, and what has to be said besides.
+What cannot be recognised is not guessed: `look_at` says which column is taken for what, and what has to
+be said besides.
 """
 
 from __future__ import annotations
@@ -33,8 +34,8 @@ class LogColumn:
 
 @dataclass(frozen=True, slots=True)
 class Look:
-    """A log before it is read. ``missing`` are quantities that no column was recognised for; ``shape`` is the same for files
-    that look alike."""
+    """A log before it is read. ``missing`` are quantities that no column was recognised for; ``shape`` is
+    the same for files that look alike."""
 
     table: Table
     columns: tuple[LogColumn, ...]
@@ -44,8 +45,8 @@ class Look:
 
 @dataclass(frozen=True, slots=True)
 class Chosen:
-    """What a person says of a log: its columns; the seconds between rows where no column counts time; cells in series where the
-    only volts are those of one cell."""
+    """What a person says of a log: its columns; the seconds between rows where no column counts time;
+    cells in series where the only volts are those of one cell."""
 
     uses: tuple[ColumnUse, ...]
     step_s: float | None = None
@@ -112,7 +113,8 @@ def read_table(table: Table, chosen: Chosen) -> WattLog:
         there = ", ".join(f"“{n}”" for n in table.names if n) or "without names"
         raise DomainError(
             FIELD,
-            f"No column for {' and '.join(_WORDS[m] for m in missing)}. The columns are {there}. Choose which is which.",
+            f"No column for {' and '.join(_WORDS[m] for m in missing)}. The columns are {there}. "
+            f"Choose which is which.",
         )
     notes: list[str] = []
     time_s = _times(table, chosen)
@@ -122,12 +124,14 @@ def read_table(table: Table, chosen: Chosen) -> WattLog:
     if good.sum() < FEWEST_ROWS:
         raise DomainError(
             FIELD,
-            f"Only {int(good.sum())} rows hold numbers for time, volts and amps; at least {FEWEST_ROWS} are needed.",
+            f"Only {int(good.sum())} rows hold numbers for time, volts and amps; at least "
+            f"{FEWEST_ROWS} are needed.",
         )
     if skipped > 0.1 * (len(good) + table.ragged):
         raise DomainError(
             FIELD,
-            f"{skipped:,} of {len(good) + table.ragged:,} rows do not hold a number for time, volts and amps. Check the columns and the decimal sign.",
+            f"{skipped:,} of {len(good) + table.ragged:,} rows do not hold a number for time, volts "
+            f"and amps. Check the columns and the decimal sign.",
         )
     unit = next((u.unit for u in chosen.uses if u.quantity == "time"), "s")
     sure = next((u.given for u in chosen.uses if u.quantity == "time"), True)
@@ -150,7 +154,8 @@ def check_chosen(table: Table, chosen: Chosen) -> Chosen:
     Raises
     ------
     DomainError
-        For a column that is not there, one quantity twice, a unit of another quantity, or figures that cannot be.
+        For a column that is not there, one quantity twice, a unit of another quantity, or figures that
+        cannot be.
     """
     seen: set[str] = set()
     for use in chosen.uses:

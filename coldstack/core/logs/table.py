@@ -18,7 +18,10 @@ LOOKED_AT = 60
 HEADER_WITHIN = 2000
 """Lines within which the figures must begin."""
 DELIMITERS = {";": "semicolon", "\t": "tab", "|": "bar", ",": "comma", " ": "blank"}
-NO_TABLE = "This is not a text file (a picture, perhaps). A watt-meter log is a CSV file with columns for time, volts and amps."
+NO_TABLE = (
+    "This is not a text file (a picture, perhaps). A watt-meter log is a CSV file with "
+    "columns for time, volts and amps."
+)
 
 _FIGURE = re.compile(r"^[+-]?(\d[\d.,']*|[.,]\d+)([eE][+-]?\d+)?\s*(?:[a-zA-Zµ%°]{1,3})?$")
 _CLOCK = re.compile(r"^\d{1,3}:\d{1,2}(?::\d{1,2})?(?:[.,]\d+)?\s*(?:[ap]\.?m\.?)?$", re.I)
@@ -29,9 +32,9 @@ _DATE = re.compile(r"^\d{1,4}[-./]\d{1,2}[-./]\d{1,4}\.?(?:[T\s,]+.*)?$")
 class Table:
     """Names of the columns (empty where there is no header), units from a row of their own, and the body.
 
-    The body is kept as lines and taken apart a column at a time: as cells a million rows would fill half a gigabyte. ``head`` are
-    its first rows as cells. Every row has at least one cell for each column; ``ragged`` counts those that had not, and were left
-    out.
+    The body is kept as lines and taken apart a column at a time: as cells a million rows would fill half
+    a gigabyte. ``head`` are its first rows as cells. Every row has at least one cell for each column;
+    ``ragged`` counts those that had not, and were left out.
     """
 
     delimiter: str
@@ -71,7 +74,8 @@ def table_of(raw: bytes) -> Table:
     if start is None:
         raise DomainError(
             FIELD,
-            f"No row of figures is in it. The file begins “{lines[0][:60].strip()}”; a log has columns for time, volts and amps.",
+            f"No row of figures is in it. The file begins “{lines[0][:60].strip()}”; a log has "
+            f"columns for time, volts and amps.",
         )
     data = [row for row in split(lines[start : start + LOOKED_AT], delimiter) if _is_data(row)]
     width = Counter(len(_trimmed(row)) for row in data).most_common(1)[0][0]

@@ -1,4 +1,5 @@
-"""The charge lead that a charger still needs: between its output and the plug that most packs carry and nothing reaches yet."""
+"""The charge lead that a charger still needs: between its output and the plug that most packs carry and
+nothing reaches yet."""
 
 from __future__ import annotations
 

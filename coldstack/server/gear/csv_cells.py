@@ -8,8 +8,8 @@ from collections.abc import Iterable, Sequence
 from typing import Any
 
 FORMULA = "=+-@\t\r\n'"
-"""What a cell of words must not begin with: a spreadsheet would compute it. The quote is among them so that one that was there
-before comes back."""
+"""What a cell of words must not begin with: a spreadsheet would compute it. The quote is among them so
+that one that was there before comes back."""
 NONE = "none"
 """A list without entries, where an empty cell would mean the usual ones."""
 QUOTE = "'"
@@ -17,7 +17,8 @@ QUOTE = "'"
 
 
 def csv_out(header: Sequence[str], rows: Iterable[Sequence[Any]]) -> str:
-    """A header and rows as CSV text; None is an empty cell, yes and no are 1 and 0, lists stand apart by blanks."""
+    """A header and rows as CSV text; None is an empty cell, yes and no are 1 and 0, lists stand apart by
+    blanks."""
     out = io.StringIO(newline="")
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(header)

@@ -1,4 +1,5 @@
-"""What people call the columns of their lists, and how their cells are meant: names, units and values in any case."""
+"""What people call the columns of their lists, and how their cells are meant: names, units and values in
+any case."""
 
 from __future__ import annotations
 
@@ -22,18 +23,22 @@ _WORDS: dict[str, str] = {
     "name": "pack title model product battery bezeichnung nom nombre item type_label",
     "tag": "no nr number id sticker pack_no pack_nr pack_number nummer numero tag_no label_no",
     "chemistry": "chem chemie chimie type cell_chemistry battery_type kind",
-    "series": "s cells cell_count number_of_cells cells_in_series zellen in_series series_cells cells_s config configuration",
+    "series": "s cells cell_count number_of_cells cells_in_series zellen in_series series_cells "
+    "cells_s config configuration",
     "parallel": "p strings in_parallel parallel_strings strings_in_parallel",
-    "capacity_ah": "capacity cap ah mah kapazitat kapazitaet capacite capacidad capacity_mah size_mah rated_capacity",
+    "capacity_ah": "capacity cap ah mah kapazitat kapazitaet capacite capacidad capacity_mah "
+    "size_mah rated_capacity",
     "mass_g": "mass weight wt grams gewicht poids peso weight_g",
     "length_mm": "length l lange laenge longueur",
     "width_mm": "width w b breite largeur",
     "height_mm": "height h thickness hohe hoehe hauteur",
     SIZE: "dimensions dims dimension lxwxh l_x_w_x_h abmessungen masse_mm size_mm",
-    "label_c": "c c_rating rating label continuous_c discharge_c c_cont cont_c c_continuous discharge discharge_rate c_rate",
+    "label_c": "c c_rating rating label continuous_c discharge_c c_cont cont_c c_continuous "
+    "discharge discharge_rate c_rate",
     "label_burst_c": "burst burst_c peak_c c_burst max_c",
     "charge_c": "charge charge_rate max_charge max_charge_c charging_c charge_c_rate",
-    "cell_resistance_mohm": "ir resistance internal_resistance cell_resistance mohm innenwiderstand cell_ir resistance_of_a_cell",
+    "cell_resistance_mohm": "ir resistance internal_resistance cell_resistance mohm innenwiderstand "
+    "cell_ir resistance_of_a_cell",
     "plug": "connector main_plug stecker connecteur plug_type main_connector",
     "plug_half": "half half_of_the_plug",
     "balance_plug": "balance balancer balance_connector balance_lead",
@@ -122,7 +127,8 @@ _YES_NO |= {
 
 @dataclass(frozen=True, slots=True)
 class Column:
-    """A column of a file: its header, the field it goes into (empty: it is left out), and the unit its header names."""
+    """A column of a file: its header, the field it goes into (empty: it is left out), and the unit its
+    header names."""
 
     header: str
     field: str
@@ -159,8 +165,8 @@ def plain(text: str) -> str:
 
 
 def value_of(kind: Kind, column: Column, cell: str) -> dict[str, Any]:
-    """What a cell says, by field: one, or several where it holds them together. What cannot be read stays as it is, for the shape
-    to refuse by name."""
+    """What a cell says, by field: one, or several where it holds them together. What cannot be read stays
+    as it is, for the shape to refuse by name."""
     text, field = cell.strip(), column.field
     shape = kind.schema.model_fields.get(field)
     if text.lower() == NONE and shape is not None and "list" in str(shape.annotation):

@@ -33,7 +33,8 @@ def read(request: HttpRequest, data: s.OffersIn) -> list[s.OfferLine]:
     "/offers", response={200: s.TakenOut, REFUSALS: Problem}, auth=FromOurPage(), summary="Take offers"
 )
 def take(request: HttpRequest, data: s.OffersTake) -> s.TakenOut:
-    """They stand beside what one owns and can buy. All or none; one that stands there already is passed over."""
+    """They stand beside what one owns and can buy. All or none; one that stands there already is passed
+    over."""
     added, change = actions.take_offers(data.packs)
     return s.TakenOut(added=added, change=s.ChangeOut(id=change.pk, label=change.label) if change else None)
 

@@ -1,4 +1,5 @@
-"""Plug families of one's own: from their table into the core, who uses one, and keeping the core's in step with the table."""
+"""Plug families of one's own: from their table into the core, who uses one, and keeping the core's in
+step with the table."""
 
 from __future__ import annotations
 
@@ -116,7 +117,8 @@ def _seen() -> tuple[int, int, int]:
 
 
 def _stamp() -> tuple[object, ...]:
-    """What the table of plugs had last: asked of SQLite itself, since it stands before every request after a write."""
+    """What the table of plugs had last: asked of SQLite itself, since it stands before every request
+    after a write."""
     connection.ensure_connection()
     found = connection.connection.execute(
         "SELECT count(*), max(updated), total(removed IS NULL) FROM gear_ownplug"

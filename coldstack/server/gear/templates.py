@@ -178,8 +178,8 @@ EXAMPLES: dict[str, list[Row]] = {
         }
     ],
 }
-"""Made-up rows as a person would write them. The first of each also stands in for a row's wrong figures while the right ones are
-checked."""
+"""Made-up rows as a person would write them. The first of each also stands in for a row's wrong figures
+while the right ones are checked."""
 
 
 def template_text(kind_id: str) -> str:

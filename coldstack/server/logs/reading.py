@@ -1,4 +1,5 @@
-"""A log as the API shows it: by what a person chose now, else chose for a file that looked alike, else by what is recognised."""
+"""A log as the API shows it: by what a person chose now, else chose for a file that looked alike, else by
+what is recognised."""
 
 from __future__ import annotations
 
@@ -17,7 +18,8 @@ from coldstack.server.logs.models import LogShape
 
 
 def log_out(raw: bytes, motion: Motion, chosen: s.ChosenIn | None) -> s.LogOut:
-    """The preview of a log. Where columns are missing, or what is in them cannot be, it says so and tells nothing yet.
+    """The preview of a log. Where columns are missing, or what is in them cannot be, it says so and tells
+    nothing yet.
 
     Raises
     ------

@@ -27,8 +27,8 @@ def draw_log(
     motion: Form[MotionId] = "level_flight",
     chosen: Form[str] = "",
 ) -> s.LogOut:
-    """Columns recognised, or as ``chosen`` (JSON in the shape of a choice); average, RMS, peak and phases found once nothing
-    is missing. Nothing is kept: the screen shows it first."""
+    """Columns recognised, or as ``chosen`` (JSON in the shape of a choice); average, RMS, peak and phases
+    found once nothing is missing. Nothing is kept: the screen shows it first."""
     if (log.size or 0) > LARGEST_LOG_BYTES:
         raise DomainError("log", f"The file has {(log.size or 0) / 1e6:.0f} MB; at most 64 MB can be read.")
     return log_out(log.read(), motion_of(motion), _chosen(chosen))

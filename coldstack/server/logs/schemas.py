@@ -19,7 +19,8 @@ class UseIn(In):
 
 
 class ChosenIn(In):
-    """What a person says of a log: its columns, the seconds between rows without a time, the cells where one cell is metered."""
+    """What a person says of a log: its columns, the seconds between rows without a time, the cells where
+    one cell is metered."""
 
     uses: Annotated[list[UseIn], Field(max_length=60)]
     step_s: float | None = None
@@ -34,8 +35,8 @@ class ShapeIn(In):
 
 
 class LogColumnOut(BaseModel):
-    """A column of a log: its header, a few cells, and what it is taken for; empty for nothing. ``given`` is false where its
-    figures, not its words, told."""
+    """A column of a log: its header, a few cells, and what it is taken for; empty for nothing. ``given``
+    is false where its figures, not its words, told."""
 
     index: int
     header: str
@@ -69,9 +70,11 @@ class FoundOut(BaseModel):
 
 
 class LogOut(BaseModel):
-    """A log before it is used: its columns, what is missing (time, volts, amps), and what it tells once nothing is.
+    """A log before it is used: its columns, what is missing (time, volts, amps), and what it tells once
+    nothing is.
 
-    ``remembered`` says that the columns are taken as they were chosen for a file that looks alike (``shape``).
+    ``remembered`` says that the columns are taken as they were chosen for a file that looks alike
+    (``shape``).
     """
 
     rows: int

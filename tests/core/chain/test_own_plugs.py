@@ -39,7 +39,8 @@ class OwnPlugs(SimpleTestCase):
         self.addCleanup(set_own_plugs, ())
 
     def test_what_it_mates_with(self):
-        """Its own kind, and the one it is made for, in opposite halves; the weaker of the two sets what the pair carries."""
+        """Its own kind, and the one it is made for, in opposite halves; the weaker of the two sets what
+        the pair carries."""
         pack, device = PlugEnd("own_dock"), PlugEnd("xt60", "device")
         self.assertTrue(pack.mates(device) and device.mates(pack))
         self.assertTrue(mating(pack, PlugEnd("own_dock", "device")).fits)

@@ -1,4 +1,5 @@
-"""Labels made from a known pack: shuffled, spelt in many ways, with a slip of the pen; and whether a reading does it justice."""
+"""Labels made from a known pack: shuffled, spelt in many ways, with a slip of the pen; and whether a
+reading does it justice."""
 
 from __future__ import annotations
 
@@ -135,7 +136,8 @@ def label(of: Truth, rng: random.Random) -> str:
 
 
 def misspelt(text: str, rng: random.Random) -> str:
-    """One slip in a word: a letter doubled, left out, swapped with its neighbour, taken for another, or in the other case."""
+    """One slip in a word: a letter doubled, left out, swapped with its neighbour, taken for another, or
+    in the other case."""
     at = [i for i, x in enumerate(text) if x.isalpha()]
     i = rng.choice(at)
     kind = rng.choice(("double", "drop", "swap", "case", "other"))

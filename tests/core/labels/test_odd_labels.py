@@ -210,7 +210,8 @@ class MadeLabels(SimpleTestCase):
             self.assertLessEqual(share, 0.005, shown)
 
     def test_most_are_read_whole(self):
-        """A reader that asks about everything would pass the tests above: cells, capacity and C are mostly read."""
+        """A reader that asks about everything would pass the tests above: cells, capacity and C are
+        mostly read."""
         whole = 0
         for seed in range(600):
             rng = random.Random(f"whole {seed}")

@@ -176,7 +176,8 @@ class WhatHelps(SimpleTestCase):
             self.assertIn(words, missing)
 
     def test_guesses_are_typical_and_only_for_what_is_missing(self):
-        """A 4S 3.7 Ah LiPo of about 350 g; a label with its mass is not guessed at; without cells nothing is."""
+        """A 4S 3.7 Ah LiPo of about 350 g; a label with its mass is not guessed at; without cells nothing
+        is."""
         found = guesses(read_label("Hollin 4S 3700mAh 25C"))
         self.assertTrue(280 < found["mass_g"].value < 420)
         self.assertEqual(found["plug"].value, "xt90")

@@ -1,4 +1,5 @@
-"""Logs in many dresses against the runs that made them; what is not recognised is asked, and said once it is enough."""
+"""Logs in many dresses against the runs that made them; what is not recognised is asked, and said once it
+is enough."""
 
 from itertools import pairwise
 
