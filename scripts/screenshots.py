@@ -67,11 +67,18 @@ def label(page: Page) -> None:
     page.get_by_text("61 Wh").or_(page.get_by_text("61Wh")).first.wait_for()
 
 
-def import_file(page: Page) -> None:
-    """An import with a bad row, before anything is stored."""
-    rows = "tag,name,chemistry,series,capacity_ah,label_c,mass_g,plug\n25,Hollin 4S 3700 25C,lipo,4,3.7,25,300,xt60\n26,Fellside 3S 2200,lipo,3,-2.2,30,180,xt60\n27,Tarnlight 2S 4800 75C,lipo,2,4.8,75,266,ec7\n"
-    page.get_by_label("Choose a file…").set_input_files({"name": "new-packs.csv", "mimeType": "text/csv", "buffer": rows.encode()})  # fmt: skip
-    page.get_by_text("problems").wait_for()
+OFFERS = """Brackwater 4S 2200mAh 45C XT60 189 g 24,90 €
+- Fellside 5S 3900mAh 40C/80C charge 3C XT90 520g €61.50
+Free shipping from 50 €
+Firn 4S 1300 100C XT60H 155g 21.40 €
+4S 2600 charge 45C 30 €"""
+
+
+def offers(page: Page) -> None:
+    """Offers of a shop, taken apart before they are taken."""
+    page.get_by_label("A line a pack").fill(OFFERS)
+    page.get_by_role("button", name="Take 4 offers").wait_for()
+    page.get_by_label("A line a pack").blur()
 
 
 def steps(page: Page) -> None:
@@ -148,7 +155,7 @@ VIEWS = {
     "run-day": ("/run/stoat?pack=15", DESK, "dark", along),
     "keep": ("/keep/ptarmigan?pack=18", DESK, "light", None),
     "gear-label": ("/gear/packs?edit=new", DESK, "light", label),
-    "gear-import": ("/gear/packs?files=true", DESK, "light", import_file),
+    "gear-offers": ("/gear/catalogue?offers=true", DESK, "light", offers),
     "rules": ("/rules", DESK, "light", rules),
 }
 
