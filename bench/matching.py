@@ -41,7 +41,9 @@ def _import_line() -> str:
     rows = "".join(f"Bench {i},lipo,{2 + i % 5},1,{1 + i % 60 / 10},{20 + i % 50},{150 + i % 400},120,42,28,xt60\n" for i in range(CATALOGUE_ROWS))  # fmt: skip
     start, progress = time.perf_counter(), Progress()
     store(
-        plan_import(read_file("bench.csv", (head + rows).encode(), "catalogue"), progress), "bench", progress
+        plan_import(read_file("bench.csv", (head + rows).encode(), "catalogue").rows, progress),
+        "bench",
+        progress,
     )
     seconds = time.perf_counter() - start
     CataloguePack.objects.filter(name__startswith="Bench ").delete()

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.chain.plugs import PLUGS
 from coldstack.core.chain.wire import wire_continuous_a
+from coldstack.core.labels.rates import word_kind
 from coldstack.core.labels.reading import LabelReading
 
 USUAL_LOAD_C = 12.0
@@ -73,8 +74,10 @@ def pack_name(reading: LabelReading) -> str:
     parallel, c = reading.number("parallel"), reading.number("label_c")
     kind = str(reading.values.get("chemistry", "lipo"))
     printed = re.search(r"\dc", reading.words.get("label_c", "").replace(" ", ""), re.I)
+    # a word of rates that found no figure is no name
+    own = [w for w in reading.unread.split() if not word_kind(w.strip(".:").lower())]
     words = [
-        reading.unread[:60],
+        " ".join(own)[:60],
         (f"{series:g}S" if series else "") + (f"{parallel:g}P" if parallel and parallel > 1 else ""),
         f"{1000 * ah:.0f}" if ah else "",
         "" if kind == "lipo" else chemistry(kind).name,

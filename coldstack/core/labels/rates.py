@@ -167,7 +167,7 @@ def _items(text: Text) -> list[_Item]:
     for m in _TOKEN.finditer(text.rest):
         groups = m.groupdict()
         if groups["word"]:
-            kind = _word_kind(groups["word"].lower())
+            kind = word_kind(groups["word"].lower())
             if kind:
                 said.append((kind, *m.span()))
                 continue
@@ -234,7 +234,8 @@ def _figure(m: re.Match[str]) -> _Figure | None:
     return _Figure(m.group().strip(), m.start(), m.end(), tuple(number(f) for f in figures[:2]))
 
 
-def _word_kind(word: str) -> str:
+def word_kind(word: str) -> str:
+    """What a word in lower case says a rate is for, one slip allowed; empty for any other word."""
     if word in _KIND_OF:
         return _KIND_OF[word]
     near = difflib.get_close_matches(word, _LONG, n=1, cutoff=0.8) if len(word) >= 4 else []
