@@ -133,6 +133,9 @@ class Habits(FileCase):
 
     def test_units_that_do_not_belong_stay_for_the_field_to_refuse(self):
         """188 V is no mass; a capacity of 2.2 with mAh above it is none."""
+        grouped = 'Name,Chemistry,Cells,mAh,Weight\nHeavy,LiPo,6,16000,"1,950"\n'
+        self.send(grouped)
+        self.assertEqual(CataloguePack.live.get(name="Heavy").mass_g, 1950)
         for header, cell, field in (
             ("Weight", "188 V", "mass_g"),
             ("mAh", "2.2", "capacity_ah"),

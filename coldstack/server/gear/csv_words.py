@@ -6,14 +6,16 @@ from __future__ import annotations
 import re
 import unicodedata
 from dataclasses import dataclass
+from functools import cache
 from typing import Any
 
+from coldstack.core.cells.chemistry import CHEMISTRIES
 from coldstack.core.chain.plugs import plug_families
 from coldstack.core.labels.names import read_chemistry, read_plugs
 from coldstack.core.labels.text import Text
 from coldstack.core.logs.numbers import number_of
 from coldstack.server.gear.csv_cells import NONE
-from coldstack.server.gear.kinds import Kind
+from coldstack.server.gear.kinds import KINDS, Kind
 
 BARE_MAH = 50.0
 """A capacity without a unit at or above this is mAh: no pack of a model has as many Ah."""
@@ -101,6 +103,8 @@ _UNITS: dict[str, dict[str, float]] = {
     "parallel": {"p": 1.0},
 }
 _EMPTY = frozenset({"", "-", "–", "—", "n/a", "na", "none", "?", "unknown", "null"})
+_PLAIN = re.compile(r"^\d{1,6}(?:\.\d{1,2})?$")
+"""A number that needs no looking at."""
 _YES_NO = {
     "1": True,
     "true": True,
@@ -168,8 +172,10 @@ def value_of(kind: Kind, column: Column, cell: str) -> dict[str, Any]:
     """What a cell says, by field: one, or several where it holds them together. What cannot be read stays
     as it is, for the shape to refuse by name."""
     text, field = cell.strip(), column.field
-    shape = kind.schema.model_fields.get(field)
-    if text.lower() == NONE and shape is not None and "list" in str(shape.annotation):
+    holds = _holds(kind.id, field)
+    if holds == "number" and not column.unit and _PLAIN.match(text) and field != "capacity_ah":
+        return {field: float(text)}
+    if holds == "list" and text.lower() == NONE:
         return {field: []}
     if text.lower() in _EMPTY:
         return {}
@@ -188,15 +194,25 @@ def value_of(kind: Kind, column: Column, cell: str) -> dict[str, Any]:
         two := re.fullmatch(r"(\d+(?:[.,]\d+)?)\s*c?\s*[/-]\s*(\d+(?:[.,]\d+)?)\s*c?", text, re.I)
     ):
         return {"label_c": number_of(two[1]), "label_burst_c": number_of(two[2])}
-    words = str(kind.schema.model_fields[field].annotation)
-    if "list" in words:
+    if holds == "list":
         return {field: [_named(field, w) for w in re.split(r"[\s,;/]+", text) if w]}
-    if "bool" in words:
+    if holds == "flag":
         return {field: _YES_NO.get(text.lower(), text)}
-    if "float" in words or "int" in words:
-        return {field: _number(field, column, text, whole="float" not in words)}
+    if holds in ("number", "whole number"):
+        return {field: _number(field, column, text, whole=holds == "whole number")}
     named = _named(field, text)
     return {field: cell.strip(" ") if named == text else named}
+
+
+@cache
+def _holds(kind_id: str, field: str) -> str:
+    """What a field's shape holds: a list, a flag, a number, a whole number or words."""
+    shape = KINDS[kind_id].schema.model_fields.get(field)
+    words = str(shape.annotation) if shape is not None else ""
+    for sign, holds in (("list", "list"), ("bool", "flag"), ("float", "number"), ("int", "whole number")):
+        if re.search(rf"\b{sign}\b", words):
+            return holds
+    return "words"
 
 
 def _number(field: str, column: Column, text: str, *, whole: bool) -> Any:
@@ -205,6 +221,8 @@ def _number(field: str, column: Column, text: str, *, whole: bool) -> Any:
     figure = re.sub(r"^[€$£]\s*", "", text)
     if unit == "mah":  # no pack has a thousandth of a mAh: a sign before three digits groups thousands
         figure = re.sub(r"(?<=\d)[.,' ](?=\d{3}\b)", "", figure)
+    if field.endswith("_g") and not unit.startswith("k"):  # nor does anybody weigh to a thousandth of a gram
+        figure = re.sub(r"^([1-9])[.,](\d{3})$", r"\1\2", figure)
     value = number_of(re.sub(r"\s*[^\d.,'eE+-]*$", "", figure))
     if value != value or (unit and units and unit not in units):
         return text
@@ -218,6 +236,8 @@ def _named(field: str, text: str) -> Any:
     """A chemistry, plug or half in any spelling; other words as they are."""
     lower = text.lower()
     if field in ("chemistry", "chemistries"):
+        if lower in CHEMISTRIES:
+            return lower
         read = Text.of(text)
         read_chemistry(read)
         found = {s.value for s in read.seen}
