@@ -100,6 +100,7 @@ const KINDS = [
   ["chargers", "chargers", "a charger"],
   ["supplies", "supplies", "a power supply"],
   ["pieces", "adapters, leads and boards", "an adapter, charge lead or board"],
+  ["plugs", "plugs of my own", "a plug of my own"],
   ["cells", "cell types", "a cell type"],
   ["catalogue", "the catalogue", "a pack to the catalogue"],
 ] as const;
@@ -142,6 +143,12 @@ function useCommands(onHelp: () => void): Command[] {
         name: `My gear: ${many}`,
         run: () => void navigate({ to: "/gear/$kind", params: { kind } }),
       })),
+      {
+        id: "offers",
+        name: "Paste offers of a shop",
+        run: () =>
+          void navigate({ to: "/gear/$kind", params: { kind: "catalogue" }, search: { offers: true } }),
+      },
       { id: "add-model", name: "Add a model", run: () => void navigate({ to: "/new" }) },
       ...KINDS.filter(([kind]) => kind !== "models").map(([kind, , one]) => ({
         id: `add-${kind}`,

@@ -70,6 +70,13 @@ export function HelpDialog({ open, onClose }: Props) {
             ))}
           </dl>
         </section>
+        <p className="text-[13px] text-ink-soft md:col-span-2">
+          Fonts and scripts of these screens, and their licences:{" "}
+          <a className="action" href="/static/licences.txt" target="_blank" rel="noreferrer">
+            licences.txt
+          </a>
+          .
+        </p>
       </div>
     </Sheet>
   );

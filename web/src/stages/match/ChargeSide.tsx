@@ -64,6 +64,16 @@ export function ChargeSide({ match, choice, problems }: Props) {
         </p>
       )}
       <p className="mt-2 flex flex-wrap gap-x-4 gap-y-1 text-[13px]">
+        {charge.refusals.some((r) => r.id === "plugs") && (
+          <Link
+            to="/gear/$kind"
+            params={{ kind: "chargers" }}
+            search={{ lead: Number(charge.charger) }}
+            className="action"
+          >
+            Add the lead it needs…
+          </Link>
+        )}
         <Link to="/gear/$kind" params={{ kind: "chargers" }} search={{ edit: "new" }} className="action">
           Add a charger…
         </Link>
