@@ -324,8 +324,8 @@ export interface paths {
         put?: never;
         /**
          * Read a watt-meter log
-         * @description Columns recognised, or as ``chosen`` (JSON in the shape of a choice); average, RMS, peak and phases found once nothing
-         *     is missing. Nothing is kept: the screen shows it first.
+         * @description Columns recognised, or as ``chosen`` (JSON in the shape of a choice); average, RMS, peak and phases
+         *     found once nothing is missing. Nothing is kept: the screen shows it first.
          */
         post: operations["coldstack_server_logs_routes_draw_log"];
         delete?: never;
@@ -2045,7 +2045,8 @@ export interface paths {
         put?: never;
         /**
          * Take offers
-         * @description They stand beside what one owns and can buy. All or none; one that stands there already is passed over.
+         * @description They stand beside what one owns and can buy. All or none; one that stands there already is passed
+         *     over.
          */
         post: operations["coldstack_server_gear_offer_routes_take"];
         delete?: never;
@@ -3564,7 +3565,8 @@ export interface components {
         };
         /**
          * ChosenIn
-         * @description What a person says of a log: its columns, the seconds between rows without a time, the cells where one cell is metered.
+         * @description What a person says of a log: its columns, the seconds between rows without a time, the cells where
+         *     one cell is metered.
          */
         ChosenIn: {
             /** Cells */
@@ -4762,8 +4764,8 @@ export interface components {
         };
         /**
          * LogColumnOut
-         * @description A column of a log: its header, a few cells, and what it is taken for; empty for nothing. ``given`` is false where its
-         *     figures, not its words, told.
+         * @description A column of a log: its header, a few cells, and what it is taken for; empty for nothing. ``given``
+         *     is false where its figures, not its words, told.
          */
         LogColumnOut: {
             /** Given */
@@ -4797,9 +4799,11 @@ export interface components {
         };
         /**
          * LogOut
-         * @description A log before it is used: its columns, what is missing (time, volts, amps), and what it tells once nothing is.
+         * @description A log before it is used: its columns, what is missing (time, volts, amps), and what it tells once
+         *     nothing is.
          *
-         *     ``remembered`` says that the columns are taken as they were chosen for a file that looks alike (``shape``).
+         *     ``remembered`` says that the columns are taken as they were chosen for a file that looks alike
+         *     (``shape``).
          */
         LogOut: {
             /** Cells */
