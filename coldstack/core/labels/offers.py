@@ -10,29 +10,11 @@ from coldstack.core.labels.checks import LIPO_ASSUMED
 from coldstack.core.labels.guesses import guesses, pack_name
 from coldstack.core.labels.reader import read_label
 from coldstack.core.labels.reading import LabelReading
+from coldstack.core.packs.pack import Pack
 
 MOST_OFFERS = 200
 NEEDED = ("series", "capacity_ah")
 """What an offer must say to be weighed; the rest is assumed in sight."""
-OF_A_PACK = (
-    "chemistry",
-    "series",
-    "parallel",
-    "capacity_ah",
-    "mass_g",
-    "length_mm",
-    "width_mm",
-    "height_mm",
-    "label_c",
-    "label_burst_c",
-    "charge_c",
-    "plug",
-    "balance_plug",
-    "lead_awg",
-    "lead_length_mm",
-    "price",
-)
-"""Fields of a pack that a label can give."""
 ASSUMED = ("plug", "lead_awg", "mass_g")
 _BULLET = re.compile(r"^\s*(?:[-*•·]|\(?\d{1,2}[.)])\s+")
 
@@ -83,7 +65,7 @@ def _offer(number: int, line: str) -> Offer:
             number, line, reading, {}, f"No {' and no '.join(words[m] for m in missing)} found in it."
         )
     pack: dict[str, float | str | list[str]] = {
-        name: reading.values[name] for name in OF_A_PACK if name in reading.values
+        name: value for name, value in reading.values.items() if name in Pack.__dataclass_fields__
     }
     stand_in = {name: guess.value for name, guess in guesses(reading).items()}
     for name in ASSUMED:

@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from "react";
 import { ApiProblem } from "@/api/problem";
 import type { Label } from "@/api/types";
+import { GEAR } from "@/gear/fields";
 import { readLabel } from "@/gear/queries";
 import { NumberField } from "@/ui/NumberField";
 import { TextField } from "@/ui/TextField";
@@ -33,25 +34,6 @@ type Props = {
 };
 
 const READ_AFTER_MS = 300;
-const OF_A_PACK = [
-  "chemistry",
-  "series",
-  "parallel",
-  "capacity_ah",
-  "label_c",
-  "label_burst_c",
-  "charge_c",
-  "mass_g",
-  "length_mm",
-  "width_mm",
-  "height_mm",
-  "plug",
-  "balance_plug",
-  "lead_awg",
-  "lead_length_mm",
-  "price",
-  "name",
-];
 
 /** A label, typed or pasted as one line, read into the fields below; what contradicts what is said at once. */
 export function LabelBox({ typed, onTyped, onRead }: Props) {
@@ -158,11 +140,9 @@ function Told({ label }: { label: Label }) {
 
 const GUESSED: Record<string, string> = { mass_g: "mass", plug: "plug", lead_awg: "leads" };
 
+/** What the label gives and what is guessed, of the fields that a pack has. */
 function fieldsOf(label: Label): Record<string, unknown> {
-  const values: Record<string, unknown> = {};
-  for (const name of OF_A_PACK) {
-    const value = label.values[name] ?? label.guesses[name]?.value;
-    if (value !== undefined) values[name] = value;
-  }
-  return values;
+  const guessed = Object.entries(label.guesses).map(([name, guess]) => [name, guess.value] as const);
+  const all = [...guessed, ...Object.entries(label.values)];
+  return Object.fromEntries(all.filter(([name]) => name in GEAR.packs.start));
 }
