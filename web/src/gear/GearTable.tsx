@@ -241,12 +241,15 @@ function Use({ kind, row }: { kind: GearKind; row: Row }) {
 /** Bought: owned under the next tag, in one step that can be undone. */
 function Buy({ row }: { row: Row }) {
   const act = useAct();
+  // pressed twice it is bought once
+  const [busy, setBusy] = useState(false);
+  const buy = async () => {
+    setBusy(true);
+    await act(async () => (await buyPack(row.id, "")).change);
+    setBusy(false);
+  };
   return (
-    <button
-      type="button"
-      className="action"
-      onClick={() => void act(async () => (await buyPack(row.id, "")).change)}
-    >
+    <button type="button" className="action" disabled={busy} onClick={() => void buy()}>
       Bought<span className="sr-only">: {row.name}</span>
     </button>
   );

@@ -1,6 +1,7 @@
 import type { UseQueryResult } from "@tanstack/react-query";
 import { useQueryClient } from "@tanstack/react-query";
 import { Link, useParams } from "@tanstack/react-router";
+import { useState } from "react";
 import { wordsOf } from "@/api/problem";
 import type { Change, Check, Detail, Plan } from "@/api/types";
 import { PACK_KINDS } from "@/app/choices";
@@ -91,12 +92,17 @@ export function Picked({ query, details, chosen, shopping }: Props) {
 /** Bought, and it is owned under the next tag; an offer can be thrown out. Both can be undone. */
 function Decide({ id, name, offered }: { id: number; name: string; offered: boolean }) {
   const queries = useQueryClient();
+  // pressed twice it is done once
+  const [busy, setBusy] = useState(false);
   const act = async (what: () => Promise<Change>) => {
+    setBusy(true);
     try {
       tellChange(queries, await what());
       gearChanged(queries);
     } catch (problem) {
       notify(wordsOf(problem, "It could not be done."), { wrong: true });
+    } finally {
+      setBusy(false);
     }
   };
   return (
@@ -104,6 +110,7 @@ function Decide({ id, name, offered }: { id: number; name: string; offered: bool
       <button
         type="button"
         className="action min-h-6"
+        disabled={busy}
         onClick={() => void act(async () => (await buyPack(id, "")).change)}
       >
         Bought: put it in my box<span className="sr-only"> ({name})</span>
@@ -112,6 +119,7 @@ function Decide({ id, name, offered }: { id: number; name: string; offered: bool
         <button
           type="button"
           className="action min-h-6"
+          disabled={busy}
           onClick={() => void act(() => removeGear("catalogue", id))}
         >
           Throw the offer out<span className="sr-only"> ({name})</span>
