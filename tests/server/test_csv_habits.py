@@ -91,6 +91,16 @@ HABITS = [
         ),
         {},
     ),
+    (
+        "a title above, volts instead of cells",
+        "My packs\n\nPack #,Pack name,Voltage,Type,capacityMah,Weight in grams,Continuous discharge,Plug type\nX1,A,11.1V,LiPo,2200,188,35C,XT60 \n",
+        {},
+    ),
+    (
+        "two columns of names",
+        "Name,Label,Chemistry,# cells,mAh,Weight,C,Plug\nA,mine,LiPo,3,2200,188,35,XT60\n",
+        {},
+    ),
     ("thousands grouped", 'Name,Chemistry,Cells,mAh,Weight,C,Plug\nA,LiPo,3,"2,200",188,35,XT60\n', {}),
     ("no mass", "Name,Chemistry,Cells,mAh,C,Plug\nA,LiPo,3,2200,35,XT60\n", {"mass_g": "assumed"}),
 ]  # each with what is otherwise than PACK

@@ -6,7 +6,7 @@ from __future__ import annotations
 import numpy as np
 
 from coldstack.core.errors import DomainError
-from coldstack.core.logs.numbers import Floats
+from coldstack.core.logs.numbers import DAY_S, Floats
 from coldstack.core.logs.table import FEWEST_ROWS, FIELD
 
 LONGEST_LOG_S = 24 * 3600.0
@@ -94,9 +94,9 @@ def _longest_run(time_s: Floats, volts: Floats, amps: Floats, notes: list[str]) 
 
 
 def _scaled_time(time_s: Floats, notes: list[str]) -> Floats:
-    """Seconds, unless a count without a unit makes a likely run as milliseconds or less only."""
+    """Seconds, unless a count without a unit makes a likely run only as milliseconds or less, or as a spreadsheet's days."""
     low, high = LIKELY_S
-    for scale, words in ((1.0, ""), (1e-3, "milliseconds"), (1e-6, "microseconds")):
+    for scale, words in ((1.0, ""), (1e-3, "milliseconds"), (1e-6, "microseconds"), (DAY_S, "days")):
         if low <= time_s[-1] * scale <= high:
             if words:
                 notes.append(

@@ -21,21 +21,25 @@ BARE_MAH = 50.0
 """A capacity without a unit at or above this is mAh: no pack of a model has as many Ah."""
 SIZE = "size"
 """A column that holds length, width and height in one."""
+VOLTS = "volts"
+"""A column of nominal volts, from which the cells are told where no column counts them."""
+PSEUDO = (SIZE, VOLTS)
 _WORDS: dict[str, str] = {
-    "name": "pack title model product battery bezeichnung nom nombre item type_label",
+    "name": "label pack_name battery_name model_name product_name pack title model product battery bezeichnung nom nombre item type_label",
     "tag": "no nr number id sticker pack_no pack_nr pack_number nummer numero tag_no label_no",
     "chemistry": "chem chemie chimie type cell_chemistry battery_type kind",
-    "series": "s cells cell_count number_of_cells cells_in_series zellen in_series series_cells "
+    "series": "s cells no_cells no_of_cells s_count cell_count number_of_cells cells_in_series zellen in_series series_cells "
     "cells_s config configuration",
     "parallel": "p strings in_parallel parallel_strings strings_in_parallel",
     "capacity_ah": "capacity cap ah mah kapazitat kapazitaet capacite capacidad capacity_mah "
     "size_mah rated_capacity",
-    "mass_g": "mass weight wt grams gewicht poids peso weight_g",
+    "mass_g": "mass weight wt grams weight_in_grams mass_in_grams gewicht poids peso weight_g",
     "length_mm": "length l lange laenge longueur",
     "width_mm": "width w b breite largeur",
     "height_mm": "height h thickness hohe hoehe hauteur",
-    SIZE: "dimensions dims dimension lxwxh l_x_w_x_h abmessungen masse_mm size_mm",
-    "label_c": "c c_rating rating label continuous_c discharge_c c_cont cont_c c_continuous "
+    VOLTS: "voltage nominal_voltage v nominal_v spannung tension pack_voltage nominal",
+    SIZE: "size dimensions dims dimension lxwxh l_x_w_x_h abmessungen masse_mm size_mm",
+    "label_c": "c c_rating rating continuous_c continuous_discharge discharge_c c_cont cont_c c_continuous "
     "discharge discharge_rate c_rate",
     "label_burst_c": "burst burst_c peak_c c_burst max_c",
     "charge_c": "charge charge_rate max_charge max_charge_c charging_c charge_c_rate",
@@ -46,7 +50,7 @@ _WORDS: dict[str, str] = {
     "balance_plug": "balance balancer balance_connector balance_lead",
     "lead_awg": "awg wire gauge leads lead wire_gauge",
     "lead_length_mm": "lead_length cable_length length_of_the_leads",
-    "price": "cost preis prix precio paid eur usd gbp",
+    "price": "cost purchase_price price_paid preis prix precio paid eur usd gbp",
     "fit": "ok usable fit_to_be_charged_and_run good in_use",
     "note": "notes comment comments remark remarks bemerkung bemerkungen info",
     "offer": "on_offer",
@@ -58,7 +62,9 @@ _WORDS: dict[str, str] = {
     "chemistries": "chemistry types",
     "series_max": "cells max_cells most_cells up_to_cells s_max most_cells_in_series",
     "series_min": "min_cells fewest_cells_in_series",
-    "port_a": "amps max_amps amps_of_a_port charge_amps charge_current",
+    "port_a": "amps max_current max_charge_current max_amps amps_of_a_port charge_amps charge_current",
+    "ports": "channels outputs number_of_ports",
+    "balance_a": "balance_current balancing_current",
     "port_w": "watts max_watts watts_of_a_port power",
     "mains_w": "mains mains_watts ac_watts ac",
     "dc_w": "dc dc_watts",
@@ -99,9 +105,11 @@ _UNITS: dict[str, dict[str, float]] = {
         "nok": 1.0,
         "dkk": 1.0,
     },
+    VOLTS: {"v": 1.0, "volt": 1.0, "volts": 1.0},
     "series": {"s": 1.0, "cells": 1.0, "cell": 1.0},
     "parallel": {"p": 1.0},
 }
+_ALL_UNITS = frozenset(unit for units in _UNITS.values() for unit in units)
 _EMPTY = frozenset({"", "-", "–", "—", "n/a", "na", "none", "?", "unknown", "null"})
 _PLAIN = re.compile(r"^\d{1,6}(?:\.\d{1,2})?$")
 """A number that needs no looking at."""
@@ -141,23 +149,21 @@ class Column:
 
 def column_of(kind: Kind, header: str) -> Column:
     """The field that a header means, by its own name, the form's words or what people say; in any case."""
-    unit = re.search(r"[\[(]\s*([^\])\d]+?)\s*[\])]", header)
-    own = plain(header)
-    bare = plain(re.sub(r"[\[(].*?[\])]", " ", header))
+    text = re.sub(r"(?<=[a-z]{2})(?=[A-Z])", " ", header)
+    bracket = re.search(r"[\[(]\s*([^\])\d]+?)\s*[\])]", text)
+    own, bare = plain(text), plain(re.sub(r"[\[(].*?[\])]", " ", text))
     for key in (own, bare):
         if key in kind.fields:
-            return Column(header, key, plain(unit[1]) if unit and key == bare else "")
-    fields = [*kind.fields, *([SIZE] if "length_mm" in kind.fields and "width_mm" in kind.fields else [])]
-    for key in (own, bare, re.sub(r"_[a-z]+$", "", bare)):
-        for field in fields:
-            if (key == field.rsplit("_", 1)[0] and field in kind.fields) or key in _WORDS.get(
-                field, ""
-            ).split():
-                tail = own.rsplit("_", 1)[-1]
-                named = plain(unit[1]) if unit else tail if tail in _units_of(field) and tail != own else ""
-                if not named and own in _units_of(field) and own != "c":
-                    named = own
-                return Column(header, field, named)
+            return Column(header, key, plain(bracket[1]) if bracket and key == bare else "")
+    tail = bare.rsplit("_", 1)[-1]
+    keys = [own, bare, *([bare.rsplit("_", 1)[0]] if tail in _ALL_UNITS and tail != bare else [])]
+    for key in keys:
+        for field in (*kind.fields, *(PSEUDO if "mass_g" in kind.fields and "series" in kind.fields else ())):
+            if key not in _WORDS.get(field, "").split() and key != field.rsplit("_", 1)[0]:
+                continue
+            units = _units_of(field)
+            named = plain(bracket[1]) if bracket else tail if tail in units and tail != "c" else ""
+            return Column(header, field, named)
     return Column(header, "")
 
 
@@ -165,7 +171,7 @@ def plain(text: str) -> str:
     """Words in lower case joined by underscores, without accents and signs."""
     folded = unicodedata.normalize("NFKD", text.replace("ß", "ss"))
     folded = "".join(c for c in folded if not unicodedata.combining(c)).lower()
-    return re.sub(r"[^\w€$£]+", "_", folded).strip("_")
+    return re.sub(r"[^\w€$£]+", "_", folded.replace("#", " no ")).strip("_")
 
 
 def value_of(kind: Kind, column: Column, cell: str) -> dict[str, Any]:
@@ -179,6 +185,8 @@ def value_of(kind: Kind, column: Column, cell: str) -> dict[str, Any]:
         return {field: []}
     if text.lower() in _EMPTY:
         return {}
+    if field == VOLTS:
+        return {VOLTS: _number(field, column, text, whole=False)}
     if field == SIZE:
         sides = [number_of(x) for x in re.findall(r"\d+(?:[.,]\d+)?", text)]
         scale = _units_of("length_mm").get(_unit_of(text) or column.unit, 1.0)

@@ -11,14 +11,19 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any
 
+from coldstack.core.cells.chemistry import CHEMISTRIES
 from coldstack.core.errors import DomainError
+from coldstack.core.labels.checks import meanings
 from coldstack.server.gear.csv_cells import cell_back
-from coldstack.server.gear.csv_words import BARE_MAH, Column, column_of, plain, value_of
+from coldstack.server.gear.csv_words import BARE_MAH, VOLTS, Column, column_of, plain, value_of
 from coldstack.server.gear.kinds import KINDS, Kind
 
 FORMAT_NAME, FORMAT_VERSION = "cold-stack-gear", 1
 CSV_KINDS = ("packs", "catalogue", "cells", "chargers", "supplies", "pieces", "plugs")
 MOST_ROWS = 50_000
+DELIMITERS = (",", ";", "\t")
+TITLES = 6
+"""Lines at the top among which the header is sought."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -79,17 +84,42 @@ def _csv_rows(text: str, kind_id: str) -> FileRows:
     body = text.lstrip("\r\n")
     if body[:4].lower() == "sep=" and len(body) > 5 and body[5] in "\r\n":
         body = body[5:].lstrip("\r\n")
-    first = body.split("\n", 1)[0]
-    delimiter = max((",", ";", "\t"), key=first.count)
+    head = body.split("\n", TITLES)[:TITLES]
+    delimiter = max(
+        DELIMITERS, key=lambda d: max((_named_in(kind, line.split(d)), line.count(d)) for line in head)
+    )
     reader = csv.reader(io.StringIO(body, newline=""), delimiter=delimiter, strict=True)
     try:
         lines = [(reader.line_num, cells) for cells in reader if any(c.strip() for c in cells)]
     except csv.Error as error:
         raise DomainError("file", f"Line {reader.line_num} is not CSV: {error}.") from None
-    columns = [column_of(kind, h.strip()) if h.strip() else Column("", "") for h in lines[0][1]]
+    top = max(range(min(len(lines), TITLES)), key=lambda k: (_named_in(kind, lines[k][1]), -k))
+    columns = _one_each(kind, lines[top][1])
     _check_columns(kind, columns)
-    rows = [_csv_row(kind, columns, number, cells) for number, cells in lines[1:]]
-    return FileRows(rows, tuple(_notes(columns, lines[1:])))
+    rows = [_csv_row(kind, columns, number, cells) for number, cells in lines[top + 1 :]]
+    return FileRows(rows, tuple(_notes(columns, lines[top + 1 :])))
+
+
+def _named_in(kind: Kind, cells: list[str]) -> int:
+    """How many fields a line names: the header is the line near the top that names most; titles stand above it."""
+    return len({column_of(kind, c.strip(' "\r')).field for c in cells if c.strip()} - {""})
+
+
+def _one_each(kind: Kind, headers: list[str]) -> list[Column]:
+    """The columns, one for each field: of two in people's words the one with the field's own name, else the first, is taken and
+    the other left out. The same header twice stays, to be refused."""
+    columns = [column_of(kind, h.strip()) if h.strip() else Column("", "") for h in headers]
+    best: dict[str, Column] = {}
+    for column in columns:
+        if column.field and (column.field not in best or plain(column.header) == column.field):
+            best.setdefault(column.field, column)
+            if plain(column.header) == column.field:
+                best[column.field] = column
+    same = {plain(c.header) for c in columns if [plain(x.header) for x in columns].count(plain(c.header)) > 1}
+    return [
+        c if not c.field or best[c.field] is c or plain(c.header) in same else Column(c.header, "")
+        for c in columns
+    ]
 
 
 def _check_columns(kind: Kind, columns: list[Column]) -> None:
@@ -99,7 +129,8 @@ def _check_columns(kind: Kind, columns: list[Column]) -> None:
     for field in dict.fromkeys(f for f in taken if taken.count(f) > 1):
         both = " and ".join(f"“{c.header}”" for c in columns if c.field == field)
         wrong.append(f"{both} both mean {field}; keep one.")
-    missing = [n for n, f in kind.schema.model_fields.items() if f.is_required() and n not in taken]
+    known = {*taken, *(["series"] if VOLTS in taken else [])}
+    missing = [n for n, f in kind.schema.model_fields.items() if f.is_required() and n not in known]
     if missing:
         unknown = [c.header for c in columns if c.header and not c.field]
         near = difflib.get_close_matches(plain(unknown[0]), kind.fields, n=1) if unknown else []
@@ -135,7 +166,17 @@ def _csv_row(kind: Kind, columns: list[Column], number: int, cells: list[str]) -
         if column.field:
             # an empty cell says nothing: where something must stand in, it is assumed
             values = {**value_of(kind, column, cell_back(cell)), **values}
-    return FileRow(kind, place, values)
+    return FileRow(kind, place, _cells_by_volts(values))
+
+
+def _cells_by_volts(values: dict[str, Any]) -> dict[str, Any]:
+    """Cells in series from printed volts, where no column counts them and the chemistry leaves one answer."""
+    volts = values.pop(VOLTS, None)
+    if isinstance(volts, float) and "series" not in values and values.get("chemistry") in CHEMISTRIES:
+        counts = {m.series for m in meanings(volts, None, str(values["chemistry"]))}
+        if len(counts) == 1:
+            values["series"] = counts.pop()
+    return values
 
 
 def _json_rows(text: str) -> list[FileRow]:

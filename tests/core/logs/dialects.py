@@ -151,6 +151,12 @@ DIALECTS: dict[str, Callable[[Run], bytes]] = {
         "Tid [s]\tSpänning [V]\tStröm [A]", lambda t, v, a: f"{t:.1f}\t{v:.2f}\t{a:.2f}", comma=True
     ),
     "polish": table("Czas;Napięcie;Prąd", lambda t, v, a: f"{t:.1f};{v:.2f};{a:.2f}", comma=True),
+    "a spreadsheet's days": table(
+        "Time,Voltage,Current", lambda t, v, a: f"{46145.5 + t / 86400:.9f},{v:.2f},{a:.2f}"
+    ),
+    "clock with a decimal comma": table(
+        "Uhrzeit;Spannung;Strom", lambda t, v, a: f"{clock(t, 2)};{v:.2f};{a:.2f}", comma=True
+    ),
     "no header": table("", lambda t, v, a: f"{t:.1f},{v:.2f},{a:.2f}"),
     "titles above, more columns": table(
         "t (s),Pack V,BEC V,Current (A),Used (mAh),Power (W),Temp (C),Throttle %",
