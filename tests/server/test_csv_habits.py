@@ -93,7 +93,8 @@ HABITS = [
     ),
     (
         "a title above, volts instead of cells",
-        "My packs\n\nPack #,Pack name,Voltage,Type,capacityMah,Weight in grams,Continuous discharge,Plug type\nX1,A,11.1V,LiPo,2200,188,35C,XT60 \n",
+        "My packs\n\nPack #,Pack name,Voltage,Type,capacityMah,Weight in grams,Continuous "
+        "discharge,Plug type\nX1,A,11.1V,LiPo,2200,188,35C,XT60 \n",
         {},
     ),
     (

@@ -94,7 +94,8 @@ def _longest_run(time_s: Floats, volts: Floats, amps: Floats, notes: list[str]) 
 
 
 def _scaled_time(time_s: Floats, notes: list[str]) -> Floats:
-    """Seconds, unless a count without a unit makes a likely run only as milliseconds or less, or as a spreadsheet's days."""
+    """Seconds, unless a count without a unit makes a likely run only as milliseconds or less, or as a
+    spreadsheet's days."""
     low, high = LIKELY_S
     for scale, words in ((1.0, ""), (1e-3, "milliseconds"), (1e-6, "microseconds"), (DAY_S, "days")):
         if low <= time_s[-1] * scale <= high:

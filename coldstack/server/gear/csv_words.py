@@ -25,10 +25,12 @@ VOLTS = "volts"
 """A column of nominal volts, from which the cells are told where no column counts them."""
 PSEUDO = (SIZE, VOLTS)
 _WORDS: dict[str, str] = {
-    "name": "label pack_name battery_name model_name product_name pack title model product battery bezeichnung nom nombre item type_label",
+    "name": "label pack_name battery_name model_name product_name pack title model product battery "
+    "bezeichnung nom nombre item type_label",
     "tag": "no nr number id sticker pack_no pack_nr pack_number nummer numero tag_no label_no",
     "chemistry": "chem chemie chimie type cell_chemistry battery_type kind",
-    "series": "s cells no_cells no_of_cells s_count cell_count number_of_cells cells_in_series zellen in_series series_cells "
+    "series": "s cells no_cells no_of_cells s_count cell_count number_of_cells cells_in_series "
+    "zellen in_series series_cells "
     "cells_s config configuration",
     "parallel": "p strings in_parallel parallel_strings strings_in_parallel",
     "capacity_ah": "capacity cap ah mah kapazitat kapazitaet capacite capacidad capacity_mah "

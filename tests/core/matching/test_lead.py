@@ -15,7 +15,8 @@ PACK = Pack("owned:1", "A", "lipo", 3, 2.2, 188, plug="ec3", owned=True)
 
 class Lead(SimpleTestCase):
     def test_it_is_for_the_plug_that_most_packs_carry(self):
-        """Of those that it charges and nothing reaches; a pack of another chemistry or an unfit one does not count."""
+        """Of those that it charges and nothing reaches; a pack of another chemistry or an unfit one does
+        not count."""
         nimh = [replace(PACK, id=f"n{i}", chemistry="nimh", plug="t_plug") for i in range(3)]
         unfit = [replace(PACK, id=f"u{i}", plug="xt30", fit=False) for i in range(3)]
         lead = lead_to_get(CHARGER, [*nimh, *unfit, PACK], Bench())
@@ -35,7 +36,8 @@ class Lead(SimpleTestCase):
 
 class AssumedWatts(SimpleTestCase):
     def test_what_stands_in(self):
-        """A port's share of the whole, 50 W where nothing is known, the mains where no input is named; what is given stays."""
+        """A port's share of the whole, 50 W where nothing is known, the mains where no input is named;
+        what is given stays."""
         self.assertEqual(assumed_watts(None, 200, None, 4), {"port_w": 50})
         self.assertEqual(assumed_watts(None, None, 300, 2), {"port_w": 150})
         self.assertEqual(assumed_watts(None, None, None, 2), {"port_w": 50, "mains_w": 100})
