@@ -202,3 +202,19 @@ class SeveralAndTwins(GearCase):
             self.add("pieces", {k: v for k, v in lead["row"].items() if k != "assumed"})
             lead = self.client.get(f"/api/gear/chargers/{row['id']}/lead").json()
         self.assertEqual(lead["sentence"], "")
+
+
+class NotMeasured(GearCase):
+    def test_a_pack_of_unknown_size_asks_where_the_bay_is_measured(self):
+        """In Size and in Match, with how to measure it; not where there is no bay to fit, nor of a measured pack."""
+        self.add("packs", {**PACK, "tag": "90", "series": 4})
+        for size, asked in ((140, True), (None, False)):
+            job = self.job("ptarmigan")
+            job["bay"] |= {"length_mm": size, "width_mm": None, "height_mm": None}
+            detail = self.post("/api/sizing/details", {"job": job, "ids": ["owned:90", "owned:01"]}).json()
+            match = self.post("/api/match", {"job": job, "pack": "owned:90"}).json()
+            for questions in (detail[0]["questions"], match["drive"]["questions"]):
+                self.assertEqual(bool(questions), asked)
+                if asked:
+                    self.assertIn("How large is Hollin 3S 2200 35C? Measure it with a rule", questions[0])
+            self.assertEqual(detail[1]["questions"], [])

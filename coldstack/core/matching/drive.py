@@ -13,7 +13,6 @@ from coldstack.core.chain.joints import Joint, Link, joints, path_links, wire_li
 from coldstack.core.chain.plugs import PlugEnd, family_good_for, mating, plug_family, polarity_caution
 from coldstack.core.chain.wire import wire_diameter_mm
 from coldstack.core.checks import Check, Verdict, check_at_most, worst_first
-from coldstack.core.measuring import HOW_TO
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules import cautions
 from coldstack.core.rules.cautions import Caution
@@ -21,7 +20,7 @@ from coldstack.core.sizing.candidates import Candidates
 from coldstack.core.sizing.columns import peak_question
 from coldstack.core.sizing.evaluate import Evaluation, evaluate
 from coldstack.core.sizing.job import BAY_CLEARANCE_MM, Job
-from coldstack.core.sizing.wording import lack
+from coldstack.core.sizing.wording import lack, size_unknown, unmeasured
 from coldstack.core.units import percent, plain_number
 
 FitVerdict = Literal["fits", "with", "no"]
@@ -104,9 +103,7 @@ def drive_fit(job: Job, candidate: Candidates, *, pack: Pack, pieces: tuple[Adap
         rms_a=rms,
         peak_a=peak,
         evaluation=e,
-        questions=[f"How large is {pack.name}? {HOW_TO['length_mm']}"]
-        if size_unknown(job, candidate)
-        else [],
+        questions=unmeasured(job, candidate),
     )
 
 
@@ -294,16 +291,6 @@ def unknown_words(job: Job, c: Candidates, pack: Pack, row: int = 0) -> str:
     """What nobody said that a fit hangs on, in words; empty where all is known."""
     plug = "plug assumed" if "plug" in pack.assumed or job.is_assumed("electronics.plug") else ""
     return ", ".join(x for x in (size_unknown(job, c, row), plug) if x)
-
-
-def size_unknown(job: Job, c: Candidates, row: int = 0) -> str:
-    """That nobody measured a pack, where the bay has measures that it would have to fit; else empty."""
-    sides = (
-        (job.bay.length_mm, c.length_mm),
-        (job.bay.width_mm, c.width_mm),
-        (job.bay.height_mm, c.height_mm),
-    )
-    return "size unknown" if any(room and math.isnan(size[row]) for room, size in sides) else ""
 
 
 def _article(name: str) -> str:

@@ -27,7 +27,7 @@ from coldstack.core.sizing.job import Job
 from coldstack.core.sizing.plates import Plate, plates
 from coldstack.core.sizing.spread import MinutesRange, Sensitivity, minutes_range, sensitivity, thermal_c
 from coldstack.core.sizing.statements import statements
-from coldstack.core.sizing.wording import lack
+from coldstack.core.sizing.wording import lack, unmeasured
 from coldstack.core.working import Working
 
 TIMER_STEP_S = 10
@@ -97,6 +97,8 @@ class Detail:
     settings: Settings
     sensitivity: Sensitivity
     cautions: list[Caution]
+    questions: list[str]
+    """What nobody measured of it and the job hangs on, with how to measure it."""
     workings: dict[str, Working]
 
 
@@ -159,6 +161,7 @@ def _detail(e: Evaluation, row: int, spread: MinutesRange, trace: Moments) -> De
         settings=settings,
         sensitivity=sens,
         cautions=_cautions(e, row),
+        questions=unmeasured(e.job, e.candidates, row) if e.real[row] else [],
         workings=derivations(e, row, spread, rules, settings.timer_s, heat_c, sens),
     )
 

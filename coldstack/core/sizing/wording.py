@@ -2,8 +2,13 @@
 
 from __future__ import annotations
 
+import math
+
 from coldstack.core.cells.chemistry import CHEMISTRIES, CHEMISTRY_IDS
+from coldstack.core.measuring import HOW_TO
+from coldstack.core.sizing.candidates import Candidates
 from coldstack.core.sizing.evaluate import Evaluation
+from coldstack.core.sizing.job import Job
 from coldstack.core.units import percent, plain_number
 
 _LINK_NAMES = {"cells": "cells", "leads": "leads", "plug": "plug", "controller": "controller", "motor": "motor"}  # fmt: skip
@@ -67,3 +72,18 @@ def hottest_link(e: Evaluation, row: int) -> tuple[float, str]:
             tail = {"burst": "at the peak", "continuous": "continuous", "temperature": "by temperature"}
             best, words = loading, f"{column.link}, {tail[column.id.split('.')[1]]}"
     return best, words
+
+
+def size_unknown(job: Job, c: Candidates, row: int = 0) -> str:
+    """That nobody measured a pack, where the bay has measures that it would have to fit; else empty."""
+    sides = (
+        (job.bay.length_mm, c.length_mm),
+        (job.bay.width_mm, c.width_mm),
+        (job.bay.height_mm, c.height_mm),
+    )
+    return "size unknown" if any(room and math.isnan(size[row]) for room, size in sides) else ""
+
+
+def unmeasured(job: Job, c: Candidates, row: int = 0) -> list[str]:
+    """What nobody measured of a pack and a fit hangs on, with how to measure it."""
+    return [f"How large is {c.names[row]}? {HOW_TO['length_mm']}"] if size_unknown(job, c, row) else []

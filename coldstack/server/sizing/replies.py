@@ -253,6 +253,7 @@ class DetailOut(BaseModel):
     settings: SettingsOut
     sensitivity: SensitivityOut
     cautions: list[CautionOut]
+    questions: list[str]
     workings: dict[str, WorkingOut]
 
 

@@ -3816,6 +3816,8 @@ export interface components {
             position_mm: number | null;
             /** Price */
             price: number | null;
+            /** Questions */
+            questions: string[];
             /** Resistance Mohm */
             resistance_mohm: number;
             /** Rms A */

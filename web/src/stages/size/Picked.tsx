@@ -193,7 +193,7 @@ function Setting({ name, children }: { name: string; children: React.ReactNode }
 
 function Cautions({ detail }: { detail: Detail }) {
   const wrong = detail.checks.filter((c) => c.verdict === "over" || (c.verdict === "caution" && !isPlate(c)));
-  if (wrong.length + detail.cautions.length === 0) return null;
+  if (wrong.length + detail.cautions.length + detail.questions.length === 0) return null;
   return (
     <ul className="mt-3 space-y-1.5 text-[12.5px] leading-[17px]">
       {detail.lacks.length > 0 && (
@@ -209,6 +209,11 @@ function Cautions({ detail }: { detail: Detail }) {
             {c.sentence.replace(`${c.title}: `, "")}
           </li>
         ))}
+      {detail.questions.map((words) => (
+        <li key={words} className="border-l-4 border-dashed border-rule-strong pl-2 text-ink-soft">
+          {words}
+        </li>
+      ))}
       {detail.cautions.map((c) => (
         <li key={c.id} className="border-l-4 border-rule-strong pl-2 text-ink-soft">
           {c.sentence}
