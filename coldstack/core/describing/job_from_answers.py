@@ -83,6 +83,8 @@ TINY_PLUG, TINY_PLUG_A, LARGEST_PLUG = "ph_2", 2.0, "bullet_8"
 """What one-cell models carry up to these amps, and what the strongest do."""
 RAREST_PEAK_S = 7200.0
 """A peak that comes more seldom is no part of a duty."""
+LEAST_CELL_MOHM = 0.02
+"""Below this no cell of a model is: what was told asks for more than leads and plug let through. [mΩ]"""
 TRIES = 14
 LONGEST_CALIBRATED_S = 0.8 * LONGEST_RUN_S
 """Runs told to be longer are not simulated to their end: their draw is so small that resting volts serve."""
@@ -403,6 +405,8 @@ def _calibrated(job: Job, target_s: float) -> Job:
         now = job.now
         assert now is not None
         mohm = float(job_candidates(job, [now_pack(now)]).resistance_mohm[0])
+        if 0.7 * mohm < LEAST_CELL_MOHM:
+            break
         job = replace(job, now=replace(now, cell_resistance_mohm=0.7 * mohm))
     raise DomainError(
         "told",

@@ -41,6 +41,8 @@ def models(draw):
     minutes_told = draw(st.floats(quickest[chemistry_id], 120.0))
     how = draw(st.sampled_from(("minutes", "put_back", "amps")))
     usable_ah = ah * 0.8
+    # at most 60 A for each cell in series: beyond that leads and plug eat the volts of so few cells
+    minutes_told = max(minutes_told, usable_ah / series)
     average_a = usable_ah / (minutes_told / 60)
     goes = {
         "minutes": Goes("minutes", minutes=minutes_told),
@@ -85,6 +87,14 @@ class Told(SimpleTestCase):
         for row in found.short_rows:
             full_v = c.series[row] * chemistry(CHEMISTRY_IDS[c.chemistry_index[row]]).full_v
             self.assertLessEqual(full_v, cells_max * 4.2 + 1e-6)
+
+    def test_more_than_leads_let_through_is_refused_in_the_owners_words(self):
+        """One cell of 10 Ah in two and a half minutes: at the question, and not about a resistance nobody typed."""
+        now = RunsOn("lipo", 1, 10.0, 235.0)
+        impossible = Answers("any", "boat", 235.0, now, now_mass_told=True, goes=Goes("minutes", minutes=2.5))
+        with self.assertRaisesRegex(DomainError, "What was told cannot be") as refused:
+            described_job(replace(impossible, takes=Takes(cells_max=1)), STEADY)
+        self.assertEqual(refused.exception.field, "goes.minutes")
 
     def test_the_peak_told_is_the_peak_simulated(self):
         """At full stick fresh off the charger, but for what the stretch before it took."""
