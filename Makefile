@@ -51,7 +51,8 @@ wheel: build  ## one file with everything in it, for machines with Python alone
 
 .venv/wheelhouse/.ready: requirements.txt .venv/.ready
 	@echo "Fetching what a fresh environment would fetch …"
-	@$(PY) -m pip download -qq --disable-pip-version-check --require-hashes -r requirements.txt -d .venv/wheelhouse
+	@$(PY) -m pip download -qq --disable-pip-version-check --require-hashes \
+		-r requirements.txt -d .venv/wheelhouse
 	@touch $@
 
 test: build chromium .venv/wheelhouse/.ready  ## set up and run all tests
@@ -79,7 +80,8 @@ dev: setup  ## Django and Vite, both with reload: open the address that Vite pri
 	@export COLD_STACK_WORLD=demo; $(PY) manage.py migrate --verbosity 0 && $(PY) manage.py load_demo
 	@trap 'kill 0' EXIT; COLD_STACK_WORLD=demo COLD_STACK_DEBUG=1 $(PY) manage.py runserver 127.0.0.1:8600 & cd web && npm run dev
 
-LOCK = $(UV) pip compile --quiet --universal --python-version 3.11 --generate-hashes --no-emit-index-url --custom-compile-command "make lock"
+LOCK = $(UV) pip compile --quiet --universal --python-version 3.11 --generate-hashes \
+	--no-emit-index-url --custom-compile-command "make lock"
 lock: .venv/.ready  ## compile the requirement files anew
 	@$(LOCK) requirements-uv.in -o requirements-uv.txt
 	@$(LOCK) pyproject.toml -o requirements.txt

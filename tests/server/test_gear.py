@@ -85,7 +85,14 @@ class Packs(GearCase):
 
     def test_impossible_figures_name_their_field(self):
         """From the shape and from the core; nothing is stored."""
-        for part, field, words in (({"capacity_ah": -1}, "capacity_ah", "from 0.01 to 200 Ah"), ({"series": "x"}, "series", "not a whole number"), ({"plug": "xt61"}, "plug", "must be one of"), ({"mass_g": 0}, "mass_g", "from 0.5 to 50000 g"), ({"volts": 3}, "volts", "no such field"), ({"name": ""}, "name", "needed")):  # fmt: skip
+        for part, field, words in (
+            ({"capacity_ah": -1}, "capacity_ah", "from 0.01 to 200 Ah"),
+            ({"series": "x"}, "series", "not a whole number"),
+            ({"plug": "xt61"}, "plug", "must be one of"),
+            ({"mass_g": 0}, "mass_g", "from 0.5 to 50000 g"),
+            ({"volts": 3}, "volts", "no such field"),
+            ({"name": ""}, "name", "needed"),
+        ):
             self.assert_problem(self.post("/api/gear/packs", {**PACK, **part}), 422, field, words)
         self.assertEqual(OwnedPack.objects.count(), 26)
         self.assertEqual(Change.objects.count(), 0)

@@ -206,7 +206,8 @@ class SeveralAndTwins(GearCase):
 
 class NotMeasured(GearCase):
     def test_a_pack_of_unknown_size_asks_where_the_bay_is_measured(self):
-        """In Size and in Match, with how to measure it; not where there is no bay to fit, nor of a measured pack."""
+        """In Size and in Match, with how to measure it; not where there is no bay to fit, nor of a
+        measured pack."""
         self.add("packs", {**PACK, "tag": "90", "series": 4})
         for size, asked in ((140, True), (None, False)):
             job = self.job("ptarmigan")

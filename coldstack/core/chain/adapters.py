@@ -9,7 +9,12 @@ from typing import Literal
 
 from coldstack.core.chain.own_plugs import depends_on_plugs
 from coldstack.core.chain.plugs import PlugEnd, pair_family, plug_family
-from coldstack.core.chain.wire import BURST_FACTOR, lead_pair_resistance_mohm, wire_continuous_a
+from coldstack.core.chain.wire import (
+    BURST_FACTOR,
+    lead_pair_resistance_mohm,
+    usual_awg,
+    wire_continuous_a,
+)
 from coldstack.core.errors import between, faults, refuse
 
 AdapterKind = Literal["adapter", "lead", "board", "splitter"]
@@ -23,8 +28,6 @@ PIECE_KINDS: dict[str, str] = {
 """What goes between plugs, in words; a balance adapter has no main plugs."""
 LONGEST_CHAIN = 3
 """More than three adapters in a row is no fix."""
-USUAL_GAUGES = (26, 22, 20, 18, 16, 14, 12, 10, 8)
-"""Gauges that leads are sold in, thin to thick. [AWG]"""
 MADE_LENGTH_MM = 60.0
 """Length of an adapter that one would buy or make."""
 
@@ -123,7 +126,7 @@ def assumed_awg(families: Iterable[str]) -> float:
     """A gauge to go on with where nobody gave it: one that takes half of what the lesser plug does, since
     leads are often thinner than their plugs would let them be. House figure. [AWG]"""
     least = min((plug_family(f).continuous_a for f in families), default=20.0)
-    return float(next((g for g in USUAL_GAUGES if wire_continuous_a(g) >= least / 2), USUAL_GAUGES[-1]))
+    return usual_awg(least / 2)
 
 
 def check_adapter(adapter: Adapter) -> Adapter:
@@ -186,7 +189,7 @@ def coolest(found: Iterable[Path], *, rms_a: float, peak_a: float) -> Path | Non
 def made_adapter(start: PlugEnd, goal: PlugEnd) -> Adapter:
     """The one piece that would do it: bought, or soldered from two plugs and the thickest wire the smaller plug usually takes."""
     smaller = min(plug_family(start.family).continuous_a, plug_family(goal.family).continuous_a)
-    awg = next((g for g in USUAL_GAUGES if wire_continuous_a(g) >= smaller), 8)
+    awg = usual_awg(smaller)
     name = f"{plug_family(start.family).name} to {plug_family(goal.family).name} adapter"
     return Adapter("to_get", name, (start.mate, goal.mate), awg=awg, owned=False)
 

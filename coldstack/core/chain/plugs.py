@@ -1,7 +1,8 @@
 """Plug families of packs: what a mated pair carries. Typical figures; the maker's sheet wins.
 
-Two figures because sellers quote the second as if it were the first. Sources: the trade's usual ratings. Families of
-one's own stand beside the table's (`own_plugs.py` keeps them), and everything here asks for both alike.
+Two figures because sellers quote the second as if it were the first. Sources: the trade's usual ratings.
+Families of one's own stand beside the table's (`own_plugs.py` keeps them), and everything here asks for
+both alike.
 """
 
 from __future__ import annotations
@@ -75,10 +76,17 @@ PLUGS: dict[str, PlugFamily] = {
 LOOK_ALIKES = frozenset(
     frozenset(pair)
     for pair in (
-        ("xt30", "xt60"), ("ec2", "ec3"), ("ec3", "ec5"), ("rcy", "sm"), ("xh", "eh"),
-        ("xt90", "xt120"), ("xt150", "as150"), ("bullet_5_5", "bullet_6"), ("bullet_6", "bullet_6_5"),
+        ("xt30", "xt60"),
+        ("ec2", "ec3"),
+        ("ec3", "ec5"),
+        ("rcy", "sm"),
+        ("xh", "eh"),
+        ("xt90", "xt120"),
+        ("xt150", "as150"),
+        ("bullet_5_5", "bullet_6"),
+        ("bullet_6", "bullet_6_5"),
     )
-)  # fmt: skip
+)
 """Neighbours that are bought by mistake for each other."""
 
 _own: dict[str, PlugFamily] = {}

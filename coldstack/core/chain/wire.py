@@ -44,3 +44,12 @@ def lead_pair_resistance_mohm(awg: float, length_mm: float) -> float:
     """Plus and minus lead together, each of this length, at 20 °C. [mΩ]"""
     require_between("lead_length_mm", "Lead length", length_mm, low=0, high=5000, unit="mm")
     return 2 * wire_resistance_mohm_per_m(awg) * length_mm / 1000.0
+
+
+USUAL_GAUGES = (26, 22, 20, 18, 16, 14, 12, 10, 8)
+"""Gauges that leads are sold in, thin to thick. [AWG]"""
+
+
+def usual_awg(current_a: float) -> float:
+    """The thinnest usual lead that takes these continuous amps; the thickest where none does. [AWG]"""
+    return float(next((g for g in USUAL_GAUGES if wire_continuous_a(g) >= current_a), USUAL_GAUGES[-1]))

@@ -161,9 +161,23 @@ def _charger_limits(pack: Pack, charger: Charger, feed: Feed) -> list[Limit]:
     words = "mains" if feed.source == "mains" else "DC"
     limits = [
         Limit("port_amps", "The port’s amps", charger.port_a, "sheet"),
-        by_watts("port_watts", f"The port’s watts{_assumed(charger, 'port_w')}", charger.port_w, "watts ÷ (cells × full volts)", charger.port_w, " W"),
-        by_watts("shared_watts", f"The charger’s watts on {words}{_assumed(charger, 'mains_w')}", total / ports, "watts ÷ ports in use ÷ volts", total, f" W{shared}"),
-    ]  # fmt: skip
+        by_watts(
+            "port_watts",
+            f"The port’s watts{_assumed(charger, 'port_w')}",
+            charger.port_w,
+            "watts ÷ (cells × full volts)",
+            charger.port_w,
+            " W",
+        ),
+        by_watts(
+            "shared_watts",
+            f"The charger’s watts on {words}{_assumed(charger, 'mains_w')}",
+            total / ports,
+            "watts ÷ ports in use ÷ volts",
+            total,
+            f" W{shared}",
+        ),
+    ]
     if feed.source == "dc" and feed.supply is not None:
         watts, share = feed.supply.power_w, feed.supply.power_w * SUPPLY_EFFICIENCY / ports
         limits.append(by_watts("supply", f"The supply, {feed.supply.name}", share, "watts × 0.85 ÷ ports in use ÷ volts", watts, f" W × 0.85{shared}"))  # fmt: skip

@@ -17,6 +17,7 @@ from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.cells.open_circuit import GRID_CELLS, ocv_curve
 from coldstack.core.cells.resistance import BURST_FACTOR
 from coldstack.core.chain.plugs import PLUGS, family_good_for, plug_family
+from coldstack.core.chain.wire import usual_awg
 from coldstack.core.describing.answers import Answers, Takes, check_answers
 from coldstack.core.describing.model_kinds import ModelKind, model_kind
 from coldstack.core.discharge.batch import Ending
@@ -24,7 +25,7 @@ from coldstack.core.discharge.simulate import LONGEST_RUN_S
 from coldstack.core.draw.duty import duty_from_figures
 from coldstack.core.draw.motion import motion_of
 from coldstack.core.errors import DomainError, require_between
-from coldstack.core.labels.guesses import USUAL_PLUGS, usual_awg
+from coldstack.core.labels.guesses import USUAL_PLUGS
 from coldstack.core.rules.house_rules import HouseRules, for_chemistry
 from coldstack.core.sizing.candidates import job_candidates
 from coldstack.core.sizing.evaluate import evaluate, pack_columns, surroundings

@@ -18,7 +18,8 @@ class ModelKind:
     """One kind of model.
 
     ``average_w_per_kg`` is what it draws all up in gentle use; the peak is ``peak_ratio`` times the
-    average amps, for ``peak_s`` about every ``peak_every_s``; ``motors`` is how many it has if its owner does not say.
+    average amps, for ``peak_s`` about every ``peak_every_s``; ``motors`` is how many it has if its owner
+    does not say.
     """
 
     id: str

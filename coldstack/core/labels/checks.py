@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from coldstack.core.cells.chemistry import CHEMISTRIES, chemistry
 from coldstack.core.labels.rates import HIGHEST_C, HIGHEST_CHARGE_C, LOWEST_LIPO_C
 from coldstack.core.labels.reading import LabelReading
+from coldstack.core.packs.pack import MOST_SERIES, MOST_STRINGS
 from coldstack.core.units import plain_number
 
 PRINTED_CELL_V: tuple[tuple[str, float], ...] = (
@@ -73,6 +74,12 @@ def meanings(voltage_v: float, series: float | None = None, chemistry_id: str | 
     unique = list(dict.fromkeys(found))
     close = sorted(unique, key=lambda m: abs(voltage_v - _printed(m, voltage_v)))
     return [m for m in close if chemistry_id in (None, m.chemistry)]
+
+
+def only_series(voltage_v: float, chemistry_id: str) -> int | None:
+    """Cells in series that printed volts of this chemistry must mean; None where they can mean several."""
+    counts = {m.series for m in meanings(voltage_v, None, chemistry_id)}
+    return counts.pop() if len(counts) == 1 else None
 
 
 def fill_from_volts(reading: LabelReading, measured_v: float | None) -> None:
@@ -332,8 +339,8 @@ def _counts(reading: LabelReading) -> list[str]:
     """Cells, strings and rates that no pack has."""
     found = []
     for name, words, low, high in (
-        ("series", "cells in series", 1, 28),
-        ("parallel", "strings in parallel", 1, 40),
+        ("series", "cells in series", 1, MOST_SERIES),
+        ("parallel", "strings in parallel", 1, MOST_STRINGS),
         ("label_c", "C", 0.1, HIGHEST_C),
         ("label_burst_c", "C of burst", 0.1, 2 * HIGHEST_C),
     ):

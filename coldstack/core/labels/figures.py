@@ -10,6 +10,8 @@ MOST_AH, LEAST_AH = 100.0, 0.02
 """Packs of models: a capacity beyond these is a slip of its unit."""
 BARE_MAH = (100, 30_000)
 """Bare whole numbers in this range are read as mAh where nothing else is, and that is said."""
+LEAST_LISTED_MAH = 50.0
+"""In a list's capacities a bare figure from this on is mAh: no pack of a model has as many Ah."""
 _MAH = (
     r"m\.?\s?a+\.?\s*[·.*/-]?\s?h+(?:r|rs)?(?![a-z])|m\s?ha(?![a-z])|milli\s?amp(?:ere)?[\s-]*h(?:ou)?rs?\b"
 )

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.chain.plugs import PLUGS
-from coldstack.core.chain.wire import wire_continuous_a
+from coldstack.core.chain.wire import usual_awg
 from coldstack.core.labels.rates import word_kind
 from coldstack.core.labels.reading import LabelReading
 
@@ -60,11 +60,6 @@ def usual_plug(series: int, capacity_ah: float, amps: float) -> str:
     continuous amps."""
     usual = ("ph_2",) if series == 1 and capacity_ah < 0.7 else USUAL_PLUGS
     return next((p for p in usual if PLUGS[p].continuous_a >= amps), usual[-1])
-
-
-def usual_awg(amps: float) -> float:
-    """The thinnest usual lead that takes these continuous amps."""
-    return float(next((g for g in (26, 22, 20, 18, 16, 14, 12, 10, 8) if wire_continuous_a(g) >= amps), 8))
 
 
 def pack_name(reading: LabelReading) -> str:

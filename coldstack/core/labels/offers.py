@@ -6,6 +6,7 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 
+from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.labels.checks import LIPO_ASSUMED
 from coldstack.core.labels.guesses import guesses, pack_name
 from coldstack.core.labels.reader import read_label
@@ -15,7 +16,8 @@ from coldstack.core.packs.pack import Pack
 MOST_OFFERS = 200
 NEEDED = ("series", "capacity_ah")
 """What an offer must say to be weighed; the rest is assumed in sight."""
-ASSUMED = ("plug", "lead_awg", "mass_g")
+ASSUMED = {"plug": "plug", "lead_awg": "leads", "mass_g": "mass"}
+"""Fields of a pack for which a typical figure stands in, in words."""
 _BULLET = re.compile(r"^\s*(?:[-*•·]|\(?\d{1,2}[.)])\s+")
 
 
@@ -41,9 +43,12 @@ class Offer:
 
     @property
     def assumed(self) -> list[str]:
-        """Fields that the line does not name, the chemistry among them."""
-        chemistry_too = ["chemistry"] if self.reading.words.get("chemistry") == "assumed" else []
-        return [*chemistry_too, *(n for n in ASSUMED if n not in self.reading.values)] if self.pack else []
+        """What the line does not name and is assumed, in words: the chemistry among them."""
+        if not self.pack:
+            return []
+        kind = chemistry(str(self.pack["chemistry"])).name
+        kinds = [kind] if self.reading.words["chemistry"] == "assumed" else []
+        return [*kinds, *(words for name, words in ASSUMED.items() if name not in self.reading.values)]
 
 
 def read_offers(text: str) -> list[Offer]:

@@ -24,9 +24,7 @@ PAUSE_S = 20.0
 Samples = tuple[Floats, Floats, Floats]
 
 
-def cleaned(
-    time_s: Floats, volts: Floats, amps: Floats, notes: list[str], *, free_scale: bool, clock: bool
-) -> Samples:
+def cleaned(time_s: Floats, volts: Floats, amps: Floats, notes: list[str], *, free_scale: bool) -> Samples:
     """Samples in order of time from zero on, with ``notes`` of what was done.
 
     Parameters
@@ -35,8 +33,6 @@ def cleaned(
         As read. [s], [V], [A]
     free_scale : bool
         Nobody gave the unit of time: seconds unless only milliseconds make a likely run.
-    clock : bool
-        Times of day: several rows of one second are spread over it.
 
     Raises
     ------

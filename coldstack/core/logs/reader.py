@@ -15,8 +15,8 @@ from coldstack.core.logs.cleaning import cleaned
 from coldstack.core.logs.columns import QUANTITIES, UNITS, ColumnUse, Quantity, recognised, words_of
 from coldstack.core.logs.numbers import DAY_S, Floats, day_counts, figures_of, seconds_of_clock
 from coldstack.core.logs.table import DELIMITERS, FEWEST_ROWS, FIELD, Table, is_date, table_of
+from coldstack.core.packs.pack import MOST_SERIES
 
-MOST_CELLS = 28
 SAMPLE_ROWS = 3
 """Rows shown of each column, to tell it by."""
 _WORDS = {"time": "time", "volts": "volts", "amps": "amps or watts"}
@@ -133,11 +133,8 @@ def read_table(table: Table, chosen: Chosen) -> WattLog:
             f"{skipped:,} of {len(good) + table.ragged:,} rows do not hold a number for time, volts "
             f"and amps. Check the columns and the decimal sign.",
         )
-    unit = next((u.unit for u in chosen.uses if u.quantity == "time"), "s")
     sure = next((u.given for u in chosen.uses if u.quantity == "time"), True)
-    samples = cleaned(
-        time_s[good], volts[good], amps[good], notes, free_scale=not sure, clock=unit == "clock"
-    )
+    samples = cleaned(time_s[good], volts[good], amps[good], notes, free_scale=not sure)
     return WattLog(
         *samples,
         columns=looked(table, chosen).columns,
@@ -170,8 +167,8 @@ def check_chosen(table: Table, chosen: Chosen) -> Chosen:
         raise DomainError(FIELD, "One column is chosen for two things.")
     if chosen.step_s is not None and not 0.001 <= chosen.step_s <= 600:
         raise DomainError(FIELD, "The time from row to row must be between 0.001 and 600 s.")
-    if chosen.cells is not None and not 1 <= chosen.cells <= MOST_CELLS:
-        raise DomainError(FIELD, f"Cells in series must be between 1 and {MOST_CELLS}.")
+    if chosen.cells is not None and not 1 <= chosen.cells <= MOST_SERIES:
+        raise DomainError(FIELD, f"Cells in series must be between 1 and {MOST_SERIES}.")
     return chosen
 
 

@@ -80,13 +80,15 @@ class ChargeFit:
 
     @property
     def questions(self) -> list[str]:
-        """Figures that nobody gave and that set the amps here, each with what stands in and how to find it."""
+        """Figures that nobody gave and that set the amps here, each with what stands in and how to find
+        it."""
         c, found = self.charger, []
         if "port_w" in c.assumed:
             found.append(f"{c.name} is taken to give {plain_number(c.port_w)} W a port. {HOW_TO['port_w']}")
         elif "mains_w" in c.assumed:
             found.append(
-                f"{c.name} is taken to run on the mains, {plain_number(c.mains_w or 0)} W in all. {HOW_TO['mains_w']}"
+                f"{c.name} is taken to run on the mains, {plain_number(c.mains_w or 0)} W in all. "
+                f"{HOW_TO['mains_w']}"
             )
         for piece in self.path.pieces if self.path else ():
             if piece.wire_assumed:

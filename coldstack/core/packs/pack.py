@@ -14,6 +14,11 @@ ASSUMABLE = ("plug", "lead_awg")
 """Figures of a pack for which something must stand in where nobody gave them."""
 
 
+MOST_SERIES, MOST_STRINGS = 28, 40
+LEAST_AH, MOST_AH = 0.01, 200.0
+"""What a pack can have: cells in series, strings in parallel, capacity."""
+
+
 @dataclass(frozen=True, slots=True)
 class Pack:
     """One pack as sold or owned. A figure that is not known is None.
@@ -107,9 +112,9 @@ def check_pack(pack: Pack) -> Pack:
             lambda: plug_family(pack.plug),
             lambda: pack.balance_plug and balance_plug_name(pack.balance_plug),
             lambda: wire_diameter_mm(pack.lead_awg),
-            between("series", "Cells in series", pack.series, 1, 28),
-            between("parallel", "Strings in parallel", pack.parallel, 1, 40),
-            between("capacity_ah", "Capacity", pack.capacity_ah, 0.01, 200, "Ah"),
+            between("series", "Cells in series", pack.series, 1, MOST_SERIES),
+            between("parallel", "Strings in parallel", pack.parallel, 1, MOST_STRINGS),
+            between("capacity_ah", "Capacity", pack.capacity_ah, LEAST_AH, MOST_AH, "Ah"),
             between("mass_g", "Mass", pack.mass_g, 0.5, 50_000, "g"),
             between("lead_length_mm", "Lead length", pack.lead_length_mm, 0, 5000, "mm"),
             between("length_mm", "Length", pack.length_mm, 1, 2000, "mm"),

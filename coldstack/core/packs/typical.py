@@ -16,8 +16,9 @@ from importlib.resources import files
 import numpy as np
 
 from coldstack.core.cells.chemistry import Chemistry, chemistry
+from coldstack.core.chain.wire import usual_awg
 from coldstack.core.discharge.batch import PACK_DENSITY_G_PER_CM3
-from coldstack.core.labels.guesses import USUAL_LOAD_C, usual_awg, usual_plug
+from coldstack.core.labels.guesses import USUAL_LOAD_C, usual_plug
 from coldstack.core.packs.pack import CellType, Pack
 
 ENOUGH_TO_CHOOSE = 5

@@ -86,7 +86,8 @@ def shortlist(e: Evaluation, aim: Aim, rows: int = SHORTLIST_ROWS) -> list[int]:
 
 
 def _best_of_each(e: Evaluation, order: NDArray[np.intp]) -> list[int]:
-    """The best row of each chemistry, the best owned pack and the best offer: people want to see these beside the rest."""
+    """The best row of each chemistry, the best owned pack and the best offer: people want to see these
+    beside the rest."""
     first: dict[object, int] = {}
     for row in order.tolist():
         first.setdefault(int(e.candidates.chemistry_index[row]), row)
@@ -115,7 +116,8 @@ def _family(candidate_id: str) -> str:
 
 
 def offers(e: Evaluation, aim: Aim, rows: int = OFFER_ROWS) -> list[int]:
-    """What shops offer, all of it: those that do the job by the aim, then the others by how far they are from it."""
+    """What shops offer, all of it: those that do the job by the aim, then the others by how far they are
+    from it."""
     ranked = score(e, aim)
     over = np.where(np.isnan(e.binding), 0.0, e.binding)
     excess = np.log(np.maximum(over, 1.0)).sum(axis=0)

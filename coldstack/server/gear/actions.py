@@ -83,7 +83,8 @@ def copy(kind: Kind, pk: int) -> tuple[Gear, Change]:
 
 
 def twin(kind: Kind, pk: int) -> Row:
-    """A new row with what a twin shares, under a free tag or name; what is this one's own is as nobody had said it."""
+    """A new row with what a twin shares, under a free tag or name; what is this one's own is as nobody
+    had said it."""
     row = row_of(kind, kind.model.live.get(pk=pk))
     for name in kind.own:
         row[name] = kind.schema.model_fields[name].get_default(call_default_factory=True)
@@ -135,7 +136,8 @@ def _removed(kind: Kind, items: list[Gear]) -> list[dict[str, Any]]:
 
 @transaction.atomic
 def take_offers(rows: list[CataloguePackIn]) -> tuple[int, Change | None]:
-    """Put pasted offers beside what can be bought; how many were new. One that stands there already is not put there twice.
+    """Put pasted offers beside what can be bought; how many were new. One that stands there already is
+    not put there twice.
 
     Raises
     ------
@@ -160,7 +162,8 @@ def take_offers(rows: list[CataloguePackIn]) -> tuple[int, Change | None]:
 
 @transaction.atomic
 def buy(pk: int, tag: str) -> tuple[OwnedPack, Change]:
-    """A pack that could be bought is owned now, under this tag or the next free one; an offer is gone with that. One step to undo.
+    """A pack that could be bought is owned now, under this tag or the next free one; an offer is gone
+    with that. One step to undo.
 
     Raises
     ------

@@ -48,9 +48,26 @@ PACK_FIGURES = (
 )
 _CELL = ("name", "chemistry", "capacity_ah", "mass_g", "diameter_mm", "length_mm", "continuous_a", "burst_a", "resistance_mohm", "price")  # fmt: skip
 _CHARGER = (
-    "name", "chemistries", "series_min", "series_max", "nimh_cells_max", "ports", "port_a", "port_w", "step_a", "mains_w", "dc_w",
-    "dc_min_v", "dc_max_v", "balance_families", "balance_a", "output_plug", "discharge_w", "storage_cap_a", "assumed",
-)  # fmt: skip
+    "name",
+    "chemistries",
+    "series_min",
+    "series_max",
+    "nimh_cells_max",
+    "ports",
+    "port_a",
+    "port_w",
+    "step_a",
+    "mains_w",
+    "dc_w",
+    "dc_min_v",
+    "dc_max_v",
+    "balance_families",
+    "balance_a",
+    "output_plug",
+    "discharge_w",
+    "storage_cap_a",
+    "assumed",
+)
 _SUPPLY = ("name", "kind", "voltage_v", "power_w", "energy_wh")
 Row = dict[str, Any]
 Condemned = Mapping[str, str]

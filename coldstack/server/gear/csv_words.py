@@ -11,14 +11,13 @@ from typing import Any
 
 from coldstack.core.cells.chemistry import CHEMISTRIES
 from coldstack.core.chain.plugs import plug_families
+from coldstack.core.labels.figures import LEAST_LISTED_MAH
 from coldstack.core.labels.names import read_chemistry, read_plugs
 from coldstack.core.labels.text import Text
 from coldstack.core.logs.numbers import number_of
 from coldstack.server.gear.csv_cells import NONE
 from coldstack.server.gear.kinds import KINDS, Kind
 
-BARE_MAH = 50.0
-"""A capacity without a unit at or above this is mAh: no pack of a model has as many Ah."""
 SIZE = "size"
 """A column that holds length, width and height in one."""
 VOLTS = "volts"
@@ -236,7 +235,7 @@ def _number(field: str, column: Column, text: str, *, whole: bool) -> Any:
     value = number_of(re.sub(r"\s*[^\d.,'eE+-]*$", "", figure))
     if value != value or (unit and units and unit not in units):
         return text
-    if field == "capacity_ah" and not unit and plain(column.header) != field and value >= BARE_MAH:
+    if field == "capacity_ah" and not unit and plain(column.header) != field and value >= LEAST_LISTED_MAH:
         unit = "mah"
     value = round(value * units.get(unit, 1.0), 6)
     return int(value) if whole and value == int(value) else value

@@ -13,9 +13,10 @@ from typing import Any
 
 from coldstack.core.cells.chemistry import CHEMISTRIES
 from coldstack.core.errors import DomainError
-from coldstack.core.labels.checks import meanings
+from coldstack.core.labels.checks import only_series
+from coldstack.core.labels.figures import LEAST_LISTED_MAH
 from coldstack.server.gear.csv_cells import cell_back
-from coldstack.server.gear.csv_words import BARE_MAH, VOLTS, Column, column_of, plain, value_of
+from coldstack.server.gear.csv_words import VOLTS, Column, column_of, plain, value_of
 from coldstack.server.gear.kinds import KINDS, Kind
 
 FORMAT_NAME, FORMAT_VERSION = "cold-stack-gear", 1
@@ -49,7 +50,8 @@ def read_file(name: str, content: bytes, kind_id: str) -> FileRows:
     Raises
     ------
     DomainError
-        If the whole file cannot be understood: no text, broken JSON, another format or version, columns that are missing.
+        If the whole file cannot be understood: no text, broken JSON, another format or version, columns
+        that are missing.
     """
     text = _decoded(content)
     if not text.strip():
@@ -101,24 +103,21 @@ def _csv_rows(text: str, kind_id: str) -> FileRows:
 
 
 def _named_in(kind: Kind, cells: list[str]) -> int:
-    """How many fields a line names: the header is the line near the top that names most; titles stand above it."""
+    """How many fields a line names: the header is the line near the top that names most; titles stand
+    above it."""
     return len({column_of(kind, c.strip(' "\r')).field for c in cells if c.strip()} - {""})
 
 
 def _one_each(kind: Kind, headers: list[str]) -> list[Column]:
-    """The columns, one for each field: of two in people's words the one with the field's own name, else the first, is taken and
-    the other left out. The same header twice stays, to be refused."""
+    """The columns, one for each field: of two in people's words the one with the field's own name, else
+    the first, is taken and the other left out. The same header twice stays, to be refused."""
     columns = [column_of(kind, h.strip()) if h.strip() else Column("", "") for h in headers]
+    names = [plain(c.header) for c in columns]
     best: dict[str, Column] = {}
-    for column in columns:
-        if column.field and (column.field not in best or plain(column.header) == column.field):
-            best.setdefault(column.field, column)
-            if plain(column.header) == column.field:
-                best[column.field] = column
-    same = {plain(c.header) for c in columns if [plain(x.header) for x in columns].count(plain(c.header)) > 1}
+    for column in sorted(columns, key=lambda c: plain(c.header) != c.field):
+        best.setdefault(column.field, column)
     return [
-        c if not c.field or best[c.field] is c or plain(c.header) in same else Column(c.header, "")
-        for c in columns
+        c if best[c.field] is c or names.count(plain(c.header)) > 1 else Column(c.header, "") for c in columns
     ]
 
 
@@ -136,7 +135,8 @@ def _check_columns(kind: Kind, columns: list[Column]) -> None:
         near = difflib.get_close_matches(plain(unknown[0]), kind.fields, n=1) if unknown else []
         hint = f" “{unknown[0][:40]}” may be meant for {near[0]}." if near else ""
         wrong.append(
-            f"These columns are missing: {', '.join(missing)}.{hint} Take the template for {kind.many} as a start."
+            f"These columns are missing: {', '.join(missing)}.{hint} "
+            f"Take the template for {kind.many} as a start."
         )
     if wrong:
         raise DomainError("file", " ".join(wrong))
@@ -153,7 +153,7 @@ def _notes(columns: list[Column], lines: list[tuple[int, list[str]]]) -> Iterato
                 for _, cells in lines
                 if i < len(cells) and re.fullmatch(r"\s*\d{2,5}\s*", cells[i])
             ]
-            if any(float(b) >= BARE_MAH for b in bare):
+            if any(float(b) >= LEAST_LISTED_MAH for b in bare):
                 yield f"“{column.header}” has no unit: figures such as {bare[0]} are read as mAh."
 
 
@@ -173,9 +173,9 @@ def _cells_by_volts(values: dict[str, Any]) -> dict[str, Any]:
     """Cells in series from printed volts, where no column counts them and the chemistry leaves one answer."""
     volts = values.pop(VOLTS, None)
     if isinstance(volts, float) and "series" not in values and values.get("chemistry") in CHEMISTRIES:
-        counts = {m.series for m in meanings(volts, None, str(values["chemistry"]))}
-        if len(counts) == 1:
-            values["series"] = counts.pop()
+        series = only_series(volts, values["chemistry"])
+        if series is not None:
+            values["series"] = series
     return values
 
 
@@ -210,7 +210,8 @@ def _json_rows(text: str) -> list[FileRow]:
 
 
 def _known_case(kind: Kind, values: dict[str, Any]) -> dict[str, Any]:
-    """Names of fields in any case or in people's words, and words of lists in any spelling; what is not known stays, to be refused."""
+    """Names of fields in any case or in people's words, and words of lists in any spelling; what is not
+    known stays, to be refused."""
     out: dict[str, Any] = {}
     for key, value in values.items():
         column = column_of(kind, key)

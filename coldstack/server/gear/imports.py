@@ -67,7 +67,8 @@ def plan_import(rows: list[FileRow], progress: Progress) -> Plan:
 
 
 def _brought(rows: list[FileRow]) -> list[PlugFamily]:
-    """Plug families that the file brings, which its packs and pieces may name; wrong ones are reported with their rows."""
+    """Plug families that the file brings, which its packs and pieces may name; wrong ones are reported
+    with their rows."""
     found = []
     for row in rows:
         if row.kind.id == "plugs":
@@ -107,8 +108,8 @@ def _planned(rows: list[FileRow], progress: Progress) -> Plan:
 
 
 def _give_tags(plan: Plan, untagged: list[dict[str, Any]], stored: dict[str, Gear], named: set[str]) -> None:
-    """Packs without a tag get the next free numbers; one that is just like a stored pack is that one, so that a file brought in
-    twice adds nothing the second time."""
+    """Packs without a tag get the next free numbers; one that is just like a stored pack is that one, so
+    that a file brought in twice adds nothing the second time."""
     kind = KINDS["packs"]
     alike: dict[str, int] = Counter(
         _but_for_its_tag(row_of(kind, item)) for tag, item in stored.items() if tag not in named
@@ -180,8 +181,8 @@ def _checked(row: FileRow, plan: Plan) -> dict[str, Any] | None:
 
 
 def _also_wrong(row: FileRow, bad: set[str]) -> list[DomainError]:
-    """What the core has against the fields that have the right shape, while an example stands in for the others: so that all that is
-    wrong with a row is said at once."""
+    """What the core has against the fields that have the right shape, while an example stands in for the
+    others: so that all that is wrong with a row is said at once."""
     examples = EXAMPLES.get(row.kind.id)
     if examples is None:
         return []

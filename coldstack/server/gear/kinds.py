@@ -13,7 +13,7 @@ from coldstack.core.chain.plugs import plug_families
 from coldstack.core.charging.charger import assumed_watts, check_charger, check_supply
 from coldstack.core.errors import DomainError, faults, refuse
 from coldstack.core.labels.guesses import typical_mass_g
-from coldstack.core.packs.pack import ASSUMABLE, check_cell_type, check_pack
+from coldstack.core.packs.pack import ASSUMABLE, LEAST_AH, MOST_AH, MOST_SERIES, check_cell_type, check_pack
 from coldstack.server.gear import schemas as s
 from coldstack.server.gear.assemble import Row, adapter_of, cell_of, charger_of, pack_of, supply_of
 from coldstack.server.gear.models import (
@@ -32,7 +32,8 @@ from coldstack.server.sizing.assemble import job_of
 from coldstack.server.sizing.schemas import In, JobIn
 
 Fill = Callable[[Row, set[str]], dict[str, Any]]
-"""From a row and the fields that were given: the assumed fields with what stands in, None where the row has it by default."""
+"""From a row and the fields that were given: the assumed fields with what stands in, None where the row
+has it by default."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -65,7 +66,11 @@ class Kind:
 
 def _fill_pack(row: Row, given: set[str]) -> dict[str, Any]:
     silent: dict[str, Any] = {f: None for f in ASSUMABLE if row["assumed"] is None and f not in given}
-    if row["mass_g"] is None and 1 <= row["series"] <= 28 and 0.01 <= row["capacity_ah"] <= 200:
+    if (
+        row["mass_g"] is None
+        and 1 <= row["series"] <= MOST_SERIES
+        and LEAST_AH <= row["capacity_ah"] <= MOST_AH
+    ):
         silent["mass_g"] = typical_mass_g(row["chemistry"], row["series"], row["capacity_ah"])
     return silent
 
@@ -116,16 +121,73 @@ def _check_model(row: Row) -> object:
 KINDS: dict[str, Kind] = {
     k.id: k
     for k in (
-        Kind("plugs", "plug", "plugs", OwnPlug, s.PlugIn, "name", lambda r: check_plug(plug_of(r)), address="code"),
-        Kind("packs", "pack", "packs", OwnedPack, s.PackIn, "tag", lambda r: check_pack(pack_of(r, "")), own=("cell_resistance_mohm", "fit", "note"), fill=_fill_pack),
+        Kind(
+            "plugs",
+            "plug",
+            "plugs",
+            OwnPlug,
+            s.PlugIn,
+            "name",
+            lambda r: check_plug(plug_of(r)),
+            address="code",
+        ),
+        Kind(
+            "packs",
+            "pack",
+            "packs",
+            OwnedPack,
+            s.PackIn,
+            "tag",
+            lambda r: check_pack(pack_of(r, "")),
+            own=("cell_resistance_mohm", "fit", "note"),
+            fill=_fill_pack,
+        ),
         Kind("models", "model", "models", RcModel, s.ModelIn, "name", _check_model, address="slug"),
-        Kind("chargers", "charger", "chargers", Charger, s.ChargerIn, "name", lambda r: check_charger(charger_of(r)), own=("note",), fill=_fill_charger),
-        Kind("supplies", "supply", "supplies", Supply, s.SupplyIn, "name", lambda r: check_supply(supply_of(r))),
-        Kind("pieces", "adapter, lead or board", "adapters, leads and boards", Piece, s.PieceIn, "name", _check_piece, fill=_fill_piece),
-        Kind("cells", "cell type", "cell types", CellType, s.CellTypeIn, "name", lambda r: check_cell_type(cell_of(r))),
-        Kind("catalogue", "catalogue pack", "catalogue packs", CataloguePack, s.CataloguePackIn, "name", lambda r: check_pack(pack_of(r, "")), fill=_fill_pack),
+        Kind(
+            "chargers",
+            "charger",
+            "chargers",
+            Charger,
+            s.ChargerIn,
+            "name",
+            lambda r: check_charger(charger_of(r)),
+            own=("note",),
+            fill=_fill_charger,
+        ),
+        Kind(
+            "supplies", "supply", "supplies", Supply, s.SupplyIn, "name", lambda r: check_supply(supply_of(r))
+        ),
+        Kind(
+            "pieces",
+            "adapter, lead or board",
+            "adapters, leads and boards",
+            Piece,
+            s.PieceIn,
+            "name",
+            _check_piece,
+            fill=_fill_piece,
+        ),
+        Kind(
+            "cells",
+            "cell type",
+            "cell types",
+            CellType,
+            s.CellTypeIn,
+            "name",
+            lambda r: check_cell_type(cell_of(r)),
+        ),
+        Kind(
+            "catalogue",
+            "catalogue pack",
+            "catalogue packs",
+            CataloguePack,
+            s.CataloguePackIn,
+            "name",
+            lambda r: check_pack(pack_of(r, "")),
+            fill=_fill_pack,
+        ),
     )
-}  # fmt: skip
+}
 
 
 def kind_of(kind_id: str) -> Kind:

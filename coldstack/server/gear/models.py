@@ -199,7 +199,8 @@ class Piece(Gear):
 
 
 class OwnPlug(Gear):
-    """A plug family of one's own. ``code`` is its id in packs, pieces and files: it stays when the name changes."""
+    """A plug family of one's own. ``code`` is its id in packs, pieces and files: it stays when the name
+    changes."""
 
     code = models.CharField(max_length=20)
     name = models.CharField(max_length=40)

@@ -40,9 +40,11 @@ class ModelIn(In):
 
 
 class PackFiguresIn(In):
-    """A pack by its label. Null where the label says nothing; empty for what is usual; a mass that is null is taken as typical.
+    """A pack by its label. Null where the label says nothing; empty for what is usual; a mass that is
+    null is taken as typical.
 
-    ``assumed`` names the fields that nobody gave; left out, those of plug and leads that are left out too.
+    ``assumed`` names the fields that nobody gave; left out, those of plug and leads that are left out
+    too.
     """
 
     name: Annotated[str, Field(min_length=1, max_length=120)]
@@ -101,8 +103,8 @@ class CellTypeIn(In):
 
 
 class ChargerIn(In):
-    """A charger by its sheet. Watts are those that reach the packs; null for an input it has not. Watts that nobody gives are
-    assumed, and ``assumed`` names them."""
+    """A charger by its sheet. Watts are those that reach the packs; null for an input it has not. Watts
+    that nobody gives are assumed, and ``assumed`` names them."""
 
     name: Name
     chemistries: Annotated[list[ChemistryId], Field(max_length=6)]
@@ -137,8 +139,8 @@ class SupplyIn(In):
 
 
 class PieceIn(In):
-    """What goes between plugs. Towards the pack it shows one half, towards the device another; a balance adapter has no main plugs.
-    A gauge that is null is assumed by its plugs."""
+    """What goes between plugs. Towards the pack it shows one half, towards the device another; a balance
+    adapter has no main plugs. A gauge that is null is assumed by its plugs."""
 
     name: Name
     kind: PieceKind = "adapter"
@@ -218,7 +220,8 @@ class OffersIn(In):
 
 
 class OfferLine(BaseModel):
-    """A line of it: the pack that it makes (null where it cannot be one, and ``lacking`` why), and what was read in which words."""
+    """A line of it: the pack that it makes (null where it cannot be one, and ``lacking`` why), and what
+    was read in which words."""
 
     line: int
     text: str

@@ -255,15 +255,32 @@ def choices_out() -> r.ChoicesOut:
     }
     air = {"closed": "closed bay", "vented": "vented bay", "stream": "in the air stream"}
     return r.ChoicesOut(
-        motions=[r.MotionChoice(id=m.id, name=m.name, note=f"watts go with mass^{m.mass_exponent:g}", geared=m.geared) for m in MOTIONS.values()],
-        chemistries=[r.Choice(id=c.id, name=c.name, note=f"{c.nominal_v:.2f} V nominal, {c.full_v:.2f} V full, a cell") for c in CHEMISTRIES.values()],
-        plugs=[r.Choice(id=p.id, name=p.name, note=_plug_note(p)) for p in plug_families().values() if p.on_packs],
-        output_plugs=[r.Choice(id=p.id, name=p.name, note=f"{p.continuous_a:g} A") for p in plug_families().values()],
+        motions=[
+            r.MotionChoice(
+                id=m.id, name=m.name, note=f"watts go with mass^{m.mass_exponent:g}", geared=m.geared
+            )
+            for m in MOTIONS.values()
+        ],
+        chemistries=[
+            r.Choice(id=c.id, name=c.name, note=f"{c.nominal_v:.2f} V nominal, {c.full_v:.2f} V full, a cell")
+            for c in CHEMISTRIES.values()
+        ],
+        plugs=[
+            r.Choice(id=p.id, name=p.name, note=_plug_note(p)) for p in plug_families().values() if p.on_packs
+        ],
+        output_plugs=[
+            r.Choice(id=p.id, name=p.name, note=f"{p.continuous_a:g} A") for p in plug_families().values()
+        ],
         balance_plugs=[r.Choice(id=k, name=v, note="") for k, v in BALANCE_PLUGS.items()],
         piece_kinds=[r.Choice(id=k, name=v, note="") for k, v in PIECE_KINDS.items()],
-        house_rules=[r.Choice(id=x.id, name=x.name, note=f"{x.why} {x.who_differs}".strip()) for x in all_rules().values()],
+        house_rules=[
+            r.Choice(id=x.id, name=x.name, note=f"{x.why} {x.who_differs}".strip())
+            for x in all_rules().values()
+        ],
         label_trusts=[r.Choice(id=k, name=v[0], note=v[1]) for k, v in trusts.items()],
-        airflows=[r.Choice(id=k, name=air[k], note=f"sheds {v:g} W/m²K") for k, v in AIRFLOW_W_PER_M2_K.items()],
+        airflows=[
+            r.Choice(id=k, name=air[k], note=f"sheds {v:g} W/m²K") for k, v in AIRFLOW_W_PER_M2_K.items()
+        ],
         aims=[r.Choice(id=k, name=v, note="") for k, v in AIMS.items()],
         advice=ADVICE.sentence,
-    )  # fmt: skip
+    )

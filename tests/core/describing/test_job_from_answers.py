@@ -89,7 +89,8 @@ class Told(SimpleTestCase):
             self.assertLessEqual(full_v, cells_max * 4.2 + 1e-6)
 
     def test_more_than_leads_let_through_is_refused_in_the_owners_words(self):
-        """One cell of 10 Ah in two and a half minutes: at the question, and not about a resistance nobody typed."""
+        """One cell of 10 Ah in two and a half minutes: at the question, and not about a resistance nobody
+        typed."""
         now = RunsOn("lipo", 1, 10.0, 235.0)
         impossible = Answers("any", "boat", 235.0, now, now_mass_told=True, goes=Goes("minutes", minutes=2.5))
         with self.assertRaisesRegex(DomainError, "What was told cannot be") as refused:

@@ -3229,8 +3229,8 @@ export interface components {
         };
         /**
          * ChargerIn
-         * @description A charger by its sheet. Watts are those that reach the packs; null for an input it has not. Watts that nobody gives are
-         *     assumed, and ``assumed`` names them.
+         * @description A charger by its sheet. Watts are those that reach the packs; null for an input it has not. Watts
+         *     that nobody gives are assumed, and ``assumed`` names them.
          */
         ChargerIn: {
             /** Assumed */
@@ -5039,7 +5039,8 @@ export interface components {
         };
         /**
          * OfferLine
-         * @description A line of it: the pack that it makes (null where it cannot be one, and ``lacking`` why), and what was read in which words.
+         * @description A line of it: the pack that it makes (null where it cannot be one, and ``lacking`` why), and what
+         *     was read in which words.
          */
         OfferLine: {
             /** Asked */
@@ -5510,8 +5511,8 @@ export interface components {
         };
         /**
          * PieceIn
-         * @description What goes between plugs. Towards the pack it shows one half, towards the device another; a balance adapter has no main plugs.
-         *     A gauge that is null is assumed by its plugs.
+         * @description What goes between plugs. Towards the pack it shows one half, towards the device another; a balance
+         *     adapter has no main plugs. A gauge that is null is assumed by its plugs.
          */
         PieceIn: {
             /** Assumed */

@@ -14,7 +14,7 @@ type Typed = { draft: Draft; label: LabelTyped };
 type Props = {
   kind: GearKind;
   row: { id: number; name: string } | undefined;
-  /** What a new one starts with (a twin, a lead that is needed), by what name its draft is kept, and what to say of it. */
+  /** What a new one starts with (a twin, a lead), by what name its draft is kept, what to say of it. */
   from?: Start | undefined;
   onClose: () => void;
   /** After a new one is stored. */

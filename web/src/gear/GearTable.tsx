@@ -22,7 +22,10 @@ type Column = GearSpec["columns"][number];
 
 const SHOWN = 300;
 
-/** The list of one kind. A row opens by its name; several can be chosen and deleted; what is deleted comes back by Undo. */
+/**
+ * The list of one kind. A row opens by its name; several can be chosen and deleted; what is deleted
+ * comes back by Undo.
+ */
 export function GearTable({ kind, rows, find, onEdit, onTwin }: Props) {
   const spec = GEAR[kind];
   const { data: choices } = useQuery(choicesQuery);

@@ -10,8 +10,11 @@ import { Sheet } from "@/ui/Sheet";
 import { TextField } from "@/ui/TextField";
 
 const READ_AFTER_MS = 350;
-const EXAMPLE =
-  "Brackwater 4S 2200mAh 45C XT60 189 g 24.90 €\nHollin 3S 2200 35C – 19.95 €\nFellside 5S 3900mAh 40C charge 3C XT90 520 g €61.50";
+const EXAMPLE = [
+  "Brackwater 4S 2200mAh 45C XT60 189 g 24.90 €",
+  "Hollin 3S 2200 35C – 19.95 €",
+  "Fellside 5S 3900mAh 40C charge 3C XT90 520 g €61.50",
+].join("\n");
 
 /** What was pasted and not yet taken stays, even if the sheet is closed. */
 let pasted = { text: "", shop: "" };
@@ -173,13 +176,6 @@ function Understood({ lines, left, onLeave }: UnderstoodProps) {
   );
 }
 
-const ASSUMED: Record<string, string> = {
-  chemistry: "LiPo",
-  plug: "plug",
-  lead_awg: "leads",
-  mass_g: "mass",
-};
-
 function Figures({ pack, assumed }: { pack: Offer; assumed: readonly string[] }) {
   const p = usePreferences();
   const known: string[] = [
@@ -188,7 +184,7 @@ function Figures({ pack, assumed }: { pack: Offer; assumed: readonly string[] })
     ...(pack.label_c !== null ? [`${pack.label_c}C`] : []),
     ...(pack.label_burst_c !== null ? [`burst ${pack.label_burst_c}C`] : []),
     ...(pack.charge_c !== null ? [`charge ${pack.charge_c}C`] : []),
-    ...(pack.mass_g !== null && !assumed.includes("mass_g") ? [worded("mass", pack.mass_g, p)] : []),
+    ...(pack.mass_g !== null && !pack.assumed?.includes("mass_g") ? [worded("mass", pack.mass_g, p)] : []),
     pack.price !== null ? worded("price", pack.price, p) : "no price",
   ];
   return (
@@ -198,7 +194,7 @@ function Figures({ pack, assumed }: { pack: Offer; assumed: readonly string[] })
         <span className="number text-[12.5px]">{known.join(" · ")}</span>
         {assumed.length > 0 && (
           <span className="ml-2 border-b border-dashed border-rule-strong text-[11.5px] text-ink-faint">
-            assumed: {assumed.map((name) => ASSUMED[name] ?? name).join(", ")}
+            assumed: {assumed.join(", ")}
           </span>
         )}
       </p>

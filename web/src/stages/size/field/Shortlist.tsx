@@ -125,7 +125,9 @@ export function Shortlist({ plan, slug, job, chosen, pickId, all, onAll }: Props
               <th scope="rowgroup" colSpan={7} className="heading pb-1 pl-2 pt-4 text-left">
                 Also on offer
                 {plan.offers_left_out > 0 &&
-                  `; ${plan.offers_left_out} more ${plan.offers_left_out === 1 ? "has" : "have"} other cells or another chemistry than chosen`}
+                  `; ${plan.offers_left_out} more ${
+                    plan.offers_left_out === 1 ? "has" : "have"
+                  } other cells or another chemistry than chosen`}
               </th>
             </tr>
           )}

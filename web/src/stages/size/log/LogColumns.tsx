@@ -19,7 +19,7 @@ const UNIT_WORDS: Record<string, string> = { clock: "clock time", us: "µs", dat
 const SELECT =
   "min-h-6 min-w-0 cursor-pointer border-b bg-transparent py-0.5 [&>option]:bg-sheet [&>option]:text-ink";
 
-/** Which column of a log is what, in which unit: as recognised or remembered, and to be said where it is not. */
+/** Which column of a log is what, in which unit: as recognised or remembered, to be said where not. */
 export function LogColumns({ log, onChoose }: Props) {
   const { missing } = log;
   const cells = log.columns.filter((c) => c.quantity === "cell_volts").length;
@@ -179,7 +179,6 @@ function Line({ column, units, onChange }: LineProps) {
 function inWords(c: Column): string[] {
   if (c.quantity === "") return [];
   const words = QUANTITIES.find(([id]) => id === c.quantity)?.[1] ?? c.quantity;
-  return [
-    `${c.header || `column ${c.index + 1}`} → ${words}${c.unit && c.unit !== "date" ? `, ${UNIT_WORDS[c.unit] ?? c.unit}` : ""}`,
-  ];
+  const unit = c.unit && c.unit !== "date" ? `, ${UNIT_WORDS[c.unit] ?? c.unit}` : "";
+  return [`${c.header || `column ${c.index + 1}`} → ${words}${unit}`];
 }

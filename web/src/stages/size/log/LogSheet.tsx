@@ -18,8 +18,8 @@ type State =
   | { at: "read"; file: File; log: Log };
 
 /**
- * A log is dropped or chosen, its columns are understood or said, what was found in it is shown, and only then is it used. What was
- * said of its columns is remembered for files that look alike.
+ * A log is dropped or chosen, its columns are understood or said, what was found in it is shown, and
+ * only then is it used. What was said of its columns is remembered for files that look alike.
  */
 export function LogSheet({ motion, onClose, onUse }: Props) {
   const [state, setState] = useState<State>({ at: "empty" });
