@@ -9,7 +9,7 @@ UV = .venv/bin/uv
 PORT ?= 8600
 WEB_SOURCES = $(shell find web/src web/public -type f) web/index.html web/vite.config.ts web/package.json
 
-.PHONY: demo run test check bench screenshots dev build setup lock types clean
+.PHONY: demo run test check bench mutants screenshots dev build setup lock types clean
 
 demo: build  ## set up, build, and serve the demo world, which lies apart from one's own data
 	@$(PY) manage.py serve --demo --port $(PORT) $(if $(DATA),--data $(DATA))
@@ -17,14 +17,20 @@ demo: build  ## set up, build, and serve the demo world, which lies apart from o
 run: build  ## set up, build, and serve one's own world
 	@$(PY) manage.py serve --own --port $(PORT) $(if $(DATA),--data $(DATA))
 
-build: .venv/.ready coldstack/web_dist/.ready
+build: .venv/.run coldstack/web_dist/.ready .venv/.kernel
 
 setup: .venv/.ready web/node_modules/.ready
 
-.venv/.ready: requirements-dev.txt requirements-uv.txt
+# What the program needs, and beside it what its tests, checks and benchmarks need.
+.venv/.run: requirements.txt requirements-uv.txt
 	@echo "Setting up Python packages …"
 	@test -x $(PY) || $(PYTHON3) -m venv .venv
 	@test -x $(UV) || $(PY) -m pip install --quiet --disable-pip-version-check --require-hashes -r requirements-uv.txt
+	@$(UV) pip install --quiet --python .venv --require-hashes -r requirements.txt
+	@touch $@
+
+.venv/.ready: .venv/.run requirements-dev.txt
+	@echo "Setting up what tests and checks need …"
 	@$(UV) pip sync --quiet --python .venv --require-hashes requirements-dev.txt
 	@touch $@
 
@@ -33,18 +39,25 @@ web/node_modules/.ready: web/package.json web/package-lock.json
 	@cd web && npm ci --no-audit --no-fund --loglevel=error
 	@touch $@
 
-coldstack/web_dist/.ready: web/node_modules/.ready .venv/.ready $(WEB_SOURCES) scripts/licences.py
+coldstack/web_dist/.ready: web/node_modules/.ready .venv/.run $(WEB_SOURCES) scripts/licences.py
 	@echo "Building the screens …"
 	@cd web && npm run --silent build -- --logLevel warn
 	@$(PY) scripts/licences.py
 	@$(PY) -m whitenoise.compress --quiet coldstack/web_dist
 	@touch $@
 
+KERNEL = coldstack/core/discharge/kernel.py coldstack/core/discharge/compiling.py coldstack/core/charging/exchange.py
+.venv/.kernel: .venv/.run $(KERNEL)
+	@echo "Compiling the discharge …"
+	@$(PY) -c "from coldstack.core.discharge import simulate; simulate.warm_up()"
+	@$(PY) -c "from coldstack.core.charging import rush; rush.warm_up()"
+	@touch $@
+
 chromium:
-	@command -v chromium >/dev/null || { echo "Installing Chromium …"; sh scripts/install_chromium.sh; }
+	@command -v chromium-headless-shell >/dev/null || { echo "Installing Chromium …"; sh scripts/install_chromium.sh; }
 .PHONY: chromium
 
-wheel: build  ## one file with everything in it, for machines with Python alone
+wheel: build .venv/.ready  ## one file with everything in it, for machines with Python alone
 	@rm -rf dist && $(UV) build --quiet --wheel --no-build-isolation --python $(PY) --out-dir dist
 	@ls -l dist/*.whl
 .PHONY: wheel
@@ -55,8 +68,9 @@ wheel: build  ## one file with everything in it, for machines with Python alone
 		-r requirements.txt -d .venv/wheelhouse
 	@touch $@
 
-test: build chromium .venv/wheelhouse/.ready  ## set up and run all tests
-	@$(PY) manage.py test tests
+test: build .venv/.ready chromium .venv/wheelhouse/.ready  ## set up and run all tests
+	@cd web && npm run --silent test
+	@$(PY) scripts/test.py
 
 check: setup  ## ruff, mypy, Biome, tsc, and whether generated files are up to date
 	@.venv/bin/ruff format --check --quiet .
@@ -70,10 +84,13 @@ types: setup  ## write openapi.json and the TypeScript types anew
 	@$(PY) manage.py export_openapi_schema --api coldstack.server.api.api.api --sorted --indent 1 > coldstack/server/api/openapi.json
 	@cd web && npm run --silent types
 
-bench: build  ## print the measured speeds
+bench: build .venv/.ready  ## print the measured speeds
 	@$(PY) -m bench
 
-screenshots: build chromium  ## take the pictures of docs/screenshots from the demo world
+mutants: build .venv/.ready  ## change core line by line, and see whether its tests notice
+	@$(PY) scripts/mutants.py $(ONLY)
+
+screenshots: build .venv/.ready chromium  ## take the pictures of docs/screenshots from the demo world
 	@$(PY) scripts/screenshots.py
 
 dev: setup  ## Django and Vite, both with reload: open the address that Vite prints

@@ -1,4 +1,5 @@
-"""Measured speeds, printed: plans and the grid at the API and in core, the stepping itself, PyBaMM for comparison, imports."""
+"""Measured speeds, printed: plans and the grid at the API and in core, the stepping itself, PyBaMM for
+comparison, imports."""
 
 from __future__ import annotations
 
@@ -22,15 +23,19 @@ django.setup()
 
 from django.core.management import call_command  # noqa: E402
 
+from bench.charge_minutes import charge_minutes_lines  # noqa: E402
 from bench.charging import charging_lines  # noqa: E402
 from bench.fleet import fleet_lines  # noqa: E402
 from bench.keeping import keeping_lines  # noqa: E402
 from bench.matching import matching_lines  # noqa: E402
+from bench.second_fleet import second_fleet_lines  # noqa: E402
 from bench.stepping import stepping_lines  # noqa: E402
+from bench.watching import watching_lines  # noqa: E402
+from coldstack.core.sizing.detail import details  # noqa: E402
 from coldstack.core.sizing.plan import Fineness, gather, plan  # noqa: E402
 from coldstack.demo.load import load_if_empty  # noqa: E402
-from coldstack.server.gear.assemble import stock  # noqa: E402
 from coldstack.server.gear.models import RcModel  # noqa: E402
+from coldstack.server.life.packs import stock  # noqa: E402
 from coldstack.server.sizing.assemble import job_of  # noqa: E402
 from coldstack.server.sizing.schemas import JobIn  # noqa: E402
 
@@ -82,18 +87,34 @@ def main() -> None:
         core, _ = timed(lambda fine=fine: plan(job, stock(), fineness=fine), rounds)
         api, p95 = timed(lambda fine=fine: server.plan(fine), rounds)
         print(
-            f"{len(made.evaluation.candidates):>12} {core:>10.1f} {api:>10.1f} {p95:>10.1f} {server.last_bytes / 1000:>7.0f}"
+            f"{len(made.evaluation.candidates):>12} {core:>10.1f} {api:>10.1f} {p95:>10.1f} "
+            f"{server.last_bytes / 1000:>7.0f}"
         )
     print(f"peak memory of the server: {server.stop():.0f} MB")
-    for line in (*matching_lines(), *charging_lines(), *keeping_lines(), *fleet_lines()):
-        print(line)
-    for line in stepping_lines():
-        print(line)
-    code = "import time; t=time.perf_counter(); import coldstack.core.sizing.plan, coldstack.core.sizing.detail; print(time.perf_counter()-t)"
-    seconds = float(
-        subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True).stdout
+    best = made.evaluation.candidates.take([made.short_rows[0]])
+    print(f"details of one pack: {timed(lambda: details(job, best), 20)[0]:.1f} ms")
+    parts = (
+        matching_lines,
+        charging_lines,
+        charge_minutes_lines,
+        keeping_lines,
+        fleet_lines,
+        second_fleet_lines,
+        stepping_lines,
+        watching_lines,
     )
-    print(f"import of core: {seconds * 1e3:.0f} ms, NumPy included")
+    for line in (line for part in parts for line in part()):
+        print(line)
+    print(f"import of core: {_import_s() * 1e3:.0f} ms, NumPy included")
+
+
+def _import_s() -> float:
+    code = (
+        "import time; t=time.perf_counter(); import coldstack.core.sizing.plan, "
+        "coldstack.core.sizing.detail; print(time.perf_counter()-t)"
+    )
+    done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
+    return float(done.stdout)
 
 
 class Server:
@@ -102,9 +123,11 @@ class Server:
     def __init__(self, job) -> None:
         self.job, self.last_bytes = job, 0
         self.process = subprocess.Popen(
-            [sys.executable, "manage.py", "serve", "--demo", "--port", "8790"], stdout=subprocess.PIPE, text=True,
+            [sys.executable, "manage.py", "serve", "--demo", "--port", "8790"],
+            stdout=subprocess.PIPE,
+            text=True,
             env={**os.environ, "PYTHONUNBUFFERED": "1", "COLD_STACK_STANDINS": "0"},
-        )  # fmt: skip
+        )
         for line in self.process.stdout:
             if "http://" in line:
                 self.address = line.split("at ")[1].split()[0]
@@ -113,7 +136,9 @@ class Server:
     def plan(self, fine) -> None:
         """One plan over HTTP, read to the end."""
         body = {"job": self.job, "fineness": {"capacity_steps": fine.capacity_steps, "c_steps": fine.c_steps}}
-        request = urllib.request.Request(f"{self.address}api/sizing/plan", json.dumps(body).encode(), {"Content-Type": "application/json"})  # fmt: skip
+        request = urllib.request.Request(
+            f"{self.address}api/sizing/plan", json.dumps(body).encode(), {"Content-Type": "application/json"}
+        )
         with urllib.request.urlopen(request, timeout=60) as reply:
             self.last_bytes = len(reply.read())
 

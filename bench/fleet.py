@@ -1,4 +1,5 @@
-"""A simulated fleet with known truth: how many bad packs the health signs find within five charges, and how many good ones they accuse."""
+"""A simulated fleet with known truth: how many bad packs the health signs find within five charges, and how
+many good ones they accuse."""
 
 from __future__ import annotations
 
@@ -34,7 +35,8 @@ class Outcome:
 
 
 def fleet(seed: int = 1, packs: int = PACKS) -> Outcome:
-    """Half the packs stay good, a quarter get one bad cell, a quarter fade; every reading is noisy, the room between 5 and 28 °C."""
+    """Half the packs stay good, a quarter get one bad cell, a quarter fade; every reading is noisy, the room
+    between 5 and 28 °C."""
     rng, out = np.random.default_rng(seed), Outcome()
     for k in range(packs):
         kind = ("good", "cell", "good", "fading")[k % 4]
@@ -73,25 +75,37 @@ def _life(rng: np.random.Generator, kind: str) -> tuple[Pack, list[Record], int]
             r = r * (1 + 1.5 * fade * (n - onset))
             if capacity < 0.8 and turned == CHARGES:
                 turned = n
-        t = rng.uniform(5, 28)
-        warm = np.exp(b * (1 / (t + 273.15) - 1 / 298.15))
-        seen = r * warm * (1 + 0.05 * rng.standard_normal()) * (1 + 0.06 * rng.standard_normal(series))
-        records.append(
-            Record(
-                day=4.0 * n, cycle=n, temperature_c=t + rng.normal(0, 1.5), soc=rng.uniform(0.4, 0.8), cell_mohm=tuple(seen),
-                rest_cell_v=tuple(rest), capacity_ah=4.0 * capacity * (1 + 0.03 * rng.standard_normal()), balance_min=rng.uniform(2, 7),
-                run_minutes=10 * capacity * (1 + 0.06 * rng.standard_normal()),
-            )
-        )  # fmt: skip
+        records.append(_record(rng, n, b, r, rest, capacity))
     if kind == "fading" and turned == CHARGES:
         turned = CHARGES - WITHIN  # it had not gone below 80 % yet: by the end it must be seen to fade
     return pack, records, turned
+
+
+def _record(
+    rng: np.random.Generator, n: int, b: float, r: np.ndarray, rest: np.ndarray, capacity: float
+) -> Record:
+    """What a charge shows of the truth: resistances off by the day's warmth and by hand."""
+    t = rng.uniform(5, 28)
+    warm = np.exp(b * (1 / (t + 273.15) - 1 / 298.15))
+    seen = r * warm * (1 + 0.05 * rng.standard_normal()) * (1 + 0.06 * rng.standard_normal(len(r)))
+    return Record(
+        day=4.0 * n,
+        cycle=n,
+        temperature_c=t + rng.normal(0, 1.5),
+        soc=rng.uniform(0.4, 0.8),
+        cell_mohm=tuple(seen),
+        rest_cell_v=tuple(rest),
+        capacity_ah=4.0 * capacity * (1 + 0.03 * rng.standard_normal()),
+        balance_min=rng.uniform(2, 7),
+        run_minutes=10 * capacity * (1 + 0.06 * rng.standard_normal()),
+    )
 
 
 def fleet_lines() -> list[str]:
     """The measured shares."""
     o = fleet()
     return [
-        f"fleet of {PACKS} packs, {CHARGES} charges each: {o.found} of {o.bad} bad ones found within {WITHIN} charges ({o.found_share:.1%}), "
+        f"fleet of {PACKS} packs, {CHARGES} charges each: {o.found} of {o.bad} bad ones found "
+        f"within {WITHIN} charges ({o.found_share:.1%}), "
         f"{o.accused} of {o.good} good ones accused ({o.accused_share:.1%})"
     ]

@@ -12,10 +12,18 @@ from coldstack.standins.watt_meter import SimulatedWattMeter, csv_text
 
 one = np.ones(1)
 pack = PackColumns(
-    chemistry_index=np.array([CHEMISTRY_IDS.index("lipo")]), series=4 * one, capacity_ah=3.7 * one,
-    resistance_mohm=3.4 * one, outside_mohm=4.0 * one, mass_g=307 * one, area_m2=0.022 * one, start_soc=one,
-    landing_soc=0.15 * one, alarm_cell_v=3.4 * one, cutoff_cell_v=3.2 * one,
-)  # fmt: skip
+    chemistry_index=np.array([CHEMISTRY_IDS.index("lipo")]),
+    series=4 * one,
+    capacity_ah=3.7 * one,
+    resistance_mohm=3.4 * one,
+    outside_mohm=4.0 * one,
+    mass_g=307 * one,
+    area_m2=0.022 * one,
+    start_soc=one,
+    landing_soc=0.15 * one,
+    alarm_cell_v=3.4 * one,
+    cutoff_cell_v=3.2 * one,
+)
 meter = SimulatedWattMeter(
     pack=pack,
     phases=(Phase(39, "power", 8.2), Phase(6, "throttle", 46)),

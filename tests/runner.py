@@ -1,8 +1,11 @@
-"""The test runner: a database in a file of its own, quick hypothesis settings, one plain closing line."""
+"""The test runner: a database in a file of its own, a clock of its own, quick hypothesis settings, one plain
+closing line."""
 
 from __future__ import annotations
 
+import os
 import tempfile
+import unittest
 from pathlib import Path
 from typing import Any
 
@@ -10,8 +13,13 @@ import hypothesis
 from django.db import connections
 from django.db.models.signals import post_migrate
 from django.test.runner import DiscoverRunner
+from django.test.utils import iter_test_cases
 
-hypothesis.settings.register_profile("here", deadline=None, max_examples=60, derandomize=True)
+from tests.clock import CLOCK, run_by_it
+
+hypothesis.settings.register_profile(
+    "here", deadline=None, max_examples=int(os.environ.get("TEST_EXAMPLES", "60")), derandomize=True
+)
 hypothesis.settings.load_profile("here")
 
 
@@ -21,8 +29,37 @@ def _checkpoint(sender: Any, using: str, **kwargs: Any) -> None:
         cursor.execute("PRAGMA wal_checkpoint(TRUNCATE)")
 
 
+class Result(unittest.TextTestResult):
+    """Each test begins at the same hour."""
+
+    def stopTest(self, test: unittest.TestCase) -> None:
+        """Set the clock back, for the next test and what its class sets up."""
+        super().stopTest(test)
+        CLOCK.restart()
+
+
 class Runner(DiscoverRunner):
     """An in-memory database breaks under the live server's threads, so the tests get a file."""
+
+    def get_resultclass(self) -> Any:
+        """Ours, unless a debugger is asked for."""
+        return super().get_resultclass() or Result
+
+    def setup_test_environment(self, **kwargs: Any) -> None:
+        """Django's, by the clock of the tests."""
+        super().setup_test_environment(**kwargs)
+        run_by_it()
+
+    def build_suite(self, *args: Any, **kwargs: Any) -> Any:
+        """All tests, or this process's share of them: TEST_SHARD is like "0/2"."""
+        suite = super().build_suite(*args, **kwargs)
+        share = os.environ.get("TEST_SHARD")
+        if not share:
+            return suite
+        shard, shards = map(int, share.split("/"))
+        classes = list(dict.fromkeys(type(test) for test in iter_test_cases(suite)))
+        mine = {c for k, c in enumerate(classes) if k % shards == shard}
+        return type(suite)(test for test in iter_test_cases(suite) if type(test) in mine)
 
     def setup_databases(self, **kwargs: Any) -> Any:
         self._folder = tempfile.TemporaryDirectory(ignore_cleanup_errors=True)
@@ -37,6 +74,7 @@ class Runner(DiscoverRunner):
         failed = {getattr(t, "test_case", t).id() for t, _ in (*result.failures, *result.errors)}
         bad = len(failed) + len(result.unexpectedSuccesses)
         print(
-            f"{result.testsRun - bad - len(result.skipped)} passed, {bad} failed, {len(result.skipped)} skipped"
+            f"{result.testsRun - bad - len(result.skipped)} passed, {bad} failed, {len(result.skipped)} "
+            "skipped"
         )
         return super().suite_result(suite, result, **kwargs)

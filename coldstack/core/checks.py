@@ -130,7 +130,10 @@ def _check(
         )
         comparison = "value or limit missing"
     else:
-        sentence = f"{title}: {plain_number(value)} {unit} of {relation} {plain_number(limit)} {unit}, {percent(loading)}."
+        sentence = (
+            f"{title}: {plain_number(value)} {unit} of {relation} {plain_number(limit)} {unit}, "
+            f"{percent(loading)}."
+        )
         ratio = "value ÷ limit" if relation == "at most" else "limit ÷ value"
         top, bottom = (value, limit) if relation == "at most" else (limit, value)
         comparison = f"{ratio} = {plain_number(top, 4)} ÷ {plain_number(bottom, 4)} = {percent(loading)}"

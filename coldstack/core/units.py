@@ -41,8 +41,10 @@ def minutes_words(minutes: float) -> str:
 def percent(share: float) -> str:
     """A share as per cent, with digits enough that it never rounds across 100 %: 1.004 → "100.4 %"."""
     value = share * 100
-    if not math.isfinite(value):
+    if math.isnan(value):
         return "unknown"
+    if math.isinf(value):
+        return "far over"  # of a limit of nothing
     for decimals in (0, 1, 2):
         text = f"{value:.{decimals}f}"
         if (float(text) > 100) == (value > 100):

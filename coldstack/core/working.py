@@ -7,7 +7,8 @@ from dataclasses import dataclass
 
 @dataclass(frozen=True, slots=True)
 class Step:
-    """One line of a derivation: what is found, the relation, the same with numbers, and the rule behind it."""
+    """One line of a derivation: what is found, the relation, the same with numbers, and the rule behind
+    it."""
 
     label: str
     formula: str

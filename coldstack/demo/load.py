@@ -10,12 +10,14 @@ from typing import Any
 from django.db import models, transaction
 from django.utils import timezone
 
-from coldstack.demo.history import history, raced
-from coldstack.server.bench.actions import keep_layout
-from coldstack.server.bench.schemas import BenchIn
+from coldstack.demo.history import history
+from coldstack.server.charging.actions import keep_layout
+from coldstack.server.charging.schemas import BenchIn
 from coldstack.server.gear.kinds import KINDS, clean
 from coldstack.server.gear.models import CataloguePack, CellType, OwnedPack, RcModel
-from coldstack.server.logbook.models import PackRecord, RunLog
+from coldstack.server.keeping.actions import inspect
+from coldstack.server.keeping.replies import LookedIn
+from coldstack.server.life.log import say_all
 from coldstack.server.rules.models import Household
 from coldstack.server.sizing.schemas import JobIn
 
@@ -35,9 +37,7 @@ def load_if_empty() -> bool:
         kind = KINDS[kind_id]
         kind.model.objects.bulk_create([kind.model(**clean(kind, row)) for row in rows])
     now = timezone.now()
-    records = [record for pack in OwnedPack.live.all() for record in history(pack, now)]
-    PackRecord.objects.bulk_create(records)
-    RunLog.objects.bulk_create(raced(records))
+    say_all([event for pack in OwnedPack.live.all() for event in history(pack, now)])
     Household.objects.create(
         pk=1,
         typical_packs=False,
@@ -46,8 +46,20 @@ def load_if_empty() -> bool:
         place_hottest_c=31,
         container="vented_box",
     )
-    keep_layout(BenchIn(**json.loads(_text("laid.json"))))
+    _lay_out(json.loads(_text("laid.json")))
     return True
+
+
+def _lay_out(rows: list[dict[str, Any]]) -> None:
+    """The bench this evening: looked at, felt and read, as a person does it."""
+    for row in rows:
+        if row.get("looked", True):
+            signs, warmth = row.get("signs", []), row.get("temperature_c")
+            looked = LookedIn(signs=signs, at_room=warmth is None, key=f"demo-looked-{row['tag']}")
+            inspect(row["tag"], looked)
+    read = ("cells", "temperature_c")
+    laid = [{"pack": f"owned:{r['tag']}", **{n: r[n] for n in read if n in r}} for r in rows]
+    keep_layout(BenchIn.model_validate({"laid": laid}))
 
 
 def _load(model: type[models.Model], name: str) -> None:

@@ -1,4 +1,5 @@
-"""A simulated charger: a process of its own with ports, programs and refusals, spoken to by the line protocol of docs/devices.md.
+"""A simulated charger: a process of its own with ports, programs and refusals, spoken to by the line
+protocol of docs/devices.md.
 
 ``python -m coldstack.standins.charger --port 8701 --ports 4 --speed 60``
 """
@@ -9,6 +10,7 @@ import argparse
 import threading
 import time
 import uuid
+from collections.abc import Callable
 from typing import Any
 
 from coldstack.standins.charger_port import Port
@@ -19,10 +21,21 @@ TICK_S = 0.1
 
 
 class SimulatedCharger:
-    """Ports under one roof; a thread lets their time pass, ``speed`` seconds for one of the world's."""
+    """Ports under one roof; a thread lets their time pass, ``speed`` seconds for one of the clock's."""
 
-    def __init__(self, name: str, ports: int, chemistries: tuple[str, ...], *, balance_a: float = 0.8, speed: float = 1.0, series_max: int = 6) -> None:  # fmt: skip
+    def __init__(
+        self,
+        name: str,
+        ports: int,
+        chemistries: tuple[str, ...],
+        *,
+        balance_a: float = 0.8,
+        speed: float = 1.0,
+        series_max: int = 6,
+        clock: Callable[[], float] = time.monotonic,
+    ) -> None:
         self.name, self.chemistries, self.speed, self.series_max = name, chemistries, speed, series_max
+        self.clock = clock
         self.ports = [Port(n + 1, balance_a) for n in range(ports)]
         self.lock = threading.Lock()
         self.deaf_until = 0.0
@@ -35,7 +48,16 @@ class SimulatedCharger:
         Refusal
             For what a charger would not do.
         """
-        verbs = {"hello": self._hello, "detect": self._detect, "start": self._start, "stop": self._stop, "samples": self._samples, "plug": self._plug, "fault": self._fault}  # fmt: skip
+        verbs = {
+            "hello": self._hello,
+            "detect": self._detect,
+            "start": self._start,
+            "stop": self._stop,
+            "samples": self._samples,
+            "ports": self._ports,
+            "plug": self._plug,
+            "fault": self._fault,
+        }
         verb = verbs.get(str(message.get("do")))
         if verb is None:
             raise Refusal(f"It can do {', '.join(verbs)}.")
@@ -46,19 +68,29 @@ class SimulatedCharger:
         """Let so many of its own seconds pass on every port."""
         with self.lock:
             for port in self.ports:
-                port.advance(seconds)
+                try:
+                    port.advance(seconds)
+                except (ArithmeticError, ValueError):  # one port must not end the time of the others
+                    port.break_down()
 
     def _hello(self, message: Message) -> Message:
         return {
-            "protocol": PROTOCOL, "name": self.name, "ports": len(self.ports), "chemistries": list(self.chemistries),
-            "series_max": self.series_max, "simulated": True, "speed": self.speed,
-        }  # fmt: skip
+            "protocol": PROTOCOL,
+            "name": self.name,
+            "ports": len(self.ports),
+            "chemistries": list(self.chemistries),
+            "series_max": self.series_max,
+            "simulated": True,
+            "speed": self.speed,
+        }
 
     def _detect(self, message: Message) -> Message:
         return self._port(message).detect()
 
     def _start(self, message: Message) -> Message:
-        port, run = self._port(message), str(uuid.uuid4())
+        port, run = self._port(message), str(message.get("run") or uuid.uuid4())[:64]
+        if port.state == "charging" and port.run == run:
+            return {"run": run}  # told again, it is the same charge
         if message["cells"] > self.series_max:
             raise Refusal(f"It ends at {self.series_max} cells.")
         port.start(message, run, self.chemistries)
@@ -75,7 +107,15 @@ class SimulatedCharger:
         if port.run != message["run"]:
             raise Refusal("This port has begun another charge since.")
         after = int(message.get("after", 0))
-        return {"state": port.state, "ended": port.ended, "time_s": port.time_s, "samples": port.samples[after : after + 500]}  # fmt: skip
+        return {
+            "state": port.state,
+            "ended": port.ended,
+            "time_s": port.time_s,
+            "samples": port.samples[after : after + 500],
+        }
+
+    def _ports(self, message: Message) -> Message:
+        return {"ports": [{"port": p.number, "state": p.state, "run": p.run} for p in self.ports]}
 
     def _plug(self, message: Message) -> Message:
         port = self._port(message)
@@ -86,7 +126,7 @@ class SimulatedCharger:
 
     def _fault(self, message: Message) -> Message:
         if message["fault"] == "link_lost":
-            self.deaf_until = time.monotonic() + float(message.get("seconds", 20))
+            self.deaf_until = self.clock() + float(message.get("seconds", 20))
         else:
             self._port(message).put_fault(str(message["fault"]), int(message.get("cell", 0)))
         return {}
@@ -98,16 +138,25 @@ class SimulatedCharger:
         return self.ports[number - 1]
 
 
-def serve(charger: SimulatedCharger, port: int) -> LineServer:
-    """Listen on loopback in threads of their own; the server that was started, with its port."""
+def listen(charger: SimulatedCharger, port: int) -> LineServer:
+    """Listen on loopback in a thread of its own; the server that was started, with its port.
+
+    Time stands still for its packs until somebody lets it pass.
+    """
     server = LineServer(port, charger.answer)
     threading.Thread(target=server.serve_forever, daemon=True).start()
+    return server
+
+
+def serve(charger: SimulatedCharger, port: int) -> LineServer:
+    """Listen, and let time pass by its clock in a thread of its own."""
+    server = listen(charger, port)
 
     def run() -> None:
-        last = time.monotonic()
+        last = charger.clock()
         while True:
             time.sleep(TICK_S)
-            now = time.monotonic()
+            now = charger.clock()
             charger.pass_time((now - last) * charger.speed)
             server.deaf = now < charger.deaf_until
             last = now
@@ -125,7 +174,9 @@ def main(arguments: list[str] | None = None) -> None:
     parser.add_argument("--speed", type=float, default=1.0)
     parser.add_argument("--chemistries", default="lipo,lihv,liion,semisolid,lifepo4,nimh")
     given: Any = parser.parse_args(arguments)
-    charger = SimulatedCharger(given.name, given.ports, tuple(given.chemistries.split(",")), speed=given.speed)  # fmt: skip
+    charger = SimulatedCharger(
+        given.name, given.ports, tuple(given.chemistries.split(",")), speed=given.speed
+    )
     server = serve(charger, given.port)
     print(f"{given.name} listens at 127.0.0.1:{server.port}", flush=True)  # noqa: T201  (its one word to who started it)
     wait_idle(lambda: server.heard, lambda: any(p.state == "charging" for p in charger.ports))

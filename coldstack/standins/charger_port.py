@@ -1,4 +1,5 @@
-"""One port of the simulated charger: the cells plugged in, the charge that runs, and the faults one can put in."""
+"""One port of the simulated charger: the cells plugged in, the charge that runs, and the faults one can put
+in."""
 
 from __future__ import annotations
 
@@ -22,12 +23,16 @@ from coldstack.standins.lines import Message, Refusal
 SAMPLE_S = 5.0
 STEP_S = 1.0
 SUPPLY_V, SAGGING_V = 13.6, 9.8
+MOST_CELLS = 28
 FAULTS = ("weak_cell", "not_following", "warm", "wrong_count", "supply_sag")
 """What can go wrong with a pack on a port; "link_lost" concerns the whole charger."""
 
 
 class Port:
-    """Cells and charge of one port. Times are the charger's own seconds, which may run faster than the world's."""
+    """Cells and charge of one port.
+
+    Times are the charger's own seconds, which may run faster than the world's.
+    """
 
     def __init__(self, number: int, balance_a: float) -> None:
         self.number, self.balance_a = number, balance_a
@@ -38,8 +43,17 @@ class Port:
         self._noise = np.random.default_rng(number)
 
     def plug(self, pack: Message) -> None:
-        """Simulation only: put a pack on the port. Its cells' charge, capacity and resistance are what it really has."""
-        cells = pack["cells"]
+        """Simulation only: put a pack on the port.
+
+        Its cells' charge, capacity and resistance are what it really has.
+        """
+        if self.state == "charging":
+            raise Refusal("This port is charging.")
+        cells, known = pack["cells"], ("capacity_ah", "resistance_mohm", "soc")
+        if not isinstance(cells, list) or not 1 <= len(cells) <= MOST_CELLS:
+            raise Refusal(f"A pack has 1 to {MOST_CELLS} cells.")
+        if not all(math.isfinite(float(c[k])) and float(c[k]) >= 0 for c in cells for k in known):
+            raise Refusal("A cell’s capacity, resistance and charge are numbers.")
         self.chemistry = chemistry(str(pack["chemistry"]))
         self.truth = UnequalCells(
             self.chemistry.id,
@@ -75,6 +89,9 @@ class Port:
             raise Refusal(f"Set for {order['cells']} cells, but {found} are found.")
         if float(order["end_cell_v"]) > chemistry(order["chemistry"]).full_v + 1e-9:
             raise Refusal("These end volts are above what the chemistry allows.")
+        for name in ("current_a", "end_cell_v", "timer_s", "cutoff_mah"):
+            if not math.isfinite(float(order[name])) or float(order[name]) < (name != "end_cell_v") * 1e-6:
+                raise Refusal(f"It cannot be set to {name} of {order[name]}.")
         self.order, self.run, self.state, self.ended = order, run, "charging", ""
         self.samples, self.time_s, self.mah, self._next_sample = [], 0.0, 0.0, 0.0
 
@@ -83,6 +100,10 @@ class Port:
         if self.state == "charging":
             self._sample(0.0)
             self.state, self.ended = "stopped", why
+
+    def break_down(self) -> None:
+        """What it was set to, or what is plugged in, cannot be computed: it ends."""
+        self.cells, self.state, self.ended = None, "stopped", "the charger broke down"
 
     def put_fault(self, fault: str, cell: int) -> None:
         """Simulation only."""
@@ -156,16 +177,18 @@ class Port:
         mohm = None
         if len(self.samples) == int(60 / SAMPLE_S):
             mohm = [round(1000 * float(r) * self._noise.normal(1, 0.02), 2) for r in self.cells.ohm()]
-        self.samples.append({
-            "seq": len(self.samples) + 1,
-            "time_s": round(self.time_s, 1),
-            "cell_v": self._seen(self.cells.volts(amps)),
-            "current_a": round(amps, 3),
-            "temperature_c": round(self.temperature_c, 1),
-            "mah": round(self.mah, 1),
-            "supply_v": SAGGING_V if "supply_sag" in self.faults else SUPPLY_V,
-            "cell_mohm": mohm,
-        })  # fmt: skip
+        self.samples.append(
+            {
+                "seq": len(self.samples) + 1,
+                "time_s": round(self.time_s, 1),
+                "cell_v": self._seen(self.cells.volts(amps)),
+                "current_a": round(amps, 3),
+                "temperature_c": round(self.temperature_c, 1),
+                "mah": round(self.mah, 1),
+                "supply_v": SAGGING_V if "supply_sag" in self.faults else SUPPLY_V,
+                "cell_mohm": mohm,
+            }
+        )
 
     def _seen(self, volts: Any) -> list[float]:
         """Volts as its meter reads them: to the millivolt, a fault included."""

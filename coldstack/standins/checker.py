@@ -20,9 +20,11 @@ LOW_SOC, HIGH_SOC = 0.18, 0.32
 
 
 def reading_of(pack: Message) -> Message:
-    """What it reads of a pack: made up from its tag, so that the same pack reads the same until it was charged.
+    """What it reads of a pack: made up from its tag, so that the same pack reads the same until it was
+    charged.
 
-    Simulation only is what the message tells of the pack: ``tag``, ``chemistry``, ``cells``, and ``soc`` where it is known.
+    Simulation only is what the message tells of the pack: ``tag``, ``chemistry``, ``cells``, and ``soc``
+    where it is known.
 
     Raises
     ------

@@ -1,4 +1,7 @@
-"""A line protocol over loopback TCP: one JSON object a line each way. The server side of the stand-ins. See docs/devices.md."""
+"""A line protocol over loopback TCP: one JSON object a line each way.
+
+The server side of the stand-ins. See docs/devices.md.
+"""
 
 from __future__ import annotations
 
@@ -9,7 +12,8 @@ import time
 from collections.abc import Callable
 from typing import Any
 
-LONGEST_LINE = 64 * 1024
+LONGEST_LINE = 256 * 1024
+"""500 samples of 14 cells are 150 kB."""
 IDLE_S = 600.0
 Message = dict[str, Any]
 
@@ -19,7 +23,10 @@ class Refusal(Exception):
 
 
 class LineServer(socketserver.ThreadingTCPServer):
-    """Answers each line by ``answer``; a refusal becomes ``{"ok": false, "why": …}``. While ``deaf`` it hangs up at once."""
+    """Answers each line by ``answer``; a refusal becomes ``{"ok": false, "why": …}``.
+
+    While ``deaf`` it hangs up at once.
+    """
 
     allow_reuse_address = True
     daemon_threads = True
@@ -35,19 +42,42 @@ class LineServer(socketserver.ThreadingTCPServer):
 
 
 def asked(address: str, message: Message, timeout_s: float = 1.0) -> Message | None:
-    """The reply of who listens there; None if nobody answers."""
+    """The reply of who listens there; None if nobody answers in time, all in all, with a line of bearable
+    length."""
     host, _, port = address.rpartition(":")
+    end = time.monotonic() + timeout_s
     try:
         with socket.create_connection((host, int(port)), timeout_s) as link:
             link.sendall(json.dumps(message).encode() + b"\n")
-            reply = json.loads(link.makefile("rb").readline() or b"null")
-    except (OSError, ValueError):
+            reply = json.loads(_one_line(link, end))
+    except (OSError, ValueError, RecursionError):
         return None
     return reply if isinstance(reply, dict) else None
 
 
-def wait_idle(last_heard: Callable[[], float], busy: Callable[[], bool] = lambda: False, idle_s: float = IDLE_S) -> None:  # fmt: skip
-    """Return once nobody has asked anything for so long: a stand-in that was left behind ends by itself, but for a charge."""
+def _one_line(link: socket.socket, end: float) -> bytes:
+    """Up to the end of a line; raises OSError where that takes too long, ValueError for one that is too
+    long."""
+    line = b""
+    while not line.endswith(b"\n"):
+        left = end - time.monotonic()
+        if left <= 0:
+            raise TimeoutError
+        link.settimeout(left)
+        more = link.recv(65_536)
+        if not more:
+            break
+        line += more
+        if len(line) > LONGEST_LINE:
+            raise ValueError("This line is too long.")
+    return line or b"null"
+
+
+def wait_idle(
+    last_heard: Callable[[], float], busy: Callable[[], bool] = lambda: False, idle_s: float = IDLE_S
+) -> None:
+    """Return once nobody has asked anything for so long: a stand-in that was left behind ends by itself, but
+    for a charge."""
     while busy() or time.monotonic() - last_heard() < idle_s:
         time.sleep(min(5.0, idle_s))
 

@@ -1,4 +1,5 @@
-"""Start the stand-ins beside the server, or find those that run already: they outlive it, like real devices."""
+"""Start the stand-ins beside the server, or find those that run already: they outlive it, like real
+devices."""
 
 from __future__ import annotations
 
@@ -16,9 +17,11 @@ DEMO_SPEED = 10.0
 
 
 def ensure_standins(folder: Path, *, speed: float = DEMO_SPEED) -> dict[str, Any]:
-    """Running stand-ins, their addresses kept in ``devices.json`` of the data folder; devices that somebody else put there stay.
+    """Running stand-ins, their addresses kept in ``devices.json`` of the data folder; devices that somebody
+    else put there stay.
 
-    The environment variable COLD_STACK_SPEED sets how fast a new charger's time runs; COLD_STACK_STANDINS=0 starts none.
+    The environment variable COLD_STACK_SPEED sets how fast a new charger's time runs; COLD_STACK_STANDINS=0
+    starts none.
     """
     if os.environ.get("COLD_STACK_STANDINS") == "0":
         return {}
@@ -49,7 +52,12 @@ def _started(module: str, *arguments: str) -> str:
     """Start one in a session of its own; its address, as it says it."""
     process = subprocess.Popen(  # noqa: S603  (our own modules)
         [sys.executable, "-m", f"coldstack.standins.{module}", "--port", "0", *arguments],
-        stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, stdin=subprocess.DEVNULL, text=True, start_new_session=True, cwd=Path(__file__).resolve().parents[2],
-    )  # fmt: skip
+        stdout=subprocess.PIPE,
+        stderr=subprocess.DEVNULL,
+        stdin=subprocess.DEVNULL,
+        text=True,
+        start_new_session=True,
+        cwd=Path(__file__).resolve().parents[2],
+    )
     assert process.stdout is not None
     return process.stdout.readline().rsplit(" ", 1)[-1].strip()

@@ -26,6 +26,14 @@ class AtMost(SimpleTestCase):
             check = at_most(value, limit)
             self.assertEqual((check.verdict, check.loading), ("unknown", None))
 
+    def test_a_limit_of_nothing_is_over_in_words_too(self):
+        """Its sentence and its working do not call it unknown."""
+        for check in (at_most(5, 0), check_at_least("a", "Ah", value=0, limit=5, unit="Ah", limit_source="")):
+            said = check.sentence + check.working.steps[-1].numbers
+            self.assertEqual((check.verdict, check.loading), ("over", math.inf))
+            self.assertIn("far over", said)
+            self.assertNotIn("unknown", said)
+
     def test_something_against_nothing_is_over(self):
         """One amp through a part that takes none."""
         self.assertEqual(at_most(1, 0).verdict, "over")

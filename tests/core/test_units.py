@@ -23,11 +23,17 @@ class Words(SimpleTestCase):
     def test_times(self):
         """Down to the second; whole minutes, one at least, hours beyond an hour."""
         self.assertEqual([clock(x) for x in (0, 59.9, 60, 1054.9)], ["0:00", "0:59", "1:00", "17:34"])
-        self.assertEqual([minutes_words(x) for x in (0.2, 24.4, 59.6, 60, 550)], ["1 min", "24 min", "1 h 00 min", "1 h 00 min", "9 h 10 min"])  # fmt: skip
+        self.assertEqual(
+            [minutes_words(x) for x in (0.2, 24.4, 59.6, 60, 550)],
+            ["1 min", "24 min", "1 h 00 min", "1 h 00 min", "9 h 10 min"],
+        )
 
     def test_percent_never_rounds_across_the_limit(self):
         """100.4 % is not 100 %; just under it may read so."""
-        self.assertEqual([percent(x) for x in (1.0, 1.004, 0.996, 0.5, 1.00001, math.nan)], ["100 %", "100.4 %", "100 %", "50 %", "just over 100 %", "unknown"])  # fmt: skip
+        self.assertEqual(
+            [percent(x) for x in (1.0, 1.004, 0.996, 0.5, 1.00001, math.nan)],
+            ["100 %", "100.4 %", "100 %", "50 %", "just over 100 %", "unknown"],
+        )
 
     @given(st.floats(0, 5))
     def test_over_is_always_told(self, share):
@@ -38,4 +44,7 @@ class Words(SimpleTestCase):
 
     def test_the_middle_of_a_sentence(self):
         """Articles become small, names stay."""
-        self.assertEqual([lower_first(x) for x in ("The port’s watts", "House rules", "Skerry Four")], ["the port’s watts", "house rules", "Skerry Four"])  # fmt: skip
+        self.assertEqual(
+            [lower_first(x) for x in ("The port’s watts", "House rules", "Skerry Four")],
+            ["the port’s watts", "house rules", "Skerry Four"],
+        )

@@ -2,48 +2,59 @@
 
 from __future__ import annotations
 
+import atexit
 import os
 import re
 import shutil
 import unittest
+from functools import cache
 
-from django.contrib.staticfiles.testing import StaticLiveServerTestCase
-from django.test import tag
+from django.test import LiveServerTestCase, tag
 from playwright.sync_api import sync_playwright
 
-from coldstack.demo.load import load_if_empty
 from coldstack.server.config.paths import PROJECT
+from tests.clock import CLOCK
+from tests.demo_world import demo_world
+from tests.screens import quiet
+from tests.screens.slowly import slowly
 
 ARTIFACTS = PROJECT / "test-artifacts"
 AXE = PROJECT / "web" / "node_modules" / "axe-core" / "axe.min.js"
 
 
+@cache
+def browser():
+    """One Chromium for all tests of a process: each test has a context of its own in it."""
+    chromium = shutil.which("chromium-headless-shell")
+    if chromium is None and not os.environ.get("CI"):
+        raise unittest.SkipTest("no Chromium; make test installs it")
+    os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"  # Playwright keeps a loop running in this thread
+    playwright = sync_playwright().start()
+    atexit.register(playwright.stop)
+    return playwright.chromium.launch(executable_path=chromium, args=["--font-render-hinting=none"])
+
+
 @tag("browser")
-class ScreenCase(StaticLiveServerTestCase):
+class ScreenCase(LiveServerTestCase):
     """Each test gets a fresh context; console errors, page errors and failing axe rules are failures."""
 
+    static_handler = staticmethod(slowly)  # files come as they are really served
     width, height, scheme, touch = 1280, 800, "light", False
     forced = "none"
     """Whether the system forces its own colours: none or active."""
+    clock_by_hand = False
+    """Whether the page's timers run only while the test lets them."""
     world = True
     """Whether the demo world is loaded."""
 
     @classmethod
     def setUpClass(cls):
-        chromium = shutil.which("chromium")
-        if chromium is None and not os.environ.get("CI"):
-            raise unittest.SkipTest("no Chromium; make test installs it")
+        cls._browser = browser()
         super().setUpClass()
-        os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"  # Playwright keeps a loop running in this thread
-        cls.addClassCleanup(os.environ.pop, "DJANGO_ALLOW_ASYNC_UNSAFE", None)
-        cls._playwright = sync_playwright().start()
-        cls.addClassCleanup(cls._playwright.stop)
-        cls._browser = cls._playwright.chromium.launch(executable_path=chromium)
-        cls.addClassCleanup(cls._browser.close)
 
     def setUp(self):
         if self.world:
-            load_if_empty()
+            demo_world()
         self.problems = []
         self.context = self._browser.new_context(
             base_url=self.live_server_url,
@@ -51,9 +62,15 @@ class ScreenCase(StaticLiveServerTestCase):
             color_scheme=self.scheme,
             forced_colors=self.forced,
             has_touch=self.touch,
+            timezone_id="UTC",
         )
         self.addCleanup(self.context.close)
+        if not self.clock_by_hand:
+            self.context.add_init_script(CLOCK.in_browser())
+        self.context.add_init_script(quiet.watch(timers_run=not self.clock_by_hand))
         self.page = self.context.new_page()
+        if self.clock_by_hand:
+            self.page.clock.install(time=CLOCK.now())
         # patient by default: this machine may be busy
         self.page.set_default_timeout(float(os.environ.get("SCREEN_PATIENCE_MS", "30000")))
         self.page.on(
@@ -79,8 +96,7 @@ class ScreenCase(StaticLiveServerTestCase):
 
     def settled(self):
         """Wait until nothing is being computed or saved."""
-        self.page.wait_for_load_state("networkidle")
-        self.page.wait_for_function("() => !document.querySelector('[aria-busy=true]')")
+        self.page.wait_for_function(quiet.AT_REST)
         self.page.get_by_text("Saving…").wait_for(state="hidden")
 
     def field(self, label):
@@ -90,7 +106,6 @@ class ScreenCase(StaticLiveServerTestCase):
     def fill(self, label, text):
         """Type into a field and let everything follow."""
         self.field(label).fill(text)
-        self.page.wait_for_timeout(150)
         self.settled()
 
     def shortlist(self):
@@ -110,9 +125,24 @@ class ScreenCase(StaticLiveServerTestCase):
     def assert_accessible(self):
         """Axe finds nothing, and the console is clean."""
         self.page.evaluate(AXE.read_text())
-        found = self.page.evaluate("async () => (await axe.run(document)).violations.map(v => v.id + ': ' + v.nodes.map(n => n.target).join(' '))")  # fmt: skip
-        self.assertEqual(found, [])
+        self.assertEqual(self._axe(), [])
         self.assert_clean()
+
+    def assert_accessible_in_every_light(self):
+        """By day; and its colours by night, and where the system forces its own."""
+        self.assert_accessible()
+        for light in ({"color_scheme": "dark"}, {"forced_colors": "active"}):
+            with self.subTest(**light):
+                self.page.emulate_media(**light)
+                self.assertEqual(self._axe(runOnly=["color-contrast", "link-in-text-block"]), [])
+                self.page.emulate_media(color_scheme=self.scheme, forced_colors=self.forced)
+
+    def _axe(self, **options):
+        return self.page.evaluate(
+            "async (options) => (await axe.run(document, options)).violations.map(v => v.id + ': ' + "
+            "v.nodes.map(n => n.target).join(' '))",
+            options,
+        )
 
     def assert_clean(self):
         """No error or warning in the console but those of requests refused on purpose."""

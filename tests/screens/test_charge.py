@@ -3,21 +3,24 @@
 import json
 import re
 import tempfile
-import time
 from pathlib import Path
 
 from django.test import override_settings
+from playwright.sync_api import expect
 
-from coldstack.server.bench.models import Charge
-from coldstack.server.bench.watcher import Watcher
-from coldstack.server.gear.models import OwnedPack
-from coldstack.standins import charger as standin
+from coldstack.server.charging import actions
+from coldstack.server.charging.models import Charge
+from coldstack.server.charging.schemas import StartIn
+from coldstack.server.charging.watcher import Watcher
+from coldstack.server.gear.models import Charger, OwnedPack
 from coldstack.standins import checker
-from coldstack.standins.charger import SimulatedCharger
+from coldstack.standins.charger import SimulatedCharger, listen
 from tests.screens.case import ScreenCase
 
 
 class BenchScreen(ScreenCase):
+    clock_by_hand = True
+
     def setUp(self):
         self.folder = tempfile.TemporaryDirectory()
         self.addCleanup(self.folder.cleanup)
@@ -25,16 +28,18 @@ class BenchScreen(ScreenCase):
         settings.enable()
         self.addCleanup(settings.disable)
         super().setUp()
-        self.page.clock.install(time="2026-11-25T14:00:00")
 
-    def link(self, speed=60.0):
-        """A simulated charger and a checker, linked."""
-        self.device = SimulatedCharger("Skerry Four", 4, ("lipo", "lihv"), speed=speed)
-        servers = [standin.serve(self.device, 0), checker.serve(0)]
+    def link(self):
+        """A simulated charger and a checker, linked; the charger's time passes while `watch_until` waits."""
+        self.device = SimulatedCharger("Skerry Four", 4, ("lipo", "lihv"))
+        servers = [listen(self.device, 0), checker.serve(0)]
         for server in servers:
             self.addCleanup(server.server_close)
             self.addCleanup(server.shutdown)
-        known = {"chargers": {"Skerry Four": f"127.0.0.1:{servers[0].port}"}, "checker": f"127.0.0.1:{servers[1].port}"}  # fmt: skip
+        known = {
+            "chargers": {"Skerry Four": f"127.0.0.1:{servers[0].port}"},
+            "checker": f"127.0.0.1:{servers[1].port}",
+        }
         Path(self.folder.name, "devices.json").write_text(json.dumps(known))
         self.watcher = Watcher()
 
@@ -48,7 +53,6 @@ class BenchScreen(ScreenCase):
     def settle(self):
         """What was typed is planned 200 ms later."""
         self.page.clock.run_for(800)
-        self.page.wait_for_timeout(300)
         self.settled()
 
     def cells(self, tag):
@@ -60,15 +64,18 @@ class BenchScreen(ScreenCase):
     def batches(self):
         """The tags in each batch, as the chips say."""
         cards = self.part("Batches").locator("ol > li")
-        return [[c.inner_text() for c in card.get_by_role("button", name=re.compile("^Move ")).all()] for card in cards.all()]  # fmt: skip
+        return [
+            [c.inner_text() for c in card.get_by_role("button", name=re.compile("^Move ")).all()]
+            for card in cards.all()
+        ]
 
-    def watch_until(self, seen, seconds=40):
-        """The watch looks while the page is seen to change."""
-        end = time.monotonic() + seconds
-        while time.monotonic() < end:
+    def watch_until(self, seen, step_s=20.0, rounds=120):
+        """The charger's time passes, the watch looks, and the page is asked what it shows."""
+        for _ in range(rounds):
+            self.device.pass_time(step_s)
             self.watcher.tick()
             self.page.clock.run_for(1100)
-            self.page.wait_for_timeout(150)
+            self.settled()
             if seen():
                 return
         self.fail(f"it was never seen; {[(c.state, c.ended_why, c.time_s) for c in Charge.objects.all()]}")
@@ -84,10 +91,28 @@ class BenchScreen(ScreenCase):
         sheet.get_by_role("button", name="Start charging").click()
         self.page.get_by_role("article", name=f"Charging {tag}").wait_for()
 
+    def begin_beside(self, tag):
+        """A second charge, on the charger that is linked, begun by a press elsewhere."""
+        body = actions.kept_layout()
+        laid = [
+            x.model_copy(update={"cells": "3.71 3.72 3.71 3.70"}) if x.pack == f"owned:{tag}" else x
+            for x in body.laid
+        ]
+        body = body.model_copy(update={"laid": laid})
+        fed = str(Charger.live.get(name="Skerry Four").pk)
+        free = next(p.number for p in self.device.ports if p.state != "charging")
+        steps = ["place", "set", "lead", "main", "balance", "confirm"]
+        actions.start(
+            StartIn(
+                bench=body, packs=[f"owned:{tag}"], charger=fed, port=free, steps=steps, look_every_min=10
+            )
+        )
+
 
 class LayOut(BenchScreen):
     def test_typed_fast(self):
-        """Hundredths in one line, Enter goes on to the next pack; a slip is said at its pack and stays as typed."""
+        """Hundredths in one line, Enter goes on to the next pack; a slip is said at its pack and stays as
+        typed."""
         self.bench()
         self.cells("01").fill("371 372 371 370")
         self.page.keyboard.press("Enter")
@@ -108,7 +133,7 @@ class LayOut(BenchScreen):
         self.settle()
         self.assertEqual(self.cells("13").count(), 0)
         self.page.reload()
-        self.part("Ports over time").get_by_role("listitem").first.wait_for()
+        self.settled()
         self.assertEqual(self.cells("13").count(), 0)
         self.page.get_by_role("combobox", name="Lay out a pack").fill("13")
         self.page.keyboard.press("Enter")
@@ -119,21 +144,25 @@ class LayOut(BenchScreen):
         self.assertEqual(self.cells("13").count(), 0)
 
     def test_the_checker_reads(self):
-        """The one unread pack, by the linked checker."""
+        """The one unread pack, by the linked checker; and in no batch until somebody looked at it."""
         self.link()
         self.bench()
         self.page.get_by_role("button", name="Read 1 with the checker").click()
         self.line("14").get_by_role("button", name="Read again").wait_for()
         self.settle()
         self.assertRegex(self.cells("14").input_value(), r"^3\.\d{3} 3\.\d{3}$")
+        self.assertNotIn(["14"], self.batches())
+        self.line("14").get_by_role("button", name="Looked and felt: sound, cool").click()
+        self.page.get_by_text("14: sound").wait_for()
+        self.settle()
         self.part("Batches").get_by_role("button", name="Move 14").wait_for()
 
     def test_a_swollen_pack(self):
         """Ticked: it leaves its batch, is offered its retirement, and that can be undone."""
         self.bench()
         line = self.line("31")
-        line.get_by_role("button", name=re.compile("^Looks and feels sound")).click()
-        line.get_by_label("Swollen or soft").check()
+        line.get_by_role("button", name="Signs").click()
+        line.get_by_label("Swollen or soft").click()
         self.settle()
         line.get_by_text("It is not charged again; retire it").wait_for()
         self.assertNotIn("31", str(self.batches()))
@@ -186,7 +215,11 @@ class Batches(BenchScreen):
     def test_dragged(self):
         """Onto a batch that it may not join: said why."""
         self.bench()
-        target = self.part("Batches").locator("ol > li > div").filter(has=self.page.get_by_role("button", name="Move 01"))  # fmt: skip
+        target = (
+            self.part("Batches")
+            .locator("ol > li > div")
+            .filter(has=self.page.get_by_role("button", name="Move 01"))
+        )
         self.page.get_by_role("button", name="Move 13").drag_to(target)
         self.part("Batches").get_by_role("alert").get_by_text("never joined with a").wait_for()
 
@@ -218,17 +251,49 @@ class Plan(BenchScreen):
         self.settle()
         self.page.get_by_text("The ready-by time lies in the past").wait_for()
 
+    def test_gently_or_soonest(self):
+        """With a time to be ready by both are offered, in hours, C and cycles; gently is taken, soonest is a
+        press away, kept, and undone."""
+        self.bench()
+        ports = self.part("Ports over time")
+        ports.get_by_text("Soonest. With a time to be ready by").wait_for()
+        self.page.get_by_label("Ready by").fill("2026-11-25T21:00")
+        self.settle()
+        pace = ports.get_by_role("group", name="Pace")
+        pace.get_by_text(re.compile(r"at 0\.\d to 0\.\dC, wears \d\.\d cycles \(\d\.\d fewer\)")).wait_for()
+        pace.get_by_text("full 5 h", exact=False).wait_for()
+        expect(pace.get_by_role("radio", name="Gently")).to_be_checked()
+        ports.get_by_text("to 20:45", exact=False).first.wait_for()
+        ports.get_by_text("Limit: the pace, gently").first.wait_for()
+        pace.get_by_role("radio", name="Soonest").check()
+        self.settle()
+        expect(ports.get_by_role("listitem").first).to_contain_text("14:00 to")
+        expect(ports.get_by_text("Limit: the pace, gently")).to_have_count(0)
+        self.page.reload()
+        expect(ports.get_by_role("radio", name="Soonest")).to_be_checked()
+        self.assert_accessible()
+
+    def test_what_a_board_does_at_first(self):
+        """The currents of the first minutes, as a chart, in words and as a table."""
+        self.bench()
+        batches = self.part("Batches")
+        chart = batches.get_by_role("img", name=re.compile(r"^Charged at .* A together: .*01.*02"))
+        chart.wait_for()
+        self.assertIn("amps into each pack, by minute", chart.text_content())
+        batches.get_by_text("As a table").first.click()
+        batches.get_by_role("table").first.wait_for()
+
     def test_what_plain_charging_would_do(self):
         """03 with its lazy cell, kept out of every batch: the others would pass 4.20 V; the ways to
         storage of 05."""
         self.bench()
-        self.line("03").get_by_role("button", name="Storage, cell by cell").click()
+        self.line("03").get_by_role("button", name="Storage…").click()
         sheet = self.page.get_by_role("dialog")
         sheet.get_by_text("Plain: cells 1, 2, 3 pass 4.20 V").wait_for()
         sheet.get_by_text("Balanced: no cell passes 4.20 V").wait_for()
         self.assert_accessible()
         self.page.keyboard.press("Escape")
-        self.line("05").get_by_role("button", name="Storage, cell by cell").click()
+        self.line("05").get_by_role("button", name="Storage…").click()
         sheet.get_by_text("To storage, 3.82 V a cell").wait_for()
         sheet.get_by_text("Or run it in Ptarmigan for about").wait_for()
 
@@ -241,8 +306,9 @@ class Plan(BenchScreen):
 
 class Watch(BenchScreen):
     def test_start_watch_fault_stop_log(self):
-        """Steps ticked, started, seen; a cell that does not follow stops it; the log tells why; a reload loses nothing."""
-        self.link(speed=20)
+        """Steps ticked, started, seen; a cell that does not follow stops it; the log tells why; a reload
+        loses nothing."""
+        self.link()
         self.bench()
         self.begin("05")
         card = self.page.get_by_role("article", name="Charging 05")
@@ -260,9 +326,35 @@ class Watch(BenchScreen):
         self.page.get_by_role("dialog").get_by_text("Cell 4 does not follow").wait_for()
         self.page.get_by_role("dialog").get_by_text("Pull the balance plug").wait_for()
 
+    def test_several_the_worst_first(self):
+        """Each port a small stack; the pressed one is shown large; the one with an alarm comes first and is
+        the large one where none was pressed; one press stops them all."""
+        self.link()
+        self.bench()
+        self.begin("05")
+        self.begin_beside("31")
+        stacks = self.part("Watch").get_by_role("button", pressed=None).filter(has_text="Skerry Four, port")
+        self.watch_until(lambda: stacks.filter(has_text="V").count() == 2)
+        for tag in ("31", "05"):
+            stacks.filter(has_text=re.compile(f"^{tag}")).click()
+            self.page.get_by_role("article", name=f"Charging {tag}").wait_for()
+            self.assertEqual(self.page.get_by_role("article", name=re.compile("^Charging")).count(), 1)
+        self.assert_accessible()
+        for charge in Charge.objects.all():
+            charge.alarms.create(kind="warm", level="warn", time_s=1, sentence="5.3 K warmer than at first.")
+            break
+        self.page.reload()
+        self.page.clock.run_for(1100)
+        first = self.part("Watch").get_by_role("listitem").first
+        first.get_by_text("5.3 K warmer than at first.").wait_for()
+        self.page.get_by_role("article", name=f"Charging {charge.label}").wait_for()
+        self.part("Watch").get_by_role("button", name="Stop both").click()
+        self.part("Watch").wait_for(state="detached")
+        self.assertEqual({c.state for c in Charge.objects.all()}, {"stopped"})
+
     def test_stop_on_one_key(self):
         """S stops it at the charger, from anywhere on the page."""
-        self.link(speed=10)
+        self.link()
         self.bench()
         self.begin("05")
         self.watch_until(lambda: Charge.objects.get().last_seq > 1)
@@ -274,11 +366,11 @@ class Watch(BenchScreen):
 
     def test_nobody_looks(self):
         """It warns, then stops, and says so in the log."""
-        self.link(speed=8)
+        self.link()
         self.bench()
         self.begin("05", every="3")
-        self.watch_until(lambda: self.page.get_by_text("Look now: touch the pack").count(), 60)
-        self.watch_until(lambda: "Nobody looked" in self.page.locator("main").inner_text(), 60)
+        self.watch_until(lambda: self.page.get_by_text("Look now: touch the pack").count())
+        self.watch_until(lambda: "Nobody looked" in self.page.locator("main").inner_text())
 
 
 class Looks(BenchScreen):
@@ -312,6 +404,89 @@ class Phone(BenchScreen):
         self.bench()
         self.assert_no_sideways_scroll()
         self.begin("05")
-        self.watch_until(lambda: self.page.get_by_role("article", name="Charging 05").locator("polyline").count() > 1)  # fmt: skip
+        self.watch_until(
+            lambda: self.page.get_by_role("article", name="Charging 05").locator("polyline").count() > 1
+        )
         self.assert_no_sideways_scroll()
         self.assert_accessible()
+
+
+class EveryStage(BenchScreen):
+    def danger(self):
+        """A charge that was stopped since the pack warmed."""
+        self.link()
+        self.bench()
+        self.begin("05")
+        self.watch_until(lambda: Charge.objects.get().last_seq > 2)
+        self.device.answer({"do": "fault", "port": Charge.objects.get().port, "fault": "warm"})
+        self.watch_until(lambda: Charge.objects.get().state == "stopped")
+
+    def drawn(self, part):
+        """The lines of a graph, once they are there."""
+        part.locator("polyline").first.wait_for(state="attached")
+        return part.locator("polyline").count()
+
+    def test_an_alarm_until_somebody_has_seen_to_it(self):
+        """On every stage and in the title, with what to do; gone once confirmed; the pack stays apart."""
+        self.danger()
+        for stage in ("charge", "keep", "size", "run", "match"):
+            self.open(f"/{stage}/ptarmigan")
+            self.page.clock.run_for(11_000)
+            alarms = self.part("Alarms")
+            alarms.get_by_text("The pack has warmed by").first.wait_for()
+            alarms.get_by_text("Do not lean over it").wait_for()
+            self.assertIn("ALARM", self.page.title())
+        alarms.get_by_text("What it measured until then").first.click()
+        self.assertGreaterEqual(self.drawn(alarms), 4)
+        self.assert_accessible()
+        self.part("Alarms").get_by_role("button", name=re.compile("^I saw to it")).first.click()
+        self.part("Alarms").wait_for(state="detached")
+        self.assertNotIn("ALARM", self.page.title())
+        self.open("/keep/ptarmigan?pack=05")
+        self.page.get_by_role("article", name="Pack 05").get_by_text("Set apart: look at it first").wait_for()
+
+    def test_a_charge_begun_elsewhere(self):
+        """Said on every stage; which pack it is, is said by who stands at it: a wrong one is told at its
+        field, the right one is watched."""
+        self.link()
+        cells = [{"capacity_ah": 3.7, "resistance_mohm": 3.0, "soc": 0.5}] * 4
+        order = {"chemistry": "lipo", "program": "balance", "cells": 4, "current_a": 2, "end_cell_v": 4.2}
+        self.device.answer({"do": "plug", "port": 3, "pack": {"chemistry": "lipo", "cells": cells}})
+        self.device.answer({"do": "start", "port": 3, "timer_s": 9000, "cutoff_mah": 4000, **order})
+        self.open("/keep/ptarmigan")
+        alarms = self.part("Alarms")
+        self.watch_until(lambda: alarms.count() and alarms.get_by_text("not begun here").count())
+        alarms.get_by_label("It is pack").select_option("15")
+        watch = alarms.get_by_role("button", name="I looked, it is cool: watch it here")
+        watch.click()
+        alarms.get_by_text("This is not what 15 reads").wait_for()
+        self.assert_accessible()
+        alarms.get_by_label("It is pack").select_option("01")
+        watch.click()
+        alarms.wait_for(state="detached")
+        self.page.get_by_text("01 is watched from now on.").wait_for()
+        self.page.get_by_role("link", name="Watch", exact=True).click()
+        self.page.get_by_role("article", name="Charging 01").wait_for()
+
+    def test_what_charges_is_said_elsewhere(self):
+        """A line on the other stages leads back to it."""
+        self.link()
+        self.bench()
+        self.begin("05")
+        self.open("/keep/ptarmigan")
+        self.page.clock.run_for(11_000)
+        self.page.get_by_text("Charging: 05.").wait_for()
+        self.page.get_by_role("link", name="Watch", exact=True).click()
+        self.page.get_by_role("article", name="Charging 05").wait_for()
+
+    def test_the_stop_key_with_a_box_in_focus(self):
+        """S stops it also there."""
+        self.link()
+        self.bench()
+        self.begin("05")
+        self.watch_until(lambda: Charge.objects.get().last_seq > 1)
+        self.line("14").get_by_role("button", name="Something wrong").click()
+        self.line("14").get_by_role("checkbox", name="Bare, pinched or loose leads").focus()
+        self.page.keyboard.press("s")
+        self.page.get_by_text("Stopped.").wait_for()
+        self.assertEqual(Charge.objects.get().state, "stopped")

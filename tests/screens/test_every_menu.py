@@ -13,7 +13,7 @@ class EveryMenu(ScreenCase):
             self.page.get_by_role("button", name=re.compile(press)).first.click()
             self.page.get_by_text(re.compile(wait)).first.wait_for()
             self.settled()
-            self.assert_accessible()
+            self.assert_accessible_in_every_light()
             self.page.keyboard.press("Escape")
 
     def test_menus(self):
@@ -23,7 +23,7 @@ class EveryMenu(ScreenCase):
         self.open("/size/ptarmigan")
         self.page.keyboard.press("?")
         self.page.get_by_text("How to size a pack").wait_for()
-        self.assert_accessible()
+        self.assert_accessible_in_every_light()
         self.opened("/size/ptarmigan", "How many packs do it: show working", "Looked at")
 
     def test_sheets(self):
@@ -32,25 +32,25 @@ class EveryMenu(ScreenCase):
         self.opened("/gear/packs?files=true", "^Close", "Packs")
         self.open("/gear/packs?edit=new")
         self.page.get_by_text("Its label, as one line").wait_for()
-        self.assert_accessible()
+        self.assert_accessible_in_every_light()
         self.opened("/charge/ptarmigan", "^Move 01", "Charge 01 alone|Move 01 to|no other batch")
 
     def test_pages(self):
         """The new model's questions with what they come to, and the lists to type into."""
         self.open("/new")
         self.page.get_by_text("multirotor").click()
-        self.assert_accessible()
+        self.assert_accessible_in_every_light()
         self.open("/charge/ptarmigan")
         self.page.get_by_role("combobox", name="Lay out a pack").click()
         self.page.get_by_role("listbox", name="Lay out a pack").get_by_role("option").first.wait_for()
-        self.assert_accessible()
+        self.assert_accessible_in_every_light()
 
 
-class EveryMenuAtNight(EveryMenu):
-    scheme = "dark"
+class EveryMenuOnAPhone(EveryMenu):
+    width, height, touch = 390, 844, True
 
 
-class EveryMenuForced(EveryMenu):
+class Forced(ScreenCase):
     forced = "active"
 
     def test_what_is_chosen_has_a_frame(self):
@@ -62,10 +62,6 @@ class EveryMenuForced(EveryMenu):
             "e => { const s = getComputedStyle(e); return s.outlineStyle + ' ' + s.outlineWidth }"
         )
         self.assertEqual(style, "solid 2px")
-
-
-class EveryMenuOnAPhone(EveryMenu):
-    width, height, touch = 390, 844, True
 
 
 class SheetsAndFocus(ScreenCase):

@@ -4,7 +4,7 @@ import tempfile
 from pathlib import Path
 
 from coldstack.server.gear.models import CataloguePack, Charger, OwnedPack, RcModel
-from coldstack.server.logbook.models import PackNote
+from coldstack.server.life.models import Event
 from tests.screens.case import ScreenCase
 from tests.server.test_files import rows_csv
 
@@ -27,14 +27,23 @@ class GearCase(ScreenCase):
 
 class FromALabel(GearCase):
     def test_a_pack_from_its_label(self):
-        """Typed as one line: fields fill, guesses are told; added, it is in the list, in Size's stock and in Match."""
+        """Typed as one line: fields fill, guesses are told; added, it is in the list, in Size's stock and in
+        Match."""
         self.open("/gear/packs?edit=new")
         self.text("Its label, as one line").fill(
             "Hollin 4S1P 14.8V 4100mAh 60.7Wh 45C/90C charge 3C 392 g XT60"
         )
         self.page.get_by_text("LiPo, from 14.8V").wait_for()
-        self.page.wait_for_timeout(200)
-        for label, value in (("Name", "Hollin 4S 4100 45C"), ("Cells in series", "4"), ("Capacity", "4100"), ("Continuous C", "45"), ("Burst C", "90"), ("Charge C", "3"), ("Mass", "392")):  # fmt: skip
+        self.settled()
+        for label, value in (
+            ("Name", "Hollin 4S 4100 45C"),
+            ("Cells in series", "4"),
+            ("Capacity", "4100"),
+            ("Continuous C", "45"),
+            ("Burst C", "90"),
+            ("Charge C", "3"),
+            ("Mass", "392"),
+        ):
             self.assertEqual(self.text(label).input_value(), value, label)
         self.assert_accessible()
         self.saved()
@@ -144,6 +153,7 @@ class ByHand(GearCase):
         self.page.keyboard.press("Escape")
         self.page.keyboard.press("Control+k")
         self.page.get_by_role("combobox").fill("match 14 tarn")
+        self.page.get_by_role("option", name="14 Tarnlight").first.wait_for()
         self.page.keyboard.press("Enter")
         self.settled()
         self.assertIn("pack=owned", self.page.url)
@@ -205,7 +215,8 @@ class Files(GearCase):
         self.assertEqual((body["format"], body["version"], len(body["packs"])), ("cold-stack-gear", 1, 26))
 
     def test_the_log_out_and_in(self):
-        """Out as JSON; brought in again nothing is new; with a note more it is shown, then added; a bad file is told."""
+        """Out as JSON; brought in again nothing is new; with a note more it is shown, then added; a bad file
+        is told."""
         self.open("/gear/packs?files=true")
         part = self.page.get_by_role("region", name="The log")
         with self.page.expect_download() as download:
@@ -216,11 +227,11 @@ class Files(GearCase):
         part.get_by_text("Everything in it is stored already").wait_for()
         log["packs"][0]["notes"] = [{"at": "2026-03-01T10:00:00Z", "text": "From the old log"}]
         choose.set_input_files(self.file("more.json", json.dumps(log)))
-        part.get_by_text("0 records, 0 runs, 1 note new").wait_for()
-        self.assertFalse(PackNote.objects.exists())
+        part.get_by_text("1 event new").wait_for()
+        self.assertFalse(Event.objects.filter(kind="note").exists())
         part.get_by_role("button", name="Add 1").click()
-        self.page.get_by_text("Added to the log: 0 records, 0 runs, 1 note").wait_for()
-        self.assertEqual(PackNote.objects.get().text, "From the old log")
+        self.page.get_by_text("Added to the log: 1 event").wait_for()
+        self.assertEqual(Event.objects.get(kind="note").text, "From the old log")
         choose.set_input_files(self.file("bad.json", "{"))
         part.get_by_text("not valid JSON").wait_for()
 

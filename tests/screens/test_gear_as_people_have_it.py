@@ -5,6 +5,8 @@ import re
 import tempfile
 from pathlib import Path
 
+from playwright.sync_api import expect
+
 from coldstack.core.chain.own_plugs import set_own_plugs
 from coldstack.server.gear.models import CataloguePack, Charger, OwnedPack, OwnPlug, Piece
 from tests.core.logs.dialects import RUNS, table
@@ -89,7 +91,7 @@ class Offers(OwnGear):
         self.page.get_by_text("Bought 25 Hollin 4S 3700 25C").wait_for()
         self.settled()
         self.assertTrue(OwnedPack.live.filter(tag="25", price=39.0).exists())
-        self.assertEqual(offer.count(), 0)
+        expect(offer).to_have_count(0)
         self.open("/gear/catalogue")
         self.page.get_by_role("button", name="Throw out all 11 offers").click()
         self.page.get_by_text("Deleted 11 catalogue packs").wait_for()

@@ -22,7 +22,11 @@ class KeepScreen(ScreenCase):
 
     def group(self, name):
         """The text of one group of the shelf."""
-        return self.page.locator("section[aria-label='The shelf'] > div").filter(has=self.page.get_by_role("heading", name=re.compile(rf"^{name}\b(?! it)"))).inner_text()  # fmt: skip
+        return (
+            self.page.locator("section[aria-label='The shelf'] > div")
+            .filter(has=self.page.get_by_role("heading", name=re.compile(rf"^{name}\b(?! it)")))
+            .inner_text()
+        )
 
 
 class Shelf(KeepScreen):
@@ -35,30 +39,32 @@ class Shelf(KeepScreen):
             self.group("Bring to storage").index("05"), self.group("Bring to storage").index("04")
         )
         self.assertIn("Overdue by 19 days", self.group("Bring to storage"))
-        self.assertIn("Resistance 1.5", self.group("Watch, or light duty"))
+        # which of its two signs is the worse one hangs on the noise of its made-up readings
+        self.assertRegex(self.group("Watch, or light duty"), r"Resistance 1\.\d|Holds 8\d %")
         self.assert_accessible()
 
     def test_several_at_once_and_undone(self):
         """Marked, brought to storage, gone from the group; undo brings them back."""
         self.shelf()
-        for tag in ("05", "04"):
+        for tag in ("05", "15"):
             self.page.get_by_label(f"Mark {tag}").check()
         self.page.get_by_role("button", name="brought to storage").click()
-        self.page.get_by_text("05, 04: brought to storage").wait_for()
-        self.page.get_by_text("3 packs to bring to storage").wait_for()
+        self.page.get_by_text("05, 15: brought to storage").wait_for()
+        self.page.get_by_text("6 packs to bring to storage").wait_for()
         self.page.get_by_role("status", name="Messages").get_by_role("button", name="Undo").click()
         self.page.get_by_text("1 pack is overdue for storage").wait_for()
 
     def test_all_these_were_brought_to_storage(self):
         """Marked in one press, noted in one, and nothing is due."""
         self.shelf()
-        self.page.get_by_role("button", name="Mark all 5").click()
-        self.page.get_by_text("5 packs, now:").wait_for()
+        self.page.get_by_role("button", name="Mark all 8").click()
+        self.page.get_by_text("8 packs, now:").wait_for()
         self.page.get_by_role("button", name="brought to storage").click()
         self.page.get_by_text("Nothing is due.").wait_for()
 
     def test_where_they_lie(self):
-        """A caution for the loft; a cool place in a bag is quiet; bad figures are told and nothing is lost."""
+        """A caution for the loft; a cool place in a bag is quiet; bad figures are told and nothing is
+        lost."""
         self.shelf()
         self.page.get_by_text("warmer than the 5 to 25 °C").wait_for()
         self.page.get_by_role("button", name="Change").click()
@@ -93,7 +99,7 @@ class Page(KeepScreen):
         page = self.page.get_by_role("article", name="Pack 03")
         page.get_by_text("Retire it", exact=True).wait_for()
         page.get_by_role("button", name="Cell 4 resists").click()
-        self.page.get_by_role("dialog").get_by_text("R ÷ median of the others").first.wait_for()
+        self.page.get_by_role("dialog").get_by_text("÷ median of the others").first.wait_for()
         self.page.keyboard.press("Escape")
         page.get_by_text("As a table").first.click()
         page.get_by_role("columnheader", name="cell 4").wait_for()
@@ -113,7 +119,7 @@ class Page(KeepScreen):
 
     def test_ways_to_storage(self):
         """By the state it was left in, or by its cells; faults are told at the field."""
-        self.shelf("?pack=05")
+        self.shelf("?pack=06")
         part = self.page.get_by_role("region", name="To storage")
         part.get_by_text("Reckoned by its being full").wait_for()
         part.get_by_text("mAh out at").first.wait_for()
@@ -136,7 +142,7 @@ class Page(KeepScreen):
         part.get_by_text("Dropped on its corner").wait_for()
         part.get_by_role("button", name="Take away: Dropped on its corner").click()
         part.get_by_text("Dropped on its corner").wait_for(state="detached")
-        self.page.get_by_role("status", name="Messages").get_by_role("button", name="Undo").click()
+        self.page.get_by_role("status", name="Messages").get_by_role("button", name="Bring it back").click()
         part.get_by_text("Dropped on its corner").wait_for()
 
     def test_a_check_by_hand(self):
@@ -166,7 +172,8 @@ class Page(KeepScreen):
         self.page.get_by_label("Cells of 04, in volts").wait_for()
 
     def test_retired_step_by_step(self):
-        """The swollen one: ticks outlive a reload; with the last it stands among the retired, its history stays."""
+        """The swollen one: ticks outlive a reload; with the last it stands among the retired, its history
+        stays."""
         self.shelf("?pack=08")
         page = self.page.get_by_role("article", name="Pack 08")
         boxes = page.locator("details").last.get_by_role("checkbox")
@@ -181,10 +188,10 @@ class Page(KeepScreen):
         page.get_by_text("Retired on").wait_for()
         self.assertIn("08", self.group("Retired"))
         page.get_by_text("charges", exact=False).first.wait_for()
-        self.shelf("?pack=03")
-        boxes = (
-            self.page.get_by_role("article", name="Pack 03").locator("details").last.get_by_role("checkbox")
-        )
+        self.shelf("?pack=07")
+        part = self.page.get_by_role("article", name="Pack 07").locator("details").last
+        part.get_by_text("Retiring it").click()
+        boxes = part.get_by_role("checkbox")
         for n in range(5):
             boxes.nth(n).click()
             self.settled()

@@ -1,7 +1,6 @@
 """From an empty program to the right pack: first page, questions, Size; the demo is said to be one."""
 
 import re
-import time
 
 from django.test import override_settings
 from playwright.sync_api import expect
@@ -80,7 +79,6 @@ class FirstPage(EmptyCase):
     def test_the_racer_from_nothing(self):
         """Ten fields and three presses: 5S packs of 1500 to 1900 mAh, and none of another cell count."""
         self.open("/")
-        began = time.monotonic()
         self.page.get_by_role("link", name=re.compile("Begin with my model")).click()
         self.choose("multirotor", "Amps by a meter")
         self.answer(RACER)
@@ -89,7 +87,6 @@ class FirstPage(EmptyCase):
         self.assertIn("Assumed, until you say", said)
         self.assert_accessible()
         self.add()
-        self.assertLess(time.monotonic() - began, 90)
         self.assertLessEqual(len(RACER), 12)
         self.assertRegex(self.picked(), "5S 1500 mAh LiPo, what it runs on now")
         self.page.get_by_text(re.compile(r"^\d packs hover 4 minutes within 230 g")).wait_for()
@@ -194,12 +191,10 @@ class Assumed(EmptyCase):
         self.assertNotIn("draw.average_a", RcModel.objects.get().job["assumed"])
         job.get_by_role("button", name="Controller: it is so").click()
         self.settled()
-        self.page.wait_for_timeout(700)
-        self.settled()
         self.assertNotIn("electronics.controller_continuous_a", RcModel.objects.get().job["assumed"])
         self.assertEqual(job.get_by_role("button", name=re.compile("it is so$")).count(), before - 2)
         self.page.keyboard.press("Control+z")
-        self.assertEqual(job.get_by_role("button", name=re.compile("it is so$")).count(), before - 1)
+        expect(job.get_by_role("button", name=re.compile("it is so$"))).to_have_count(before - 1)
 
     def test_the_list_shows_what_the_headline_counts(self):
         """All of them when asked; near misses apart, and named so."""
@@ -254,7 +249,8 @@ class TheDemo(MatchedCase):
 
 class NoGo(ScreenCase):
     def test_nothing_invites_to_start(self):
-        """And after the log is written, the verdict is gone with the cells."""
+        """And after the log is written, the verdict is gone with the cells, at once: however late the server
+        hears of the run."""
         self.open("/run/ptarmigan?pack=04")
         cells = self.page.get_by_label("Cells of 04, in volts")
         cells.fill("4.19 4.18 4.19 4.10")
@@ -263,7 +259,13 @@ class NoGo(ScreenCase):
         self.assertEqual(self.page.get_by_role("button", name="Start the timer").count(), 0)
         cells.fill("4.19 4.18 4.19 4.18")
         self.page.get_by_role("button", name="Start the timer").wait_for()
+        held = []
+        self.page.route("**/api/runs", lambda route: held.append(route))
         self.page.get_by_label("Minutes", exact=True).fill("6")
-        self.page.get_by_role("button", name="Log it").click()
+        with self.page.expect_request("**/api/runs"):
+            self.page.get_by_role("button", name="Log it").click()
         expect(cells).to_have_value("")
-        self.assertEqual(self.page.get_by_role("region", name="Go or no go").count(), 0)
+        expect(self.page.get_by_role("region", name="Go or no go")).to_have_count(0)
+        held.pop().continue_()
+        self.page.get_by_text("spent").first.wait_for()
+        expect(self.page.get_by_role("region", name="Go or no go")).to_have_count(0)

@@ -5,21 +5,19 @@ import re
 from playwright.sync_api import expect
 
 from coldstack.server.gear.models import RcModel
-from coldstack.server.logbook.models import RunLog
+from coldstack.server.life.models import Event
+from tests.lives import told
 from tests.screens.case import ScreenCase
 
 
 def sailed():
     """Runs of the sailplane: the demo world has none."""
-    return RunLog.objects.filter(model_slug="ptarmigan")
+    return Event.objects.filter(kind="run", model="ptarmigan")
 
 
 class RunPhone(ScreenCase):
     width, height, touch = 390, 844, True
-
-    def setUp(self):
-        super().setUp()
-        self.page.clock.install(time="2026-11-25T14:00:00")
+    clock_by_hand = True
 
     def choose(self, tag="04", cells="4.19 4.18 4.19 4.19"):
         self.open("/run/ptarmigan")
@@ -53,8 +51,11 @@ class RunPhone(ScreenCase):
         self.page.get_by_text("hardly anything above the landing point").wait_for()
 
     def test_a_cold_pack(self):
-        """Its temperature in the unit one prefers: 41 °F is cold, and said in words; what is no temperature is told at its field."""
-        self.context.add_init_script("localStorage.setItem('cold-stack.preferences', JSON.stringify({temperature: 'F'}))")  # fmt: skip
+        """Its temperature in the unit one prefers: 41 °F is cold, and said in words; what is no temperature
+        is told at its field."""
+        self.context.add_init_script(
+            "localStorage.setItem('cold-stack.preferences', JSON.stringify({temperature: 'F'}))"
+        )
         self.choose()
         self.page.get_by_label("Pack, °F").fill("41")
         self.page.get_by_text("At 5 °C its resistance is high").wait_for()
@@ -64,7 +65,8 @@ class RunPhone(ScreenCase):
         self.page.locator("#run-warmth-wrong").wait_for()
 
     def test_timer_to_log(self):
-        """Started, run out with a word to land, stopped: the minutes stand in the log; logged in one tap more."""
+        """Started, run out with a word to land, stopped: the minutes stand in the log; logged in one tap
+        more."""
         self.choose()
         self.page.get_by_role("button", name="Start the timer").click()
         self.page.clock.run_for(60_000)
@@ -78,7 +80,8 @@ class RunPhone(ScreenCase):
         self.assertEqual(sailed().get().minutes, 15)
 
     def test_a_timer_outlives_a_reload(self):
-        """Reloaded, and after a look at another pack, it still counts from its start; the other pack says that it runs."""
+        """Reloaded, and after a look at another pack, it still counts from its start; the other pack says
+        that it runs."""
         self.choose()
         self.page.get_by_role("button", name="Start the timer").click()
         self.page.clock.run_for(120_000)
@@ -94,7 +97,8 @@ class RunPhone(ScreenCase):
         expect(self.page.get_by_label("Minutes", exact=True)).to_have_value(re.compile(r"^2(\.\d)?$"))
 
     def test_three_runs_without_a_line(self):
-        """The page was loaded before the signal went: three runs wait, survive a look elsewhere, and arrive once each."""
+        """The page was loaded before the signal went: three runs wait, survive a look elsewhere, and arrive
+        once each."""
         self.choose()
         self.context.set_offline(True)
         for minutes in ("9", "9.5", "10"):
@@ -127,7 +131,9 @@ class RunPhone(ScreenCase):
         for minutes, mah in (("10", "2300"), ("11", "2500"), ("9", "2150")):
             form.get_by_label("Put back, mAh").fill(mah)
             self.log_minutes(minutes)
-            self.page.get_by_role("region", name="Runs").get_by_text(f"{int(mah) // 10 * 10} mAh put back").or_(self.page.get_by_text(f"{mah} mAh put back")).first.wait_for()  # fmt: skip
+            self.page.get_by_role("region", name="Runs").get_by_text(
+                f"{int(mah) // 10 * 10} mAh put back"
+            ).or_(self.page.get_by_text(f"{mah} mAh put back")).first.wait_for()
         self.page.get_by_text("From 3 runs it draws").wait_for()
         self.page.get_by_role("button", name="Take it from the log").click()
         self.page.get_by_text("Size now takes the draw from the log").wait_for()
@@ -176,7 +182,10 @@ class RunPhone(ScreenCase):
         self.assert_accessible()
 
     def test_the_packs_along(self):
-        """One's own packs as they are now: the full ones, and a spent one that charges first; adding more keeps it going."""
+        """One's own packs as they are now: the full ones, and a spent one that charges first; adding more
+        keeps it going."""
+        for tag in ("04", "31"):
+            told(tag, "charge", ended="done")
         self.open("/run/ptarmigan")
         day = self.page.get_by_role("region", name="The day")
         day.get_by_label("the packs along, as they are now").check()

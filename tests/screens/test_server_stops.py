@@ -1,40 +1,33 @@
 """In the field with the server really gone: killed after the page was loaded, and back later."""
 
-import os
-import shutil
 import sqlite3
-import unittest
 
 from django.test import tag
-from playwright.sync_api import sync_playwright
 
+from tests.screens.case import browser
 from tests.server.process import ServerProcess
 
 
 @tag("browser")
 class ServerStops(ServerProcess):
     def setUp(self):
-        chromium = shutil.which("chromium")
-        if chromium is None and not os.environ.get("CI"):
-            raise unittest.SkipTest("no Chromium; make test installs it")
+        context = browser().new_context(viewport={"width": 390, "height": 844}, has_touch=True)
+        self.addCleanup(context.close)
         super().setUp()
-        playwright = sync_playwright().start()
-        self.addCleanup(playwright.stop)
-        browser = playwright.chromium.launch(executable_path=chromium)
-        self.addCleanup(browser.close)
-        self.page = browser.new_context(viewport={"width": 390, "height": 844}, has_touch=True).new_page()
+        self.page = context.new_page()
 
     def runs(self):
         with sqlite3.connect(self.database) as link:
             return [
                 m
                 for (m,) in link.execute(
-                    "select minutes from logbook_runlog where model_slug = 'ptarmigan' order by minutes"
+                    "select minutes from life_event where model = 'ptarmigan' order by minutes"
                 )
             ]
 
     def test_three_runs(self):
-        """The timer runs and three runs wait while nothing answers; the server is back: three runs, once each."""
+        """The timer runs and three runs wait while nothing answers; the server is back: three runs, once
+        each."""
         self.page.goto(self.address + "run/ptarmigan?pack=04")
         self.page.get_by_label("Cells of 04, in volts").fill("4.19 4.18 4.19 4.19")
         self.page.get_by_role("region", name="Go or no go").wait_for()

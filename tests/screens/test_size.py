@@ -1,10 +1,9 @@
+"""Sizing as a person does it: plan, job, plot, shortlist; by night and on a phone."""
+
 import re
 
-from coldstack.server.config.paths import PROJECT
 from coldstack.server.gear.models import RcModel
 from tests.screens.case import ScreenCase
-
-DEMO_LOG = PROJECT / "web" / "public" / "demo" / "ptarmigan-watt-meter.csv"
 
 
 class Opening(ScreenCase):
@@ -90,7 +89,8 @@ class Editing(ScreenCase):
         self.assertEqual(RcModel.objects.get(slug="ptarmigan").job["draw"]["peak_a"], 46)
 
     def test_what_the_server_refuses_is_marked_at_its_field(self):
-        """Ten kiloamps: the field says what is accepted, what was typed stays, nothing is saved, and it can be undone."""
+        """Ten kiloamps: the field says what is accepted, what was typed stays, nothing is saved, and it can
+        be undone."""
         self.open("/")
         self.fill("Peak", "10000")
         alert = (
@@ -154,7 +154,6 @@ class Plot(ScreenCase):
         for step in range(1, 9):
             self.page.mouse.move(x, y - 6 * step)
         self.page.mouse.up()
-        self.page.wait_for_timeout(150)
         self.settled()
         dragged = float(self.field("Minutes, at least").input_value())
         self.assertGreater(dragged, 16)
@@ -183,7 +182,6 @@ class Plot(ScreenCase):
         first = self.picked()
         box = self.page.locator("svg[aria-labelledby]").first.bounding_box()
         self.page.mouse.click(box["x"] + box["width"] * 0.28, box["y"] + box["height"] * 0.62)
-        self.page.wait_for_timeout(200)
         self.settled()
         self.assertIn("pick=", self.page.url)
         other = self.picked()
@@ -203,7 +201,6 @@ class ShortlistAndWorking(ScreenCase):
         rows = self.page.locator("table:not(details table) tbody th button")
         rows.nth(0).focus()
         self.page.keyboard.press("ArrowDown")
-        self.page.wait_for_timeout(150)
         self.settled()
         self.assertEqual(self.picked(), rows.nth(1).inner_text().split(" · ")[0].strip())
         self.page.keyboard.press("p")
@@ -213,7 +210,6 @@ class ShortlistAndWorking(ScreenCase):
         """Lightest first; the aim is in the address."""
         self.open("/")
         self.page.get_by_role("combobox", name="Shortlist by").select_option("lightest")
-        self.page.wait_for_timeout(150)
         self.settled()
         self.assertIn("aim=lightest", self.page.url)
 
@@ -229,7 +225,8 @@ class ShortlistAndWorking(ScreenCase):
         working.wait_for(state="hidden")
 
     def test_compare_nimh_with_its_replacement(self):
-        """Snow Hare's two side by side, with the cautions about cut-off and full-charge volts; unpinning ends it."""
+        """Snow Hare's two side by side, with the cautions about cut-off and full-charge volts; unpinning
+        ends it."""
         self.open("/size/snow-hare")
         self.page.get_by_role("button", name="Pin Hollin 2S 4000 25C").first.click()
         self.page.get_by_role("button", name=re.compile("^Pin Brackwater 6S .* NiMH")).first.click()
@@ -246,106 +243,6 @@ class ShortlistAndWorking(ScreenCase):
         self.page.get_by_role("button", name=re.compile("^Unpin Hollin")).click()
         self.settled()
         self.page.get_by_role("region", name="The field of candidates").wait_for()
-
-
-class Log(ScreenCase):
-    def choose(self, name, raw):
-        self.page.get_by_label("Watt-meter log file").set_input_files(
-            {"name": name, "mimeType": "text/csv", "buffer": raw}
-        )
-        self.page.wait_for_timeout(100)
-        self.page.wait_for_load_state("networkidle")
-
-    def test_a_log_is_shown_before_it_is_used(self):
-        """The preview has columns and figures; used, the draw says it comes from the log."""
-        self.open("/")
-        self.page.get_by_role("button", name="Read a watt-meter log…").click()
-        self.choose("flight.csv", DEMO_LOG.read_bytes())
-        sheet = self.page.get_by_role("dialog")
-        sheet.get_by_text("current A → amps, A").wait_for()
-        self.assertEqual(RcModel.objects.get(slug="ptarmigan").job["draw"]["average_a"], 13.2)
-        self.assert_accessible()
-        sheet.get_by_role("button", name="Use this draw").click()
-        self.settled()
-        self.page.get_by_text("from a log: flight.csv").wait_for()
-        self.assertAlmostEqual(float(self.field("Average").input_value()), 12.5, delta=0.3)
-        self.fill("Average", "14")
-        self.page.get_by_text("typed; RMS").wait_for()
-
-    def test_what_is_no_log_is_told_and_the_sheet_stays(self):
-        """A picture, then a table without amps, then the right file: nothing has to be begun again."""
-        self.open("/")
-        self.page.get_by_role("button", name="Read a watt-meter log…").click()
-        sheet = self.page.get_by_role("dialog")
-        self.choose("photo.csv", b"\x89PNG\r\n\x1a\n\x00\x00" + bytes(400))
-        sheet.get_by_text("This is not a text file").wait_for()
-        self.choose("half.csv", b"time s,voltage V\n1,2\n" * 20)
-        sheet.get_by_text("Still to be said: amps (or watts)").wait_for()
-        self.choose("comma.csv", DEMO_LOG.read_bytes().replace(b",", b";").replace(b".", b","))
-        sheet.get_by_text("semicolons, decimal commas").wait_for()
-        self.assert_clean()
-
-
-class FrameOfTheProgram(ScreenCase):
-    def test_commands_find_a_model(self):
-        """Ctrl K, a few letters, Enter."""
-        self.open("/")
-        self.page.keyboard.press("Control+k")
-        self.page.keyboard.type("grebe")
-        self.page.keyboard.press("Enter")
-        self.settled()
-        self.assertIn("/size/grebe", self.page.url)
-
-    def test_commands_change_units_everywhere(self):
-        """Ounces in fields, table and stack's line; typed ounces are kept as grams."""
-        self.open("/")
-        self.page.keyboard.press("Control+k")
-        self.page.keyboard.type("ounces")
-        self.page.keyboard.press("Enter")
-        self.assertEqual(self.field("Pack, at most").input_value(), "14.815")
-        self.fill("Pack, at most", "16")
-        self.assertAlmostEqual(
-            RcModel.objects.get(slug="ptarmigan").job["wants"]["mass_g"], 453.59, delta=0.01
-        )
-
-    def test_help_has_keys_and_words(self):
-        """The question mark opens it; axe finds nothing in it."""
-        self.open("/")
-        self.page.keyboard.press("?")
-        self.page.get_by_role("dialog").get_by_text("honest C", exact=True).wait_for()
-        self.assert_accessible()
-
-    def test_everything_is_reached_by_tab(self):
-        """From the skip link to the shortlist without a trap, and each stop is visible or becomes so."""
-        self.open("/")
-        seen = set()
-        for _ in range(110):
-            self.page.keyboard.press("Tab")
-            seen.add(
-                self.page.evaluate(
-                    "() => { const e = document.activeElement; return e.getAttribute('aria-label') || e.innerText || e.id }"
-                )
-            )
-        for words in (
-            "Skip to the work",
-            "Minutes wanted, at least",
-            "Mass of the pack, at most",
-            "Read a watt-meter log…",
-        ):
-            self.assertIn(words, seen)
-        self.assertTrue(any("Pin " in s for s in seen))
-
-    def test_the_server_gone_is_told_and_tried_again(self):
-        """A change while the line is down: the plan says so; what was typed stays; trying again works."""
-        self.open("/")
-        self.context.route("**/api/sizing/plan", lambda route: route.abort())
-        self.field("Average").fill("15")
-        self.page.get_by_text("The server does not answer. Is Cold Stack still running?").wait_for()
-        self.assertEqual(self.field("Average").input_value(), "15")
-        self.context.unroute("**/api/sizing/plan")
-        self.page.get_by_role("button", name="Try again").click()
-        self.settled()
-        self.page.get_by_text("The server does not answer").wait_for(state="hidden")
 
 
 class Night(ScreenCase):

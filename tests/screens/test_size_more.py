@@ -16,7 +16,6 @@ class JobPanel(ScreenCase):
         )
         self.assertIn("3.40", alarm.inner_text())
         self.page.get_by_role("combobox", name="Set", exact=True).select_option("long_life")
-        self.page.wait_for_timeout(150)
         self.settled()
         self.assertIn("3.50", alarm.inner_text())
         alarm.click()
@@ -27,7 +26,6 @@ class JobPanel(ScreenCase):
         self.open("/")
         self.page.get_by_role("combobox", name="Labels are taken").select_option("sceptical")
         self.page.get_by_role("combobox", name="Plug", exact=True).select_option("xt90")
-        self.page.wait_for_timeout(150)
         self.settled()
         self.page.get_by_text("Saved", exact=True).wait_for()
         self.assertEqual(self.job()["label_trust"], "sceptical")
@@ -41,7 +39,6 @@ class JobPanel(ScreenCase):
             self.page.get_by_role("button", name=name, exact=True).click()
         last = self.page.get_by_role("button", name="Li-ion", exact=True)
         last.click()
-        self.page.wait_for_timeout(150)
         self.settled()
         self.assertEqual(last.get_attribute("aria-pressed"), "true")
         self.assertEqual(self.job("fieldfare")["wants"]["chemistries"], ["liion"])
@@ -50,7 +47,6 @@ class JobPanel(ScreenCase):
         """Only 3S: less than half of today’s punch, and the plan says so."""
         self.open("/")
         self.page.get_by_role("button", name="3S 12.6 V full").click()
-        self.page.wait_for_timeout(150)
         self.settled()
         self.page.get_by_text("What nearest would do", exact=True).wait_for()
         self.page.get_by_role("button", name=re.compile("of today’s punch")).first.wait_for()
@@ -76,13 +72,13 @@ class JobPanel(ScreenCase):
         self.assertEqual(self.job()["draw"]["average_a"], 13.2)
 
     def test_decimal_commas_and_steps_by_arrows(self):
-        """12,5 is twelve and a half; five quick presses of arrow up are two and a half amps more, none lost."""
+        """12,5 is twelve and a half; five quick presses of arrow up are two and a half amps more, none
+        lost."""
         self.open("/")
         self.fill("Average", "12,5")
         self.assertEqual(self.job()["draw"]["average_a"], 12.5)
         for _ in range(5):
             self.field("Average").press("ArrowUp")
-        self.page.wait_for_timeout(150)
         self.settled()
         self.assertEqual(self.job()["draw"]["average_a"], 15)
 
@@ -90,7 +86,6 @@ class JobPanel(ScreenCase):
         """Plus and minus beside the field."""
         self.open("/")
         self.page.get_by_role("button", name="More: Pack, at most").click()
-        self.page.wait_for_timeout(150)
         self.settled()
         self.assertEqual(self.field("Pack, at most").input_value(), "425")
 
@@ -109,7 +104,8 @@ class JobPanel(ScreenCase):
         self.assertEqual(self.field("Average").get_attribute("aria-invalid"), "true")
 
     def test_saving_fails_and_is_told(self):
-        """The line drops while saving: the figure stays, it says that it is not saved, and saves it once the line is back."""
+        """The line drops while saving: the figure stays, it says that it is not saved, and saves it once the
+        line is back."""
         self.open("/")
         self.context.route("**/api/models/*/job", lambda route: route.abort())
         self.field("Average").fill("14")
@@ -127,7 +123,6 @@ class JobPanel(ScreenCase):
         self.page.keyboard.type("dipper")
         self.page.keyboard.press("Enter")
         self.settled()
-        self.page.wait_for_timeout(700)
         self.assertEqual(self.job()["draw"]["average_a"], 14.5)
 
 
@@ -189,7 +184,6 @@ class Reading(ScreenCase):
         first = table.get_by_role("button").first
         name = first.inner_text()
         first.click()
-        self.page.wait_for_timeout(150)
         self.settled()
         self.assertEqual(self.picked(), name)
 
@@ -223,7 +217,6 @@ class Reading(ScreenCase):
         self.page.locator("table:not(details table)").first.get_by_role(
             "button", name=re.compile("Brackwater 6S 10000 20C")
         ).first.click()
-        self.page.wait_for_timeout(150)
         self.settled()
         self.assertNotIn("Welding", region.inner_text())
 

@@ -7,8 +7,8 @@ import json
 
 from django.test import TestCase
 
-from coldstack.demo.load import load_if_empty
 from coldstack.server.gear.models import RcModel
+from tests.demo_world import demo_world
 
 
 class DemoCase(TestCase):
@@ -16,7 +16,7 @@ class DemoCase(TestCase):
 
     @classmethod
     def setUpTestData(cls):
-        load_if_empty()
+        demo_world()
 
     def job(self, slug="ptarmigan", **parts):
         """A model's job with some parts changed: ``draw={"peak_a": 50}``."""

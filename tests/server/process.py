@@ -48,9 +48,13 @@ class ServerProcess(SimpleTestCase):
             "PATH": "/usr/bin:/bin",
             "COLD_STACK_STANDINS": "0",
         }
-        self.server = subprocess.Popen(command, cwd=PROJECT, env=env, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True)  # fmt: skip
+        self.server = subprocess.Popen(
+            command, cwd=PROJECT, env=env, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True
+        )
         self.addCleanup(self.kill)
-        self.address = next(m.group(0) for line in self.server.stdout if (m := re.search(r"http://127\.0\.0\.1:\d+/", line)))  # fmt: skip
+        self.address = next(
+            m.group(0) for line in self.server.stdout if (m := re.search(r"http://127\.0\.0\.1:\d+/", line))
+        )
         with urllib.request.urlopen(self.address, timeout=30) as page:
             self.token = re.search(r"csrftoken=(\w+)", page.headers["Set-Cookie"]).group(1)
 
@@ -66,7 +70,14 @@ class ServerProcess(SimpleTestCase):
         self.server.stdout.close()
 
     def ask(self, path, body=None, kind="application/json", method="POST"):
-        headers = {"X-CSRFToken": self.token, "Cookie": f"csrftoken={self.token}", "Origin": self.address.rstrip("/"), "Content-Type": kind}  # fmt: skip
-        request = urllib.request.Request(self.address + path, body, headers, method=method if body is not None else "GET")  # fmt: skip
+        headers = {
+            "X-CSRFToken": self.token,
+            "Cookie": f"csrftoken={self.token}",
+            "Origin": self.address.rstrip("/"),
+            "Content-Type": kind,
+        }
+        request = urllib.request.Request(
+            self.address + path, body, headers, method=method if body is not None else "GET"
+        )
         with urllib.request.urlopen(request, timeout=60) as reply:
             return json.loads(reply.read())

@@ -11,16 +11,16 @@ from django.test import TransactionTestCase
 from icalendar import Calendar
 
 from coldstack.core.errors import DomainError
-from coldstack.demo.load import load_if_empty
-from coldstack.server.gear.backup import restore
 from coldstack.server.gear.models import OwnedPack
-from coldstack.server.logbook.models import PackRecord
+from coldstack.server.life.models import Event
+from coldstack.server.worlds.backup import restore
+from tests.demo_world import demo_world
 from tests.server.case import DemoCase
 
 
 class Backup(TransactionTestCase):
     def setUp(self):
-        load_if_empty()
+        demo_world()
         self.folder = tempfile.TemporaryDirectory()
         self.addCleanup(self.folder.cleanup)
         self.file = Path(self.folder.name) / "backup.sqlite3"
@@ -30,8 +30,11 @@ class Backup(TransactionTestCase):
         """As many packs and records as there are, and SQLite finds it whole."""
         with sqlite3.connect(self.file) as link:
             self.assertEqual(link.execute("PRAGMA integrity_check").fetchone()[0], "ok")
-            counts = [link.execute(f"SELECT count(*) FROM {t}").fetchone()[0] for t in ("gear_ownedpack", "logbook_packrecord")]  # fmt: skip
-        self.assertEqual(counts, [OwnedPack.objects.count(), PackRecord.objects.count()])
+            counts = [
+                link.execute(f"SELECT count(*) FROM {t}").fetchone()[0]
+                for t in ("gear_ownedpack", "life_event")
+            ]
+        self.assertEqual(counts, [OwnedPack.objects.count(), Event.objects.count()])
         self.assertEqual(len(list(Path(self.folder.name).iterdir())), 1)
 
     def test_into_an_empty_place(self):
@@ -60,7 +63,10 @@ class Backup(TransactionTestCase):
 
     def test_the_command(self):
         """Refuses in words where there is a database."""
-        with patch.dict(settings.DATABASES["default"], {"NAME": str(self.file)}), self.assertRaisesRegex(CommandError, "already"):  # fmt: skip
+        with (
+            patch.dict(settings.DATABASES["default"], {"NAME": str(self.file)}),
+            self.assertRaisesRegex(CommandError, "already"),
+        ):
             call_command("restore", str(self.file))
 
 
@@ -70,13 +76,20 @@ class CalendarFile(DemoCase):
         reply = self.client.get("/api/keep/due.ics")
         self.assertEqual(reply["Content-Type"], "text/calendar; charset=utf-8")
         events = {str(e["summary"]): e for e in Calendar.from_ical(reply.content).walk("VEVENT")}
-        self.assertEqual(len(events), 5)
+        groups = {g["doing"]: g["packs"] for g in self.client.get("/api/keep/shelf").json()["groups"]}
+        self.assertEqual(len(events), len(groups["storage"]))
         self.assertIn("Pack 05: to storage", events)
         starts = [e["dtstart"].dt for e in events.values()]
         self.assertEqual(events["Pack 05: to storage"]["dtstart"].dt, min(starts))
 
     def test_read_again_it_is_the_same(self):
         """The same ids, so that a calendar changes its events and adds none."""
-        ids = [sorted(str(e["uid"]) for e in Calendar.from_ical(self.client.get("/api/keep/due.ics").content).walk("VEVENT")) for _ in range(2)]  # fmt: skip
+        ids = [
+            sorted(
+                str(e["uid"])
+                for e in Calendar.from_ical(self.client.get("/api/keep/due.ics").content).walk("VEVENT")
+            )
+            for _ in range(2)
+        ]
         self.assertEqual(*ids)
         self.assert_problem(self.client.get("/api/keep/due.ics?house_rules=x"), 422, "house_rules")

@@ -1,4 +1,5 @@
-"""The server killed with SIGKILL in mid-charge: the charger goes on, the server finds it again, nothing recorded is lost, no sample twice."""
+"""The server killed with SIGKILL in mid-charge: the charger goes on, the server finds it again, nothing
+recorded is lost, no sample twice."""
 
 import json
 import signal
@@ -17,8 +18,11 @@ class ChargeKilled(ServerProcess):
         """A charger in a process of its own, linked, and the server beside it."""
         if not hasattr(self, "charger"):
             self.charger = subprocess.Popen(
-                [sys.executable, "-m", "coldstack.standins.charger", "--port", "0", "--speed", "60"], cwd=PROJECT, stdout=subprocess.PIPE, text=True,
-            )  # fmt: skip
+                [sys.executable, "-m", "coldstack.standins.charger", "--port", "0", "--speed", "30"],
+                cwd=PROJECT,
+                stdout=subprocess.PIPE,
+                text=True,
+            )
             self.addCleanup(self.charger.stdout.close)
             self.addCleanup(self.charger.wait)
             self.addCleanup(self.charger.kill)
@@ -45,7 +49,14 @@ class ChargeKilled(ServerProcess):
         plan = self.ask("api/bench/plan", json.dumps(bench).encode())
         charger = next(s["charger"] for s in plan["stations"] if s["name"] == "Skerry Four")
         steps = ["place", "set", "lead", "main", "balance", "confirm"]
-        body = {"bench": bench, "packs": ["owned:01"], "charger": charger, "port": 1, "steps": steps, "look_every_min": 20}  # fmt: skip
+        body = {
+            "bench": bench,
+            "packs": ["owned:01"],
+            "charger": charger,
+            "port": 1,
+            "steps": steps,
+            "look_every_min": 20,
+        }
         made = self.ask("api/charges", json.dumps(body).encode())
         self.until(10)
         for _ in range(2):

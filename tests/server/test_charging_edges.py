@@ -1,8 +1,9 @@
 """Charges over the API where something is not as it should be, and what the log keeps."""
 
-from coldstack.server.bench import views
-from coldstack.server.bench.models import Charge
-from coldstack.server.logbook.models import PackRecord
+from coldstack.server.charging import views, watcher
+from coldstack.server.charging.devices import charger_device
+from coldstack.server.charging.models import Charge
+from tests.lives import events
 from tests.server.test_charging import ChargingCase
 
 
@@ -12,21 +13,29 @@ class Edges(ChargingCase):
         self.assert_problem(self.client.get("/api/charges/77"), 404)
         for verb in ("look", "stop", "fault"):
             with self.subTest(verb):
-                self.assert_problem(self.post(f"/api/charges/77/{verb}", {"fault": "warm"} if verb == "fault" else {}), 404)  # fmt: skip
+                self.assert_problem(
+                    self.post(f"/api/charges/77/{verb}", {"fault": "warm"} if verb == "fault" else {}), 404
+                )
 
     def test_faults_that_cannot_be_put_in(self):
         """An unknown one, a cell the pack has not, a charger that is gone."""
         pk = self.started("01")
-        for body, words in (({"fault": "ghost"}, "A fault is one of"), ({"fault": "warm", "cell": 9}, "has 4 cells")):  # fmt: skip
+        for body, words in (
+            ({"fault": "ghost"}, "A fault is one of"),
+            ({"fault": "warm", "cell": 9}, "has 4 cells"),
+        ):
             with self.subTest(words):
                 self.assert_problem(self.post(f"/api/charges/{pk}/fault", body), 422, "fault", words)
         self.link("127.0.0.1:1")
-        self.assert_problem(self.post(f"/api/charges/{pk}/fault", {"fault": "warm"}), 422, "fault", "does not answer")  # fmt: skip
+        self.assert_problem(
+            self.post(f"/api/charges/{pk}/fault", {"fault": "warm"}), 422, "fault", "does not answer"
+        )
 
     def test_running_ones_first_in_the_list(self):
         """Then the latest."""
         first = self.started("01")
         self.post(f"/api/charges/{first}/stop", {})
+        self.ready("01")
         second, third = self.started("01"), self.started("31", port=2)
         self.post(f"/api/charges/{third}/stop", {})
         self.assertEqual([c["id"] for c in self.client.get("/api/charges").json()], [second, third, first])
@@ -42,20 +51,20 @@ class Edges(ChargingCase):
         self.assertEqual(Charge.objects.get(pk=pk).looked_s, looked)
 
     def test_a_batch_on_the_board(self):
-        """Two packs as one: the sum's amps, all main leads before the balance plugs; no pack's health is judged by it."""
+        """Two packs as one: the amps that both can take together, all main leads before the balance plugs;
+        no pack's health is judged by it."""
         steps = ["place", "set", "lead", "main", "balance", "confirm"]
         pk = self.started("31", "32", steps=steps)
         found = self.charge(pk)
-        self.assertEqual((found["label"], found["settings"]["current_a"]), ("31 + 32", 5.6))
+        self.assertEqual((found["label"], found["settings"]["current_a"]), ("31 + 32", 5.0))
         self.pass_time(100)
         self.post(f"/api/charges/{pk}/stop", {})
-        records = [PackRecord.objects.filter(pack__tag=t).latest("at") for t in ("31", "32")]
+        ended = [events(t)[-1] for t in ("31", "32")]
         self.assertEqual(
-            {(x.state, x.cell_mohm, x.rest_cell_v, x.capacity_ah) for x in records},
-            {("part", None, None, None)},
+            {(x.kind, x.ended, x.cell_mohm, x.cell_v, x.capacity_ah) for x in ended},
+            {("charge", "stopped", None, None, None)},
         )
-        kept = {x["pack"]: x["source"] for x in self.client.get("/api/bench").json()["bench"]["laid"]}
-        self.assertEqual((kept["owned:31"], kept["owned:32"]), ("charger", "charger"))
+        self.assertEqual([self.pack_now(t)["cell_v"] for t in ("31", "32")], [[], []])
 
     def test_measured_beside_expected(self):
         """The expected volts begin where the measured ones do, within the meter's noise and the first sag."""
@@ -65,7 +74,11 @@ class Edges(ChargingCase):
         found = self.charge(pk)
         measured = sum(c[-1] for c in found["trace"]["cell_v"]) / 4
         at = found["trace"]["minutes"][-1]
-        expected = next(v for m, v in zip(found["expected"]["minutes"], found["expected"]["cell_v"][0], strict=True) if m >= at)  # fmt: skip
+        expected = next(
+            v
+            for m, v in zip(found["expected"]["minutes"], found["expected"]["cell_v"][0], strict=True)
+            if m >= at
+        )
         self.assertAlmostEqual(measured, expected, delta=0.01)
         self.assertEqual(found["trace"]["mah"], sorted(found["trace"]["mah"]))
 
@@ -74,6 +87,45 @@ class Edges(ChargingCase):
         pk = self.started("01")
         self.pass_time(200)
         self.post(f"/api/charges/{pk}/stop", {})
-        record = PackRecord.objects.filter(pack__tag="01").last()
-        self.assertIsNone(record.capacity_ah)
-        self.assertEqual((record.state, len(record.cell_mohm)), ("part", 4))
+        ended = events("01")[-1]
+        self.assertIsNone(ended.capacity_ah)
+        self.assertEqual((ended.ended, len(ended.cell_mohm)), ("stopped", 4))
+
+    def test_stopped_while_the_watch_stores(self):
+        """A stop that was read before the watch stored more: every sample is there once."""
+        pk = self.started("01")
+        self.pass_time(60)
+        read_before = Charge.objects.get(pk=pk)
+        self.pass_time(60)
+        self.assertTrue(watcher.stop(read_before, charger_device("Skerry Four"), "stopped by hand"))
+        numbers = list(Charge.objects.get(pk=pk).samples.values_list("seq", flat=True))
+        self.assertEqual(numbers, list(range(1, len(numbers) + 1)))
+        self.assertEqual(Charge.objects.get(pk=pk).last_seq, len(numbers))
+        self.watcher.tick()
+        self.assertEqual(Charge.objects.get(pk=pk).state, "stopped")
+
+    def test_several_at_a_glance(self):
+        """The one with an alarm first, then the one to be looked at soonest; the cells beside what was
+        expected; as many queries for two as for one."""
+        first = self.started("01")
+        self.pass_time(300)
+        with self.assertNumQueries(3):
+            self.client.get("/api/charges/glance")
+        second = self.started("31", port=2)
+        self.pass_time(30)
+        with self.assertNumQueries(3):
+            found = self.client.get("/api/charges/glance").json()
+        self.assertEqual([g["id"] for g in found], [first, second])
+        self.assertEqual([g["urgency"] for g in found], ["well", "well"])
+        one = found[0]
+        self.assertEqual((one["port"], one["label"], len(one["cell_v"])), (1, "01", 4))
+        self.assertLess(abs(sum(one["cell_v"]) / 4 - one["expected_cell_v"]), 0.03)
+        self.assertTrue(one["empty_v"] < min(one["cell_v"]) < one["full_v"])
+        warm = {"kind": "warm", "level": "warn", "time_s": 30, "sentence": "It is 6 K warmer than at first."}
+        Charge.objects.get(pk=second).alarms.create(**warm)
+        found = self.client.get("/api/charges/glance").json()
+        self.assertEqual((found[0]["id"], found[0]["urgency"]), (second, "warn"))
+        self.assertEqual(found[0]["said"], warm["sentence"])
+        self.post(f"/api/charges/{second}/stop", {})
+        self.post(f"/api/charges/{first}/stop", {})
+        self.assertEqual(self.client.get("/api/charges/glance").json(), [])

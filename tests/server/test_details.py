@@ -16,7 +16,23 @@ class Details(DemoCase):
                 self.assertLess(d["minutes"], d["minutes_high"])
                 self.assertGreater(d["trace"]["voltage_v"][0], d["trace"]["voltage_v"][-1])
                 self.assertEqual(sum(p["weakest"] for p in d["plates"]), 1)
-                self.assertEqual(set(d["workings"]), {"minutes", "timer", "budget", "alarm", "full_v", "peak", "honest_c", "mass", "temperature", "position", "colder", "one_more_cell"})  # fmt: skip
+                self.assertEqual(
+                    set(d["workings"]),
+                    {
+                        "minutes",
+                        "timer",
+                        "budget",
+                        "alarm",
+                        "full_v",
+                        "peak",
+                        "honest_c",
+                        "mass",
+                        "temperature",
+                        "position",
+                        "colder",
+                        "one_more_cell",
+                    },
+                )
                 self.assertRegex(d["settings"]["timer"], r"^\d+:\d\d$")
 
     def test_plan_and_details_agree(self):
@@ -50,7 +66,12 @@ class Details(DemoCase):
         """A 50C label with no measurement: full, half or a quarter of what is above 20."""
         field = self.plan("stoat")["field"]
         names = dict(zip(field["ids"], field["names"], strict=True))
-        pack = next(i for i in names if (names[i].startswith("Tarnlight 2S") and "100C" in names[i]) or ("75C" in names[i] and i.startswith("pack")))  # fmt: skip
+        pack = next(
+            i
+            for i in names
+            if (names[i].startswith("Tarnlight 2S") and "100C" in names[i])
+            or ("75C" in names[i] and i.startswith("pack"))
+        )
         limits = [
             self.details("stoat", [pack], label_trust=t)[0]["plates"][0]["continuous"]["limit"]
             for t in ("as_printed", "cautious", "sceptical")

@@ -11,6 +11,7 @@ from coldstack.server.gear import imports, progress
 from coldstack.server.gear.exports import json_schema
 from coldstack.server.gear.kinds import KINDS
 from coldstack.server.gear.models import CataloguePack, Change, OwnedPack
+from tests.lives import forget
 from tests.server.case import DemoCase
 
 HEADER = "name,chemistry,series,capacity_ah,mass_g,plug,lead_awg,label_c"
@@ -18,14 +19,19 @@ HEADER = "name,chemistry,series,capacity_ah,mass_g,plug,lead_awg,label_c"
 
 def rows_csv(count, start=0):
     """A catalogue of made-up packs."""
-    lines = [f"Skarn 4S no {i},lipo,4,{3 + (i % 40) / 10:.1f},{250 + i % 200},xt60,14,35" for i in range(start, start + count)]  # fmt: skip
+    lines = [
+        f"Skarn 4S no {i},lipo,4,{3 + (i % 40) / 10:.1f},{250 + i % 200},xt60,14,35"
+        for i in range(start, start + count)
+    ]
     return "\n".join([HEADER, *lines])
 
 
 class FileCase(DemoCase):
     def send(self, content, name="file.csv", kind="catalogue", address="import", token="t"):
         data = content.encode() if isinstance(content, str) else content
-        return self.client.post(f"/api/files/{address}", {"file": SimpleUploadedFile(name, data), "kind": kind, "token": token})  # fmt: skip
+        return self.client.post(
+            f"/api/files/{address}", {"file": SimpleUploadedFile(name, data), "kind": kind, "token": token}
+        )
 
     def refused(self, content, words, **how):
         """The whole file is refused, and nothing has changed."""
@@ -49,6 +55,7 @@ class RoundTrip(FileCase):
         self.assertEqual((same["added"], same["changed"]), (0, 0))
         self.assertGreater(same["same"], 150)
         for kind in KINDS.values():
+            forget()
             kind.model.objects.all().delete()
         self.assertEqual(self.send(text, "gear.json").json()["added"], same["same"])
         self.assertEqual(self.everything(), before)
@@ -59,6 +66,7 @@ class RoundTrip(FileCase):
             with self.subTest(kind=kind):
                 text, before = self.client.get(f"/api/files/{kind}.csv").content, self.everything()
                 self.assertEqual(self.send(text, kind=kind).json()["changed"], 0)
+                forget()
                 KINDS[kind].model.objects.all().delete()
                 self.send(text, kind=kind)
                 self.assertEqual(self.everything(), before)
@@ -66,7 +74,9 @@ class RoundTrip(FileCase):
     def test_the_export_keeps_to_its_schema(self):
         """Every field of every entry is described, and the committed schema is this program's."""
         schema = json_schema()
-        self.assertEqual(json.loads((PROJECT / "docs" / "gear.schema.json").read_text()), json.loads(json.dumps(schema)))  # fmt: skip
+        self.assertEqual(
+            json.loads((PROJECT / "docs" / "gear.schema.json").read_text()), json.loads(json.dumps(schema))
+        )
         body = self.everything()
         self.assertLessEqual(set(body), set(schema["properties"]))
         for kind in KINDS.values():
@@ -76,12 +86,14 @@ class RoundTrip(FileCase):
 
     def test_other_spellings_of_csv(self):
         """Semicolons with decimal commas, tabs, a byte-order mark, UTF-16, Windows line ends."""
-        for i, text in enumerate((
-            "name;chemistry;series;capacity_ah;mass_g\nA;lipo;4;3,7;309,5\n",
-            "name\tchemistry\tseries\tcapacity_ah\tmass_g\nA\tlipo\t4\t3.7\t309.5\n",
-            "\ufeffname,chemistry,series,capacity_ah,mass_g\r\nA,lipo,4,3.7,309.5\r\n",
-            "name,chemistry,series,capacity_ah,mass_g\nA,lipo,4,3.7,309.5\n".encode("utf-16"),
-        )):  # fmt: skip
+        for i, text in enumerate(
+            (
+                "name;chemistry;series;capacity_ah;mass_g\nA;lipo;4;3,7;309,5\n",
+                "name\tchemistry\tseries\tcapacity_ah\tmass_g\nA\tlipo\t4\t3.7\t309.5\n",
+                "\ufeffname,chemistry,series,capacity_ah,mass_g\r\nA,lipo,4,3.7,309.5\r\n",
+                "name,chemistry,series,capacity_ah,mass_g\nA,lipo,4,3.7,309.5\n".encode("utf-16"),
+            )
+        ):
             with self.subTest(i=i):
                 CataloguePack.objects.filter(name="A").delete()
                 self.assertEqual(self.send(text).json()["added"], 1)
@@ -120,11 +132,24 @@ class BadFiles(FileCase):
 
     def test_one_bad_row_and_nothing_is_stored(self):
         """Each bad row is named with its line, field and reason; the good ones stay out too."""
-        text = rows_csv(3) + "\nBad,lipo,4,-1,300,xt60,14,35\nWorse,lead,4,x,300,xt60,14,35\nShort,lipo\n" + rows_csv(1).split("\n")[1]  # fmt: skip
+        text = (
+            rows_csv(3)
+            + "\nBad,lipo,4,-1,300,xt60,14,35\nWorse,lead,4,x,300,xt60,14,35\nShort,lipo\n"
+            + rows_csv(1).split("\n")[1]
+        )
         for address in ("preview", "import"):
             report = self.send(text, address=address).json()
             found = {(p["place"], p["field"]) for p in report["problems"]}
-            self.assertEqual(found, {("line 5", "capacity_ah"), ("line 6", "chemistry"), ("line 6", "capacity_ah"), ("line 7", ""), ("line 8", "name")})  # fmt: skip
+            self.assertEqual(
+                found,
+                {
+                    ("line 5", "capacity_ah"),
+                    ("line 6", "chemistry"),
+                    ("line 6", "capacity_ah"),
+                    ("line 7", ""),
+                    ("line 8", "name"),
+                },
+            )
             self.assertIsNone(report["change"])
         self.assertFalse(CataloguePack.objects.filter(name__startswith="Skarn").exists())
         words = " ".join(p["message"] for p in report["problems"])
@@ -199,7 +224,10 @@ class Importing(FileCase):
         self.assertEqual(next(s for s in seen if s[0] == "checking"), ("checking", 0, 600))
         self.assertGreater(len([s for s in seen if s[0] == "storing"]), 2)
         self.assertEqual(seen[-1], ("storing", 600, 600))
-        self.assertEqual(self.client.get("/api/files/progress/watch").json(), {"phase": "storing", "done": 600, "total": 600})  # fmt: skip
+        self.assertEqual(
+            self.client.get("/api/files/progress/watch").json(),
+            {"phase": "storing", "done": 600, "total": 600},
+        )
         self.assertEqual(self.client.get("/api/files/progress/other").json()["phase"], "waiting")
 
     def test_a_stopped_import_stores_nothing(self):

@@ -4,10 +4,18 @@ from django.test import Client
 
 from coldstack.server.gear.kinds import KINDS
 from coldstack.server.gear.models import Change, OwnedPack, RcModel
+from tests.lives import forget
 from tests.server.case import DemoCase
 
 PACK = {"name": "Hollin 3S 2200 35C", "chemistry": "lipo", "series": 3, "capacity_ah": 2.2, "mass_g": 180}
-CHARGER = {"name": "Bench two", "chemistries": ["lipo", "lihv"], "series_max": 6, "port_a": 8, "port_w": 120, "mains_w": 150}  # fmt: skip
+CHARGER = {
+    "name": "Bench two",
+    "chemistries": ["lipo", "lihv"],
+    "series_max": 6,
+    "port_a": 8,
+    "port_w": 120,
+    "mains_w": 150,
+}
 
 
 class GearCase(DemoCase):
@@ -55,13 +63,24 @@ class EveryKind(GearCase):
     def test_writing_needs_the_token(self):
         """For adding, changing, copying, deleting, undoing."""
         strict = Client(enforce_csrf_checks=True)
-        for method, path in (("post", "/api/gear/packs"), ("put", "/api/gear/packs/1"), ("post", "/api/gear/packs/1/copy"), ("delete", "/api/gear/packs/1"), ("post", "/api/gear/changes/1/undo")):  # fmt: skip
+        for method, path in (
+            ("post", "/api/gear/packs"),
+            ("put", "/api/gear/packs/1"),
+            ("post", "/api/gear/packs/1/copy"),
+            ("delete", "/api/gear/packs/1"),
+            ("post", "/api/gear/changes/1/undo"),
+        ):
             reply = getattr(strict, method)(path, json.dumps(PACK), content_type="application/json")
             self.assert_problem(reply, 403, words="Reload")
 
     def test_what_is_not_there(self):
         """404, not a crash."""
-        for reply in (self.put("/api/gear/packs/999", PACK), self.client.delete("/api/gear/packs/999"), self.client.post("/api/gear/packs/999/copy"), self.client.post("/api/gear/changes/999/undo")):  # fmt: skip
+        for reply in (
+            self.put("/api/gear/packs/999", PACK),
+            self.client.delete("/api/gear/packs/999"),
+            self.client.post("/api/gear/packs/999/copy"),
+            self.client.post("/api/gear/changes/999/undo"),
+        ):
             self.assert_problem(reply, 404)
 
 
@@ -69,6 +88,7 @@ class Packs(GearCase):
     def test_a_new_pack_gets_the_next_tag(self):
         """01 to 24 are taken, 31 and 32: 25; with a gap, the gap."""
         self.assertEqual(self.add("packs", PACK)["row"]["tag"], "25")
+        forget()
         OwnedPack.objects.filter(tag="07").delete()
         self.assertEqual(self.add("packs", PACK)["row"]["tag"], "07")
 
@@ -104,7 +124,18 @@ class Packs(GearCase):
             field = self.plan(wants={"rpm": None})["field"]
             return [n for n, k in zip(field["names"], field["kinds"], strict=True) if k == "owned"]
 
-        row = self.add("packs", {**PACK, "name": "Wonder 4S", "series": 4, "capacity_ah": 6.0, "mass_g": 300, "label_c": 60, "cell_resistance_mohm": 1.0})["row"]  # fmt: skip
+        row = self.add(
+            "packs",
+            {
+                **PACK,
+                "name": "Wonder 4S",
+                "series": 4,
+                "capacity_ah": 6.0,
+                "mass_g": 300,
+                "label_c": 60,
+                "cell_resistance_mohm": 1.0,
+            },
+        )["row"]
         self.assertIn("Wonder 4S", owned())
         body = {k: v for k, v in row.items() if k != "id"}
         self.put(f"/api/gear/packs/{row['id']}", {**body, "name": "Marvel 4S"})
@@ -181,10 +212,33 @@ class Others(GearCase):
         self.assert_problem(
             self.post("/api/gear/chargers", {**CHARGER, "mains_w": 0}), 422, "mains_w", "from 0.5"
         )
-        self.assert_problem(self.post("/api/gear/pieces", {"name": "x", "pack_plug": "xt60"}), 422, "device_plug", "Choose the plug")  # fmt: skip
-        self.assert_problem(self.post("/api/gear/pieces", {"name": "x", "kind": "balance"}), 422, "balance_from", "needs the family")  # fmt: skip
-        self.assert_problem(self.post("/api/gear/pieces", {"name": "x", "kind": "balance", "balance_from": ["eh"], "balance_out": "xh"}), 422, "balance_cells", "how many cells")  # fmt: skip
-        self.assert_problem(self.post("/api/gear/supplies", {"name": "x", "voltage_v": 12, "power_w": -4}), 422, "power_w", "from 1 to 5000 W")  # fmt: skip
+        self.assert_problem(
+            self.post("/api/gear/pieces", {"name": "x", "pack_plug": "xt60"}),
+            422,
+            "device_plug",
+            "Choose the plug",
+        )
+        self.assert_problem(
+            self.post("/api/gear/pieces", {"name": "x", "kind": "balance"}),
+            422,
+            "balance_from",
+            "needs the family",
+        )
+        self.assert_problem(
+            self.post(
+                "/api/gear/pieces",
+                {"name": "x", "kind": "balance", "balance_from": ["eh"], "balance_out": "xh"},
+            ),
+            422,
+            "balance_cells",
+            "how many cells",
+        )
+        self.assert_problem(
+            self.post("/api/gear/supplies", {"name": "x", "voltage_v": 12, "power_w": -4}),
+            422,
+            "power_w",
+            "from 1 to 5000 W",
+        )
 
 
 class Labels(GearCase):
@@ -198,5 +252,13 @@ class Labels(GearCase):
 
     def test_wires(self):
         """Fill the cells; one wire is refused at its field."""
-        self.assertEqual(self.post("/api/labels/read", {"line": "2200mAh", "balance_wires": 4}).json()["values"]["series"], 3)  # fmt: skip
-        self.assert_problem(self.post("/api/labels/read", {"line": "", "balance_wires": 1}), 422, "balance_wires", "at least 2")  # fmt: skip
+        self.assertEqual(
+            self.post("/api/labels/read", {"line": "2200mAh", "balance_wires": 4}).json()["values"]["series"],
+            3,
+        )
+        self.assert_problem(
+            self.post("/api/labels/read", {"line": "", "balance_wires": 1}),
+            422,
+            "balance_wires",
+            "at least 2",
+        )

@@ -7,7 +7,8 @@ from django.test.utils import CaptureQueriesContext
 from django.utils import timezone
 
 from coldstack.server.gear.models import OwnedPack
-from coldstack.server.logbook.models import PackRecord
+from coldstack.server.life.models import Event
+from tests.lives import events, told
 from tests.server.case import DemoCase
 
 
@@ -25,7 +26,8 @@ class KeepCase(DemoCase):
 
 class Shelf(KeepCase):
     def test_the_clubs_packs_where_they_belong(self):
-        """The lazy cell and the swollen one to be retired, the one left full overdue, the ageing one watched, a healthy one quiet."""
+        """The lazy cell and the swollen one to be retired, the one left full overdue, the ageing one
+        watched, a healthy one quiet."""
         shelf = self.shelf()
         self.assertEqual(set(shelf["retire"]), {"03", "08"})
         self.assertIn("Cell 4", shelf["retire"]["03"]["sign"])
@@ -41,46 +43,48 @@ class Shelf(KeepCase):
 
     def test_house_rules_move_what_is_due(self):
         """Long life is overdue where Steady is not yet; Field day leaves a week."""
-        self.assertLess(self.shelf("long_life")["storage"]["04"]["in_h"], 0)
-        self.assertGreater(self.shelf("field_day")["storage"]["04"]["in_h"], 100)
+        self.assertLess(self.shelf("long_life")["storage"]["15"]["in_h"], 0)
+        self.assertGreater(self.shelf("field_day")["storage"]["15"]["in_h"], 100)
         self.assert_problem(self.client.get("/api/keep/shelf?house_rules=x"), 422, "house_rules")
 
     def test_all_these_were_brought_to_storage(self):
         """In one go, taken back in one; a pack that is not there changes nothing."""
-        made = self.post("/api/keep/left", {"packs": ["04", "05"], "state": "stored"}).json()
-        self.assertIn("04, 05: brought to storage", made["label"])
+        made = self.post("/api/keep/left", {"packs": ["15", "05"], "state": "stored"}).json()
+        self.assertIn("15, 05: brought to storage", made["label"])
         self.assertNotIn("05", self.shelf()["storage"])
-        self.assertEqual(self.post("/api/keep/left/undo", {"records": made["records"]}).status_code, 200)
+        self.assertEqual(self.post("/api/keep/take-back", {"events": made["events"]}).status_code, 200)
         self.assertIn("05", self.shelf()["storage"])
-        before = PackRecord.objects.count()
-        self.assert_problem(self.post("/api/keep/left", {"packs": ["04", "99"], "state": "stored"}), 422, "packs", "no pack 99")  # fmt: skip
-        self.assertEqual(PackRecord.objects.count(), before)
+        before = Event.objects.count()
+        self.assert_problem(
+            self.post("/api/keep/left", {"packs": ["04", "99"], "state": "stored"}),
+            422,
+            "packs",
+            "no pack 99",
+        )
+        self.assertEqual(Event.objects.count(), before)
 
-    def test_many_at_once_cost_no_query_a_pack(self):
-        """Twenty packs as many queries as two; each keeps its own count of charges."""
-        tags = list(OwnedPack.live.values_list("tag", flat=True))
-        with CaptureQueriesContext(connection) as few:
-            self.post("/api/keep/left", {"packs": tags[:2], "state": "stored"})
-        with CaptureQueriesContext(connection) as many:
-            self.post("/api/keep/left", {"packs": tags[:20], "state": "stored"})
-        self.assertEqual(len(many), len(few))
-        for tag in tags[:3]:
-            cycles = PackRecord.objects.filter(pack__tag=tag).order_by("-id").values_list("cycle", "source")
-            charged = next(c for c, source in cycles if source == "charge")
-            self.assertEqual(cycles[0][0], charged, tag)
+    def test_a_noted_state_is_no_charge(self):
+        """Twenty at once; each keeps its count of charges."""
+        tags = list(OwnedPack.live.values_list("tag", flat=True))[:20]
+        before = [self.page(t)["cycles"] for t in tags]
+        self.post("/api/keep/left", {"packs": tags, "state": "stored"})
+        self.assertEqual([self.page(t)["cycles"] for t in tags], before)
 
-    def test_only_what_was_noted_by_hand_is_taken_back(self):
-        """A charge's record stays."""
-        kept = PackRecord.objects.filter(source="charge").first()
-        self.post("/api/keep/left/undo", {"records": [kept.pk]})
-        self.assertTrue(PackRecord.objects.filter(pk=kept.pk).exists())
+    def test_what_a_charger_told_is_not_taken_back(self):
+        """It stays, and says what to do instead."""
+        kept = events("07", kind="charge")[-1]
+        reply = self.post("/api/keep/take-back", {"events": [kept.pk]})
+        self.assert_problem(reply, 422, "events", "What the charger told stays")
+        self.assertIsNone(Event.objects.get(pk=kept.pk).withdrawn)
 
-    def test_noted_again_it_is_still_as_old(self):
-        """Full three weeks ago and full today is full for three weeks; charged again it is new."""
-        self.post("/api/keep/left", {"packs": ["05"], "state": "full"})
-        self.assertLess(self.shelf()["storage"]["05"]["in_h"], -400)
-        PackRecord.objects.create(pack=OwnedPack.live.get(tag="05"), at=timezone.now(), state="full", cycle=99)  # fmt: skip
-        self.assertGreater(self.shelf()["storage"]["05"]["in_h"], 40)
+    def test_read_and_noted_as_it_was_it_is_still_as_old(self):
+        """15 was left full; read full, and noted full again, it is full since then."""
+        since = self.shelf()["storage"]["15"]["since"]
+        self.post("/api/keep/packs/15/checks", {"cells": "4.19 4.19"})
+        self.post("/api/keep/left", {"packs": ["15"], "state": "full"})
+        self.assertEqual(self.shelf()["storage"]["15"]["since"], since)
+        told("15", "charge", ended="done")
+        self.assertGreater(self.shelf()["storage"]["15"]["since"], since)
 
 
 class Page(KeepCase):
@@ -113,7 +117,10 @@ class Page(KeepCase):
 
     def test_a_new_pack(self):
         """Nothing known: too early, not accused."""
-        self.post("/api/gear/packs", {"tag": "40", "name": "New", "chemistry": "lipo", "series": 3, "capacity_ah": 2.2, "mass_g": 180})  # fmt: skip
+        self.post(
+            "/api/gear/packs",
+            {"tag": "40", "name": "New", "chemistry": "lipo", "series": 3, "capacity_ah": 2.2, "mass_g": 180},
+        )
         page = self.page("40")
         self.assertEqual((page["line"]["level"], page["line"]["doing"], page["cycles"]), ("fine", "read", 0))
         self.assertTrue(page["too_early"])
@@ -121,24 +128,51 @@ class Page(KeepCase):
 
 class Years(KeepCase):
     def test_sixty_packs_of_three_years_without_a_query_a_row(self):
-        """20,000 records: two queries for the shelf and five for rules, notes, runs and retiring, however many."""
+        """20,000 events: two queries for the shelf and those of its rules, however many; told once, they are
+        not read again."""
         pack = OwnedPack.live.get(tag="07")
         now = timezone.now()
-        packs = [OwnedPack(**{f.name: getattr(pack, f.name) for f in OwnedPack._meta.fields if f.name not in ("id", "tag")}, tag=f"Y{i}") for i in range(34)]  # fmt: skip
+        packs = [
+            OwnedPack(
+                **{
+                    f.name: getattr(pack, f.name)
+                    for f in OwnedPack._meta.fields
+                    if f.name not in ("id", "tag")
+                },
+                tag=f"Y{i}",
+            )
+            for i in range(34)
+        ]
         OwnedPack.objects.bulk_create(packs)
         rows = [
-            PackRecord(pack=p, at=now - timedelta(days=1100 * (1 - k / 330)), cycle=k, temperature_c=20, soc=0.6, cell_mohm=[2.5, 2.5, 2.5], rest_cell_v=[3.8, 3.8, 3.8], capacity_ah=4.9)
+            Event(
+                key=f"year-{p.pk}-{k:04d}",
+                pack=p,
+                at=(at := now - timedelta(days=1100 * (1 - k / 330))),
+                said=at,
+                kind="charge",
+                by="charger",
+                ended="done",
+                temperature_c=20,
+                soc=0.6,
+                cell_mohm=[2.5, 2.5, 2.5],
+                cell_v=[3.8, 3.8, 3.8],
+                capacity_ah=4.9,
+            )
             for p in OwnedPack.live.all()
             for k in range(330)
-        ]  # fmt: skip
-        PackRecord.objects.bulk_create(rows, batch_size=2000)
+        ]
+        Event.objects.bulk_create(rows, batch_size=500)
         with CaptureQueriesContext(connection) as seen:
             shelf = self.shelf()
         self.assertEqual(sum(len(g) for g in shelf.values()), 60)
         self.assertLessEqual(len(seen), 7)
         with CaptureQueriesContext(connection) as seen:
+            self.shelf()
+        self.assertLessEqual(len(seen), 4)
+        with CaptureQueriesContext(connection) as seen:
             self.page("07")
-        self.assertLessEqual(len(seen), 7)
+        self.assertLessEqual(len(seen), 10)
 
 
 class AYear(KeepCase):
@@ -174,9 +208,18 @@ class Crowded(KeepCase):
         pack, start = OwnedPack.live.get(tag=tag), timezone.now() - timedelta(days=20)
         for n in range(charges):
             at = start + timedelta(days=n / 2)
-            for k, source in enumerate(("run", "reading", "by hand")):
-                PackRecord.objects.create(pack=pack, at=at + timedelta(hours=k), cycle=50 + n, state="spent", source=source, rest_cell_v=[3.75] * pack.series if source == "reading" else None)  # fmt: skip
-            PackRecord.objects.create(pack=pack, at=at + timedelta(hours=5), cycle=51 + n, temperature_c=20, soc=0.5, cell_mohm=mohm, state="full")  # fmt: skip
+            told(pack, "run", at=at, minutes=8)
+            told(pack, "reading", at=at + timedelta(hours=1), cell_v=[3.75] * pack.series)
+            told(pack, "state", at=at + timedelta(hours=2), state="spent")
+            told(
+                pack,
+                "charge",
+                at=at + timedelta(hours=5),
+                ended="done",
+                temperature_c=20,
+                soc=0.5,
+                cell_mohm=mohm,
+            )
 
     def test_what_lies_between_charges_hides_no_bad_cell(self):
         """A cell that went bad is found on the shelf, on its page and before a run alike."""
@@ -187,7 +230,8 @@ class Crowded(KeepCase):
         self.assertEqual(go["verdict"], "no_go")
 
     def test_growth_is_measured_against_the_first_readings(self):
-        """After many charges at well over twice its first resistance a run is for light duty, as its page says."""
+        """After many charges at well over twice its first resistance a run is for light duty, as its page
+        says."""
         first = self.page("07")["resistance"]["first"]
         self.live_on("07", 30, [2.6 * first] * 3)
         self.assertEqual(self.page("07")["line"]["level"], "light")

@@ -1,4 +1,5 @@
-"""The server as a process, killed with SIGKILL in the middle of an import and of saves: all or none, and the file is whole."""
+"""The server as a process, killed with SIGKILL in the middle of an import and of saves: all or none, and the
+file is whole."""
 
 import json
 import sqlite3
@@ -9,7 +10,7 @@ import urllib.error
 import urllib.request
 from pathlib import Path
 
-from coldstack.server.gear.backup import restore
+from coldstack.server.worlds.backup import restore
 from tests.server.process import ServerProcess
 from tests.server.test_files import rows_csv
 
@@ -19,8 +20,14 @@ ROWS = 4000
 class Killed(ServerProcess):
     def upload(self):
         """The import's request, as a form."""
-        form = "".join(f'--x\r\nContent-Disposition: form-data; name="{n}"\r\n\r\n{v}\r\n' for n, v in (("kind", "catalogue"), ("token", "k")))  # fmt: skip
-        form += f'--x\r\nContent-Disposition: form-data; name="file"; filename="f.csv"\r\n\r\n{rows_csv(ROWS)}\r\n--x--\r\n'
+        form = "".join(
+            f'--x\r\nContent-Disposition: form-data; name="{n}"\r\n\r\n{v}\r\n'
+            for n, v in (("kind", "catalogue"), ("token", "k"))
+        )
+        form += (
+            '--x\r\nContent-Disposition: form-data; name="file"; '
+            f'filename="f.csv"\r\n\r\n{rows_csv(ROWS)}\r\n--x--\r\n'
+        )
         try:
             self.ask("api/files/import", form.encode(), "multipart/form-data; boundary=x")
             self.acknowledged = True
@@ -38,7 +45,8 @@ class Killed(ServerProcess):
         return self.ask("api/files/progress/k")
 
     def test_in_the_middle_of_an_import(self):
-        """Killed while it stores: none of the 4,000 rows is there, nor a change to undo; the next start works."""
+        """Killed while it stores: none of the 4,000 rows is there, nor a change to undo; the next start
+        works."""
         thread = threading.Thread(target=self.upload)
         thread.start()
         seen = {}
@@ -57,18 +65,26 @@ class Killed(ServerProcess):
         self.start()
         self.assertEqual(len(self.ask("api/gear/catalogue")), 123)
 
-    def test_in_the_middle_of_runs_and_a_backup(self):
-        """Runs logged until the kill, a backup taken meanwhile: all acknowledged runs are there, sent again they are there once, and the backup is one moment of it."""
-        keys, acknowledged, backups = [f"run-{i:06d}" for i in range(3000)], [], []
+    def log(self, key):
+        body = {
+            "key": key,
+            "model": "ptarmigan",
+            "pack": "04",
+            "at": "2026-11-25T12:00:00Z",
+            "minutes": 9,
+            "put_back_mah": 2100,
+        }
+        self.ask("api/runs", json.dumps(body).encode())
 
-        def log(key):
-            body = {"key": key, "model": "ptarmigan", "pack": "04", "at": "2026-11-25T12:00:00Z", "minutes": 9, "put_back_mah": 2100}  # fmt: skip
-            self.ask("api/runs", json.dumps(body).encode())
+    def test_in_the_middle_of_runs_and_a_backup(self):
+        """Runs logged until the kill, a backup taken meanwhile: all acknowledged runs are there, sent again
+        they are there once, and the backup is one moment of it."""
+        keys, acknowledged, backups = [f"run-{i:06d}" for i in range(3000)], [], []
 
         def work():
             for key in keys:
                 try:
-                    log(key)
+                    self.log(key)
                 except (urllib.error.URLError, OSError):
                     return
                 acknowledged.append(key)
@@ -83,29 +99,24 @@ class Killed(ServerProcess):
         thread.join()
         known = len(acknowledged)
         self.assertIn(
-            self.stored("select count(*) from logbook_runlog where model_slug = 'ptarmigan'"),
+            self.stored("select count(*) from life_event where model = 'ptarmigan'"),
             (known, known + 1),
         )
-        self.assertEqual(self.stored("select count(*) from logbook_packrecord where source = 'run'"), self.stored("select count(*) from logbook_runlog where model_slug = 'ptarmigan'"))  # fmt: skip
         self.start()
         for key in keys[: known + 1]:
-            log(key)
+            self.log(key)
         self.assertEqual(len(self.ask("api/runs?model=ptarmigan")["runs"]), known + 1)
         self.assert_one_moment(backups[0], known)
 
     def assert_one_moment(self, backup, known):
-        """Whole; a run and its record go together; restored into an empty place the program serves it."""
+        """Whole; restored into an empty place the program serves it."""
         with tempfile.TemporaryDirectory() as folder:
             file = Path(folder) / "backup.sqlite3"
             file.write_bytes(backup)
             restore(file, Path(folder) / "new" / "cold-stack.sqlite3")
             with sqlite3.connect(Path(folder) / "new" / "cold-stack.sqlite3") as link:
                 self.assertEqual(link.execute("PRAGMA integrity_check").fetchone()[0], "ok")
-                runs = link.execute(
-                    "select count(*) from logbook_runlog where model_slug = 'ptarmigan'"
-                ).fetchone()[0]
-                records = link.execute("select count(*) from logbook_packrecord where source = 'run'").fetchone()[0]  # fmt: skip
-        self.assertEqual(runs, records)
+                runs = link.execute("select count(*) from life_event where model = 'ptarmigan'").fetchone()[0]
         self.assertTrue(5 <= runs <= known)
 
     def until(self, holds):
@@ -114,7 +125,8 @@ class Killed(ServerProcess):
             time.sleep(0.005)
 
     def test_in_the_middle_of_saves(self):
-        """Packs added one after the other until the kill: every acknowledged one is there, whole, and at most one more."""
+        """Packs added one after the other until the kill: every acknowledged one is there, whole, and at
+        most one more."""
         acknowledged = []
 
         def save():

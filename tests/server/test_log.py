@@ -31,7 +31,8 @@ def rows(
 
 class Reading(SimpleTestCase):
     def test_dresses_of_a_log(self):
-        """Delimiters, decimal commas, units, clock times, titles above the header, a byte-order mark: the same draw."""
+        """Delimiters, decimal commas, units, clock times, titles above the header, a byte-order mark: the
+        same draw."""
         plain = found_draw(read_log(rows()), motion_of("level_flight"))
         self.assertAlmostEqual(plain.average_a, 15.0, delta=0.2)
         for raw in (

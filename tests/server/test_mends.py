@@ -4,15 +4,16 @@ import sqlite3
 import tempfile
 from pathlib import Path
 
+from django.db.models import ProtectedError
 from django.test import TransactionTestCase
-from django.utils import timezone
 
-from coldstack.demo.load import load_if_empty
-from coldstack.server.bench.models import Charge
-from coldstack.server.bench.watcher import end
-from coldstack.server.gear.backup import files_of, restore
+from coldstack.server.charging.ending import end
+from coldstack.server.charging.models import Charge
 from coldstack.server.gear.models import OwnedPack, RcModel
-from coldstack.server.logbook.models import PackNote, PackRecord, RunLog
+from coldstack.server.life.models import Event
+from coldstack.server.worlds.backup import files_of, restore
+from tests.demo_world import demo_world
+from tests.lives import told
 from tests.server.case import DemoCase
 
 
@@ -20,7 +21,7 @@ class RestoreBesideALog(TransactionTestCase):
     def test_a_leftover_log_does_not_touch_what_is_restored(self):
         """The log of a database that was moved away is moved aside too; what is restored is the
         backup, whole."""
-        load_if_empty()
+        demo_world()
         with tempfile.TemporaryDirectory() as name:
             backup, target = Path(name) / "backup.sqlite3", Path(name) / "data" / "cold-stack.sqlite3"
             backup.write_bytes(self.client.get("/api/files/backup.sqlite3").content)
@@ -58,22 +59,24 @@ class UndoKeepsHistory(DemoCase):
             },
         ).json()
         pk = made["row"]["id"]
-        RunLog.objects.create(
-            key="mine-run-0001", pack_id=pk, model_slug="ptarmigan", at=timezone.now(), minutes=6
-        )
-        PackNote.objects.create(pack_id=pk, at=timezone.now(), text="a scratch")
-        PackRecord.objects.create(pack_id=pk, at=timezone.now(), state="full")
+        told("M1", "run", model="ptarmigan", minutes=6)
+        told("M1", "note", text="a scratch")
+        told("M1", "state", state="full")
         self.assertEqual(self.post(f"/api/gear/changes/{made['change']['id']}/undo", {}).status_code, 200)
         self.assertFalse(OwnedPack.live.filter(pk=pk).exists())
-        kept = [t.objects.filter(pack_id=pk).count() for t in (RunLog, PackNote, PackRecord)]
-        self.assertEqual(kept, [1, 1, 1])
+        self.assertEqual(Event.standing.filter(pack_id=pk).count(), 3)
+        with self.assertRaises(ProtectedError):
+            OwnedPack.objects.get(pk=pk).delete()
+        with self.assertRaises(ProtectedError):
+            Event.objects.filter(pack_id=pk).delete()
 
 
 class ChargeEndsOnce(DemoCase):
     def test_stopped_twice_it_is_logged_once(self):
         """By a hand and by the watch, each with the charge as it saw it before the other wrote."""
         common = {"charger_name": "Skerry Four", "port": 1, "run": "r", "settings": {}, "expected": {}}
-        pk = Charge.objects.create(packs=["owned:01"], label="01", **common).pk
+        pk = Charge.objects.create(label="01", **common).pk
+        Charge.objects.get(pk=pk).members.set([OwnedPack.live.get(tag="01")])
         charge = Charge.objects.get(pk=pk)
         charge.samples.create(seq=1, time_s=0, cell_v=[3.8] * 4, current_a=3, mah=0)
         charge.expected = {
@@ -90,25 +93,17 @@ class ChargeEndsOnce(DemoCase):
         }
         charge.save()
         by_hand, by_watch = Charge.objects.get(pk=pk), Charge.objects.get(pk=pk)
-        before = PackRecord.objects.count()
+        before = Event.objects.count()
         end(by_hand, "stopped", "stopped by hand")
         end(by_watch, "done", "full")
-        self.assertEqual(PackRecord.objects.count(), before + 1)
+        self.assertEqual(Event.objects.count(), before + 1)
         self.assertEqual((by_watch.state, by_watch.ended_why), ("stopped", "stopped by hand"))
 
 
 class ToBeRetired(DemoCase):
     def setUp(self):
-        pack = OwnedPack.live.get(tag="04")
-        for k in range(6):
-            PackRecord.objects.create(
-                pack=pack,
-                at=timezone.now(),
-                cycle=200 + k,
-                soc=0.6,
-                temperature_c=25,
-                cell_mohm=[2.4, 2.4, 2.4, 9.0],
-            )
+        for _ in range(6):
+            told("04", "reading", soc=0.6, temperature_c=25, cell_mohm=[2.4, 2.4, 2.4, 9.0])
         self.assertEqual(self.client.get("/api/keep/packs/04").json()["line"]["level"], "retire")
 
     def test_sizing_does_not_offer_it(self):

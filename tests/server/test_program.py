@@ -13,7 +13,7 @@ from unittest import mock
 
 import schemathesis
 from django.core.management import call_command
-from django.test import SimpleTestCase, TransactionTestCase, override_settings
+from django.test import Client, SimpleTestCase, TransactionTestCase, override_settings
 from hypothesis import given, settings
 from schemathesis.specs.openapi.checks import positive_data_acceptance
 
@@ -21,6 +21,7 @@ from coldstack.demo.load import load_if_empty
 from coldstack.server.config.paths import PROJECT
 from coldstack.server.config.wsgi import application
 from coldstack.server.gear.models import CataloguePack, CellType, OwnedPack, RcModel
+from tests.demo_world import demo_world
 from tests.server.case import DemoCase
 
 
@@ -33,6 +34,24 @@ class Contract(DemoCase):
         )
         stored = (PROJECT / "coldstack/server/api/openapi.json").read_text()
         self.assertEqual(json.loads(out.getvalue()), json.loads(stored))
+
+    def test_all_that_writes_is_for_our_own_page(self):
+        """Without its token every route that is not open is refused, and reading needs none."""
+        document = json.loads((PROJECT / "coldstack/server/api/openapi.json").read_text())
+        strict = Client(enforce_csrf_checks=True)
+        closed = [
+            (method, re.sub(r"{[^}]+}", "1", path))
+            for path, operations in document["paths"].items()
+            for method, operation in operations.items()
+            if "security" in operation
+        ]
+        self.assertGreater(len(closed), 40)
+        self.assertEqual({method for method, _ in closed} & {"get"}, set())
+        for method, path in closed:
+            with self.subTest(path, method=method):
+                reply = getattr(strict, method)(path, "{}", content_type="application/json")
+                self.assertEqual(reply.status_code, 403)
+        self.assertEqual(strict.get("/api/choices").status_code, 200)
 
     def test_health_needs_no_database(self):
         """And says the version."""
@@ -62,8 +81,9 @@ OPENING = "coldstack.server.worlds.routes.open_world"
 
 class Fuzz(TransactionTestCase):
     def test_no_request_makes_a_server_error(self):
-        """Requests made up from the document: valid and invalid ones, none answered with a 500 or outside the document."""
-        load_if_empty()
+        """Requests made up from the document: valid and invalid ones, none answered with a 500 or outside
+        the document."""
+        demo_world()
         schema = schemathesis.openapi.from_wsgi("/api/openapi.json", application)
         for result in schema.get_all_operations():
             operation = result.ok()
@@ -130,7 +150,7 @@ class DemoWorld(DemoCase):
     def test_every_pack_is_possible(self):
         """The core accepts each row."""
         from coldstack.core.packs.pack import check_pack
-        from coldstack.server.gear.assemble import stock
+        from coldstack.server.life.packs import stock
 
         for pack in stock().packs:
             check_pack(pack)
@@ -162,7 +182,8 @@ class Serving(SimpleTestCase):
             return json.loads(reply.read())
 
     def test_demo_from_nothing_then_killed_then_again(self):
-        """A fresh folder gets the demo world; after SIGKILL what was acknowledged is there; a taken port moves on by one."""
+        """A fresh folder gets the demo world; after SIGKILL what was acknowledged is there; a taken port
+        moves on by one."""
         with tempfile.TemporaryDirectory() as folder, socket.socket() as taken:
             taken.bind(("127.0.0.1", 0))
             taken.listen()
@@ -187,7 +208,6 @@ class Serving(SimpleTestCase):
                 self.assertEqual(again.wait(timeout=20), 0)
                 again.stdout.close()
             self.assertTrue((Path(folder) / "demo" / "cold-stack.sqlite3").exists())
-            self.assertEqual((Path(folder) / "demo" / "secret-key").stat().st_mode & 0o777, 0o600)
 
     def put(self, address, job):
         with urllib.request.urlopen(address, timeout=30) as page:
@@ -209,7 +229,9 @@ class Serving(SimpleTestCase):
     def test_deployment_checks_are_clean(self):
         """Django's own list, under the settings that serve."""
         out = StringIO()
-        with override_settings(DEBUG=False):
+        # what tests in a browser allow themselves is not for a server
+        here = {k: v for k, v in os.environ.items() if k != "DJANGO_ALLOW_ASYNC_UNSAFE"}
+        with override_settings(DEBUG=False), mock.patch.dict(os.environ, here, clear=True):
             call_command("check", deploy=True, fail_level="WARNING", stdout=out, stderr=out)
         self.assertNotIn("WARNINGS", out.getvalue())
 

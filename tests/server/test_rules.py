@@ -48,20 +48,36 @@ class Sets(RulesCase):
         """A copy with another name, changed, gone by, deleted and brought back."""
         self.change("field_day", parallel_spread_v=0.08)
         made = self.post("/api/rules/sets", {"name": "Tarnside winter", "copy_of": "field_day"}).json()
-        self.assertEqual((made["id"], made["own"], made["base"], made["values"]["parallel_spread_v"]), ("tarnside-winter", True, "field_day", 0.08))  # fmt: skip
-        reply = self.put(f"/api/rules/sets/{made['id']}", {"values": {"cold_run_c": 15}, "name": "Winter", "note": "For the ice."})  # fmt: skip
+        self.assertEqual(
+            (made["id"], made["own"], made["base"], made["values"]["parallel_spread_v"]),
+            ("tarnside-winter", True, "field_day", 0.08),
+        )
+        reply = self.put(
+            f"/api/rules/sets/{made['id']}",
+            {"values": {"cold_run_c": 15}, "name": "Winter", "note": "For the ice."},
+        )
         self.assertEqual((reply.json()["name"], reply.json()["why"]), ("Winter", "For the ice."))
         self.put("/api/rules/house", {"house_rules": made["id"]})
         self.assertEqual(self.client.get("/api/keep/shelf").json()["rules"], "Winter")
-        self.assertIn({"id": made["id"], "name": "Winter", "note": "For the ice."}, self.client.get("/api/choices").json()["house_rules"])  # fmt: skip
-        self.assert_problem(self.client.delete(f"/api/rules/sets/{made['id']}"), 422, "set", "the shelf goes by it")  # fmt: skip
+        self.assertIn(
+            {"id": made["id"], "name": "Winter", "note": "For the ice."},
+            self.client.get("/api/choices").json()["house_rules"],
+        )
+        self.assert_problem(
+            self.client.delete(f"/api/rules/sets/{made['id']}"), 422, "set", "the shelf goes by it"
+        )
         self.put("/api/rules/house", {"house_rules": "steady"})
         self.assertEqual(len(self.client.delete(f"/api/rules/sets/{made['id']}").json()["sets"]), 3)
         self.assertEqual(len(self.post(f"/api/rules/sets/{made['id']}/back", {}).json()["sets"]), 4)
 
     def test_bad_input(self):
         """At its field, and nothing is kept."""
-        for values, field in (({"usable_share": 0.95}, "values.usable_share"), ({"full_cell_v": 4.3}, "values.full_cell_v"), ({"alarm_loaded_v": 3.15}, "values.alarm_loaded_v"), ({"luck": 1}, "values.luck")):  # fmt: skip
+        for values, field in (
+            ({"usable_share": 0.95}, "values.usable_share"),
+            ({"full_cell_v": 4.3}, "values.full_cell_v"),
+            ({"alarm_loaded_v": 3.15}, "values.alarm_loaded_v"),
+            ({"luck": 1}, "values.luck"),
+        ):
             with self.subTest(values):
                 self.assert_problem(self.put("/api/rules/sets/steady", {"values": values}), 422, field)
         self.assertFalse(RuleSet.objects.exists())
@@ -113,8 +129,8 @@ class Followed(RulesCase):
         self.change(storage_within_h=6)
         groups = self.client.get("/api/keep/shelf").json()["groups"]
         due = {p["tag"]: p for g in groups if g["doing"] == "storage" for p in g["packs"]}
-        self.assertLess(due["04"]["in_h"], 0)
-        self.assertIn("house rules “Steady, changed” allow 6 h", due["04"]["due"])
+        self.assertLess(due["15"]["in_h"], 0)
+        self.assertIn("house rules “Steady, changed” allow 6 h", due["15"]["due"])
         calendar = self.client.get("/api/keep/due.ics").content.decode().replace("\r\n ", "")
         self.assertIn("Steady\\, changed", calendar)
 
@@ -153,7 +169,9 @@ class Followed(RulesCase):
 class PlaceOfPacks(RulesCase):
     def test_kept_with_its_cautions(self):
         """A warm loft is told; bad figures are refused at their field and nothing is lost."""
-        kept = self.put("/api/keep/place", {"place": "Loft", "now_c": 20, "hottest_c": 44, "container": "loose"}).json()  # fmt: skip
+        kept = self.put(
+            "/api/keep/place", {"place": "Loft", "now_c": 20, "hottest_c": 44, "container": "loose"}
+        ).json()
         self.assertEqual([c["id"] for c in kept["cautions"]], ["place_hot", "place_loose"])
         self.assert_problem(self.put("/api/keep/place", {"now_c": 30, "hottest_c": 10}), 422, "hottest_c")
         self.assertEqual(self.client.get("/api/keep/place").json()["place"], "Loft")
@@ -163,9 +181,20 @@ class Blame(RulesCase):
     def test_at_the_rule_that_was_just_set(self):
         """All values are sent; the one that changed is told, also against one that was changed before."""
         values = self.one("steady")["values"]
-        self.assert_problem(self.put("/api/rules/sets/steady", {"values": {**values, "alarm_loaded_v": 3.15}}), 422, "values.alarm_loaded_v")  # fmt: skip
+        self.assert_problem(
+            self.put("/api/rules/sets/steady", {"values": {**values, "alarm_loaded_v": 3.15}}),
+            422,
+            "values.alarm_loaded_v",
+        )
         self.change(**{**values, "cutoff_loaded_v": 3.35})
-        self.assert_problem(self.put("/api/rules/sets/steady", {"values": {**values, "cutoff_loaded_v": 3.35, "alarm_loaded_v": 3.3}}), 422, "values.alarm_loaded_v")  # fmt: skip
+        self.assert_problem(
+            self.put(
+                "/api/rules/sets/steady",
+                {"values": {**values, "cutoff_loaded_v": 3.35, "alarm_loaded_v": 3.3}},
+            ),
+            422,
+            "values.alarm_loaded_v",
+        )
 
 
 class SafetyPage(RulesCase):

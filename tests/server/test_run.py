@@ -6,7 +6,7 @@ from datetime import timedelta
 from django.utils import timezone
 
 from coldstack.server.gear.models import OwnedPack, RcModel
-from coldstack.server.logbook.models import PackRecord, RunLog
+from tests.lives import events, told
 from tests.server.case import DemoCase
 
 
@@ -15,8 +15,19 @@ class RunCase(DemoCase):
         return self.post("/api/run/go", {"model": model, "pack": pack, "cells": cells, **more})
 
     def log(self, minutes=10.0, mah=None, key=None, pack="04", **more):
-        body = {"key": key or str(uuid.uuid4()), "model": "ptarmigan", "pack": pack, "at": "2026-11-25T12:00:00Z", "minutes": minutes, "put_back_mah": mah, **more}  # fmt: skip
+        body = {
+            "key": key or str(uuid.uuid4()),
+            "model": "ptarmigan",
+            "pack": pack,
+            "at": timezone.now().isoformat(),
+            "minutes": minutes,
+            "put_back_mah": mah,
+            **more,
+        }
         return self.post("/api/runs", body)
+
+    def pack_now(self, tag="04"):
+        return self.client.get(f"/api/keep/packs/{tag}").json()["line"]
 
 
 class Go(RunCase):
@@ -60,9 +71,9 @@ class Runs(RunCase):
         """The same key three times: one run, one record, the pack spent."""
         key = str(uuid.uuid4())
         replies = {self.log(key=key).json()["id"] for _ in range(3)}
-        self.assertEqual((len(replies), RunLog.objects.filter(key=key).count()), (1, 1))
-        record = PackRecord.objects.filter(pack__tag="04").order_by("-id").first()
-        self.assertEqual((record.state, record.run_minutes, PackRecord.objects.filter(source="run").count()), ("spent", 10.0, 1))  # fmt: skip
+        (run,) = events("04", kind="run")
+        self.assertEqual((len(replies), run.key, run.minutes), (1, key, 10.0))
+        self.assertEqual(self.pack_now()["charge"], "spent")
 
     def test_ten_runs_teach_the_draw(self):
         """Average and range from the log; Size then says where it comes from; the peak stays."""
@@ -74,12 +85,15 @@ class Runs(RunCase):
         before = RcModel.live.get(slug="ptarmigan").job["draw"]
         self.assertEqual(self.post("/api/runs/learn?model=ptarmigan", {}).status_code, 200)
         draw = RcModel.live.get(slug="ptarmigan").job["draw"]
-        self.assertEqual((draw["source"], draw["source_note"], draw["peak_a"]), ("log", "10 runs logged", before["peak_a"]))  # fmt: skip
+        self.assertEqual(
+            (draw["source"], draw["source_note"], draw["peak_a"]), ("log", "10 runs logged", before["peak_a"])
+        )
         self.assertAlmostEqual(draw["average_a"], found["learned"]["average_a"], places=1)
         self.assertNotEqual(draw["average_a"], before["average_a"])
 
     def test_landing_volts_teach_where_nothing_was_put_back(self):
-        """Three runs by their volts at rest: an average, and how many of them; what was put back counts before the volts."""
+        """Three runs by their volts at rest: an average, and how many of them; what was put back counts
+        before the volts."""
         for volts in (3.72, 3.71, 3.73):
             self.log(12, landing_cell_v=volts)
         found = self.client.get("/api/runs?model=ptarmigan").json()["learned"]
@@ -99,13 +113,15 @@ class Runs(RunCase):
             (None, "spent"),
         ):
             with self.subTest(volts):
-                self.log(3, landing_cell_v=volts, at=f"2099-01-01T00:0{int((volts or 1) * 2)}:00Z")
-                self.assertEqual(PackRecord.objects.filter(pack__tag="04", source="run").latest("id").state, state)  # fmt: skip
+                self.log(3, landing_cell_v=volts, at=timezone.now().isoformat())
+                self.assertEqual(self.pack_now()["charge"], state)
 
     def test_put_back_later(self):
         """A run is logged in the field and completed after the charge."""
         run = self.log().json()["id"]
-        self.assertEqual(self.post(f"/api/runs/{run}/put-back", {"put_back_mah": 2345}).json()["put_back_mah"], 2345)  # fmt: skip
+        self.assertEqual(
+            self.post(f"/api/runs/{run}/put-back", {"put_back_mah": 2345}).json()["put_back_mah"], 2345
+        )
         self.assert_problem(self.post("/api/runs/9999/put-back", {"put_back_mah": 1}), 404)
 
     def test_too_early_and_bad_input(self):
@@ -114,7 +130,7 @@ class Runs(RunCase):
         self.log(10, 2000)
         self.assert_problem(self.post("/api/runs/learn?model=ptarmigan", {}), 422, "model", "Too early")
         self.assert_problem(self.log(0), 422, "minutes")
-        self.assert_problem(self.log(pack="99"), 422, "packs", "no pack 99")
+        self.assert_problem(self.log(pack="99"), 422, "pack", "no pack 99")
         self.assert_problem(self.log(model="zeppelin"), 422, "model", "no such model")
         self.assert_problem(self.log(at="2026-11-25T12:00:00"), 422, "at")
 
@@ -131,7 +147,8 @@ class TheDay(RunCase):
         return self.post("/api/run/day", {"model": "ptarmigan", "pack": "04", "run_min": 9, **changes})
 
     def test_four_packs_and_one_small_port(self):
-        """At 9 min with one 50 W port: none is ready after 48 min; how many packs and ports would do, and the Wh."""
+        """At 9 min with one 50 W port: none is ready after 48 min; how many packs and ports would do, and
+        the Wh."""
         found = self.day(packs=4, ports=1, port_w=50).json()
         self.assertEqual(found["first_wait_min"], 48)
         self.assertIn("none is ready after 48 min", found["headline"])
@@ -159,10 +176,15 @@ class TheDay(RunCase):
         self.assert_problem(self.day(hours=0), 422, "hours")
 
     def test_the_packs_along(self):
-        """04 is full and runs first; 01 is spent and charges first; lanes bear their tags, and how many more are needed is said."""
+        """04, charged, is full and runs first; 01 is spent and charges first; lanes bear their tags, and how
+        many more are needed is said."""
+        told("04", "charge", ended="done")
         found = self.day(packs=0, own=["04", "01"]).json()
         self.assertEqual(found["lanes"], ["04", "01"])
-        first = {k: min((s for s in found["spans"] if s["pack"] == k), key=lambda s: s["start_min"])["stage"] for k in (0, 1)}  # fmt: skip
+        first = {
+            k: min((s for s in found["spans"] if s["pack"] == k), key=lambda s: s["start_min"])["stage"]
+            for k in (0, 1)
+        }
         self.assertEqual(first, {0: "run", 1: "charge"})
         self.assertEqual(self.day(packs=2, own=["04", "01"]).json()["lanes"], ["04", "01", "1", "2"])
         more = found["both_packs"]
@@ -184,7 +206,8 @@ class TheDay(RunCase):
 
 class PacksForARun(RunCase):
     def test_what_fits_is_first_and_the_readiest_of_it(self):
-        """Full ones that fit, then stored, then spent; those that do not fit say why; retired ones are left out."""
+        """Full ones that fit, then stored, then spent; those that do not fit say why; retired ones are left
+        out."""
         packs = self.client.get("/api/run/packs?model=ptarmigan").json()
         fits = [p["fits"] for p in packs]
         self.assertEqual(fits, sorted(fits, reverse=True))
@@ -198,7 +221,8 @@ class PacksForARun(RunCase):
 
 class OnTheBench(RunCase):
     def test_a_pack_that_was_just_run_waits(self):
-        """Run five minutes ago it cools first, by the house rule; with its temperature it is judged by that."""
+        """Run five minutes ago it cools first, by the house rule; with its temperature it is judged by
+        that."""
         bench = self.client.get("/api/bench").json()["bench"]
         line = next(x for x in bench["laid"] if x["pack"] == "owned:04")
         line["temperature_c"] = None
@@ -209,27 +233,38 @@ class OnTheBench(RunCase):
             return next(x for x in laid if x["pack"] == "owned:04")
 
         self.assertEqual(found()["outcome"], "wait")
+        self.assertEqual((found()["state"], found()["cell_v"]), ("cooling", []))
         self.assertIn("It was run 5 min ago; house rules “Steady” let it cool for 30 min", str(found()))
-        line["temperature_c"] = 19
+        line |= {"cells": "3.70 3.70 3.70 3.70", "temperature_c": 19, "read_at": timezone.now().isoformat()}
+        self.assertEqual(found()["outcome"], "unlooked")
+        self.post("/api/keep/packs/04/looks", {})
         self.assertEqual(found()["outcome"], "pass")
 
 
 class TakenAway(RunCase):
     def state(self):
-        return next(p["state"] for p in self.client.get("/api/run/packs?model=ptarmigan").json() if p["tag"] == "04")  # fmt: skip
+        return self.pack_now()["charge"]
 
     def test_a_run_and_what_it_said_of_its_pack(self):
         """Gone from list, average and state; not kept again when sent again; back as it was."""
-        key = str(uuid.uuid4())
-        at = "2099-01-01T00:00:00Z"
-        self.log(minutes=9, mah=2000, key=key, at=at)
+        key, before = str(uuid.uuid4()), self.state()
+        self.log(minutes=9, mah=2000, key=key)
         self.assertEqual(self.state(), "spent")
         self.assertEqual(self.client.delete(f"/api/runs/{key}").status_code, 200)
-        self.assertEqual(self.state(), "full")
+        self.assertEqual(self.state(), before)
         self.assertEqual(self.client.get("/api/runs?model=ptarmigan").json()["runs"], [])
-        self.log(minutes=9, mah=2000, key=key, at=at)
+        self.log(minutes=9, mah=2000, key=key)
         self.assertEqual(self.client.get("/api/runs?model=ptarmigan").json()["runs"], [])
         for _ in range(2):
             self.assertEqual(self.post(f"/api/runs/{key}/back", {}).status_code, 200)
-        self.assertEqual((self.state(), PackRecord.objects.filter(source="run").count()), ("spent", 1))
+        self.assertEqual((self.state(), len(events("04", kind="run"))), ("spent", 1))
         self.assertEqual(self.client.delete("/api/runs/nobody-1").status_code, 404)
+
+    def test_put_back_and_taken_away(self):
+        """A run completed after its charge goes, and comes back, with what was put back."""
+        key = str(uuid.uuid4())
+        run = self.log(key=key).json()["id"]
+        self.post(f"/api/runs/{run}/put-back", {"put_back_mah": 2345})
+        self.client.delete(f"/api/runs/{key}")
+        self.assertEqual(events("04", kind="run"), [])
+        self.assertEqual(self.post(f"/api/runs/{key}/back", {}).json()["put_back_mah"], 2345)

@@ -17,6 +17,7 @@ from coldstack.server.config.paths import PROJECT
 from coldstack.server.gear.models import OwnedPack, RcModel
 from coldstack.server.worlds.carry_over import carry_over
 from coldstack.server.worlds.serving import Serving, served_at
+from tests.demo_world import demo_world
 from tests.server.case import DemoCase
 from tests.server.process import ServerProcess
 
@@ -180,7 +181,7 @@ class BringABackup(TransactionTestCase):
 
     def emptied(self):
         """The demo's backup, and then nothing."""
-        load_if_empty()
+        demo_world()
         content = self.client.get("/api/files/backup.sqlite3").content
         call_command("flush", verbosity=0, interactive=False)
         return content

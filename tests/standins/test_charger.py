@@ -1,4 +1,5 @@
-"""The simulated charger: its protocol, its own refusals, its cells, and each fault alarmed in time by the core's watch."""
+"""The simulated charger: its protocol, its own refusals, its cells, and each fault alarmed in time by the
+core's watch."""
 
 import json
 import socket
@@ -12,12 +13,33 @@ from coldstack.standins.charger import SimulatedCharger
 from coldstack.standins.lines import LineServer, Refusal, asked
 
 CELL = {"capacity_ah": 3.7, "resistance_mohm": 3.0, "soc": 0.2}
-ORDER = {"do": "start", "port": 1, "chemistry": "lipo", "program": "balance", "cells": 4, "current_a": 3.7, "end_cell_v": 4.2, "timer_s": 7000, "cutoff_mah": 4500}  # fmt: skip
+ORDER = {
+    "do": "start",
+    "port": 1,
+    "chemistry": "lipo",
+    "program": "balance",
+    "cells": 4,
+    "current_a": 3.7,
+    "end_cell_v": 4.2,
+    "timer_s": 7000,
+    "cutoff_mah": 4500,
+}
 
 
 def plugged(*socs, faults=None):
     made = SimulatedCharger("Four", 4, ("lipo", "nimh"))
-    made.answer({"do": "plug", "port": 1, "pack": {"chemistry": "lipo", "mass_g": 309, "cells": [{**CELL, "soc": s} for s in socs or (0.2,) * 4], "faults": faults or {}}})  # fmt: skip
+    made.answer(
+        {
+            "do": "plug",
+            "port": 1,
+            "pack": {
+                "chemistry": "lipo",
+                "mass_g": 309,
+                "cells": [{**CELL, "soc": s} for s in socs or (0.2,) * 4],
+                "faults": faults or {},
+            },
+        }
+    )
     return made
 
 
@@ -29,7 +51,9 @@ def charged(made, seconds=8000, **order):
 
 def sample(s):
     """A report's sample as the watch takes it."""
-    return Sample(s["seq"], s["time_s"], tuple(s["cell_v"]), s["current_a"], s["temperature_c"], s["mah"], s["supply_v"])  # fmt: skip
+    return Sample(
+        s["seq"], s["time_s"], tuple(s["cell_v"]), s["current_a"], s["temperature_c"], s["mah"], s["supply_v"]
+    )
 
 
 class Charging(SimpleTestCase):
@@ -52,7 +76,9 @@ class Charging(SimpleTestCase):
         made = plugged()
         run = made.answer(ORDER)["run"]
         made.pass_time(100)
-        numbers = [s["seq"] for s in made.answer({"do": "samples", "port": 1, "run": run, "after": 7})["samples"]]  # fmt: skip
+        numbers = [
+            s["seq"] for s in made.answer({"do": "samples", "port": 1, "run": run, "after": 7})["samples"]
+        ]
         self.assertEqual(numbers, list(range(8, 8 + len(numbers))))
 
     def test_its_own_bounds(self):
@@ -93,14 +119,22 @@ class Faults(SimpleTestCase):
             rows = made.answer({"do": "samples", "port": 1, "run": run, "after": 0})["samples"]
             samples = [sample(s) for s in rows]
             now = samples[-1].time_s
-            found = next((a for a in alarms(samples, expected, looked_s=now, now_s=now) if a.id == alarm), None)  # fmt: skip
+            found = next(
+                (a for a in alarms(samples, expected, looked_s=now, now_s=now) if a.id == alarm), None
+            )
             if found:
                 return waited, found
         raise AssertionError(f"{alarm} was never raised")
 
     def test_each_fault_in_time(self):
         """Within the seconds that the watch promises; what is dangerous stops it."""
-        for fault, alarm, level in (("not_following", "not_following", "stop"), ("weak_cell", "weak_cell", "warn"), ("warm", "warm", "warn"), ("warm", "hot", "stop"), ("supply_sag", "supply_sag", "warn")):  # fmt: skip
+        for fault, alarm, level in (
+            ("not_following", "not_following", "stop"),
+            ("weak_cell", "weak_cell", "warn"),
+            ("warm", "warm", "warn"),
+            ("warm", "hot", "stop"),
+            ("supply_sag", "supply_sag", "warn"),
+        ):
             with self.subTest(alarm):
                 waited, found = self.within(fault, alarm)
                 self.assertLessEqual(waited, ALARM_WITHIN_S[alarm])
@@ -160,8 +194,15 @@ class Lines(SimpleTestCase):
         self.assertEqual((reply["ok"], reply["id"], reply["ports"], reply["protocol"]), (True, 7, 4, 1))
 
     def test_what_is_not_understood(self):
-        """Broken JSON, a list, an unknown verb, a missing field: an answer with words, never a dropped line."""
-        for line, words in ((b"{nonsense\n", "not JSON"), (b"[1]\n", "a JSON object"), (b'{"do": "fly"}\n', "It can do"), (b'{"do": "start"}\n', "not understood"), (b'{"do": "detect", "port": "x"}\n', "ports 1 to 4")):  # fmt: skip
+        """Broken JSON, a list, an unknown verb, a missing field: an answer with words, never a dropped
+        line."""
+        for line, words in (
+            (b"{nonsense\n", "not JSON"),
+            (b"[1]\n", "a JSON object"),
+            (b'{"do": "fly"}\n', "It can do"),
+            (b'{"do": "start"}\n', "not understood"),
+            (b'{"do": "detect", "port": "x"}\n', "ports 1 to 4"),
+        ):
             with self.subTest(words):
                 reply = self.said(line)
                 self.assertFalse(reply["ok"])
@@ -191,5 +232,8 @@ class Checker(SimpleTestCase):
         self.addCleanup(server.shutdown)
         address = f"127.0.0.1:{server.port}"
         self.assertEqual(asked(address, {"do": "hello"})["name"], "Cairn cell checker")
-        self.assertIn("1 to 14", asked(address, {"do": "read", "pack": {"tag": "1", "chemistry": "lipo", "cells": 20}})["why"])  # fmt: skip
+        self.assertIn(
+            "1 to 14",
+            asked(address, {"do": "read", "pack": {"tag": "1", "chemistry": "lipo", "cells": 20}})["why"],
+        )
         self.assertFalse(asked(address, {"do": "charge"})["ok"])

@@ -12,9 +12,15 @@ from tests.core.discharge.packs import packs
 def meter(**changes) -> SimulatedWattMeter:
     """On a 4S 4 Ah pack, six minutes of cruise and bursts."""
     given = {
-        "pack": packs(cutoff_cell_v=3.0), "phases": (Phase(30, "power", 9.0), Phase(5, "throttle", 40.0)), "reference_voltage_v": 14.8,
-        "reference_mass_g": 1900.0, "all_up_mass_g": 1900.0, "motion": motion_of("level_flight"), "minutes": 6.0, "seed": 4,
-    }  # fmt: skip
+        "pack": packs(cutoff_cell_v=3.0),
+        "phases": (Phase(30, "power", 9.0), Phase(5, "throttle", 40.0)),
+        "reference_voltage_v": 14.8,
+        "reference_mass_g": 1900.0,
+        "all_up_mass_g": 1900.0,
+        "motion": motion_of("level_flight"),
+        "minutes": 6.0,
+        "seed": 4,
+    }
     return SimulatedWattMeter(**{**given, **changes})
 
 
@@ -54,7 +60,8 @@ class Meter(SimpleTestCase):
         self.assertAlmostEqual(cruise(1900 * 4 / 3) / cruise(1900), (4 / 3) ** 1.5, delta=0.1)
 
     def test_its_csv_is_read_back(self):
-        """Written, read and understood: the phases are those that were flown, within the pilot's unevenness."""
+        """Written, read and understood: the phases are those that were flown, within the pilot's
+        unevenness."""
         found = found_draw(read_log(csv_text(meter().samples()).encode()), motion_of("level_flight"))
         base, peak = found.phases
         self.assertAlmostEqual(base.current_a, 9.0, delta=1.5)

@@ -1,8 +1,8 @@
 """Resting voltage of a cell against state of charge, on a uniform grid so that a lookup is an index.
 
-Sources are in the header of ``core/data/ocv.csv`` (LiPo, LiHV, Li-ion, LiFePO4). NiMH is the trade's flat table.
-Semi-solid pouches have no published curve that we know of: they take the NMC811 curve above 2.80 V, since their
-positive electrode is of that family. Typical, not measured.
+Sources are in the header of ``core/data/ocv.csv`` (LiPo, LiHV, Li-ion, LiFePO4). NiMH is the trade's flat
+table. Semi-solid pouches have no published curve that we know of: they take the NMC811 curve above 2.80 V,
+since their positive electrode is of that family. Typical, not measured.
 """
 
 from __future__ import annotations
@@ -13,14 +13,14 @@ from importlib.resources import files
 import numpy as np
 from numpy.typing import NDArray
 
-from coldstack.core.cells.chemistry import CHEMISTRY_IDS, chemistry
+from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.errors import DomainError, require_between
 
 GRID_CELLS = 4096
-"""Grid steps from empty to full. At the steepest end of the curves (25 V per unit charge) half a step is 3 mV."""
+"""Grid steps from empty to full.
 
-STACK_MARGIN = 256
-STACK_STRIDE = GRID_CELLS + 1 + 2 * STACK_MARGIN
+At the steepest end of the curves (25 V per unit charge) half a step is 3 mV.
+"""
 
 _NIMH = ((0.0, 1.00), (0.05, 1.10), (0.20, 1.20), (0.50, 1.25), (0.90, 1.30), (1.0, 1.38))
 
@@ -40,21 +40,6 @@ def ocv_curve(chemistry_id: str) -> NDArray[np.float64]:
     return np.interp(grid, table["soc"], table[chemistry_id])
 
 
-@cache
-def stacked_ocv() -> NDArray[np.float64]:
-    """All curves one behind the other, in the order of CHEMISTRY_IDS; see `stacked` for the index. [V]"""
-    return stacked([ocv_curve(c) for c in CHEMISTRY_IDS])
-
-
-def stacked(curves: list[NDArray[np.float64]]) -> NDArray[np.float64]:
-    """Curves on the charge grid in one table, so that packs of several chemistries share a lookup.
-
-    Each takes STACK_STRIDE entries; charge step j of curve i stands at ``i·STACK_STRIDE + STACK_MARGIN + j``. The margins
-    repeat the end values, so that a step which runs a little past an end needs no clipping.
-    """
-    return np.concatenate([np.pad(c, STACK_MARGIN, mode="edge") for c in curves])
-
-
 def resting_voltage(chemistry_id: str, soc: float) -> float:
     """Resting volts of a cell at a state of charge from 0 to 1, at 25 °C. [V]"""
     require_between("soc", "State of charge", soc, low=0, high=1)
@@ -62,14 +47,16 @@ def resting_voltage(chemistry_id: str, soc: float) -> float:
 
 
 def soc_when_charged(chemistry_id: str, end_cell_v: float) -> float:
-    """State of charge where a charge ends: by its end volts; NiMH goes to its peak, and its volts on the charger say nothing. 0 to 1."""
+    """State of charge where a charge ends: by its end volts; NiMH goes to its peak, and its volts on the
+    charger say nothing. 0 to 1."""
     return 1.0 if chemistry(chemistry_id).charge_method == "peak" else soc_at_rest(chemistry_id, end_cell_v)
 
 
 def soc_at_rest(chemistry_id: str, cell_v: float) -> float:
     """State of charge, 0 to 1, of a cell that rests at ``cell_v``; 0 or 1 beyond the ends of the curve.
 
-    The inverse of `resting_voltage`. On the flat part of LiFePO4 and NiMH a few millivolts are many per cent: a poor gauge there.
+    The inverse of `resting_voltage`. On the flat part of LiFePO4 and NiMH a few millivolts are many per
+    cent: a poor gauge there.
     """
     if not cell_v > 0:
         raise DomainError("cell_v", f"Cell volts must be above zero, not {cell_v:g} V.")

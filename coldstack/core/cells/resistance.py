@@ -6,14 +6,15 @@ The reference state is 25 °C and 60 % charge, after a second or so ("quick" res
 from __future__ import annotations
 
 import math
+from dataclasses import dataclass
 from functools import cache
 from typing import Literal
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
-from coldstack.core.cells.chemistry import CHEMISTRY_IDS
-from coldstack.core.cells.open_circuit import GRID_CELLS, stacked
+from coldstack.core.cells.chemistry import chemistry
+from coldstack.core.cells.open_circuit import GRID_CELLS
 from coldstack.core.errors import DomainError
 from coldstack.core.units import KELVIN_AT_0_C
 
@@ -21,27 +22,84 @@ LabelTrust = Literal["as_printed", "cautious", "sceptical"]
 
 HEAT_PER_AH_W = 6.25
 """The trade's rule for an honest current: one cell turns 6.25 W per Ah of capacity into heat."""
+BEST_HONEST_C = 40.0
+"""The best that cells are met with, whatever their label says. House figure."""
 TEMPERATURE_B_K = 2600.0
 """Arrhenius constant of the resistance; published cells lie between 2200 and 3000 K."""
-SLOW_RESISTANCE_FACTOR = 1.3
-"""R1 of the slow part as a multiple of R0. Fits to physics-based cells: 1.3 to 2.2."""
-SLOW_TIME_CONSTANT_S = 30.0
-"""Time constant of the slow part. Fits to physics-based cells: 16 to 130 s."""
-BURST_FACTOR = 1.5
+CELL_BURST_FACTOR = 1.5
 """Burst over continuous current where the label gives no burst figure."""
 BURST_DURATION_S = 10.0
 """How long a burst rating holds. Labels mean 10 to 15 s; we take the shorter."""
 
 _SOC_FACTOR = (
-    (0.0, 3.3), (0.03, 2.8), (0.07, 2.25), (0.12, 1.75), (0.2, 1.25), (0.4, 1.02), (0.6, 1.0), (0.8, 1.1), (1.0, 1.4),
-)  # fmt: skip
+    (0.0, 3.3),
+    (0.03, 2.6),
+    (0.07, 1.6),
+    (0.12, 1.4),
+    (0.2, 1.2),
+    (0.4, 1.02),
+    (0.6, 1.0),
+    (0.8, 1.1),
+    (1.0, 1.4),
+)
+
+
+@dataclass(frozen=True, slots=True)
+class SlowPart:
+    """The slow part of a cell's volts, one RC pair: R1 as a multiple of R0 at mid charge, its time constant.
+
+    ``grows`` says whether R1 follows R0 as the cell empties, or stays as at mid charge.
+    """
+
+    ratio: float
+    time_constant_s: float
+    grows: bool
+
+
+SLOW_PARTS: dict[str, SlowPart] = {
+    "lipo": SlowPart(1.3, 30.0, True),
+    "lihv": SlowPart(1.3, 30.0, True),
+    "liion": SlowPart(1.4, 100.0, False),
+    "semisolid": SlowPart(1.4, 100.0, False),
+    "lifepo4": SlowPart(1.3, 30.0, True),
+    "nimh": SlowPart(1.3, 30.0, True),
+}
+"""By fits to published cells (docs/model.md); NiMH and LiFePO4 as LiPo, for want of any: typical."""
+
+
+@dataclass(frozen=True, slots=True)
+class Spreading:
+    """What the slow part of a cell grows to while it charges for tens of minutes: its resistance times the
+    capacity, low, middle and high over published cells. [mΩ·Ah]
+
+    The ions' way through grains and pores, it does not follow the quick resistance (docs/model.md): tabs,
+    contacts and age change that one, and hardly this.
+    """
+
+    low: float
+    middle: float
+    high: float
+
+
+SPREADING: dict[str, Spreading] = {
+    "lipo": Spreading(24.0, 48.0, 100.0),
+    "lihv": Spreading(24.0, 48.0, 100.0),
+    "liion": Spreading(130.0, 190.0, 280.0),
+    "semisolid": Spreading(80.0, 150.0, 280.0),
+    "lifepo4": Spreading(50.0, 99.0, 200.0),
+    "nimh": Spreading(24.0, 48.0, 100.0),
+}
+"""Of charges of published cells computed by porous-electrode physics (docs/model.md): six of LiPo's kind,
+three of high-energy Li-ion, one of LiFePO4. LiHV as LiPo, semi-solid between LiPo and Li-ion, for want of
+any: typical. A NiMH charge ends at its peak and does not ask for it."""
 
 
 def honest_current_a(resistance_mohm: ArrayLike, capacity_ah: ArrayLike) -> NDArray[np.float64]:
     """Continuous current by the heat rule, ``2.5·√(Ah ÷ R)`` with R in ohm. [A]
 
-    Resistance and capacity of one cell position (strings in parallel joined). It fixes heat, not temperature: see
-    `coldstack.core.discharge.thermal` for the current that just meets the temperature limit.
+    Resistance and capacity of one cell position (strings in parallel joined). It fixes heat, not
+    temperature: see `coldstack.core.trial.spread.thermal_c` for the current that just meets the temperature
+    limit.
     """
     r, ah = np.asarray(resistance_mohm, float), np.asarray(capacity_ah, float)
     if not (np.all(r > 0) and np.all(ah > 0)):
@@ -58,7 +116,8 @@ def resistance_from_c_mohm(honest_c: ArrayLike, capacity_ah: ArrayLike) -> NDArr
 
 
 def trusted_c(label_c: ArrayLike, trust: LabelTrust) -> NDArray[np.float64]:
-    """What a printed C rating is taken for: all of it; above 20C half of the rest; or a quarter, never above 40C."""
+    """What a printed C rating is taken for: all of it; above 20C half of the rest; or a quarter, never above
+    40C."""
     c = np.asarray(label_c, float)
     if not np.all(c > 0):
         raise DomainError("label_c", "A C rating must be above zero.")
@@ -66,7 +125,7 @@ def trusted_c(label_c: ArrayLike, trust: LabelTrust) -> NDArray[np.float64]:
         return np.array(c)
     share = 0.5 if trust == "cautious" else 0.25
     taken = np.where(c > 20, 20 + share * (c - 20), c)
-    return np.minimum(taken, 40.0) if trust == "sceptical" else taken
+    return np.minimum(taken, BEST_HONEST_C) if trust == "sceptical" else taken
 
 
 def temperature_factor(temperature_c: ArrayLike) -> NDArray[np.float64]:
@@ -76,7 +135,7 @@ def temperature_factor(temperature_c: ArrayLike) -> NDArray[np.float64]:
 
 
 def soc_factor(soc: float) -> float:
-    """Resistance at this state of charge over that at 60 %; fitted to a physics-based LCO pouch cell."""
+    """Resistance at this state of charge over that at 60 %."""
     if not 0 <= soc <= 1:
         raise DomainError("soc", f"State of charge must be from 0 to 1, not {soc:g}.")
     return float(np.interp(soc * GRID_CELLS, np.arange(GRID_CELLS + 1), soc_factor_curve()))
@@ -90,15 +149,22 @@ def soc_factor_curve() -> NDArray[np.float64]:
 
 
 @cache
-def stacked_soc_factor() -> NDArray[np.float64]:
-    """The charge factor repeated for each chemistry, with the index of `stacked_ocv`."""
-    return stacked([soc_factor_curve()] * len(CHEMISTRY_IDS))
+def slow_curve(chemistry_id: str) -> NDArray[np.float64]:
+    """R1 of the slow part over R0 at mid charge, on the grid of the open-circuit curves."""
+    part = SLOW_PARTS[chemistry(chemistry_id).id]
+    return part.ratio * (soc_factor_curve() if part.grows else np.ones(GRID_CELLS + 1))
+
+
+def slow_time_constant_s(chemistry_id: str) -> float:
+    """Time constant of the slow part. [s]"""
+    return SLOW_PARTS[chemistry(chemistry_id).id].time_constant_s
 
 
 def _monotone_cubic(
     x: NDArray[np.float64], y: NDArray[np.float64], at: NDArray[np.float64]
 ) -> NDArray[np.float64]:
-    """Cubic through the points that keeps their rises and falls (Fritsch and Butland 1984, harmonic-mean slopes)."""
+    """Cubic through the points that keeps their rises and falls (Fritsch and Butland 1984, harmonic-mean
+    slopes)."""
     h = np.diff(x)
     secant = np.diff(y) / h
     slope = np.zeros_like(y)

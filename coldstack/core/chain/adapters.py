@@ -1,4 +1,5 @@
-"""Adapters, charge leads and boards between a pack and what it feeds or is fed by: chains of them, and what one would buy or make."""
+"""Adapters, charge leads and boards between a pack and what it feeds or is fed by: chains of them, and what
+one would buy or make."""
 
 from __future__ import annotations
 
@@ -10,7 +11,7 @@ from typing import Literal
 from coldstack.core.chain.own_plugs import depends_on_plugs
 from coldstack.core.chain.plugs import PlugEnd, pair_family, plug_family
 from coldstack.core.chain.wire import (
-    BURST_FACTOR,
+    WIRE_BURST_FACTOR,
     lead_pair_resistance_mohm,
     usual_awg,
     wire_continuous_a,
@@ -36,9 +37,10 @@ MADE_LENGTH_MM = 60.0
 class Adapter:
     """A piece with a plug at each end.
 
-    ``ends`` are the halves it shows: the first towards the pack, the second towards the device. ``continuous_a`` is the
-    maker's rating of the whole piece (of a board: of one socket), None where none is given. ``balance_from`` and
-    ``balance_out`` are the balance families that a board or splitter takes and brings out, up to ``balance_cells``.
+    ``ends`` are the halves it shows: the first towards the pack, the second towards the device.
+    ``continuous_a`` is the maker's rating of the whole piece (of a board: of one socket), None where none
+    is given. ``balance_from`` and ``balance_out`` are the balance families that a board or splitter takes
+    and brings out, up to ``balance_cells``.
     """
 
     id: str
@@ -52,8 +54,18 @@ class Adapter:
     balance_from: tuple[str, ...] = ()
     balance_out: str = ""
     balance_cells: int = 0
+    sockets: int = 1
+    """Packs that a board takes."""
     assumed: frozenset[str] = frozenset()
     """``awg`` where nobody gave the gauge."""
+    count: int | None = None
+    """How many of it there are; None where nobody said."""
+
+    @property
+    def at_once(self) -> int | None:
+        """How many charges can use it at once: a board that nobody counted is one, of leads and adapters
+        there are enough until somebody says how many."""
+        return 1 if self.count is None and self.kind == "board" else self.count
 
     @property
     def wire_assumed(self) -> bool:
@@ -69,7 +81,7 @@ class Adapter:
     @property
     def wire_burst_a(self) -> float:
         """What its wire carries for ten seconds; a rating given by the maker is not exceeded. [A]"""
-        by_wire = BURST_FACTOR * wire_continuous_a(self.awg)
+        by_wire = WIRE_BURST_FACTOR * wire_continuous_a(self.awg)
         return by_wire if self.continuous_a is None else min(by_wire, self.continuous_a)
 
     @property
@@ -91,7 +103,8 @@ class BalanceAdapter:
 
 @dataclass(frozen=True, slots=True)
 class Path:
-    """A way from the pack's plug to a device: pieces in order, and the families of the mated pairs, one more than pieces."""
+    """A way from the pack's plug to a device: pieces in order, and the families of the mated pairs, one more
+    than pieces."""
 
     pieces: tuple[Adapter, ...]
     pairs: tuple[str, ...]
@@ -113,7 +126,8 @@ class Path:
         return min([plug_family(f).burst_a for f in self.pairs] + [p.wire_burst_a for p in self.pieces])
 
     def loading(self, rms_a: float, peak_a: float, *, brief_peak: bool = True) -> float:
-        """Loading of its worst part: RMS amps against continuous limits, the peak against burst limits if it is brief."""
+        """Loading of its worst part: RMS amps against continuous limits, the peak against burst limits if it
+        is brief."""
         return max(rms_a / self.continuous_a, peak_a / (self.burst_a if brief_peak else self.continuous_a))
 
     @property
@@ -152,8 +166,9 @@ def check_adapter(adapter: Adapter) -> Adapter:
 def paths(start: PlugEnd, goal: PlugEnd, pieces: tuple[Adapter, ...]) -> tuple[Path, ...]:
     """Every shortest way from a pack's loose end to a device's, each piece used once; empty if there is none.
 
-    A piece joins in when one of its ends mates with what is loose; its other end is loose then. Pieces may be used either
-    way round where their halves allow it. A breadth-first search: all results have the fewest pieces.
+    A piece joins in when one of its ends mates with what is loose; its other end is loose then. Pieces may
+    be used either way round where their halves allow it. A breadth-first search: all results have the
+    fewest pieces.
     """
     if start.mates(goal):
         return (Path((), (pair_family(start, goal),)),)
@@ -187,7 +202,8 @@ def coolest(found: Iterable[Path], *, rms_a: float, peak_a: float) -> Path | Non
 
 
 def made_adapter(start: PlugEnd, goal: PlugEnd) -> Adapter:
-    """The one piece that would do it: bought, or soldered from two plugs and the thickest wire the smaller plug usually takes."""
+    """The one piece that would do it: bought, or soldered from two plugs and the thickest wire the smaller
+    plug usually takes."""
     smaller = min(plug_family(start.family).continuous_a, plug_family(goal.family).continuous_a)
     awg = usual_awg(smaller)
     name = f"{plug_family(start.family).name} to {plug_family(goal.family).name} adapter"

@@ -54,7 +54,8 @@ def balance_plug_name(plug_id: str) -> str:
 
 
 def usual_balance_plug(chemistry_id: str, series: int, plug: str) -> str:
-    """What a pack has where nothing is said of it: XH for lithium of two cells and more, none for one cell and for NiMH."""
+    """What a pack has where nothing is said of it: XH for lithium of two cells and more, none for one cell
+    and for NiMH."""
     if plug == "integrated":
         return "integrated"
     return "xh" if needs_balancing(chemistry_id, series) else "none"

@@ -1,4 +1,5 @@
-"""Links of a chain under a current: loading, drop and heat of each, the weakest with what would relieve it."""
+"""Links of a chain under a current: loading, drop and heat of each, the weakest with what would relieve
+it."""
 
 from __future__ import annotations
 
@@ -8,7 +9,7 @@ from typing import Literal
 
 from coldstack.core.chain.adapters import Path
 from coldstack.core.chain.plugs import family_good_for, plug_family
-from coldstack.core.chain.wire import BURST_FACTOR, lead_pair_resistance_mohm, wire_continuous_a
+from coldstack.core.chain.wire import WIRE_BURST_FACTOR, lead_pair_resistance_mohm, wire_continuous_a
 from coldstack.core.checks import Check, asked, check_at_most
 from coldstack.core.measuring import HOW_TO
 from coldstack.core.units import percent, plain_number
@@ -18,15 +19,16 @@ LinkKind = Literal["cells", "plug", "wire", "device"]
 ROOMY_LOADING = 0.7
 """What a relief should bring a link down to. House figure."""
 MELTING_W = 3.0
-"""Heat from which a plug the size of a fingertip softens: with about 10 cm² at 15 W/m²K it would have to be 200 K hotter than the air. House figure."""
+"""Heat from which a plug the size of a fingertip softens: with about 10 cm² at 15 W/m²K it would have to be
+200 K hotter than the air. House figure."""
 
 
 @dataclass(frozen=True, slots=True)
 class Link:
     """One part of a chain: what it carries [A] and its resistance [mΩ]; None where not known.
 
-    ``adapter`` marks what an adapter brings in. ``also`` is a further check that counts to its loading (the cells'
-    temperature). ``question`` is what to ask its owner where nobody gave the limit; the link then
+    ``adapter`` marks what an adapter brings in. ``also`` is a further check that counts to its loading (the
+    cells' temperature). ``question`` is what to ask its owner where nobody gave the limit; the link then
     refuses nothing.
     """
 
@@ -45,7 +47,10 @@ class Link:
 
 @dataclass(frozen=True, slots=True)
 class Joint:
-    """A link under its current. ``drop_v`` and ``heat_w`` are at the RMS current, ``peak_heat_w`` at the peak."""
+    """A link under its current.
+
+    ``drop_v`` and ``heat_w`` are at the RMS current, ``peak_heat_w`` at the peak.
+    """
 
     link: str
     name: str
@@ -92,17 +97,35 @@ def path_links(path: Path) -> list[Link]:
 def pair_link(family_id: str, link_id: str, *, adapter: bool = False) -> Link:
     """A mated pair of plugs as a link."""
     family = plug_family(family_id)
-    return Link(link_id, f"Plug, {family.name}", "plug", family.continuous_a, family.burst_a, family.resistance_mohm, "typical for the family", adapter=adapter)  # fmt: skip
+    return Link(
+        link_id,
+        f"Plug, {family.name}",
+        "plug",
+        family.continuous_a,
+        family.burst_a,
+        family.resistance_mohm,
+        "typical for the family",
+        adapter=adapter,
+    )
 
 
 def wire_link(link_id: str, name: str, awg: float, length_mm: float) -> Link:
     """A pair of leads as a link."""
     limit = wire_continuous_a(awg)
-    return Link(link_id, f"{name}, {awg:g} AWG", "wire", limit, BURST_FACTOR * limit, lead_pair_resistance_mohm(awg, length_mm), "copper wire, 60 K warmer than still air")  # fmt: skip
+    return Link(
+        link_id,
+        f"{name}, {awg:g} AWG",
+        "wire",
+        limit,
+        WIRE_BURST_FACTOR * limit,
+        lead_pair_resistance_mohm(awg, length_mm),
+        "copper wire, 60 K warmer than still air",
+    )
 
 
 def joints(links: Sequence[Link], *, rms_a: float, peak_a: float, brief_peak: bool = True) -> list[Joint]:
-    """Each link under the same current. Where the peak lasts over ten seconds the continuous limit holds for it too.
+    """Each link under the same current. Where the peak lasts over ten seconds the continuous limit holds
+    for it too.
 
     Exactly one link is the weakest, unless none has a rating.
     """
@@ -120,8 +143,24 @@ def _joint(link: Link, rms_a: float, peak_a: float, brief: bool) -> tuple[tuple[
     burst_limit = link.burst_a if brief else link.continuous_a
     why = "burst limit" if brief else "continuous limit, since the peak lasts over 10 s"
     steps = _steps(link, rms_a, peak_a)
-    continuous = check_at_most(f"{link.id}.continuous", f"{link.name}, continuous", value=rms_a, limit=link.continuous_a, unit="A", limit_source=link.source, steps=steps)  # fmt: skip
-    burst = check_at_most(f"{link.id}.burst", f"{link.name}, at the peak", value=peak_a, limit=burst_limit, unit="A", limit_source=f"{link.source}, {why}", steps=steps)  # fmt: skip
+    continuous = check_at_most(
+        f"{link.id}.continuous",
+        f"{link.name}, continuous",
+        value=rms_a,
+        limit=link.continuous_a,
+        unit="A",
+        limit_source=link.source,
+        steps=steps,
+    )
+    burst = check_at_most(
+        f"{link.id}.burst",
+        f"{link.name}, at the peak",
+        value=peak_a,
+        limit=burst_limit,
+        unit="A",
+        limit_source=f"{link.source}, {why}",
+        steps=steps,
+    )
     if link.question:
         continuous, burst = asked(continuous, link.question), asked(burst, link.question)
     elif link.peak_question:
@@ -136,9 +175,18 @@ def _steps(link: Link, rms_a: float, peak_a: float) -> tuple[Step, ...]:
         return ()
     n, r = plain_number, link.resistance_mohm
     return (
-        Step("Drop", "I·R", f"{n(rms_a)} A × {n(r)} mΩ = {n(rms_a * r)} mV", "RMS current, because heat goes with the square of the current"),
-        Step("Heat", "I²·R", f"{n(rms_a)}² × {n(r)} mΩ = {n(rms_a**2 * r / 1000)} W; {n(peak_a**2 * r / 1000)} W at the peak"),
-    )  # fmt: skip
+        Step(
+            "Drop",
+            "I·R",
+            f"{n(rms_a)} A × {n(r)} mΩ = {n(rms_a * r)} mV",
+            "RMS current, because heat goes with the square of the current",
+        ),
+        Step(
+            "Heat",
+            "I²·R",
+            f"{n(rms_a)}² × {n(r)} mΩ = {n(rms_a**2 * r / 1000)} W; {n(peak_a**2 * r / 1000)} W at the peak",
+        ),
+    )
 
 
 def _finished(
@@ -188,12 +236,19 @@ def relief(link: Link, leading: Check, rms_a: float, peak_a: float) -> str:
     loading = leading.loading or 0.0
     when = "at the peak" if leading.id.endswith(".burst") else "all the time"
     if leading is link.also:
-        return leading.sentence if loading < 1 else f"{leading.sentence} More capacity, more C or moving air keeps it cooler."  # fmt: skip
+        return (
+            leading.sentence
+            if loading < 1
+            else f"{leading.sentence} More capacity, more C or moving air keeps it cooler."
+        )
     who = "The adapter is the weakest link" if link.adapter else "The weakest link"
     if loading <= ROOMY_LOADING:
         return f"{who}, and not strained: {percent(loading)} {when}."
     opening = f"{who}, over its limit" if loading > 1 else who
-    return f"{opening} {when}: {percent(loading)}.{_heat(link, rms_a, peak_a, loading)} {_cure(link, leading, rms_a, peak_a)}"
+    return (
+        f"{opening} {when}: {percent(loading)}.{_heat(link, rms_a, peak_a, loading)} "
+        f"{_cure(link, leading, rms_a, peak_a)}"
+    )
 
 
 def _heat(link: Link, rms_a: float, peak_a: float, loading: float) -> str:
@@ -201,7 +256,10 @@ def _heat(link: Link, rms_a: float, peak_a: float, loading: float) -> str:
         return ""
     watts, peak_w = (a * a * link.resistance_mohm / 1000 for a in (rms_a, peak_a))
     end = ": enough to melt it" if max(watts, peak_w / 3) > MELTING_W else ""
-    return f" It turns {plain_number(watts, 2)} W into heat in the plug, {plain_number(peak_w, 2)} W at the peak{end}."
+    return (
+        f" It turns {plain_number(watts, 2)} W into heat in the plug, {plain_number(peak_w, 2)} W at "
+        f"the peak{end}."
+    )
 
 
 def _cure(link: Link, leading: Check, rms_a: float, peak_a: float) -> str:

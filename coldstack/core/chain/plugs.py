@@ -185,9 +185,15 @@ def polarity_caution(plug_id: str) -> str:
     """What to check by hand where a plug's shape does not settle which wire is plus; empty where it does."""
     family = plug_family(plug_id)
     if not family.keyed:
-        return f"A {family.name} goes in either way round: match red to red each time, and never let two bare ends touch."
+        return (
+            f"A {family.name} goes in either way round: match red to red each time, and never let two "
+            "bare ends touch."
+        )
     if family.wired_either_way:
-        return f"{family.name} plugs are sold with plus on either pin: compare the wires’ colours before the first use."
+        return (
+            f"{family.name} plugs are sold with plus on either pin: compare the wires’ colours before "
+            "the first use."
+        )
     return ""
 
 

@@ -10,9 +10,9 @@ COPPER_OHM_M_AT_20_C = 1.72e-8
 COPPER_PER_K = 0.0039
 RISE_LIMIT_K = 60.0
 STILL_AIR_W_PER_M2_K = 12.0
-BURST_FACTOR = 2.5
-"""Ten seconds over continuous. A 14 AWG lead warms through in about 128 s (copper and insulation 13.6 J/K/m, shedding 0.107
-W/K/m), so ten seconds at 2.5 times raise it by 2.5²·60 K·(1 − e^(−10/128)) = 28 K."""
+WIRE_BURST_FACTOR = 2.5
+"""Ten seconds over continuous. A 14 AWG lead warms through in about 128 s (copper and insulation 13.6
+J/K/m, shedding 0.107 W/K/m), so ten seconds at 2.5 times raise it by 2.5²·60 K·(1 − e^(−10/128)) = 28 K."""
 
 
 def wire_diameter_mm(awg: float) -> float:
@@ -31,7 +31,8 @@ def wire_resistance_mohm_per_m(awg: float, *, temperature_c: float = 20.0) -> fl
 def wire_continuous_a(awg: float) -> float:
     """Current that warms the wire by 60 K above 20 °C in still air: I²·R = h·π·d_out·60 K. [A]
 
-    The outside is the copper plus 1.2 mm of insulation, 1.6 mm for 12 AWG and thicker. Bundled leads run hotter.
+    The outside is the copper plus 1.2 mm of insulation, 1.6 mm for 12 AWG and thicker. Bundled leads run
+    hotter.
     """
     insulation_mm = 1.6 if awg <= 12 else 1.2
     outside_m = (wire_diameter_mm(awg) + insulation_mm) / 1000.0

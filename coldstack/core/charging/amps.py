@@ -1,4 +1,7 @@
-"""Charge current: the least of all limits, brought down to the charger's step. Never up, never above any of them."""
+"""Charge current: the least of all limits, brought down to the charger's step.
+
+Never up, never above any of them.
+"""
 
 from __future__ import annotations
 
@@ -18,7 +21,8 @@ from coldstack.core.working import Step, Working
 LABEL_CHARGE_C = 1.0
 """Charge C where the label gives none: what everyone agrees is safe."""
 NIMH_CHARGING_V = 1.55
-"""Volts of a NiMH cell near the end of a 1C charge, above its resting full: its charger must lift it there. Typical."""
+"""Volts of a NiMH cell near the end of a 1C charge, above its resting full: its charger must lift it there.
+Typical."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -34,7 +38,8 @@ class Feed:
 class Limit:
     """One bound on the amps: what sets it, and how it follows.
 
-    ``terms`` are the numbers of its derivation with the words between them; they are put together only when they are read.
+    ``terms`` are the numbers of its derivation with the words between them; they are put together only when
+    they are read.
     """
 
     id: str
@@ -70,7 +75,8 @@ def with_limit(amps: Amps, limit: Limit, step_a: float) -> Amps:
 
 
 def charging_cell_v(pack: Pack) -> float:
-    """Highest volts of one cell on the charger, from which watts turn into amps: full charge, for NiMH its peak. [V]"""
+    """Highest volts of one cell on the charger, from which watts turn into amps: full charge, for NiMH its
+    peak. [V]"""
     cell = chemistry(pack.chemistry)
     return NIMH_CHARGING_V if cell.charge_method == "peak" else cell.full_v
 
@@ -107,8 +113,8 @@ def charge_amps(
 def floor_to_step(current_a: float, step_a: float) -> float:
     """The largest multiple of the step that is not above the current. [A]
 
-    Steps like 0.1 have no exact binary form: 0.3 ÷ 0.1 is 2.9999999999999996, and three steps must still be allowed at 0.3 A,
-    but never one hair above.
+    Steps like 0.1 have no exact binary form: 0.3 ÷ 0.1 is 2.9999999999999996, and three steps must still be
+    allowed at 0.3 A, but never one hair above.
 
     Raises
     ------
@@ -129,7 +135,12 @@ def amps_working(amps: Amps, charger: Charger) -> Working:
     """All limits as steps, the binding one first, and the rounding down."""
     n = plain_number
     steps = [Step(limit.name, limit.formula, limit.numbers) for limit in amps.limits]
-    last = Step("To set", f"down to steps of {n(charger.step_a)} A", f"{n(amps.binding.current_a, 4)} A → {n(amps.current_a)} A", f"{amps.binding.name} binds")  # fmt: skip
+    last = Step(
+        "To set",
+        f"down to steps of {n(charger.step_a)} A",
+        f"{n(amps.binding.current_a, 4)} A → {n(amps.current_a)} A",
+        f"{amps.binding.name} binds",
+    )
     return Working(
         "Charge current", (*steps, last), "The tightest limit stands first. Amps are never rounded up."
     )
@@ -140,14 +151,31 @@ def label_charge_c(pack: Pack) -> float:
     return LABEL_CHARGE_C if pack.charge_c is None else pack.charge_c
 
 
+def pack_limit(pack: Pack, rules: HouseRules) -> Limit:
+    """What the pack itself may be charged with at most, whatever the charger: by rules or label."""
+    return min(_pack_limits(pack, rules), key=lambda x: x.current_a)
+
+
 def _pack_limits(pack: Pack, rules: HouseRules) -> list[Limit]:
     ah = pack.capacity_ah
     label_c = label_charge_c(pack)
     printed = "label" if pack.charge_c is not None else "label gives none"
     return [
-        Limit("rules", f"House rules “{rules.name}”", rules.charge_c_limit * ah, "C × Ah", (rules.charge_c_limit, "C × ", ah, " Ah")),
-        Limit("label", "The pack’s label", label_c * ah, "charge C × Ah", (label_c, f"C ({printed}) × ", ah, " Ah")),
-    ]  # fmt: skip
+        Limit(
+            "rules",
+            f"House rules “{rules.name}”",
+            rules.charge_c_limit * ah,
+            "C × Ah",
+            (rules.charge_c_limit, "C × ", ah, " Ah"),
+        ),
+        Limit(
+            "label",
+            "The pack’s label",
+            label_c * ah,
+            "charge C × Ah",
+            (label_c, f"C ({printed}) × ", ah, " Ah"),
+        ),
+    ]
 
 
 def _charger_limits(pack: Pack, charger: Charger, feed: Feed) -> list[Limit]:
@@ -158,29 +186,20 @@ def _charger_limits(pack: Pack, charger: Charger, feed: Feed) -> list[Limit]:
         return Limit(limit_id, name, watts / (pack.series * cell_v), formula, terms)
 
     total, shared = charger.total_w(feed.source), f" ÷ {ports}" if ports > 1 else ""
-    words = "mains" if feed.source == "mains" else "DC"
+    port = f"The port’s watts{_assumed(charger, 'port_w')}"
+    whole = f"The charger’s watts on {'mains' if feed.source == 'mains' else 'DC'}"
+    whole += _assumed(charger, "mains_w")
+    by_port, by_ports = "watts ÷ (cells × full volts)", "watts ÷ ports in use ÷ volts"
     limits = [
         Limit("port_amps", "The port’s amps", charger.port_a, "sheet"),
-        by_watts(
-            "port_watts",
-            f"The port’s watts{_assumed(charger, 'port_w')}",
-            charger.port_w,
-            "watts ÷ (cells × full volts)",
-            charger.port_w,
-            " W",
-        ),
-        by_watts(
-            "shared_watts",
-            f"The charger’s watts on {words}{_assumed(charger, 'mains_w')}",
-            total / ports,
-            "watts ÷ ports in use ÷ volts",
-            total,
-            f" W{shared}",
-        ),
+        by_watts("port_watts", port, charger.port_w, by_port, charger.port_w, " W"),
+        by_watts("shared_watts", whole, total / ports, by_ports, total, f" W{shared}"),
     ]
     if feed.source == "dc" and feed.supply is not None:
-        watts, share = feed.supply.power_w, feed.supply.power_w * SUPPLY_EFFICIENCY / ports
-        limits.append(by_watts("supply", f"The supply, {feed.supply.name}", share, "watts × 0.85 ÷ ports in use ÷ volts", watts, f" W × 0.85{shared}"))  # fmt: skip
+        watts, name = feed.supply.power_w, f"The supply, {feed.supply.name}"
+        share, loss = watts * SUPPLY_EFFICIENCY / ports, f"{SUPPLY_EFFICIENCY:g}"
+        formula = f"watts × {loss} ÷ ports in use ÷ volts"
+        limits.append(by_watts("supply", name, share, formula, watts, f" W × {loss}{shared}"))
     return limits
 
 

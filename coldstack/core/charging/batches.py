@@ -1,4 +1,5 @@
-"""Batches: laid-out packs split into the fewest groups that may share a board, of these the soonest ready; and each batch as one pack."""
+"""Batches: laid-out packs split into the fewest groups that may share a board, of these the soonest ready;
+and each batch as one pack."""
 
 from __future__ import annotations
 
@@ -7,20 +8,28 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
-from coldstack.core.chain.plugs import plug_family
 from coldstack.core.charging.amps import Limit
-from coldstack.core.charging.parallel import Board, Laid, Sharing, governing_c, sharing
+from coldstack.core.charging.cell_readings import state_at
+from coldstack.core.charging.laid import Board, Laid
+from coldstack.core.charging.parallel import Sharing, governing_c, sharing
+from coldstack.core.charging.rush import own_a, shared_charge_a
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import HouseRules, for_chemistry
 from coldstack.core.units import plain_number
 
 TAIL_MIN = 15.0
-"""Taper and balancing after the steady part, to compare ways of splitting. House figure; charge times are simulated later."""
+"""Taper and balancing after the steady part, to compare ways of splitting.
+
+House figure; charge times are simulated later.
+"""
 
 
 @dataclass(frozen=True, slots=True)
 class Batch:
-    """Packs charged together: alone or on a board. ``charge_c`` goes with the summed Ah; ``governed_by`` says whose rate it is."""
+    """Packs charged together: alone or on a board.
+
+    ``charge_c`` goes with the summed Ah; ``governed_by`` says whose rate it is.
+    """
 
     id: str
     members: tuple[Laid, ...]
@@ -47,10 +56,11 @@ class Batch:
 def split(laid: Sequence[Laid], *, rules: HouseRules, board: Board | None) -> tuple[list[Batch], list[Laid]]:
     """Batches of all packs that passed and are not full, and the others.
 
-    Packs of one kind are sorted by their volts; only neighbours share a board, so the best split is a shortest path over the
-    cuts between them: fewest batches first, then the least sum of minutes until each pack is full.
+    Packs of one kind are sorted by their volts; only neighbours share a board, so the best split is a
+    shortest path over the cuts between them: fewest batches first, then the least sum of minutes until each
+    pack is full.
     """
-    passed = [m for m in laid if wants_charge(m)]
+    passed = [m for m in laid if wants_charge(m, rules)]
     kinds: dict[tuple[str, int], list[Laid]] = {}
     for m in passed:
         kinds.setdefault((m.pack.chemistry, m.pack.series), []).append(m)
@@ -61,9 +71,12 @@ def split(laid: Sequence[Laid], *, rules: HouseRules, board: Board | None) -> tu
     return [batch_of(g, rules=rules, board=board) for g in groups], [m for m in laid if m not in passed]
 
 
-def wants_charge(m: Laid) -> bool:
-    """Whether it passed the inspection, was read, and is not full already."""
-    return m.inspection.passed and m.reading is not None and m.reading.state != "full"
+def wants_charge(m: Laid, rules: HouseRules) -> bool:
+    """Whether it passed the inspection, was read, and is not as full as these rules charge it."""
+    if not m.inspection.passed or m.reading is None:
+        return False
+    socs = m.reading.socs
+    return state_at(m.pack.chemistry, sum(socs) / len(socs), rules) != "full"
 
 
 def batch_of(members: Sequence[Laid], *, rules: HouseRules, board: Board | None) -> Batch:
@@ -72,36 +85,68 @@ def batch_of(members: Sequence[Laid], *, rules: HouseRules, board: Board | None)
     by_rules = c < (1.0 if lowest.pack.charge_c is None else lowest.pack.charge_c)
     shared = _shared(tuple(members), rules, board)
     name = "+".join(m.pack.id.removeprefix("owned:") for m in members)
-    return Batch(name, tuple(members), shared, c, f"{rules.cited}" if by_rules else f"the label of {lowest.pack.id.removeprefix('owned:')}")  # fmt: skip
+    return Batch(
+        name,
+        tuple(members),
+        shared,
+        c,
+        f"{rules.cited}" if by_rules else f"the label of {lowest.tag}",
+    )
 
 
 def batch_pack(batch: Batch, board: Board | None) -> Pack:
-    """The batch as one pack for charger, plugs and charge time: summed Ah, resistances in parallel, the board's plug."""
+    """The batch as one pack for charger, plugs and charge time: summed Ah, resistances in parallel, the
+    board's plug."""
     first = batch.members[0].pack
     if not batch.on_board or board is None:
         return first
     cell_mohm = 1 / sum(1 / m.cell_mohm for m in batch.members)
     loose = board.piece.ends[1]
     return replace(
-        first, id=f"batch:{batch.id}", name=f"{len(batch.members)} packs on the board", capacity_ah=batch.capacity_ah, mass_g=sum(m.pack.mass_g for m in batch.members),
-        parallel=sum(m.pack.parallel for m in batch.members), charge_c=batch.charge_c, cell_resistance_mohm=cell_mohm, plug=loose.family, plug_half=loose.half,
-        balance_plug=board.piece.balance_out, lead_awg=board.piece.awg, lead_length_mm=board.piece.length_mm, note="", fit=True, owned=False,
-    )  # fmt: skip
+        first,
+        id=f"batch:{batch.id}",
+        name=f"{len(batch.members)} packs on the board",
+        capacity_ah=batch.capacity_ah,
+        mass_g=sum(m.pack.mass_g for m in batch.members),
+        parallel=sum(m.pack.parallel for m in batch.members),
+        charge_c=batch.charge_c,
+        cell_resistance_mohm=cell_mohm,
+        plug=loose.family,
+        plug_half=loose.half,
+        balance_plug=board.piece.balance_out,
+        lead_awg=board.piece.awg,
+        lead_length_mm=board.piece.length_mm,
+        note="",
+        fit=True,
+        owned=False,
+    )
 
 
-def socket_limit(batch: Batch, board: Board) -> Limit:
-    """The batch's amps at which the busiest socket is at its limit: joined packs share the current by their capacities. [A]"""
-    largest = max(m.pack.capacity_ah for m in batch.members)
-    plug = min((plug_family(m.pack.plug).continuous_a for m in batch.members), default=math.inf)
-    socket_a = min(board.socket_a, plug)
-    return Limit("socket", f"A socket of {board.piece.name}", socket_a * batch.capacity_ah / largest, "socket amps × Ah together ÷ largest Ah", (socket_a, " A × ", batch.capacity_ah, " Ah ÷ ", largest, " Ah"))  # fmt: skip
+def shared_limit(batch: Batch, rules: HouseRules, board: Board) -> Limit:
+    """The batch's amps at which no pack, and no socket, gets more than it may have, however they divide it.
+    [A]"""
+    amps, binds = _shared_a(batch.members, rules, board, batch.rule_a)
+    return Limit(
+        "shared",
+        f"How {board.piece.name} divides it",
+        amps,
+        "simulated: nobody gets more than it may",
+        ("of ", batch.rule_a, f" A together, as {binds.tag} gets the most for its size"),
+    )
 
 
-def amps_sentence(batch: Batch) -> str:
-    """What the amps of a batch follow from, in a sentence."""
+def at_most(batch: Batch, rules: HouseRules, board: Board | None) -> tuple[float, str]:
+    """The amps that the batch itself takes, and in words what they follow from."""
     n = plain_number
     together = " + ".join(n(m.pack.capacity_ah) for m in batch.members)
-    return f"{together} Ah at {n(batch.charge_c)}C, by {batch.governed_by}"
+    words = f"{together} Ah at {n(batch.charge_c)}C, by {batch.governed_by}"
+    if not batch.on_board or board is None or not batch.sharing.allowed:
+        return batch.rule_a, words
+    amps, binds = _shared_a(batch.members, rules, board, batch.rule_a)
+    if amps < 0.99 * batch.rule_a:
+        own = plain_number(own_a(binds, rules))
+        words += f", less what {binds.tag} would get of it beyond its own {own} A"
+    return amps, words
 
 
 def _split_kind(members: list[Laid], rules: HouseRules, board: Board | None) -> list[list[Laid]]:
@@ -125,11 +170,18 @@ def _split_kind(members: list[Laid], rules: HouseRules, board: Board | None) -> 
     return groups[::-1]
 
 
+@lru_cache(maxsize=1024)
+def _shared_a(
+    members: tuple[Laid, ...], rules: HouseRules, board: Board, most_a: float
+) -> tuple[float, Laid]:
+    return shared_charge_a(members, rules, board, most_a)
+
+
 @lru_cache(maxsize=4096)
 def _shared(members: tuple[Laid, ...], rules: HouseRules, board: Board | None) -> Sharing:
     if len(members) < 2 or board is None:
         return Sharing(())
-    return sharing(members, rules=rules, board=board, timed=False)
+    return sharing(members, rules=rules, board=board)
 
 
 def _minutes(members: Sequence[Laid], rules: HouseRules) -> float:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Literal
 
 import numpy as np
@@ -11,12 +12,13 @@ import numpy as np
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.cells.open_circuit import soc_at_rest
 from coldstack.core.errors import DomainError
+from coldstack.core.rules.house_rules import STEADY, HouseRules, for_chemistry
 
 State = Literal["full", "part", "stored", "spent", "too_low"]
 
-FULL_SOC = 0.95
-SPENT_SOC = 0.30
-"""Below this a pack counts as spent: where people usually land. House figure."""
+FULL_WITHIN, SPENT_WITHIN = 0.05, 0.10
+"""So near below the rules' own end of charge a pack is full, and so near above their landing point it is
+spent, as shares of its capacity. House figures."""
 HIGHEST_TYPED_V = 5.0
 
 
@@ -71,8 +73,8 @@ def typed_cells(text: str) -> tuple[float, ...]:
     return tuple(_typed_volts(word) for word in re.split(r"[\s;/]+", line) if word)
 
 
-def pack_reading(chemistry_id: str, cell_v: tuple[float, ...]) -> PackReading:
-    """The reading of a pack of this chemistry.
+def pack_reading(chemistry_id: str, cell_v: tuple[float, ...], rules: HouseRules = STEADY) -> PackReading:
+    """The reading of a pack of this chemistry; full and spent by the house rules.
 
     Raises
     ------
@@ -82,10 +84,12 @@ def pack_reading(chemistry_id: str, cell_v: tuple[float, ...]) -> PackReading:
     if not cell_v:
         raise DomainError("cell_v", "Read at least one cell.")
     socs = tuple(soc_at_rest(chemistry_id, v) for v in cell_v)
-    return PackReading(cell_v, socs, _state(chemistry_id, cell_v, socs))
+    return PackReading(cell_v, socs, _state(chemistry_id, cell_v, socs, rules))
 
 
-def check_reading(chemistry_id: str, series: int, cell_v: tuple[float, ...]) -> PackReading:
+def check_reading(
+    chemistry_id: str, series: int, cell_v: tuple[float, ...], rules: HouseRules = STEADY
+) -> PackReading:
     """The reading of a pack with so many cells in series.
 
     Raises
@@ -95,37 +99,55 @@ def check_reading(chemistry_id: str, series: int, cell_v: tuple[float, ...]) -> 
     """
     cell = chemistry(chemistry_id)
     if len(cell_v) != series:
-        raise DomainError("cell_v", f"The pack has {series} cell{'s' * (series > 1)} in series; {len(cell_v)} reading{'s were' if len(cell_v) != 1 else ' was'} given.")  # fmt: skip
+        raise DomainError(
+            "cell_v",
+            f"The pack has {series} cell{'s' * (series > 1)} in series; {len(cell_v)} "
+            f"reading{'s were' if len(cell_v) != 1 else ' was'} given.",
+        )
     highest = cell.full_v * 1.15
     for volts in cell_v:
         if not 0 < volts <= highest:
-            raise DomainError("cell_v", f"A {cell.name} cell does not read {volts:g} V: from 0 to {highest:.2f} V is possible.")  # fmt: skip
-    return pack_reading(chemistry_id, cell_v)
+            raise DomainError(
+                "cell_v",
+                f"A {cell.name} cell does not read {volts:g} V: from 0 to {highest:.2f} V is possible.",
+            )
+    return pack_reading(chemistry_id, cell_v, rules)
 
 
-def state_after_run(chemistry_id: str, landing_rest_v: float | None) -> State:
-    """What a run leaves a pack in: what a cell's volts at rest say; spent without them, and for NiMH, whose volts say little."""
+def state_after_run(chemistry_id: str, landing_rest_v: float | None, rules: HouseRules = STEADY) -> State:
+    """What a run leaves a pack in: what a cell's volts at rest say; spent without them, and for NiMH, whose
+    volts say little."""
     if landing_rest_v is None or chemistry(chemistry_id).charge_method == "peak":
         return "spent"
-    return pack_reading(chemistry_id, (landing_rest_v,)).state
+    return pack_reading(chemistry_id, (landing_rest_v,), rules).state
 
 
+@lru_cache
 def storage_soc(chemistry_id: str) -> tuple[float, float]:
     """The charges between which a cell is stored; NiMH keeps at any, cool: 0 to 1."""
     band = chemistry(chemistry_id).storage_v
-    return (0.0, 1.0) if band is None else (soc_at_rest(chemistry_id, band[0]), soc_at_rest(chemistry_id, band[1]))  # fmt: skip
+    return (
+        (0.0, 1.0)
+        if band is None
+        else (soc_at_rest(chemistry_id, band[0]), soc_at_rest(chemistry_id, band[1]))
+    )
 
 
-def _state(chemistry_id: str, cell_v: tuple[float, ...], socs: tuple[float, ...]) -> State:
-    cell, mean = chemistry(chemistry_id), float(np.mean(socs))
-    if min(cell_v) < cell.damage_v:
-        return "too_low"
-    if mean >= FULL_SOC:
+def state_at(chemistry_id: str, soc: float, rules: HouseRules = STEADY) -> State:
+    """What a pack at this charge is called, by the house rules' own end of charge and landing point."""
+    cell, by_rules = chemistry(chemistry_id), for_chemistry(rules, chemistry_id)
+    if soc >= by_rules.start_soc - FULL_WITHIN:
         return "full"
     low, high = storage_soc(chemistry_id)
-    if cell.storage_v is not None and low - 0.05 <= mean <= high + 0.05:
+    if cell.storage_v is not None and low - 0.05 <= soc <= high + 0.05:
         return "stored"
-    return "spent" if mean < SPENT_SOC else "part"
+    return "spent" if soc < by_rules.landing_soc + SPENT_WITHIN else "part"
+
+
+def _state(chemistry_id: str, cell_v: tuple[float, ...], socs: tuple[float, ...], rules: HouseRules) -> State:
+    if min(cell_v) < chemistry(chemistry_id).damage_v:
+        return "too_low"
+    return state_at(chemistry_id, float(np.mean(socs)), rules)
 
 
 def _typed_volts(word: str) -> float:
@@ -139,5 +161,8 @@ def _typed_volts(word: str) -> float:
         )
     volts = float(word.replace(",", "."))
     if volts > HIGHEST_TYPED_V:
-        raise DomainError("cell_v", f"{volts:g} V is more than one cell can have. Type each cell, not the whole pack.")  # fmt: skip
+        meant = (
+            f"Did you mean {volts / 10:g}?" if 30 <= volts <= 45 else "Type each cell, not the whole pack."
+        )
+        raise DomainError("cell_v", f"{volts:g} V is more than one cell can have. {meant}")
     return volts

@@ -1,8 +1,11 @@
-"""Charge time: constant current, then constant volts, on the same circuit as the discharge.
+"""Charge time: constant current, then constant volts.
 
-While a pack charges for an hour its slow part (τ = 30 s) has settled, so the current at a state of charge s is the lesser of
-what is set and what the circuit lets in at full volts: ``I(s) = min(I_set, (V_full − OCV(s)) ÷ (R0(s) + R1(s)))``, and the time is
-``∫ Ah ds ÷ I(s)`` up to the charge at which the taper has come down to C/20. One quadrature for any number of packs.
+While a pack charges for an hour its slow part has settled, so the current at a state of charge s is the
+lesser of what is set and what the cell lets in at full volts: ``I(s) = min(I_set, (V_full − OCV(s)) ÷ R)``
+with ``R = R0 + D ÷ Ah``, quick resistance and what its ions' spreading adds; the time is ``∫ Ah ds ÷ I(s)``
+up to the charge at which the taper has come down to C/20. One quadrature for any number of packs.
+
+Balancing runs beside it: only what is left of it afterwards takes time of its own.
 """
 
 from __future__ import annotations
@@ -15,22 +18,30 @@ from numpy.typing import NDArray
 
 from coldstack.core.cells.chemistry import CHEMISTRIES, CHEMISTRY_IDS
 from coldstack.core.cells.open_circuit import GRID_CELLS, ocv_curve
-from coldstack.core.cells.resistance import SLOW_RESISTANCE_FACTOR, soc_factor_curve
+from coldstack.core.cells.resistance import SPREADING
 from coldstack.core.errors import DomainError
 
 Floats = NDArray[np.float64]
 
 TAPER_END_C = 1 / 20
 """Chargers call a pack full when the current has come down to C/20."""
-AFTER_CIRCUIT = (0.04, 0.065, 0.09)
-"""The circuit ends 4 to 9 % before a physics-based cell does: low, middle and high addition."""
-LEAST_AFTER_MIN = (2.0, 5.0, 8.0)
-"""The same in minutes at least: chargers take a while to start, to check and to stop."""
+AROUND_MIN = (0.0, 0.5, 2.0)
+"""Until a charger has seen what hangs on it, and has made sure that the end is the end: low, middle, high.
+House figure."""
 BALANCE_SHARE = 0.01
 """Imbalance to expect of a sound pack that was not read: 1 % of its capacity. House figure."""
-NIMH_INTAKE = 1.1
-"""Ah put into a NiMH cell over Ah stored, up to its peak. Typical."""
-RESISTANCE_RANGE, CAPACITY_RANGE = 0.25, 0.03
+NIMH_INTAKE = (1.05, 1.1, 1.2)
+"""Ah put into a NiMH cell over Ah stored, up to its peak: low, middle, high. Typical."""
+BALANCED_BESIDE, BLIND_BESIDE = 0.75, 0.15
+"""Share of the charge in which a balancer works at its full current; where volts tell it little before the
+end. Against charges cell by cell (docs/model.md)."""
+LOW, MIDDLE, HIGH = range(3)
+RESISTANCE_FACTORS, CAPACITY_FACTORS, IMBALANCE_FACTORS = (
+    (0.75, 1.0, 1.25),
+    (0.97, 1.0, 1.03),
+    (0.5, 1.0, 1.5),
+)
+"""What is not known of a pack: low, middle, high."""
 STEPS = 1024
 """Steps of charge in the quadrature; the one in which the taper ends counts in part."""
 
@@ -39,9 +50,9 @@ STEPS = 1024
 class ChargeColumns:
     """N packs on chargers; every column has shape (N,).
 
-    ``resistance_mohm`` is the quick resistance of one cell position at 25 °C and 60 % charge; ``full_cell_v`` where the charge
-    ends by house rules; ``balance_ah`` the worst cell's imbalance, ``balance_a`` the charger's balance current, 0 where nothing
-    is to be balanced.
+    ``resistance_mohm`` is the quick resistance of one cell position at 25 °C and 60 % charge;
+    ``full_cell_v`` where the charge ends by house rules; ``balance_ah`` the worst cell's imbalance,
+    ``balance_a`` the charger's balance current, 0 where nothing is to be balanced.
     """
 
     chemistry_index: NDArray[np.int64]
@@ -58,14 +69,14 @@ class ChargeColumns:
 class ChargeTime:
     """What a charge takes, shape (N,). [min], [Ah]
 
-    ``circuit_min`` is the bare circuit's time, of it ``taper_min`` at falling current; ``minutes`` adds what real packs take more,
-    and balancing. ``low`` and ``high`` are its range.
+    ``minutes`` is ``flowing_min``, of it ``taper_min`` at falling current; ``balance_min``, what is left to
+    balance after it; and what the charger takes around it. ``low`` and ``high`` are its range.
     """
 
     minutes: Floats
     low: Floats
     high: Floats
-    circuit_min: Floats
+    flowing_min: Floats
     taper_min: Floats
     balance_min: Floats
     put_in_ah: Floats
@@ -73,7 +84,10 @@ class ChargeTime:
 
 
 def charge_time(c: ChargeColumns) -> ChargeTime:
-    """Minutes to full for N packs, with a range from ±25 % resistance, ±3 % capacity and half the balancing.
+    """Minutes to full for N packs, with their range.
+
+    The range is of ±25 % resistance, ±3 % capacity, half to one and a half times the imbalance, and how
+    slowly published cells of the chemistry fill.
 
     Raises
     ------
@@ -81,15 +95,14 @@ def charge_time(c: ChargeColumns) -> ChargeTime:
         If a current, capacity or resistance is not above zero.
     """
     _check(c)
-    circuit, taper, put_in, end_soc = _circuit(c, 1.0, 1.0)
-    low, _, _, _ = _circuit(c, 1 - RESISTANCE_RANGE, 1 - CAPACITY_RANGE)
-    high, _, _, _ = _circuit(c, 1 + RESISTANCE_RANGE, 1 + CAPACITY_RANGE)
-    balance = _balance_min(c)
+    flowing, taper, put_in, end_soc = _flow(c, MIDDLE)
+    low, high = (_flow(c, case)[0] for case in (LOW, HIGH))
+    balance = _left_to_balance(c, flowing, MIDDLE)
     return ChargeTime(
-        minutes=circuit + _afterwards(circuit, 1) + balance,
-        low=low + _afterwards(low, 0) + balance / 2,
-        high=high + _afterwards(high, 2) + 1.5 * balance,
-        circuit_min=circuit,
+        minutes=flowing + balance + AROUND_MIN[MIDDLE],
+        low=low + _left_to_balance(c, low, LOW) + AROUND_MIN[LOW],
+        high=high + _left_to_balance(c, high, HIGH) + AROUND_MIN[HIGH],
+        flowing_min=flowing,
         taper_min=taper,
         balance_min=balance,
         put_in_ah=put_in,
@@ -100,8 +113,8 @@ def charge_time(c: ChargeColumns) -> ChargeTime:
 def charge_minutes(c: ChargeColumns) -> Floats:
     """The minutes alone, as `charge_time` gives them, for a third of its work."""
     _check(c)
-    circuit, _, _, _ = _circuit(c, 1.0, 1.0)
-    return np.asarray(circuit + _afterwards(circuit, 1) + _balance_min(c))
+    flowing, _, _, _ = _flow(c, MIDDLE)
+    return np.asarray(flowing + _left_to_balance(c, flowing, MIDDLE) + AROUND_MIN[MIDDLE])
 
 
 def _check(c: ChargeColumns) -> None:
@@ -110,21 +123,18 @@ def _check(c: ChargeColumns) -> None:
             raise DomainError(name, f"{name} must be above zero.")
 
 
-def _afterwards(circuit_min: Floats, which: int) -> Floats:
-    return np.maximum(AFTER_CIRCUIT[which] * circuit_min, LEAST_AFTER_MIN[which])
-
-
-def _balance_min(c: ChargeColumns) -> Floats:
+def _left_to_balance(c: ChargeColumns, flowing_min: Floats, case: int) -> Floats:
+    """What the balancer has still to do when nothing flows any more. [min]"""
     with np.errstate(divide="ignore", invalid="ignore"):
-        return np.where(c.balance_a > 0, 60 * c.balance_ah / c.balance_a, 0.0)
+        whole = np.where(c.balance_a > 0, 60 * IMBALANCE_FACTORS[case] * c.balance_ah / c.balance_a, 0.0)
+    return np.asarray(np.maximum(whole - _balanced_beside()[c.chemistry_index] * flowing_min, 0.0))
 
 
-def _circuit(
-    c: ChargeColumns, resistance_factor: float, capacity_factor: float
-) -> tuple[Floats, Floats, Floats, Floats]:
-    """Minutes, of them in the taper, Ah put in and charge at the end, of the bare circuit."""
-    ah, set_a = c.capacity_ah * capacity_factor, c.current_a[:, None]
-    r_ohm = (c.resistance_mohm * resistance_factor / 1000)[:, None] * _settled_factor()
+def _flow(c: ChargeColumns, case: int) -> tuple[Floats, Floats, Floats, Floats]:
+    """Minutes in which current flows, of them in the taper, Ah put in and charge at the end."""
+    ah, set_a = c.capacity_ah * CAPACITY_FACTORS[case], c.current_a[:, None]
+    spreading = _spreading()[case, c.chemistry_index] / c.capacity_ah
+    r_ohm = ((c.resistance_mohm * RESISTANCE_FACTORS[case] + spreading) / 1000)[:, None]
     let_in = (c.full_cell_v[:, None] - _curves()[c.chemistry_index]) / r_ohm
     # a NiMH charge has no constant-volts part: it ends at its peak
     nimh = _ends_at_peak()[c.chemistry_index]
@@ -136,7 +146,7 @@ def _circuit(
         middle = (let_in[:, 1:] + let_in[:, :-1]) / 2
     current = np.clip(np.where(nimh[:, None], np.inf, middle), 1e-9, set_a)
     hours = ah[:, None] * share / current
-    intake = np.where(nimh, NIMH_INTAKE, 1.0)
+    intake = np.where(nimh, NIMH_INTAKE[case], 1.0)
     return (
         60 * hours.sum(axis=1) * intake,
         60 * np.where(current < set_a, hours, 0.0).sum(axis=1),
@@ -146,7 +156,8 @@ def _circuit(
 
 
 def _flowing(let_in: Floats, end_a: Floats, room: Floats) -> Floats:
-    """Share of each step that passes before the taper is down: 1, 0, or part of the step in which it crosses the end."""
+    """Share of each step that passes before the taper is down: 1, 0, or part of the step in which it crosses
+    the end."""
     left, right = let_in[:, :-1], let_in[:, 1:]
     with np.errstate(divide="ignore", invalid="ignore"):
         part = np.where(right >= end_a, 1.0, np.clip((left - end_a) / (left - right), 0.0, 1.0))
@@ -167,8 +178,15 @@ def _ends_at_peak() -> NDArray[np.bool_]:
 
 
 @cache
-def _settled_factor() -> Floats:
-    return (1 + SLOW_RESISTANCE_FACTOR) * soc_factor_curve()[:: GRID_CELLS // STEPS]
+def _balanced_beside() -> Floats:
+    return np.array([BALANCED_BESIDE if x.volts_tell else BLIND_BESIDE for x in CHEMISTRIES.values()])
+
+
+@cache
+def _spreading() -> Floats:
+    """Of each chemistry, shape (3, chemistries). [mΩ·Ah]"""
+    of = [SPREADING[x] for x in CHEMISTRY_IDS]
+    return np.array([[x.low for x in of], [x.middle for x in of], [x.high for x in of]])
 
 
 @cache

@@ -23,9 +23,10 @@ SUPPLY_EFFICIENCY = 0.85
 class Charger:
     """A charger by its sheet.
 
-    Watts are what reaches the packs: ``port_w`` of one port, ``mains_w`` and ``dc_w`` of all ports together on that input,
-    None where it has no such input. ``series_max`` counts lithium cells, ``nimh_cells_max`` NiMH cells (0: none).
-    ``step_a`` is the step in which amps are set. ``discharge_w`` and ``storage_cap_a`` limit its storage program.
+    Watts are what reaches the packs: ``port_w`` of one port, ``mains_w`` and ``dc_w`` of all ports together
+    on that input, None where it has no such input. ``series_max`` counts lithium cells, ``nimh_cells_max``
+    NiMH cells (0: none). ``step_a`` is the step in which amps are set. ``discharge_w`` and
+    ``storage_cap_a`` limit its storage program.
     """
 
     id: str
@@ -79,7 +80,10 @@ class Charger:
 
 @dataclass(frozen=True, slots=True)
 class Supply:
-    """What stands behind a DC charger: a mains supply, a car battery, a power station. ``energy_wh`` is None on the mains."""
+    """What stands behind a DC charger: a mains supply, a car battery, a power station.
+
+    ``energy_wh`` is None on the mains.
+    """
 
     id: str
     name: str
@@ -128,7 +132,8 @@ def check_charger(charger: Charger) -> Charger:
             between("dc_w", "Watts on DC", c.dc_w, 0.5, 20_000, "W"),
             between("dc_min_v", "Lowest input", c.dc_min_v, 3, 100, "V"),
             between("dc_max_v", "Highest input", c.dc_max_v, 3, 100, "V"),
-            between("balance_a", "Balance current", c.balance_a, 0, 20, "A"),
+            # none at all, or one that a meter would show
+            between("balance_a", "Balance current", c.balance_a, 0.01 if c.balance_a else 0, 20, "A"),
             between("discharge_w", "Discharge watts", c.discharge_w, 0, 2000, "W"),
             between("storage_cap_a", "Cap of the storage program", c.storage_cap_a, 0.05, 100, "A"),
             lambda: _check_inputs(c),

@@ -1,4 +1,7 @@
-"""The gate before charging: what was seen and felt, and what the cells read. Nothing passes that was not read and found sound."""
+"""The gate before charging: what was seen and felt, how warm it is, and what the cells read.
+
+Nothing passes that nobody looked at, felt and read: sound is a finding, never what is left without one.
+"""
 
 from __future__ import annotations
 
@@ -8,19 +11,22 @@ from typing import Literal
 
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.charging.cell_readings import PackReading
+from coldstack.core.charging.margins import OVER_FULL_V
 from coldstack.core.errors import DomainError
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import STEADY, HouseRules
 from coldstack.core.units import plain_number
 
-Outcome = Literal["pass", "wait", "mend", "retire", "unread"]
-"""Charge it; wait and look again; mend or measure first; retire it; read its cells first."""
+Outcome = Literal["pass", "wait", "mend", "retire", "unlooked", "unread"]
+"""Charge it; wait and look again; mend or measure first; retire it; look and feel first; read its cells
+first."""
 
 COLDEST_CHARGE_C = 0.0
 HOTTEST_CHARGE_C = 40.0
-OVER_FULL_V = 0.03
-"""A cell may read so much over full by the meter's error; more is an overcharge, or a wrong chemistry."""
-_ORDER: tuple[Outcome, ...] = ("pass", "unread", "wait", "mend", "retire")
+_ORDER: tuple[Outcome, ...] = ("pass", "unread", "unlooked", "wait", "mend", "retire")
+HOLDS_H = 24.0
+"""For so long a look, a temperature and a reading stand, unless the pack is run or charged before. House
+figure. [h]"""
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,13 +42,40 @@ class Sign:
 SIGNS: dict[str, Sign] = {
     s.id: s
     for s in (
-        Sign("swollen", "Swollen or soft", "retire", "Swollen: gas has formed inside, and charging it is how fires start. It is not charged again; retire it."),
-        Sign("dented", "Dented or crushed", "retire", "Dented: layers inside may touch under charge. It is not charged again; retire it."),
-        Sign("punctured", "Punctured or leaking", "retire", "Punctured or leaking: it can burn at any time. Take it outside, and retire it."),
-        Sign("leads", "Bare, pinched or loose leads", "mend", "Bare, pinched or loose leads can short on the bench. Mend them, one wire at a time, then look again."),
-        Sign("warm", "Warm to the hand", "wait", "Still warm from use. Let it cool to the room’s air, then look again."),
+        Sign(
+            "swollen",
+            "Swollen or soft",
+            "retire",
+            "Swollen: gas has formed inside, and charging it is how fires start. It is not charged again; "
+            "retire it.",
+        ),
+        Sign(
+            "dented",
+            "Dented or crushed",
+            "retire",
+            "Dented: layers inside may touch under charge. It is not charged again; retire it.",
+        ),
+        Sign(
+            "punctured",
+            "Punctured or leaking",
+            "retire",
+            "Punctured or leaking: it can burn at any time. Take it outside, and retire it.",
+        ),
+        Sign(
+            "leads",
+            "Bare, pinched or loose leads",
+            "mend",
+            "Bare, pinched or loose leads can short on the bench. Mend them, one wire at a time, then look "
+            "again.",
+        ),
+        Sign(
+            "warm",
+            "Warm to the hand",
+            "wait",
+            "Still warm from use. Let it cool to the room’s air, then look again.",
+        ),
     )
-}  # fmt: skip
+}
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,7 +89,10 @@ class Finding:
 
 @dataclass(frozen=True, slots=True)
 class Inspection:
-    """What follows for the pack: the worst finding rules. Notes of a pack that passes are findings with outcome "pass"."""
+    """What follows for the pack: the worst finding rules.
+
+    Notes of a pack that passes are findings with outcome "pass".
+    """
 
     outcome: Outcome
     findings: tuple[Finding, ...]
@@ -67,62 +103,142 @@ class Inspection:
         return self.outcome == "pass"
 
 
-def inspection(pack: Pack, *, signs: Iterable[str], reading: PackReading | None, temperature_c: float | None, rules: HouseRules = STEADY, run_ago_min: float | None = None) -> Inspection:  # fmt: skip
+@dataclass(frozen=True, slots=True)
+class Looked:
+    """What is known of a pack at the gate: whether somebody looked and felt, with what signs; its
+    temperature, or that it is at the room's; its cells; how long ago it was run. None where not known."""
+
+    looked: bool = False
+    signs: tuple[str, ...] = ()
+    temperature_c: float | None = None
+    at_room: bool = False
+    reading: PackReading | None = None
+    run_ago_min: float | None = None
+    unread_why: str = ""
+    """Why the cells that were read do not count any more."""
+
+
+def inspection(
+    pack: Pack, found: Looked, *, rules: HouseRules = STEADY, barred: Iterable[Finding] = ()
+) -> Inspection:
     """Whether a pack may be charged now, with every reason, the worst first.
 
-    ``run_ago_min``: minutes since it was run; it waits for the house rule's time, unless its temperature was measured or it was felt to be cool.
+    ``barred`` is what forbids it whatever is seen today: its past, or that it is charging. A pack that was
+    run waits for the house rule's time, unless its temperature was measured or it was felt to be cool.
 
     Raises
     ------
     DomainError
         For a sign that is not known.
     """
-    found: list[Finding] = []
+    out = list(barred)
     if not pack.fit:
         why = f" ({pack.note})" if pack.note else ""
-        found.append(Finding("unfit", "retire", f"Not to be used{why}. It is not charged again; retire it."))
-    for sign_id in signs:
-        if sign_id not in SIGNS:
-            raise DomainError("signs", f"A sign is one of {', '.join(SIGNS)}, not “{sign_id}”.")
-        sign = SIGNS[sign_id]
-        found.append(Finding(sign.id, sign.outcome, sign.sentence))
-    found += _temperature(temperature_c)
-    found += _just_run(temperature_c, run_ago_min, rules)
-    found += _cells(pack, reading, rules)
-    found.sort(key=lambda f: -_ORDER.index(f.outcome))
-    return Inspection(found[0].outcome if found else "pass", tuple(found))
+        out.append(Finding("unfit", "retire", f"Not to be used{why}. It is not charged again; retire it."))
+    for sign_id in found.signs:
+        sign = known_sign(sign_id)
+        out.append(Finding(sign.id, sign.outcome, sign.sentence))
+    if not found.looked and not found.signs:
+        words = "Nobody looked at it yet. Swollen, dented, bare leads, warm? Look and feel first."
+        out.append(Finding("unlooked", "unlooked", words))
+    out += _warmth(found, rules)
+    out += _cells(pack, found, rules)
+    out.sort(key=lambda f: -_ORDER.index(f.outcome))
+    if out and out[0].outcome == "retire":  # how to charge it is no matter then
+        out = [f for f in out if f.outcome != "pass"]
+    return Inspection(out[0].outcome if out else "pass", tuple(out))
 
 
-def _temperature(temperature_c: float | None) -> list[Finding]:
-    if temperature_c is None:
+def known_sign(sign_id: str) -> Sign:
+    """The sign with this id; raises DomainError for one that is not known."""
+    if sign_id not in SIGNS:
+        raise DomainError("signs", f"A sign is one of {', '.join(SIGNS)}, not “{sign_id}”.")
+    return SIGNS[sign_id]
+
+
+def _warmth(found: Looked, rules: HouseRules) -> list[Finding]:
+    if found.temperature_c is not None:
+        return _temperature(found.temperature_c)
+    if found.at_room:
         return []
+    just_run = _just_run(found.run_ago_min, rules)
+    if just_run or not found.looked:
+        return just_run
+    words = "How warm is it? Read its temperature, or say that it is at the room’s."
+    return [Finding("temperature", "unlooked", words)]
+
+
+def _temperature(temperature_c: float) -> list[Finding]:
     n = plain_number
     if temperature_c < COLDEST_CHARGE_C:
-        return [Finding("freezing", "wait", f"At {n(temperature_c)} °C, below freezing, charging plates metal inside the cells. Warm it to the room first.")]  # fmt: skip
+        return [
+            Finding(
+                "freezing",
+                "wait",
+                f"At {n(temperature_c)} °C, below freezing, charging plates metal inside the cells. Warm "
+                "it to the room first.",
+            )
+        ]
     if temperature_c > HOTTEST_CHARGE_C:
-        return [Finding("hot", "wait", f"At {n(temperature_c)} °C it is too hot to charge. Let it cool below {n(HOTTEST_CHARGE_C)} °C, better to the room’s air.")]  # fmt: skip
+        return [
+            Finding(
+                "hot",
+                "wait",
+                f"At {n(temperature_c)} °C it is too hot to charge. Let it cool below "
+                f"{n(HOTTEST_CHARGE_C)} °C, better to the room’s air.",
+            )
+        ]
     return []
 
 
-def _just_run(temperature_c: float | None, run_ago_min: float | None, rules: HouseRules) -> list[Finding]:
-    if temperature_c is not None or run_ago_min is None or not 0 <= run_ago_min < rules.cool_min:
+def _just_run(run_ago_min: float | None, rules: HouseRules) -> list[Finding]:
+    if run_ago_min is None or not 0 <= run_ago_min < rules.cool_min:
         return []
-    words = f"It was run {run_ago_min:.0f} min ago; {rules.cited} let it cool for {plain_number(rules.cool_min)} min. Cool to the hand or to a thermometer? Enter its temperature."
+    words = (
+        f"It was run {run_ago_min:.0f} min ago; {rules.cited} let it cool for "
+        f"{plain_number(rules.cool_min)} min. Cool to the hand or to a thermometer? Enter its "
+        "temperature."
+    )
     return [Finding("warm", "wait", words)]
 
 
-def _cells(pack: Pack, reading: PackReading | None, rules: HouseRules) -> list[Finding]:
-    cell = chemistry(pack.chemistry)
+def _cells(pack: Pack, looked: Looked, rules: HouseRules) -> list[Finding]:
+    cell, reading = chemistry(pack.chemistry), looked.reading
     if reading is None:
-        return [Finding("unread", "unread", "Its cells were not read yet. Looks prove nothing: read them.")]
+        words = looked.unread_why or "Its cells were not read yet. Looks prove nothing: read them."
+        return [Finding("unread", "unread", words)]
     found, lowest, highest = [], min(reading.cell_v), max(reading.cell_v)
     if lowest < cell.damage_v:
-        found.append(Finding("too_low", "retire", f"A cell rests at {lowest:.2f} V, below {cell.damage_v:.2f} V, and is damaged. Some put such a pack on charge at a low rate and hope; we advise against it, because dissolved copper can short the cell later."))  # fmt: skip
+        found.append(
+            Finding(
+                "too_low",
+                "retire",
+                f"A cell rests at {lowest:.2f} V, below {cell.damage_v:.2f} V, and is damaged. Some put "
+                "such a pack on charge at a low rate and hope; we advise against it, because dissolved "
+                "copper can short the cell later.",
+            )
+        )
     if highest > cell.full_v + OVER_FULL_V:
-        found.append(Finding("over_full", "mend", f"A cell reads {highest:.2f} V; {cell.name} is full at {cell.full_v:.2f} V. Check the chemistry and the meter; if it is true, the pack was overcharged."))  # fmt: skip
+        found.append(
+            Finding(
+                "over_full",
+                "mend",
+                f"A cell reads {highest:.2f} V; {cell.name} is full at {cell.full_v:.2f} V. Check the "
+                "chemistry and the meter; if it is true, the pack was overcharged.",
+            )
+        )
     if cell.charge_method == "cc_cv" and pack.series > 1:
         if reading.spread_v >= rules.spread_act_v - 1e-9:
-            found.append(Finding("spread", "pass", f"Its cells differ by {reading.spread_v:.3f} V. Charge it alone, slowly, in balance mode, and watch the low one."))  # fmt: skip
+            found.append(
+                Finding(
+                    "apart",
+                    "pass",
+                    f"Its cells differ by {reading.spread_v:.3f} V. Charge it alone, slowly, in balance "
+                    "mode, and watch the low one.",
+                )
+            )
         elif reading.spread_v >= rules.spread_watch_v - 1e-9:
-            found.append(Finding("spread", "pass", f"Its cells differ by {reading.spread_v:.3f} V: worth watching."))  # fmt: skip
+            found.append(
+                Finding("spread", "pass", f"Its cells differ by {reading.spread_v:.3f} V: worth watching.")
+            )
     return found

@@ -44,24 +44,33 @@ class RunDown:
 def storage_program(pack: Pack, charger: Charger, reading: PackReading) -> StorageProgram:
     """Direction, amps, mAh and hours to the middle of the storage band.
 
-    Down: the charger's discharge watts over the pack's mean volts, at most its storage cap and 1C. Up: its amps, its cap and 1C.
-    The taper near storage is short, so hours are Ah ÷ A.
+    Down: the charger's discharge watts over the pack's mean volts, at most its storage cap and 1C. Up: its
+    amps, its cap and 1C. The taper near storage is short, so hours are Ah ÷ A.
     """
     low, high = storage_soc(pack.chemistry)
     now = sum(reading.socs) / len(reading.socs)
     target = min(max(now, low), high) if chemistry(pack.chemistry).storage_v is None else (low + high) / 2
     direction: Direction = "none" if low <= now <= high else "charge" if now < low else "discharge"
     ah = abs(target - now) * pack.capacity_ah
-    mean_v = pack.series * (resting_voltage(pack.chemistry, now) + resting_voltage(pack.chemistry, target)) / 2  # fmt: skip
+    mean_v = (
+        pack.series * (resting_voltage(pack.chemistry, now) + resting_voltage(pack.chemistry, target)) / 2
+    )
     limits = _limits(pack, charger, direction, mean_v)
     binding = min(limits, key=lambda x: x.current_a)
     amps = binding.current_a if direction == "discharge" else floor_to_step(binding.current_a, charger.step_a)
     hours = None if amps <= 0 else 0.0 if direction == "none" else ah / amps
     target_v = resting_voltage(pack.chemistry, target)
     return StorageProgram(
-        direction, target, target_v, 0.0 if direction == "none" else 1000 * ah, amps, hours, binding.name,
-        _sentence(pack, charger, direction, ah, amps, hours, binding), _working(direction, now, target, ah, amps, hours, limits),
-    )  # fmt: skip
+        direction,
+        target,
+        target_v,
+        0.0 if direction == "none" else 1000 * ah,
+        amps,
+        hours,
+        binding.name,
+        _sentence(pack, charger, direction, ah, amps, hours, binding),
+        _working(direction, now, target, ah, amps, hours, limits),
+    )
 
 
 def run_down(pack: Pack, reading: PackReading, *, average_w: float, model: str) -> RunDown | None:
@@ -77,22 +86,60 @@ def run_down(pack: Pack, reading: PackReading, *, average_w: float, model: str) 
     now, target = sum(reading.socs) / len(reading.socs), (low + high) / 2
     if now <= high:
         return None
-    mean_v = pack.series * (resting_voltage(pack.chemistry, now) + resting_voltage(pack.chemistry, target)) / 2  # fmt: skip
+    mean_v = (
+        pack.series * (resting_voltage(pack.chemistry, now) + resting_voltage(pack.chemistry, target)) / 2
+    )
     minutes = 60 * (now - target) * pack.capacity_ah * mean_v / average_w
-    return RunDown(minutes, f"Or run it in {model} for about {minutes:.1f} min, at its average of {plain_number(average_w)} W.")  # fmt: skip
+    return RunDown(
+        minutes,
+        f"Or run it in {model} for about {minutes:.1f} min, at its average of {plain_number(average_w)} W.",
+    )
 
 
 def _limits(pack: Pack, charger: Charger, direction: Direction, mean_v: float) -> list[Limit]:
     one_c = Limit("one_c", "1C of the pack", pack.capacity_ah, "1C × Ah", (pack.capacity_ah, " Ah"))
-    cap = [] if charger.storage_cap_a is None else [Limit("cap", "The cap of its storage program", charger.storage_cap_a, "sheet")]  # fmt: skip
+    cap = (
+        []
+        if charger.storage_cap_a is None
+        else [Limit("cap", "The cap of its storage program", charger.storage_cap_a, "sheet")]
+    )
     if direction == "discharge":
         watts = charger.discharge_w or 0.0
-        return [Limit("watts", "Its discharge watts", watts / mean_v, "watts ÷ mean volts", (watts, " W ÷ ", mean_v, " V")), one_c, *cap]  # fmt: skip
+        return [
+            Limit(
+                "watts",
+                "Its discharge watts",
+                watts / mean_v,
+                "watts ÷ mean volts",
+                (watts, " W ÷ ", mean_v, " V"),
+            ),
+            one_c,
+            *cap,
+        ]
     full_v = pack.series * charging_cell_v(pack)
-    return [one_c, Limit("port_amps", "The port’s amps", charger.port_a, "sheet"), Limit("port_watts", "The port’s watts", charger.port_w / full_v, "watts ÷ full volts", (charger.port_w, " W ÷ ", full_v, " V")), *cap]  # fmt: skip
+    return [
+        one_c,
+        Limit("port_amps", "The port’s amps", charger.port_a, "sheet"),
+        Limit(
+            "port_watts",
+            "The port’s watts",
+            charger.port_w / full_v,
+            "watts ÷ full volts",
+            (charger.port_w, " W ÷ ", full_v, " V"),
+        ),
+        *cap,
+    ]
 
 
-def _sentence(pack: Pack, charger: Charger, direction: Direction, ah: float, amps: float, hours: float | None, binding: Limit) -> str:  # fmt: skip
+def _sentence(
+    pack: Pack,
+    charger: Charger,
+    direction: Direction,
+    ah: float,
+    amps: float,
+    hours: float | None,
+    binding: Limit,
+) -> str:
     if chemistry(pack.chemistry).storage_v is None:
         return f"{chemistry(pack.chemistry).name} keeps at any charge, cool."
     if direction == "none":
@@ -100,12 +147,34 @@ def _sentence(pack: Pack, charger: Charger, direction: Direction, ah: float, amp
     if hours is None:
         return f"{charger.name} cannot discharge."
     way = "out" if direction == "discharge" else "in"
-    return f"{about_number(1000 * ah, 3)} mAh {way} at {plain_number(amps, 2)} A. Limit: {binding.name[0].lower() + binding.name[1:]}."  # fmt: skip
+    return (
+        f"{about_number(1000 * ah, 3)} mAh {way} at {plain_number(amps, 2)} A. Limit: "
+        f"{binding.name[0].lower() + binding.name[1:]}."
+    )
 
 
-def _working(direction: Direction, now: float, target: float, ah: float, amps: float, hours: float | None, limits: list[Limit]) -> Working:  # fmt: skip
-    steps = [Step("Charge now", "resting volts through the open-circuit curve", f"{now * 100:.0f} %"), Step("Storage", "the middle of its band", f"{target * 100:.0f} %")]  # fmt: skip
+def _working(
+    direction: Direction,
+    now: float,
+    target: float,
+    ah: float,
+    amps: float,
+    hours: float | None,
+    limits: list[Limit],
+) -> Working:
+    steps = [
+        Step("Charge now", "resting volts through the open-circuit curve", f"{now * 100:.0f} %"),
+        Step("Storage", "the middle of its band", f"{target * 100:.0f} %"),
+    ]
     if direction != "none":
         steps += [Step(x.name, x.formula, x.numbers) for x in sorted(limits, key=lambda x: x.current_a)]
-        steps.append(Step("Time", "Ah ÷ A", f"{plain_number(ah)} Ah ÷ {plain_number(amps)} A = {minutes_words(60 * hours)}" if hours else "not possible"))  # fmt: skip
+        steps.append(
+            Step(
+                "Time",
+                "Ah ÷ A",
+                f"{plain_number(ah)} Ah ÷ {plain_number(amps)} A = {minutes_words(60 * hours)}"
+                if hours
+                else "not possible",
+            )
+        )
     return Working("To storage", tuple(steps), "Small chargers discharge at a few watts: it takes hours.")

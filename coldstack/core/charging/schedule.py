@@ -1,14 +1,14 @@
-"""Batches on ports over time: what may run when, and a greedy plan. Times are whole minutes from now.
+"""Batches on ports over time: what may run when. Times are whole minutes from now.
 
-Every watt and watt-hour is taken at its most (amps × full volts; all of the charge at full volts), so a plan that holds its limits
-by these figures holds them in fact.
+Every watt and watt-hour is taken at its most (amps × full volts; all of the charge at full volts), so a
+plan that holds its limits by these figures holds them in fact.
 """
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 
+from coldstack.core.charging.charger import SUPPLY_EFFICIENCY
 from coldstack.core.errors import DomainError
 
 SWAP_MIN = 3
@@ -35,8 +35,20 @@ class Source:
 
 
 @dataclass(frozen=True, slots=True)
+class Piece:
+    """A lead, adapter or board of which there are only so many."""
+
+    id: str
+    name: str
+    count: int
+
+
+@dataclass(frozen=True, slots=True)
 class Option:
-    """One way to charge a batch: where, at which amps, for how long, and what it draws. ``supply_w`` and ``supply_wh`` include the charger's loss."""
+    """One way to charge a batch: where, at which amps, for how long, and what it draws.
+
+    ``supply_w`` and ``supply_wh`` include the charger's loss.
+    """
 
     station: str
     current_a: float
@@ -45,17 +57,38 @@ class Option:
     watts: float
     supply_w: float = 0.0
     supply_wh: float = 0.0
+    pieces: tuple[str, ...] = ()
+    """Ids of the leads, adapters and the board that it needs, each as often as it needs it."""
+
+
+def option_at(
+    station: str,
+    *,
+    current_a: float,
+    capacity_ah: float,
+    minutes: int,
+    full_v: float,
+    put_in_ah: float,
+    supplied: bool,
+    pieces: tuple[str, ...] = (),
+) -> Option:
+    """A way to charge at so many amps up to the pack's full volts; ``supplied``: not from the mains."""
+    watts, drawn = current_a * full_v, 1 / SUPPLY_EFFICIENCY if supplied else 0.0
+    share_c = current_a / capacity_ah
+    drawn_wh = put_in_ah * full_v * drawn
+    return Option(station, current_a, share_c, minutes, watts, watts * drawn, drawn_wh, pieces)
 
 
 @dataclass(frozen=True, slots=True)
 class Task:
-    """A batch to be charged: its options, when its packs are cool, when it is to be ready, and the board it needs."""
+    """A batch to be charged: its options, when its packs are cool, when it is to be ready, how many packs it
+    is."""
 
     id: str
     options: tuple[Option, ...]
     earliest_min: int = 0
     due_min: int | None = None
-    board: str = ""
+    packs: int = 1
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,7 +100,6 @@ class Slot:
     port: int
     start_min: int
     due_min: int | None = None
-    board: str = ""
 
     @property
     def end_min(self) -> int:
@@ -82,14 +114,16 @@ class Slot:
 
 @dataclass(frozen=True, slots=True)
 class Problem:
-    """Tasks, stations, supplies, and the spans in which somebody stays with the charge: (from, to) in minutes."""
+    """Tasks, stations, supplies, and the spans in which somebody stays with the charge: (from, to) in
+    minutes."""
 
     tasks: tuple[Task, ...]
     stations: tuple[Station, ...]
     sources: tuple[Source, ...] = ()
     attended: tuple[tuple[int, int], ...] = ((0, 7 * 24 * 60),)
     taken: tuple[Slot, ...] = ()
-    """Charges that run already: they hold their port and watts to their end."""
+    """Charges that run already: they hold their port, watts and pieces to their end."""
+    pieces: tuple[Piece, ...] = ()
 
     def station(self, station_id: str) -> Station:
         """The station with this id."""
@@ -114,99 +148,6 @@ class Schedule:
         """Less is better: batches not done, minutes late, finish, wear (the sum of charge C)."""
         wear = sum(s.option.charge_c for s in self.slots)
         return (len(self.undone), sum(s.late_min for s in self.slots), self.finish_min, round(wear, 6))
-
-
-@dataclass(slots=True)
-class _Taken:
-    """What is placed so far."""
-
-    problem: Problem
-    slots: list[Slot] = field(default_factory=list)
-
-    def starts(self, task: Task) -> list[int]:
-        """Moments worth trying: something ends, the packs are cool, somebody comes."""
-        ends = {x for s in self.slots for x in (s.end_min, s.end_min + SWAP_MIN)}
-        moments = {task.earliest_min, *ends, *(a for a, _ in self.problem.attended)}
-        return sorted(m for m in moments if m >= task.earliest_min)
-
-    def fits(self, task: Task, option: Option, start: int) -> int | None:
-        """The port it could have from then on; None if some limit forbids it."""
-        end = start + option.minutes
-        if not any(a <= start and end <= b for a, b in self.problem.attended):
-            return None
-        here = [s for s in self.slots if s.start_min < end + SWAP_MIN and s.end_min + SWAP_MIN > start]
-        if task.board and any(s.board == task.board for s in here):
-            return None
-        station = self.problem.station(option.station)
-        if not self._watts_hold(station, option, start, end):
-            return None
-        busy = {s.port for s in here if s.option.station == station.id}
-        return next((p for p in range(1, station.ports + 1) if p not in busy), None)
-
-    def _watts_hold(self, station: Station, option: Option, start: int, end: int) -> bool:
-        source = next((s for s in self.problem.sources if s.id == station.supply), None)
-        moments = [start, *(s.start_min for s in self.slots if start < s.start_min < end)]
-        own = [s for s in self.slots if s.option.station == station.id]
-        for t in moments:
-            if option.watts + sum(s.option.watts for s in own if s.start_min <= t < s.end_min) > station.watts + 1e-9:  # fmt: skip
-                return False
-        if source is None:
-            return True
-        fed = [s for s in self.slots if self.problem.station(s.option.station).supply == source.id]
-        for t in moments:
-            if option.supply_w + sum(s.option.supply_w for s in fed if s.start_min <= t < s.end_min) > source.watts + 1e-9:  # fmt: skip
-                return False
-        return source.wh is None or option.supply_wh + sum(s.option.supply_wh for s in fed) <= source.wh + 1e-9  # fmt: skip
-
-    def place(self, task: Task, options: Iterable[Option]) -> bool:
-        """Put it where it is full soonest, of equals at the gentlest rate."""
-        found = [
-            (start + option.minutes, option.charge_c, start, port, option)
-            for option in options
-            for start, port in self._first(task, option)
-        ]
-        if not found:
-            return False
-        _, _, start, port, option = min(found, key=lambda f: f[:4])
-        self.slots.append(Slot(task.id, option, port, start, task.due_min, task.board))
-        return True
-
-    def _first(self, task: Task, option: Option) -> list[tuple[int, int]]:
-        for start in self.starts(task):
-            port = self.fits(task, option, start)
-            if port is not None:
-                return [(start, port)]
-        return []
-
-
-def greedy_schedule(problem: Problem) -> Schedule:
-    """Due first, then the longest: each where it is full soonest.
-
-    Raises
-    ------
-    DomainError
-        For a task that knows a station which is not there.
-    """
-    check_problem(problem)
-    order = sorted(problem.tasks, key=lambda t: (t.due_min is None, t.due_min or 0, -_shortest(t), t.id))
-    taken, undone = _Taken(problem, list(problem.taken)), []
-    for task in order:
-        if not taken.place(task, task.options):
-            undone.append(task.id)
-    return _schedule(taken, undone, "greedy")
-
-
-def moved_up(problem: Problem, schedule: Schedule) -> Schedule:
-    """The same options in the same order, each as early as it can be: a solver leaves gaps that help nobody."""
-    taken, tasks, undone = (
-        _Taken(problem, list(problem.taken)),
-        {t.id: t for t in problem.tasks},
-        list(schedule.undone),
-    )
-    for slot in sorted(schedule.slots, key=lambda s: (s.start_min, s.end_min)):
-        if not taken.place(tasks[slot.task], (slot.option,)):
-            undone.append(slot.task)
-    return _schedule(taken, undone, schedule.by)
 
 
 def check_problem(problem: Problem) -> None:
@@ -243,30 +184,37 @@ def use_over_time(problem: Problem, schedule: Schedule) -> dict[str, list[tuple[
 def supply_wh(problem: Problem, schedule: Schedule) -> dict[str, float]:
     """Watt-hours that each supply gives. [Wh]"""
     return {
-        source.id: sum(s.option.supply_wh for s in (*problem.taken, *schedule.slots) if problem.station(s.option.station).supply == source.id)
+        source.id: sum(
+            s.option.supply_wh
+            for s in (*problem.taken, *schedule.slots)
+            if problem.station(s.option.station).supply == source.id
+        )
         for source in problem.sources
-    }  # fmt: skip
+    }
 
 
 def why_undone(problem: Problem, task: Task, schedule: Schedule) -> str:
     """Why a task found no place, by taking limits away until it would."""
     if not task.options:
         return "No charger here can charge it."
-    shortest = _shortest(task)
+    shortest = shortest_min(task)
     if not any(b - max(a, task.earliest_min) >= shortest for a, b in problem.attended):
         return f"It takes {shortest} min at least, and nobody stays at the bench that long at a stretch."
+    if short := next(
+        (p for p in problem.pieces if all(o.pieces.count(p.id) > p.count for o in task.options)), None
+    ):
+        return f"It needs {short.name} more often than you have it."
     used = supply_wh(problem, schedule)
     for option in task.options:
         source = next((s for s in problem.sources if s.id == problem.station(option.station).supply), None)
         if source is None or source.wh is None or used[source.id] + option.supply_wh <= source.wh:
             return "The ports and watts are taken in all the time at the bench."
-    return f"The supply’s watt-hours are used up: it needs about {min(o.supply_wh for o in task.options):.0f} Wh more."
+    return (
+        "The supply’s watt-hours are used up: it needs about "
+        f"{min(o.supply_wh for o in task.options):.0f} Wh more."
+    )
 
 
-def _shortest(task: Task) -> int:
+def shortest_min(task: Task) -> int:
+    """Minutes of its fastest way."""
     return min((o.minutes for o in task.options), default=0)
-
-
-def _schedule(taken: _Taken, undone: Sequence[str], by: str) -> Schedule:
-    slots = [s for s in taken.slots if s not in taken.problem.taken]
-    return Schedule(tuple(sorted(slots, key=lambda s: (s.start_min, s.option.station, s.port))), tuple(undone), by)  # fmt: skip

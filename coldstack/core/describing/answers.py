@@ -9,7 +9,7 @@ from typing import Literal
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.describing.model_kinds import model_kind
 from coldstack.core.errors import DomainError, require_between
-from coldstack.core.sizing.job import Airflow, Cutoff, Ratings, RunsOn
+from coldstack.core.trial.job import Airflow, Cutoff, Ratings, RunsOn
 
 HowTold = Literal["minutes", "put_back", "amps", "unknown"]
 LEAST_MINUTES, MOST_MINUTES = 0.5, 300.0

@@ -11,25 +11,21 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, replace
 
-import numpy as np
-
 from coldstack.core.cells.chemistry import chemistry
-from coldstack.core.cells.open_circuit import GRID_CELLS, ocv_curve
-from coldstack.core.cells.resistance import BURST_FACTOR
+from coldstack.core.cells.resistance import CELL_BURST_FACTOR
 from coldstack.core.chain.plugs import PLUGS, family_good_for, plug_family
 from coldstack.core.chain.wire import usual_awg
 from coldstack.core.describing.answers import Answers, Takes, check_answers
+from coldstack.core.describing.calibration import calibrated_to
 from coldstack.core.describing.model_kinds import ModelKind, model_kind
-from coldstack.core.discharge.batch import Ending
-from coldstack.core.discharge.simulate import LONGEST_RUN_S
 from coldstack.core.draw.duty import duty_from_figures
 from coldstack.core.draw.motion import motion_of
 from coldstack.core.errors import DomainError, require_between
 from coldstack.core.labels.guesses import USUAL_PLUGS
 from coldstack.core.rules.house_rules import HouseRules, for_chemistry
-from coldstack.core.sizing.candidates import job_candidates
-from coldstack.core.sizing.evaluate import evaluate, pack_columns, surroundings
-from coldstack.core.sizing.job import (
+from coldstack.core.trial.candidates import job_candidates
+from coldstack.core.trial.evaluate import evaluate
+from coldstack.core.trial.job import (
     LEAST_V_PER_CELL,
     Airflow,
     Bay,
@@ -40,8 +36,7 @@ from coldstack.core.sizing.job import (
     check_job,
     rated_window,
 )
-from coldstack.core.sizing.lively import fresh_pack
-from coldstack.core.sizing.now import now_pack
+from coldstack.core.trial.now import now_pack
 
 LEAST_PEAK = 1.1
 """Peak over average that is assumed at least."""
@@ -84,17 +79,8 @@ TINY_PLUG, TINY_PLUG_A, LARGEST_PLUG = "ph_2", 2.0, "bullet_8"
 """What one-cell models carry up to these amps, and what the strongest do."""
 RAREST_PEAK_S = 7200.0
 """A peak that comes more seldom is no part of a duty."""
-LEAST_CELL_MOHM = 0.02
-"""Below this no cell of a model is: what was told asks for more than leads and plug let through. [mΩ]"""
-TRIES = 14
-LONGEST_CALIBRATED_S = 0.8 * LONGEST_RUN_S
-"""Runs told to be longer are not simulated to their end: their draw is so small that resting volts serve."""
-OVER, CLOSE = 0.0015, 0.02
-"""Calibrated runs last this share longer than told, within twice that; where they jump, within CLOSE."""
 HIGH_VOLTAGE_CELLS = 1.04
 """LiHV is flown on electronics rated in LiPo cells, 4.35 V for 4.2 V; what is further over is a slip."""
-LEAST_AT_PEAK = 0.7
-"""Share of its resting volts that a pack is taken to hold at a peak it survives. House figure."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -158,8 +144,7 @@ def _described(a: Answers, rules: HouseRules) -> Described:
     average_a = _average_a(a, kind, rules, assumed)
     peak_a, peak_s, every_s = _peak(a, kind, average_a, assumed)
     now = _carrying(a.now, average_a, peak_a)
-    motion = motion_of(kind.motion)
-    nominal_v = now.nominal_v
+    motion, nominal_v = motion_of(kind.motion), now.nominal_v
     duty = duty_from_figures(
         average_a=average_a,
         peak_a=peak_a,
@@ -184,14 +169,13 @@ def _described(a: Answers, rules: HouseRules) -> Described:
         now=now,
         assumed=frozenset(assumed),
     )
-    target_s = _target_s(now, average_a, rules)
-    calibrated = _calibrated(job, target_s)
-    rms_a, seen_a = _drawn(calibrated)
+    made = calibrated_to(job, target_s := _target_s(now, average_a, rules))
+    rms_a, seen_a = _drawn(made)
     if seen_a > PLUG_MARGIN * peak_a:
         # fresh off the charger it draws more than was told: what is assumed must suit that too
         suited = _electronics(a, kind, now, rms_a, seen_a, assumed)
-        calibrated = _calibrated(replace(job, electronics=suited), target_s)
-    return Described(check_job(calibrated), assumed)
+        made = calibrated_to(replace(job, electronics=suited), target_s)
+    return Described(check_job(made), assumed)
 
 
 def _drawn(job: Job) -> tuple[float, float]:
@@ -267,7 +251,7 @@ def _carrying(now: RunsOn, average_a: float, peak_a: float) -> RunsOn:
     was not told."""
     if now.label_c is not None or now.cell_resistance_mohm is not None:
         return now
-    need = max(average_a, peak_a / BURST_FACTOR) / now.capacity_ah
+    need = max(average_a, peak_a / CELL_BURST_FACTOR) / now.capacity_ah
     usual = chemistry(now.chemistry).typical_label_c
     # by the cautious trust a label above 20C counts half of what is above
     label = need if need <= SUITS_FROM_C else SUITS_FROM_C + 2 * (need - SUITS_FROM_C)
@@ -384,85 +368,3 @@ def _sold_rating(amps: float) -> float:
 
 def _a(name: str) -> str:
     return f"an {name}" if name[0] in "aeiou" else f"a {name}"
-
-
-def _calibrated(job: Job, target_s: float) -> Job:
-    """The job whose simulation on what it runs on now lands after ``target_s`` and draws the told peak at
-    full stick.
-
-    The peak's volts follow at once: resting volts of the full pack less what the peak takes. The volts
-    for which the watts of the rest are true are found by bracketing their logarithm. Where the pack
-    would end before its landing point, its resistance is less than thought, since its owner runs it to
-    there; the peak is still told for the pack as first thought of, so that no other is measured
-    against a guess.
-    """
-    job = replace(job, duty=replace(job.duty, peak_voltage_v=_peak_voltage_v(job)))
-    if target_s > LONGEST_CALIBRATED_S:
-        return replace(job, duty=replace(job.duty, reference_voltage_v=_mean_resting_v(job)))
-    for _ in range(TRIES):
-        found = _with_volts(job, target_s)
-        if found is not None:
-            return found
-        now = job.now
-        assert now is not None
-        mohm = float(job_candidates(job, [now_pack(now)]).resistance_mohm[0])
-        if 0.7 * mohm < LEAST_CELL_MOHM:
-            break
-        job = replace(job, now=replace(now, cell_resistance_mohm=0.7 * mohm))
-    raise DomainError(
-        "told",
-        "What was told cannot be: no pack of this size gives so much. Check cells, mAh and minutes.",
-    )
-
-
-def _mean_resting_v(job: Job) -> float:
-    """Mean resting volts of the pack of now between full and its landing point: what hours of a small
-    draw see. [V]"""
-    assert job.now is not None
-    of_cell = for_chemistry(job.rules, job.now.chemistry)
-    curve = ocv_curve(job.now.chemistry)
-    used = slice(round(of_cell.landing_soc * GRID_CELLS), round(of_cell.start_soc * GRID_CELLS) + 1)
-    return float(job.now.series * curve[used].mean())
-
-
-def _peak_voltage_v(job: Job) -> float:
-    """Volts of the pack it runs on now, fresh off the charger, under the told peak; at least
-    LEAST_AT_PEAK of those at rest. [V]"""
-    assert job.now is not None
-    one = job_candidates(job, [now_pack(job.now)])
-    open_v, ohm = fresh_pack(pack_columns(job, one), surroundings(job).start_c)
-    rest_v = float(open_v[0])
-    return max(rest_v - float(ohm[0]) * job.duty.peak_current_a, LEAST_AT_PEAK * rest_v)
-
-
-def _with_volts(job: Job, target_s: float) -> Job | None:
-    """As `_calibrated`, with the pack's resistance as it is; None where the pack ends before its
-    landing point."""
-    assert job.now is not None
-    one = job_candidates(job, [now_pack(job.now)])
-    volts = float(one.nominal_v[0])
-
-    def ran(at_v: float) -> tuple[Job, float, bool]:
-        trial = replace(job, duty=replace(job.duty, reference_voltage_v=at_v))
-        e = evaluate(trial, one)
-        landed = int(e.discharge.ending[0]) in (int(Ending.REACHED_LANDING), int(Ending.RAN_TOO_LONG))
-        return trial, float(np.log(max(e.discharge.duration_s[0], 1e-3) / target_s)), landed
-
-    low, high = 0.3 * volts, 2.5 * volts
-    best: tuple[Job, float, bool] | None = None
-    for _ in range(TRIES):
-        trial, off, landed = ran(volts)
-        if landed and (best is None or abs(off) < abs(best[1])):
-            best = trial, off, landed
-        # never short of what was told: a model that wants the minutes it has must find its own pack good
-        # enough
-        if landed and 0.0 <= off < 2 * OVER:
-            return trial
-        if off > OVER:
-            low = volts
-        else:
-            high = volts
-        # more watts, a shorter run: nearly in proportion while the peaks take less than half
-        guess = volts * math.exp(1.3 * (off - OVER))
-        volts = guess if low < guess < high else math.sqrt(low * high)
-    return best[0] if best is not None and abs(best[1]) < CLOSE else None

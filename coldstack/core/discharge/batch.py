@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, fields
 from enum import IntEnum
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -19,9 +20,45 @@ PACK_DENSITY_G_PER_CM3 = 2.0
 """Density to assume where the box is not known."""
 
 
+ABOVE_ZERO = ("series", "capacity_ah", "resistance_mohm", "mass_g", "area_m2", "slow_factor", "slow_s")
+
+
+@dataclass(frozen=True, slots=True)
+class CellColumns:
+    """Cells of N packs that differ, in G groups of cells alike, shape (N, G).
+
+    ``count`` cells in series make up each group; a group of none repeats another. Capacity and
+    resistance stand for those of the pack's column. [Ah], [mΩ at 25 °C and 60 %], charge from 0 to 1
+    """
+
+    count: Floats
+    capacity_ah: Floats
+    resistance_mohm: Floats
+    start_soc: Floats
+
+    def take(self, rows: NDArray[np.int64] | NDArray[np.bool_]) -> CellColumns:
+        """The chosen rows, in the order given."""
+        return CellColumns(*(getattr(self, f.name)[rows] for f in fields(self)))
+
+    def check(self, n: int) -> None:
+        """Raises DomainError unless every column is finite and in range, with a row for each of n packs."""
+        shape = (n, self.count.shape[1] if self.count.ndim == 2 else 0)
+        for f in fields(self):
+            column = getattr(self, f.name)
+            if column.shape != shape or not np.all(np.isfinite(column)):
+                raise DomainError("cells", f"{f.name} must be a finite number for each cell of {n} packs.")
+        if not (
+            np.all(self.capacity_ah > 0) and np.all(self.resistance_mohm > 0) and np.all(self.count >= 0)
+        ):
+            raise DomainError("cells", "Capacity and resistance of every cell must be above zero.")
+        if not (np.all(self.start_soc >= 0) and np.all(self.start_soc <= 1)):
+            raise DomainError("cells", "State of charge of every cell must be from 0 to 1.")
+
+
 @dataclass(frozen=True, slots=True)
 class PackColumns:
-    """N packs, each reduced to one cell position (its strings in parallel joined). Every column has shape (N,).
+    """N packs, each reduced to one cell position (its strings in parallel joined). Every column has
+    shape (N,).
 
     Attributes
     ----------
@@ -41,6 +78,16 @@ class PackColumns:
         State of charge at the start and at the landing point, 0 to 1.
     alarm_cell_v, cutoff_cell_v
         Volts per cell under load at which the alarm sounds and the controller stops. [V]
+    slow_factor
+        R1 of the slow part over the chemistry's usual; None for 1.
+    slow_s
+        Time constant of the slow part; None for the chemistry's usual. [s]
+    ocv_shift_v
+        Resting volts of a cell above the chemistry's curve; None for 0. [V]
+    warmer_k
+        Air and pack warmer than the surroundings say; None for 0. [K]
+    cells
+        Cells that differ; None where all cells of a pack are alike.
     """
 
     chemistry_index: Ints
@@ -54,31 +101,50 @@ class PackColumns:
     landing_soc: Floats
     alarm_cell_v: Floats
     cutoff_cell_v: Floats
+    slow_factor: Floats | None = None
+    slow_s: Floats | None = None
+    ocv_shift_v: Floats | None = None
+    warmer_k: Floats | None = None
+    cells: CellColumns | None = None
 
     def __len__(self) -> int:
         return len(self.series)
 
     def take(self, rows: NDArray[np.int64] | NDArray[np.bool_]) -> PackColumns:
         """The chosen rows, in the order given."""
-        return PackColumns(*(getattr(self, f.name)[rows] for f in fields(self)))
+        return PackColumns(*(_rows_of(getattr(self, f.name), rows) for f in fields(self)))
 
     def check(self) -> None:
         """Raises DomainError unless every column is finite, in range and of one length."""
         n = len(self)
         for f in fields(self):
             column = getattr(self, f.name)
+            if column is None or f.name == "cells":
+                continue
             if column.shape != (n,) or not np.all(np.isfinite(column)):
                 raise DomainError(f.name, f"{f.name} must be a finite number for each of {n} packs.")
-        for name in ("series", "capacity_ah", "resistance_mohm", "mass_g", "area_m2"):
-            if not np.all(getattr(self, name) > 0):
+        for name in ABOVE_ZERO:
+            column = getattr(self, name)
+            if column is not None and not np.all(column > 0):
                 raise DomainError(name, f"{name} must be above zero.")
         if not (np.all(self.start_soc <= 1) and np.all(self.landing_soc >= 0)):
             raise DomainError("start_soc", "State of charge must be from 0 to 1.")
+        if self.cells is not None:
+            self.cells.check(n)
+
+
+def _rows_of(column: Any, rows: NDArray[np.int64] | NDArray[np.bool_]) -> Any:
+    if column is None:
+        return None
+    return column.take(rows) if isinstance(column, CellColumns) else column[rows]
 
 
 @dataclass(frozen=True, slots=True)
 class Surroundings:
-    """The air around the pack: its temperature, the pack's at the start, and how well the bay sheds heat. [°C], [W/m²K]"""
+    """The air around the packs: its temperature, theirs at the start, and how well the bay sheds heat.
+
+    [°C], [W/m²K]
+    """
 
     air_c: float = 20.0
     start_c: float = 20.0
@@ -86,7 +152,8 @@ class Surroundings:
 
 
 class Ending(IntEnum):
-    """Why a discharge ended."""
+    """Why a discharge ended: the landing point of the first cell, the controller, a load beyond what the
+    pack can give, heat, time."""
 
     REACHED_LANDING = 0
     REACHED_CUTOFF = 1
@@ -97,13 +164,15 @@ class Ending(IntEnum):
 
 @dataclass(frozen=True, slots=True)
 class Discharge:
-    """What became of each pack, shape (N,). Currents are the pack's, volts its loaded terminals after leads and plug.
+    """What became of each pack, shape (N,). Currents are the pack's, volts its loaded terminals after
+    leads and plug.
 
-    ``alarm_s`` is NaN where the alarm never sounded. ``energy_wh`` is delivered, ``heat_wh`` lost in cells, leads and plug.
+    ``end_soc`` is of the emptiest cell, ``end_temperature_c`` of the hottest. ``alarm_s`` is NaN where the
+    alarm never sounded. ``energy_wh`` is delivered, ``heat_wh`` lost in cells, leads and plug.
     """
 
-    duration_s: Floats
     ending: Ints
+    duration_s: Floats
     used_ah: Floats
     end_soc: Floats
     average_current_a: Floats

@@ -1,39 +1,54 @@
-"""Discharge of thousands of packs at once: circuit, heat, and a named ending for each.
+"""Discharge of any number of packs: columns in, what became of each out.
 
-One resistance and one slow RC pair per cell position, heat with one temperature per pack. All packs step together as
-NumPy vectors (`lanes`, `stepping`, `running`). Errors against very short steps are in docs/model.md.
+The physics is `kernel`'s, pack by pack; here they are laid out for it and shared among threads. Errors
+against an independent integrator are in docs/model.md.
 """
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+import os
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass, fields
+from functools import cache
+from types import ModuleType
 
 import numpy as np
 
-from coldstack.core.discharge.batch import Discharge, Floats, PackColumns, Surroundings
-from coldstack.core.discharge.outcome import Outcome
-from coldstack.core.discharge.running import Run
-from coldstack.core.draw.scaling import PhaseLoad
+from coldstack.core.cells.chemistry import CHEMISTRY_IDS
+from coldstack.core.cells.open_circuit import GRID_CELLS, ocv_curve
+from coldstack.core.cells.resistance import slow_curve, slow_time_constant_s, soc_factor_curve
+from coldstack.core.discharge.batch import (
+    HEAT_CAPACITY_J_PER_KG_K,
+    Discharge,
+    Floats,
+    PackColumns,
+    Surroundings,
+)
+from coldstack.core.draw.scaling import LAWS, PhaseLoad
 from coldstack.core.errors import DomainError
 from coldstack.core.units import SECONDS_PER_HOUR
 
-CHUNK_PACKS = 2048
-"""Packs stepped together: their columns then stay in the processor's second-level cache."""
 LONGEST_RUN_S = 6 * SECONDS_PER_HOUR
-STRETCHES_PER_RUN = 25.0
-BLOCK_S = 40.0
-"""Longest stretch of steady load over which temperature and resistance are held."""
+CURVE_STRIDE = 4
+"""Every fourth point of the charge grid, straight between them: within 0.1 mV, and small enough for the
+first cache."""
+CHUNKS_PER_THREAD, LEAST_CHUNK = 4, 32
+"""Packs are shared in so many parts a thread, since runs differ in length; fewer than a chunk are not worth
+a thread."""
+TRACE_ROWS = 8192
+"""Room for a trace; more where steps are asked to be short. A longer one is cut."""
 
 
-@dataclass(slots=True)
+@dataclass(frozen=True, slots=True)
 class Trace:
-    """Samples of every step, for a few packs: times (T,) and columns of shape (T, N). NaN after a pack's end."""
+    """One pack at each end of a step, shape (T,): seconds, loaded volts, amps, its lowest charge, its
+    hottest cell."""
 
-    time_s: list[float] = field(default_factory=list)
-    voltage_v: list[Floats] = field(default_factory=list)
-    current_a: list[Floats] = field(default_factory=list)
-    soc: list[Floats] = field(default_factory=list)
-    temperature_c: list[Floats] = field(default_factory=list)
+    time_s: Floats
+    voltage_v: Floats
+    current_a: Floats
+    soc: Floats
+    temperature_c: Floats
 
 
 def simulate(
@@ -43,8 +58,7 @@ def simulate(
     *,
     longest_step_s: float | None = None,
     longest_run_s: float = LONGEST_RUN_S,
-    stretches_per_run: float = STRETCHES_PER_RUN,
-    trace: Trace | None = None,
+    kernel: ModuleType | None = None,
 ) -> Discharge:
     """Run every pack from its start to its landing point, or to what ends it before.
 
@@ -53,53 +67,156 @@ def simulate(
     packs : PackColumns
         N packs.
     loads : list of PhaseLoad
-        The duty, one value per pack and phase; repeated until the last pack has ended.
+        The duty, one value per pack and phase; repeated until the pack has ended.
     longest_step_s : float, optional
-        Step limit; chosen from the duty and the shortest runs if not given. [s]
+        Step limit; the error alone decides if not given. [s]
     longest_run_s : float
         Packs that run longer end so, named `RAN_TOO_LONG`. [s]
-    stretches_per_run : float
-        Once the slow part has settled, a cycle counts for as many as fit into this fraction of the time run so far.
-    trace : Trace, optional
-        Receives every step; only for batches of at most CHUNK_PACKS.
+    kernel : module, optional
+        Another build of `kernel`, as `compiling.plain_copy` makes it.
 
     Raises
     ------
     DomainError
-        No phases, a phase without length, or columns out of range.
+        No phases, a phase without length, a load below zero or not finite, or columns out of range.
     """
+    return _run(packs, loads, surroundings, longest_step_s, longest_run_s, 0, kernel)[0]
+
+
+def traced(
+    packs: PackColumns,
+    loads: list[PhaseLoad],
+    surroundings: Surroundings,
+    *,
+    longest_step_s: float | None = None,
+    longest_run_s: float = LONGEST_RUN_S,
+) -> tuple[Discharge, list[Trace]]:
+    """`simulate`, and each pack at every end of a step: the same run to the digit, for a few packs."""
+    room = TRACE_ROWS if longest_step_s is None else int(TRACE_ROWS + 2 * longest_run_s / longest_step_s)
+    out, rows, filled = _run(packs, loads, surroundings, longest_step_s, longest_run_s, room, None)
+    return out, [Trace(*rows[i, : filled[i]].T.copy()) for i in range(len(packs))]
+
+
+def _run(
+    packs: PackColumns,
+    loads: list[PhaseLoad],
+    surroundings: Surroundings,
+    longest_step_s: float | None,
+    longest_run_s: float,
+    trace_rows: int,
+    kernel: ModuleType | None,
+) -> tuple[Discharge, Floats, np.ndarray]:
     packs.check()
+    _check_duty(loads)
+    k = kernel or _compiled_kernel()
+    n = len(packs)
+    laws = np.array([LAWS.index(p.law) for p in loads])
+    seconds = np.array([float(p.duration_s) for p in loads])
+    # floats, so that whole numbers given do not have the kernel compiled anew
+    duty = k.Duty(laws, seconds, float(longest_run_s), float(longest_step_s or k.LONGEST_STEP_S))
+    values = np.ascontiguousarray(np.array([p.value for p in loads], float).T)
+    rows, groups = pack_table(packs, surroundings), _cell_table(packs, surroundings)
+    out = np.empty((n, len(fields(Discharge)) - 1))
+    endings, filled = np.empty(n, np.int64), np.zeros(n, np.int64)
+    trace = np.empty((n, trace_rows, 5))
+
+    def part(first: int, last: int) -> None:
+        table, fades = np.empty((groups.shape[1], k.ROWS)), np.empty((len(loads), 4))
+        k.run_packs(
+            first, last, rows, groups, table, fades, curves(), duty, values, out, endings, trace, filled
+        )
+
+    chunk = max(LEAST_CHUNK, -(-n // (CHUNKS_PER_THREAD * _threads())))
+    if n <= LEAST_CHUNK or _threads() == 1 or kernel is not None:
+        part(0, n)
+    else:
+        list(_pool().map(lambda first: part(first, min(first + chunk, n)), range(0, n, chunk)))
+    columns = [out[:, j].copy() for j in range(out.shape[1])]
+    columns[-1][columns[-1] < 0] = np.nan
+    return Discharge(endings, *columns), trace, filled
+
+
+def _check_duty(loads: list[PhaseLoad]) -> None:
     if not loads or not all(p.duration_s > 0 for p in loads):
         raise DomainError("draw", "A duty needs at least one phase, each longer than zero.")
-    n = len(packs)
-    usual_s = step_length_s(packs, loads)
-    step_s = longest_step_s or usual_s
-    out = Outcome.empty(n)
-    for start in range(0, n, CHUNK_PACKS):
-        rows = np.arange(start, min(start + CHUNK_PACKS, n))
-        blocks = [b for p in loads for b in _blocks(p, rows, min(3 * step_s, 2 * usual_s))]
-        run = Run(packs.take(rows), blocks, surroundings, rows, out)
-        run.run(step_s, longest_run_s, stretches_per_run, trace)
-    return out.discharge(packs)
+    if not all(np.all(np.isfinite(p.value)) and np.all(p.value >= 0) for p in loads):
+        raise DomainError("draw", "Every phase of a duty needs a load of zero or more.")
 
 
-def _blocks(load: PhaseLoad, rows: np.ndarray, longest_s: float) -> list[PhaseLoad]:
-    """A phase cut into equal blocks, each short enough to hold the temperature."""
-    count = max(1, int(np.ceil(load.duration_s / max(BLOCK_S, longest_s) - 1e-9)))
-    block = PhaseLoad(load.duration_s / count, load.law, load.value[rows])
-    return [block] * count
+def pack_table(packs: PackColumns, surroundings: Surroundings) -> Floats:
+    """The packs as rows of `kernel.PackRow`."""
+    loss = surroundings.transfer_w_per_m2_k * packs.area_m2
+    warmer_k = 0.0 if packs.warmer_k is None else packs.warmer_k
+    usual_s = np.array([slow_time_constant_s(c) for c in CHEMISTRY_IDS])[packs.chemistry_index]
+    columns = (
+        packs.chemistry_index,
+        packs.series,
+        packs.outside_mohm / 1000.0,
+        packs.landing_soc,
+        packs.alarm_cell_v,
+        packs.cutoff_cell_v,
+        surroundings.air_c + warmer_k,
+        0.0 if packs.ocv_shift_v is None else packs.ocv_shift_v,
+        1.0 if packs.slow_factor is None else packs.slow_factor,
+        usual_s if packs.slow_s is None else packs.slow_s,
+        packs.series / loss,
+        loss / (packs.mass_g / 1000.0 * HEAT_CAPACITY_J_PER_KG_K),
+    )
+    table = np.empty((len(packs), len(columns)))
+    for j, column in enumerate(columns):
+        table[:, j] = column
+    return table
 
 
-def step_length_s(packs: PackColumns, loads: list[PhaseLoad], *, shortest_s: float = 8.0) -> float:
-    """Steps of ``shortest_s`` for quick runs, up to 40 s for packs that run for hours, where nothing changes fast. [s]"""
-    cycle_s = sum(p.duration_s for p in loads)
-    nominal = 3.7 * packs.series
-    volts: dict[str, Floats | float] = {
-        "amps": 1.0,
-        "power": 1 / nominal,
-        "throttle1": nominal,
-        "throttle2": nominal**2,
-    }
-    amps = sum(p.value * volts[p.law] * (p.duration_s / cycle_s) for p in loads)
-    runs_s = packs.capacity_ah * SECONDS_PER_HOUR / np.maximum(amps, 1e-9)
-    return float(np.clip(np.quantile(runs_s, 0.25) / 60, shortest_s, 40.0)) if len(packs) else shortest_s
+def _cell_table(packs: PackColumns, surroundings: Surroundings) -> Floats:
+    """The groups of cells alike, shape (N, G, 6): count, capacity [As], R0 [Ω], charge, slow volts,
+    temperature."""
+    if packs.cells is None:
+        columns = (packs.series, packs.capacity_ah, packs.resistance_mohm, packs.start_soc)
+        count, ah, mohm, soc = (c[:, None] for c in columns)
+    else:
+        c = packs.cells
+        count, ah, mohm, soc = c.count, c.capacity_ah, c.resistance_mohm, c.start_soc
+    table = np.zeros((*count.shape, 6))
+    table[..., 0], table[..., 1], table[..., 2] = count, ah * SECONDS_PER_HOUR, mohm / 1000.0
+    table[..., 3] = soc
+    table[..., 5] = surroundings.start_c
+    if packs.warmer_k is not None:
+        table[..., 5] += packs.warmer_k[:, None]
+    return table
+
+
+@cache
+def curves() -> Floats:
+    """Resting volts, charge factors of R0 and of R1, shape (chemistries, points, 3)."""
+    stacks = [(ocv_curve(c), soc_factor_curve(), slow_curve(c)) for c in CHEMISTRY_IDS]
+    assert GRID_CELLS % CURVE_STRIDE == 0
+    return np.ascontiguousarray(np.array([np.stack(x, axis=1) for x in stacks])[:, ::CURVE_STRIDE])
+
+
+def warm_up() -> None:
+    """Have the kernel ready: imported, and compiled if it was not before.
+
+    Seconds the first time, a moment after.
+    """
+    one = np.ones(1)
+    pack = PackColumns(np.zeros(1, np.int64), one, one, one, one, one, one, one, 0 * one, one, one)
+    simulate(pack, [PhaseLoad(1.0, "amps", one)], Surroundings(), longest_run_s=1.0)
+
+
+@cache
+def _compiled_kernel() -> ModuleType:
+    # Numba takes a second to import, which a program that runs no pack need not wait for
+    from coldstack.core.discharge import kernel
+
+    return kernel
+
+
+@cache
+def _pool() -> ThreadPoolExecutor:
+    return ThreadPoolExecutor(_threads(), thread_name_prefix="discharge")
+
+
+@cache
+def _threads() -> int:
+    return max(1, min(8, os.cpu_count() or 1))

@@ -28,7 +28,8 @@ class Phase:
 
 @dataclass(frozen=True, slots=True)
 class Duty:
-    """Phases that repeat. The amps are true at ``reference_voltage_v`` under load and ``reference_mass_g`` all up.
+    """Phases that repeat. The amps are true at ``reference_voltage_v`` under load and ``reference_mass_g``
+    all up.
 
     ``peak_voltage_v`` are the volts under load at which the full-stick amps are true; None for the
     reference's. ``spread`` is the relative uncertainty of the draw (0.1 = ±10 %), used for the range
@@ -73,7 +74,8 @@ class Duty:
 
     @property
     def longest_peak_s(self) -> float:
-        """Longest unbroken time within 5 % of the peak, across the cycle's seam too; infinite if it never drops. [s]"""
+        """Longest unbroken time within 5 % of the peak, across the cycle's seam too; infinite if it never
+        drops. [s]"""
         high = [p.current_a >= 0.95 * self.peak_current_a for p in self.phases]
         if all(high):
             return math.inf
@@ -103,29 +105,16 @@ def duty_from_figures(
 ) -> Duty:
     """Duty from an average, a peak and how often the peak comes.
 
-    The average includes the peaks: ``base = (average·T − peak·t) ÷ (T − t)``. The base holds what the motion says
-    (watts in the air), the peak holds the stick.
+    The average includes the peaks: ``base = (average·T − peak·t) ÷ (T − t)``. The base holds what the
+    motion says (watts in the air), the peak holds the stick.
 
     Raises
     ------
     DomainError
         For figures out of range, or peaks that alone use more than the average.
     """
-    require_between("draw.average_a", "Average", average_a, low=0.01, high=LARGEST_CURRENT_A, unit="A")
-    require_between("draw.peak_a", "Peak", peak_a, low=0.01, high=LARGEST_CURRENT_A, unit="A")
-    require_between("draw.peak_s", "Length of the peak", peak_s, low=0, high=3600, unit="s")
-    require_between("draw.peak_every_s", "Time between peaks", peak_every_s, low=1, high=7200, unit="s")  # fmt: skip
+    _require_figures(average_a, peak_a, peak_s, peak_every_s)
     _require_reference(reference_voltage_v, reference_mass_g, spread, peak_voltage_v)
-    if peak_a < average_a:
-        raise DomainError(
-            "draw.peak_a",
-            f"The peak ({peak_a:g} A) cannot be below the average ({average_a:g} A).",
-        )
-    if peak_s >= peak_every_s:
-        raise DomainError(
-            "draw.peak_s",
-            f"A peak of {peak_s:g} s does not fit into every {peak_every_s:g} s; make it shorter or rarer.",
-        )
     base_a = (average_a * peak_every_s - peak_a * peak_s) / (peak_every_s - peak_s)
     if base_a < 0:
         raise DomainError(
@@ -156,8 +145,10 @@ def duty_from_phases(
     if not 1 <= len(phases) <= 200:
         raise DomainError("draw.phases", f"A duty has 1 to 200 phases, not {len(phases)}.")
     for phase in phases:
-        require_between("draw.phases", "A phase’s length", phase.duration_s, low=0.1, high=7200, unit="s")  # fmt: skip
-        require_between("draw.phases", "A phase’s current", phase.current_a, low=0, high=LARGEST_CURRENT_A, unit="A")  # fmt: skip
+        require_between("draw.phases", "A phase’s length", phase.duration_s, low=0.1, high=7200, unit="s")
+        require_between(
+            "draw.phases", "A phase’s current", phase.current_a, low=0, high=LARGEST_CURRENT_A, unit="A"
+        )
     if max(p.current_a for p in phases) < 0.01:
         raise DomainError("draw.phases", "The duty draws nothing; at least 0.01 A is needed.")
     _require_reference(reference_voltage_v, reference_mass_g, spread, peak_voltage_v)
@@ -173,10 +164,34 @@ def duty_working(duty: Duty) -> Working:
     squares = " + ".join(f"{n(p.duration_s)} × {n(p.current_a)}²" for p in shown) + more
     steps = (
         Step("Average", "Σ t·I ÷ Σ t", f"({amps}) ÷ {total} = {n(duty.average_current_a)} A"),
-        Step("RMS", "√(Σ t·I² ÷ Σ t)", f"√(({squares}) ÷ {total}) = {n(duty.rms_current_a)} A", "what heats cells, leads and plugs"),
-        Step("Energy", "I·V ÷ 60", f"{n(duty.energy_wh_per_min)} Wh a minute at {n(duty.reference_voltage_v)} V"),
-    )  # fmt: skip
+        Step(
+            "RMS",
+            "√(Σ t·I² ÷ Σ t)",
+            f"√(({squares}) ÷ {total}) = {n(duty.rms_current_a)} A",
+            "what heats cells, leads and plugs",
+        ),
+        Step(
+            "Energy",
+            "I·V ÷ 60",
+            f"{n(duty.energy_wh_per_min)} Wh a minute at {n(duty.reference_voltage_v)} V",
+        ),
+    )
     return Working("What it draws", steps, "Seconds × amps of each phase of one cycle.")
+
+
+def _require_figures(average_a: float, peak_a: float, peak_s: float, peak_every_s: float) -> None:
+    require_between("draw.average_a", "Average", average_a, low=0.01, high=LARGEST_CURRENT_A, unit="A")
+    require_between("draw.peak_a", "Peak", peak_a, low=0.01, high=LARGEST_CURRENT_A, unit="A")
+    require_between("draw.peak_s", "Length of the peak", peak_s, low=0, high=3600, unit="s")
+    require_between("draw.peak_every_s", "Time between peaks", peak_every_s, low=1, high=7200, unit="s")
+    if peak_a < average_a:
+        words = f"The peak ({peak_a:g} A) cannot be below the average ({average_a:g} A)."
+        raise DomainError("draw.peak_a", words)
+    if peak_s >= peak_every_s:
+        words = (
+            f"A peak of {peak_s:g} s does not fit into every {peak_every_s:g} s; make it shorter or rarer."
+        )
+        raise DomainError("draw.peak_s", words)
 
 
 def _require_reference(voltage_v: float, mass_g: float, spread: float, peak_voltage_v: float | None) -> None:
@@ -184,6 +199,10 @@ def _require_reference(voltage_v: float, mass_g: float, spread: float, peak_volt
         require_between(
             "draw.peak_voltage_v", "Volts at the peak", peak_voltage_v, low=0.5, high=130, unit="V"
         )
-    require_between("draw.reference_voltage_v", "Volts while measured", voltage_v, low=0.8, high=130, unit="V")  # fmt: skip
-    require_between("draw.reference_mass_g", "All-up mass while measured", mass_g, low=5, high=200_000, unit="g")  # fmt: skip
+    require_between(
+        "draw.reference_voltage_v", "Volts while measured", voltage_v, low=0.8, high=130, unit="V"
+    )
+    require_between(
+        "draw.reference_mass_g", "All-up mass while measured", mass_g, low=5, high=200_000, unit="g"
+    )
     require_between("draw.spread", "Spread of the draw", spread, low=0, high=0.5)

@@ -14,7 +14,8 @@ from coldstack.core.logs.reader import WattLog
 from coldstack.core.logs.table import FIELD
 
 IDLE_SHARE = 0.03
-"""Below this share of the highest current the model is taken to be standing; such ends of the log are cut off."""
+"""Below this share of the highest current the model is taken to be standing; such ends of the log are cut
+off."""
 PEAK_LASTS_S = 1.0
 """A peak shorter than this is switch-on current or noise."""
 DISTINCT_PEAK = 1.4
@@ -24,7 +25,8 @@ PREVIEW_POINTS = 400
 
 @dataclass(frozen=True, slots=True)
 class FoundDraw:
-    """The draw found in a log. Currents in A, volts under load in V; ``spread`` from thirds of the log against each other.
+    """The draw found in a log. Currents in A, volts under load in V; ``spread`` from thirds of the log
+    against each other.
 
     ``preview_*`` are thinned samples for drawing, ``level_a`` the phases' current at the same times.
     """
@@ -48,9 +50,10 @@ class FoundDraw:
 def found_draw(log: WattLog, motion: Motion) -> FoundDraw:
     """Average, RMS, peak and a typical cycle of a log.
 
-    Samples count for the time to the next one. The current is split in two levels where that explains it best (Otsu 1979);
-    if the upper is distinctly higher, its runs are the peaks and the cycle is one gentle and one peak phase of mean length,
-    which keeps the average. Otherwise one phase. Standing at either end is left out.
+    Samples count for the time to the next one. The current is split in two levels where that explains it
+    best (Otsu 1979); if the upper is distinctly higher, its runs are the peaks and the cycle is one gentle
+    and one peak phase of mean length, which keeps the average. Otherwise one phase. Standing at either end
+    is left out.
 
     Raises
     ------
@@ -65,7 +68,7 @@ def found_draw(log: WattLog, motion: Motion) -> FoundDraw:
     runs = _runs(high, weight)
     phases = _cycle(amps, weight, high, runs, motion)
     every = total_s / len(runs) if len(phases) == 2 else None
-    level = np.where(high, phases[-1].current_a, phases[0].current_a) if every else np.full(len(amps), average)  # fmt: skip
+    level = np.where(high, phases[-1].current_a, phases[0].current_a)
     thin = np.linspace(0, len(amps) - 1, min(PREVIEW_POINTS, len(amps))).astype(int)
     return FoundDraw(
         duration_s=total_s,
@@ -91,7 +94,9 @@ def _running_part(log: WattLog) -> tuple[Floats, Floats, Floats]:
         raise DomainError(FIELD, "The log shows no current. Is the current column the right one?")
     part = slice(int(busy[0]), int(busy[-1]) + 1)
     if part.stop - part.start < 3:
-        raise DomainError(FIELD, "The log shows current for a moment only; at least a few seconds are needed.")  # fmt: skip
+        raise DomainError(
+            FIELD, "The log shows current for a moment only; at least a few seconds are needed."
+        )
     return log.time_s[part], log.voltage_v[part], log.current_a[part]
 
 
@@ -128,11 +133,12 @@ def _cycle(
         return single
     peak_s = float(weight[high].sum()) / len(runs)
     base_s = float(weight[~high].sum()) / len(runs)
-    return (Phase(max(base_s, 0.1), motion.base_hold, base_a), Phase(max(peak_s, 0.1), "throttle", peak_a))  # fmt: skip
+    return (Phase(max(base_s, 0.1), motion.base_hold, base_a), Phase(max(peak_s, 0.1), "throttle", peak_a))
 
 
 def _spread(amps: Floats, weight: Floats) -> float:
-    """How much thirds of the log differ in their average, half of the largest difference over the mean; 3 to 30 %."""
+    """How much thirds of the log differ in their average, half of the largest difference over the mean; 3 to
+    30 %."""
     parts = [
         (a * w).sum() / w.sum()
         for a, w in zip(np.array_split(amps, 3), np.array_split(weight, 3), strict=True)

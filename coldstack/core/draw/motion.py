@@ -14,8 +14,8 @@ MotionId = Literal["level_flight", "hover", "wheels", "tracks", "hull"]
 class Motion:
     """The laws by which a draw carries over to another mass and another voltage.
 
-    ``mass_exponent``: watts of a power phase go with (m ÷ m_ref)^n. ``throttle_exponent``: amps at full stick go with
-    (V ÷ V_ref)^k, 2 for a propeller and 1 for wheels and tracks.
+    ``mass_exponent``: watts of a power phase go with (m ÷ m_ref)^n. ``throttle_exponent``: amps at full
+    stick go with (V ÷ V_ref)^k, 2 for a propeller and 1 for wheels and tracks.
     """
 
     id: MotionId

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal
+from typing import Literal, get_args
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
@@ -15,14 +15,15 @@ from coldstack.core.errors import DomainError
 Drive = Literal["same", "refitted"]
 """same: the propeller or gearing stays; refitted: it is changed so that the watts stay."""
 Law = Literal["amps", "power", "throttle1", "throttle2"]
+LAWS: tuple[Law, ...] = get_args(Law)
 
 
 @dataclass(frozen=True, slots=True)
 class PhaseLoad:
     """One phase as the packs of a batch meet it.
 
-    ``value`` has the batch's length N. By law: amps [A]; power [W]; throttle1, amps per volt [A/V]; throttle2,
-    amps per volt squared [A/V²].
+    ``value`` has the batch's length N. By law: amps [A]; power [W]; throttle1, amps per volt [A/V];
+    throttle2, amps per volt squared [A/V²].
     """
 
     duration_s: float
@@ -74,8 +75,9 @@ def phase_loads(
 ) -> list[PhaseLoad]:
     """The duty's phases for a batch of packs, each with its all-up mass [g], shape (N,).
 
-    Power phases scale with the mass and keep their watts at any voltage. Full-stick phases follow the volts with the
-    same propeller or gearing; refitted, they keep their watts. Phases that hold amps keep them, or their watts when refitted.
+    Power phases scale with the mass and keep their watts at any voltage. Full-stick phases follow the volts
+    with the same propeller or gearing; refitted, they keep their watts. Phases that hold amps keep them, or
+    their watts when refitted.
     """
     factor = mass_factor(all_up_mass_g, reference_mass_g=duty.reference_mass_g, motion=motion)
     ones = np.ones_like(factor)

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from coldstack.core.errors import require_between
-from coldstack.core.rules.cautions import Caution
+from coldstack.core.safety.cautions import Caution
 from coldstack.core.units import plain_number
 
 Container = Literal["", "vented_box", "bag", "sealed", "loose"]
@@ -19,7 +19,10 @@ FROST_C = 0.0
 
 @dataclass(frozen=True, slots=True)
 class Place:
-    """A place for packs: how warm now, how warm at its hottest, in what they lie. None and "" are not known."""
+    """A place for packs: how warm now, how warm at its hottest, in what they lie.
+
+    None and "" are not known.
+    """
 
     name: str = ""
     now_c: float | None = None
@@ -63,9 +66,21 @@ def _heat(place: Place) -> list[Caution]:
     hottest, n = max(known), plain_number
     if hottest > HOTTEST_C:
         when = "is" if place.now_c is not None and place.now_c > HOTTEST_C else "gets"
-        return [Caution("place_hot", f"It {when} {n(hottest)} °C there, above {n(HOTTEST_C)} °C: packs gas, swell and lose capacity, full ones first. Move them now: no car in the sun, no attic, no roof box.")]  # fmt: skip
+        return [
+            Caution(
+                "place_hot",
+                f"It {when} {n(hottest)} °C there, above {n(HOTTEST_C)} °C: packs gas, swell and lose "
+                "capacity, full ones first. Move them now: no car in the sun, no attic, no roof box.",
+            )
+        ]
     if hottest > GOOD_C[1]:
-        return [Caution("place_warm", f"Up to {n(hottest)} °C: warmer than the {n(GOOD_C[0])} to {n(GOOD_C[1])} °C in which packs age slowest. Keep only stored ones there, none full.")]  # fmt: skip
+        return [
+            Caution(
+                "place_warm",
+                f"Up to {n(hottest)} °C: warmer than the {n(GOOD_C[0])} to {n(GOOD_C[1])} °C in which "
+                "packs age slowest. Keep only stored ones there, none full.",
+            )
+        ]
     return []
 
 
@@ -74,13 +89,35 @@ def _cold(place: Place) -> list[Caution]:
         return []
     n = plain_number
     if place.now_c < FROST_C:
-        return [Caution("place_frost", f"{n(place.now_c)} °C: frost. Bring packs to the room’s warmth for some hours before they are charged, and before they are run.")]  # fmt: skip
-    return [Caution("place_cold", f"{n(place.now_c)} °C: harmless for stored packs; warm them before use, dry, since they draw dew.")]  # fmt: skip
+        return [
+            Caution(
+                "place_frost",
+                f"{n(place.now_c)} °C: frost. Bring packs to the room’s warmth for some hours before they "
+                "are charged, and before they are run.",
+            )
+        ]
+    return [
+        Caution(
+            "place_cold",
+            f"{n(place.now_c)} °C: harmless for stored packs; warm them before use, dry, since they draw "
+            "dew.",
+        )
+    ]
 
 
 def _container(place: Place) -> list[Caution]:
     if place.container == "sealed":
-        return [Caution("place_sealed", "A box that cannot vent may burst if a pack burns in it: use one that can.")]  # fmt: skip
+        return [
+            Caution(
+                "place_sealed", "A box that cannot vent may burst if a pack burns in it: use one that can."
+            )
+        ]
     if place.container == "loose":
-        return [Caution("place_loose", "Loose on a shelf one burning pack takes the others along: a metal box that can vent, or a fire bag, away from what burns.")]  # fmt: skip
+        return [
+            Caution(
+                "place_loose",
+                "Loose on a shelf one burning pack takes the others along: a metal box that can vent, or a "
+                "fire bag, away from what burns.",
+            )
+        ]
     return []

@@ -16,7 +16,8 @@ from coldstack.core.errors import DomainError, require_between
 Floats = NDArray[np.float64]
 
 LIKE_SOC = (0.35, 0.9)
-"""Resistances are compared only if read in this band of charge, where it changes them by less than a fifth."""
+"""Resistances are compared only if read in this band of charge, where it changes them by less than a fifth.
+"""
 COLDEST_COMPARED_C, HOTTEST_COMPARED_C = -5.0, 45.0
 
 
@@ -24,9 +25,10 @@ COLDEST_COMPARED_C, HOTTEST_COMPARED_C = -5.0, 45.0
 class Record:
     """One charge or check of a pack; what was not measured is None.
 
-    ``day`` counts from any one day. ``cell_mohm`` as read at ``temperature_c`` and charge ``soc``; ``rest_cell_v`` at rest;
-    ``capacity_ah`` what a whole charge would have returned; ``balance_min`` minutes of balancing; ``run_minutes`` of the run before
-    it, in like use.
+    ``day`` counts from any one day. ``cell_mohm`` as read at ``temperature_c`` and charge ``soc``;
+    ``rest_cell_v`` at rest; ``capacity_ah`` what a whole charge would have returned; ``balance_min``
+    minutes of balancing; ``run_minutes`` of the run before it, in like use; ``since`` the day on which a
+    charge or run last changed its charge before its cells were read.
     """
 
     day: float
@@ -38,6 +40,16 @@ class Record:
     capacity_ah: float | None = None
     balance_min: float | None = None
     run_minutes: float | None = None
+    since: float | None = None
+
+
+def latest_ratios(records: Sequence[Record]) -> tuple[float, ...]:
+    """Each cell's resistance over the pack's middle one, by the newest record that has them; empty if none
+    has."""
+    read = [r.cell_mohm for r in sorted(records, key=lambda r: r.day) if r.cell_mohm]
+    if not read or not median(read[-1]) > 0:
+        return ()
+    return tuple(r / median(read[-1]) for r in read[-1])
 
 
 HIGHEST_TYPED_MOHM = 2000.0
@@ -54,11 +66,21 @@ def typed_resistances(text: str, series: int) -> tuple[float, ...]:
     words = [w for w in re.split(r"[\s;/]+", text.strip()) if w]
     found = []
     for word in words:
-        if not re.fullmatch(r"\d{1,4}(?:[.,]\d{1,3})?", word) or not 0 < float(word.replace(",", ".")) <= HIGHEST_TYPED_MOHM:  # fmt: skip
-            raise DomainError("mohm", f"“{word[:20]}” is no cell’s resistance. Type each cell in milliohms, like 2.4 2.5 2.4.")  # fmt: skip
+        if (
+            not re.fullmatch(r"\d{1,4}(?:[.,]\d{1,3})?", word)
+            or not 0 < float(word.replace(",", ".")) <= HIGHEST_TYPED_MOHM
+        ):
+            raise DomainError(
+                "mohm",
+                f"“{word[:20]}” is no cell’s resistance. Type each cell in milliohms, like 2.4 2.5 2.4.",
+            )
         found.append(float(word.replace(",", ".")))
     if len(found) != series:
-        raise DomainError("mohm", f"The pack has {series} cell{'s' * (series > 1)} in series; {len(found)} resistance{'s were' if len(found) != 1 else ' was'} given.")  # fmt: skip
+        raise DomainError(
+            "mohm",
+            f"The pack has {series} cell{'s' * (series > 1)} in series; {len(found)} "
+            f"resistance{'s were' if len(found) != 1 else ' was'} given.",
+        )
     return tuple(found)
 
 
@@ -67,7 +89,8 @@ LEAST_SHARE_PUT_IN = 0.5
 
 
 def capacity_by_charge(put_in_mah: float, soc_before: float, soc_full: float) -> float | None:
-    """What a whole charge would return: mAh ÷ share of charge put in; None where that was too small a share. [Ah]
+    """What a whole charge would return: mAh ÷ share of charge put in; None where that was too small a
+    share. [Ah]
 
     Raises
     ------
@@ -80,7 +103,8 @@ def capacity_by_charge(put_in_mah: float, soc_before: float, soc_full: float) ->
 
 
 def resistance_at_25_c(record: Record) -> tuple[float, ...] | None:
-    """Cell resistances brought to 25 °C, ``R ÷ exp(B·(1/T − 1/298.15 K))``; None if they are not to be compared. [mΩ]
+    """Cell resistances brought to 25 °C, ``R ÷ exp(B·(1/T − 1/298.15 K))``; None if they are not to be
+    compared. [mΩ]
 
     Not compared: read at an unknown temperature, outside −5 to 45 °C, or outside the band of charge.
     """
@@ -103,7 +127,10 @@ def cell_ratios(cells: Sequence[float]) -> tuple[float, ...]:
 
 @dataclass(frozen=True, slots=True)
 class Trend:
-    """A robust line: its slope with a range, and its value at the last cycle. Units are those of the values, per cycle."""
+    """A robust line: its slope with a range, and its value at the last cycle.
+
+    Units are those of the values, per cycle.
+    """
 
     slope: float
     slope_low: float
@@ -117,7 +144,8 @@ FEWEST_FOR_TREND = 8
 
 
 def trend(cycles: Sequence[float], values: Sequence[float]) -> Trend | None:
-    """The Theil–Sen line (the median of all slopes between two points), with the middle 95 % of slopes by Sen's rank interval.
+    """The Theil–Sen line (the median of all slopes between two points), with the middle 95 % of slopes
+    by Sen's rank interval.
 
     None while there are fewer than eight points or they span no cycles: too early.
 
@@ -145,12 +173,15 @@ def trend(cycles: Sequence[float], values: Sequence[float]) -> Trend | None:
 
 
 def cycles_until(t: Trend, limit: float) -> tuple[int, int, int | None] | None:
-    """Cycles from the last one until the trend reaches a limit: middle, low, high (None: not in sight). None if it moves away.
+    """Cycles from the last one until the trend reaches a limit: middle, low, high (None: not in sight).
+    None if it moves away.
 
     The range is that of the slope.
     """
     gap = limit - t.now
     if gap * t.slope <= 0:
         return None
-    steep, flat = (t.slope_high, t.slope_low) if abs(t.slope_high) > abs(t.slope_low) else (t.slope_low, t.slope_high)  # fmt: skip
+    steep, flat = (
+        (t.slope_high, t.slope_low) if abs(t.slope_high) > abs(t.slope_low) else (t.slope_low, t.slope_high)
+    )
     return round(gap / t.slope), round(gap / steep), round(gap / flat) if gap * flat > 0 else None

@@ -8,12 +8,23 @@ from typing import Literal
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.cells.open_circuit import resting_voltage
 from coldstack.core.charging.cell_readings import PackReading, State, pack_reading
-from coldstack.core.keeping.health import Level
+from coldstack.core.keeping.evidence import Level
+from coldstack.core.life.now import PackNow
 from coldstack.core.packs.pack import Pack
-from coldstack.core.rules.house_rules import HouseRules, for_chemistry
+from coldstack.core.rules.house_rules import HouseRules
 
-Doing = Literal["retire", "storage", "read", "light", "ready", "stored", "retired"]
-DOING: tuple[Doing, ...] = ("retire", "storage", "read", "light", "ready", "stored", "retired")
+Doing = Literal["retire", "inspect", "storage", "read", "light", "ready", "stored", "charging", "retired"]
+DOING: tuple[Doing, ...] = (
+    "retire",
+    "inspect",
+    "storage",
+    "read",
+    "light",
+    "ready",
+    "stored",
+    "charging",
+    "retired",
+)
 
 
 @dataclass(frozen=True, slots=True)
@@ -25,13 +36,43 @@ class Due:
     sentence: str
 
 
+def due_of(p: PackNow, now: float) -> Due:
+    """What to do with a pack now. [s since 1970]"""
+    if p.state == "quarantined" and p.level != "retire":
+        return Due("inspect", None, p.bars)
+    if p.state == "charging":
+        since = p.told.charging_since
+        return Due("charging", None, f"On the charger for {_span(_hours(since, now))}.")
+    return storage_due(
+        p.told.pack,
+        state=p.charge,
+        since_h=_hours(p.told.since, now),
+        level=p.level,
+        sign=p.sign,
+        rules=p.told.rules,
+        retired=p.state == "retired",
+    )
+
+
+def _hours(since: float | None, now: float) -> float:
+    """Never negative: a clock that was set back makes nothing newer than now."""
+    return 0.0 if since is None else max(now - since, 0.0) / 3600
+
+
 def storage_due(
-    pack: Pack, *, state: State | None, since_h: float, level: Level, rules: HouseRules, retired: bool = False
+    pack: Pack,
+    *,
+    state: State | None,
+    since_h: float,
+    level: Level,
+    rules: HouseRules,
+    sign: str = "",
+    retired: bool = False,
 ) -> Due:
     """What to do now: retire it, bring it to storage, read it, or leave it.
 
-    ``since_h``: hours since the state was reached. Full and empty packs are due within the house rule's hours; Li-ion has more;
-    NiMH keeps at any charge.
+    ``since_h``: hours since the state was reached; ``sign``: what its health says. Full and empty packs are
+    due within the house rule's hours; Li-ion has more; NiMH keeps at any charge.
     """
     if retired:
         return Due("retired", None, "Drained and handed in; its history stays.")
@@ -39,28 +80,37 @@ def storage_due(
         return Due("retire", None, "It is not charged or run any more.")
     if state is None:
         return Due("read", None, "Its cells were never read.")
+    if level == "again":
+        return Due("read", 0.0, sign)
     cell = chemistry(pack.chemistry)
     if state in ("full", "part", "spent", "too_low") and cell.storage_v is not None:
-        within = rules.storage_within_h * (rules.liion_storage_times if pack.chemistry == "liion" else 1)
+        within = rules.storage_within_h * (rules.liion_storage_times if cell.patient else 1)
         words = {"full": "Full", "part": "Part full", "spent": "Spent", "too_low": "Far too low"}[state]
         left = within - since_h
         tail = f"{rules.cited} allow {_span(within)}."
         return Due("storage", left, f"{words} for {_span(since_h)}; {tail}")
     again_h = 24 * rules.read_again_days
     if since_h > again_h:
-        return Due("read", again_h - since_h, f"Stored for {_span(since_h)}; {rules.cited} read its cells again after {_span(again_h)}.")  # fmt: skip
+        return Due(
+            "read",
+            again_h - since_h,
+            f"Stored for {_span(since_h)}; {rules.cited} read its cells again after {_span(again_h)}.",
+        )
     if level in ("light", "watch"):
         return Due("light", None, f"Stored for {_span(since_h)}.")
     return Due("stored" if state == "stored" else "ready", None, f"Stored for {_span(since_h)}.")
 
 
-def reading_of_state(pack: Pack, state: State | None, *, rules: HouseRules) -> PackReading | None:
-    """The cells as a state lets one expect them, all alike: full by the house rules, or spent at their landing point. None for other states."""
-    cell = for_chemistry(rules, pack.chemistry)
-    soc = {"full": cell.start_soc, "spent": cell.landing_soc}.get(state or "")
-    if soc is None:
+def cells_expected(p: PackNow) -> PackReading | None:
+    """The cells as read, while that holds; else as its charge lets one expect them. None where nobody
+    knows."""
+    if p.reading is not None:
+        return p.reading
+    pack, socs = p.told.pack, p.told.socs
+    if not socs:
         return None
-    return pack_reading(pack.chemistry, (float(resting_voltage(pack.chemistry, soc)),) * pack.series)
+    volts = tuple(float(resting_voltage(pack.chemistry, soc)) for soc in socs)
+    return pack_reading(pack.chemistry, volts, p.told.rules)
 
 
 def _span(hours: float) -> str:

@@ -6,7 +6,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from coldstack.core.cells.chemistry import CHEMISTRIES, chemistry
-from coldstack.core.labels.rates import HIGHEST_C, HIGHEST_CHARGE_C, LOWEST_LIPO_C
+from coldstack.core.labels.rate_items import HIGHEST_C, LOWEST_LIPO_C, POLYMERS
+from coldstack.core.labels.rates import HIGHEST_CHARGE_C
 from coldstack.core.labels.reading import LabelReading
 from coldstack.core.packs.pack import MOST_SERIES, MOST_STRINGS
 from coldstack.core.units import plain_number
@@ -70,7 +71,7 @@ def meanings(voltage_v: float, series: float | None = None, chemistry_id: str | 
             for c in CHEMISTRIES.values()
             if abs(voltage_v - c.full_v * series) <= 0.06
         ]
-        found += [m for m in full if m.chemistry in ("lipo", "lihv", "lifepo4")]
+        found += [m for m in full if CHEMISTRIES[m.chemistry].full_on_label]
     unique = list(dict.fromkeys(found))
     close = sorted(unique, key=lambda m: abs(voltage_v - _printed(m, voltage_v)))
     return [m for m in close if chemistry_id in (None, m.chemistry)]
@@ -172,7 +173,7 @@ def _fill_from_full(reading: LabelReading, series: float | None, kind: str | Non
     found = [
         Meaning(c.id, n, True)
         for c in CHEMISTRIES.values()
-        if c.id in ("lipo", "lihv", "lifepo4") and kind in (None, c.id)
+        if c.full_on_label and kind in (None, c.id)
         for n in counts
         if abs(full - c.full_v * n) <= 0.06
     ]
@@ -303,7 +304,7 @@ def _amps(reading: LabelReading) -> list[str]:
         if amps is None:
             continue
         kind = str(reading.values.get("chemistry", "lipo"))
-        low = c_name == "label_c" and kind in ("lipo", "lihv") and amps / ah < LOWEST_LIPO_C
+        low = c_name == "label_c" and kind in POLYMERS and amps / ah < LOWEST_LIPO_C
         if c is None and low:
             reading.asked[c_name] = (
                 f"{n(amps)} A would be {n(amps / ah)}C of {n(ah)} Ah: are they the pack’s?"

@@ -156,6 +156,11 @@ def read_cells(text: Text) -> None:
     )
     if text.has("series"):  # strings alone may be cells with a slip
         text.take(r"(?<!\w)(?<!\d[.,])(\d)[\s-]*(?:p\b|parallel\b)", lambda m: {"parallel": int(m[1])})
+    _ask_for_seconds(text)
+
+
+def _ask_for_seconds(text: Text) -> None:
+    """A lone count of cells beside words of bursts may be the seconds of the burst."""
     if text.has("nominal_v") or text.has("energy_wh"):
         return
     lone = [s for s in text.seen if s.name == "series" and re.search(r"(?i)burst|peak|pulse", text.rest)]

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.chain.plugs import PLUGS
 from coldstack.core.chain.wire import usual_awg
-from coldstack.core.labels.rates import word_kind
+from coldstack.core.labels.rate_items import word_kind
 from coldstack.core.labels.reading import LabelReading
 
 USUAL_LOAD_C = 12.0
@@ -75,7 +75,7 @@ def pack_name(reading: LabelReading) -> str:
         " ".join(own)[:60],
         (f"{series:g}S" if series else "") + (f"{parallel:g}P" if parallel and parallel > 1 else ""),
         f"{1000 * ah:.0f}" if ah else "",
-        "" if kind == "lipo" else chemistry(kind).name,
+        "" if chemistry(kind).unsaid else chemistry(kind).name,
         f"{c:g}C" if c and printed else "",
     ]
     return " ".join(w for w in words if w)

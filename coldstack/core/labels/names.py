@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 
 from coldstack.core.chain.own_plugs import own_plugs
+from coldstack.core.chain.plugs import PLUGS
 from coldstack.core.labels.text import Text, number
 
 _CHEMISTRIES = (
@@ -66,10 +67,15 @@ def _bullets(size: str, plug: str) -> tuple[tuple[str, str], ...]:
     )
 
 
+def _numbered(kind: str) -> list[str]:
+    """The numbers of the families that are called by a kind and a number."""
+    return [plug.removeprefix(kind) for plug in PLUGS if re.fullmatch(rf"{kind}\d+", plug)]
+
+
 _PLUGS: tuple[tuple[str, str], ...] = (
     (r"\bintegrated[\s-]*balanc(?:e|ing)(?:[\s-]*plug)?\b", "integrated"),
-    *((rf"\bxt[\s-]?{size}{_TAIL}", f"xt{size}") for size in (30, 60, 90, 120, 150)),
-    *((rf"\bec[\s-]?{size}{_TAIL}", f"ec{size}") for size in (2, 3, 5)),
+    *((rf"\bxt[\s-]?{size}{_TAIL}", f"xt{size}") for size in _numbered("xt")),
+    *((rf"\bec[\s-]?{size}{_TAIL}", f"ec{size}") for size in _numbered("ec")),
     (rf"\bas[\s-]?150{_TAIL}", "as150"),
     (rf"\bqs[\s-]?8{_TAIL}", "qs8"),
     (rf"\bt{_PLUG}(?:{_PLUG})?\b", "t_plug"),

@@ -36,7 +36,19 @@ def read_label(
     DomainError
         Only for a count of fewer than two balance wires.
     """
-    text = Text.of(line)
+    text = _read(Text.of(line))
+    reading = LabelReading.of(text.seen, text.asked)
+    if balance_wires is not None:
+        reading.add("wires_series", series_of_wires(balance_wires), f"{balance_wires} balance wires")
+    fill_from_volts(reading, measured_v)
+    reading.contradictions += [*contradictions(reading), *_left_alone(text)]
+    reading.missing += [words for name, words in _WANTED if name not in reading.values]
+    reading.unread = " ".join(text.left())
+    return reading
+
+
+def _read(text: Text) -> Text:
+    """Each reader takes its words away from the text: the order is the order of who may take what."""
     names.read_chemistry(text)
     names.read_plugs(text)
     names.read_sizes_of_cells(text)
@@ -50,14 +62,7 @@ def read_label(
     read_rates(text)
     figures.read_bare_capacity(text)
     text.take(names.FILLERS, lambda m: {}, every=True)
-    reading = LabelReading.of(text.seen, text.asked)
-    if balance_wires is not None:
-        reading.add("wires_series", series_of_wires(balance_wires), f"{balance_wires} balance wires")
-    fill_from_volts(reading, measured_v)
-    reading.contradictions += [*contradictions(reading), *_left_alone(text)]
-    reading.missing += [words for name, words in _WANTED if name not in reading.values]
-    reading.unread = " ".join(text.left())
-    return reading
+    return text
 
 
 _UNITS = re.compile(

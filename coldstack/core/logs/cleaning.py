@@ -48,28 +48,26 @@ def cleaned(time_s: Floats, volts: Floats, amps: Floats, notes: list[str], *, fr
     time_s = _spread_ticks(time_s)
     time_s = _without_pauses(time_s, notes)
     if time_s[-1] > LONGEST_LOG_S:
-        raise DomainError(
-            FIELD,
-            f"The log lasts {time_s[-1] / 3600:.0f} hours. Is the time column in milliseconds? "
-            f"Choose its unit.",
-        )
+        words = f"The log lasts {time_s[-1] / 3600:.0f} hours. Is the time column in milliseconds?"
+        raise DomainError(FIELD, f"{words} Choose its unit.")
     if np.median(amps) < 0:
         amps = -amps  # meters count discharge either way
     volts = _milli(volts, MOST_V, "volts", "V", notes)
     amps = _milli(amps, MOST_A, "amps", "A", notes)
     keep = _no_spikes(volts, amps, notes)
     time_s, volts, amps = time_s[keep], volts[keep], amps[keep]
-    if not 0 < np.median(volts) < MOST_V:
-        raise DomainError(
-            FIELD,
-            f"The volts are about {np.median(volts):.0f}; choose the column of the pack’s volts, "
-            f"and its unit.",
-        )
-    if np.max(np.abs(amps)) > MOST_A:
-        raise DomainError(
-            FIELD, f"The amps reach {np.max(np.abs(amps)):.0f}; is the column in milliamps? Choose its unit."
-        )
+    _require_likely(volts, amps)
     return time_s, volts, np.maximum(amps, 0.0)
+
+
+def _require_likely(volts: Floats, amps: Floats) -> None:
+    if not 0 < np.median(volts) < MOST_V:
+        words = f"The volts are about {np.median(volts):.0f}; choose the column of the pack’s volts"
+        raise DomainError(FIELD, f"{words}, and its unit.")
+    most = np.max(np.abs(amps))
+    if most > MOST_A:
+        words = f"The amps reach {most:.0f}; is the column in milliamps? Choose its unit."
+        raise DomainError(FIELD, words)
 
 
 def _longest_run(time_s: Floats, volts: Floats, amps: Floats, notes: list[str]) -> Samples:

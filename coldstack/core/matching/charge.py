@@ -1,4 +1,5 @@
-"""One pack on one charger: whether it can be charged, at how many amps, in how many minutes, and what limits it."""
+"""One pack on one charger: whether it can be charged, at how many amps, in how many minutes, and what limits
+it."""
 
 from __future__ import annotations
 
@@ -12,7 +13,6 @@ from coldstack.core.cells.open_circuit import soc_at_rest
 from coldstack.core.cells.resistance import LabelTrust
 from coldstack.core.chain.adapters import Adapter, BalanceAdapter, Path, coolest, paths
 from coldstack.core.chain.balance import balance_fit, balance_plug_name, needs_balancing
-from coldstack.core.chain.plugs import plug_family
 from coldstack.core.charging.amps import Amps, Feed, charge_amps
 from coldstack.core.charging.charge_time import (
     BALANCE_SHARE,
@@ -23,14 +23,21 @@ from coldstack.core.charging.charge_time import (
 )
 from coldstack.core.charging.charger import Charger, Supply
 from coldstack.core.errors import DomainError, require_between
+from coldstack.core.matching.refusals import (
+    Refusal,
+    refused_cells,
+    refused_chemistry,
+    refused_input,
+    refused_plugs,
+    refused_slow,
+    refused_unfit,
+    suits,
+)
 from coldstack.core.measuring import HOW_TO
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import HouseRules, for_chemistry
-from coldstack.core.sizing.candidates import from_packs
-from coldstack.core.units import lower_first, plain_number
-
-LEAST_USEFUL_C = 0.2
-"""Below a fifth of C a charge takes more than five hours: not called a fit."""
+from coldstack.core.trial.candidates import from_packs
+from coldstack.core.units import plain_number
 
 
 @dataclass(frozen=True, slots=True)
@@ -40,15 +47,6 @@ class Bench:
     pieces: tuple[Adapter, ...] = ()
     boards: tuple[Adapter, ...] = ()
     balance: tuple[BalanceAdapter, ...] = ()
-
-
-@dataclass(frozen=True, slots=True)
-class Refusal:
-    """Why a pack is not charged by a charger. ``id`` names the rule, ``short`` fits into a cell of the grid."""
-
-    id: str
-    short: str
-    sentence: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -106,7 +104,7 @@ def charge_fit(pack: Pack, charger: Charger, *, rules: HouseRules, feed: Feed, b
     DomainError
         For an input the charger has not, or more ports in use than it has.
     """
-    never = (*_unfit(pack), *(_chemistry(pack, charger) or _cells(pack, charger)))
+    never = (*refused_unfit(pack), *(refused_chemistry(pack, charger) or refused_cells(pack, charger)))
     if never:  # leads and amps do not matter then
         return ChargeFit(pack, charger, feed, never, None, None, None)
     main = _main_path(pack, charger, bench)
@@ -114,29 +112,25 @@ def charge_fit(pack: Pack, charger: Charger, *, rules: HouseRules, feed: Feed, b
     path = way.path if way and way.fits else main
     amps = charge_amps(pack, charger, rules=rules, feed=feed, path=path)
     refusals = (
-        *_input(charger, feed),
-        *_plugs(pack, charger, path),
+        *refused_input(charger, feed),
+        *refused_plugs(pack, charger, path),
         *([] if way is None or way.fits else [Refusal("balance", "no balance port", way.sentence)]),
-        *_too_slow(pack, amps),
+        *refused_slow(pack, amps),
     )
     return ChargeFit(pack, charger, feed, refusals, path, way, amps)
-
-
-def is_useful(pack: Pack, amps: Amps) -> bool:
-    """Whether the amps fill the pack within about five hours."""
-    return amps.current_a > 0 and amps.current_a >= LEAST_USEFUL_C * pack.capacity_ah * (1 - 1e-9)
 
 
 def best_feed(charger: Charger, supplies: Sequence[Supply], *, ports_in_use: int = 1) -> Feed:
     """The mains where the charger has it; else DC behind the strongest supply whose volts suit."""
     if "mains" in charger.inputs:
         return Feed("mains", None, ports_in_use)
-    suiting = [s for s in supplies if _suits(charger, s)]
+    suiting = [s for s in supplies if suits(charger, s)]
     return Feed("dc", max(suiting, key=lambda s: s.power_w, default=None), ports_in_use)
 
 
 def balance_way(pack: Pack, charger: Charger, bench: Bench, main: Path | None) -> BalanceWay | None:
-    """How the balance plug reaches a port: into the charger, by a balance adapter, or through a board or splitter.
+    """How the balance plug reaches a port: into the charger, by a balance adapter, or through a board or
+    splitter.
 
     ``main`` is the way of the main plugs. None where nothing needs balancing.
     """
@@ -153,7 +147,7 @@ def balance_way(pack: Pack, charger: Charger, bench: Bench, main: Path | None) -
                 and adapter.to_plug in charger.balance_families
                 and pack.series <= min(adapter.cells, cells)
             ):
-                return BalanceWay(True, f"{balance_plug_name(family)} by {adapter.name}.", main, adapter.name)  # fmt: skip
+                return BalanceWay(True, f"{balance_plug_name(family)} by {adapter.name}.", main, adapter.name)
     for piece in (*bench.pieces, *bench.boards):
         way = _through(pack, charger, piece, bench)
         if way is not None:
@@ -161,8 +155,16 @@ def balance_way(pack: Pack, charger: Charger, bench: Bench, main: Path | None) -
     return BalanceWay(direct.fits, direct.sentence, main or Path((), ()))
 
 
-def charge_columns(fits: Sequence[ChargeFit], *, rules: HouseRules, trust: LabelTrust, rest_cell_v: float | None = None, imbalance_ah: float | None = None) -> ChargeColumns:  # fmt: skip
-    """N fits with amps as the simulation wants them; from resting volts, or from the landing point of the house rules.
+def charge_columns(
+    fits: Sequence[ChargeFit],
+    *,
+    rules: HouseRules,
+    trust: LabelTrust,
+    rest_cell_v: float | None = None,
+    imbalance_ah: float | None = None,
+) -> ChargeColumns:
+    """N fits with amps as the simulation wants them; from resting volts, or from the landing point of the
+    house rules.
 
     Raises
     ------
@@ -179,9 +181,11 @@ def charge_columns(fits: Sequence[ChargeFit], *, rules: HouseRules, trust: Label
         current_a=np.array([f.amps.current_a if f.amps else 0.0 for f in fits]),
         full_cell_v=np.array([r.full_v for r in cell_rules]),
         start_soc=np.array([start_soc(p, rules, rest_cell_v) for p in packs]),
-        balance_ah=np.array([BALANCE_SHARE * p.capacity_ah if imbalance_ah is None else imbalance_ah for p in packs]),
+        balance_ah=np.array(
+            [BALANCE_SHARE * p.capacity_ah if imbalance_ah is None else imbalance_ah for p in packs]
+        ),
         balance_a=np.array([f.charger.balance_a if f.balance else 0.0 for f in fits]),
-    )  # fmt: skip
+    )
 
 
 def start_soc(pack: Pack, rules: HouseRules, rest_cell_v: float | None) -> float:
@@ -198,9 +202,18 @@ def start_soc(pack: Pack, rules: HouseRules, rest_cell_v: float | None) -> float
     return soc_at_rest(pack.chemistry, rest_cell_v)
 
 
-def fit_times(fits: Sequence[ChargeFit], *, rules: HouseRules, trust: LabelTrust, rest_cell_v: float | None = None, imbalance_ah: float | None = None) -> ChargeTime:  # fmt: skip
+def fit_times(
+    fits: Sequence[ChargeFit],
+    *,
+    rules: HouseRules,
+    trust: LabelTrust,
+    rest_cell_v: float | None = None,
+    imbalance_ah: float | None = None,
+) -> ChargeTime:
     """Minutes of N possible fits in one pass."""
-    return charge_time(charge_columns(fits, rules=rules, trust=trust, rest_cell_v=rest_cell_v, imbalance_ah=imbalance_ah))  # fmt: skip
+    return charge_time(
+        charge_columns(fits, rules=rules, trust=trust, rest_cell_v=rest_cell_v, imbalance_ah=imbalance_ah)
+    )
 
 
 def fit_minutes(fits: Sequence[ChargeFit], *, rules: HouseRules, trust: LabelTrust) -> list[float]:
@@ -209,7 +222,8 @@ def fit_minutes(fits: Sequence[ChargeFit], *, rules: HouseRules, trust: LabelTru
 
 
 def readings_of(pack: Pack, cell_v: Sequence[float]) -> tuple[float | None, float | None]:
-    """Resting volts to start from, and the worst cell's imbalance in Ah, from the volts of each cell; Nones without readings.
+    """Resting volts to start from, and the worst cell's imbalance in Ah, from the volts of each cell; Nones
+    without readings.
 
     The lowest cell counts for the start, since it is the last to be full.
 
@@ -221,7 +235,9 @@ def readings_of(pack: Pack, cell_v: Sequence[float]) -> tuple[float | None, floa
     if not cell_v:
         return None, None
     if len(cell_v) != pack.series:
-        raise DomainError("charge.cell_v", f"The pack has {pack.series} cells in series; {len(cell_v)} readings were given.")  # fmt: skip
+        raise DomainError(
+            "charge.cell_v", f"The pack has {pack.series} cells in series; {len(cell_v)} readings were given."
+        )
     for volts in cell_v:
         _require_sound(pack, volts)
     charges = [soc_at_rest(pack.chemistry, v) for v in cell_v]
@@ -230,14 +246,32 @@ def readings_of(pack: Pack, cell_v: Sequence[float]) -> tuple[float | None, floa
 
 def half_of(pack: Pack) -> Pack:
     """One of two equal packs in series that would make this one up."""
-    return replace(pack, id=f"half:{pack.id}", name=f"one {pack.series // 2}S half of {pack.name}", series=pack.series // 2, mass_g=pack.mass_g / 2, balance_plug="")  # fmt: skip
+    return replace(
+        pack,
+        id=f"half:{pack.id}",
+        name=f"one {pack.series // 2}S half of {pack.name}",
+        series=pack.series // 2,
+        mass_g=pack.mass_g / 2,
+        balance_plug="",
+    )
 
 
 def _require_sound(pack: Pack, cell_v: float) -> None:
     cell, field = chemistry(pack.chemistry), "charge.cell_v"
     if cell_v < cell.damage_v:
-        raise DomainError(field, f"A {cell.name} cell that rests at {cell_v:g} V, below {cell.damage_v:g} V, is damaged: do not charge it.")  # fmt: skip
-    require_between(field, "Resting volts of a cell", cell_v, low=cell.damage_v, high=round(cell.full_v * 1.03, 2), unit="V")  # fmt: skip
+        raise DomainError(
+            field,
+            f"A {cell.name} cell that rests at {cell_v:g} V, below {cell.damage_v:g} V, is damaged: do not "
+            "charge it.",
+        )
+    require_between(
+        field,
+        "Resting volts of a cell",
+        cell_v,
+        low=cell.damage_v,
+        high=round(cell.full_v * 1.03, 2),
+        unit="V",
+    )
 
 
 def _main_path(pack: Pack, charger: Charger, bench: Bench) -> Path | None:
@@ -248,7 +282,8 @@ def _main_path(pack: Pack, charger: Charger, bench: Bench) -> Path | None:
 
 
 def _through(pack: Pack, charger: Charger, piece: Adapter, bench: Bench) -> BalanceWay | None:
-    """The way through a board or splitter that takes the pack's main and balance plug and brings out a family the charger has."""
+    """The way through a board or splitter that takes the pack's main and balance plug and brings out a
+    family the charger has."""
     takes = pack.balance_family in piece.balance_from and pack.series <= piece.balance_cells
     if not takes or piece.balance_out not in charger.balance_families or pack.series > charger.series_max:
         return None
@@ -262,72 +297,10 @@ def _through(pack: Pack, charger: Charger, piece: Adapter, bench: Bench) -> Bala
     path = coolest(ways, rms_a=pack.capacity_ah, peak_a=pack.capacity_ah)
     if path is None:
         return None
-    return BalanceWay(True, f"Through {piece.name}, which brings the balance wires out as {balance_plug_name(piece.balance_out)}.", path, piece.name)  # fmt: skip
-
-
-def _unfit(pack: Pack) -> list[Refusal]:
-    if pack.fit:
-        return []
-    why = f": {pack.note}" if pack.note else ""
-    return [Refusal("unfit", "unfit", f"{pack.name} is marked unfit{why}. It is not charged.")]
-
-
-def _chemistry(pack: Pack, charger: Charger) -> list[Refusal]:
-    if pack.chemistry in charger.chemistries:
-        return []
-    cell = chemistry(pack.chemistry)
-    known = [chemistry(c) for c in charger.chemistries]
-    names = " and ".join([", ".join(c.name for c in known[:-1]), known[-1].name] if len(known) > 1 else [known[0].name])  # fmt: skip
-    lithium = [c for c in known if c.charge_method == "cc_cv"]
-    if cell.charge_method == "peak":
-        why = f"NiMH ends at the small drop of its volts after the peak; a lithium program would hold it at {lithium[0].full_v:.2f} V a cell and never find that end" if lithium else "it has no program for NiMH"  # fmt: skip
-    elif not lithium:
-        why = f"{cell.name} needs constant volts at the end, which a NiMH program has not: it would overcharge it"
-    else:
-        nearest = min(lithium, key=lambda c: abs(c.full_v - cell.full_v))
-        gap = nearest.full_v - cell.full_v
-        if gap > 0:
-            why = f"{cell.name} is full at {cell.full_v:.2f} V a cell, and its {nearest.name} program goes on to {nearest.full_v:.2f} V: an overcharge"
-        elif gap < 0:
-            why = f"{cell.name} is full at {cell.full_v:.2f} V a cell, and its {nearest.name} program ends at {nearest.full_v:.2f} V: it would stop short of full, and read the cells by the wrong volts"
-        else:
-            why = f"{cell.name} and {nearest.name} end at the same {cell.full_v:.2f} V, but differ in storage and lowest volts"
-    return [Refusal("chemistry", f"no {cell.name}", f"{charger.name} charges {names} only: {why}.")]
-
-
-def _cells(pack: Pack, charger: Charger) -> list[Refusal]:
-    nimh = chemistry(pack.chemistry).charge_method == "peak"
-    most = charger.nimh_cells_max if nimh else charger.series_max
-    kind = "NiMH" if nimh else "lithium"
-    if pack.series > most:
-        return [Refusal("cells", f"{pack.series} of {most} cells", f"{pack.series} {kind} cells in series; {charger.name} ends at {most}.")]  # fmt: skip
-    if not nimh and pack.series < charger.series_min:
-        return [Refusal("cells", f"{pack.series} cell" + "s" * (pack.series > 1), f"{charger.name} starts at {charger.series_min} cells in series; the pack has {pack.series}.")]  # fmt: skip
-    return []
-
-
-def _input(charger: Charger, feed: Feed) -> list[Refusal]:
-    if feed.source == "mains" or feed.supply is None or _suits(charger, feed.supply):
-        return []
-    low, high = charger.dc_min_v, charger.dc_max_v
-    wants = " to ".join(f"{v:g} V" for v in (low, high) if v is not None)
-    return [Refusal("input", "supply’s volts", f"{feed.supply.name} gives {feed.supply.voltage_v:g} V; {charger.name} wants {wants}.")]  # fmt: skip
-
-
-def _suits(charger: Charger, supply: Supply) -> bool:
-    low, high = charger.dc_min_v, charger.dc_max_v
-    return (low is None or supply.voltage_v >= low) and (high is None or supply.voltage_v <= high)
-
-
-def _plugs(pack: Pack, charger: Charger, path: Path | None) -> list[Refusal]:
-    if path is not None and path.pairs:
-        return []
-    out = plug_family(charger.output_plug).name
-    return [Refusal("plugs", "no lead", f"No lead or adapter here takes {plug_family(pack.plug).name} to the charger’s {out}. A charge lead {out} to {plug_family(pack.plug).name} would.")]  # fmt: skip
-
-
-def _too_slow(pack: Pack, amps: Amps) -> list[Refusal]:
-    if is_useful(pack, amps):
-        return []
-    least, n = LEAST_USEFUL_C * pack.capacity_ah, plain_number
-    return [Refusal("slow", "too slow", f"Only {n(amps.current_a)} A, {n(amps.current_a / pack.capacity_ah, 2)}C: below {n(LEAST_USEFUL_C)}C ({n(least)} A) it takes more than five hours. Limit: {lower_first(amps.binding.name)}.")]  # fmt: skip
+    return BalanceWay(
+        True,
+        f"Through {piece.name}, which brings the balance wires out as "
+        f"{balance_plug_name(piece.balance_out)}.",
+        path,
+        piece.name,
+    )

@@ -1,4 +1,5 @@
-"""The charge side as a stack: supply, charger, port, lead, plug, pack; the link that sets the amps is the weakest."""
+"""The charge side as a stack: supply, charger, port, lead, plug, pack; the link that sets the amps is the
+weakest."""
 
 from __future__ import annotations
 
@@ -43,7 +44,13 @@ def _links(fit: ChargeFit) -> list[_Link]:
     )
     if fit.path is not None:
         links += _on_the_way(fit, by_id)
-    links.append(_Link("pack", "Pack, by label and house rules", min(by_id["label"], by_id["rules"], key=lambda x: x.current_a)))  # fmt: skip
+    links.append(
+        _Link(
+            "pack",
+            "Pack, by label and house rules",
+            min(by_id["label"], by_id["rules"], key=lambda x: x.current_a),
+        )
+    )
     return links
 
 
@@ -64,7 +71,16 @@ def _joint(fit: ChargeFit, link: _Link, *, weakest: bool) -> Joint:
     assert fit.amps is not None
     amps, limit = fit.amps.current_a, link.limit
     steps = (Step(limit.name, limit.formula, limit.numbers),)
-    check = check_at_most(f"{link.id}.continuous", link.name, value=amps, limit=limit.current_a, unit="A", limit_source=limit.name, caution_from=1.0001, steps=steps)  # fmt: skip
+    check = check_at_most(
+        f"{link.id}.continuous",
+        link.name,
+        value=amps,
+        limit=limit.current_a,
+        unit="A",
+        limit_source=limit.name,
+        caution_from=1.0001,
+        steps=steps,
+    )
     r = None if link.resistance_mohm is None else link.resistance_mohm / 1000
     return Joint(
         link=link.id,
@@ -83,14 +99,19 @@ def _joint(fit: ChargeFit, link: _Link, *, weakest: bool) -> Joint:
 
 
 def _no_burst(link: _Link) -> Check:
-    return check_at_most(f"{link.id}.burst", link.name, value=None, limit=None, unit="A", limit_source="a charge has no peaks")  # fmt: skip
+    return check_at_most(
+        f"{link.id}.burst", link.name, value=None, limit=None, unit="A", limit_source="a charge has no peaks"
+    )
 
 
 def _sentence(fit: ChargeFit, limit: Limit, loading: float) -> str:
     assert fit.amps is not None
     n, amps = plain_number, fit.amps
     pack_a = min(x.current_a for x in amps.limits if x.id in ("label", "rules"))
-    opening = f"Sets the amps: {limit.numbers}; down to steps of {n(fit.charger.step_a)} A: {n(amps.current_a)} A ({percent(loading)})."
+    opening = (
+        f"Sets the amps: {limit.numbers}; down to steps of {n(fit.charger.step_a)} A: "
+        f"{n(amps.current_a)} A ({percent(loading)})."
+    )
     if limit.id in ("label", "rules"):
         return f"{opening} Everything else could do more; the pack should not."
     if limit.id in ("port_watts", "shared_watts", "supply"):

@@ -7,7 +7,7 @@ import math
 from coldstack.core.cells.chemistry import CHEMISTRY_IDS
 from coldstack.core.chain.own_plugs import plug_at
 from coldstack.core.packs.pack import Pack
-from coldstack.core.sizing.candidates import Candidates
+from coldstack.core.trial.candidates import Candidates
 
 
 def considered_pack(c: Candidates, row: int = 0) -> Pack:

@@ -1,4 +1,5 @@
-"""One pack in one model: does it plug in, by which adapters, and how does each joint fare under this model's draw."""
+"""One pack in one model: does it plug in, by which adapters, and how does each joint fare under this model's
+draw."""
 
 from __future__ import annotations
 
@@ -6,24 +7,29 @@ import math
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from coldstack.core.cells.chemistry import CHEMISTRY_IDS, chemistry
 from coldstack.core.cells.resistance import BURST_DURATION_S
 from coldstack.core.chain.adapters import Adapter, Path, coolest, made_adapter, paths
 from coldstack.core.chain.joints import Joint, Link, joints, path_links, wire_link
 from coldstack.core.chain.plugs import PlugEnd, family_good_for, mating, plug_family, polarity_caution
 from coldstack.core.chain.wire import wire_diameter_mm
 from coldstack.core.checks import Check, Verdict, check_at_most, worst_first
+from coldstack.core.matching.verdict import (
+    FitVerdict,
+    fit_verdict,
+    lacks_and_wishes,
+    unfit_words,
+    unknown_words,
+)
 from coldstack.core.packs.pack import Pack
-from coldstack.core.rules import cautions
-from coldstack.core.rules.cautions import Caution
-from coldstack.core.sizing.candidates import Candidates
-from coldstack.core.sizing.columns import peak_question
-from coldstack.core.sizing.evaluate import Evaluation, evaluate
-from coldstack.core.sizing.job import BAY_CLEARANCE_MM, Job
-from coldstack.core.sizing.wording import lack, size_unknown, unmeasured
-from coldstack.core.units import percent, plain_number
+from coldstack.core.safety import cautions
+from coldstack.core.safety.cautions import Caution
+from coldstack.core.trial.candidates import Candidates
+from coldstack.core.trial.checks.links import HOT, peak_question
+from coldstack.core.trial.evaluate import Evaluation, evaluate
+from coldstack.core.trial.job import BAY_CLEARANCE_MM, Electronics, Job
+from coldstack.core.trial.wording import unmeasured
+from coldstack.core.units import percent
 
-FitVerdict = Literal["fits", "with", "no"]
 FixKind = Literal["adapter_owned", "adapter_to_get", "solder_pack", "solder_model"]
 LEAD_TURN_DIAMETERS = 4.0
 """Leads need about four times their outside diameter to turn where they leave the pack. House figure."""
@@ -31,7 +37,8 @@ LEAD_TURN_DIAMETERS = 4.0
 
 @dataclass(frozen=True, slots=True)
 class Fix:
-    """A way to make the plugs meet: its parts, and the loading of the worst new one under this model's draw."""
+    """A way to make the plugs meet: its parts, and the loading of the worst new one under this model's
+    draw."""
 
     kind: FixKind
     name: str
@@ -66,8 +73,9 @@ class DriveFit:
 def drive_fit(job: Job, candidate: Candidates, *, pack: Pack, pieces: tuple[Adapter, ...]) -> DriveFit:
     """Everything about one candidate (a row of one, made of ``pack``) in a model.
 
-    The run is computed with the adapters' resistance in it, so that a bad adapter shows in minutes and volts too. Where nothing
-    owned joins the plugs, the joints are those of the adapter one would get, and the verdict says that it does not fit.
+    The run is computed with the adapters' resistance in it, so that a bad adapter shows in minutes and
+    volts too. Where nothing owned joins the plugs, the joints are those of the adapter one would get, and
+    the verdict says that it does not fit.
     """
     pack_end = pack_end_in(job, pack)
     model_end = device_end(job, pack_end)
@@ -80,11 +88,10 @@ def drive_fit(job: Job, candidate: Candidates, *, pack: Pack, pieces: tuple[Adap
     chain = joints(links, rms_a=rms, peak_a=peak, brief_peak=brief_peak(job))
     fixes = _stronger(e, model_end) if meeting.fits else _fixes(job, e, path, pack_end, model_end)
     lacks, short_of = lacks_and_wishes(e, 0)
-    over = [(j.known_loading or 0.0, j.name) for j in chain if (j.known_loading or 0.0) > 1]
-    if not pack.fit:
-        lacks = [unfit_words(pack), *lacks]
+    lacks = lacks if pack.fit else [unfit_words(pack), *lacks]
+    over = max(((x, j.name) for j in chain if (x := j.known_loading or 0.0) > 1), default=None)
     unknown = unknown_words(job, candidate, pack)
-    verdict, sentence = fit_verdict(path, max(over, default=None), lacks, short_of, meeting.sentence, unknown)
+    verdict, sentence = fit_verdict(path, over, lacks, short_of, meeting.sentence, unknown)
     return DriveFit(
         verdict=verdict,
         sentence=sentence,
@@ -93,18 +100,26 @@ def drive_fit(job: Job, candidate: Candidates, *, pack: Pack, pieces: tuple[Adap
         path=path,
         joints=chain,
         fixes=fixes,
-        checks=worst_first(
-            [c.check(0) for c in e.checks if not c.is_link] + room_checks(job, candidate, shown)
-        ),
+        checks=_other_checks(e, shown),
         lacks=lacks,
         cautions=[cautions.KEEP_POLARITY, cautions.ONE_WIRE] if fixes else [],
-        polarity=[p for p in dict.fromkeys(polarity_caution(f) for f in shown.pairs) if p],
+        polarity=_polarity(shown),
         minutes=float(e.minutes[0]),
         rms_a=rms,
         peak_a=peak,
         evaluation=e,
         questions=unmeasured(job, candidate),
     )
+
+
+def _other_checks(e: Evaluation, path: Path) -> list[Check]:
+    """All but those of the chain, and the room for the adapters, the worst first."""
+    own = [c.check(0) for c in e.checks if not c.is_link]
+    return worst_first([*own, *room_checks(e.job, e.candidates, path)])
+
+
+def _polarity(path: Path) -> list[str]:
+    return [words for words in dict.fromkeys(polarity_caution(pair) for pair in path.pairs) if words]
 
 
 def pack_end_in(job: Job, pack: Pack) -> PlugEnd:
@@ -120,23 +135,11 @@ def device_end(job: Job, pack_end: PlugEnd) -> PlugEnd:
     return PlugEnd(family, "device")
 
 
-def window_question(job: Job, chemistry_id: str, series: int) -> str:
-    """What to ask before a pack of more volts than it runs on now goes into a model whose rating nobody
-    gave; empty if there is none.
-
-    Sizing offers no such pack; here one is held in the hand, and one cell too many burns a controller.
-    """
-    full_v, e = chemistry(chemistry_id).full_v * series, job.electronics
-    if not job.is_assumed("electronics.max_v") or round(full_v, 6) <= e.max_v + 1e-6:
-        return ""
-    return (
-        f"{plain_number(full_v)} V fresh off the charger is more than it runs on now "
-        f"({plain_number(e.max_v)} V), and nobody said what the controller may see"
-    )
-
-
 def owned_path(job: Job, pack_end: PlugEnd, pieces: tuple[Adapter, ...]) -> Path | None:
-    """The way that what is owned offers: fewest adapters, then the coolest under the duty as measured. None if there is none."""
+    """The way that what is owned offers: fewest adapters, then the coolest under the duty as measured.
+
+    None if there is none.
+    """
     found = paths(pack_end, device_end(job, pack_end), pieces)
     return coolest(found, rms_a=job.duty.rms_current_a, peak_a=job.duty.peak_current_a)
 
@@ -149,55 +152,65 @@ def path_to_get(job: Job, pack_end: PlugEnd) -> Path:
 
 def chain_links(e: Evaluation, path: Path) -> list[Link]:
     """The links from the cells to the motor, adapters in their place."""
-    c, job = e.candidates, e.job
-    electronics = job.electronics
-    heat = next(x.check(0) for x in e.checks if x.id == "cells.temperature")
+    c, job, electronics = e.candidates, e.job, e.job.electronics
     questions = {x.link: x.question for x in e.checks if x.is_link}
-    r_pack = float(c.series[0] * c.resistance_mohm[0])
 
     def asks(link: str, *, assumed: bool) -> str:
         return questions[link] if assumed else ""
 
     wires = wire_link("leads", "Model’s leads", electronics.lead_awg, electronics.lead_length_mm)
-    controller = _device(
-        "controller",
-        "Controller",
-        electronics.controller_continuous_a,
-        electronics.controller_burst_a,
-        electronics.sharing("controller"),
-        asks("controller", assumed=job.is_assumed("electronics.controller_continuous_a")),
-    )
+    unrated = job.is_assumed("electronics.controller_continuous_a")
     plug = asks("plug", assumed=job.is_assumed("electronics.plug") or bool(c.plug_assumed[0]))
     links = [
-        Link("cells", "Cells", "cells", float(c.continuous_a[0]), float(c.burst_a[0]), r_pack, "measured, or label as trusted", also=heat),
+        _cells(e),
         replace(_pack_leads(c, path), question=asks("leads", assumed=bool(c.leads_assumed[0]))),
         *(replace(x, question=plug) if x.kind == "plug" and not x.adapter else x for x in path_links(path)),
         replace(wires, question=asks("leads", assumed=job.is_assumed("electronics.lead_awg"))),
-        controller,
-    ]  # fmt: skip
-    if electronics.motor_continuous_a is not None or electronics.motor_burst_a is not None:
-        links.append(
-            _device(
-                "motor",
-                "Motor",
-                electronics.motor_continuous_a,
-                electronics.motor_burst_a,
-                electronics.sharing("motor"),
-            )
-        )
+        _controller(electronics, asks("controller", assumed=unrated)),
+        *_motor(electronics),
+    ]
     unsure = peak_question(job)
     return [replace(link, peak_question=unsure) for link in links]
 
 
+def _cells(e: Evaluation) -> Link:
+    c = e.candidates
+    r_pack = float(c.series[0] * c.resistance_mohm[0])
+    continuous, burst = float(c.continuous_a[0]), float(c.burst_a[0])
+    heat = next(x.check(0) for x in e.checks if x.spec is HOT)
+    source = "measured, or label as trusted"
+    return Link("cells", "Cells", "cells", continuous, burst, r_pack, source, also=heat)
+
+
+def _controller(e: Electronics, question: str) -> Link:
+    rated = e.controller_continuous_a, e.controller_burst_a, e.sharing("controller")
+    return _device("controller", "Controller", *rated, question)
+
+
+def _motor(e: Electronics) -> list[Link]:
+    if e.motor_continuous_a is None and e.motor_burst_a is None:
+        return []
+    return [_device("motor", "Motor", e.motor_continuous_a, e.motor_burst_a, e.sharing("motor"))]
+
+
 def room_checks(job: Job, c: Candidates, path: Path) -> list[Check]:
-    """Room for the leads behind the pack, and an adapter's length with them; a caution, since a hatch may let them out."""
+    """Room for the leads behind the pack, and an adapter's length with them; a caution, since a hatch may
+    let them out."""
     room, length = job.bay.length_mm, float(c.length_mm[0])
     if room is None or math.isnan(length):
         return []
     awg = float(c.lead_awg[0])
     outside_mm = wire_diameter_mm(awg) + (1.6 if awg <= 12 else 1.2)
     turn = LEAD_TURN_DIAMETERS * outside_mm
-    check = check_at_most("bay.leads", "Pack and the turn of its leads", value=length + turn, limit=max(room - 2 * BAY_CLEARANCE_MM, 0.0), unit="mm", limit_source=f"bay less {BAY_CLEARANCE_MM:g} mm a side; leads turn in {turn:.0f} mm", caution_from=1.0001)  # fmt: skip
+    check = check_at_most(
+        "bay.leads",
+        "Pack and the turn of its leads",
+        value=length + turn,
+        limit=max(room - 2 * BAY_CLEARANCE_MM, 0.0),
+        unit="mm",
+        limit_source=f"bay less {BAY_CLEARANCE_MM:g} mm a side; leads turn in {turn:.0f} mm",
+        caution_from=1.0001,
+    )
     verdict: Verdict = "caution" if check.verdict == "over" else check.verdict
     return [replace(check, verdict=verdict)]
 
@@ -215,7 +228,12 @@ def _pack_leads(c: Candidates, path: Path) -> Link:
     limit = float(c.lead_continuous_a[0])
     awg = float(c.lead_awg[0])
     one = wire_link("pack_leads", "Pack’s leads", awg, 100)
-    return replace(one, continuous_a=limit, burst_a=limit * (one.burst_a or 0.0) / (one.continuous_a or 1.0), resistance_mohm=float(c.outside_mohm[0]) - path.extra_mohm)  # fmt: skip
+    return replace(
+        one,
+        continuous_a=limit,
+        burst_a=limit * (one.burst_a or 0.0) / (one.continuous_a or 1.0),
+        resistance_mohm=float(c.outside_mohm[0]) - path.extra_mohm,
+    )
 
 
 def _device(
@@ -241,67 +259,6 @@ def _device(
     )
 
 
-def fit_verdict(
-    path: Path | None,
-    over: tuple[float, str] | None,
-    lacks: list[str],
-    short_of: list[str],
-    plugs: str,
-    unknown: str = "",
-) -> tuple[FitVerdict, str]:
-    """Fits, fits with adapters, or not, in one sentence.
-
-    ``over`` is the loading and name of the worst overloaded link, ``lacks`` what the model forbids, ``short_of`` what the owner
-    only wishes: too few minutes do not make a pack unfit for a model. ``unknown`` is what keeps one
-    from saying that it fits.
-    """
-    how = f"with {path.names}" if path is not None and path.pieces else "as it is"
-    reasons = [*lacks, *([plugs.rstrip(".")] if path is None else [])]
-    too_much = (
-        f"too much for {_article(over[1])}: {percent(over[0])} of its limit" if over is not None else ""
-    )
-    if path is None or reasons:
-        return (
-            "no",
-            f"Does not fit: {'; '.join([*reasons, *([too_much] if too_much and path is not None else [])])}.",
-        )
-    if too_much:
-        return "no", f"Plugs in {how}, but is {too_much}."
-    wishes = f", but {'; '.join(short_of)}" if short_of else ""
-    if unknown:
-        return "with" if path.pieces else "fits", f"Fits {how} as far as is known: {unknown}{wishes}."
-    return "with" if path.pieces else "fits", f"Fits {how}{wishes}."
-
-
-def lacks_and_wishes(e: Evaluation, row: int) -> tuple[list[str], list[str]]:
-    """What the model or its electronics forbid, and what its owner's wishes miss; links of the chain speak for themselves."""
-    wished = [k for k in e.failing(row) if e.checks[k].id.startswith("want.")]
-    c = e.candidates
-    asks = window_question(e.job, CHEMISTRY_IDS[int(c.chemistry_index[row])], int(c.series[row]))
-    lacks = [*([asks] if asks else []), *(lack(e, k, row) for k in forbidden_by(e, row))]
-    return lacks, [lack(e, k, row) for k in wished]
-
-
-def forbidden_by(e: Evaluation, row: int) -> list[int]:
-    """Positions of the checks by which the model or its electronics forbid a pack, the worst first."""
-    return [k for k in e.failing(row) if not e.checks[k].is_link and not e.checks[k].id.startswith("want.")]
-
-
-def unknown_words(job: Job, c: Candidates, pack: Pack, row: int = 0) -> str:
-    """What nobody said that a fit hangs on, in words; empty where all is known."""
-    plug = "plug assumed" if "plug" in pack.assumed or job.is_assumed("electronics.plug") else ""
-    return ", ".join(x for x in (size_unknown(job, c, row), plug) if x)
-
-
-def _article(name: str) -> str:
-    return f"the {name[0].lower()}{name[1:]}"
-
-
-def unfit_words(pack: Pack) -> str:
-    """Why a pack is out of use."""
-    return f"it is marked unfit ({pack.note})" if pack.note else "it is marked unfit"
-
-
 def _stronger(e: Evaluation, model_end: PlugEnd) -> list[Fix]:
     """Plugs that mate and are too weak for this model: stronger ones on both sides."""
     rms, peak = _currents(e)
@@ -310,7 +267,15 @@ def _stronger(e: Evaluation, model_end: PlugEnd) -> list[Fix]:
     if max(rms / now.continuous_a, peak / now.burst_a) <= 1 or better is None:
         return []
     share = max(rms / better.continuous_a, peak / better.burst_a)
-    return [Fix("solder_model", f"{better.name} on both", f"Solder {_an(better.name)} to pack and model in place of the {now.name}: {percent(share)}.", share, False)]  # fmt: skip
+    return [
+        Fix(
+            "solder_model",
+            f"{better.name} on both",
+            f"Solder {_an(better.name)} to pack and model in place of the {now.name}: {percent(share)}.",
+            share,
+            False,
+        )
+    ]
 
 
 def _fixes(job: Job, e: Evaluation, path: Path | None, pack_end: PlugEnd, model_end: PlugEnd) -> list[Fix]:
@@ -321,13 +286,34 @@ def _fixes(job: Job, e: Evaluation, path: Path | None, pack_end: PlugEnd, model_
     if path is None and pack_end.family != model_end.family:
         to_get = path_to_get(job, pack_end)
         made = to_get.pieces[0]
-        fixes.append(_fix_by(e, to_get, "adapter_to_get", f"{_an(made.name)}, bought or made with {made.awg:g} AWG wire"))  # fmt: skip
+        fixes.append(
+            _fix_by(
+                e, to_get, "adapter_to_get", f"{_an(made.name)}, bought or made with {made.awg:g} AWG wire"
+            )
+        )
     model = plug_family(model_end.family)
     share = max(rms / model.continuous_a, peak / model.burst_a)
-    fixes.append(Fix("solder_pack", f"{model.name} on the pack", f"Solder {_an(model.name)} to the pack in place of its {plug_family(pack_end.family).name}: then the plug is at {percent(share)}.", share, False))  # fmt: skip
+    fixes.append(
+        Fix(
+            "solder_pack",
+            f"{model.name} on the pack",
+            f"Solder {_an(model.name)} to the pack in place of its {plug_family(pack_end.family).name}: "
+            f"then the plug is at {percent(share)}.",
+            share,
+            False,
+        )
+    )
     if share > 1 and (better := family_good_for(rms, peak)) is not None:
         over = max(rms / better.continuous_a, peak / better.burst_a)
-        fixes.append(Fix("solder_model", f"{better.name} on both", f"Better {_an(better.name)} on pack and model: {percent(over)}.", over, False))  # fmt: skip
+        fixes.append(
+            Fix(
+                "solder_model",
+                f"{better.name} on both",
+                f"Better {_an(better.name)} on pack and model: {percent(over)}.",
+                over,
+                False,
+            )
+        )
     return fixes
 
 
@@ -339,9 +325,19 @@ def _fix_by(e: Evaluation, path: Path, kind: FixKind, words: str) -> Fix:
     is_weak = weakest is not None and (weakest.adapter or weakest.link == "plug")
     tail = ""
     if weakest is not None and is_weak:
-        tail = " It becomes the weakest link of the chain." if weakest.adapter else f" The {weakest.name.removeprefix('Plug, ')} on the pack stays the weakest link."  # fmt: skip
+        tail = (
+            " It becomes the weakest link of the chain."
+            if weakest.adapter
+            else f" The {weakest.name.removeprefix('Plug, ')} on the pack stays the weakest link."
+        )
     over = " That is over its limit." if loading > 1 else ""
-    return Fix(kind, path.names, f"{words[0].upper()}{words[1:]}: {percent(loading)} under this model’s draw.{over}{tail}", loading, is_weak)  # fmt: skip
+    return Fix(
+        kind,
+        path.names,
+        f"{words[0].upper()}{words[1:]}: {percent(loading)} under this model’s draw.{over}{tail}",
+        loading,
+        is_weak,
+    )
 
 
 def _an(name: str) -> str:

@@ -1,53 +1,43 @@
-"""My packs against my models and chargers: a verdict for every pair, in one run a model and one pass over all chargers."""
+"""My packs against my models and chargers: a verdict for every pair, in one run a model and one pass over
+all chargers."""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from functools import lru_cache
-from typing import Literal
 
 import numpy as np
 
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.cells.resistance import LabelTrust
 from coldstack.core.chain.adapters import Adapter, Path
-from coldstack.core.chain.own_plugs import depends_on_plugs
 from coldstack.core.chain.plugs import mating
 from coldstack.core.charging.charger import Charger, Supply
 from coldstack.core.matching.charge import Bench, ChargeFit, best_feed, charge_fit, fit_minutes
-from coldstack.core.matching.drive import (
-    brief_peak,
-    device_end,
+from coldstack.core.matching.drive import brief_peak, device_end, owned_path, pack_end_in, path_to_get
+from coldstack.core.matching.verdict import (
+    FitVerdict,
     fit_verdict,
     forbidden_by,
     lacks_and_wishes,
-    owned_path,
-    pack_end_in,
-    path_to_get,
     unfit_words,
     unknown_words,
     window_question,
 )
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import HouseRules
-from coldstack.core.sizing.candidates import job_candidates
-from coldstack.core.sizing.evaluate import Evaluation, evaluate
-from coldstack.core.sizing.job import Job
-from coldstack.core.sizing.wording import hottest_link, lack
+from coldstack.core.trial.candidates import job_candidates
+from coldstack.core.trial.evaluate import Evaluation, evaluate
+from coldstack.core.trial.job import Job
+from coldstack.core.trial.wording import hottest_link, lack
 from coldstack.core.units import lower_first, plain_number
-
-CellVerdict = Literal["fits", "with", "no"]
-
-MOST_KEPT = 1000
-"""Results kept of one model; each edit of a pack adds one."""
 
 
 @dataclass(frozen=True, slots=True)
 class GridCell:
     """One pack in one model or on one charger. ``short`` is for the cell itself, ``sentence`` explains it."""
 
-    verdict: CellVerdict
+    verdict: FitVerdict
     short: str
     sentence: str
     minutes: float | None = None
@@ -56,40 +46,39 @@ class GridCell:
 
 
 def drive_column(job: Job, packs: tuple[Pack, ...], pieces: tuple[Adapter, ...]) -> list[GridCell]:
-    """Every pack in one model. Only those that the volts allow are run, all in one pass, and kept: a new pack is run alone."""
-    known = dict(_kept(job))
-    ends = [pack_end_in(job, pack) for pack in packs]
-    ways = {end: owned_path(job, end, pieces) for end in set(ends)}
-    keys = [(pack, ways[end]) for pack, end in zip(packs, ends, strict=True)]
-    known |= {key: cell for key in keys if key not in known and (cell := _at_once(job, key[0]))}
-    to_run = [key for key in dict.fromkeys(keys) if key not in known]
-    if to_run:
-        candidates = job_candidates(job, [pack for pack, _ in to_run])
-        extra = [(way or path_to_get(job, pack_end_in(job, pack))).extra_mohm for pack, way in to_run]
-        e = evaluate(job, replace(candidates, outside_mohm=candidates.outside_mohm + np.array(extra)))
-        known |= {(pack, way): _run_cell(e, i, way, pack) for i, (pack, way) in enumerate(to_run)}
-    if len(known) > MOST_KEPT:
-        _kept(job).clear()
-    else:
-        _kept(job).update(known)
-    return [known[key] for key in keys]
+    """Every pack in one model. Only those that the volts allow are run, all in one pass."""
+    cells = [_at_once(job, pack) for pack in packs]
+    rows = [i for i, cell in enumerate(cells) if cell is None]
+    if rows:
+        ends = {i: pack_end_in(job, packs[i]) for i in rows}
+        owned = {end: owned_path(job, end, pieces) for end in set(ends.values())}
+        extra = {end: (way or path_to_get(job, end)).extra_mohm for end, way in owned.items()}
+        candidates = job_candidates(job, [packs[i] for i in rows])
+        outside = candidates.outside_mohm + np.array([extra[ends[i]] for i in rows])
+        e = evaluate(job, replace(candidates, outside_mohm=outside))
+        for row, i in enumerate(rows):
+            cells[i] = _run_cell(e, row, owned[ends[i]], packs[i])
+    return [cell for cell in cells if cell is not None]
 
 
-@lru_cache(maxsize=64)
-def _kept(job: Job) -> dict[tuple[Pack, Path | None], GridCell]:
-    """What packs were found to do in this model, by pack and by the way of its plug."""
-    return {}
-
-
-depends_on_plugs(_kept.cache_clear)
-
-
-def charge_cells(packs: Sequence[Pack], chargers: Sequence[Charger], *, rules: HouseRules, trust: LabelTrust, bench: Bench, supplies: Sequence[Supply]) -> list[list[GridCell]]:  # fmt: skip
+def charge_cells(
+    packs: Sequence[Pack],
+    chargers: Sequence[Charger],
+    *,
+    rules: HouseRules,
+    trust: LabelTrust,
+    bench: Bench,
+    supplies: Sequence[Supply],
+) -> list[list[GridCell]]:
     """Every pack on every charger, alone on it and with its best input: rows of packs."""
     feeds = {c.id: best_feed(c, supplies) for c in chargers}
     fits = [[charge_fit(p, c, rules=rules, feed=feeds[c.id], bench=bench) for c in chargers] for p in packs]
     possible = [f for row in fits for f in row if f.possible]
-    minutes = dict(zip(map(id, possible), fit_minutes(possible, rules=rules, trust=trust), strict=True)) if possible else {}  # fmt: skip
+    minutes = (
+        dict(zip(map(id, possible), fit_minutes(possible, rules=rules, trust=trust), strict=True))
+        if possible
+        else {}
+    )
     return [[_charge_cell(f, minutes.get(id(f))) for f in row] for row in fits]
 
 
@@ -102,9 +91,17 @@ def _at_once(job: Job, pack: Pack) -> GridCell | None:
     if asks := window_question(job, pack.chemistry, pack.series):
         return GridCell("no", "controller?", f"{asks}.")
     if round(full_v, 6) > e.max_v:
-        return GridCell("no", "too many volts", f"{n(full_v)} V fresh off the charger; {job.name} takes {n(e.max_v)} V at most.")  # fmt: skip
+        return GridCell(
+            "no",
+            "too many volts",
+            f"{n(full_v)} V fresh off the charger; {job.name} takes {n(e.max_v)} V at most.",
+        )
     if full_v <= e.min_v:
-        return GridCell("no", "too few volts", f"{n(full_v)} V when full; {job.name} needs more than {n(e.min_v)} V under load.")  # fmt: skip
+        return GridCell(
+            "no",
+            "too few volts",
+            f"{n(full_v)} V when full; {job.name} needs more than {n(e.min_v)} V under load.",
+        )
     return None
 
 
@@ -133,18 +130,9 @@ def _run_cell(e: Evaluation, row: int, path: Path | None, pack: Pack) -> GridCel
     return GridCell(verdict, short, sentence, minutes, None, min(loading, 99.0))
 
 
-_SHORT = {
-    "window.full": "too many volts",
-    "window.landing": "volts sag too low",
-    "run.delivers": "stops early",
-    "drive.watts": "too few volts",
-}
-"""A cell's words for what the model forbids; bay checks say their millimetres."""
-
-
 def _forbidden(e: Evaluation, row: int) -> str:
     worst = forbidden_by(e, row)[0]
-    return _SHORT.get(e.checks[worst].id) or lack(e, worst, row)
+    return e.checks[worst].spec.short or lack(e, worst, row)
 
 
 def _charge_cell(fit: ChargeFit, minutes: float | None) -> GridCell:
@@ -155,7 +143,10 @@ def _charge_cell(fit: ChargeFit, minutes: float | None) -> GridCell:
     if fit.balance and fit.balance.adapter and fit.balance.adapter not in aids:
         aids.append(fit.balance.adapter)
     tail = f" With {' and '.join(aids)}." if aids else ""
-    sentence = f"{n(amps.current_a)} A, about {minutes:.0f} min from the landing point. Limit: {lower_first(amps.binding.name)}.{tail}"  # fmt: skip
+    sentence = (
+        f"{n(amps.current_a)} A, about {minutes:.0f} min from the landing point. Limit: "
+        f"{lower_first(amps.binding.name)}.{tail}"
+    )
     return GridCell(
         "with" if aids else "fits", f"{n(amps.current_a)} A", sentence, float(minutes), amps.current_a
     )

@@ -3,34 +3,24 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from coldstack.core.cells.chemistry import chemistry
-from coldstack.core.cells.resistance import LabelTrust
+from coldstack.core.cells.resistance import SPREADING, LabelTrust
 from coldstack.core.charging.amps import Feed, amps_working, charge_amps
-from coldstack.core.charging.charge_time import ChargeTime
+from coldstack.core.charging.charge_time import AROUND_MIN, ChargeTime
 from coldstack.core.charging.charger import Charger, Input, Supply
-from coldstack.core.matching.charge import (
-    Bench,
-    ChargeFit,
-    charge_fit,
-    fit_times,
-    half_of,
-    is_useful,
-    start_soc,
-)
+from coldstack.core.charging.margins import CUTOFF_FACTOR, CUTOFF_STEP_MAH, TIMER_FACTOR
+from coldstack.core.matching.charge import Bench, ChargeFit, charge_fit, fit_times, half_of, start_soc
+from coldstack.core.matching.refusals import is_useful
 from coldstack.core.packs.pack import Pack
-from coldstack.core.rules import cautions
-from coldstack.core.rules.cautions import Caution
 from coldstack.core.rules.house_rules import HouseRules, for_chemistry
+from coldstack.core.safety import cautions
+from coldstack.core.safety.cautions import Caution
 from coldstack.core.units import lower_first, plain_number
+from coldstack.core.units import plain_number as n
 from coldstack.core.working import Step, Working
-
-TIMER_FACTOR = 1.3
-CUTOFF_FACTOR = 1.15
-"""Safety timer over expected minutes, capacity cut-off over expected mAh: room for a range, not for a fault."""
-CUTOFF_STEP_MAH = 10
 
 
 @dataclass(frozen=True, slots=True)
@@ -76,7 +66,14 @@ class Halves:
     sentence: str
 
 
-def slip(fit: ChargeFit, *, rules: HouseRules, trust: LabelTrust, rest_cell_v: float | None = None, imbalance_ah: float | None = None) -> Slip | None:  # fmt: skip
+def slip(
+    fit: ChargeFit,
+    *,
+    rules: HouseRules,
+    trust: LabelTrust,
+    rest_cell_v: float | None = None,
+    imbalance_ah: float | None = None,
+) -> Slip | None:
     """The settings for a possible fit; None where the charge is refused."""
     if not fit.possible or fit.amps is None:
         return None
@@ -107,10 +104,14 @@ def slip(fit: ChargeFit, *, rules: HouseRules, trust: LabelTrust, rest_cell_v: f
     )
 
 
-def port_rows(pack: Pack, charger: Charger, *, rules: HouseRules, supplies: Sequence[Supply], fit: ChargeFit) -> list[PortRow]:  # fmt: skip
+def port_rows(
+    pack: Pack, charger: Charger, *, rules: HouseRules, supplies: Sequence[Supply], fit: ChargeFit
+) -> list[PortRow]:
     """Amps for this pack by input and by how many ports are in use (one, two, then doubling up to all)."""
     counts = sorted({n for n in (1, 2, 4, 8, 16) if n < charger.ports} | {charger.ports})
-    feeds: list[tuple[str, Input, Supply | None]] = [("on mains", "mains", None)] if charger.mains_w is not None else []  # fmt: skip
+    feeds: list[tuple[str, Input, Supply | None]] = (
+        [("on mains", "mains", None)] if charger.mains_w is not None else []
+    )
     if charger.dc_w is not None:
         feeds.append(("on strong DC", "dc", None))
         fitting = [
@@ -121,12 +122,25 @@ def port_rows(pack: Pack, charger: Charger, *, rules: HouseRules, supplies: Sequ
     for name, source, supply in feeds:
         for count in counts:
             amps = charge_amps(pack, charger, rules=rules, feed=Feed(source, supply, count), path=fit.path)
-            rows.append(PortRow(name, source, supply.name if supply else "", count, amps.current_a, is_useful(pack, amps), amps.binding.name))  # fmt: skip
+            rows.append(
+                PortRow(
+                    name,
+                    source,
+                    supply.name if supply else "",
+                    count,
+                    amps.current_a,
+                    is_useful(pack, amps),
+                    amps.binding.name,
+                )
+            )
     return rows
 
 
 def halves(fit: ChargeFit, *, rules: HouseRules, trust: LabelTrust, bench: Bench) -> Halves | None:
-    """For a pack with too many cells: whether its two halves could be charged one after the other. None for others."""
+    """For a pack with too many cells: whether its two halves could be charged one after the other.
+
+    None for others.
+    """
     pack, charger = fit.pack, fit.charger
     if not any(r.id == "cells" for r in fit.refusals) or pack.series <= charger.series_max:
         return None
@@ -140,9 +154,10 @@ def halves(fit: ChargeFit, *, rules: HouseRules, trust: LabelTrust, bench: Bench
     minutes = float(fit_times([part], rules=rules, trust=trust).minutes[0])
     return Halves(
         True,
-        f"If it is two {each} packs joined in series, each with its own main and balance plug: take them apart, and each half charges "
-        f"at {plain_number(part.amps.current_a)} A in about {minutes:.0f} min. A sealed pack with one main plug cannot be split: it "
-        f"needs a charger for {pack.series} cells.",
+        f"If it is two {each} packs joined in series, each with its own main and balance plug: "
+        f"take them apart, and each half charges at {plain_number(part.amps.current_a)} A "
+        f"in about {minutes:.0f} min. A sealed pack with one main plug cannot be split: "
+        f"it needs a charger for {pack.series} cells.",
     )
 
 
@@ -151,11 +166,7 @@ def slip_cautions(fit: ChargeFit) -> list[Caution]:
     found = [cautions.STAY_WITH_IT, cautions.NEVER_FROZEN]
     if fit.charger.output_plug == "banana_4":
         found.insert(0, cautions.LEAD_FIRST)
-    if fit.pack.chemistry == "lihv":
-        found.append(cautions.LIHV_SETTING)
-    if fit.pack.chemistry == "nimh":
-        found.append(cautions.NIMH_WARMS)
-    return found
+    return [*found, *cautions.BY_CHEMISTRY.get(fit.pack.chemistry, ())]
 
 
 def _program(fit: ChargeFit) -> str:
@@ -166,29 +177,80 @@ def _program(fit: ChargeFit) -> str:
 
 def _line(fit: ChargeFit, minutes: float) -> str:
     assert fit.amps is not None
-    return f"{fit.charger.name} can charge this pack at {plain_number(fit.amps.current_a)} A, in about {minutes:.0f} min. Limit: {lower_first(fit.amps.binding.name)}."  # fmt: skip
+    amps, limit = plain_number(fit.amps.current_a), lower_first(fit.amps.binding.name)
+    return f"{fit.charger.name} can charge this pack at {amps} A, in about {minutes:.0f} min. Limit: {limit}."
 
 
-def _workings(fit: ChargeFit, time: ChargeTime, rules: HouseRules, rest_cell_v: float | None, put_in_mah: float) -> dict[str, Working]:  # fmt: skip
+def _workings(
+    fit: ChargeFit, time: ChargeTime, rules: HouseRules, rest_cell_v: float | None, put_in_mah: float
+) -> dict[str, Working]:
     assert fit.amps is not None
-    pack, n, minutes = fit.pack, plain_number, float(time.minutes[0])
-    soc0, soc1 = start_soc(pack, rules, rest_cell_v), float(time.end_soc[0])
-    source = "from the resting volts, through the open-circuit curve" if rest_cell_v is not None else f"landing point of {rules.cited}"  # fmt: skip
-    circuit, taper, balance = (float(x[0]) for x in (time.circuit_min, time.taper_min, time.balance_min))
-    into = Step("Charge to put in", "Ah × (end − start)", f"{n(pack.capacity_ah)} Ah × ({soc1:.2f} − {soc0:.2f}) → {n(put_in_mah)} mAh", source)  # fmt: skip
+    into = _put_in_step(fit.pack, time, rules, rest_cell_v, put_in_mah)
     return {
         "amps": amps_working(fit.amps, fit.charger),
-        "minutes": Working(
-            "Minutes to full",
-            (
-                into,
-                Step("Constant current, then taper", "∫ Ah ds ÷ I(s)", f"{circuit - taper:.0f} min at {n(fit.amps.current_a)} A, {taper:.0f} min falling to C/20"),
-                Step("What real packs take more", "6.5 %, at least 5 min", f"{max(0.065 * circuit, 5):.0f} min", "the circuit ends 4 to 9 % before a physics-based cell does"),
-                Step("Balancing", "worst cell’s Ah ÷ balance amps", f"{balance:.0f} min at {n(fit.charger.balance_a)} A" if balance else "nothing to balance", "1 % of the capacity where the cells were not read"),
-                Step("Together", "", f"{minutes:.0f} min", f"range {float(time.low[0]):.0f} to {float(time.high[0]):.0f} min: resistance ±25 %, capacity ±3 %"),
-            ),
-        ),
-        "timer": Working("Safety timer", (Step("Timer", f"{n(TIMER_FACTOR)} × minutes", f"{n(TIMER_FACTOR)} × {minutes:.0f} = {math.ceil(TIMER_FACTOR * minutes)} min", "stops a charge that does not end by itself"),)),
-        "cutoff": Working("Capacity cut-off", (into, Step("Cut-off", f"{n(CUTOFF_FACTOR)} × mAh expected", f"{n(CUTOFF_FACTOR)} × {n(put_in_mah)} = {n(CUTOFF_FACTOR * put_in_mah)} mAh", "in steps of 10 mAh"))),
-        "end_v": Working("End volts", (Step("A cell", "least of chemistry and house rules", f"{for_chemistry(rules, pack.chemistry).full_v:.2f} V", f"{rules.cited}, never above what the chemistry takes"), Step("The pack", "cells × volts", f"{pack.series} × {for_chemistry(rules, pack.chemistry).full_v:.2f} V = {for_chemistry(rules, pack.chemistry).full_v * pack.series:.2f} V"))),
-    }  # fmt: skip
+        "minutes": Working("Minutes to full", (into, *_minutes_steps(fit, time))),
+        "timer": Working("Safety timer", (_timer_step(float(time.minutes[0])),)),
+        "cutoff": Working("Capacity cut-off", (into, _cutoff_step(put_in_mah))),
+        "end_v": Working("End volts", _end_steps(fit.pack, rules)),
+    }
+
+
+def _put_in_step(
+    pack: Pack, time: ChargeTime, rules: HouseRules, rest_cell_v: float | None, put_in_mah: float
+) -> Step:
+    soc0, soc1 = start_soc(pack, rules, rest_cell_v), float(time.end_soc[0])
+    source = (
+        f"landing point of {rules.cited}"
+        if rest_cell_v is None
+        else "from the resting volts, through the open-circuit curve"
+    )
+    numbers = f"{n(pack.capacity_ah)} Ah × ({soc1:.2f} − {soc0:.2f}) → {n(put_in_mah)} mAh"
+    return Step("Charge to put in", "Ah × (end − start)", numbers, source)
+
+
+def _minutes_steps(fit: ChargeFit, time: ChargeTime) -> Iterator[Step]:
+    assert fit.amps is not None
+    cell = chemistry(fit.pack.chemistry)
+    flowing, taper, balance = (float(x[0]) for x in (time.flowing_min, time.taper_min, time.balance_min))
+    yield Step(
+        "Constant current, then taper",
+        "∫ Ah ds ÷ I(s)",
+        f"{flowing - taper:.0f} min at {n(fit.amps.current_a)} A, {taper:.0f} min falling to C/20",
+        "it ends at its peak"
+        if cell.charge_method == "peak"
+        else f"the taper by the cell’s resistance and {n(SPREADING[cell.id].middle)} mΩ·Ah more, "
+        f"as {cell.name} has",
+    )
+    beside = "done while it charges" if fit.balance else "nothing to balance"
+    yield Step(
+        "Balancing",
+        "worst cell’s Ah ÷ balance amps, less what is done while it charges",
+        f"{balance:.0f} min more at {n(fit.charger.balance_a)} A" if balance >= 0.5 else beside,
+        "1 % of the capacity where the cells were not read",
+    )
+    yield Step(
+        "The charger’s own", "to see what hangs on it, to be sure of the end", f"{n(AROUND_MIN[1])} min"
+    )
+    low, high = float(time.low[0]), float(time.high[0])
+    unknown = f"range {low:.0f} to {high:.0f} min: resistance ±25 %, capacity ±3 %, slow cells"
+    yield Step("Together", "", f"{float(time.minutes[0]):.0f} min", unknown)
+
+
+def _timer_step(minutes: float) -> Step:
+    numbers = f"{n(TIMER_FACTOR)} × {minutes:.0f} = {math.ceil(TIMER_FACTOR * minutes)} min"
+    why = "stops a charge that does not end by itself"
+    return Step("Timer", f"{n(TIMER_FACTOR)} × minutes", numbers, why)
+
+
+def _cutoff_step(put_in_mah: float) -> Step:
+    numbers = f"{n(CUTOFF_FACTOR)} × {n(put_in_mah)} = {n(CUTOFF_FACTOR * put_in_mah)} mAh"
+    return Step("Cut-off", f"{n(CUTOFF_FACTOR)} × mAh expected", numbers, "in steps of 10 mAh")
+
+
+def _end_steps(pack: Pack, rules: HouseRules) -> tuple[Step, Step]:
+    full_v = for_chemistry(rules, pack.chemistry).full_v
+    never_above = f"{rules.cited}, never above what the chemistry takes"
+    return (
+        Step("A cell", "least of chemistry and house rules", f"{full_v:.2f} V", never_above),
+        Step("The pack", "cells × volts", f"{pack.series} × {full_v:.2f} V = {full_v * pack.series:.2f} V"),
+    )

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.chain.balance import balance_plug_name, usual_balance_plug
@@ -20,11 +20,29 @@ LEAST_AH, MOST_AH = 0.01, 200.0
 
 
 @dataclass(frozen=True, slots=True)
+class Learnt:
+    """What a log taught of a pack, named after its ``source``; a figure that it did not tell is None.
+
+    Resistance of a cell position at 25 °C and mid charge; the slow part's R1 as a multiple of it, and its
+    time constant. ``*_spread`` is ± as a share, two standard deviations.
+    """
+
+    source: str
+    resistance_mohm: float
+    resistance_spread: float
+    slow_ratio: float | None = None
+    slow_s: float | None = None
+    slow_spread: float | None = None
+    capacity_ah: float | None = None
+    capacity_spread: float | None = None
+
+
+@dataclass(frozen=True, slots=True)
 class Pack:
     """One pack as sold or owned. A figure that is not known is None.
 
-    ``cell_resistance_mohm`` is the measured quick resistance of one cell position at 25 °C and mid charge. Sizes are in the
-    order length, width, height.
+    ``cell_resistance_mohm`` is the measured quick resistance of one cell position at 25 °C and mid charge.
+    Sizes are in the order length, width, height.
     """
 
     id: str
@@ -51,6 +69,15 @@ class Pack:
     """Family of its balance plug; empty for the usual one."""
     fit: bool = True
     """False for a pack that must not be charged or run: swollen, dented, retired."""
+    health: str = "fine"
+    """How its log judges it: "fine", "again", "watch", "light" or "retire".
+
+    What that leaves open of its capacity widens the range.
+    """
+    capacity_measured: bool = False
+    """Its capacity is that of its latest charges, so that nothing more is to be taken off for age."""
+    learnt: Learnt | None = None
+    """What a watt-meter log of it taught; it goes before what was typed."""
     note: str = ""
     assumed: frozenset[str] = frozenset()
     """Figures that nobody gave, by their field: typical ones stand in."""
@@ -69,6 +96,28 @@ class Pack:
         if self.offered:
             return "on offer"
         return "now" if self.at_hand else "typical" if self.typical else "catalogue"
+
+    @property
+    def held_ah(self) -> float:
+        """What it really holds where a log told, else its label. [Ah]"""
+        return self.learnt.capacity_ah if self.learnt and self.learnt.capacity_ah else self.capacity_ah
+
+    def measured(self, *, resistance_mohm: float | None, capacity_ah: float | None, health: str) -> Pack:
+        """The pack as its newest records have it, over its label and what a log taught before; None where
+        they do not say."""
+        learnt = self.learnt
+        if learnt is not None and resistance_mohm is not None:
+            learnt = replace(learnt, resistance_mohm=resistance_mohm)
+        if learnt is not None and capacity_ah is not None:
+            learnt = replace(learnt, capacity_ah=capacity_ah)
+        return replace(
+            self,
+            cell_resistance_mohm=resistance_mohm or self.cell_resistance_mohm,
+            capacity_ah=capacity_ah or self.capacity_ah,
+            capacity_measured=self.capacity_measured or capacity_ah is not None,
+            health=health,
+            learnt=learnt,
+        )
 
     @property
     def plug_end(self) -> PlugEnd:
@@ -128,6 +177,23 @@ def check_pack(pack: Pack) -> Pack:
         )
     )
     return pack
+
+
+def check_learnt(learnt: Learnt) -> Learnt:
+    """What a log taught, if every figure is possible; raises DomainError naming each field and what would be
+    right."""
+    refuse(
+        faults(
+            between("resistance_mohm", "Cell resistance", learnt.resistance_mohm, 0.05, 2000, "mΩ"),
+            between("resistance_spread", "Its uncertainty", learnt.resistance_spread, 0.001, 1),
+            between("slow_ratio", "The slow part", learnt.slow_ratio, 0.02, 50),
+            between("slow_s", "Its time", learnt.slow_s, 1, 2000, "s"),
+            between("slow_spread", "Its uncertainty", learnt.slow_spread, 0.001, 1),
+            between("capacity_ah", "Capacity", learnt.capacity_ah, LEAST_AH, MOST_AH, "Ah"),
+            between("capacity_spread", "Its uncertainty", learnt.capacity_spread, 0.001, 1),
+        )
+    )
+    return learnt
 
 
 def check_cell_type(cell: CellType) -> CellType:

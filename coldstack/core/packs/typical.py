@@ -93,7 +93,7 @@ def _pack(cell: Chemistry, series: int, mah: float, c: float) -> Pack:
     mass_g = float(f"{typical_mass_g(cell.id, series, ah, c):.3g}")
     amps = min(c, USUAL_LOAD_C) * ah
     length, width, height = _box(cell, series, mass_g)
-    name = "" if cell.id == "lipo" else f" {cell.name}"
+    name = "" if cell.unsaid else f" {cell.name}"
     return Pack(
         id=f"typical:{cell.id}:{series}:{mah:.0f}:{c:.0f}",
         name=f"typical {series}S {mah:.0f}{name} {c:.0f}C",

@@ -1,12 +1,14 @@
-"""House rules: the schools of practice, as values. No set allows what a label, a chemistry or a caution forbids.
+"""House rules: the schools of practice, as values. No set allows what a label, a chemistry or a caution
+forbids.
 
-Volts are stated for LiPo, as people quote them; `for_chemistry` carries them to other chemistries by their height within
-the span from empty to full.
+Volts are stated for LiPo, as people quote them; `for_chemistry` carries them to other chemistries by their
+height within the span from empty to full.
 """
 
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 from coldstack.core.cells.chemistry import Chemistry, chemistry
 from coldstack.core.cells.open_circuit import soc_at_rest, soc_when_charged
@@ -15,7 +17,8 @@ from coldstack.core.errors import DomainError
 
 @dataclass(frozen=True, slots=True)
 class HouseRules:
-    """One school. Volts per LiPo cell, shares from 0 to 1, times as named; `rule_table` says of each why it is and who differs."""
+    """One school. Volts per LiPo cell, shares from 0 to 1, times as named; `rule_table` says of each why it
+    is and who differs."""
 
     id: str
     name: str
@@ -58,26 +61,49 @@ HOUSE_RULES: dict[str, HouseRules] = {
         HouseRules(
             "long_life",
             "Long life",
-            "Gentle charging, a little less than full and an early landing: cells age slowest in the middle of their range.",
+            "Gentle charging, a little less than full and an early landing: cells age slowest in the "
+            "middle of their range.",
             "Most pilots charge to 4.20 V and use 80 %; they trade some cycles for minutes.",
-            1.0, 4.15, 0.70, 3.75, 3.50, 3.30, 24, 0.02,
+            1.0,
+            4.15,
+            0.70,
+            3.75,
+            3.50,
+            3.30,
+            24,
+            0.02,
         ),
         HouseRules(
             "steady",
             "Steady",
-            "1C, full at 4.20 V, 80 % used: what most people teach, since the last fifth hurts the cells and the volts fall away.",
+            "1C, full at 4.20 V, 80 % used: what most people teach, since the last fifth hurts the cells "
+            "and the volts fall away.",
             "Some go by volts alone (3.8 V a cell and down); racers use more and replace packs sooner.",
-            1.0, 4.20, 0.80, 3.60, 3.40, 3.20, 48, 0.05,
+            1.0,
+            4.20,
+            0.80,
+            3.60,
+            3.40,
+            3.20,
+            48,
+            0.05,
         ),
         HouseRules(
             "field_day",
             "Field day",
             "The label’s charge rate up to 3C and 85 % used: short turnarounds, at the price of cycles.",
             "Careful owners never charge above 1C and land earlier.",
-            3.0, 4.20, 0.85, 3.50, 3.30, 3.20, 168, 0.10,
+            3.0,
+            4.20,
+            0.85,
+            3.50,
+            3.30,
+            3.20,
+            168,
+            0.10,
         ),
     )
-}  # fmt: skip
+}
 STEADY = HOUSE_RULES["steady"]
 
 
@@ -104,12 +130,13 @@ def house_rules(rules_id: str) -> HouseRules:
     return HOUSE_RULES[rules_id]
 
 
+@lru_cache(maxsize=256)
 def for_chemistry(rules: HouseRules, chemistry_id: str) -> CellRules:
     """The rules for one chemistry.
 
-    A LiPo voltage stands at a height ``(v − 3.50) ÷ (4.20 − 3.50)`` between empty and full; the same height is taken in
-    the other chemistry, never below what damages it, and the end of charge never above its full volts. The landing point
-    is the earlier of the usable share and the resting volts.
+    A LiPo voltage stands at a height ``(v − 3.50) ÷ (4.20 − 3.50)`` between empty and full; the same height
+    is taken in the other chemistry, never below what damages it, and the end of charge never above its full
+    volts. The landing point is the earlier of the usable share and the resting volts.
     """
     cell, lipo = chemistry(chemistry_id), chemistry("lipo")
     alarm_v = max(_same_height(rules.alarm_loaded_v, lipo, cell), cell.damage_v)

@@ -5,25 +5,29 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from functools import lru_cache
+from itertools import product
 from typing import Any
 
 import numpy as np
 
 from coldstack.core.cells.chemistry import CHEMISTRY_IDS, chemistry
-from coldstack.core.cells.resistance import BURST_FACTOR, resistance_from_c_mohm
+from coldstack.core.cells.resistance import CELL_BURST_FACTOR, resistance_from_c_mohm, slow_time_constant_s
 from coldstack.core.chain.own_plugs import depends_on_plugs, index_of_plug
 from coldstack.core.chain.plugs import plug_family
 from coldstack.core.chain.wire import lead_pair_resistance_mohm, wire_continuous_a
 from coldstack.core.discharge.batch import Floats
+from coldstack.core.packs.kinds import kind_index
 from coldstack.core.packs.pack import CellType
-from coldstack.core.sizing.candidates import (
+from coldstack.core.trial.candidates import (
+    ASSUMED_LEAD_MM,
     LABEL_SPREAD,
     MEASURED_SPREAD,
     NEARLY_ALLOWED,
     TYPICAL_RESISTANCE_MOHM_AH,
     Candidates,
 )
-from coldstack.core.sizing.job import BAY_CLEARANCE_MM, Bay, Electronics, Job
+from coldstack.core.trial.job import BAY_CLEARANCE_MM, Bay, Electronics, Job
+from coldstack.core.trial.unknowns import SLOW_SPREAD
 
 BUILD_MASS_SHARE = 1.06
 """Strips, insulation and wrap over the bare cells: 6 %."""
@@ -41,7 +45,8 @@ PRICE_NOT_KNOWN = math.nan
 
 
 def heaviest_shown_g(job: Job) -> float:
-    """Heaviest pack worth a look: 1.65 times the one wanted, or past the mass at which more runs shorter if that is near. [g]
+    """Heaviest pack worth a look: 1.65 times the one wanted, or past the mass at which more runs shorter if
+    that is near. [g]
 
     That mass is ``m_model ÷ (n − 1)`` in closed form.
     """
@@ -54,10 +59,11 @@ def heaviest_shown_g(job: Job) -> float:
 def cell_builds(cells: Sequence[CellType], job: Job, *, series: Sequence[int]) -> Candidates:
     """S×P packs of each cell type, up to `heaviest_shown_g` and MOST_STRINGS strings.
 
-    Mass: cells + 6 % + leads and plug. The box is the stacking of cells that fits the bay best. Current is the data
-    sheet's per cell times the strings; resistance the sheet's, or typical for the chemistry.
+    Mass: cells + 6 % + leads and plug. The box is the stacking of cells that fits the bay best. Current is
+    the data sheet's per cell times the strings; resistance the sheet's, or typical for the chemistry.
     """
-    # in steps of a quarter, so that a limit being dragged finds its builds made already; the plan cuts off exactly
+    # in steps of a quarter, so that a limit being dragged finds its builds made already; the plan cuts off
+    # exactly
     limit_g = 1.25 ** math.ceil(math.log(heaviest_shown_g(job), 1.25))
     rows = []
     for cell in cells:
@@ -79,7 +85,7 @@ def _built(rows: tuple[tuple[CellType, int, int], ...], e: Electronics, bay: Bay
     n = len(rows)
 
     def column(of: str) -> Floats:
-        return np.array([getattr(r[0], of) if getattr(r[0], of) is not None else math.nan for r in rows], float)  # fmt: skip
+        return np.array([math.nan if (v := getattr(r[0], of)) is None else v for r in rows], float)
 
     s, p = np.array([r[1] for r in rows], float), np.array([r[2] for r in rows], float)
     ah, measured = column("capacity_ah"), column("resistance_mohm")
@@ -91,7 +97,8 @@ def _built(rows: tuple[tuple[CellType, int, int], ...], e: Electronics, bay: Bay
     return Candidates(
         ids=[f"cells:{c.id}:{a}:{b}" for c, a, b in rows],
         names=[f"{a}S{b}P of {c.name}" for c, a, b in rows],
-        kinds=["cell build"] * n,
+        kind_index=np.full(n, kind_index("cell build")),
+        learnt_from=[""] * n,
         chemistry_index=np.array([CHEMISTRY_IDS.index(r[0].chemistry) for r in rows], np.int64),
         series=s,
         parallel=p,
@@ -102,41 +109,30 @@ def _built(rows: tuple[tuple[CellType, int, int], ...], e: Electronics, bay: Bay
         height_mm=box[2],
         resistance_mohm=(cell_r + STRIP_MOHM_PER_JOINT) / p,
         continuous_a=continuous * p,
-        burst_a=np.where(np.isnan(burst), BURST_FACTOR * continuous, burst) * p,
-        outside_mohm=np.full(n, lead_pair_resistance_mohm(e.lead_awg, 100.0)),
-        lead_awg=np.full(n, float(e.lead_awg)),
-        lead_continuous_a=np.full(n, wire_continuous_a(e.lead_awg)),
-        **_model_plug(e, n),
+        burst_a=np.where(np.isnan(burst), CELL_BURST_FACTOR * continuous, burst) * p,
+        **_made_for(e, n),
         resistance_spread=np.where(known, MEASURED_SPREAD[0], LABEL_SPREAD[0]),
         capacity_spread=np.full(n, MEASURED_SPREAD[1]),
+        slow_s=np.array([slow_time_constant_s(r[0].chemistry) for r in rows]),
         price=column("price") * s * p,
-        leads_assumed=np.ones(n, bool),
-        plug_assumed=np.ones(n, bool),
-        mass_assumed=np.zeros(n, bool),
     )
 
 
 def _best_boxes(count: Floats, diameter: Floats, length: Floats, bay: Bay) -> tuple[Floats, Floats, Floats]:
-    """Length, width and height of the stacking (rows × layers × lengths) that leaves the bay the most room. [mm]"""
-    room = [x or 1e6 for x in (bay.length_mm, bay.width_mm, bay.height_mm)]
-    best: tuple[Floats, Floats, Floats] | None = None
-    least = np.full(len(count), np.inf)
-    for layers in (1, 2, 3, 4):
-        for lengths in (1, 2, 3, 4, 5):
-            for lying in (True, False):
-                across = np.ceil(count / (layers * lengths))
-                # lying cells point along the model; standing ones fill the length with their diameters
-                size = (
-                    (lengths * length, across * diameter, layers * diameter)
-                    if lying
-                    else (across * diameter, lengths * diameter, layers * length)
-                )
-                tightness = np.max([x / r for x, r in zip(size, room, strict=True)], axis=0)
-                better = tightness < least
-                least = np.where(better, tightness, least)
-                best = size if best is None else tuple(np.where(better, a, b) for a, b in zip(size, best, strict=True))  # type: ignore[assignment]  # fmt: skip
-    assert best is not None
-    return best
+    """Length, width and height of the stacking (rows × layers × lengths) that leaves the bay the most room.
+    [mm]"""
+    room = np.array([[x or 1e6] for x in (bay.length_mm, bay.width_mm, bay.height_mm)])
+    best, least = np.zeros((3, len(count))), np.full(len(count), np.inf)
+    for layers, lengths, lying in product((1, 2, 3, 4), (1, 2, 3, 4, 5), (True, False)):
+        across = np.ceil(count / (layers * lengths))
+        # lying cells point along the model; standing ones fill the length with their diameters
+        lying_mm = (lengths * length, across * diameter, layers * diameter)
+        standing_mm = (across * diameter, lengths * diameter, layers * length)
+        size = np.array(lying_mm if lying else standing_mm)
+        tightness = np.max(size / room, axis=0)
+        best = np.where(tightness < least, size, best)
+        least = np.minimum(least, tightness)
+    return best[0], best[1], best[2]
 
 
 def generic_grid(
@@ -144,16 +140,19 @@ def generic_grid(
 ) -> Candidates:
     """Made-up packs on a grid of capacity and C around a capacity, one layer per chemistry and cell count.
 
-    Energy per mass falls from the chemistry's best at its typical C (LiPo: 20C) to its least at four times that. The box has the bay's proportions and
-    2.0 g/cm³, so that it fits if its volume does. They give the shopping line even where the catalogue has no match.
+    Energy per mass falls from the chemistry's best at its typical C (LiPo: 20C) to its least at four times
+    that. The box has the bay's proportions and 2.0 g/cm³, so that it fits if its volume does. They give the
+    shopping line even where the catalogue has no match.
     """
-    # the middle moves in steps, so that the marks stand still while a line is dragged and the grid is found made already
+    # the middle moves in steps, so that the marks stand still while a line is dragged and the grid is found
+    # made already
     middle_ah = GRID_STEP ** round(math.log(capacity_ah, GRID_STEP))
     layers = tuple(
         (chemistry_id, s)
         for chemistry_id in job.wants.chemistries
         for s in series
-        if chemistry_id != "liion" and s * chemistry(chemistry_id).full_v <= 1.0001 * job.electronics.max_v
+        if not chemistry(chemistry_id).cylindrical
+        and s * chemistry(chemistry_id).full_v <= 1.0001 * job.electronics.max_v
     )
     return _grid(layers, middle_ah, capacity_steps, c_steps, job.electronics, job.bay)
 
@@ -181,13 +180,9 @@ def _grid_layer(
     chemistry_id: str, s: int, sizes: Floats, c_steps: int, e: Electronics, bay: Bay
 ) -> Candidates:
     cell = chemistry(chemistry_id)
-    ratings = np.geomspace(
-        cell.typical_label_c * GRID_C_RATIO[0], cell.typical_label_c * GRID_C_RATIO[1], c_steps
-    )
-    if chemistry_id not in ("lipo", "lihv"):
-        ratings = np.geomspace(cell.typical_label_c / 2, 2 * cell.typical_label_c, c_steps)
+    low, high = GRID_C_RATIO if cell.polymer else (0.5, 2.0)
+    ratings = np.round(cell.typical_label_c * np.geomspace(low, high, c_steps))
     sizes = np.array([float(f"{x:.3g}") for x in sizes.tolist()])
-    ratings = np.round(ratings)
     # each word is written once, not once for every pack
     ah_words, mah_words = [f"{x:g}" for x in sizes.tolist()], [f"{1000 * x:.0f}" for x in sizes.tolist()]
     c_words = [f"{x:.0f}" for x in ratings.tolist()]
@@ -198,14 +193,12 @@ def _grid_layer(
     mass_g = ah * s * cell.nominal_v / density * 1000.0
     by_heat = resistance_from_c_mohm(c, ah)
     typical = TYPICAL_RESISTANCE_MOHM_AH.get(chemistry_id)
-    side = np.cbrt(mass_g / DENSITY_G_PER_CM3 * 1000.0)
-    room = [(x - 2 * BAY_CLEARANCE_MM) if x else math.nan for x in (bay.length_mm, bay.width_mm, bay.height_mm)]  # fmt: skip
-    mean = np.cbrt(np.prod(room))
-    box = [side * r / mean for r in room]
+    box = _box_like(bay, mass_g)
     return Candidates(
         ids=[f"grid:{chemistry_id}:{s}:{a}:{b}" for a in ah_words for b in c_words],
         names=[f"any {s}S {cell.name} of {a} mAh, {b}C" for a in mah_words for b in c_words],
-        kinds=["generic"] * n,
+        kind_index=np.full(n, kind_index("generic")),
+        learnt_from=[""] * n,
         chemistry_index=np.full(n, CHEMISTRY_IDS.index(chemistry_id), np.int64),
         series=np.full(n, float(s)),
         parallel=np.ones(n),
@@ -216,24 +209,38 @@ def _grid_layer(
         height_mm=box[2],
         resistance_mohm=np.minimum(by_heat, typical / ah) if typical else by_heat,
         continuous_a=c * ah,
-        burst_a=BURST_FACTOR * c * ah,
-        outside_mohm=np.full(n, lead_pair_resistance_mohm(e.lead_awg, 100.0)),
-        lead_awg=np.full(n, float(e.lead_awg)),
-        lead_continuous_a=np.full(n, wire_continuous_a(e.lead_awg)),
-        **_model_plug(e, n),
+        burst_a=CELL_BURST_FACTOR * c * ah,
+        **_made_for(e, n),
         resistance_spread=np.full(n, LABEL_SPREAD[0]),
         capacity_spread=np.full(n, LABEL_SPREAD[1]),
+        slow_s=np.full(n, slow_time_constant_s(chemistry_id)),
         price=np.full(n, PRICE_NOT_KNOWN),
-        leads_assumed=np.ones(n, bool),
-        plug_assumed=np.ones(n, bool),
-        mass_assumed=np.zeros(n, bool),
-    )  # fmt: skip
+    )
 
 
-def _model_plug(e: Electronics, n: int) -> dict[str, Any]:
+def _box_like(bay: Bay, mass_g: Floats) -> list[Floats]:
+    """Length, width and height of packs of the bay's proportions. [mm]"""
+    side = np.cbrt(mass_g / DENSITY_G_PER_CM3 * 1000.0)
+    sides = (bay.length_mm, bay.width_mm, bay.height_mm)
+    room = [x - 2 * BAY_CLEARANCE_MM if x else math.nan for x in sides]
+    return [side * r / np.cbrt(np.prod(room)) for r in room]
+
+
+def _made_for(e: Electronics, n: int) -> dict[str, Any]:
+    """What a pack has that is made for these electronics, and new: their plug and gauge, the usual slow
+    part."""
     plug = plug_family(e.plug)
     return {
+        "outside_mohm": np.full(n, lead_pair_resistance_mohm(e.lead_awg, ASSUMED_LEAD_MM)),
+        "lead_awg": np.full(n, float(e.lead_awg)),
+        "lead_continuous_a": np.full(n, wire_continuous_a(e.lead_awg)),
         "plug_index": np.full(n, index_of_plug(plug.id), np.int64),
         "plug_continuous_a": np.full(n, float(plug.continuous_a)),
         "plug_burst_a": np.full(n, float(plug.burst_a)),
+        "ageing": np.zeros(n),
+        "slow_factor": np.ones(n),
+        "slow_spread": np.full(n, SLOW_SPREAD),
+        "leads_assumed": np.ones(n, bool),
+        "plug_assumed": np.ones(n, bool),
+        "mass_assumed": np.zeros(n, bool),
     }

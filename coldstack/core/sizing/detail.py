@@ -1,42 +1,46 @@
-"""Everything about a few picked candidates: stack, trace, what to set, ranges, and the working behind each figure."""
+"""Everything about a few picked candidates: stack, trace, what to set, ranges, and the working behind each
+figure."""
 
 from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from itertools import pairwise
+from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 
-from coldstack.core.cells.chemistry import CHEMISTRY_IDS, chemistry
+from coldstack.core.cells.chemistry import CHEMISTRY_IDS, Chemistry, chemistry
 from coldstack.core.cells.open_circuit import resting_voltage
 from coldstack.core.cells.resistance import honest_c_of
 from coldstack.core.checks import Check, worst_first
-from coldstack.core.discharge.batch import Ending, Floats
-from coldstack.core.rules.cautions import (
-    BUILD_FROM_CELLS,
-    PARALLEL_PAIR,
-    SERIES_PAIR,
+from coldstack.core.discharge.batch import Discharge, Ending, Floats
+from coldstack.core.discharge.simulate import Trace
+from coldstack.core.rules.house_rules import CellRules, for_chemistry
+from coldstack.core.safety.cautions import (
     Caution,
 )
-from coldstack.core.rules.house_rules import CellRules, for_chemistry
-from coldstack.core.sizing.candidates import Candidates
-from coldstack.core.sizing.columns import pack_position_mm
 from coldstack.core.sizing.derivations import derivations
-from coldstack.core.sizing.evaluate import Evaluation, evaluate, traced
-from coldstack.core.sizing.job import Job
 from coldstack.core.sizing.plates import Plate, plates
-from coldstack.core.sizing.spread import MinutesRange, Sensitivity, minutes_range, sensitivity, thermal_c
 from coldstack.core.sizing.statements import statements
-from coldstack.core.sizing.wording import lack, unmeasured
+from coldstack.core.trial.candidates import Candidates
+from coldstack.core.trial.checks.bay import pack_position_mm
+from coldstack.core.trial.evaluate import Evaluation, evaluate, runs_to_the_end
+from coldstack.core.trial.job import Job
+from coldstack.core.trial.spread import MinutesRange, Sensitivity, minutes_range, sensitivity, thermal_c
+from coldstack.core.trial.wording import lack, unmeasured
 from coldstack.core.working import Working
 
-TIMER_STEP_S = 10
 TRACE_POINTS = 240
 
 
 @dataclass(frozen=True, slots=True)
 class Moments:
-    """Volts under load and more against minutes, thinned for drawing, with the moments worth marking. [min], [V], [A]"""
+    """Volts under load and more against minutes, thinned for drawing, with the moments worth marking.
+
+    [min], [V], [A]
+    """
 
     minutes: list[float]
     voltage_v: list[float]
@@ -51,7 +55,8 @@ class Moments:
 
 @dataclass(frozen=True, slots=True)
 class Settings:
-    """What to set in the model: timer [s], charge to use [mAh], alarm [V per cell]; resting volts after landing. [V]"""
+    """What to set in the model: timer [s], charge to use [mAh], alarm [V per cell]; resting volts after
+    landing. [V]"""
 
     timer_s: int
     budget_mah: float
@@ -76,6 +81,8 @@ class Detail:
     minutes: float
     minutes_low: float
     minutes_high: float
+    widest: str
+    """What widens the range most."""
     feasible: bool
     ending: str
     peak_a: float
@@ -88,6 +95,7 @@ class Detail:
     thermal_c: float | None
     resistance_mohm: float
     measured: bool
+    learnt_from: str
     position_mm: float | None
     price: float | None
     lacks: list[str]
@@ -106,11 +114,9 @@ def details(job: Job, candidates: Candidates) -> list[Detail]:
     """Up to a handful of candidates in full. Cost is that of a few dozen lanes, not of a plan."""
     e = evaluate(job, candidates)
     spread = minutes_range(job, candidates, e.minutes, np.zeros(len(candidates), bool))
-    trace = traced(job, candidates)
-    times = np.array(trace.time_s) / 60
-    columns = {name: np.array(getattr(trace, name)) for name in ("voltage_v", "current_a", "temperature_c")}
+    whole, traces = runs_to_the_end(job, candidates)
     return [
-        _detail(e, row, spread, _moments(e, row, times, {k: v[:, row] for k, v in columns.items()}))
+        _detail(e, row, spread, _moments(e, row, traces[row], float(whole.alarm_s[row])))
         for row in range(len(candidates))
     ]
 
@@ -122,86 +128,104 @@ def _detail(e: Evaluation, row: int, spread: MinutesRange, trace: Moments) -> De
     minutes = float(e.minutes[row])
     sens = sensitivity(job, c, row, minutes)
     heat_c = thermal_c(job, c, row)
-    settings = _settings(e, row, float(spread.low[row]), rules)
+    settings = _settings(e, row, spread, rules)
     position = float(pack_position_mm(job, c.mass_g[row : row + 1])[0])
     numeric = [x.check(row) for x in e.checks]
     facts = statements(e, row, alarm_min=trace.alarm_min, fragile=bool(spread.fragile[row]))
     return Detail(
-        id=c.ids[row],
-        name=c.names[row],
-        kind=c.kinds[row],
-        chemistry=cell.id,
-        series=int(c.series[row]),
-        parallel=int(c.parallel[row]),
-        capacity_ah=float(c.capacity_ah[row]),
-        mass_g=float(c.mass_g[row]),
-        full_v=cell.full_v * float(c.series[row]),
-        nominal_v=cell.nominal_v * float(c.series[row]),
+        **_of_pack(c, row, cell),
         minutes=minutes,
         minutes_low=float(spread.low[row]),
         minutes_high=float(spread.high[row]),
+        widest=spread.most(row),
         feasible=bool(e.feasible[row]),
         ending=Ending(int(d.ending[row])).name.lower(),
-        peak_a=float(d.peak_current_a[row]),
-        rms_a=float(d.rms_current_a[row]),
-        average_a=float(d.average_current_a[row]),
-        end_temperature_c=float(d.end_temperature_c[row]),
-        lowest_v=float(d.lowest_voltage_v[row]),
-        energy_wh=float(d.energy_wh[row]),
+        **_of_run(d, row),
         honest_c=honest_c_of(float(c.resistance_mohm[row]), float(c.capacity_ah[row])),
         thermal_c=heat_c,
-        resistance_mohm=float(c.resistance_mohm[row]),
-        measured=bool(c.measured[row]),
         position_mm=None if math.isnan(position) else position,
-        price=None if math.isnan(c.price[row]) else float(c.price[row]),
         lacks=[lack(e, k, row) for k in e.failing(row)],
         checks=worst_first([*numeric, *facts]),
         plates=plates(e, row),
         trace=trace,
         settings=settings,
         sensitivity=sens,
-        cautions=_cautions(e, row),
+        cautions=[caution] if (caution := c.kind(row).caution) else [],
         questions=unmeasured(e.job, e.candidates, row) if e.real[row] else [],
         workings=derivations(e, row, spread, rules, settings.timer_s, heat_c, sens),
     )
 
 
-def _cautions(e: Evaluation, row: int) -> list[Caution]:
-    kind = e.candidates.kinds[row]
-    by_kind = {"cell build": BUILD_FROM_CELLS, "parallel pair": PARALLEL_PAIR, "series pair": SERIES_PAIR}  # fmt: skip
-    return [by_kind[kind]] if kind in by_kind else []
+def _of_pack(c: Candidates, row: int, cell: Chemistry) -> dict[str, Any]:
+    return {
+        "id": c.ids[row],
+        "name": c.names[row],
+        "kind": c.kind(row).id,
+        "chemistry": cell.id,
+        "series": int(c.series[row]),
+        "parallel": int(c.parallel[row]),
+        "capacity_ah": float(c.capacity_ah[row]),
+        "mass_g": float(c.mass_g[row]),
+        "full_v": cell.full_v * float(c.series[row]),
+        "nominal_v": cell.nominal_v * float(c.series[row]),
+        "resistance_mohm": float(c.resistance_mohm[row]),
+        "measured": bool(c.measured[row]),
+        "learnt_from": c.learnt_from[row],
+        "price": None if math.isnan(c.price[row]) else float(c.price[row]),
+    }
 
 
-def _settings(e: Evaluation, row: int, low_min: float, rules: CellRules) -> Settings:
-    """Timer: the low end of the range, rounded down to 10 s, so that it rings before the landing point, not after it."""
+def _of_run(d: Discharge, row: int) -> dict[str, Any]:
+    return {
+        "peak_a": float(d.peak_current_a[row]),
+        "rms_a": float(d.rms_current_a[row]),
+        "average_a": float(d.average_current_a[row]),
+        "end_temperature_c": float(d.end_temperature_c[row]),
+        "lowest_v": float(d.lowest_voltage_v[row]),
+        "energy_wh": float(d.energy_wh[row]),
+    }
+
+
+def _settings(e: Evaluation, row: int, spread: MinutesRange, rules: CellRules) -> Settings:
+    """Timer: the low end of the range, rounded down to 10 s, so that it rings before the landing point, not
+    after it."""
     d, c = e.discharge, e.candidates
     soc = float(np.clip(d.end_soc[row], 0.0, 1.0))
     return Settings(
-        timer_s=max(0, int(low_min * 60 // TIMER_STEP_S * TIMER_STEP_S)),
+        timer_s=spread.timer_s(row),
         budget_mah=float(d.used_ah[row]) * 1000,
         alarm_cell_v=rules.alarm_v,
         rest_cell_v=resting_voltage(CHEMISTRY_IDS[int(c.chemistry_index[row])], soc),
     )
 
 
-def _moments(e: Evaluation, row: int, times: Floats, columns: dict[str, Floats]) -> Moments:
-    volts = columns["voltage_v"]
-    running = np.flatnonzero(~np.isnan(volts))
-    keep = running[:: max(1, len(running) // TRACE_POINTS)]
+def _moments(e: Evaluation, row: int, trace: Trace, alarm_s: float) -> Moments:
+    keep = thinned(trace.voltage_v)
     rules = for_chemistry(e.job.rules, CHEMISTRY_IDS[int(e.candidates.chemistry_index[row])])
     series = float(e.candidates.series[row])
-    alarm_v = rules.alarm_v * series
-    low = running[volts[running] <= alarm_v]
     landed = e.discharge.ending[row] == int(Ending.REACHED_LANDING)
     stops = e.job.electronics.cutoff == "programmable"
+    minutes = trace.time_s / 60
     return Moments(
-        minutes=times[keep].tolist(),
-        voltage_v=volts[keep].tolist(),
-        current_a=columns["current_a"][keep].tolist(),
-        temperature_c=columns["temperature_c"][keep].tolist(),
+        minutes=minutes[keep].tolist(),
+        voltage_v=trace.voltage_v[keep].tolist(),
+        current_a=trace.current_a[keep].tolist(),
+        temperature_c=trace.temperature_c[keep].tolist(),
         landing_min=float(e.minutes[row]) if landed else None,
-        alarm_min=float(times[low[0]]) if len(low) else None,
-        stop_min=float(times[running[-1]]) if len(running) else None,
-        alarm_v=alarm_v,
+        alarm_min=None if math.isnan(alarm_s) else alarm_s / 60,
+        stop_min=float(minutes[-1]) if len(minutes) else None,
+        alarm_v=rules.alarm_v * series,
         cutoff_v=rules.cutoff_v * series if stops else None,
     )
+
+
+def thinned(values: Floats) -> NDArray[np.int64]:
+    """Positions that draw a curve as all of them would: of each short stretch its first, lowest, highest and
+    last."""
+    n = len(values)
+    if n <= TRACE_POINTS:
+        return np.arange(n)
+    edges = np.linspace(0, n, TRACE_POINTS // 4 + 1).astype(int)
+    parts = pairwise(edges.tolist())
+    kept = {int(k) for a, b in parts for k in (a, a + values[a:b].argmin(), a + values[a:b].argmax(), b - 1)}
+    return np.array(sorted(kept))

@@ -9,7 +9,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from coldstack.core.discharge.batch import Floats
-from coldstack.core.sizing.evaluate import Evaluation
+from coldstack.core.packs.kinds import kind_column
+from coldstack.core.trial.evaluate import Evaluation
 
 Aim = Literal["all_round", "longest", "lightest", "coolest", "cheapest"]
 AIMS: dict[str, str] = {
@@ -19,7 +20,6 @@ AIMS: dict[str, str] = {
     "coolest": "Coolest",
     "cheapest": "Cheapest per hour",
 }
-_EFFORT = {"series pair": 0.05, "parallel pair": 0.05, "cell build": 0.10}
 SHORTLIST_ROWS = 7
 NEAR_MISS_ROWS = 5
 LOOKED_AT = 60
@@ -33,7 +33,8 @@ OFFER_ROWS = 24
 
 @dataclass(frozen=True, slots=True)
 class NearMiss:
-    """A candidate that fails one or two checks narrowly; ``failing`` are positions of checks, the worst first."""
+    """A candidate that fails one or two checks narrowly; ``failing`` are positions of checks, the worst
+    first."""
 
     row: int
     failing: list[int]
@@ -49,8 +50,9 @@ def front(mass_g: Floats, minutes: Floats) -> NDArray[np.intp]:
 def score(e: Evaluation, aim: Aim) -> Floats:
     """How well each candidate serves an aim; higher is better, NaN where it cannot be told (no price).
 
-    all_round: the log of minutes (those beyond 1.3 times the wanted do not count) less the log of grams, less half the log of
-    the hottest loading (below 40 % all are cold enough); a pack that has yet to be joined or built counts 5 or 10 % less.
+    all_round: the log of minutes (those beyond 1.3 times the wanted do not count) less the log of grams,
+    less half the log of the hottest loading (below 40 % all are cold enough); a pack that has yet to be
+    joined or built counts 5 or 10 % less.
     """
     minutes = np.maximum(e.minutes, 1e-6)
     mass = e.candidates.mass_g
@@ -64,16 +66,16 @@ def score(e: Evaluation, aim: Aim) -> Floats:
         return np.asarray(-e.candidates.price / (minutes / 60.0))
     if e.job.wants.minutes:
         minutes = np.minimum(minutes, 1.3 * e.job.wants.minutes)
-    effort = np.array([_EFFORT.get(k, 0.0) for k in e.candidates.kinds])
+    effort = kind_column("effort")[e.candidates.kind_index]
     return np.asarray(np.log(minutes) - np.log(mass) - 0.5 * np.log(np.maximum(e.heat, 0.4)) - effort)
 
 
-def shortlist(e: Evaluation, aim: Aim, rows: int = SHORTLIST_ROWS) -> list[int]:
-    """The best feasible candidates for an aim, the best first; made-up ones only where nothing real does it."""
+def shortlist(e: Evaluation, ranked: Floats, rows: int = SHORTLIST_ROWS) -> list[int]:
+    """The best feasible candidates by their `score`, the best first; made-up ones only where nothing real
+    does it."""
     pool = e.feasible & e.real
     if not pool.any():
         pool = e.feasible
-    ranked = score(e, aim)
     candidates = np.flatnonzero(pool & ~np.isnan(ranked))
     order = candidates[np.argsort(-ranked[candidates], kind="stable")]
     if len(order) <= rows:
@@ -91,13 +93,14 @@ def _best_of_each(e: Evaluation, order: NDArray[np.intp]) -> list[int]:
     first: dict[object, int] = {}
     for row in order.tolist():
         first.setdefault(int(e.candidates.chemistry_index[row]), row)
-        if e.candidates.kinds[row] in ("owned", "on offer"):
-            first.setdefault(e.candidates.kinds[row], row)
+        if (kind := e.candidates.kind(row)).seen:
+            first.setdefault(kind.id, row)
     return list(dict.fromkeys(first.values()))
 
 
 def _varied(e: Evaluation, order: NDArray[np.intp], rows: int) -> list[int]:
-    """The first rows, at most two of one build (same cell type or same pack in other numbers), so that a list offers a choice."""
+    """The first rows, at most two of one build (same cell type or same pack in other numbers), so that a
+    list offers a choice."""
     taken: list[int] = []
     seen: dict[str, int] = {}
     for row in order.tolist():
@@ -115,30 +118,21 @@ def _family(candidate_id: str) -> str:
     return f"{kind}:{rest.split(':')[0]}" if kind == "cells" else candidate_id
 
 
-def offers(e: Evaluation, aim: Aim, rows: int = OFFER_ROWS) -> list[int]:
-    """What shops offer, all of it: those that do the job by the aim, then the others by how far they are
-    from it."""
-    ranked = score(e, aim)
-    over = np.where(np.isnan(e.binding), 0.0, e.binding)
-    excess = np.log(np.maximum(over, 1.0)).sum(axis=0)
-    found = [r for r, kind in enumerate(e.candidates.kinds) if kind == "on offer"]
-    return sorted(
-        found,
-        key=lambda r: (
-            not e.feasible[r],
-            -np.nan_to_num(ranked[r], nan=-1e9) if e.feasible[r] else excess[r],
-        ),
-    )[:rows]
+def offers(e: Evaluation, ranked: Floats, rows: int = OFFER_ROWS) -> list[int]:
+    """What shops offer, all of it: those that do the job by their `score`, then the others by how far they
+    are from it."""
+    found = np.flatnonzero(e.candidates.is_kind("offered"))
+    able = e.feasible[found]
+    behind = np.where(able, -np.nan_to_num(ranked[found], nan=-1e9), e.excess(found))
+    return [int(r) for r in found[np.lexsort((behind, ~able))][:rows]]
 
 
 def near_misses(e: Evaluation, rows: int = NEAR_MISS_ROWS) -> list[NearMiss]:
     """Real candidates that fail one or two checks by little, the nearest first."""
-    over = np.where(np.isnan(e.binding), 0.0, e.binding)
-    excess = np.log(np.maximum(over, 1.0))
-    count = np.count_nonzero(over > 1, axis=0)
-    near = (count >= 1) & (count <= 2) & (over.max(axis=0) <= NEAR) & e.real
+    count = np.count_nonzero(e.binding > 1, axis=0)
+    near = (count >= 1) & (count <= 2) & ~np.any(e.binding > NEAR, axis=0) & e.real
     order = np.flatnonzero(near)
-    order = order[np.argsort(excess.sum(axis=0)[order], kind="stable")]
+    order = order[np.argsort(e.excess(order), kind="stable")]
     near_rows = [NearMiss(row, e.failing(row)) for row in _varied(e, order, LOOKED_AT)]
     return _one_of_each_lack(near_rows, rows)
 
@@ -151,12 +145,3 @@ def _one_of_each_lack(misses: list[NearMiss], rows: int) -> list[NearMiss]:
         turn = seen[miss.failing[0]] = seen.get(miss.failing[0], 0) + 1
         ranked.append((turn, at, miss))
     return [miss for _, _, miss in sorted(ranked, key=lambda r: r[:2])][:rows]
-
-
-def turning_mass_g(mass_g: Floats, minutes: Floats) -> float | None:
-    """Mass of the longest-running pack of a sweep from light to heavy, beyond which more pack runs shorter. [g]
-
-    None where the minutes still rise at the heavy end.
-    """
-    top = int(np.argmax(minutes))
-    return None if top >= len(mass_g) - 1 else float(mass_g[top])

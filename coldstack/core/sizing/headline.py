@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 
-from coldstack.core.sizing.front import turning_mass_g
 from coldstack.core.sizing.plan import Plan
+from coldstack.core.trial.spread import turning_mass_g
 from coldstack.core.units import about_number, plain_number
 from coldstack.core.working import Step, Working
 
@@ -30,7 +30,8 @@ def headline(plan: Plan) -> str:
 
 
 def subline(plan: Plan) -> str:
-    """What to know next: the lightest that does it, and where more pack runs shorter; or what is in the way."""
+    """What to know next: the lightest that does it, and where more pack runs shorter; or what is in the
+    way."""
     e = plan.evaluation
     if plan.conflict is not None:
         return "Not everything wanted can be had at once: below the plot is what nearest would do."
@@ -46,7 +47,8 @@ def subline(plan: Plan) -> str:
 
 
 def field_turning_mass_g(plan: Plan) -> float | None:
-    """Mass on the front beyond which minutes fall, if the candidates reach that far and fall by 1 % or more. [g]"""
+    """Mass on the front beyond which minutes fall, if the candidates reach that far and fall by 1 % or more.
+    [g]"""
     e = plan.evaluation
     real = e.real
     mass, minutes = e.candidates.mass_g[real], e.minutes[real]
@@ -67,25 +69,23 @@ def field_turning_mass_g(plan: Plan) -> float | None:
 def plan_working(plan: Plan) -> Working:
     """How the count came about: candidates by kind, and how many each want or limit leaves out."""
     e = plan.evaluation
-    kinds = {k: e.candidates.kinds.count(k) for k in dict.fromkeys(e.candidates.kinds)}
-    made = ", ".join(f"{n} {_PLURAL[k]}" for k, n in kinds.items())
+    first, counts = np.unique(e.candidates.kind_index, return_index=True, return_counts=True)[1:]
+    made = ", ".join(f"{counts[k]} {e.candidates.kind(first[k]).plural}" for k in np.argsort(first))
     steps = [Step("Looked at", "all that the controller’s volts allow", made or "nothing")]
     for column, loading in zip(e.checks, e.binding, strict=True):
         out = int(np.count_nonzero(loading > 1))
         if out:
-            steps.append(Step(column.title, f"limit from: {column.source}", f"leaves out {out}"))
-    steps.append(Step("Left", "meet every want and limit", f"{int((e.feasible & e.real).sum())} to buy, own or build, {int((e.feasible & ~e.real).sum())} made up"))  # fmt: skip
-    return Working("How many packs do it", tuple(steps), "Made-up packs on a grid give the shopping line; they are not counted.")  # fmt: skip
-
-
-_PLURAL = {
-    "catalogue": "packs to buy",
-    "on offer": "packs on offer",
-    "typical": "typical packs",
-    "owned": "packs owned",
-    "now": "pack it runs on now",
-    "series pair": "pairs in series",
-    "parallel pair": "pairs in parallel",
-    "cell build": "packs built from cells",
-    "generic": "made-up packs",
-}
+            steps.append(Step(column.spec.title, f"limit from: {column.source}", f"leaves out {out}"))
+    steps.append(
+        Step(
+            "Left",
+            "meet every want and limit",
+            f"{int((e.feasible & e.real).sum())} to buy, own or build, {int((e.feasible & ~e.real).sum())} "
+            "made up",
+        )
+    )
+    return Working(
+        "How many packs do it",
+        tuple(steps),
+        "Made-up packs on a grid give the shopping line; they are not counted.",
+    )

@@ -9,26 +9,15 @@ from typing import Any
 
 import numpy as np
 
-from coldstack.core.cells.chemistry import chemistry
+from coldstack.core.cells.chemistry import Chemistry, chemistry
 from coldstack.core.cells.resistance import LabelTrust
 from coldstack.core.chain.own_plugs import depends_on_plugs
 from coldstack.core.discharge.batch import Ending
 from coldstack.core.discharge.simulate import LONGEST_RUN_S
-from coldstack.core.draw.scaling import refitted_current_a, throttle_current_a
 from coldstack.core.packs.pack import CellType, Pack
+from coldstack.core.sizing.bounds import bearable
 from coldstack.core.sizing.builds import cell_builds, generic_grid, heaviest_shown_g
-from coldstack.core.sizing.candidates import (
-    NEARLY_ALLOWED,
-    Candidates,
-    electrically_possible,
-    from_packs,
-    job_candidates,
-    joinable,
-    pairs,
-    suited,
-)
 from coldstack.core.sizing.conflict import Conflict, conflict
-from coldstack.core.sizing.evaluate import Evaluation, evaluate
 from coldstack.core.sizing.front import (
     SHORTLIST_ROWS,
     Aim,
@@ -36,20 +25,30 @@ from coldstack.core.sizing.front import (
     front,
     near_misses,
     offers,
+    score,
     shortlist,
 )
-from coldstack.core.sizing.job import Job
-from coldstack.core.sizing.now import NOW_ID, now_pack
+from coldstack.core.sizing.pairs import joinable, pairs
 from coldstack.core.sizing.shopping import Shopping, closed_form_capacity_ah, shopping
-from coldstack.core.sizing.spread import MinutesRange, minutes_range
-from coldstack.core.units import plain_number
+from coldstack.core.trial.candidates import (
+    NEARLY_ALLOWED,
+    Candidates,
+    electrically_possible,
+    from_packs,
+    job_candidates,
+    suited,
+)
+from coldstack.core.trial.checks.wants import MASS, MINUTES
+from coldstack.core.trial.evaluate import Evaluation, evaluate
+from coldstack.core.trial.job import Job
+from coldstack.core.trial.now import NOW_ID, now_pack
+from coldstack.core.trial.peak import carried_peak
+from coldstack.core.trial.spread import OFTEN, MinutesRange, minutes_range
 
 MOST_CELLS = 14
 MUCH_LONGER = 1.9
 """Packs that run this many times the wanted minutes are followed no further in a plan."""
 DEFAULT_MINUTES = 10.0
-SAME_PEAK = 0.005
-"""Difference below which a peak is said to be the told one."""
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -86,7 +85,8 @@ class CellChip:
 
 @dataclass(frozen=True, slots=True)
 class Plan:
-    """The evaluated candidates with the front, the shortlists' rows and ranges, near misses, conflict and shopping line."""
+    """The evaluated candidates with the front, the shortlists' rows and ranges, near misses, conflict and
+    shopping line."""
 
     evaluation: Evaluation
     front_rows: list[int]
@@ -101,6 +101,8 @@ class Plan:
     best: int | None
     offers_left_out: int = 0
     """Offers that are no candidates at all: other cells or another chemistry than the model takes."""
+    coarser: str = ""
+    """Where the grid of made-up packs is coarser than it was asked to be: in words."""
 
 
 def plan(
@@ -118,14 +120,15 @@ def plan(
     limit_s = MUCH_LONGER * 60 * (job.wants.minutes or 0.0) if known else LONGEST_RUN_S
     found = read(evaluate(job, candidates, longest_run_s=limit_s), aim, rows)
     offered = sum(p.offered for p in stock.packs)
-    return replace(found, offers_left_out=offered - candidates.kinds.count("on offer"))
+    left_out = offered - int(candidates.is_kind("offered").sum())
+    return replace(found, offers_left_out=left_out, coarser=coarser(job, fineness or Fineness()))
 
 
 def gather(job: Job, stock: Stock, fineness: Fineness) -> Candidates:
     """All candidates: packs, pairs of equal packs, builds from cells, and the generic grid."""
     series = wanted_series(job)
     packs = suited(job, packs_and_pairs(stock, job.label_trust))
-    possible = electrically_possible(packs, max_v=job.electronics.max_v, chemistries=job.wants.chemistries)  # fmt: skip
+    possible = electrically_possible(packs, max_v=job.electronics.max_v, chemistries=job.wants.chemistries)
     parts = [packs.take(possible & np.isin(packs.series, series))]
     parts.append(cell_builds(stock.cells, job, series=series))
     now = job.now
@@ -133,13 +136,14 @@ def gather(job: Job, stock: Stock, fineness: Fineness) -> Candidates:
         parts += runs_on(job)
     parts.append(_grid(job, series, fineness))
     joined = Candidates.joined(parts)
-    at_hand = np.array([k in ("owned", "now", "on offer") for k in joined.kinds], dtype=bool)
-    return joined.take(at_hand | (joined.mass_g <= heaviest_shown_g(job)))
+    shown = joined.is_kind("at_hand") | (joined.mass_g <= heaviest_shown_g(job))
+    return joined if shown.all() else joined.take(shown)
 
 
 @lru_cache(maxsize=8)
 def packs_and_pairs(stock: Stock, trust: LabelTrust) -> Candidates:
-    """The stock's packs and the pairs of them; the same for every job, so it is kept for the stock last seen."""
+    """The stock's packs and the pairs of them; the same for every job, so it is kept for the stock last
+    seen."""
     singles = from_packs(stock.packs, trust)
     _, halves = joinable(stock.packs)
     return Candidates.joined([singles, pairs(from_packs(halves, trust))]) if halves else singles
@@ -154,20 +158,46 @@ def runs_on(job: Job) -> list[Candidates]:
 
 
 def _grid(job: Job, series: Sequence[int], fineness: Fineness) -> Candidates:
-    chemistry_id = next((c for c in job.wants.chemistries if c != "liion"), "lipo")
+    chemistry_id = next((c for c in job.wants.chemistries if not chemistry(c).cylindrical), "lipo")
     volts = max(1.0, job.electronics.max_v / chemistry(chemistry_id).full_v)
-    middle = closed_form_capacity_ah(job, chemistry_id, series=round(volts), minutes=job.wants.minutes or DEFAULT_MINUTES)  # fmt: skip
-    return generic_grid(job, series=series, capacity_ah=max(middle, 0.02), capacity_steps=fineness.capacity_steps, c_steps=fineness.c_steps)  # fmt: skip
+    middle = closed_form_capacity_ah(
+        job, chemistry_id, series=round(volts), minutes=job.wants.minutes or DEFAULT_MINUTES
+    )
+    capacity_steps, c_steps = _fine(job, series, fineness)
+    return generic_grid(
+        job,
+        series=series,
+        capacity_ah=max(middle, 0.02),
+        capacity_steps=capacity_steps,
+        c_steps=c_steps,
+    )
+
+
+def _fine(job: Job, series: Sequence[int], fineness: Fineness) -> tuple[int, int]:
+    return bearable(job, fineness.capacity_steps, fineness.c_steps, len(series))
+
+
+def coarser(job: Job, fineness: Fineness) -> str:
+    """What is said where the grid is coarser than it was asked to be; empty where it is not."""
+    asked, made = (fineness.capacity_steps, fineness.c_steps), _fine(job, wanted_series(job), fineness)
+    if made == asked:
+        return ""
+    return (
+        f"This draw takes long to run through: of the made-up packs {made[0]} sizes by {made[1]} C ratings "
+        f"are looked at, in place of {asked[0]} by {asked[1]}."
+    )
 
 
 def wanted_series(job: Job) -> list[int]:
-    """Cell counts to look at: those chosen, or all that some wanted chemistry allows by volts, or nearly so."""
+    """Cell counts to look at: those chosen, or all that some wanted chemistry allows by volts, or nearly
+    so."""
     chosen = [s for s in job.wants.cells if s <= MOST_CELLS]
     return chosen or [s for s in range(1, MOST_CELLS + 1) if _fitting(job, s, over=NEARLY_ALLOWED)]
 
 
 def _fitting(job: Job, cells: int, *, over: float = 1.0) -> list[str]:
-    """Wanted chemistries of which so many cells lie within the controller's volts, or up to ``over`` times its highest."""
+    """Wanted chemistries of which so many cells lie within the controller's volts, or up to ``over`` times
+    its highest."""
     e = job.electronics
     return [
         c
@@ -178,65 +208,48 @@ def _fitting(job: Job, cells: int, *, over: float = 1.0) -> list[str]:
 
 
 def cell_chips(job: Job) -> list[CellChip]:
-    """Cell counts 1 to 14 with their full-charge volts in the first wanted chemistry that the electronics accept."""
-    e, chips = job.electronics, []
-    for cells in range(1, MOST_CELLS + 1):
-        fits = _fitting(job, cells)
-        chemistry_id = (fits or job.wants.chemistries)[0]
-        full_v, empty_v = (
-            cells * v for v in (chemistry(chemistry_id).full_v, chemistry(chemistry_id).empty_rest_v)
-        )
-        name = chemistry(chemistry_id).name
-        if fits:
-            reason = f"{cells}S {name} is {full_v:.1f} V fresh off the charger."
-        elif full_v > e.max_v and job.is_assumed("electronics.max_v"):
-            reason = (
-                f"{cells}S {name} is {full_v:.1f} V fresh off the charger, more than it runs on now. "
-                "Say what the controller is rated for."
-            )
-        elif full_v > e.max_v:
-            reason = f"{cells}S {name} is {full_v:.1f} V fresh off the charger; the controller stops at {e.max_v:.1f} V."
-        else:
-            reason = f"{cells}S {name} is down to {empty_v:.1f} V when empty; the controller needs {e.min_v:.1f} V."
-        peak_a, ratio, words = _peak_at(job, cells * chemistry(chemistry_id).nominal_v)
-        guessed = job.is_assumed("electronics.max_v")
-        chips.append(CellChip(cells, full_v, chemistry_id, bool(fits), guessed, reason, peak_a, ratio, words))
-    return chips
+    """Cell counts 1 to 14 with their full-charge volts in the first wanted chemistry that the electronics
+    accept."""
+    return [_chip(job, cells) for cells in range(1, MOST_CELLS + 1)]
 
 
-def _peak_at(job: Job, volts: float) -> tuple[float, float, str]:
-    """The job's peak carried to a pack of these printed volts, its ratio to the job's, and both in words."""
-    duty, drive = job.duty, job.drive
-    peak = max(duty.phases, key=lambda p: p.current_a)
-    at_v = job.stick_told_at_v if peak.hold == "throttle" else job.told_at_v
-    follows = peak.hold == "throttle" and drive == "same"
-    holds = peak.hold == "amps" and drive == "same"
-    if follows:
-        moved = throttle_current_a(
-            peak.current_a, voltage_v=volts, reference_voltage_v=at_v, motion=job.motion
-        )
-    elif holds:
-        moved = np.asarray(peak.current_a)
-    else:
-        moved = refitted_current_a(peak.current_a, voltage_v=volts, reference_voltage_v=at_v)
-    ratio = float(moved) / peak.current_a
-    part = "gearing" if job.motion.geared else "propeller"
-    how = f"with the same {part}" if follows else "for the same watts" if not holds else "at the same amps"
-    told = f"{plain_number(peak.current_a)} A at {plain_number(at_v)} V"
-    if abs(ratio - 1) < SAME_PEAK:
-        return float(moved), ratio, f"The peak is the told {told}."
-    words = (
-        f"At {plain_number(volts)} V {how} the peak is {plain_number(float(moved))} A, "
-        f"{plain_number(ratio)} times the {told}."
+def _chip(job: Job, cells: int) -> CellChip:
+    fits = _fitting(job, cells)
+    cell = chemistry((fits or job.wants.chemistries)[0])
+    printed_v = cells * cell.nominal_v
+    peak = carried_peak(job, printed_v)
+    return CellChip(
+        cells=cells,
+        full_v=cells * cell.full_v,
+        chemistry=cell.id,
+        accepted=bool(fits),
+        assumed=job.is_assumed("electronics.max_v"),
+        reason=_why(job, cells, cell, fits=bool(fits)),
+        peak_a=peak.amps,
+        peak_ratio=peak.ratio,
+        peak_sentence=peak.sentence(printed_v),
     )
-    return float(moved), ratio, words
+
+
+def _why(job: Job, cells: int, cell: Chemistry, *, fits: bool) -> str:
+    e, full_v = job.electronics, cells * cell.full_v
+    fresh = f"{cells}S {cell.name} is {full_v:.1f} V fresh off the charger"
+    if fits:
+        return f"{fresh}."
+    if full_v > e.max_v and job.is_assumed("electronics.max_v"):
+        return f"{fresh}, more than it runs on now. Say what the controller is rated for."
+    if full_v > e.max_v:
+        return f"{fresh}; the controller stops at {e.max_v:.1f} V."
+    spent = f"{cells}S {cell.name} is down to {cells * cell.empty_rest_v:.1f} V when empty"
+    return f"{spent}; the controller needs {e.min_v:.1f} V."
 
 
 def read(e: Evaluation, aim: Aim, rows_wanted: int = SHORTLIST_ROWS) -> Plan:
     """Front, shortlist, near misses, conflict and shopping line of an evaluation."""
-    short = shortlist(e, aim, rows_wanted)
+    ranked = score(e, aim)
+    short = shortlist(e, ranked, rows_wanted)
     misses = near_misses(e)
-    offered = offers(e, aim)
+    offered = offers(e, ranked)
     rows = [*short, *(m.row for m in misses), *offered]
     spread = _spread(e, rows) if rows else None
     order = _sturdy_first(spread, len(short)) if spread is not None else []
@@ -264,8 +277,8 @@ def _spread(e: Evaluation, rows: list[int]) -> MinutesRange:
 
 
 def _sturdy_first(spread: MinutesRange, count: int) -> list[int]:
-    """Positions of the shortlist with fragile packs behind all others."""
-    return sorted(range(count), key=lambda k: bool(spread.fragile[k]))
+    """Positions of the shortlist, those that often stop early behind all others."""
+    return sorted(range(count), key=lambda k: bool(spread.early[k] > OFTEN))
 
 
 def _nearest(found: Conflict | None, misses: list[NearMiss]) -> int | None:
@@ -276,9 +289,12 @@ def _nearest(found: Conflict | None, misses: list[NearMiss]) -> int | None:
 
 
 def _front_rows(e: Evaluation) -> list[int]:
-    """The front among real candidates that meet every limit but minutes and mass, so that the lines can be dragged along it."""
-    limits = np.array([c.id not in ("want.minutes", "want.mass") for c in e.checks])
-    sound = ~np.any(e.binding[limits] > 1, axis=0) & e.real
+    """The front among real candidates that meet every limit but minutes and mass, so that the lines can be
+    dragged along it."""
+    sound = e.real.copy()
+    for column, binding in zip(e.checks, e.binding, strict=True):
+        if column.spec not in (MINUTES, MASS):
+            sound &= ~(binding > 1)
     rows = np.flatnonzero(sound)
     return [int(r) for r in rows[front(e.candidates.mass_g[rows], e.minutes[rows])]]
 
@@ -291,7 +307,8 @@ def _part(spread: MinutesRange | None, which: Sequence[int]) -> MinutesRange:
 
 
 def pick(job: Job, stock: Stock, ids: Sequence[str], fineness: Fineness | None = None) -> Candidates:
-    """The candidates with these ids, in their order; ids that are not among the job's candidates are left out."""
+    """The candidates with these ids, in their order; ids that are not among the job's candidates are left
+    out."""
     candidates = gather(job, stock, fineness or Fineness())
     if NOW_ID in ids and NOW_ID not in candidates.ids:
         # looked at for itself, even where other cells or another chemistry are wanted

@@ -1,29 +1,25 @@
-"""The stack: each link of the chain as a plate, the weakest with a sentence on what limits it and what relieves it."""
+"""The stack: each link of the chain as a plate, the weakest with a sentence on what limits it and what
+relieves it."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
-
-import numpy as np
 
 from coldstack.core.chain.joints import question_of
 from coldstack.core.chain.own_plugs import plug_at
 from coldstack.core.chain.plugs import plug_family
 from coldstack.core.chain.wire import wire_continuous_a
 from coldstack.core.checks import Check
-from coldstack.core.sizing.columns import HOTTEST_CELL_C, WARM_CELL_C, of_several
-from coldstack.core.sizing.evaluate import Evaluation
-from coldstack.core.units import percent, plain_number
-from coldstack.core.working import Step
-
-LINK_ORDER = ("cells", "leads", "plug", "controller", "motor")
-ROOMY_LOADING = 0.7
-"""What a relief should bring the link down to. House figure."""
+from coldstack.core.trial.checks.links import BURST, CONTINUOUS, LINKS, of_several
+from coldstack.core.trial.checks.spec import PlatePart
+from coldstack.core.trial.evaluate import Evaluation
+from coldstack.core.units import percent
 
 
 @dataclass(frozen=True, slots=True)
 class Plate:
-    """One link: its continuous and burst check, the rest (temperature), and the sentence if it is the weakest."""
+    """One link: its continuous and burst check, the rest (temperature), and the sentence if it is the
+    weakest."""
 
     link: str
     name: str
@@ -39,36 +35,44 @@ class Plate:
 
 
 def plates(e: Evaluation, row: int) -> list[Plate]:
-    """The links of one candidate from cells to motor. Exactly one is the weakest, unless no link has a rating."""
-    checks = {c.id: c.check(row, _steps(e, row, c.id)) for c in e.checks if c.is_link}
-    links = [k for k in LINK_ORDER if f"{k}.continuous" in checks]
-    loadings = {k: _link_loading(checks, k) for k in links}
-    leading = {k: _leading(checks, k) for k in links}
-    rated = [k for k in links if loadings[k] is not None and not leading[k].assumed]
-    weakest = max(rated, key=lambda k: loadings[k] or 0.0, default="")
+    """The links of one candidate from cells to motor.
+
+    Exactly one is the weakest, unless no link has a rating.
+    """
+    found = {link: _checked(e, row, link) for link in LINKS}
+    leading = {k: max(x, key=lambda p: p[1].loading or 0.0) for k, x in found.items() if x}
+    rated = [k for k, (_, check) in leading.items() if check.loading is not None and not check.assumed]
+    weakest = max(rated, key=lambda k: leading[k][1].loading or 0.0, default="")
     return [
         Plate(
             link=k,
             name=_name(e, row, k),
-            continuous=checks[f"{k}.continuous"],
-            burst=checks[f"{k}.burst"],
-            leading=leading[k],
-            loading=loadings[k],
+            continuous=next(c for _, c in found[k] if c.id == f"{k}.{CONTINUOUS.key}"),
+            burst=next(c for _, c in found[k] if c.id == f"{k}.{BURST.key}"),
+            leading=check,
+            loading=check.loading,
             weakest=k == weakest,
-            sentence=_relief(checks, k, e, row) if k == weakest else question_of(leading[k]),
-            assumed=leading[k].assumed,
+            sentence=_relief(part, check) if k == weakest else question_of(check),
+            assumed=check.assumed,
         )
-        for k in links
+        for k, (part, check) in leading.items()
     ]
 
 
-def _link_loading(checks: dict[str, Check], link: str) -> float | None:
-    known = [c.loading for c in checks.values() if c.id.startswith(f"{link}.") and c.loading is not None]  # fmt: skip
-    return max(known) if known else None
+def _checked(e: Evaluation, row: int, link: str) -> list[tuple[PlatePart, Check]]:
+    return [
+        (part, column.check(row, part.steps(e.discharge, row)))
+        for column in e.checks
+        if (part := column.spec.plate) and part.link == link
+    ]
 
 
-def _leading(checks: dict[str, Check], link: str) -> Check:
-    return max((c for c in checks.values() if c.id.startswith(f"{link}.")), key=lambda c: c.loading or 0.0)
+def _relief(part: PlatePart, check: Check) -> str:
+    loading = check.loading or 0.0
+    if loading <= part.roomy:
+        return f"The weakest link, and not strained: {percent(loading)} {part.moment}."
+    opening = "Over its limit" if loading > 1 else "The weakest link"
+    return f"{opening} {part.moment}{part.relief(check)}"
 
 
 def _name(e: Evaluation, row: int, link: str) -> str:
@@ -80,66 +84,9 @@ def _name(e: Evaluation, row: int, link: str) -> str:
         own_a, model_a = float(c.lead_continuous_a[row]), wire_continuous_a(electronics.lead_awg)
         if model_a < own_a:
             return f"Model’s leads, {electronics.lead_awg:g} AWG"
-        pair = "2 × " if c.kinds[row] == "parallel pair" else ""
-        return f"Leads, {pair}{c.lead_awg[row]:g} AWG"
+        return f"Leads, {c.kind(row).leads}{c.lead_awg[row]:g} AWG"
     if link == "plug":
         own = plug_at(int(c.plug_index[row]))
         model = plug_family(electronics.plug)
         return f"Plug, {own.name}" if own == model else f"Plug, {own.name} (model: {model.name})"
     return of_several(link.capitalize(), electronics.sharing(link))
-
-
-def _steps(e: Evaluation, row: int, check_id: str) -> tuple[Step, ...]:
-    d, n = e.discharge, plain_number
-    if check_id.endswith(".continuous"):
-        return (
-            Step(
-                "Current that heats",
-                "√(mean of I²) over the run",
-                f"{n(float(d.rms_current_a[row]))} A",
-                "RMS, because heat goes with the square of the current",
-            ),
-            *_shared(e, check_id),
-        )
-    if check_id.endswith(".burst"):
-        return (
-            Step(
-                "Largest current",
-                "peak phase at the pack’s own volts under load",
-                f"{n(float(d.peak_current_a[row]))} A",
-            ),
-            *_shared(e, check_id),
-        )
-    return (Step("Heat", "I²·R0 + v²/R1, less what the bay sheds", f"{n(float(d.heat_wh[row]))} Wh over the run"),)  # fmt: skip
-
-
-def _shared(e: Evaluation, check_id: str) -> tuple[Step, ...]:
-    count = e.job.electronics.sharing(check_id.split(".")[0])
-    if count <= 1:
-        return ()
-    return (Step("Shared", "÷ number", f"÷ {count}", "each is taken to carry the same"),)
-
-
-def _relief(checks: dict[str, Check], link: str, e: Evaluation, row: int) -> str:
-    worst = _leading(checks, link)
-    loading, value, n = worst.loading or 0.0, worst.value or 0.0, plain_number
-    when = {"burst": "at the peak", "continuous": "all the time", "temperature": "when landing"}[
-        worst.id.split(".")[1]
-    ]
-    roomy = WARM_CELL_C / HOTTEST_CELL_C if worst.id == "cells.temperature" else ROOMY_LOADING
-    if loading <= roomy:
-        return f"The weakest link, and not strained: {percent(loading)} {when}."
-    opening = "Over its limit" if loading > 1 else "The weakest link"
-    if worst.id == "cells.temperature":
-        return (
-            f"{opening} {when}: {n(value)} °C of 60 °C. More capacity, more C or moving air keeps it cooler."
-        )
-    need = np.ceil(value / ROOMY_LOADING)
-    cure = {
-        "cells": f"Cells good for {n(need)} A would bring it to {percent(value / need)}.",
-        "leads": f"Thicker leads, good for {n(need)} A, would bring it to {percent(value / need)}.",
-        "plug": f"A plug good for {n(need)} A would bring it to {percent(value / need)}.",
-        "controller": f"One of {n(need)} A would bring it to {percent(value / need)}.",
-        "motor": f"A motor good for {n(need)} A, or less propeller, would bring it to {percent(value / need)}.",
-    }[link]
-    return f"{opening} {when}, {percent(loading)}. {cure}"

@@ -1,4 +1,5 @@
-"""The shopping line: what to ask for in a shop, from the closed form and the generic packs that do the job."""
+"""The shopping line: what to ask for in a shop, from the closed form and the generic packs that do the
+job."""
 
 from __future__ import annotations
 
@@ -7,12 +8,12 @@ from dataclasses import dataclass
 import numpy as np
 
 from coldstack.core.cells.chemistry import CHEMISTRY_IDS, chemistry
-from coldstack.core.cells.resistance import BURST_FACTOR
+from coldstack.core.cells.resistance import CELL_BURST_FACTOR
 from coldstack.core.chain.plugs import plug_family
 from coldstack.core.draw.motion import Motion
 from coldstack.core.rules.house_rules import for_chemistry
-from coldstack.core.sizing.evaluate import Evaluation
-from coldstack.core.sizing.job import BAY_CLEARANCE_MM, Job
+from coldstack.core.trial.evaluate import Evaluation
+from coldstack.core.trial.job import BAY_CLEARANCE_MM, Job
 from coldstack.core.units import plain_number
 from coldstack.core.working import Step, Working
 
@@ -33,7 +34,8 @@ class Shopping:
 
 
 def closed_form_capacity_ah(job: Job, chemistry_id: str, *, series: int, minutes: float) -> float:
-    """Capacity for a running time by the closed form, ``I_avg·t ÷ usable``, at the volts of this cell count. [Ah]
+    """Capacity for a running time by the closed form, ``I_avg·t ÷ usable``, at the volts of this cell
+    count. [Ah]
 
     The average is carried over to the candidate's volts with its watts kept; mass and sag are left out.
     """
@@ -44,8 +46,9 @@ def closed_form_capacity_ah(job: Job, chemistry_id: str, *, series: int, minutes
 
 
 def least_c(rms_a: float, peak_a: float, capacity_ah: float) -> float:
-    """C that carries the RMS amps continuously and the peak as a burst: ``max(I_rms ÷ Ah, I_peak ÷ burst factor ÷ Ah)``."""
-    return max(rms_a / capacity_ah, peak_a / BURST_FACTOR / capacity_ah)
+    """C that carries the RMS amps continuously and the peak as a burst: ``max(I_rms ÷ Ah, I_peak ÷ burst
+    factor ÷ Ah)``."""
+    return max(rms_a / capacity_ah, peak_a / CELL_BURST_FACTOR / capacity_ah)
 
 
 def shopping(e: Evaluation, *, like: int) -> Shopping | None:
@@ -54,33 +57,25 @@ def shopping(e: Evaluation, *, like: int) -> Shopping | None:
     The generic grid has no cylindrical cells: for those the build itself is the shopping line.
     """
     c, job = e.candidates, e.job
-    if c.kinds[like] == "cell build":
+    if c.kind(like).from_cells:
         return _build_line(e, like)
-    generic = np.array([k == "generic" for k in c.kinds], dtype=bool)
     same = (c.series == c.series[like]) & (c.chemistry_index == c.chemistry_index[like])
-    rows = np.flatnonzero(generic & same & e.feasible)
+    rows = np.flatnonzero(c.is_kind("made_up") & same & e.feasible)
     if not len(rows):
         return None
     series, chemistry_id = int(c.series[like]), CHEMISTRY_IDS[int(c.chemistry_index[like])]
-    ah = c.capacity_ah[rows]
-    d = e.discharge
+    ah, d = c.capacity_ah[rows], e.discharge
     rms, peak = float(d.rms_current_a[rows].max()), float(d.peak_current_a[rows].max())
     low, high = float(ah.min()), float(ah.max())
-    rating = least_c(rms, peak, low)
-    bay = job.bay
-    box = None
-    if bay.length_mm and bay.width_mm and bay.height_mm:
-        box = tuple(x - 2 * BAY_CLEARANCE_MM for x in (bay.length_mm, bay.width_mm, bay.height_mm))
+    rating, box = least_c(rms, peak, low), _room_mm(job)
     parts = [
         f"{series}S {chemistry(chemistry_id).name}",
         f"{_mah(low)} to {_mah(high)} mAh" if high > low else f"{_mah(low)} mAh",
         f"at least {plain_number(np.ceil(rating), 3)} honest C",
+        *([f"at most {plain_number(job.wants.mass_g, 4)} g"] if job.wants.mass_g else []),
+        *(["at most " + " × ".join(plain_number(x) for x in box) + " mm"] if box else []),
+        plug_family(job.electronics.plug).name,
     ]
-    if job.wants.mass_g:
-        parts.append(f"at most {plain_number(job.wants.mass_g, 4)} g")
-    if box:
-        parts.append("at most " + " × ".join(plain_number(x) for x in box) + " mm")
-    parts.append(plug_family(job.electronics.plug).name)
     return Shopping(
         line=", ".join(parts),
         series=series,
@@ -88,7 +83,7 @@ def shopping(e: Evaluation, *, like: int) -> Shopping | None:
         capacity_ah=(low, high),
         least_c=rating,
         mass_g=job.wants.mass_g,
-        box_mm=box,  # type: ignore[arg-type]
+        box_mm=box,
         plug=job.electronics.plug,
         working=_working(job, chemistry_id, series, low, rms, peak, rating),
     )
@@ -100,21 +95,45 @@ def _build_line(e: Evaluation, row: int) -> Shopping:
     series, strings = int(c.series[row]), int(c.parallel[row])
     cell_ah = float(c.capacity_ah[row]) / strings
     rms, peak = float(d.rms_current_a[row]) / strings, float(d.peak_current_a[row]) / strings
-    cell_a = max(rms, peak / BURST_FACTOR)
+    cell_a = max(rms, peak / CELL_BURST_FACTOR)
     chemistry_id = CHEMISTRY_IDS[int(c.chemistry_index[row])]
     count = f"{series * strings} cells"
     plug = plug_family(job.electronics.plug)
     line = (
-        f"{series}S{strings}P of {chemistry(chemistry_id).name} cells ({count}) of {n(cell_ah)} Ah, each good for "
+        f"{series}S{strings}P of {chemistry(chemistry_id).name} cells ({count}) of {n(cell_ah)} Ah, each "
+        "good for "
         f"{n(np.ceil(cell_a))} A, about {n(float(c.mass_g[row]))} g in all, {plug.name}"
     )
     steps = (
-        Step("Amps a cell", "max(I_rms, I_peak ÷ 1.5) ÷ strings", f"max({n(rms * strings)}, {n(peak * strings)} ÷ 1.5) ÷ {strings} = {n(cell_a)} A"),
-        Step("Capacity", "cell × strings", f"{n(cell_ah)} Ah × {strings} = {n(float(c.capacity_ah[row]))} Ah"),
+        Step(
+            "Amps a cell",
+            "max(I_rms, I_peak ÷ 1.5) ÷ strings",
+            f"max({n(rms * strings)}, {n(peak * strings)} ÷ 1.5) ÷ {strings} = {n(cell_a)} A",
+        ),
+        Step(
+            "Capacity", "cell × strings", f"{n(cell_ah)} Ah × {strings} = {n(float(c.capacity_ah[row]))} Ah"
+        ),
         Step("Mass", "cells + 6 % + leads and plug", f"{n(float(c.mass_g[row]))} g"),
-    )  # fmt: skip
+    )
     ah = float(c.capacity_ah[row])
-    return Shopping(line, series, chemistry_id, (ah, ah), cell_a / cell_ah, job.wants.mass_g, None, plug.id, Working("Shopping line", steps))  # fmt: skip
+    return Shopping(
+        line,
+        series,
+        chemistry_id,
+        (ah, ah),
+        cell_a / cell_ah,
+        job.wants.mass_g,
+        None,
+        plug.id,
+        Working("Shopping line", steps),
+    )
+
+
+def _room_mm(job: Job) -> tuple[float, float, float] | None:
+    bay, least = job.bay, 2 * BAY_CLEARANCE_MM
+    if not (bay.length_mm and bay.width_mm and bay.height_mm):
+        return None
+    return bay.length_mm - least, bay.width_mm - least, bay.height_mm - least
 
 
 def _working(
@@ -131,12 +150,28 @@ def _working(
         told = f"{n(job.duty.average_current_a)} A × {n(job.told_at_v)} V"
         steps += [
             Step("Average at these volts", "I·V_told ÷ V", f"{told} ÷ {n(volts)} V = {n(amps)} A"),
-            Step("Capacity, closed form", "Ah = I·t ÷ usable", f"{n(amps)} A × {n(job.wants.minutes)} min ÷ 60 ÷ {n(usable, 2)} = {n(ah)} Ah", f"House rules “{job.rules.name}”: lands with {n(100 * rules.landing_soc, 2)} % left, by {rules.landing_by}"),
-        ]  # fmt: skip
+            Step(
+                "Capacity, closed form",
+                "Ah = I·t ÷ usable",
+                f"{n(amps)} A × {n(job.wants.minutes)} min ÷ 60 ÷ {n(usable, 2)} = {n(ah)} Ah",
+                f"House rules “{job.rules.name}”: lands with {n(100 * rules.landing_soc, 2)} % left, by "
+                f"{rules.landing_by}",
+            ),
+        ]
     steps += [
-        Step("Capacity, by simulation", "smallest made-up pack that meets every want", f"{n(low_ah)} Ah", "with sag, mass and temperature"),
-        Step("C rating", "max(I_rms ÷ Ah, I_peak ÷ 1.5 ÷ Ah)", f"max({n(rms)} ÷ {n(low_ah)}, {n(peak)} ÷ 1.5 ÷ {n(low_ah)}) = {n(rating)}", "a burst holds 10 s at 1.5 × continuous"),
-    ]  # fmt: skip
+        Step(
+            "Capacity, by simulation",
+            "smallest made-up pack that meets every want",
+            f"{n(low_ah)} Ah",
+            "with sag, mass and temperature",
+        ),
+        Step(
+            "C rating",
+            "max(I_rms ÷ Ah, I_peak ÷ 1.5 ÷ Ah)",
+            f"max({n(rms)} ÷ {n(low_ah)}, {n(peak)} ÷ 1.5 ÷ {n(low_ah)}) = {n(rating)}",
+            "a burst holds 10 s at 1.5 × continuous",
+        ),
+    ]
     return Working("Shopping line", tuple(steps), _motion_note(job.motion))
 
 

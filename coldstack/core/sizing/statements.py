@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from coldstack.core.cells.chemistry import CHEMISTRY_IDS, chemistry
 from coldstack.core.checks import Check, check_statement
-from coldstack.core.rules.cautions import NO_CUTOFF
-from coldstack.core.sizing.evaluate import Evaluation, surroundings
+from coldstack.core.safety.cautions import NO_CUTOFF
+from coldstack.core.trial.evaluate import Evaluation, surroundings
 
 COLD_START_C = 10.0
 """Below this at the start the resistance is told of."""
@@ -14,7 +14,10 @@ MORE_VOLTS = 1.02
 
 
 def statements(e: Evaluation, row: int, *, alarm_min: float | None, fragile: bool) -> list[Check]:
-    """What to mind of one candidate. ``alarm_min`` is when its alarm first sounds, ``fragile`` from `MinutesRange`."""
+    """What to mind of one candidate.
+
+    ``alarm_min`` is when its alarm first sounds, ``fragile`` from `MinutesRange`.
+    """
     found = [
         *_without_cutoff(e, row),
         *_brushed_motor(e, row),
@@ -29,7 +32,8 @@ def _caution(check_id: str, title: str, sentence: str, source: str) -> Check:
 
 
 def _without_cutoff(e: Evaluation, row: int) -> list[Check]:
-    """A lithium pack on a controller that does not cut off, as NiMH-era ones: the cut-off, and the volts it will see."""
+    """A lithium pack on a controller that does not cut off, as NiMH-era ones: the cut-off, and the volts it
+    will see."""
     cell = chemistry(CHEMISTRY_IDS[int(e.candidates.chemistry_index[row])])
     if e.job.electronics.cutoff != "none" or cell.charge_method != "cc_cv":
         return []
@@ -48,7 +52,10 @@ def _brushed_motor(e: Evaluation, row: int) -> list[Check]:
     printed_v, used_v = float(e.candidates.nominal_v[row]), e.job.told_at_v
     if not e.job.electronics.brushed or printed_v <= MORE_VOLTS * used_v:
         return []
-    sentence = f"A brushed motor on {printed_v:.1f} V instead of {used_v:.1f} V turns faster and wears its brushes sooner."
+    sentence = (
+        f"A brushed motor on {printed_v:.1f} V instead of {used_v:.1f} V turns faster and wears its "
+        "brushes sooner."
+    )
     return [_caution("motor.brushes", "Brushed motor", sentence, "motor")]
 
 
@@ -56,21 +63,27 @@ def _cold_start(e: Evaluation) -> list[Check]:
     start_c = surroundings(e.job).start_c
     if start_c >= COLD_START_C:
         return []
-    sentence = f"At {start_c:g} °C the cells’ resistance is higher: warm the pack before the start, and never charge it below 0 °C."
+    sentence = (
+        f"At {start_c:g} °C the cells’ resistance is higher: warm the pack before the start, and never "
+        "charge it below 0 °C."
+    )
     return [_caution("cells.cold", "Cold start", sentence, "computation at the pack’s temperature")]
 
 
 def _early_alarm(e: Evaluation, row: int, alarm_min: float | None) -> list[Check]:
     if alarm_min is None or alarm_min >= float(e.minutes[row]):
         return []
-    sentence = f"The alarm first sounds {alarm_min:.1f} min into the run, before the landing point: the volts dip under load."
+    sentence = (
+        f"The alarm first sounds {alarm_min:.1f} min into the run, before the landing point: the volts "
+        "dip under load."
+    )
     return [_caution("run.alarm", "Alarm before landing", sentence, f"{e.job.rules.cited}")]
 
 
 def _fragile(e: Evaluation, row: int) -> Check:
-    more = 100 * float(e.candidates.resistance_spread[row])
+    known = "was measured" if e.candidates.measured[row] else "is by the label alone"
     sentence = (
-        f"If its cells have {more:.0f} % more resistance than assumed, the controller stops at a peak long before the "
-        "landing point. Measure the resistance before relying on it."
+        f"With a little more resistance (it {known}), draw or cold than assumed, the controller stops "
+        "at a peak long before the landing point. Measure the resistance before relying on it."
     )
     return _caution("run.fragile", "Early stop", sentence, "range of the resistance")

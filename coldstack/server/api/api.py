@@ -13,15 +13,21 @@ from pydantic import BaseModel
 
 from coldstack import __version__
 from coldstack.server.api import errors
-from coldstack.server.bench.routes import router as bench_router
+from coldstack.server.api.access import FromOurPage
+from coldstack.server.api.document import put_right
+from coldstack.server.charging.routes import router as charging_router
 from coldstack.server.gear.file_routes import router as file_router
 from coldstack.server.gear.kind_routes import router as kind_router
 from coldstack.server.gear.offer_routes import router as offer_router
 from coldstack.server.gear.routes import router as gear_router
-from coldstack.server.logbook.routes import router as logbook_router
+from coldstack.server.keeping.place import router as place_router
+from coldstack.server.keeping.routes import page_router
+from coldstack.server.keeping.routes import router as keeping_router
 from coldstack.server.logs.routes import router as logs_router
 from coldstack.server.matching.routes import router as matching_router
 from coldstack.server.rules.routes import router as rules_router
+from coldstack.server.running.routes import router as running_router
+from coldstack.server.safety.routes import router as safety_router
 from coldstack.server.sizing.routes import router as sizing_router
 from coldstack.server.worlds.routes import router as worlds_router
 
@@ -44,26 +50,24 @@ class Health(BaseModel):
 
 
 class Api(NinjaAPI):
-    """The API, whose document says that errors come as problem+json."""
+    """The API, whose document says what its answers really are."""
 
     def get_openapi_schema(self, **options: Any) -> OpenAPISchema:
         """The OpenAPI document."""
         schema = super().get_openapi_schema(**options)
-        for operations in schema["paths"].values():
-            for operation in operations.values():
-                for status, reply in operation["responses"].items():
-                    if int(status) >= 400 and "content" in reply:
-                        reply["content"] = {
-                            "application/problem+json": reply["content"].pop("application/json")
-                        }
+        put_right(schema)
         return schema
 
 
 api = Api(
     title="Cold Stack",
     version=__version__,
-    description="Choosing, charging and keeping battery packs for radio-controlled models. Units are in the names of the fields.",
+    description=(
+        "Choosing, charging and keeping battery packs for radio-controlled models. Units are in the "
+        "names of the fields."
+    ),
     renderer=FastJson(),
+    auth=FromOurPage(),
 )
 errors.install(api)
 api.add_router("", gear_router)
@@ -73,10 +77,14 @@ api.add_router("", file_router)
 api.add_router("", sizing_router)
 api.add_router("", logs_router)
 api.add_router("", matching_router)
-api.add_router("", bench_router)
-api.add_router("", logbook_router)
+api.add_router("", charging_router)
+api.add_router("", keeping_router)
+api.add_router("", running_router)
 api.add_router("", rules_router)
+api.add_router("", place_router)
+api.add_router("", safety_router)
 api.add_router("", worlds_router)
+api.add_router("", page_router)
 
 
 @api.get("/health", response=Health, tags=["program"], summary="Whether the server answers")

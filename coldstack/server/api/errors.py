@@ -6,7 +6,9 @@ import json
 import logging
 from typing import Any
 
-from django.core.exceptions import ObjectDoesNotExist
+from django.conf import settings
+from django.core.exceptions import ObjectDoesNotExist, RequestDataTooBig
+from django.db import OperationalError
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from ninja import NinjaAPI
 from ninja.errors import HttpError, ValidationError
@@ -14,6 +16,7 @@ from pydantic import BaseModel
 from pydantic import ValidationError as ShapeError
 
 from coldstack.core.errors import DomainError, SeveralErrors
+from coldstack.server.api.versions import ChangedElsewhere
 
 
 class FieldProblem(BaseModel):
@@ -48,45 +51,79 @@ def csrf_failure(request: HttpRequest, reason: str = "") -> HttpResponse:
 
 def install(api: NinjaAPI) -> None:
     """Hang the handlers on the API."""
+    for kind, handler in (
+        (DomainError, _domain),
+        (ValidationError, _invalid),
+        (ShapeError, _invalid),
+        (HttpError, _http),
+        (Http404, _missing),
+        (ObjectDoesNotExist, _missing),
+        (OperationalError, _not_stored),
+        (RequestDataTooBig, _too_big),
+        (OverflowError, _too_large),
+        (ChangedElsewhere, _changed),
+        (Exception, _unexpected),
+    ):
+        api.add_exception_handler(kind, handler)  # type: ignore[arg-type]  # of its kind
 
-    @api.exception_handler(DomainError)
-    def domain(request: HttpRequest, error: DomainError) -> HttpResponse:
-        every = error.errors if isinstance(error, SeveralErrors) else [error]
-        told = [{"field": e.field, "message": e.sentence} for e in every]
-        detail = error.sentence if len(every) == 1 else f"{len(every)} fields need attention."
-        return problem(422, "Not possible", detail, told)
 
-    @api.exception_handler(ValidationError)
-    @api.exception_handler(ShapeError)
-    def invalid(request: HttpRequest, error: ValidationError | ShapeError) -> HttpResponse:
-        body = _body(request)
-        # ninja keeps its faults as a list, pydantic makes them when asked
-        faults = error.errors if isinstance(error, ValidationError) else error.errors()
-        errors = [
-            {"field": _path(dict(e)), "message": words_of(dict(e), _given(body, dict(e)))} for e in faults
-        ]
-        detail = errors[0]["message"] if len(errors) == 1 else f"{len(errors)} fields need attention."
-        return problem(422, "Not understood", detail, errors)
+def _domain(request: HttpRequest, error: DomainError) -> HttpResponse:
+    every = error.errors if isinstance(error, SeveralErrors) else [error]
+    told = [{"field": e.field, "message": e.sentence} for e in every]
+    detail = error.sentence if len(every) == 1 else f"{len(every)} fields need attention."
+    return problem(422, "Not possible", detail, told)
 
-    @api.exception_handler(HttpError)
-    def http(request: HttpRequest, error: HttpError) -> HttpResponse:
-        title = "Not understood" if error.status_code == 400 else "Refused"
-        words = str(error)
-        if error.status_code == 403 and "CSRF" in words:
-            words = STALE_PAGE
-        if error.status_code == 400 and words.startswith("Cannot parse request body"):
-            words = "The request is not valid JSON."
-        return problem(error.status_code, title, words)
 
-    @api.exception_handler(Http404)
-    @api.exception_handler(ObjectDoesNotExist)
-    def missing(request: HttpRequest, error: Exception) -> HttpResponse:
-        return problem(404, "Not found", "There is nothing at this address.")
+def _invalid(request: HttpRequest, error: ValidationError | ShapeError) -> HttpResponse:
+    body = _body(request)
+    # ninja keeps its faults as a list, pydantic makes them when asked
+    faults = [dict(e) for e in (error.errors if isinstance(error, ValidationError) else error.errors())]
+    errors = [{"field": _path(e), "message": words_of(e, _given(body, e))} for e in faults]
+    detail = errors[0]["message"] if len(errors) == 1 else f"{len(errors)} fields need attention."
+    return problem(422, "Not understood", detail, errors)
 
-    @api.exception_handler(Exception)
-    def unexpected(request: HttpRequest, error: Exception) -> HttpResponse:
-        logging.getLogger("coldstack").exception("unexpected error at %s", request.path)
-        return problem(500, "Our fault", "Something went wrong on the server. Nothing that was saved is lost.")  # fmt: skip
+
+def _http(request: HttpRequest, error: HttpError) -> HttpResponse:
+    title = "Not understood" if error.status_code == 400 else "Refused"
+    words = str(error)
+    if error.status_code == 403 and "CSRF" in words:
+        words = STALE_PAGE
+    if error.status_code == 400 and words.startswith("Cannot parse request body"):
+        words = "The request is not valid JSON."
+    return problem(error.status_code, title, words)
+
+
+def _missing(request: HttpRequest, error: Exception) -> HttpResponse:
+    return problem(404, "Not found", "There is nothing at this address.")
+
+
+def _not_stored(request: HttpRequest, error: OperationalError) -> HttpResponse:
+    logging.getLogger("coldstack").exception("the database at %s", request.path)
+    words = (
+        "It could not be stored: is the disk full, or its folder read-only? What was saved stays. Try again."
+    )
+    return problem(507, "Not stored", words)
+
+
+def _too_big(request: HttpRequest, error: RequestDataTooBig) -> HttpResponse:
+    most = settings.DATA_UPLOAD_MAX_MEMORY_SIZE // (1024 * 1024)
+    return problem(413, "Too much", f"That is more than {most} MB at once.")
+
+
+def _too_large(request: HttpRequest, error: OverflowError) -> HttpResponse:
+    words = "A number or a date in this is larger than anything we can reckon with."
+    return problem(422, "Not possible", words)
+
+
+def _changed(request: HttpRequest, error: ChangedElsewhere) -> HttpResponse:
+    words = "It was changed elsewhere since: in another tab, or on another device. Nothing was overwritten."
+    return problem(412, "Changed elsewhere", words)
+
+
+def _unexpected(request: HttpRequest, error: Exception) -> HttpResponse:
+    logging.getLogger("coldstack").exception("unexpected error at %s", request.path)
+    words = "Something went wrong on the server. Nothing that was saved is lost."
+    return problem(500, "Our fault", words)
 
 
 def _path(error: dict[str, Any]) -> str:
@@ -105,7 +142,7 @@ def _body(request: HttpRequest) -> Any:
         return None
     try:
         return json.loads(request.body)
-    except (ValueError, RecursionError):
+    except (ValueError, RecursionError, RequestDataTooBig):
         return None
 
 

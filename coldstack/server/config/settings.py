@@ -6,6 +6,7 @@ import os
 import re
 
 from csp.constants import NONCE, NONE, SELF
+from django.utils.functional import SimpleLazyObject
 
 from coldstack.server.config.paths import DATABASE_NAME, PROJECT, WEB_DIST, data_dir, secret_key, world
 
@@ -13,8 +14,8 @@ BASE_DIR = PROJECT
 WORLD = world()
 SERVED_HOST = "127.0.0.1"
 DATA_DIR = data_dir()
-DATA_DIR.mkdir(parents=True, exist_ok=True)
-SECRET_KEY = secret_key(DATA_DIR)
+# made on first use: reading the settings leaves nothing behind
+SECRET_KEY = SimpleLazyObject(lambda: secret_key(DATA_DIR))
 
 DEBUG = os.environ.get("COLD_STACK_DEBUG") == "1"
 ALLOWED_HOSTS = [
@@ -29,21 +30,28 @@ INSTALLED_APPS = [
     "django.contrib.staticfiles",
     "csp",
     "ninja",
+    "coldstack.server.worlds",
     "coldstack.server.rules",
     "coldstack.server.logs",
     "coldstack.server.gear",
+    "coldstack.server.life",
     "coldstack.server.sizing",
     "coldstack.server.matching",
-    "coldstack.server.bench",
-    "coldstack.server.logbook",
+    "coldstack.server.charging",
+    "coldstack.server.keeping",
 ]
 MIDDLEWARE = [
+    "coldstack.server.api.answers.ProblemsInWords",
     "django.middleware.security.SecurityMiddleware",
+    "coldstack.server.api.answers.KnownHosts",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "csp.middleware.CSPMiddleware",
+    # what has not changed since it was asked for is not sent again
+    "django.middleware.http.ConditionalGetMiddleware",
+    # below them, so that its files have the same headers and go to the same hosts
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
-    "django.middleware.clickjacking.XFrameOptionsMiddleware",
-    "csp.middleware.CSPMiddleware",
     "coldstack.server.gear.plugs.OwnPlugs",
 ]
 ROOT_URLCONF = "coldstack.server.config.urls"
@@ -52,13 +60,18 @@ TEMPLATES = [{"BACKEND": "django.template.backends.django.DjangoTemplates", "APP
 
 DATABASES = {
     "default": {
-        "ENGINE": "django.db.backends.sqlite3",
+        "ENGINE": "coldstack.server.config.sqlite",
         "NAME": DATA_DIR / DATABASE_NAME,
+        # a thread keeps its connection: what was read through it is known to be current as long as it lives
+        "CONN_MAX_AGE": None,
         "OPTIONS": {
             "timeout": 20,
             # a write transaction takes its lock at the start: no deadlock between two that read first
             "transaction_mode": "IMMEDIATE",
-            "init_command": "PRAGMA journal_mode=WAL;PRAGMA synchronous=FULL;PRAGMA foreign_keys=ON;PRAGMA temp_store=MEMORY;",
+            "init_command": (
+                "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON; "
+                "PRAGMA temp_store=MEMORY; PRAGMA cache_size=-1000;"
+            ),
         },
     }
 }
@@ -72,6 +85,7 @@ USE_TZ = True
 STATIC_URL = "/static/"
 STATICFILES_DIRS = [WEB_DIST] if WEB_DIST.is_dir() else []
 WHITENOISE_USE_FINDERS = True
+WHITENOISE_ALLOW_ALL_ORIGINS = False
 WHITENOISE_AUTOREFRESH = DEBUG
 
 
@@ -104,7 +118,8 @@ SECURE_CROSS_ORIGIN_OPENER_POLICY = "same-origin"
 CSRF_COOKIE_SAMESITE = "Strict"
 CSRF_COOKIE_HTTPONLY = False  # the front end copies the token into a header
 CSRF_FAILURE_VIEW = "coldstack.server.api.errors.csrf_failure"
-# Served over plain HTTP on loopback only: there is no TLS to redirect to, and a Secure cookie would not be sent.
+# Served over plain HTTP on loopback only: there is no TLS to redirect to, and a Secure cookie would not be
+# sent.
 SILENCED_SYSTEM_CHECKS = ["security.W004", "security.W008", "security.W012", "security.W016"]
 DATA_UPLOAD_MAX_MEMORY_SIZE = 5 * 1024 * 1024
 FILE_UPLOAD_MAX_MEMORY_SIZE = 32 * 1024 * 1024

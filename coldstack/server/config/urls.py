@@ -7,4 +7,4 @@ from django.urls import path, re_path
 from coldstack.server.api.api import api
 from coldstack.server.config.spa import spa
 
-urlpatterns = [path("api/", api.urls), re_path(r"^(?!api/|static/).*$", spa)]
+urlpatterns = [path("api/", api.urls), re_path(r"^(?!api(?:/|$)|static/).*$", spa)]

@@ -9,7 +9,9 @@ from django.utils import timezone
 from django.utils.text import slugify
 
 from coldstack.core.errors import DomainError
+from coldstack.server.api.versions import ANY, require_latest
 from coldstack.server.gear.assemble import Row
+from coldstack.server.gear.changes import stamp
 from coldstack.server.gear.kinds import KINDS, Kind, clean, kind_of, row_of
 from coldstack.server.gear.models import CataloguePack, Change, Gear, OwnedPack, OwnPlug, RcModel
 from coldstack.server.gear.plugs import plug_code, read_own_plugs, require_unused
@@ -19,18 +21,22 @@ from coldstack.server.sizing.schemas import In, JobIn
 
 
 @transaction.atomic
-def save_job(slug: str, job: JobIn) -> RcModel:
+@transaction.atomic
+def save_job(slug: str, job: JobIn, made_from: str = ANY) -> RcModel:
     """Keep a model's job, after the core has accepted it.
 
     Raises
     ------
     DomainError
         For figures that cannot be.
+    ChangedElsewhere
+        If it was made from another version than the one that is kept.
     RcModel.DoesNotExist
         For an unknown model.
     """
     job_of(job)
-    model = RcModel.live.select_for_update().get(slug=slug)
+    model = RcModel.live.get(slug=slug)
+    require_latest(made_from, model.job)
     model.job = job.model_dump(mode="json")
     model.save(update_fields=["job", "updated"])
     return model
@@ -51,13 +57,13 @@ def add(kind: Kind, data: In) -> tuple[Gear, Change]:
 @transaction.atomic
 def change(kind: Kind, pk: int, data: In) -> tuple[Gear, Change]:
     """Replace all fields of one; raises as `add`, and DoesNotExist for one that is not there."""
-    return _changed(kind, kind.model.live.select_for_update().get(pk=pk), clean(kind, data))
+    return _changed(kind, kind.model.live.get(pk=pk), clean(kind, data))
 
 
 @transaction.atomic
 def change_some(kind: Kind, pk: int, part: dict[str, Any]) -> tuple[Gear, Change]:
     """Change the fields given and leave the others as they are by now; raises as `change`."""
-    item = kind.model.live.select_for_update().get(pk=pk)
+    item = kind.model.live.get(pk=pk)
     row = {**row_of(kind, item), **part}
     if "assumed" in row and "assumed" not in part:
         row["assumed"] = [f for f in row["assumed"] if f not in part]
@@ -101,8 +107,9 @@ def twin(kind: Kind, pk: int) -> Row:
 
 @transaction.atomic
 def remove(kind: Kind, pk: int) -> Change:
-    """Take one out of everything; it stays in the table, so that its log is kept and undoing brings it back."""
-    item = kind.model.live.select_for_update().get(pk=pk)
+    """Take one out of everything; it stays in the table, so that its log is kept and undoing brings it
+    back."""
+    item = kind.model.live.get(pk=pk)
     return _remember(f"Deleted {kind.one} {kind.label(row_of(kind, item))}", _removed(kind, [item]))
 
 
@@ -115,7 +122,7 @@ def remove_many(kind: Kind, pks: list[int]) -> Change:
     DomainError
         If none of them is there, or something names one of them.
     """
-    items = list(kind.model.live.select_for_update().filter(pk__in=pks).order_by("pk"))
+    items = list(kind.model.live.filter(pk__in=pks).order_by("pk"))
     if not items:
         raise DomainError("ids", "None of these is there any more.")
     what = kind.label(row_of(kind, items[0])) if len(items) == 1 else f"{len(items)} {kind.many}"
@@ -171,7 +178,7 @@ def buy(pk: int, tag: str) -> tuple[OwnedPack, Change]:
         For a tag that another pack bears.
     """
     shelf, box = KINDS["catalogue"], KINDS["packs"]
-    sold = CataloguePack.live.select_for_update().get(pk=pk)
+    sold = CataloguePack.live.get(pk=pk)
     figures = {f: v for f, v in row_of(shelf, sold).items() if f in box.fields}
     note = f"bought at {sold.shop}" if sold.shop else ""
     row = completed(box, {**figures, "tag": tag.strip(), "fit": True, "note": note})
@@ -192,7 +199,7 @@ def undo(pk: int) -> Change:
     DomainError
         If it was undone before, or something newer touched the same rows, or a tag was given away since.
     """
-    made = Change.objects.select_for_update().get(pk=pk)
+    made = Change.objects.get(pk=pk)
     if made.undone:
         raise DomainError("id", "This was undone before.")
     touched = {(e["kind"], e["id"]) for e in made.entries}
@@ -242,7 +249,11 @@ def completed(kind: Kind, row: dict[str, Any]) -> dict[str, Any]:
         return {**row, "code": code if not OwnPlug.live.filter(code=code).exists() else free_code(code)}
     if kind.id != "models":
         return row
-    slug = row["slug"] if row["slug"] and not RcModel.objects.filter(slug=row["slug"]).exists() else free_slug(row["name"])  # fmt: skip
+    slug = (
+        row["slug"]
+        if row["slug"] and not RcModel.objects.filter(slug=row["slug"]).exists()
+        else free_slug(row["name"])
+    )
     return {**row, "slug": slug, "position": RcModel.objects.count()}
 
 
@@ -265,7 +276,9 @@ def _store(kind: Kind, item: Gear, row: dict[str, Any]) -> None:
         with transaction.atomic():
             item.save()
     except IntegrityError:
-        raise DomainError(kind.key, f"Another {kind.one} is “{getattr(item, kind.key)}”. Choose another {kind.key}.") from None  # fmt: skip
+        raise DomainError(
+            kind.key, f"Another {kind.one} is “{getattr(item, kind.key)}”. Choose another {kind.key}."
+        ) from None
 
 
 def _free_name(kind: Kind, name: str) -> str:
@@ -299,7 +312,7 @@ def _undo_rows(kind: Kind, entries: list[dict[str, Any]]) -> None:
             require_unused(code)
     # withdrawn, not deleted: a pack may have runs, notes and checks by now
     for start in range(0, len(made), 500):
-        kind.model.objects.filter(pk__in=made[start : start + 500]).update(removed=now, updated=now)
+        kind.model.objects.filter(pk__in=made[start : start + 500]).update(removed=now, updated=stamp())
     for entry in entries:
         if entry["before"] is not None:
             item = kind.model.objects.get(pk=entry["id"])

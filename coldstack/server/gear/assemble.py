@@ -2,13 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
-from dataclasses import replace
+from dataclasses import fields
 from functools import lru_cache
-from threading import local
 from typing import Any
 
-from django.db import connection
 from django.db.models import Count, Max
 
 from coldstack.core.chain.adapters import Adapter, BalanceAdapter
@@ -18,90 +15,40 @@ from coldstack.core.charging.charger import Charger as ChargerValue
 from coldstack.core.charging.charger import Supply as SupplyValue
 from coldstack.core.matching.charge import Bench
 from coldstack.core.packs.pack import CellType as CellTypeValue
-from coldstack.core.packs.pack import Pack
+from coldstack.core.packs.pack import Learnt, Pack
 from coldstack.core.packs.typical import stand_ins, typical_cells, typical_packs
 from coldstack.core.sizing.plan import Stock
-from coldstack.server.gear.models import CataloguePack, CellType, Charger, OwnedPack, Piece, Supply
+from coldstack.server.gear.models import CataloguePack, CellType, Charger, Piece, Supply
 from coldstack.server.rules.assemble import house
 
-PACK_FIGURES = (
-    "name",
-    "chemistry",
-    "series",
-    "parallel",
-    "capacity_ah",
-    "mass_g",
-    "length_mm",
-    "width_mm",
-    "height_mm",
-    "label_c",
-    "label_burst_c",
-    "charge_c",
-    "cell_resistance_mohm",
-    "plug",
-    "lead_awg",
-    "lead_length_mm",
-    "price",
-    "plug_half",
-    "balance_plug",
-    "assumed",
+_OF_ONE = frozenset(
+    ("id", "owned", "fit", "health", "capacity_measured", "learnt", "note", "typical", "offered", "at_hand")
 )
-_CELL = ("name", "chemistry", "capacity_ah", "mass_g", "diameter_mm", "length_mm", "continuous_a", "burst_a", "resistance_mohm", "price")  # fmt: skip
-_CHARGER = (
-    "name",
-    "chemistries",
-    "series_min",
-    "series_max",
-    "nimh_cells_max",
-    "ports",
-    "port_a",
-    "port_w",
-    "step_a",
-    "mains_w",
-    "dc_w",
-    "dc_min_v",
-    "dc_max_v",
-    "balance_families",
-    "balance_a",
-    "output_plug",
-    "discharge_w",
-    "storage_cap_a",
-    "assumed",
-)
-_SUPPLY = ("name", "kind", "voltage_v", "power_w", "energy_wh")
+"""What a pack is beside its figures: told of one pack in the box, or by where it comes from."""
+
+
+def _names(value: type[Any], *without: str) -> tuple[str, ...]:
+    return tuple(f.name for f in fields(value) if f.name not in without)
+
+
+PACK_FIGURES = _names(Pack, *_OF_ONE)
+OWNED_FIGURES = (*PACK_FIGURES, "fit", "note", "learnt")
+_CELL, _CHARGER, _SUPPLY = (_names(x, "id") for x in (CellTypeValue, ChargerValue, SupplyValue))
 Row = dict[str, Any]
-Condemned = Mapping[str, str]
-condemners: list[Callable[[], Condemned]] = []
-"""Who knows of packs that are to be retired, by tag with the sign in words: the logbook, which hangs
-itself in here."""
 
 
-def stock() -> Stock:
-    """Fit owned packs, catalogue packs and cell types, kept until something in the database has changed.
-
-    SQLite tells cheaply whether anything changed: by others (its data version) or through this connection (its count of
-    changes). Only then three small queries see whether it was the stock.
-    """
-    connection.ensure_connection()
-    with connection.cursor() as cursor:
-        version = cursor.execute("PRAGMA data_version").fetchone()[0]
-    link = connection.connection
-    seen = (id(link), version, link.total_changes)
-    if getattr(_last, "seen", None) != seen:
-        _last.seen, _last.stock = seen, _stock_at(_stamps())
-    found: Stock = _last.stock
-    return found
-
-
-_last = local()
+def bought_stock() -> Stock:
+    """Packs and cells that can be bought, offers too, and where the house wants it typical ones; the same
+    object until one of them changed."""
+    return _stock_at(_stamps())
 
 
 def _stamps() -> tuple[Any, ...]:
-    tables = (OwnedPack.live.filter(fit=True), CataloguePack.live.all(), CellType.live.all())
+    tables = (CataloguePack.live.all(), CellType.live.all())
     counts = tuple(
         tuple(t.aggregate(n=Count("pk"), latest=Max("updated"), ids=Max("pk")).values()) for t in tables
     )
-    return (*counts, tuple(sorted(condemned())), house().typical_packs, tuple(own_plugs()))
+    return (*counts, house().typical_packs, tuple(own_plugs()))
 
 
 @lru_cache(maxsize=2)
@@ -113,39 +60,15 @@ def _stock_at(stamps: tuple[Any, ...]) -> Stock:
     if house().typical_packs:
         bought += stand_ins(bought)
         cells = cells or list(typical_cells())
-    return Stock(packs=(*owned_packs(fit_only=True), *bought), cells=tuple(cells))
+    return Stock(packs=tuple(bought), cells=tuple(cells))
 
 
-def condemned() -> Condemned:
-    """Packs that are to be retired by what is known of them, by tag, with the sign in words."""
-    return {tag: sign for source in condemners for tag, sign in source().items()}
-
-
-def owned_packs(*, fit_only: bool = False) -> list[Pack]:
-    """Every pack in the box, in the order of their tags; one that is to be retired is not fit."""
-    rows = OwnedPack.live.filter(fit=True) if fit_only else OwnedPack.live.all()
-    bad = condemned()
-    packs = [_owned(row, bad) for row in rows.values("tag", "fit", "note", *PACK_FIGURES)]
-    return [p for p in packs if p.fit or not fit_only]
-
-
-def _owned(row: Row, bad: Condemned) -> Pack:
-    pack = pack_of(row, f"owned:{row['tag']}")
-    sign = bad.get(row["tag"])
-    return replace(pack, fit=False, note=f"to be retired: {sign}") if sign and pack.fit else pack
-
-
-def pack_by_id(pack_id: str) -> Pack | None:
-    """An owned ("owned:07") or catalogue ("pack:31") pack; None for any other id."""
-    kind, _, key = pack_id.partition(":")
-    if kind == "owned":
-        row = OwnedPack.live.filter(tag=key).values("tag", "fit", "note", *PACK_FIGURES).first()
-        return _owned(row, condemned()) if row else None
+def bought_pack(pack_id: str) -> Pack | None:
+    """A catalogue ("pack:31") or typical pack; None for any other id."""
     bought = catalogue_id(pack_id)
-    if bought is not None:
-        row = CataloguePack.live.filter(pk=bought).values("id", "offer", *PACK_FIGURES).first()
-    else:
+    if bought is None:
         return next((p for p in typical_packs() if p.id == pack_id), None)
+    row = CataloguePack.live.filter(pk=bought).values("id", "offer", *PACK_FIGURES).first()
     return pack_of(row, pack_id) if row else None
 
 
@@ -159,11 +82,13 @@ def pack_of(row: Row, pack_id: str) -> Pack:
     """A stored row, or an API's input, as a pack."""
     more = {k: row[k] for k in ("fit", "note") if k in row}
     figures = {k: row[k] for k in PACK_FIGURES if k != "assumed"}
+    learnt = row.get("learnt")
     return Pack(
         id=pack_id,
         owned=pack_id.startswith("owned:"),
         offered=row.get("offer", False),
         assumed=frozenset(row["assumed"] or ()),
+        learnt=Learnt(**learnt) if learnt else None,
         **figures,
         **more,
     )
@@ -199,6 +124,8 @@ def adapter_of(row: Row, piece_id: str = "") -> Adapter:
         balance_from=tuple(row["balance_from"]),
         balance_out=row["balance_out"],
         balance_cells=row["balance_cells"],
+        sockets=row["sockets"],
+        count=row["count"],
         assumed=frozenset(row["assumed"] or ()),
     )
 

@@ -13,15 +13,16 @@ from coldstack.core.describing.model_kinds import MODEL_KINDS, model_kind
 from coldstack.core.errors import DomainError, require_between
 from coldstack.core.packs.pack import Pack
 from coldstack.core.packs.typical import typical_mass_g
-from coldstack.core.sizing.candidates import job_candidates
-from coldstack.core.sizing.detail import Detail, details
-from coldstack.core.sizing.job import Airflow, Cutoff, Electronics, Ratings, RunsOn
-from coldstack.core.sizing.now import NOW_ID, now_pack, now_words, true_for
+from coldstack.core.sizing.detail import details
+from coldstack.core.sizing.plates import Plate
+from coldstack.core.trial.candidates import job_candidates
+from coldstack.core.trial.job import Airflow, Cutoff, Electronics, Ratings, RunsOn
+from coldstack.core.trial.now import NOW_ID, now_pack, now_words, true_for
 from coldstack.core.units import plain_number
-from coldstack.server.gear.assemble import pack_by_id
+from coldstack.core.working import Working
+from coldstack.server.life.packs import pack_by_id
 from coldstack.server.rules.assemble import house, rules_of
 from coldstack.server.sizing import schemas as s
-from coldstack.server.sizing.replies import PlateOut, WorkingOut
 
 Name = Annotated[str, Field(max_length=80)]
 
@@ -115,8 +116,8 @@ class DescribedOut(BaseModel):
     minutes: float
     now: str
     pick: str
-    plates: list[PlateOut]
-    working: WorkingOut
+    plates: list[Plate]
+    working: Working
 
 
 class ModelKindOut(BaseModel):
@@ -159,8 +160,8 @@ def described_out(data: AnswersIn) -> DescribedOut:
         minutes=mine.minutes,
         now=pack.name if pack else now_words(job.now),
         pick=pack.id if pack else NOW_ID,
-        plates=_plates(mine),
-        working=WorkingOut.model_validate(mine.workings["minutes"], from_attributes=True),
+        plates=mine.plates,
+        working=mine.workings["minutes"],
     )
 
 
@@ -248,7 +249,3 @@ def _description(data: AnswersIn, answers: Answers) -> str:
     kind = model_kind(answers.kind)
     rotors = f", {data.rotors} rotors" if data.rotors and kind.motors > 1 else ""
     return f"{kind.name}{rotors}, {plain_number(answers.mass_g, 4)} g without pack"
-
-
-def _plates(detail: Detail) -> list[PlateOut]:
-    return [PlateOut.model_validate(p, from_attributes=True) for p in detail.plates]

@@ -23,7 +23,11 @@ def csv_text(kind: Kind) -> str:
 
 def json_text(at: datetime) -> str:
     """Everything, in the versioned format."""
-    body: dict[str, Any] = {"format": FORMAT_NAME, "version": FORMAT_VERSION, "exported": at.isoformat(timespec="seconds")}  # fmt: skip
+    body: dict[str, Any] = {
+        "format": FORMAT_NAME,
+        "version": FORMAT_VERSION,
+        "exported": at.isoformat(timespec="seconds"),
+    }
     for kind in KINDS.values():
         body[kind.id] = [row_of(kind, item) for item in kind.model.live.all()]
     return json.dumps(body, ensure_ascii=False, indent=1) + "\n"
@@ -44,6 +48,11 @@ def json_schema() -> dict[str, Any]:
         "type": "object",
         "required": ["format", "version"],
         "additionalProperties": False,
-        "properties": {"format": {"const": FORMAT_NAME}, "version": {"const": FORMAT_VERSION}, "exported": {"type": "string"}, **sections},
+        "properties": {
+            "format": {"const": FORMAT_NAME},
+            "version": {"const": FORMAT_VERSION},
+            "exported": {"type": "string"},
+            **sections,
+        },
         "$defs": definitions,
-    }  # fmt: skip
+    }

@@ -1,4 +1,7 @@
-"""Files of gear to rows: CSV of packs or the catalogue, JSON of everything. Formats are in docs/formats.md."""
+"""Files of gear to rows: CSV of packs or the catalogue, JSON of everything.
+
+Formats are in docs/formats.md.
+"""
 
 from __future__ import annotations
 
@@ -25,6 +28,8 @@ MOST_ROWS = 50_000
 DELIMITERS = (",", ";", "\t")
 TITLES = 6
 """Lines at the top among which the header is sought."""
+MOST_COLUMNS = 500
+"""More is no table that a person keeps."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -95,7 +100,12 @@ def _csv_rows(text: str, kind_id: str) -> FileRows:
         lines = [(reader.line_num, cells) for cells in reader if any(c.strip() for c in cells)]
     except csv.Error as error:
         raise DomainError("file", f"Line {reader.line_num} is not CSV: {error}.") from None
+    if not lines:
+        raise DomainError("file", "There is nothing in it but separators.")
     top = max(range(min(len(lines), TITLES)), key=lambda k: (_named_in(kind, lines[k][1]), -k))
+    if len(lines[top][1]) > MOST_COLUMNS:
+        words = f"Its header has {len(lines[top][1])} columns; {MOST_COLUMNS} are the most."
+        raise DomainError("file", words)
     columns = _one_each(kind, lines[top][1])
     _check_columns(kind, columns)
     rows = [_csv_row(kind, columns, number, cells) for number, cells in lines[top + 1 :]]
@@ -105,7 +115,7 @@ def _csv_rows(text: str, kind_id: str) -> FileRows:
 def _named_in(kind: Kind, cells: list[str]) -> int:
     """How many fields a line names: the header is the line near the top that names most; titles stand
     above it."""
-    return len({column_of(kind, c.strip(' "\r')).field for c in cells if c.strip()} - {""})
+    return len({column_of(kind, c.strip(' "\r')).field for c in cells[:MOST_COLUMNS] if c.strip()} - {""})
 
 
 def _one_each(kind: Kind, headers: list[str]) -> list[Column]:
@@ -192,7 +202,11 @@ def _json_rows(text: str) -> list[FileRow]:
     if not isinstance(data, dict) or data.get("format") != FORMAT_NAME:
         raise DomainError("file", f"This is no file of Cold Stack’s gear: “format” must be “{FORMAT_NAME}”.")
     if data.get("version") != FORMAT_VERSION:
-        raise DomainError("file", f"Version {data.get('version')!r} of the format is not known here; this program reads version {FORMAT_VERSION}.")  # fmt: skip
+        raise DomainError(
+            "file",
+            f"Version {data.get('version')!r} of the format is not known here; this program reads version "
+            f"{FORMAT_VERSION}.",
+        )
     unknown = set(data) - {"format", "version", "exported", *KINDS}
     if unknown:
         raise DomainError(

@@ -8,17 +8,16 @@ from ninja import File, Form, Router
 from ninja.files import UploadedFile
 
 from coldstack.core.errors import DomainError
-from coldstack.server.api.access import FromOurPage
 from coldstack.server.api.errors import Problem
 from coldstack.server.gear import progress as waiting
 from coldstack.server.gear import schemas as s
-from coldstack.server.gear.backup import backup_bytes
 from coldstack.server.gear.exports import csv_text, json_schema, json_text
 from coldstack.server.gear.file_reading import CSV_KINDS, read_file
 from coldstack.server.gear.imports import SHOWN_PROBLEMS, Plan, plan_import, store
 from coldstack.server.gear.kinds import KINDS
 from coldstack.server.gear.models import Change
 from coldstack.server.gear.templates import template_text
+from coldstack.server.worlds.backup import backup_bytes
 
 router = Router(tags=["files"])
 LARGEST_FILE_BYTES = 32 * 1024 * 1024
@@ -64,9 +63,14 @@ def schema(request: HttpRequest) -> dict[str, object]:
 
 
 @router.post(
-    "/files/preview", response={200: s.ImportOut, REFUSALS: Problem}, summary="What an import would do"
+    "/files/preview",
+    auth=None,
+    response={200: s.ImportOut, REFUSALS: Problem},
+    summary="What an import would do",
 )
-def preview(request: HttpRequest, file: File[UploadedFile], kind: Form[str] = "packs", token: Form[str] = "") -> s.ImportOut:  # fmt: skip
+def preview(
+    request: HttpRequest, file: File[UploadedFile], kind: Form[str] = "packs", token: Form[str] = ""
+) -> s.ImportOut:
     """Nothing is stored. Every row that cannot be taken is named, with its field and why."""
     try:
         return _out(_planned(file, kind, waiting.begin(token)))
@@ -74,9 +78,18 @@ def preview(request: HttpRequest, file: File[UploadedFile], kind: Form[str] = "p
         raise DomainError("file", "Stopped before it was checked.") from None
 
 
-@router.post("/files/import", response={200: s.ImportOut, REFUSALS: Problem}, auth=FromOurPage(), summary="Import a file")  # fmt: skip
-def import_file(request: HttpRequest, file: File[UploadedFile], kind: Form[str] = "packs", token: Form[str] = "") -> s.ImportOut:  # fmt: skip
-    """All or nothing, in one transaction; with a row that cannot be taken nothing is stored. It can be undone."""
+@router.post(
+    "/files/import",
+    response={200: s.ImportOut, REFUSALS: Problem},
+    summary="Import a file",
+)
+def import_file(
+    request: HttpRequest, file: File[UploadedFile], kind: Form[str] = "packs", token: Form[str] = ""
+) -> s.ImportOut:
+    """All or nothing, in one transaction; with a row that cannot be taken nothing is stored.
+
+    It can be undone.
+    """
     progress = waiting.begin(token)
     try:
         plan = _planned(file, kind, progress)
@@ -98,7 +111,11 @@ def how_far(request: HttpRequest, token: str) -> s.ProgressOut:
     return s.ProgressOut(phase=progress.phase, done=progress.done, total=progress.total)
 
 
-@router.post("/files/progress/{token}/stop", response={200: s.ProgressOut, 403: Problem}, auth=FromOurPage(), summary="Stop an import")  # fmt: skip
+@router.post(
+    "/files/progress/{token}/stop",
+    response={200: s.ProgressOut, 403: Problem},
+    summary="Stop an import",
+)
 def stop(request: HttpRequest, token: str) -> s.ProgressOut:
     """It ends at its next step, and nothing of it is stored."""
     progress = waiting.of(token)
@@ -122,12 +139,15 @@ def _out(plan: Plan, change: Change | None = None) -> s.ImportOut:
         added=len(plan.add),
         changed=len(plan.change),
         same=plan.same,
-        problems=[s.ProblemRow(place=t.place, field=t.field, message=t.message) for t in plan.troubles[:SHOWN_PROBLEMS]],
+        problems=[
+            s.ProblemRow(place=t.place, field=t.field, message=t.message)
+            for t in plan.troubles[:SHOWN_PROBLEMS]
+        ],
         problem_count=len(plan.troubles),
         samples=plan.samples,
         notes=plan.notes,
         change=s.ChangeOut(id=change.pk, label=change.label) if change else None,
-    )  # fmt: skip
+    )
 
 
 def _file(text: str | bytes, kind: str, name: str) -> HttpResponse:

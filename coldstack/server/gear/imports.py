@@ -9,7 +9,6 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from django.db import transaction
-from django.utils import timezone
 from pydantic import ValidationError
 
 from coldstack.core.chain.own_plugs import with_plugs
@@ -17,6 +16,7 @@ from coldstack.core.chain.plugs import PlugFamily
 from coldstack.core.errors import DomainError, SeveralErrors
 from coldstack.server.api.errors import words_of
 from coldstack.server.gear.actions import completed, record
+from coldstack.server.gear.changes import stamp
 from coldstack.server.gear.csv_words import Column, value_of
 from coldstack.server.gear.file_reading import FileRow
 from coldstack.server.gear.kinds import KINDS, Kind, clean, row_of
@@ -42,7 +42,10 @@ class Trouble:
 
 @dataclass(slots=True)
 class Plan:
-    """What an import would do. ``add`` are new rows, ``change`` stored ones with their new values; ``same`` need nothing."""
+    """What an import would do.
+
+    ``add`` are new rows, ``change`` stored ones with their new values; ``same`` need nothing.
+    """
 
     add: list[tuple[Kind, dict[str, Any]]] = field(default_factory=list)
     change: list[tuple[Kind, Gear, dict[str, Any]]] = field(default_factory=list)
@@ -61,7 +64,8 @@ class Plan:
 
 
 def plan_import(rows: list[FileRow], progress: Progress) -> Plan:
-    """What these rows would do: each is checked by the core, and compared with what is stored under its tag or name."""
+    """What these rows would do: each is checked by the core, and compared with what is stored under its tag
+    or name."""
     with with_plugs(_brought(rows)):
         return _planned(rows, progress)
 
@@ -229,12 +233,12 @@ def _create(kind: Kind, rows: list[dict[str, Any]]) -> list[dict[str, Any]]:
 
 
 def _update(kind: Kind, rows: list[tuple[Gear, dict[str, Any]]]) -> list[dict[str, Any]]:
-    entries, now = [], timezone.now()
+    entries = []
     for item, row in rows:
         before = {name: value for name, value in row_of(kind, item).items() if value != row[name]}
         entries.append({"kind": kind.id, "id": item.pk, "before": before})
         for name, value in row.items():
             setattr(item, name, value)
-        item.updated = now  # a bulk update sets no times of its own, and sizing looks at them
+        item.updated = stamp()  # a bulk update sets no times of its own, and sizing looks at them
     kind.model.objects.bulk_update([item for item, _ in rows], [*kind.fields, "updated"])
     return entries

@@ -1,4 +1,5 @@
-"""The kinds of gear: for each its table, its shape in the API, how it is recognised, and how the core judges it."""
+"""The kinds of gear: for each its table, its shape in the API, how it is recognised, and how the core judges
+it."""
 
 from __future__ import annotations
 
@@ -38,7 +39,8 @@ has it by default."""
 
 @dataclass(frozen=True, slots=True)
 class Kind:
-    """One kind of gear. ``key`` is the field by which an import recognises a row; ``check`` raises DomainError."""
+    """One kind of gear. ``key`` is the field by which an import recognises a row; ``check`` raises
+    DomainError."""
 
     id: str
     one: str

@@ -1,4 +1,5 @@
-"""What is stored of gear: models with their job, packs, cells, chargers and what goes between them; and what was changed."""
+"""What is stored of gear: models with their job, packs, cells, chargers and what goes between them; and what
+was changed."""
 
 from __future__ import annotations
 
@@ -6,6 +7,10 @@ from typing import Generic, TypeVar
 
 from django.db import models
 from django.db.models import Q
+
+from coldstack.server.api.stored import DocumentField
+from coldstack.server.gear.changes import StampField
+from coldstack.server.sizing.stored import STORED_JOB
 
 _G = TypeVar("_G", bound="Gear", covariant=True)
 
@@ -19,9 +24,12 @@ class Live(models.Manager[_G], Generic[_G]):
 
 
 class Gear(models.Model):
-    """Anything a person keeps. A removed piece stays in the table, so that removing can be undone and a log keeps its pack."""
+    """Anything a person keeps.
 
-    updated = models.DateTimeField(auto_now=True)
+    A removed piece stays in the table, so that removing can be undone and a log keeps its pack.
+    """
+
+    updated = StampField(auto_now=True)
     removed = models.DateTimeField(null=True, blank=True)
 
     objects = models.Manager()
@@ -38,7 +46,7 @@ class RcModel(Gear):
     name = models.CharField(max_length=80)
     description = models.CharField(max_length=200, blank=True)
     position = models.PositiveIntegerField(default=0)
-    job = models.JSONField()
+    job = DocumentField(stored=STORED_JOB)
 
     class Meta:
         ordering = ("position", "name")
@@ -48,7 +56,8 @@ class RcModel(Gear):
 
 
 class PackFigures(Gear):
-    """The figures of a pack as `core.packs.Pack` knows them; null where not known, empty where the usual holds."""
+    """The figures of a pack as `core.packs.Pack` knows them; null where not known, empty where the usual
+    holds."""
 
     name = models.CharField(max_length=120)
     chemistry = models.CharField(max_length=12)
@@ -94,6 +103,8 @@ class OwnedPack(PackFigures):
     tag = models.CharField(max_length=12)
     fit = models.BooleanField(default=True)
     note = models.CharField(max_length=200, blank=True)
+    learnt = models.JSONField(null=True, blank=True)
+    """What a log taught of it, in the shape of `core.packs.pack.Learnt`."""
 
     class Meta:
         ordering = ("tag",)
@@ -174,7 +185,8 @@ class Supply(Gear):
 
 
 class Piece(Gear):
-    """What goes between plugs: an adapter, a charge lead, a parallel board, a splitter, or a balance adapter."""
+    """What goes between plugs: an adapter, a charge lead, a parallel board, a splitter, or a balance
+    adapter."""
 
     name = models.CharField(max_length=80)
     kind = models.CharField(max_length=10, default="adapter")
@@ -190,6 +202,7 @@ class Piece(Gear):
     balance_cells = models.PositiveSmallIntegerField(default=0)
     assumed = models.JSONField(default=list, blank=True)
     sockets = models.PositiveSmallIntegerField(default=1)
+    count = models.PositiveSmallIntegerField(null=True, blank=True)
 
     class Meta:
         ordering = ("kind", "name")
@@ -228,8 +241,8 @@ class OwnPlug(Gear):
 class Change(models.Model):
     """One change of gear, with what is needed to undo it.
 
-    ``entries`` lists the rows it touched: ``{"kind", "id", "before"}``, where ``before`` holds the values of the fields that
-    changed, or null for a row that did not exist.
+    ``entries`` lists the rows it touched: ``{"kind", "id", "before"}``, where ``before`` holds the values
+    of the fields that changed, or null for a row that did not exist.
     """
 
     at = models.DateTimeField(auto_now_add=True)

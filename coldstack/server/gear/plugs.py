@@ -14,6 +14,7 @@ from django.utils.text import slugify
 from coldstack.core.chain.own_plugs import OWN, resistance_of_such, set_own_plugs
 from coldstack.core.chain.plugs import PlugFamily
 from coldstack.core.errors import DomainError
+from coldstack.server.gear.changes import mark_now
 from coldstack.server.gear.models import CataloguePack, Charger, OwnedPack, OwnPlug, Piece, RcModel
 
 Row = Mapping[str, Any]
@@ -49,23 +50,20 @@ def plug_code(name: str) -> str:
 def read_own_plugs() -> None:
     """Bring the core's families in step with the table; one query."""
     set_own_plugs(plug_of(row) for row in OwnPlug.live.values())
-    _last.seen, _last.stamp = _seen(), _stamp()
+    _last.seen, _last.stamp = mark_now(), _stamp()
 
 
 class OwnPlugs:
-    """Middleware: before each request the core has the families that the table has.
-
-    SQLite tells cheaply whether anything changed, by others (its data version) or through this connection.
-    """
+    """Middleware: before each request the core has the families that the table has."""
 
     def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
         self.get_response = get_response
 
     def __call__(self, request: HttpRequest) -> HttpResponse:
         """Look before the request is answered."""
-        if request.path.startswith("/api/") and getattr(_last, "seen", None) != _seen():
+        if request.path.startswith("/api/") and getattr(_last, "seen", None) != mark_now():
             if getattr(_last, "stamp", None) == _stamp():
-                _last.seen = _seen()  # something else changed
+                _last.seen = mark_now()  # something else changed
             else:
                 read_own_plugs()
         return self.get_response(request)
@@ -107,13 +105,6 @@ def _names(job: object, code: str) -> bool:
 
 
 _last = local()
-
-
-def _seen() -> tuple[int, int, int]:
-    """What SQLite tells of changes: the connection, others' changes, its own. Never counted as a query."""
-    connection.ensure_connection()
-    link = connection.connection
-    return id(link), link.execute("PRAGMA data_version").fetchone()[0], link.total_changes
 
 
 def _stamp() -> tuple[object, ...]:

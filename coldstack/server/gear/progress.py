@@ -1,4 +1,7 @@
-"""How far imports under way are, for the page that waits; and the wish to stop one. Kept in the process, not in the database."""
+"""How far imports under way are, for the page that waits; and the wish to stop one.
+
+Kept in the process, not in the database.
+"""
 
 from __future__ import annotations
 

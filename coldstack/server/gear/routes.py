@@ -5,10 +5,10 @@ from __future__ import annotations
 from django.http import HttpRequest
 from ninja import Router
 
-from coldstack.core.labels.guesses import guesses
+from coldstack.core.labels.guesses import Guess, guesses
 from coldstack.core.labels.reader import read_label
-from coldstack.server.api.access import FromOurPage
 from coldstack.server.api.errors import Problem
+from coldstack.server.api.versions import ANY, MadeFrom, version_of
 from coldstack.server.gear import actions
 from coldstack.server.gear import describing as d
 from coldstack.server.gear import schemas as s
@@ -32,10 +32,15 @@ def model(request: HttpRequest, slug: str) -> s.ModelOut:
     return _out(RcModel.live.get(slug=slug))
 
 
-@router.put("/models/{slug}/job", response={200: s.ModelOut, REFUSALS: Problem}, auth=FromOurPage(), summary="Keep a model’s job")  # fmt: skip
-def keep_job(request: HttpRequest, slug: str, data: JobIn) -> s.ModelOut:
-    """The whole job is replaced, in one transaction; nothing is kept if a figure cannot be."""
-    return _out(actions.save_job(slug, data))
+@router.put(
+    "/models/{slug}/job",
+    response={200: s.ModelOut, REFUSALS | {412}: Problem},
+    summary="Keep a model’s job",
+)
+def keep_job(request: HttpRequest, slug: str, data: JobIn, if_match: MadeFrom = ANY) -> s.ModelOut:
+    """The whole job is replaced, in one transaction; nothing is kept if a figure cannot be, or if it was made
+    from another version than the one that is kept."""
+    return _out(actions.save_job(slug, data, if_match))
 
 
 @router.get("/model-kinds", response=list[d.ModelKindOut], summary="What a model can be")
@@ -46,6 +51,7 @@ def model_kinds(request: HttpRequest) -> list[d.ModelKindOut]:
 
 @router.post(
     "/describe-model",
+    auth=None,
     response={200: d.DescribedOut, 400: Problem, 422: Problem},
     summary="A job from a few answers",
 )
@@ -55,9 +61,15 @@ def describe(request: HttpRequest, data: d.AnswersIn) -> d.DescribedOut:
     return d.described_out(data)
 
 
-@router.post("/labels/read", response={200: s.LabelOut, 400: Problem, 422: Problem}, summary="Read a pack’s label")  # fmt: skip
+@router.post(
+    "/labels/read",
+    auth=None,
+    response={200: s.LabelOut, 400: Problem, 422: Problem},
+    summary="Read a pack’s label",
+)
 def label(request: HttpRequest, data: s.LabelIn) -> s.LabelOut:
-    """One line into fields; contradictions are reported, what is missing is named and guessed where that is harmless."""
+    """One line into fields; contradictions are reported, what is missing is named and guessed where that is
+    harmless."""
     reading = read_label(data.line, balance_wires=data.balance_wires, measured_v=data.measured_v)
     return s.LabelOut(
         values=reading.values,
@@ -66,7 +78,7 @@ def label(request: HttpRequest, data: s.LabelIn) -> s.LabelOut:
         filled=reading.filled,
         missing=reading.missing,
         asked=reading.asked,
-        guesses={name: s.GuessOut(value=g.value, words=g.words) for name, g in guesses(reading).items()},
+        guesses={name: Guess(value=g.value, words=g.words) for name, g in guesses(reading).items()},
         unread=reading.unread,
     )
 
@@ -78,7 +90,11 @@ def changes(request: HttpRequest) -> list[s.ChangeOut]:
     return [s.ChangeOut(**row) for row in rows]
 
 
-@router.post("/gear/changes/{change_id}/undo", response={200: s.RemovedOut, REFUSALS: Problem}, auth=FromOurPage(), summary="Undo a change")  # fmt: skip
+@router.post(
+    "/gear/changes/{change_id}/undo",
+    response={200: s.RemovedOut, REFUSALS: Problem},
+    summary="Undo a change",
+)
 def undo(request: HttpRequest, change_id: int) -> s.RemovedOut:
     """Rows it made go, values it changed come back; refused where something newer touched the same rows."""
     made = actions.undo(change_id)
@@ -86,4 +102,10 @@ def undo(request: HttpRequest, change_id: int) -> s.RemovedOut:
 
 
 def _out(row: RcModel) -> s.ModelOut:
-    return s.ModelOut(slug=row.slug, name=row.name, description=row.description, job=JobIn(**row.job))
+    return s.ModelOut(
+        slug=row.slug,
+        name=row.name,
+        description=row.description,
+        job=JobIn(**row.job),
+        version=version_of(row.job),
+    )

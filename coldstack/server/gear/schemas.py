@@ -9,6 +9,7 @@ from pydantic import BaseModel, Field
 from coldstack.core.cells.chemistry import ChemistryId
 from coldstack.core.chain.plugs import Half
 from coldstack.core.charging.charger import SupplyKind
+from coldstack.core.labels.guesses import Guess
 from coldstack.server.sizing.schemas import In, JobIn
 
 Name = Annotated[str, Field(min_length=1, max_length=80)]
@@ -25,13 +26,17 @@ class ModelLine(BaseModel):
 
 
 class ModelOut(ModelLine):
-    """A model with its job."""
+    """A model with its job, and which version of that this is."""
 
     job: JobIn
+    version: str
 
 
 class ModelIn(In):
-    """A model: its name, what it is, and its job. ``slug`` is its place in addresses, made from the name if it is empty."""
+    """A model: its name, what it is, and its job.
+
+    ``slug`` is its place in addresses, made from the name if it is empty.
+    """
 
     name: Name
     description: Note = ""
@@ -140,7 +145,8 @@ class SupplyIn(In):
 
 class PieceIn(In):
     """What goes between plugs. Towards the pack it shows one half, towards the device another; a balance
-    adapter has no main plugs. A gauge that is null is assumed by its plugs."""
+    adapter has no main plugs. A gauge that is null is assumed by its plugs; ``count`` is how many of it there
+    are, null where nobody said."""
 
     name: Name
     kind: PieceKind = "adapter"
@@ -156,6 +162,7 @@ class PieceIn(In):
     balance_cells: Annotated[int, Field(ge=0, le=28)] = 0
     assumed: Annotated[list[Literal["awg"]], Field(max_length=2)] | None = None
     sockets: Annotated[int, Field(ge=1, le=32)] = 1
+    count: Annotated[int, Field(ge=1, le=99)] | None = None
 
 
 class PlugIn(In):
@@ -193,15 +200,9 @@ class LabelIn(In):
     measured_v: float | None = None
 
 
-class GuessOut(BaseModel):
-    """A typical figure for what a label lacks, and what it was guessed from."""
-
-    value: float | str
-    words: str
-
-
 class LabelOut(BaseModel):
-    """A label as read. ``values`` are a pack's fields; ``words`` where each came from; ``guesses`` what to check by hand."""
+    """A label as read. ``values`` are a pack's fields; ``words`` where each came from; ``guesses`` what to
+    check by hand."""
 
     values: dict[str, float | str]
     words: dict[str, str]
@@ -209,7 +210,7 @@ class LabelOut(BaseModel):
     filled: list[str]
     missing: list[str]
     asked: dict[str, str]
-    guesses: dict[str, GuessOut]
+    guesses: dict[str, Guess]
     unread: str
 
 

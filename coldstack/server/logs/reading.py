@@ -26,14 +26,7 @@ def log_out(raw: bytes, motion: Motion, chosen: s.ChosenIn | None) -> s.LogOut:
     DomainError
         For a file that is no table of figures, or a choice that cannot be meant.
     """
-    look = look_at(raw)
-    said, remembered = (chosen, False) if chosen else (_kept(look), True)
-    if said is not None:
-        taken = check_chosen(look.table, chosen_of(said))
-        look = looked(look.table, taken)
-    else:
-        remembered = False
-        taken = Chosen(tuple(c.use for c in look.columns if c.use is not None))
+    look, taken, remembered = understood(raw, chosen)
     wrong, found = "", None
     if not look.missing:
         try:
@@ -55,6 +48,16 @@ def log_out(raw: bytes, motion: Motion, chosen: s.ChosenIn | None) -> s.LogOut:
     )
 
 
+def understood(raw: bytes, chosen: s.ChosenIn | None) -> tuple[Look, Chosen, bool]:
+    """A log's table, what its columns are taken for, and whether that was remembered; raises as `log_out`."""
+    look = look_at(raw)
+    said = chosen or remembered_choice(look)
+    if said is None:
+        return look, Chosen(tuple(c.use for c in look.columns if c.use is not None)), False
+    taken = check_chosen(look.table, chosen_of(said))
+    return looked(look.table, taken), taken, chosen is None
+
+
 @transaction.atomic
 def remember(data: s.ShapeIn) -> None:
     """Keep a choice for files of this shape; the last one holds."""
@@ -68,7 +71,7 @@ def chosen_of(data: s.ChosenIn) -> Chosen:
     return Chosen(uses, data.step_s, data.cells)
 
 
-def _kept(look: Look) -> s.ChosenIn | None:
+def remembered_choice(look: Look) -> s.ChosenIn | None:
     """What was chosen for a file that looked alike, if it can be meant for this one."""
     kept = LogShape.objects.filter(shape=look.shape).values_list("chosen", flat=True).first()
     if kept is None:

@@ -7,6 +7,8 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, Field
 
 from coldstack.core.logs.columns import Quantity
+from coldstack.core.packs.pack import Learnt
+from coldstack.core.working import Working
 from coldstack.server.sizing.schemas import In, PhaseIn
 
 
@@ -32,6 +34,40 @@ class ShapeIn(In):
 
     shape: Annotated[str, Field(min_length=1, max_length=500)]
     chosen: ChosenIn
+
+
+class LearntIn(In):
+    """What a log taught of a pack; spreads are ± as a share. A figure that it did not tell is null."""
+
+    source: Annotated[str, Field(max_length=120)]
+    resistance_mohm: float
+    resistance_spread: float
+    slow_ratio: float | None = None
+    slow_s: float | None = None
+    slow_spread: float | None = None
+    capacity_ah: float | None = None
+    capacity_spread: float | None = None
+
+
+class KeepLearntIn(In):
+    """What to keep of a pack; null to forget what a log taught of it."""
+
+    learnt: LearntIn | None
+
+
+class TaughtOut(BaseModel):
+    """What a log teaches of a pack, beside what was known of it; ``untold`` is what it does not tell, and
+    why."""
+
+    tag: str
+    name: str
+    learnt: Learnt
+    fit_mv: float
+    untold: list[str]
+    typed_mohm: float | None
+    label_ah: float
+    before: Learnt | None
+    working: Working
 
 
 class LogColumnOut(BaseModel):

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict, dataclass
+import math
+from dataclasses import dataclass
 
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.chain.balance import balance_pins, balance_plug_name
-from coldstack.core.chain.joints import Joint
 from coldstack.core.chain.plugs import plug_family
 from coldstack.core.charging.amps import Feed
 from coldstack.core.charging.charger import Charger, Supply
@@ -16,20 +16,21 @@ from coldstack.core.matching.charge_chain import charge_joints
 from coldstack.core.matching.considered import considered_pack
 from coldstack.core.matching.drive import DriveFit, drive_fit
 from coldstack.core.matching.grid import GridCell, charge_cells, drive_column
-from coldstack.core.matching.slip import halves, port_rows, slip, slip_cautions
+from coldstack.core.matching.slip import PortRow, halves, port_rows, slip, slip_cautions
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import house_rules
-from coldstack.core.sizing.candidates import Candidates, job_candidates, pairs
-from coldstack.core.sizing.columns import pack_position_mm
-from coldstack.core.sizing.job import Job
+from coldstack.core.sizing.pairs import pairs
 from coldstack.core.sizing.plan import pick
+from coldstack.core.trial.candidates import Candidates, job_candidates
+from coldstack.core.trial.checks.bay import pack_position_mm
+from coldstack.core.trial.job import Job
 from coldstack.server.gear import assemble as gear
 from coldstack.server.gear.models import RcModel
+from coldstack.server.life.packs import owned_packs, pack_by_id, stock
 from coldstack.server.matching import replies as r
 from coldstack.server.matching import schemas as s
 from coldstack.server.rules.assemble import all_rules
-from coldstack.server.sizing.assemble import job_of, without_infinity, working_out
-from coldstack.server.sizing.replies import CautionOut
+from coldstack.server.sizing.assemble import job_of
 from coldstack.server.sizing.schemas import JobIn
 
 
@@ -54,7 +55,9 @@ def match_out(data: s.MatchIn) -> r.MatchOut:
     chosen = _chosen(job, data.pack or best_owned(job, bench))
     drive = drive_fit(job, chosen.candidate, pack=chosen.pack, pieces=bench.pieces)
     chargers = gear.chargers()
-    cells = charge_cells([chosen.pack], chargers, rules=job.rules, trust=job.label_trust, bench=bench, supplies=supplies)[0]  # fmt: skip
+    cells = charge_cells(
+        [chosen.pack], chargers, rules=job.rules, trust=job.label_trust, bench=bench, supplies=supplies
+    )[0]
     charger = _charger(chargers, cells, data.charge.charger)
     return r.MatchOut(
         pack=_pack_out(chosen),
@@ -72,12 +75,14 @@ def match_out(data: s.MatchIn) -> r.MatchOut:
 
 def grid_out(data: s.GridIn) -> r.GridOut:
     """Every owned pack in every model and on every charger; seven queries however many there are."""
-    packs, bench, chargers = tuple(gear.owned_packs()), gear.bench(), gear.chargers()
+    packs, bench, chargers = tuple(owned_packs()), gear.bench(), gear.chargers()
     models = list(RcModel.live.values("slug", "name", "job"))
     sets = all_rules()
     rules = sets.get(data.house_rules) or house_rules(data.house_rules)
     by_model = [drive_column(job_of(JobIn(**m["job"]), sets), packs, bench.pieces) for m in models]
-    by_charger = charge_cells(packs, chargers, rules=rules, trust=data.label_trust, bench=bench, supplies=gear.supplies())  # fmt: skip
+    by_charger = charge_cells(
+        packs, chargers, rules=rules, trust=data.label_trust, bench=bench, supplies=gear.supplies()
+    )
     return r.GridOut(
         models=[r.GridHead(id=m["slug"], name=m["name"]) for m in models],
         chargers=[r.GridHead(id=c.id, name=c.name) for c in chargers],
@@ -88,8 +93,8 @@ def grid_out(data: s.GridIn) -> r.GridOut:
                 name=pack.name,
                 note=pack.note,
                 fit=pack.fit,
-                models=[_cell(column[k]) for column in by_model],
-                chargers=[_cell(cell) for cell in by_charger[k]],
+                models=[column[k] for column in by_model],
+                chargers=list(by_charger[k]),
             )
             for k, pack in enumerate(packs)
         ],
@@ -104,7 +109,7 @@ def best_owned(job: Job, bench: Bench) -> str:
     DomainError
         If nothing is owned.
     """
-    packs = tuple(gear.owned_packs())
+    packs = tuple(owned_packs())
     if not packs:
         raise DomainError("pack", "There is no pack in the box yet. Add one, or pick one in Size.")
     cells = drive_column(job, packs, bench.pieces)
@@ -114,7 +119,7 @@ def best_owned(job: Job, bench: Bench) -> str:
 
 def _chosen(job: Job, pack_id: str) -> Chosen:
     kind, _, rest = pack_id.partition(":")
-    base = gear.pack_by_id(rest if kind in ("series", "parallel") else pack_id)
+    base = pack_by_id(rest if kind in ("series", "parallel") else pack_id)
     if base is not None:
         alone = job_candidates(job, [base])
         if kind in ("series", "parallel"):
@@ -123,7 +128,7 @@ def _chosen(job: Job, pack_id: str) -> Chosen:
                 pair, base, "Each pack of the pair charges on its own, read and balanced on its own."
             )
         return Chosen(alone, base, "")
-    built = pick(job, gear.stock(), [pack_id])
+    built = pick(job, stock(), [pack_id])
     if len(built) == 0:
         raise DomainError(
             "pack", "There is no such pack any more: it was deleted, or another job made it up."
@@ -161,7 +166,7 @@ def _pack_out(chosen: Chosen) -> r.PackOut:
     return r.PackOut(
         id=c.ids[0],
         name=c.names[0],
-        kind=c.kinds[0],
+        kind=c.kind(0).id,
         chemistry=pack.chemistry,
         chemistry_name=cell.name,
         series=int(c.series[0]),
@@ -183,33 +188,36 @@ def _pack_out(chosen: Chosen) -> r.PackOut:
 
 def _drive_out(job: Job, d: DriveFit) -> r.DriveOut:
     position = float(pack_position_mm(job, d.evaluation.candidates.mass_g)[0])
-    data = {
-        "verdict": d.verdict,
-        "sentence": d.sentence,
-        "plugs": d.plugs,
-        "look_alike": d.look_alike,
-        "adapters": [p.name for p in d.path.pieces] if d.path else [],
-        "joints": [asdict(j) for j in d.joints],
-        "fixes": [asdict(f) for f in d.fixes],
-        "checks": [asdict(c) for c in d.checks],
-        "cautions": [asdict(c) for c in d.cautions],
-        "polarity": d.polarity,
-        "questions": d.questions,
-        "minutes": d.minutes,
-        "rms_a": d.rms_a,
-        "peak_a": d.peak_a,
-        "position_mm": position,
-        "model_plug": plug_family(job.electronics.plug).name,
-        "model_plug_assumed": job.is_assumed("electronics.plug"),
-    }
-    return r.DriveOut(**without_infinity(data))
+    return r.DriveOut(
+        verdict=d.verdict,
+        sentence=d.sentence,
+        plugs=d.plugs,
+        look_alike=d.look_alike,
+        adapters=[p.name for p in d.path.pieces] if d.path else [],
+        joints=d.joints,
+        fixes=d.fixes,
+        checks=d.checks,
+        cautions=d.cautions,
+        polarity=d.polarity,
+        questions=d.questions,
+        minutes=d.minutes,
+        rms_a=d.rms_a,
+        peak_a=d.peak_a,
+        position_mm=None if math.isnan(position) else position,
+        model_plug=plug_family(job.electronics.plug).name,
+        model_plug_assumed=job.is_assumed("electronics.plug"),
+    )
 
 
-def _charge_out(job: Job, chosen: Chosen, charger: Charger, data: s.ChargeIn, bench: Bench, supplies: list[Supply]) -> r.ChargeOut:  # fmt: skip
+def _charge_out(
+    job: Job, chosen: Chosen, charger: Charger, data: s.ChargeIn, bench: Bench, supplies: list[Supply]
+) -> r.ChargeOut:
     feed, pack = _feed(charger, data, supplies), chosen.pack
     rest_cell_v, imbalance_ah = readings_of(pack, data.cell_v)
     fit = charge_fit(pack, charger, rules=job.rules, feed=feed, bench=bench)
-    slipped = slip(fit, rules=job.rules, trust=job.label_trust, rest_cell_v=rest_cell_v, imbalance_ah=imbalance_ah)  # fmt: skip
+    slipped = slip(
+        fit, rules=job.rules, trust=job.label_trust, rest_cell_v=rest_cell_v, imbalance_ah=imbalance_ah
+    )
     half = halves(fit, rules=job.rules, trust=job.label_trust, bench=bench)
     return r.ChargeOut(
         charger=charger.id,
@@ -221,39 +229,24 @@ def _charge_out(job: Job, chosen: Chosen, charger: Charger, data: s.ChargeIn, be
         inputs=list(charger.inputs),
         possible=fit.possible,
         subject=chosen.subject,
-        refusals=[r.RefusalOut(**asdict(x)) for x in fit.refusals],
+        refusals=list(fit.refusals),
         halves=half.sentence if half else "",
         halves_possible=half.possible if half else False,
-        joints=[_joint_out(j) for j in charge_joints(fit)] if fit.path and fit.path.pairs else [],
+        joints=charge_joints(fit) if fit.path and fit.path.pairs else [],
         way=[p.name for p in fit.path.pieces] if fit.path else [],
         balance=fit.balance.sentence if fit.balance else "Nothing to balance." if fit.amps else "",
-        limits=[r.LimitOut(id=x.id, name=x.name, current_a=x.current_a, numbers=x.numbers) for x in (fit.amps.limits if fit.amps else ())],
-        slip=r.SlipOut(**{**asdict(slipped), "workings": {k: working_out(w) for k, w in slipped.workings.items()}}) if slipped else None,
+        limits=[
+            r.LimitOut(id=x.id, name=x.name, current_a=x.current_a, numbers=x.numbers)
+            for x in (fit.amps.limits if fit.amps else ())
+        ],
+        slip=slipped,
         ports_table=_ports_table(fit, job, supplies),
-        cautions=[CautionOut(**asdict(c)) for c in slip_cautions(fit)] if fit.possible else [],
+        cautions=list(slip_cautions(fit)) if fit.possible else [],
         questions=fit.questions if fit.amps else [],
-    )  # fmt: skip
+    )
 
 
-def _ports_table(fit: ChargeFit, job: Job, supplies: list[Supply]) -> list[r.PortRowOut]:
+def _ports_table(fit: ChargeFit, job: Job, supplies: list[Supply]) -> list[PortRow]:
     if {x.id for x in fit.refusals} & {"chemistry", "cells", "unfit"}:
         return []
-    return [
-        r.PortRowOut(**asdict(row))
-        for row in port_rows(fit.pack, fit.charger, rules=job.rules, supplies=supplies, fit=fit)
-    ]
-
-
-def _joint_out(joint: Joint) -> r.JointOut:
-    return r.JointOut(**without_infinity(asdict(joint)))
-
-
-def _cell(cell: GridCell) -> r.CellOut:
-    return r.CellOut.model_construct(
-        verdict=cell.verdict,
-        short=cell.short,
-        sentence=cell.sentence,
-        minutes=cell.minutes,
-        current_a=cell.current_a,
-        loading=cell.loading,
-    )
+    return list(port_rows(fit.pack, fit.charger, rules=job.rules, supplies=supplies, fit=fit))

@@ -4,9 +4,15 @@ from __future__ import annotations
 
 from pydantic import BaseModel
 
+from coldstack.core.chain.joints import Joint
 from coldstack.core.charging.charger import Input
-from coldstack.core.matching.drive import FitVerdict, FixKind
-from coldstack.server.sizing.replies import CautionOut, CheckOut, PlateOut, WorkingOut
+from coldstack.core.checks import Check
+from coldstack.core.matching.drive import Fix
+from coldstack.core.matching.grid import GridCell
+from coldstack.core.matching.refusals import Refusal
+from coldstack.core.matching.slip import PortRow, Slip
+from coldstack.core.matching.verdict import FitVerdict
+from coldstack.core.safety.cautions import Caution
 
 
 class PackOut(BaseModel):
@@ -33,25 +39,6 @@ class PackOut(BaseModel):
     note: str
 
 
-class JointOut(PlateOut):
-    """A link of the chain: a plate with its drop and heat at the RMS current, and its heat at the peak."""
-
-    adapter: bool
-    drop_v: float | None
-    heat_w: float | None
-    peak_heat_w: float | None
-
-
-class FixOut(BaseModel):
-    """A way to make the plugs meet."""
-
-    kind: FixKind
-    name: str
-    sentence: str
-    loading: float
-    weakest: bool
-
-
 class DriveOut(BaseModel):
     """The pack in the model."""
 
@@ -60,10 +47,10 @@ class DriveOut(BaseModel):
     plugs: str
     look_alike: bool
     adapters: list[str]
-    joints: list[JointOut]
-    fixes: list[FixOut]
-    checks: list[CheckOut]
-    cautions: list[CautionOut]
+    joints: list[Joint]
+    fixes: list[Fix]
+    checks: list[Check]
+    cautions: list[Caution]
     polarity: list[str]
     questions: list[str]
     minutes: float
@@ -74,14 +61,6 @@ class DriveOut(BaseModel):
     model_plug_assumed: bool
 
 
-class RefusalOut(BaseModel):
-    """Why a pack is not charged so."""
-
-    id: str
-    short: str
-    sentence: str
-
-
 class LimitOut(BaseModel):
     """One bound on the amps."""
 
@@ -89,39 +68,6 @@ class LimitOut(BaseModel):
     name: str
     current_a: float
     numbers: str
-
-
-class SlipOut(BaseModel):
-    """What to set on the charger."""
-
-    chemistry: str
-    program: str
-    series: int
-    current_a: float
-    charge_c: float
-    end_cell_v: float | None
-    end_v: float | None
-    timer_min: int
-    cutoff_mah: int
-    minutes: float
-    minutes_low: float
-    minutes_high: float
-    binding: str
-    line: str
-    start_soc: float
-    workings: dict[str, WorkingOut]
-
-
-class PortRowOut(BaseModel):
-    """Amps by input and ports in use."""
-
-    feed_name: str
-    source: Input
-    supply: str
-    ports_in_use: int
-    current_a: float
-    useful: bool
-    binding: str
 
 
 class ChargerChoice(BaseModel):
@@ -153,16 +99,16 @@ class ChargeOut(BaseModel):
     inputs: list[Input]
     possible: bool
     subject: str
-    refusals: list[RefusalOut]
+    refusals: list[Refusal]
     halves: str
     halves_possible: bool
-    joints: list[JointOut]
+    joints: list[Joint]
     way: list[str]
     balance: str
     limits: list[LimitOut]
-    slip: SlipOut | None
-    ports_table: list[PortRowOut]
-    cautions: list[CautionOut]
+    slip: Slip | None
+    ports_table: list[PortRow]
+    cautions: list[Caution]
     questions: list[str]
 
 
@@ -176,17 +122,6 @@ class MatchOut(BaseModel):
     supplies: list[SupplyChoice]
 
 
-class CellOut(BaseModel):
-    """A cell of the grid."""
-
-    verdict: FitVerdict
-    short: str
-    sentence: str
-    minutes: float | None
-    current_a: float | None
-    loading: float | None
-
-
 class GridPack(BaseModel):
     """A row of the grid: a pack, and a cell for each model, then for each charger."""
 
@@ -195,8 +130,8 @@ class GridPack(BaseModel):
     name: str
     note: str
     fit: bool
-    models: list[CellOut]
-    chargers: list[CellOut]
+    models: list[GridCell]
+    chargers: list[GridCell]
 
 
 class GridHead(BaseModel):

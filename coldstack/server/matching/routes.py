@@ -13,13 +13,21 @@ from coldstack.server.matching.assemble import grid_out, match_out
 router = Router(tags=["matching"])
 
 
-@router.post("/match", response={200: r.MatchOut, 400: Problem, 422: Problem}, summary="Match a pack")
+@router.post(
+    "/match", auth=None, response={200: r.MatchOut, 400: Problem, 422: Problem}, summary="Match a pack"
+)
 def match(request: HttpRequest, data: s.MatchIn) -> r.MatchOut:
-    """Both chains with each joint's loading, what to get or make, the settings slip; by the gear that is stored."""
+    """Both chains with each joint's loading, what to get or make, the settings slip; by the gear that is
+    stored."""
     return match_out(data)
 
 
-@router.post("/match/grid", response={200: r.GridOut, 400: Problem, 422: Problem}, summary="My packs against my models and chargers")  # fmt: skip
+@router.post(
+    "/match/grid",
+    auth=None,
+    response={200: r.GridOut, 400: Problem, 422: Problem},
+    summary="My packs against my models and chargers",
+)
 def grid(request: HttpRequest, data: s.GridIn) -> r.GridOut:
     """A verdict for every pair."""
     return grid_out(data)

@@ -12,7 +12,10 @@ from coldstack.server.sizing.schemas import In, JobIn
 
 
 class ChargeIn(In):
-    """How one would charge: null for the best there is. ``cell_v`` are resting volts of each cell, if they were read."""
+    """How one would charge: null for the best there is.
+
+    ``cell_v`` are resting volts of each cell, if they were read.
+    """
 
     charger: str | None = None
     source: Input | None = None
@@ -22,7 +25,8 @@ class ChargeIn(In):
 
 
 class MatchIn(In):
-    """A pack ("owned:07", "pack:31", or any candidate of sizing) for a job and a charger; null for the owned one that fits best."""
+    """A pack ("owned:07", "pack:31", or any candidate of sizing) for a job and a charger; null for the owned
+    one that fits best."""
 
     job: JobIn
     pack: Annotated[str, Field(max_length=120)] | None = None

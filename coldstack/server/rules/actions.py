@@ -1,17 +1,22 @@
-"""What one does with house rules. Each writes in one transaction; a changed set is followed at once, since nobody keeps a copy."""
+"""What one does with house rules.
+
+Each writes in one transaction; a changed set is followed at once, since nobody keeps a copy.
+"""
 
 from __future__ import annotations
+
+from typing import Any
 
 from django.db import transaction
 from django.utils import timezone
 from django.utils.text import slugify
 
 from coldstack.core.errors import DomainError
-from coldstack.core.keeping.place import place_cautions
-from coldstack.core.rules.house_rules import HOUSE_RULES, house_rules
-from coldstack.core.rules.rule_table import changed, values_of
+from coldstack.core.rules.house_rules import HOUSE_RULES, HouseRules, house_rules
+from coldstack.core.rules.setting import changed, values_of
+from coldstack.server.api.versions import ANY, require_latest
 from coldstack.server.rules import schemas as s
-from coldstack.server.rules.assemble import all_rules, house, place_of
+from coldstack.server.rules.assemble import all_rules, rules_of
 from coldstack.server.rules.models import Household, RuleSet
 from coldstack.server.rules.usage import users
 
@@ -19,15 +24,18 @@ MOST_SETS = 40
 
 
 @transaction.atomic
-def change_set(rules_id: str, data: s.SetIn) -> None:
+def change_set(rules_id: str, data: s.SetIn, made_from: str = ANY) -> None:
     """Keep a set's values, as what differs from the set it came from.
 
     Raises
     ------
     DomainError
         For an unknown set or rule, a value that no set may have, or a name that is taken.
+    ChangedElsewhere
+        If it was made from another version than the one that is kept.
     """
     row = _row(rules_id)
+    require_latest(made_from, document_of(rules_of(rules_id)))
     base = house_rules(row.base)
     plain, now = values_of(base), changed(base, row.values)
     # against the set as it is, so that a fault is told at the rule that was just set
@@ -37,6 +45,11 @@ def change_set(rules_id: str, data: s.SetIn) -> None:
         row.name = _free_name(data.name or row.name, row.slug)
         row.note = row.note if data.note is None else data.note
     row.save()
+
+
+def document_of(found: HouseRules) -> list[Any]:
+    """What of a set can be changed, by which its versions are told apart."""
+    return [found.name, found.why, values_of(found)]
 
 
 @transaction.atomic
@@ -76,7 +89,9 @@ def remove_set(rules_id: str) -> None:
         raise DomainError("set", "A starting set stays. Its values can be changed, and set back.")
     row, by = _row(rules_id), users().get(rules_id)
     if by:
-        raise DomainError("set", f"{', '.join(by)} go{'es' if len(by) == 1 else ''} by it: choose another set there first.")  # fmt: skip
+        raise DomainError(
+            "set", f"{', '.join(by)} go{'es' if len(by) == 1 else ''} by it: choose another set there first."
+        )
     row.removed = timezone.now()
     row.save(update_fields=["removed"])
 
@@ -94,15 +109,6 @@ def go_by(rules_id: str) -> None:
     if rules_id not in all_rules():
         raise DomainError("house_rules", "There is no such set any more.")
     Household.objects.update_or_create(pk=1, defaults={"house_rules": rules_id})
-
-
-@transaction.atomic
-def keep_place(data: s.PlaceIn) -> None:
-    """Keep where packs lie; raises DomainError for temperatures that cannot be."""
-    row = house()
-    row.place, row.place_c, row.place_hottest_c, row.container = data.place, data.now_c, data.hottest_c, data.container  # fmt: skip
-    place_cautions(place_of(row))
-    row.save()
 
 
 def _row(rules_id: str) -> RuleSet:

@@ -1,12 +1,14 @@
-"""Between stored sets and the core's rules. Everything that goes by house rules gets them here, so that it follows a change at once."""
+"""Between stored sets and the core's rules.
+
+Everything that goes by house rules gets them here, so that it follows a change at once.
+"""
 
 from __future__ import annotations
 
 from dataclasses import replace
 
-from coldstack.core.keeping.place import Place
 from coldstack.core.rules.house_rules import HOUSE_RULES, HouseRules, house_rules
-from coldstack.core.rules.rule_table import changed
+from coldstack.core.rules.setting import changed, still_valid
 from coldstack.server.rules.models import Household, RuleSet
 
 
@@ -18,7 +20,10 @@ def all_rules() -> dict[str, HouseRules]:
 
 
 def rules_of(rules_id: str) -> HouseRules:
-    """The set with this id, as it is now; raises DomainError for an unknown one. A deleted one holds where it is still used."""
+    """The set with this id, as it is now; raises DomainError for an unknown one.
+
+    A deleted one holds where it is still used.
+    """
     row = RuleSet.objects.filter(slug=rules_id).first()
     return house_rules(rules_id) if row is None else _rules(row)
 
@@ -33,11 +38,6 @@ def bases() -> dict[str, str]:
     return dict(RuleSet.objects.values_list("slug", "base"))
 
 
-def place_of(row: Household) -> Place:
-    """Where packs lie."""
-    return Place(row.place, row.place_c, row.place_hottest_c, row.container)  # type: ignore[arg-type]  # one of the containers: it was checked on its way in
-
-
 def rules_or_house(rules_id: str | None) -> HouseRules:
     """The set asked for, else the one the house goes by."""
     return rules_of(rules_id if rules_id is not None else house().house_rules)
@@ -45,11 +45,18 @@ def rules_or_house(rules_id: str | None) -> HouseRules:
 
 def _rules(row: RuleSet) -> HouseRules:
     base = house_rules(row.base)
-    rules = changed(base, row.values)
+    # a rule that is not known any more, or not so far, must not fail every page that goes by this set
+    rules = changed(base, still_valid(base, row.values))
     if row.slug in HOUSE_RULES:
         name = f"{base.name}, changed" if row.values else base.name
         return _named(rules, row.slug, name, base.why, base.who_differs)
-    return _named(rules, row.slug, row.name, row.note or f"Made from {base.name}.", base.who_differs if not row.values else "")  # fmt: skip
+    return _named(
+        rules,
+        row.slug,
+        row.name,
+        row.note or f"Made from {base.name}.",
+        base.who_differs if not row.values else "",
+    )
 
 
 def _named(rules: HouseRules, slug: str, name: str, why: str, who_differs: str) -> HouseRules:

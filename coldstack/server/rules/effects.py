@@ -1,4 +1,5 @@
-"""What follows a set of rules here and now, so that a change is seen as it is made: a run, the bench, the shelf."""
+"""What follows a set of rules here and now, so that a change is seen as it is made: a run, the bench, the
+shelf."""
 
 from __future__ import annotations
 
@@ -9,20 +10,22 @@ from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.charging.batches import split
 from coldstack.core.charging.cell_readings import pack_reading
 from coldstack.core.errors import DomainError
+from coldstack.core.keeping.evidence import LEVELS
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import HouseRules, for_chemistry, house_rules
 from coldstack.core.running.go import Go, go_check
-from coldstack.core.sizing.job import Job
+from coldstack.core.trial.job import Job
 from coldstack.core.units import clock
-from coldstack.server.bench.actions import kept_layout
-from coldstack.server.bench.assemble import OnBench, on_bench
+from coldstack.server.charging.actions import kept_layout
+from coldstack.server.charging.assemble import OnBench, on_bench
 from coldstack.server.gear import assemble as gear
 from coldstack.server.gear.models import RcModel
-from coldstack.server.logbook.shelf import shelf_out
+from coldstack.server.keeping.shelf import shelf_out
+from coldstack.server.life.packs import pack_by_id
 from coldstack.server.matching.assemble import best_owned
 from coldstack.server.rules import schemas as s
 from coldstack.server.rules.assemble import bases, rules_of
-from coldstack.server.sizing.assemble import job_of, working_out
+from coldstack.server.sizing.assemble import job_of
 from coldstack.server.sizing.schemas import JobIn
 
 
@@ -41,7 +44,7 @@ def effects_out(rules_id: str, model: str, now: datetime, pack_id: str = "") -> 
     starting = replace(house_rules(bases().get(rules_id, rules_id)), name="as it came")
     row = RcModel.live.get(slug=model)
     job, layout = job_of(JobIn(**row.job)), kept_layout()
-    pack = (gear.pack_by_id(pack_id) if pack_id else None) or _pack(job)
+    pack = (pack_by_id(pack_id) if pack_id else None) or _pack(job)
     made = [_effect(x, job, pack, on_bench(layout, x), now) for x in (rules, starting)]
     return s.EffectsOut(model=row.name, pack=_called(pack), now=made[0], starting=made[1])
 
@@ -55,26 +58,26 @@ def _called(pack: Pack | None) -> str:
 def _pack(job: Job) -> Pack | None:
     try:
         pack_id = best_owned(job, gear.bench())
-        return gear.pack_by_id(pack_id)
+        return pack_by_id(pack_id)
     except DomainError:
         return None
 
 
 def _effect(rules: HouseRules, job: Job, pack: Pack | None, bench: OnBench, now: datetime) -> s.EffectOut:
     go = _full_run(replace(job, rules=rules), pack) if pack else None
-    batches, _ = split([m for m in bench.laid if m.pack.id not in bench.busy], rules=rules, board=bench.board)
+    batches, _ = split(bench.free, rules=rules, board=bench.board)
     lines = [x for g in shelf_out(rules, now).groups for x in g.packs if x.doing != "retired"]
     due = [x for x in lines if x.doing == "storage"]
     return s.EffectOut(
         timer=clock(go.timer_s) if go else "",
-        timer_working=working_out(go.working) if go else None,
+        timer_working=go.working if go else None,
         alarm_cell_v=go.alarm_cell_v if go else None,
         budget_mah=go.budget_mah if go else None,
         batches=[" + ".join(m.pack.id.removeprefix("owned:") for m in b.members) for b in batches],
         due=[x.tag for x in due],
         overdue=[x.tag for x in due if x.in_h is not None and x.in_h < 0],
-        verdicts={level: [x.tag for x in lines if x.level == level] for level in ("fine", "watch", "light", "retire")},
-    )  # fmt: skip
+        verdicts={level: [x.tag for x in lines if x.level == level] for level in LEVELS},
+    )
 
 
 def _full_run(job: Job, pack: Pack) -> Go:

@@ -1,4 +1,5 @@
-"""What is stored of house rules: sets made here, starting sets that were changed, and what the house goes by."""
+"""What is stored of house rules: sets made here, starting sets that were changed, and what the house goes
+by."""
 
 from __future__ import annotations
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import asdict
 from typing import Any
 
 import numpy as np
@@ -12,16 +11,20 @@ from coldstack.core.cells.chemistry import CHEMISTRIES, CHEMISTRY_IDS
 from coldstack.core.chain.adapters import PIECE_KINDS
 from coldstack.core.chain.balance import BALANCE_PLUGS
 from coldstack.core.chain.plugs import PlugFamily, plug_families
+from coldstack.core.charging.inspection import SIGNS
 from coldstack.core.discharge.batch import Ending
 from coldstack.core.draw.duty import Duty, Phase, duty_from_figures, duty_from_phases, duty_working
 from coldstack.core.draw.motion import MOTIONS, Motion, motion_of
 from coldstack.core.errors import DomainError
-from coldstack.core.rules.cautions import ADVICE
+from coldstack.core.packs.kinds import kind_ids
 from coldstack.core.rules.house_rules import HouseRules
+from coldstack.core.safety.cautions import ADVICE
 from coldstack.core.sizing.detail import Detail
 from coldstack.core.sizing.front import AIMS
 from coldstack.core.sizing.headline import able_count, field_turning_mass_g, headline, plan_working, subline
-from coldstack.core.sizing.job import (
+from coldstack.core.sizing.plan import Fineness, Plan, cell_chips
+from coldstack.core.trial.evaluate import Evaluation
+from coldstack.core.trial.job import (
     AIRFLOW_W_PER_M2_K,
     Bay,
     Electronics,
@@ -31,12 +34,11 @@ from coldstack.core.sizing.job import (
     check_job,
     rated_window,
 )
-from coldstack.core.sizing.now import pointed_out, true_for
-from coldstack.core.sizing.plan import Fineness, Plan, cell_chips
-from coldstack.core.sizing.spread import MinutesRange
-from coldstack.core.sizing.wording import hottest_link, lack
+from coldstack.core.trial.now import pointed_out, true_for
+from coldstack.core.trial.spread import MinutesRange
+from coldstack.core.trial.wording import hottest_link, lack
 from coldstack.core.units import clock
-from coldstack.core.working import Working
+from coldstack.server.api.values import figures
 from coldstack.server.gear.assemble import catalogue_id
 from coldstack.server.rules.assemble import all_rules, rules_of
 from coldstack.server.sizing import replies as r
@@ -52,7 +54,11 @@ def job_of(data: s.JobIn, sets: Mapping[str, HouseRules] | None = None) -> Job:
         For figures that cannot be, naming the field.
     """
     motion = motion_of(data.motion)
-    wants = {**data.wants.model_dump(), "cells": tuple(data.wants.cells), "chemistries": tuple(data.wants.chemistries)}  # fmt: skip
+    wants = {
+        **data.wants.model_dump(),
+        "cells": tuple(data.wants.cells),
+        "chemistries": tuple(data.wants.chemistries),
+    }
     return check_job(
         Job(
             name=data.name,
@@ -118,6 +124,7 @@ def plan_out(plan: Plan) -> r.PlanOut:
     """A plan as the API says it."""
     e = plan.evaluation
     c, job = e.candidates, e.job
+    cut = e.discharge.ending == int(Ending.RAN_TOO_LONG)
     return r.PlanOut.model_construct(
         headline=headline(plan),
         subline=subline(plan),
@@ -126,46 +133,49 @@ def plan_out(plan: Plan) -> r.PlanOut:
         able_count=able_count(plan),
         max_v=job.electronics.max_v,
         min_v=job.electronics.min_v,
-        pointed_out=[r.PointedOut(**asdict(x)) for x in pointed_out(job)],
-        followed_min=float(e.minutes[cut].min())
-        if (cut := e.discharge.ending == int(Ending.RAN_TOO_LONG)).any()
-        else None,
+        pointed_out=list(pointed_out(job)),
+        followed_min=float(e.minutes[cut].min()) if cut.any() else None,
         turning_mass_g=field_turning_mass_g(plan),
         best=c.ids[plan.best] if plan.best is not None else None,
-        field=r.FieldOut.model_construct(
-            ids=c.ids,
-            names=c.names,
-            kinds=c.kinds,
-            series=c.series.astype(int).tolist(),
-            mass_g=np.round(c.mass_g, 1).tolist(),
-            minutes=np.round(e.minutes, 2).tolist(),
-            loading=np.round(np.minimum(e.heat, 99.0), 3).tolist(),
-            feasible=e.feasible.tolist(),
-        ),
+        field=_field_out(e),
         front=plan.front_rows,
         shortlist=_rows(plan, plan.short_rows, plan.short_range),
         misses=_rows(plan, [m.row for m in plan.misses], plan.miss_range),
         offers=_rows(plan, plan.offer_rows, plan.offer_range),
         offers_left_out=plan.offers_left_out,
+        coarser=plan.coarser,
         conflict=_conflict(plan),
         shopping=_shopping(plan),
-        chips=[r.ChipOut(**asdict_without(chip, "chemistry")) for chip in cell_chips(job)],
-        duty=r.DutyOut(
-            average_a=job.duty.average_current_a,
-            rms_a=job.duty.rms_current_a,
-            peak_a=job.duty.peak_current_a,
-            cycle_s=job.duty.cycle_s,
-            true_for=true_for(job),
-            phases=[s.PhaseIn(**asdict(p)) for p in job.duty.phases],
-            working=working_out(duty_working(job.duty)),
-        ),
-        working=working_out(plan_working(plan)),
+        chips=cell_chips(job),
+        duty=_duty_out(job),
+        working=plan_working(plan),
     )
 
 
-def asdict_without(value: Any, *names: str) -> dict[str, Any]:
-    """A value's fields but these."""
-    return {k: v for k, v in asdict(value).items() if k not in names}
+def _field_out(e: Evaluation) -> r.FieldOut:
+    c = e.candidates
+    return r.FieldOut.model_construct(
+        ids=c.ids,
+        names=c.names,
+        kinds=kind_ids(c.kind_index),
+        series=c.series.astype(int).tolist(),
+        mass_g=np.round(c.mass_g, 1).tolist(),
+        minutes=np.round(e.minutes, 2).tolist(),
+        loading=np.round(np.minimum(e.heat, 99.0), 3).tolist(),
+        feasible=e.feasible.tolist(),
+    )
+
+
+def _duty_out(job: Job) -> r.DutyOut:
+    return r.DutyOut(
+        average_a=job.duty.average_current_a,
+        rms_a=job.duty.rms_current_a,
+        peak_a=job.duty.peak_current_a,
+        cycle_s=job.duty.cycle_s,
+        true_for=true_for(job),
+        phases=list(job.duty.phases),
+        working=duty_working(job.duty),
+    )
 
 
 def _rows(plan: Plan, rows: list[int], spread: MinutesRange) -> list[r.RowOut]:
@@ -178,7 +188,7 @@ def _rows(plan: Plan, rows: list[int], spread: MinutesRange) -> list[r.RowOut]:
             r.RowOut(
                 id=c.ids[row],
                 name=c.names[row],
-                kind=c.kinds[row],
+                kind=c.kind(row).id,
                 chemistry=CHEMISTRY_IDS[int(c.chemistry_index[row])],
                 series=int(c.series[row]),
                 parallel=int(c.parallel[row]),
@@ -187,6 +197,7 @@ def _rows(plan: Plan, rows: list[int], spread: MinutesRange) -> list[r.RowOut]:
                 minutes=float(spread.minutes[k]),
                 minutes_low=float(spread.low[k]),
                 minutes_high=float(spread.high[k]),
+                widest=spread.most(k),
                 loading=min(loading, 99.0),
                 reason=link,
                 lacks=[lack(e, check, row) for check in e.failing(row)],
@@ -213,32 +224,14 @@ def _conflict(plan: Plan) -> r.ConflictOut | None:
 def _shopping(plan: Plan) -> r.ShoppingOut | None:
     if plan.shopping is None:
         return None
-    return r.ShoppingOut(line=plan.shopping.line, working=working_out(plan.shopping.working))
-
-
-def working_out(working: Working) -> r.WorkingOut:
-    """A derivation as the API says it."""
-    return r.WorkingOut(**asdict(working))
+    return r.ShoppingOut(line=plan.shopping.line, working=plan.shopping.working)
 
 
 def detail_out(detail: Detail) -> r.DetailOut:
     """A candidate in full as the API says it."""
-    data = asdict(detail)
-    data["settings"]["timer"] = clock(detail.settings.timer_s)
-    data["chemistry_name"] = CHEMISTRIES[detail.chemistry].name
-    data["catalogue_id"] = catalogue_id(detail.id)
-    return r.DetailOut(**without_infinity(data))
-
-
-def without_infinity(value: Any) -> Any:
-    """The same with null for every infinite or missing number, which JSON cannot say."""
-    if isinstance(value, dict):
-        return {k: without_infinity(v) for k, v in value.items()}
-    if isinstance(value, list | tuple):
-        return [without_infinity(v) for v in value]
-    if isinstance(value, float) and not np.isfinite(value):
-        return None
-    return value
+    settings = r.SettingsOut(**figures(detail.settings), timer=clock(detail.settings.timer_s))
+    more = {"chemistry_name": CHEMISTRIES[detail.chemistry].name, "catalogue_id": catalogue_id(detail.id)}
+    return r.DetailOut(**{**figures(detail), "settings": settings, **more})
 
 
 def _plug_note(plug: PlugFamily) -> str:
@@ -271,6 +264,7 @@ def choices_out() -> r.ChoicesOut:
         output_plugs=[
             r.Choice(id=p.id, name=p.name, note=f"{p.continuous_a:g} A") for p in plug_families().values()
         ],
+        signs=[r.Choice(id=x.id, name=x.name, note=x.outcome) for x in SIGNS.values()],
         balance_plugs=[r.Choice(id=k, name=v, note="") for k, v in BALANCE_PLUGS.items()],
         piece_kinds=[r.Choice(id=k, name=v, note="") for k, v in PIECE_KINDS.items()],
         house_rules=[

@@ -4,25 +4,15 @@ from __future__ import annotations
 
 from pydantic import BaseModel
 
-from coldstack.core.checks import Verdict
-from coldstack.server.sizing.schemas import PhaseIn
-
-
-class StepOut(BaseModel):
-    """One line of a derivation."""
-
-    label: str
-    formula: str
-    numbers: str
-    rule: str
-
-
-class WorkingOut(BaseModel):
-    """The derivation behind a number."""
-
-    title: str
-    steps: list[StepOut]
-    note: str
+from coldstack.core.checks import Check
+from coldstack.core.draw.duty import Phase
+from coldstack.core.safety.cautions import Caution
+from coldstack.core.sizing.detail import Moments
+from coldstack.core.sizing.plan import CellChip
+from coldstack.core.sizing.plates import Plate
+from coldstack.core.trial.now import PointedOut
+from coldstack.core.trial.spread import Sensitivity
+from coldstack.core.working import Working
 
 
 class FieldOut(BaseModel):
@@ -52,6 +42,7 @@ class RowOut(BaseModel):
     minutes: float
     minutes_low: float
     minutes_high: float
+    widest: str
     loading: float
     reason: str
     lacks: list[str]
@@ -79,20 +70,7 @@ class ShoppingOut(BaseModel):
     """What to ask for in a shop."""
 
     line: str
-    working: WorkingOut
-
-
-class ChipOut(BaseModel):
-    """A cell count, its volts fresh off the charger, and the peak it means for this model."""
-
-    cells: int
-    full_v: float
-    accepted: bool
-    assumed: bool
-    reason: str
-    peak_a: float
-    peak_ratio: float
-    peak_sentence: str
+    working: Working
 
 
 class DutyOut(BaseModel):
@@ -103,15 +81,8 @@ class DutyOut(BaseModel):
     peak_a: float
     cycle_s: float
     true_for: str
-    phases: list[PhaseIn]
-    working: WorkingOut
-
-
-class PointedOut(BaseModel):
-    """Something to mind about a field of the job, that refuses nothing."""
-
-    field: str
-    sentence: str
+    phases: list[Phase]
+    working: Working
 
 
 class PlanOut(BaseModel):
@@ -134,55 +105,12 @@ class PlanOut(BaseModel):
     misses: list[RowOut]
     offers: list[RowOut]
     offers_left_out: int
+    coarser: str
     conflict: ConflictOut | None
     shopping: ShoppingOut | None
-    chips: list[ChipOut]
+    chips: list[CellChip]
     duty: DutyOut
-    working: WorkingOut
-
-
-class CheckOut(BaseModel):
-    """A value against its limit."""
-
-    id: str
-    title: str
-    value: float | None
-    limit: float | None
-    unit: str
-    loading: float | None
-    verdict: Verdict
-    sentence: str
-    limit_source: str
-    working: WorkingOut
-    assumed: bool = False
-
-
-class PlateOut(BaseModel):
-    """A link of the stack."""
-
-    link: str
-    name: str
-    continuous: CheckOut
-    burst: CheckOut
-    leading: CheckOut
-    loading: float | None
-    weakest: bool
-    sentence: str
-    assumed: bool = False
-
-
-class TraceOut(BaseModel):
-    """Volts under load and more against minutes."""
-
-    minutes: list[float]
-    voltage_v: list[float]
-    current_a: list[float]
-    temperature_c: list[float]
-    landing_min: float | None
-    alarm_min: float | None
-    stop_min: float | None
-    alarm_v: float
-    cutoff_v: float | None
+    working: Working
 
 
 class SettingsOut(BaseModel):
@@ -193,25 +121,6 @@ class SettingsOut(BaseModel):
     budget_mah: float
     alarm_cell_v: float
     rest_cell_v: float
-
-
-class SensitivityOut(BaseModel):
-    """What a change would do to the minutes."""
-
-    extra_mass_g: float
-    extra_minutes: float
-    one_more_cell: float | None
-    ten_colder: float
-    turning_mass_g: float | None
-    sweep_mass_g: list[float]
-    sweep_minutes: list[float]
-
-
-class CautionOut(BaseModel):
-    """What to mind."""
-
-    id: str
-    sentence: str
 
 
 class DetailOut(BaseModel):
@@ -232,6 +141,7 @@ class DetailOut(BaseModel):
     minutes: float
     minutes_low: float
     minutes_high: float
+    widest: str
     feasible: bool
     ending: str
     peak_a: float
@@ -244,17 +154,18 @@ class DetailOut(BaseModel):
     thermal_c: float | None
     resistance_mohm: float
     measured: bool
+    learnt_from: str
     position_mm: float | None
     price: float | None
     lacks: list[str]
-    checks: list[CheckOut]
-    plates: list[PlateOut]
-    trace: TraceOut
+    checks: list[Check]
+    plates: list[Plate]
+    trace: Moments
     settings: SettingsOut
-    sensitivity: SensitivityOut
-    cautions: list[CautionOut]
+    sensitivity: Sensitivity
+    cautions: list[Caution]
     questions: list[str]
-    workings: dict[str, WorkingOut]
+    workings: dict[str, Working]
 
 
 class Choice(BaseModel):
@@ -278,6 +189,7 @@ class ChoicesOut(BaseModel):
     chemistries: list[Choice]
     plugs: list[Choice]
     output_plugs: list[Choice]
+    signs: list[Choice]
     balance_plugs: list[Choice]
     piece_kinds: list[Choice]
     house_rules: list[Choice]

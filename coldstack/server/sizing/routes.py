@@ -10,7 +10,7 @@ from ninja.decorators import decorate_view
 from coldstack.core.sizing.detail import details
 from coldstack.core.sizing.plan import pick, plan
 from coldstack.server.api.errors import Problem
-from coldstack.server.gear.assemble import stock
+from coldstack.server.life.packs import stock
 from coldstack.server.sizing import replies as r
 from coldstack.server.sizing import schemas as s
 from coldstack.server.sizing.assemble import choices_out, detail_out, fineness_of, job_of, plan_out
@@ -18,15 +18,26 @@ from coldstack.server.sizing.assemble import choices_out, detail_out, fineness_o
 router = Router(tags=["sizing"])
 
 
-@router.post("/sizing/plan", response={200: r.PlanOut, 422: Problem, 400: Problem}, summary="Size a pack for a job")  # fmt: skip
+@router.post(
+    "/sizing/plan",
+    auth=None,
+    response={200: r.PlanOut, 422: Problem, 400: Problem},
+    summary="Size a pack for a job",
+)
 def make_plan(request: HttpRequest, data: s.PlanIn) -> r.PlanOut:
-    """All candidates of the stock and of a generic grid, evaluated in one pass; shortlist, near misses, shopping line."""
+    """All candidates of the stock and of a generic grid, evaluated in one pass; shortlist, near misses,
+    shopping line."""
     return plan_out(
         plan(job_of(data.job), stock(), aim=data.aim, rows=data.rows, fineness=fineness_of(data.fineness))
     )
 
 
-@router.post("/sizing/details", response={200: list[r.DetailOut], 422: Problem, 400: Problem}, summary="Candidates in full")  # fmt: skip
+@router.post(
+    "/sizing/details",
+    auth=None,
+    response={200: list[r.DetailOut], 422: Problem, 400: Problem},
+    summary="Candidates in full",
+)
 def make_details(request: HttpRequest, data: s.DetailsIn) -> list[r.DetailOut]:
     """Up to four candidates: stack, trace, what to set, ranges and workings. Unknown ids are left out."""
     job = job_of(data.job)

@@ -12,9 +12,12 @@ from coldstack.core.draw.duty import Hold
 from coldstack.core.draw.motion import MotionId
 from coldstack.core.draw.scaling import Drive
 from coldstack.core.sizing.front import SHORTLIST_ROWS, Aim
-from coldstack.core.sizing.job import Airflow, Cutoff, Ratings
+from coldstack.core.trial.job import Airflow, Cutoff, Ratings
 
 Source = Literal["typed", "log", "sheet", "estimate", "measured"]
+
+MOST_ASSUMED = 40
+"""Names of figures that nobody gave, of one job."""
 
 
 class In(BaseModel):
@@ -32,7 +35,8 @@ class PhaseIn(In):
 
 
 class DrawIn(In):
-    """What the model draws. With ``phases`` (from a log) they count; else average, peak and how often it comes."""
+    """What the model draws. With ``phases`` (from a log) they count; else average, peak and how often it
+    comes."""
 
     source: Source = "typed"
     source_note: Annotated[str, Field(max_length=120)] = ""
@@ -124,7 +128,7 @@ class JobIn(In):
     electronics: ElectronicsIn
     bay: BayIn = BayIn()
     now: RunsOnIn | None = None
-    assumed: Annotated[list[Annotated[str, Field(max_length=60)]], Field(max_length=40)] = []
+    assumed: Annotated[list[Annotated[str, Field(max_length=60)]], Field(max_length=MOST_ASSUMED)] = []
 
 
 class FinenessIn(In):

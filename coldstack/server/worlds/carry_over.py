@@ -14,7 +14,7 @@ from importlib.resources import files
 from pathlib import Path
 
 from coldstack.server.config.paths import DATABASE_NAME, folder_of
-from coldstack.server.gear.backup import files_of
+from coldstack.server.worlds.backup import files_of
 
 MARKER = "worlds.json"
 NAMED = {

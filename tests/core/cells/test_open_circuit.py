@@ -4,13 +4,10 @@ from hypothesis import strategies as st
 
 from coldstack.core.cells.chemistry import CHEMISTRIES, CHEMISTRY_IDS, chemistry
 from coldstack.core.cells.open_circuit import (
-    STACK_MARGIN,
-    STACK_STRIDE,
     ocv_curve,
     resting_voltage,
     soc_at_rest,
     soc_when_charged,
-    stacked_ocv,
 )
 from coldstack.core.errors import DomainError
 
@@ -19,9 +16,16 @@ class OpenCircuit(SimpleTestCase):
     def test_published_points_of_each_curve(self):
         """Rows of the published tables, and of the trade's NiMH table, are met to half a millivolt."""
         for name, soc, volts in (
-            ("lipo", 0.50, 3.8202), ("lipo", 0.20, 3.7267), ("lipo", 1.0, 4.2), ("lihv", 1.0, 4.35), ("lihv", 0.70, 3.9632),
-            ("liion", 0.30, 3.5814), ("lifepo4", 0.60, 3.2688), ("nimh", 0.20, 1.20), ("nimh", 0.50, 1.25),
-        ):  # fmt: skip
+            ("lipo", 0.50, 3.8202),
+            ("lipo", 0.20, 3.7267),
+            ("lipo", 1.0, 4.2),
+            ("lihv", 1.0, 4.35),
+            ("lihv", 0.70, 3.9632),
+            ("liion", 0.30, 3.5814),
+            ("lifepo4", 0.60, 3.2688),
+            ("nimh", 0.20, 1.20),
+            ("nimh", 0.50, 1.25),
+        ):
             self.assertAlmostEqual(resting_voltage(name, soc), volts, delta=0.0005, msg=f"{name} at {soc}")
 
     def test_full_is_the_chemistry_s_full_voltage(self):
@@ -49,13 +53,6 @@ class OpenCircuit(SimpleTestCase):
         """A voltage off the curve is the nearer end, not an extrapolation."""
         self.assertEqual(soc_at_rest("lipo", 2.0), 0.0)
         self.assertEqual(soc_at_rest("lipo", 4.5), 1.0)
-
-    def test_stacked_table_holds_each_curve_at_its_place(self):
-        """The shared table's index leads to the same volts as the single curve, and its margins repeat the ends."""
-        for i, name in enumerate(CHEMISTRY_IDS):
-            start = i * STACK_STRIDE + STACK_MARGIN
-            self.assertEqual(stacked_ocv()[start + 1000], ocv_curve(name)[1000])
-            self.assertEqual(stacked_ocv()[start - 5], ocv_curve(name)[0])
 
     def test_bad_input_names_field_and_limits(self):
         """Charge over 1, NaN, volts of zero and unknown chemistries are refused in words."""

@@ -4,7 +4,7 @@ from hypothesis import strategies as st
 
 from coldstack.core.chain.adapters import Adapter, Path, check_adapter, coolest, made_adapter, paths
 from coldstack.core.chain.plugs import PLUGS, PlugEnd, plug_family
-from coldstack.core.chain.wire import BURST_FACTOR, lead_pair_resistance_mohm, wire_continuous_a
+from coldstack.core.chain.wire import WIRE_BURST_FACTOR, lead_pair_resistance_mohm, wire_continuous_a
 from coldstack.core.errors import DomainError
 
 
@@ -58,7 +58,11 @@ class Chains(SimpleTestCase):
         self.assertEqual(coolest(found, rms_a=1, peak_a=1).names, "short")
         self.assertIsNone(coolest([], rms_a=1, peak_a=1))
 
-    @given(st.lists(st.tuples(st.sampled_from(sorted(PLUGS)), st.sampled_from(sorted(PLUGS))), max_size=8), st.sampled_from(sorted(PLUGS)), st.sampled_from(sorted(PLUGS)))  # fmt: skip
+    @given(
+        st.lists(st.tuples(st.sampled_from(sorted(PLUGS)), st.sampled_from(sorted(PLUGS))), max_size=8),
+        st.sampled_from(sorted(PLUGS)),
+        st.sampled_from(sorted(PLUGS)),
+    )
     def test_every_way_holds_together(self, pieces, start, goal):
         """Each joint of each way mates, no piece is used twice, and all ways are equally long."""
         made = tuple(adapter(a, b, f"{i}") for i, (a, b) in enumerate(pieces))
@@ -91,7 +95,7 @@ class Figures(SimpleTestCase):
         """Neither continuous nor burst; without one the wire decides."""
         rated, bare = adapter("xt60", "ec5", continuous_a=10), adapter("xt60", "ec5")
         self.assertEqual((rated.wire_a, rated.wire_burst_a), (10, 10))
-        self.assertAlmostEqual(bare.wire_burst_a, BURST_FACTOR * wire_continuous_a(14))
+        self.assertAlmostEqual(bare.wire_burst_a, WIRE_BURST_FACTOR * wire_continuous_a(14))
 
     def test_the_adapter_to_make(self):
         """Right halves, and wire that carries the smaller plug."""
@@ -102,7 +106,12 @@ class Figures(SimpleTestCase):
 
     def test_bad_figures_are_named(self):
         """Plug, gauge, length, rating."""
-        for bad, field in ((adapter("xt31", "xt60"), "plug"), (adapter("xt30", "xt60", awg=99), "awg"), (adapter("xt30", "xt60", length_mm=-1), "length_mm"), (adapter("xt30", "xt60", continuous_a=0), "continuous_a")):  # fmt: skip
+        for bad, field in (
+            (adapter("xt31", "xt60"), "plug"),
+            (adapter("xt30", "xt60", awg=99), "awg"),
+            (adapter("xt30", "xt60", length_mm=-1), "length_mm"),
+            (adapter("xt30", "xt60", continuous_a=0), "continuous_a"),
+        ):
             with self.assertRaises(DomainError) as caught:
                 check_adapter(bad)
             self.assertEqual(caught.exception.field, field)

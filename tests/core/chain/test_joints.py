@@ -30,9 +30,19 @@ class HeatOfAJoint(SimpleTestCase):
         self.assertIn("over its limit", joint.sentence)
         self.assertNotIn("melt", joint.sentence)
 
+    def test_a_fierce_peak_alone_melts_it(self):
+        """8 A make 0.64 W, their peak of 32 A 10.2 W: a third of that is over 3 W. A peak of 25 A, 6.25 W, is
+        not."""
+        for peak_a, peak_w, melts in ((32, 10.24, True), (25, 6.25, False)):
+            (joint,) = joints([block()], rms_a=8, peak_a=peak_a)
+            self.assertAlmostEqual(joint.peak_heat_w, peak_w)
+            self.assertEqual("melt" in joint.sentence, melts, joint.sentence)
+
     def test_no_resistance_known_no_heat_told(self):
         """A controller has a limit only."""
-        (joint,) = joints([Link("controller", "Controller", "device", 60, 80, None, "maker")], rms_a=30, peak_a=70)  # fmt: skip
+        (joint,) = joints(
+            [Link("controller", "Controller", "device", 60, 80, None, "maker")], rms_a=30, peak_a=70
+        )
         self.assertIsNone(joint.heat_w)
         self.assertAlmostEqual(joint.loading, 70 / 80)
 
@@ -40,7 +50,10 @@ class HeatOfAJoint(SimpleTestCase):
 class TheWeakest(SimpleTestCase):
     def test_exactly_one_and_it_is_the_most_loaded(self):
         """Of a chain; its sentence stands nowhere else."""
-        links = [wire_link("leads", "Leads", 14, 100), *path_links(Path((adapter("xt30", "xt60"),), ("xt30", "xt60")))]  # fmt: skip
+        links = [
+            wire_link("leads", "Leads", 14, 100),
+            *path_links(Path((adapter("xt30", "xt60"),), ("xt30", "xt60"))),
+        ]
         made = joints(links, rms_a=14, peak_a=24)
         self.assertEqual([j.weakest for j in made].count(True), 1)
         weak = next(j for j in made if j.weakest)

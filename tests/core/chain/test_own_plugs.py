@@ -1,10 +1,14 @@
+from dataclasses import replace
+
 from django.test import SimpleTestCase
 
 from coldstack.core.chain.adapters import Adapter, paths
 from coldstack.core.chain.own_plugs import (
+    check_plug,
     index_of_plug,
     plug_at,
     plug_column,
+    resistance_of_such,
     set_own_plugs,
     with_plugs,
 )
@@ -100,3 +104,26 @@ class SparkGuard(SimpleTestCase):
         """AS150 and QS8; XT90 has none."""
         for plug, words in (("as150", "spark guard"), ("qs8", "spark guard"), ("xt90", "opposite halves.")):
             self.assertIn(words, mating(PlugEnd(plug), PlugEnd(plug, "device")).sentence)
+
+
+class Checked(SimpleTestCase):
+    def test_figures_at_their_bounds(self):
+        """A burst may equal the continuous current and not be less; each refusal names its field."""
+        sound = replace(DOCK, burst_a=40)
+        self.assertIs(check_plug(sound), sound)
+        for wrong, field in (
+            ({"burst_a": 39.9}, "burst_a"),
+            ({"continuous_a": 0.05}, "continuous_a"),
+            ({"continuous_a": 1001.0, "burst_a": 1500.0}, "continuous_a"),
+            ({"resistance_mohm": 501.0}, "resistance_mohm"),
+            ({"mates_with": frozenset({"nowhere"})}, "mates_with"),
+            ({"mistaken_for": frozenset({"xt60"})}, "mistaken_for"),
+        ):
+            with self.subTest(wrong), self.assertRaises(DomainError) as refused:
+                check_plug(replace(DOCK, **wrong))
+            self.assertIn(field, str(vars(refused.exception)))
+
+    def test_a_resistance_that_nobody_gave(self):
+        """30 mV at its continuous amps, as the table's plugs drop."""
+        self.assertAlmostEqual(resistance_of_such(40), 0.75)
+        self.assertAlmostEqual(resistance_of_such(15), 2.0)

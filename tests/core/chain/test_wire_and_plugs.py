@@ -20,7 +20,8 @@ class Wire(SimpleTestCase):
             self.assertAlmostEqual(wire_resistance_mohm_per_m(awg), ohm_per_km, delta=0.01 * ohm_per_km)
 
     def test_the_limit_is_where_heat_is_shed(self):
-        """At the continuous current a metre of hot 14 AWG turns into heat just what 60 K shed through its insulation."""
+        """At the continuous current a metre of hot 14 AWG turns into heat just what 60 K shed through its
+        insulation."""
         amps = wire_continuous_a(14)
         heat_w = amps**2 * wire_resistance_mohm_per_m(14, temperature_c=80) / 1000
         self.assertAlmostEqual(heat_w, 12 * 3.14159265 * (1.628 + 1.2) / 1000 * 60, delta=0.01)

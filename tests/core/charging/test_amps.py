@@ -20,7 +20,15 @@ def amps(p, c, source="dc", ports=1, supply=None, rules=STEADY):
 class Steps(SimpleTestCase):
     def test_down_by_hand(self):
         """2.38 to 2.3; 0.3 stays, though 0.3 ÷ 0.1 is a hair under 3 in binary; 0.29 does not become 0.3."""
-        for current, step, expected in ((2.38, 0.1, 2.3), (0.3, 0.1, 0.3), (0.29, 0.1, 0.2), (0.05, 0.1, 0), (3.9, 0.5, 3.5), (10, 0.1, 10), (0.7, 0.1, 0.7)):  # fmt: skip
+        for current, step, expected in (
+            (2.38, 0.1, 2.3),
+            (0.3, 0.1, 0.3),
+            (0.29, 0.1, 0.2),
+            (0.05, 0.1, 0),
+            (3.9, 0.5, 3.5),
+            (10, 0.1, 10),
+            (0.7, 0.1, 0.7),
+        ):
             self.assertEqual(floor_to_step(current, step), expected, (current, step))
 
     @given(st.floats(0, 300), st.sampled_from([0.01, 0.05, 0.1, 0.2, 0.25, 0.5, 1.0]))
@@ -53,8 +61,16 @@ class WhatBinds(SimpleTestCase):
         self.assertEqual(found.current_a, 3.8)
 
     def test_shared_watts_by_ports_and_input(self):
-        """6S 5 Ah on four ports: 100 W a port; 200 W on mains ÷ 1, 2, 4; 400 W on DC; 80 W × 0.85 behind a small supply."""
-        expected = {("mains", 1): 3.9, ("mains", 2): 3.9, ("mains", 4): 1.9, ("dc", 1): 3.9, ("dc", 2): 3.9, ("dc", 4): 3.9}  # fmt: skip
+        """6S 5 Ah on four ports: 100 W a port; 200 W on mains ÷ 1, 2, 4; 400 W on DC; 80 W × 0.85 behind a
+        small supply."""
+        expected = {
+            ("mains", 1): 3.9,
+            ("mains", 2): 3.9,
+            ("mains", 4): 1.9,
+            ("dc", 1): 3.9,
+            ("dc", 2): 3.9,
+            ("dc", 4): 3.9,
+        }
         for (source, ports), current in expected.items():
             self.assertEqual(amps(pack(), four_port(), source, ports).current_a, current, (source, ports))
         behind = [amps(pack(), four_port(), "dc", n, SMALL_SUPPLY) for n in (1, 2, 4)]
@@ -116,11 +132,14 @@ CHARGERS = st.builds(
 class NeverAbove(SimpleTestCase):
     @given(PACKS, CHARGERS, st.sampled_from(sorted(HOUSE_RULES)), st.sampled_from(["mains", "dc"]), st.data())
     def test_no_setting_above_any_limit(self, p, c, rules_id, source, data):
-        """Whatever pack, charger, rules, input, supply and ports: amps and watts stay within each limit, recomputed here."""
+        """Whatever pack, charger, rules, input, supply and ports: amps and watts stay within each limit,
+        recomputed here."""
         rules, ports = house_rules(rules_id), data.draw(st.integers(1, c.ports))
         supply = SMALL_SUPPLY if source == "dc" and data.draw(st.booleans()) else None
         set_a = amps(p, c, source, ports, supply, rules).current_a
-        full_v = {"lipo": 4.2, "lihv": 4.35, "liion": 4.2, "semisolid": 4.2, "lifepo4": 3.6, "nimh": 1.55}[p.chemistry]  # fmt: skip
+        full_v = {"lipo": 4.2, "lihv": 4.35, "liion": 4.2, "semisolid": 4.2, "lifepo4": 3.6, "nimh": 1.55}[
+            p.chemistry
+        ]
         watts = set_a * p.series * full_v
         a_hair = 1 + 1e-12
         self.assertLessEqual(set_a, c.port_a)

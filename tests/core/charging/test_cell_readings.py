@@ -67,7 +67,13 @@ class Meaning(SimpleTestCase):
 
     def test_states(self):
         """Full, stored, spent, between, and below what damages a cell."""
-        for cell_v, state in ((4.19, "full"), (3.82, "stored"), (3.60, "spent"), (4.0, "part"), (2.9, "too_low")):  # fmt: skip
+        for cell_v, state in (
+            (4.19, "full"),
+            (3.82, "stored"),
+            (3.60, "spent"),
+            (4.0, "part"),
+            (2.9, "too_low"),
+        ):
             with self.subTest(cell_v):
                 self.assertEqual(pack_reading("lipo", (cell_v,) * 4).state, state)
         self.assertEqual(storage_soc("nimh"), (0.0, 1.0))
@@ -75,14 +81,19 @@ class Meaning(SimpleTestCase):
     def test_counts_and_limits(self):
         """As many readings as cells, each one that a cell can have."""
         self.assertEqual(check_reading("lipo", 2, (3.8, 3.8)).mean_v, 3.8)
-        for series, cells, words in ((3, (3.8, 3.8), "3 cells in series; 2 readings were"), (1, (4.9,), "does not read 4.9 V"), (1, (float("nan"),), "does not read")):  # fmt: skip
+        for series, cells, words in (
+            (3, (3.8, 3.8), "3 cells in series; 2 readings were"),
+            (1, (4.9,), "does not read 4.9 V"),
+            (1, (float("nan"),), "does not read"),
+        ):
             with self.subTest(words), self.assertRaisesRegex(DomainError, words):
                 check_reading("lipo", series, cells)
 
 
 class AfterARun(SimpleTestCase):
     def test_what_the_landing_says(self):
-        """Part full, at storage, spent, damaged; spent where nothing was read, and for NiMH whatever it reads."""
+        """Part full, at storage, spent, damaged; spent where nothing was read, and for NiMH whatever it
+        reads."""
         said = [state_after_run("lipo", v) for v in (4.05, 3.82, 3.65, 2.9, None)]
         self.assertEqual(said, ["part", "stored", "spent", "too_low", "spent"])
         self.assertEqual(state_after_run("nimh", 1.35), "spent")

@@ -38,7 +38,11 @@ class Sheets(SimpleTestCase):
         """Volts, watts, energy."""
         good = Supply("1", "box", "battery", 12.8, 240, 500)
         self.assertEqual(check_supply(good), good)
-        for bad, field in ((Supply("1", "b", "mains", 1, 100), "voltage_v"), (Supply("1", "b", "mains", 12, 0), "power_w"), (Supply("1", "b", "battery", 12, 10, 0), "energy_wh")):  # fmt: skip
+        for bad, field in (
+            (Supply("1", "b", "mains", 1, 100), "voltage_v"),
+            (Supply("1", "b", "mains", 12, 0), "power_w"),
+            (Supply("1", "b", "battery", 12, 10, 0), "energy_wh"),
+        ):
             with self.assertRaises(DomainError) as caught:
                 check_supply(bad)
             self.assertEqual(caught.exception.field, field)

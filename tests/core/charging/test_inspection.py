@@ -7,17 +7,18 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from coldstack.core.charging.cell_readings import pack_reading
-from coldstack.core.charging.inspection import SIGNS, inspection
+from coldstack.core.charging.inspection import SIGNS, Finding, Looked, inspection
 from coldstack.core.errors import DomainError
 from coldstack.core.rules.house_rules import STEADY
-from coldstack.core.rules.rule_table import changed
+from coldstack.core.rules.setting import changed
 from tests.core.charging.laid import four_s
 
 SOUND = pack_reading("lipo", (3.7, 3.7, 3.7, 3.7))
 
 
-def looked(pack=None, signs=(), reading=SOUND, temperature_c=20.0):
-    return inspection(pack or four_s("01"), signs=signs, reading=reading, temperature_c=temperature_c)
+def looked(pack=None, signs=(), reading=SOUND, temperature_c=20.0, **more):
+    found = Looked(looked=True, signs=tuple(signs), reading=reading, temperature_c=temperature_c)
+    return inspection(pack or four_s("01"), replace(found, **more))
 
 
 class Gate(SimpleTestCase):
@@ -33,7 +34,13 @@ class Gate(SimpleTestCase):
 
     def test_each_sign(self):
         """Swollen, dented, punctured: retired; leads: mended; warm: waits."""
-        wanted = {"swollen": "retire", "dented": "retire", "punctured": "retire", "leads": "mend", "warm": "wait"}  # fmt: skip
+        wanted = {
+            "swollen": "retire",
+            "dented": "retire",
+            "punctured": "retire",
+            "leads": "mend",
+            "warm": "wait",
+        }
         self.assertEqual({s: looked(signs=[s]).outcome for s in SIGNS}, wanted)
 
     def test_the_worst_rules_and_stands_first(self):
@@ -42,8 +49,15 @@ class Gate(SimpleTestCase):
         self.assertEqual((found.outcome, found.findings[0].id), ("retire", "swollen"))
 
     def test_temperature_at_its_limits(self):
-        """Below 0 °C and above 40 °C it waits; at them it passes; not measured is no reason."""
-        for temperature_c, outcome in ((-0.1, "wait"), (0.0, "pass"), (40.0, "pass"), (40.1, "wait"), (None, "pass")):  # fmt: skip
+        """Below 0 °C and above 40 °C it waits; at them it passes; nobody who measured or felt it is
+        a reason."""
+        for temperature_c, outcome in (
+            (-0.1, "wait"),
+            (0.0, "pass"),
+            (40.0, "pass"),
+            (40.1, "wait"),
+            (None, "unlooked"),
+        ):
             with self.subTest(temperature_c):
                 self.assertEqual(looked(temperature_c=temperature_c).outcome, outcome)
 
@@ -53,7 +67,8 @@ class Gate(SimpleTestCase):
             ((2.99, 3.7, 3.7, 3.7), "retire", "too_low"),
             ((3.0, 3.02, 3.02, 3.02), "pass", None),
             ((4.24, 4.2, 4.2, 4.2), "mend", "over_full"),
-            ((3.7, 3.7, 3.7, 3.65), "pass", "spread"),
+            ((3.7, 3.7, 3.7, 3.65), "pass", "apart"),
+            ((3.7, 3.7, 3.7, 3.67), "pass", "spread"),
             ((3.7, 3.7, 3.7, 3.68), "pass", None),
         ):
             with self.subTest(cells):
@@ -66,6 +81,20 @@ class Gate(SimpleTestCase):
         found = looked(reading=pack_reading("lipo", (0.5, 3.7, 3.7, 3.7)))
         self.assertIn("advise against", found.findings[0].sentence)
 
+    def test_sound_is_said_by_somebody(self):
+        """Nobody looked: it does not pass, whatever it reads; felt to be as warm as the room, it does."""
+        self.assertEqual(looked(looked=False).outcome, "unlooked")
+        self.assertEqual(looked(temperature_c=None).findings[0].id, "temperature")
+        self.assertTrue(looked(temperature_c=None, at_room=True).passed)
+        self.assertEqual(looked(looked=False, signs=["leads"]).findings[0].id, "leads")
+
+    def test_what_bars_it_leaves_no_advice_on_charging(self):
+        """Condemned: not "charge it alone, slowly" beside it."""
+        bar = Finding("condemned", "retire", "To be retired.")
+        apart = Looked(looked=True, temperature_c=20, reading=pack_reading("lipo", (3.7, 3.7, 3.7, 3.6)))
+        self.assertEqual([f.id for f in inspection(four_s("01"), apart).findings], ["apart"])
+        self.assertEqual(inspection(four_s("01"), apart, barred=[bar]).findings, (bar,))
+
     def test_marked_unfit(self):
         """A pack marked so does not pass, however well it reads."""
         self.assertEqual(looked(replace(four_s("01"), fit=False, note="swollen")).outcome, "retire")
@@ -75,7 +104,11 @@ class Gate(SimpleTestCase):
         with self.assertRaisesRegex(DomainError, "not “haunted”"):
             looked(signs=["haunted"])
 
-    @given(st.lists(st.sampled_from(sorted(SIGNS))), st.floats(-30, 80), st.lists(st.floats(0.1, 4.6), min_size=4, max_size=4))  # fmt: skip
+    @given(
+        st.lists(st.sampled_from(sorted(SIGNS))),
+        st.floats(-30, 80),
+        st.lists(st.floats(0.1, 4.6), min_size=4, max_size=4),
+    )
     def test_more_signs_never_help(self, signs, temperature_c, cells):
         """Whatever is found in addition, a pack that did not pass does not pass."""
         reading = pack_reading("lipo", tuple(cells))
@@ -85,8 +118,8 @@ class Gate(SimpleTestCase):
 
 class JustRun(SimpleTestCase):
     def waits(self, ago, temperature_c=None, rules=STEADY):
-        found = inspection(four_s("01"), signs=(), reading=SOUND, temperature_c=temperature_c, rules=rules, run_ago_min=ago)  # fmt: skip
-        return found.outcome == "wait"
+        found = Looked(looked=True, reading=SOUND, temperature_c=temperature_c, run_ago_min=ago)
+        return inspection(four_s("01"), found, rules=rules).outcome == "wait"
 
     def test_it_cools_by_the_house_rule(self):
         """Half an hour under Steady: just before it waits, at it not; longer where the rule says so."""

@@ -44,7 +44,9 @@ class HouseRule(SimpleTestCase):
             for more, refused in ((-0.001, False), (0.0, False), (0.001, True)):
                 with self.subTest(rules=rules.id, more=more):
                     high = 3.7 + rules.parallel_spread_v + more
-                    members = [lay(four_s(t, cell_resistance_mohm=30.0), v) for t, v in (("01", 3.7), ("02", high))]  # fmt: skip
+                    members = [
+                        lay(four_s(t, cell_resistance_mohm=30.0), v) for t, v in (("01", 3.7), ("02", high))
+                    ]
                     self.assertEqual("spread" in ids(members, rules), refused)
 
     def test_position_by_position(self):
@@ -55,7 +57,8 @@ class HouseRule(SimpleTestCase):
 
 class Rush(SimpleTestCase):
     def test_amps_by_hand(self):
-        """Two 4S packs 0.25 V a cell apart: 1.0 V over both packs' resistance, and more than the socket takes."""
+        """Two 4S packs 0.25 V a cell apart: 1.0 V over both packs' resistance, and more than the socket
+        takes."""
         members = [lay(four_s("01"), 3.70), lay(four_s("02"), 3.95)]
         found = sharing(members, rules=STEADY, board=board())
         ohm = [(4 * m.cell_mohm * _factor(m) + m.outside_mohm + 1.0) / 1000 for m in members]
@@ -65,7 +68,10 @@ class Rush(SimpleTestCase):
 
     def test_balance_plugs_first(self):
         """Within the rule by the main leads; through the thin wires first it is not."""
-        members = [lay(four_s("01", cell_resistance_mohm=1.0), 3.70), lay(four_s("02", cell_resistance_mohm=1.0), 3.80)]  # fmt: skip
+        members = [
+            lay(four_s("01", cell_resistance_mohm=1.0), 3.70),
+            lay(four_s("02", cell_resistance_mohm=1.0), 3.80),
+        ]
         rules = house_rules("field_day")
         self.assertNotIn("balance_wire", ids(members, rules))
         first = sharing(members, rules=rules, board=board(), balance_first=True)
@@ -87,7 +93,9 @@ class Fit(SimpleTestCase):
     def test_plugs_and_adapters(self):
         """An EC5 pack does not go into an XT60 socket; one adapter serves one pack."""
         adapter = lead("ec5", continuous_a=20.0)
-        self.assertIn("plug", ids([lay(four_s("01"), 3.7), lay(four_s("02", plug="ec5"), 3.7, pieces=(adapter,))]))  # fmt: skip
+        self.assertIn(
+            "plug", ids([lay(four_s("01"), 3.7), lay(four_s("02", plug="ec5"), 3.7, pieces=(adapter,))])
+        )
 
     def test_balance_families_and_cells(self):
         """The board takes XH of up to six cells."""
@@ -99,7 +107,10 @@ class Fit(SimpleTestCase):
 class Rate(SimpleTestCase):
     def test_the_lower_label_governs_the_sum(self):
         """2.6 Ah at 1C and 3.0 Ah at 3C under Field day: 1C on both; under Steady 1C by the rule."""
-        members = [lay(four_s("31", capacity_ah=2.6, charge_c=1.0), 3.7), lay(four_s("32", capacity_ah=3.0, charge_c=3.0), 3.7)]  # fmt: skip
+        members = [
+            lay(four_s("31", capacity_ah=2.6, charge_c=1.0), 3.7),
+            lay(four_s("32", capacity_ah=3.0, charge_c=3.0), 3.7),
+        ]
         c, lowest = governing_c(members, house_rules("field_day"))
         self.assertEqual((c, lowest.pack.id), (1.0, "owned:31"))
 

@@ -47,14 +47,20 @@ class UpAndNone(SimpleTestCase):
 
     def test_there_already(self):
         """Within the band nothing is to be done; NiMH keeps at any charge."""
-        self.assertEqual(storage_program(four_s("05"), SMALL, pack_reading("lipo", (3.82,) * 4)).direction, "none")  # fmt: skip
+        self.assertEqual(
+            storage_program(four_s("05"), SMALL, pack_reading("lipo", (3.82,) * 4)).direction, "none"
+        )
         nimh = four_s("11", chemistry="nimh")
-        self.assertIn("keeps at any charge", storage_program(nimh, SMALL, pack_reading("nimh", (1.3,) * 4)).sentence)  # fmt: skip
+        self.assertIn(
+            "keeps at any charge", storage_program(nimh, SMALL, pack_reading("nimh", (1.3,) * 4)).sentence
+        )
 
     @given(st.floats(3.4, 4.2), st.floats(1, 60), st.floats(0.5, 6))
     def test_amps_never_above_any_limit(self, cell_v, watts, cap):
         """Whatever the reading, discharge watts and cap."""
-        found = storage_program(four_s("05"), charger(discharge_w=watts, storage_cap_a=cap), pack_reading("lipo", (cell_v,) * 4))  # fmt: skip
+        found = storage_program(
+            four_s("05"), charger(discharge_w=watts, storage_cap_a=cap), pack_reading("lipo", (cell_v,) * 4)
+        )
         self.assertLessEqual(found.current_a, min(cap, 4.0) + 1e-9)
         if found.direction == "discharge":
             self.assertLessEqual(found.current_a * 4 * min(cell_v, 3.8), watts * 1.01)

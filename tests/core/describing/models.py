@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from coldstack.core.describing.answers import Answers, Goes, Takes, Wish
 from coldstack.core.packs.typical import typical_mass_g
-from coldstack.core.sizing.job import RunsOn
+from coldstack.core.trial.job import RunsOn
 
 
 def runs_on(series, mah, mass_g=None, chemistry="lipo", label_c=None):

@@ -13,11 +13,11 @@ from coldstack.core.describing.model_kinds import MODEL_KINDS
 from coldstack.core.errors import DomainError
 from coldstack.core.packs.typical import typical_cells, typical_mass_g, typical_packs
 from coldstack.core.rules.house_rules import STEADY, for_chemistry, house_rules
-from coldstack.core.sizing.candidates import job_candidates
-from coldstack.core.sizing.evaluate import evaluate
-from coldstack.core.sizing.job import RunsOn
-from coldstack.core.sizing.now import now_pack, pointed_out, true_for
 from coldstack.core.sizing.plan import Stock, plan
+from coldstack.core.trial.candidates import job_candidates
+from coldstack.core.trial.evaluate import evaluate
+from coldstack.core.trial.job import RunsOn
+from coldstack.core.trial.now import now_pack, pointed_out, true_for
 from tests.core.describing.models import RACER, TRAINER, TWENTY, amps, minutes, runs_on, told
 
 MOST_CELLS_OF = {"lipo": 12, "lihv": 6, "liion": 8, "semisolid": 6, "lifepo4": 4, "nimh": 8}

@@ -8,7 +8,7 @@ from coldstack.core.packs.typical import typical_cells, typical_packs
 from coldstack.core.rules.house_rules import STEADY, for_chemistry
 from coldstack.core.sizing.detail import details
 from coldstack.core.sizing.plan import Stock, pick, plan
-from coldstack.core.sizing.wording import lack
+from coldstack.core.trial.wording import lack
 from tests.core.describing.models import RACER, TRAINER, TRUCK, TWENTY
 
 STOCK = Stock(typical_packs(), typical_cells())

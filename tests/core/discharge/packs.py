@@ -12,13 +12,22 @@ from coldstack.core.draw.scaling import PhaseLoad
 def packs(n=1, *, chemistry="lipo", **columns) -> PackColumns:
     """N equal packs (4S 4 Ah, 3 mΩ a cell) with some columns changed; a single value stands for all."""
     standard = {
-        "chemistry_index": CHEMISTRY_IDS.index(chemistry), "series": 4.0, "capacity_ah": 4.0, "resistance_mohm": 3.0,
-        "outside_mohm": 0.0, "mass_g": 400.0, "area_m2": 0.025, "start_soc": 1.0, "landing_soc": 0.2,
-        "alarm_cell_v": 3.4, "cutoff_cell_v": 3.0,
-    }  # fmt: skip
+        "chemistry_index": CHEMISTRY_IDS.index(chemistry),
+        "series": 4.0,
+        "capacity_ah": 4.0,
+        "resistance_mohm": 3.0,
+        "outside_mohm": 0.0,
+        "mass_g": 400.0,
+        "area_m2": 0.025,
+        "start_soc": 1.0,
+        "landing_soc": 0.2,
+        "alarm_cell_v": 3.4,
+        "cutoff_cell_v": 3.0,
+    }
+    cells = columns.pop("cells", None)
     made = {k: np.broadcast_to(np.asarray(v), (n,)).copy() for k, v in {**standard, **columns}.items()}
     made["chemistry_index"] = made["chemistry_index"].astype(np.int64)
-    return PackColumns(**made)
+    return PackColumns(**made, cells=cells)
 
 
 def amps(current, duration_s=60.0, n=1) -> PhaseLoad:

@@ -1,76 +1,77 @@
-import numpy as np
+import math
+from functools import cache
+
 from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from coldstack.core.discharge.circuit import (
-    current_for_power_a,
-    current_for_throttle_a,
-    pack_voltage_under_load,
-)
-from coldstack.core.discharge.stepping import solve
-from coldstack.core.errors import DomainError
+from coldstack.core.discharge import kernel
+from coldstack.core.discharge.compiling import plain_copy
 
 
-class VoltageUnderLoad(SimpleTestCase):
-    def test_worked_by_hand(self):
-        """Four cells at 3.8 V giving 30 A through 12 mΩ: 15.2 − 0.36 = 14.84 V; without current the rest."""
-        self.assertAlmostEqual(
-            float(pack_voltage_under_load(3.8, 30, cells_in_series=4, pack_resistance_mohm=12)), 14.84
-        )
-        self.assertAlmostEqual(
-            float(pack_voltage_under_load(3.8, 0, cells_in_series=4, pack_resistance_mohm=12)), 15.2
-        )
+@cache
+def plain():
+    """The kernel's functions as ordinary Python."""
+    return plain_copy(kernel)
 
-    def test_no_cells_or_negative_resistance_are_refused(self):
-        """And so is a missing resistance."""
-        for cells, r in ((0, 10), (4, -0.01), (4, float("nan"))):
-            with self.assertRaises(DomainError):
-                pack_voltage_under_load(3.8, 10, cells_in_series=cells, pack_resistance_mohm=r)
+
+def current(law, load, emf, ohm):
+    return plain().current_a(law, load, emf, ohm)
 
 
 class CurrentOfALoad(SimpleTestCase):
+    def test_amps_are_the_load_while_volts_are_left(self):
+        """16 V behind 0.04 Ω give 399 A, and not 400 A, at which nothing would be left at the terminals."""
+        self.assertEqual(current(kernel.AMPS, 399.0, 16.0, 0.04), 399.0)
+        self.assertLess(current(kernel.AMPS, 400.0, 16.0, 0.04), 0)
+
     def test_power_worked_by_hand(self):
-        """16 V behind 0.04 Ω delivering 400 W: 20 V·… the smaller root of 0.04·I² − 16·I + 400 = 0 is 26.79 A."""
-        amps = float(current_for_power_a(16.0, 0.04, 400.0))
-        self.assertAlmostEqual(amps, 200 - np.sqrt(30000), places=9)
+        """16 V behind 0.04 Ω delivering 400 W: the smaller root of 0.04·I² − 16·I + 400 = 0 is 26.79 A."""
+        amps = current(kernel.POWER, 400.0, 16.0, 0.04)
+        self.assertAlmostEqual(amps, 200 - math.sqrt(30000), places=9)
         self.assertAlmostEqual(amps * (16 - amps * 0.04), 400.0, places=9)
 
-    def test_more_than_the_source_can_give_is_no_number(self):
-        """At most E² ÷ 4R = 1600 W can be had; beyond that there is collapse, not a current."""
-        self.assertAlmostEqual(float(current_for_power_a(16.0, 0.04, 1600.0)), 200.0)
-        self.assertTrue(np.isnan(current_for_power_a(16.0, 0.04, 1600.1)))
+    def test_more_than_the_source_can_give_is_no_current(self):
+        """At most E² ÷ 4R = 1600 W can be had; beyond that there is collapse."""
+        self.assertAlmostEqual(current(kernel.POWER, 1600.0, 16.0, 0.04), 200.0)
+        self.assertLess(current(kernel.POWER, 1600.1, 16.0, 0.04), 0)
+
+    def test_watts_from_no_resistance(self):
+        """400 W from 16 V without any: 25 A."""
+        self.assertEqual(current(kernel.POWER, 400.0, 16.0, 0.0), 25.0)
 
     @given(st.floats(3, 60), st.floats(0, 0.2), st.floats(0.001, 5), st.sampled_from([1, 2]))
     def test_throttle_solves_its_own_equation(self, emf, r, a, k):
         """I = a·V^k and V = E − I·R hold at once."""
-        amps = float(current_for_throttle_a(emf, r, a, k))
+        amps = current((kernel.THROTTLE1, kernel.THROTTLE2)[k - 1], a, emf, r)
         volts = emf - amps * r
         self.assertGreater(volts, 0)
         self.assertAlmostEqual(amps, a * volts**k, delta=1e-6 * max(amps, 1))
 
-    def test_other_laws_are_refused(self):
-        """Only the propeller's and the gearing's are known."""
-        with self.assertRaises(DomainError):
-            current_for_throttle_a(16.0, 0.04, 0.1, 3)
 
+class Pieces(SimpleTestCase):
+    def test_resistance_of_a_warm_cell_follows_the_exponential(self):
+        """The series about a temperature not far off is the exponential to a millionth, from −20 to 100 °C
+        and back."""
+        import numpy as np
 
-class SteppingUsesTheseForms(SimpleTestCase):
-    @given(st.floats(1, 4.3), st.floats(0.0005, 0.02), st.floats(0.1, 60))
-    def test_in_place_solutions_are_the_closed_forms(self, emf, r, value):
-        """The inner loop's sums in place give what the relations here give, for every law."""
-        emf_v, r_ohm = np.array([emf]), np.array([r])
-        expected = {
-            "amps": np.array([value]),
-            "power": current_for_power_a(emf, r, np.array([value])),
-            "throttle1": current_for_throttle_a(emf, r, np.array([value]), 1),
-            "throttle2": current_for_throttle_a(emf, r, np.array([value]), 2),
-        }
-        for law, current in expected.items():
-            found = np.empty(1)
-            solve(law, np.array([value]), emf_v, r_ohm, np.empty(1), found)
-            if np.isnan(current[0]):
-                # without a root the volts fall below half, where every cut-off ends the run
-                self.assertLess(emf - found[0] * r, emf / 2)
-            else:
-                self.assertAlmostEqual(found[0], current[0], delta=1e-6 * current[0], msg=law)
+        k = plain()
+        c = np.zeros((1, k.ROWS))
+        c[0, k.R25], c[0, k.ANCHOR_OHM], c[0, k.ANCHOR_K] = 0.004, 0.004, 298.15
+        c[0, k.ANCHOR_SLOPE] = 2600.0 / 298.15**2
+        for warm_c in (25.0, 26.0, 31.0, 60.0, 100.0, 99.0, 40.0, 0.0, -20.0, -19.5):
+            expected = 0.004 * math.exp(2600.0 * (1 / (warm_c + 273.15) - 1 / 298.15))
+            self.assertAlmostEqual(k.warm_ohm(c, 0, warm_c) / expected, 1.0, delta=1e-5, msg=warm_c)
+
+    def test_a_hold_is_counted_from_the_crossing(self):
+        """Above a limit there is none; the first instant below begins it; it goes on while they stay."""
+        k = plain()
+        self.assertEqual(k.since_below(5.0, 9.0, 3.3, 3.2), k.NEVER)
+        self.assertEqual(k.since_below(k.NEVER, 9.0, 3.2, 3.2), 9.0)
+        self.assertEqual(k.since_below(5.0, 9.0, 3.1, 3.2), 5.0)
+
+    def test_a_fall_meets_its_limit_in_proportion(self):
+        """From 3.4 to 3.0 V, 3.3 is met after a quarter; a limit that is not passed is met at the end."""
+        k = plain()
+        self.assertAlmostEqual(k.passed_at(3.4, 3.3, 3.0, 1e-4), 0.25)
+        self.assertEqual(k.passed_at(3.4, 2.9, 3.0, 1e-4), 1.0)

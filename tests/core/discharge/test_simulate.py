@@ -1,16 +1,17 @@
-from dataclasses import fields
+from dataclasses import fields, replace
 
 import numpy as np
 from django.test import SimpleTestCase
-from hypothesis import given, settings
+from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
 from coldstack.core.cells.chemistry import CHEMISTRY_IDS
 from coldstack.core.cells.open_circuit import GRID_CELLS, ocv_curve
 from coldstack.core.discharge.batch import Ending, PackColumns, Surroundings
-from coldstack.core.discharge.simulate import simulate
+from coldstack.core.discharge.simulate import simulate, traced
 from coldstack.core.errors import DomainError
 from tests.core.discharge.packs import amps, load, packs
+from tests.core.discharge.random_jobs import kernel_run, random_job
 
 CALM = Surroundings()
 
@@ -54,7 +55,7 @@ class ClosedForms(SimpleTestCase):
         """10 mΩ of leads at 20 A take 0.2 V and change nothing else."""
         bare, leads = run(packs(), amps(20)), run(packs(outside_mohm=10.0), amps(20))
         self.assertAlmostEqual(bare.landing_voltage_v[0] - leads.landing_voltage_v[0], 0.2, places=3)
-        self.assertEqual(bare.duration_s[0], leads.duration_s[0])
+        self.assertAlmostEqual(bare.duration_s[0], leads.duration_s[0], places=6)
 
 
 class EnergyBalance(SimpleTestCase):
@@ -82,7 +83,8 @@ class EnergyBalance(SimpleTestCase):
         grid = np.linspace(0, 1, GRID_CELLS + 1)
         low = np.linspace(out.end_soc[0], 1.0, 20001)
         ocv_wh = 4 * 4.0 * np.trapezoid(np.interp(low, grid, curve), low)
-        # the slow part may still hold up to C·v²/2 with v = I·R1 and C = τ/R1, which is neither heat nor delivered
+        # the slow part may still hold up to C·v²/2 with v = I·R1 and C = τ/R1, which is neither heat nor
+        # delivered
         stored_wh = 4 * 0.5 * 30.0 * out.peak_current_a[0] ** 2 * 1.3 * 3.3 * r / 1000 / 3600
         spent_wh = out.energy_wh[0] + out.heat_wh[0]
         self.assertLess(spent_wh, ocv_wh * 1.001)
@@ -123,59 +125,62 @@ class Invariants(SimpleTestCase):
         )
     )
     def test_a_batch_gives_what_single_packs_give(self, rows):
-        """Packs of mixed chemistries stepped together end as each does alone, to the last bit that matters."""
+        """Packs of mixed chemistries stepped together end as each does alone, to the last bit that
+        matters."""
         columns = [
             packs(chemistry=c, capacity_ah=ah, resistance_mohm=r, cutoff_cell_v=0.7) for c, ah, r in rows
         ]
-        joined = PackColumns(
-            *(np.concatenate([getattr(p, f.name) for p in columns]) for f in fields(PackColumns))
-        )
+        given = [f.name for f in fields(PackColumns) if getattr(columns[0], f.name) is not None]
+        joined = PackColumns(*(np.concatenate([getattr(p, name) for p in columns]) for name in given))
         phases = [load("power", 60, 20, n=len(rows)), load("throttle2", 0.1, 5, n=len(rows))]
         together = simulate(joined, phases, CALM, longest_step_s=5)
         for i, pack in enumerate(columns):
             alone = simulate(pack, [load("power", 60, 20), load("throttle2", 0.1, 5)], CALM, longest_step_s=5)
             for f in fields(together):
                 a, b = getattr(together, f.name)[i], getattr(alone, f.name)[0]
-                np.testing.assert_allclose(a, b, rtol=2e-3, atol=1e-6, err_msg=f.name)
+                np.testing.assert_allclose(a, b, rtol=1e-12, err_msg=f.name)
 
-    def test_long_steps_agree_with_short_ones(self):
-        """The chosen steps are within 0.1 % of time, 2 mV a cell and 0.2 K of steps of 0.1 s, over C rates and sizes."""
-        rng = np.random.default_rng(3)
-        n = 24
-        many = packs(
-            n, capacity_ah=rng.uniform(2, 8, n), resistance_mohm=rng.uniform(2, 8, n), outside_mohm=3.0
+    @settings(max_examples=60)
+    @given(st.integers(0, 10**6), st.sampled_from([0.5, 0.25]))
+    def test_halving_the_step_or_the_cycle_changes_little(self, seed, share):
+        """Minutes move by less than 0.3 %, by the step; by the cycle, where nothing but its length changes,
+        by it or one cycle."""
+        job = random_job(seed)
+        assume(job.phases[0][0] + job.phases[1][0] < 60)
+        usual = kernel_run(job)
+        assume(usual.duration_s[0] > 60 and usual.ending[0] == Ending.REACHED_LANDING)
+        finer = kernel_run(job, longest_step_s=share * 40.0)
+        self.assertAlmostEqual(finer.duration_s[0] / usual.duration_s[0], 1.0, delta=3e-3)
+        quicker = kernel_run(replace(job, phases=[(share * s, law, x) for s, law, x in job.phases]))
+        assume(quicker.ending[0] == usual.ending[0])
+        cycle_s = sum(s for s, _, _ in job.phases)
+        self.assertAlmostEqual(
+            quicker.duration_s[0], usual.duration_s[0], delta=3e-3 * usual.duration_s[0] + cycle_s
         )
-        phases = [load("power", 130, 39, n), load("throttle2", 46 / 14.8**2, 6, n)]
-        quick, slow = simulate(many, phases, CALM), simulate(many, phases, CALM, longest_step_s=0.1)
-        np.testing.assert_allclose(quick.duration_s, slow.duration_s, rtol=1e-3)
-        np.testing.assert_allclose(quick.lowest_voltage_v / 4, slow.lowest_voltage_v / 4, atol=2e-3)
-        np.testing.assert_allclose(quick.end_temperature_c, slow.end_temperature_c, atol=0.2)
 
-    def test_short_cycles_counted_many_times_agree_with_each_run(self):
-        """A racer's cycle of 7 s is run once for six after the slow part has settled: within one cycle."""
-        n = 8
-        many = packs(n, series=2.0, capacity_ah=np.linspace(3, 7, n), resistance_mohm=1.0)
-        phases = [load("power", 40, 5, n), load("throttle1", 80 / 7.4, 2, n)]
-        out = simulate(many, phases, CALM)
-        exact = [
-            simulate(
-                many.take(np.array([i])),
-                [load("power", 40, 5), load("throttle1", 80 / 7.4, 2)] * 40,
-                CALM,
-                longest_step_s=1,
-            )
-            for i in range(n)
-        ]
-        np.testing.assert_allclose(out.duration_s, [e.duration_s[0] for e in exact], rtol=1e-3, atol=7)
+    def test_many_cycles_by_one_are_as_each_run(self):
+        """A second of 12 A and one of nothing on 20 mΩ cells, cold and warm: leaps end as every single
+        cycle does.
+
+        One cycle counted for many once gave 82 °C here for 57.5, and heat that ended a cold run at half its
+        time.
+        """
+        for start_c in (25.0, -5.0):
+            air = Surroundings(start_c, start_c, 12.0)
+            pack = packs(chemistry="liion", series=4.0, resistance_mohm=20.0, cutoff_cell_v=2.0)
+            many = run(pack, amps(12, 0.5), amps(12, 0.5), air=air)
+            each = run(pack, amps(12, 1200.0), air=air)
+            self.assertAlmostEqual(many.duration_s[0] / each.duration_s[0], 1.0, delta=1e-3)
+            self.assertAlmostEqual(many.end_temperature_c[0], each.end_temperature_c[0], delta=0.2)
 
 
 class Endings(SimpleTestCase):
     def test_cutoff_before_landing_is_named(self):
         """A tired pack at 60 A reaches 3.0 V a cell before its landing point."""
-        out = run(packs(resistance_mohm=8.0), amps(60))
+        out = run(packs(resistance_mohm=10.0), amps(60))
         self.assertEqual(out.ending[0], Ending.REACHED_CUTOFF)
         self.assertGreater(out.end_soc[0], 0.2)
-        self.assertLessEqual(out.lowest_voltage_v[0], 12.0 + 1e-6)
+        self.assertLessEqual(out.lowest_voltage_v[0], 12.0 + 1e-3)
 
     def test_a_dip_shorter_than_two_seconds_does_not_stop_the_controller(self):
         """A second below the threshold now and then is ridden through; three seconds are not."""
@@ -210,6 +215,24 @@ class Endings(SimpleTestCase):
         self.assertEqual(
             (out.duration_s[0], out.used_ah[0], out.ending[0]), (0.0, 0.0, Ending.REACHED_LANDING)
         )
+
+    def test_more_than_there_is_ends_by_name_and_its_books_close(self):
+        """A megawatt collapses, as do 10 kA: nothing drawn, and no volts below zero."""
+        for phase in (load("power", 1e6), amps(10_000)):
+            out = run(packs(), phase)
+            self.assertEqual((out.ending[0], out.used_ah[0]), (Ending.CANNOT_DELIVER, 0.0))
+            self.assertGreaterEqual(out.lowest_voltage_v[0], 0.0)
+
+    def test_a_hold_is_counted_from_the_crossing(self):
+        """60 A bring a pack under its limit; two seconds later it stops, whatever the steps."""
+        stops = [
+            run(packs(resistance_mohm=10.0, cutoff_cell_v=3.0), amps(60), longest_step_s=s)
+            for s in (None, 3, 0.5)
+        ]
+        _, (trace,) = traced(packs(resistance_mohm=10.0, cutoff_cell_v=3.0), [amps(60)], CALM)
+        crossing = trace.time_s[np.flatnonzero(trace.voltage_v <= 12.0 + 1e-3)[0]]
+        for out in stops:
+            self.assertAlmostEqual(out.duration_s[0], crossing + 2.0, delta=0.05)
 
     def test_bad_columns_are_refused(self):
         """Zero capacity, NaN, an empty duty, a phase without length."""

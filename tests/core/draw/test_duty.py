@@ -13,15 +13,22 @@ GLIDER = motion_of("level_flight")
 
 def figures(**changes):
     given_figures = {
-        "average_a": 14.0, "peak_a": 46.0, "peak_s": 6.0, "peak_every_s": 45.0, "motion": GLIDER,
-        "reference_voltage_v": 14.8, "reference_mass_g": 1850.0, "spread": 0.1,
-    }  # fmt: skip
+        "average_a": 14.0,
+        "peak_a": 46.0,
+        "peak_s": 6.0,
+        "peak_every_s": 45.0,
+        "motion": GLIDER,
+        "reference_voltage_v": 14.8,
+        "reference_mass_g": 1850.0,
+        "spread": 0.1,
+    }
     return duty_from_figures(**{**given_figures, **changes})
 
 
 class FromFigures(SimpleTestCase):
     def test_worked_by_hand(self):
-        """14 A on average with 6 s of 46 A every 45 s leave (14·45 − 46·6) ÷ 39 = 9.077 A; RMS √((39·9.077² + 6·46²) ÷ 45)."""
+        """14 A on average with 6 s of 46 A every 45 s leave (14·45 − 46·6) ÷ 39 = 9.077 A; RMS √((39·9.077²
+        + 6·46²) ÷ 45)."""
         duty = figures()
         self.assertAlmostEqual(duty.phases[0].current_a, 354 / 39, places=9)
         self.assertAlmostEqual(

@@ -19,7 +19,8 @@ def watt_log(amps, step_s=0.5, volts=15.0) -> WattLog:
 class Found(SimpleTestCase):
     @given(st.floats(2, 30), st.floats(1.6, 6), st.integers(2, 12), st.integers(6, 40), st.integers(3, 20))
     def test_the_cycle_keeps_average_and_charge(self, base, ratio, peak_n, base_n, cycles):
-        """Square waves of any shape: the found phases average what was flown, and use the same mAh in the same time."""
+        """Square waves of any shape: the found phases average what was flown, and use the same mAh in the
+        same time."""
         amps = np.tile(np.r_[np.full(base_n, base), np.full(peak_n, base * ratio)], cycles)
         found = found_draw(watt_log(amps), motion_of("level_flight"))
         duty = duty_from_phases(

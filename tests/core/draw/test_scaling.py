@@ -61,7 +61,8 @@ class Loads(SimpleTestCase):
         ]
 
     def test_each_hold_becomes_its_law(self):
-        """Watts stay watts, the stick follows the volts by the propeller's or the gearing's law, amps stay amps."""
+        """Watts stay watts, the stick follows the volts by the propeller's or the gearing's law, amps stay
+        amps."""
         self.assertEqual(self.laws("level_flight", "same"), ["power", "throttle2", "amps"])
         self.assertEqual(self.laws("wheels", "same"), ["power", "throttle1", "amps"])
 

@@ -29,7 +29,9 @@ class LikeWithLike(SimpleTestCase):
     def test_25_degrees_is_as_read(self):
         """And by hand at 8 °C: ÷ exp(2600·(1/281.15 − 1/298.15)) = ÷ 1.694."""
         self.assertEqual(resistance_at_25_c(read()), (3.0, 3.0))
-        self.assertAlmostEqual(resistance_at_25_c(read(temperature_c=8.0))[0], 3.0 / math.exp(2600 * (1 / 281.15 - 1 / 298.15)))  # fmt: skip
+        self.assertAlmostEqual(
+            resistance_at_25_c(read(temperature_c=8.0))[0], 3.0 / math.exp(2600 * (1 / 281.15 - 1 / 298.15))
+        )
 
     def test_8_and_24_degrees_of_the_same_pack_agree(self):
         """What the cold adds is taken off again."""
@@ -40,7 +42,13 @@ class LikeWithLike(SimpleTestCase):
 
     def test_what_is_not_compared(self):
         """Unknown temperature, hard frost, nearly empty or quite full; nothing read."""
-        for r in (read(temperature_c=None), read(temperature_c=-5.1), read(soc=0.2), read(soc=0.95), read(mohm=None)):  # fmt: skip
+        for r in (
+            read(temperature_c=None),
+            read(temperature_c=-5.1),
+            read(soc=0.2),
+            read(soc=0.95),
+            read(mohm=None),
+        ):
             with self.subTest(r):
                 self.assertIsNone(resistance_at_25_c(r))
 
@@ -99,7 +107,15 @@ class Typed(SimpleTestCase):
 
     def test_what_is_no_resistance(self):
         """A word, nothing above zero, Ohms by mistake, too few cells."""
-        for text, words in (("2.4 high 2.4", "“high”"), ("0 2 2", "“0”"), ("2.4 -2 2", "“-2”"), ("9999 2 2", "“9999”"), ("2.4 2.5", "3 cells in series; 2 resistances were"), ("2.4", "1 resistance was"), ("", "0 resistances were")):  # fmt: skip
+        for text, words in (
+            ("2.4 high 2.4", "“high”"),
+            ("0 2 2", "“0”"),
+            ("2.4 -2 2", "“-2”"),
+            ("9999 2 2", "“9999”"),
+            ("2.4 2.5", "3 cells in series; 2 resistances were"),
+            ("2.4", "1 resistance was"),
+            ("", "0 resistances were"),
+        ):
             with self.subTest(text), self.assertRaises(DomainError) as caught:
                 typed_resistances(text, 3)
             self.assertEqual(caught.exception.field, "mohm")

@@ -1,9 +1,14 @@
 """What is due, and how a pack is retired."""
 
+from dataclasses import replace
+
 from django.test import SimpleTestCase
 
-from coldstack.core.keeping.retire import drain_resistor, retire_steps
-from coldstack.core.keeping.storage import reading_of_state, storage_due
+from coldstack.core.errors import DomainError
+from coldstack.core.keeping.retire import RETIRE_STEPS, drain_resistor, is_retired, retire_steps
+from coldstack.core.keeping.storage import cells_expected, storage_due
+from coldstack.core.life.events import Event
+from coldstack.core.life.now import pack_now
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import HOUSE_RULES, house_rules
 
@@ -65,15 +70,29 @@ class Retire(SimpleTestCase):
         self.assertEqual([s.id for s in steps], ["outside", "resistor", "flat", "insulate", "hand_in"])
         self.assertIn("local rules", steps[-1].sentence)
 
+    def test_only_a_pack_out_of_use_is_retired_and_only_by_all_steps(self):
+        """All steps and unfit: retired. Some steps of either: not yet. All of a fit one: refused."""
+        unfit, some = replace(PACK, fit=False), list(RETIRE_STEPS[:2])
+        self.assertTrue(is_retired(unfit, list(RETIRE_STEPS)))
+        self.assertFalse(is_retired(unfit, some))
+        self.assertFalse(is_retired(PACK, some))
+        with self.assertRaises(DomainError):
+            is_retired(PACK, list(RETIRE_STEPS))
+        with self.assertRaises(DomainError):
+            is_retired(unfit, ["thrown away"])
 
-class FromState(SimpleTestCase):
-    def test_full_and_spent(self):
-        """Full by the rules, spent at their landing point; other states say too little."""
-        pack = PACK
-        full = reading_of_state(pack, "full", rules=house_rules("long_life"))
-        self.assertAlmostEqual(full.mean_v, 4.15, places=3)
-        spent = reading_of_state(pack, "spent", rules=house_rules("steady"))
-        self.assertAlmostEqual(spent.lowest_soc, 0.2, places=3)
-        self.assertEqual(spent.spread_v, 0)
-        for state in ("part", "stored", "too_low", None):
-            self.assertIsNone(reading_of_state(pack, state, rules=house_rules("steady")))
+
+class Expected(SimpleTestCase):
+    def noted(self, state, rules="steady"):
+        events = [Event("noted-as-1", 0.0, "state", state=state)] if state else []
+        return cells_expected(pack_now(PACK, events, house_rules(rules), 60.0))
+
+    def test_full_spent_and_stored(self):
+        """Full by the rules, spent at their landing point, stored in the middle of the band; other states
+        say too little."""
+        self.assertAlmostEqual(self.noted("full", "long_life").mean_v, 4.15, places=3)
+        self.assertAlmostEqual(self.noted("spent").lowest_soc, 0.2, places=3)
+        self.assertTrue(3.80 < self.noted("stored").mean_v < 3.85)
+        self.assertAlmostEqual(self.noted("spent").spread_v, 0)
+        for state in ("part", "too_low", None):
+            self.assertIsNone(self.noted(state))

@@ -21,7 +21,8 @@ class ByHand(SimpleTestCase):
         self.assertTrue(numbers(honest_c_working(2.5, 4.0)).endswith("= 25C"))
 
     def test_due(self):
-        """Full for 30 h of 48: 18 h left; Li-ion may wait twice as long; stored packs and NiMH are not due."""
+        """Full for 30 h of 48: 18 h left; Li-ion may wait twice as long; stored packs and NiMH are not
+        due."""
         self.assertTrue(numbers(due_working(PACK, "full", 30, STEADY)).endswith("48 h − 30 h = 18 h"))
         self.assertEqual(due_working(PACK, "full", 60, STEADY).steps[-1].label, "Overdue")
         liion = Pack("owned:02", "4S", "liion", 4, 3.0, 200.0)
@@ -31,7 +32,8 @@ class ByHand(SimpleTestCase):
         self.assertIsNone(due_working(Pack("owned:03", "6S", "nimh", 6, 4.0, 400.0), "full", 30, STEADY))
 
     def test_forecast(self):
-        """90 % at −0.5 % a cycle: 20 to 80 %; 3 mΩ rising by 0.05 from a first of 2: 20 to 4 mΩ; too early: nothing."""
+        """90 % at −0.5 % a cycle: 20 to 80 %; 3 mΩ rising by 0.05 from a first of 2: 20 to 4 mΩ; too early:
+        nothing."""
         capacity, resistance = Trend(-0.005, -0.01, -0.0025, 0.9, 12), Trend(0.05, 0.04, 0.1, 3.0, 12)
         said = numbers(forecast_working(capacity, resistance, 2.0, STEADY))
         self.assertIn("about 20 cycles, 10 to 40", said)

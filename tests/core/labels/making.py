@@ -61,32 +61,25 @@ def truth(rng: random.Random) -> Truth:
     return Truth(values)
 
 
-def label(of: Truth, rng: random.Random) -> str:
-    """Some of its figures, in any order and spelling."""
-    v = of.values
-    ah, c, burst, charge = v["capacity_ah"], v["label_c"], v["label_burst_c"], v["charge_c"]
+def _cells(v: dict) -> list[str]:
+    s, p = v["series"], v["parallel"]
+    if p > 1:
+        return [f"{s}S{p}P", f"{s}s{p}p", f"{s}S {p}P"]
+    return [f"{s}S", f"{s}S{p}P", f"{s} S", f"{s}s", f"{s} cells"]
+
+
+def _capacities(ah: float, rng: random.Random) -> list[str]:
     mah = round(1000 * ah)
-    comma = rng.random() < 0.2
-    sep = rng.choice((" ", " ", " ", ", ", "  ", " / ", " | ", "; "))
-    cells = [
-        f"{v['series']}S",
-        f"{v['series']}S{v['parallel']}P",
-        f"{v['series']} S",
-        f"{v['series']}s",
-        f"{v['series']} cells",
-    ]
-    if v["parallel"] > 1:
-        cells = [
-            f"{v['series']}S{v['parallel']}P",
-            f"{v['series']}s{v['parallel']}p",
-            f"{v['series']}S {v['parallel']}P",
-        ]
-    capacity = [f"{mah}mAh", f"{mah} mAh", f"{mah}MAH", f"{ah:g}Ah", f"{ah:g} Ah", f"{mah} mah"]
+    out = [f"{mah}mAh", f"{mah} mAh", f"{mah}MAH", f"{ah:g}Ah", f"{ah:g} Ah", f"{mah} mah"]
     if mah >= 1000:
-        capacity += [f"{mah:,}mAh", f"{mah}", f"{mah // 1000} {mah % 1000:03d} mAh"]
+        out += [f"{mah:,}mAh", f"{mah}", f"{mah // 1000} {mah % 1000:03d} mAh"]
     elif rng.random() < 0.5:
-        capacity.append(f"{mah}")
-    rates = [
+        out.append(f"{mah}")
+    return out
+
+
+def _rates(c: float, burst: float, sep: str) -> list[str]:
+    return [
         f"{c}C/{burst}C",
         f"{c}C",
         f"{c}C-{burst}C",
@@ -96,18 +89,23 @@ def label(of: Truth, rng: random.Random) -> str:
         f"burst {burst}C{sep}{c}C continuous",
         f"discharge {c}C",
     ]
-    charges = [
-        f"charge {charge}C",
-        f"{charge}C charge",
-        f"charge: {charge}C",
-        f"max charge {charge}C",
-        f"charge rate {charge}C",
-        f"charge {round(charge * ah, 2):g}A",
-        f"charging at {round(charge * ah, 2):g} A",
-    ]
-    parts = [rng.choice(cells), rng.choice(capacity), rng.choice(rates)]
+
+
+def _charges(c: float, ah: float) -> list[str]:
+    amps = f"{round(c * ah, 2):g}"
+    by_c = [f"charge {c}C", f"{c}C charge", f"charge: {c}C", f"max charge {c}C", f"charge rate {c}C"]
+    return [*by_c, f"charge {amps}A", f"charging at {amps} A"]
+
+
+def label(of: Truth, rng: random.Random) -> str:
+    """Some of its figures, in any order and spelling."""
+    v = of.values
+    ah, c, burst, charge = v["capacity_ah"], v["label_c"], v["label_burst_c"], v["charge_c"]
+    comma = rng.random() < 0.2
+    sep = rng.choice((" ", " ", " ", ", ", "  ", " / ", " | ", "; "))
+    parts = [rng.choice(_cells(v)), rng.choice(_capacities(ah, rng)), rng.choice(_rates(c, burst, sep))]
     parts += _some(rng, 0.6, [f"{v['nominal_v']:g}V", f"{v['nominal_v']:g} V", f"{v['nominal_v']:.1f}v"])
-    parts += _some(rng, 0.5, charges)
+    parts += _some(rng, 0.5, _charges(charge, ah))
     parts += _some(rng, 0.4, PLUG_WORDS[v["plug"]])
     parts += _some(rng, 0.4, [f"{v['mass_g']}g", f"{v['mass_g']} g", f"{v['mass_g']} grams"])
     parts += _some(
@@ -116,20 +114,8 @@ def label(of: Truth, rng: random.Random) -> str:
     parts += _some(rng, 0.2, [f"{v['lead_awg']}AWG", f"AWG{v['lead_awg']}"])
     parts += [w for w in (rng.choice(CHEMISTRY_WORDS[v["chemistry"]]), rng.choice(MAKERS)) if w]
     parts += _some(rng, 0.15, [f"{ah * v['nominal_v']:.1f}Wh"])
-    parts += _some(
-        rng,
-        0.2,
-        [
-            "hard case",
-            "RC pack",
-            "battery",
-            "2/3A" if v["chemistry"] == "nimh" else "racing",
-            "5A BEC",
-            "XH",
-            "Nr. 7",
-            "V2",
-        ],
-    )
+    noise = "2/3A" if v["chemistry"] == "nimh" else "racing"
+    parts += _some(rng, 0.2, ["hard case", "RC pack", "battery", noise, "5A BEC", "XH", "Nr. 7", "V2"])
     rng.shuffle(parts)
     text = sep.join(parts)
     return text.replace(".", ",") if comma and "," not in text else text

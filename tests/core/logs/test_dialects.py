@@ -162,3 +162,20 @@ class Cleaning(SimpleTestCase):
         self.assertTrue(all(a < b for a, b in pairwise(log.time_s)))
         self.assertAlmostEqual(log.time_s[-1], 19.8, places=6)
         self.assertTrue(np.allclose(np.diff(log.time_s), 0.2))
+
+
+class Small(SimpleTestCase):
+    ROWS = staticmethod(lambda i: f"{i}.0;{16.0 - i / 10:.2f};{10 + i}.5")
+
+    def test_ten_rows_are_a_log_and_nine_are_none(self):
+        """And that is said."""
+        self.assertEqual(len(read_log(few("s;V;A", self.ROWS, 10)).time_s), 10)
+        with self.assertRaisesRegex(DomainError, "at least 10"):
+            read_log(few("s;V;A", self.ROWS, 9))
+
+    def test_two_columns_of_any_sign_are_a_table(self):
+        """Volts and amps, apart by a semicolon, a bar or a tab: time is what is missing."""
+        for sign in (";", "|", "\t"):
+            with self.subTest(sign):
+                look = look_at(few(f"V{sign}A", lambda i, s=sign: f"{16.0 - i / 10:.2f}{s}{10 + i}.5"))
+                self.assertEqual(look.missing, ("time",))

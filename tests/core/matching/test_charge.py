@@ -29,7 +29,11 @@ def refusals(found):
 class Refused(SimpleTestCase):
     def test_lihv_on_a_charger_with_lipo_only(self):
         """With the end volts of both: it would stop short."""
-        found = fit(pack(chemistry="lihv", series=1, plug="ph_2"), charger(chemistries=("lipo",)), on=bench(lead("ph_2")))  # fmt: skip
+        found = fit(
+            pack(chemistry="lihv", series=1, plug="ph_2"),
+            charger(chemistries=("lipo",)),
+            on=bench(lead("ph_2")),
+        )
         self.assertEqual(set(refusals(found)), {"chemistry"})
         self.assertRegex(
             found.refusals[0].sentence, r"LiHV is full at 4\.35 V.* LiPo program ends at 4\.20 V"
@@ -64,7 +68,10 @@ class Refused(SimpleTestCase):
         sixteen = fit(pack(series=14), four_port(series_max=6), feed=Feed("mains"))
         self.assertFalse(halves(sixteen, rules=STEADY, trust="cautious", bench=bench()).possible)
         seven = fit(pack(series=7), four_port(), feed=Feed("mains"))
-        self.assertIn("do not make two equal halves", halves(seven, rules=STEADY, trust="cautious", bench=bench()).sentence)  # fmt: skip
+        self.assertIn(
+            "do not make two equal halves",
+            halves(seven, rules=STEADY, trust="cautious", bench=bench()).sentence,
+        )
         self.assertIsNone(halves(fit(pack(), charger()), rules=STEADY, trust="cautious", bench=bench()))
 
     def test_too_few_cells(self):
@@ -109,7 +116,16 @@ class BalanceWays(SimpleTestCase):
 
     def test_through_a_board(self):
         """A board that takes EH and brings out XH."""
-        board = Adapter("board", "board", (PlugEnd("xt60", "device"), PlugEnd("banana_4", "pack")), kind="board", continuous_a=3.0, balance_from=("eh",), balance_out="xh", balance_cells=6)  # fmt: skip
+        board = Adapter(
+            "board",
+            "board",
+            (PlugEnd("xt60", "device"), PlugEnd("banana_4", "pack")),
+            kind="board",
+            continuous_a=3.0,
+            balance_from=("eh",),
+            balance_out="xh",
+            balance_cells=6,
+        )
         found = fit(pack(balance_plug="eh", series=2, capacity_ah=5.0), charger(), on=bench(boards=(board,)))
         self.assertTrue(found.possible)
         self.assertIn("Through board", found.balance.sentence)
@@ -119,7 +135,15 @@ class BalanceWays(SimpleTestCase):
         """Balance wires in the main plug."""
         one = pack(plug="integrated", series=3)
         self.assertTrue({"balance", "plugs"} <= set(refusals(fit(one, charger()))))
-        splitter = Adapter("s", "splitter", (PlugEnd("integrated", "device"), PlugEnd("xt60", "pack")), kind="splitter", balance_from=("integrated",), balance_out="xh", balance_cells=6)  # fmt: skip
+        splitter = Adapter(
+            "s",
+            "splitter",
+            (PlugEnd("integrated", "device"), PlugEnd("xt60", "pack")),
+            kind="splitter",
+            balance_from=("integrated",),
+            balance_out="xh",
+            balance_cells=6,
+        )
         found = fit(one, charger(), on=bench(splitter))
         self.assertTrue(found.possible, refusals(found))
         self.assertEqual([p.name for p in found.path.pieces], ["splitter", "xt60 lead"])
@@ -134,14 +158,19 @@ class BalanceWays(SimpleTestCase):
         board = Adapter(
             "board", "board", (PlugEnd("xt60", "device"), PlugEnd("banana_4", "pack")), kind="board"
         )
-        self.assertEqual([p.name for p in fit(pack(), charger(), on=bench(boards=(board,))).path.pieces], ["xt60 lead"])  # fmt: skip
+        self.assertEqual(
+            [p.name for p in fit(pack(), charger(), on=bench(boards=(board,))).path.pieces], ["xt60 lead"]
+        )
 
 
 class Slips(SimpleTestCase):
     def test_what_to_set(self):
         """6S 5 Ah on 60 W: all of it, each with its working."""
         found = slip(fit(pack(), charger()), rules=STEADY, trust="cautious")
-        self.assertEqual((found.chemistry, found.program, found.series, found.current_a), ("LiPo", "balance charge", 6, 2.3))  # fmt: skip
+        self.assertEqual(
+            (found.chemistry, found.program, found.series, found.current_a),
+            ("LiPo", "balance charge", 6, 2.3),
+        )
         self.assertEqual((found.end_cell_v, round(found.end_v, 2)), (4.2, 25.2))
         self.assertEqual(found.timer_min, -(-13 * found.minutes // 10))
         self.assertAlmostEqual(found.cutoff_mah / 1.15, 5000 * 0.8, delta=60)
@@ -179,14 +208,31 @@ class Slips(SimpleTestCase):
 
     def test_readings_that_cannot_be(self):
         """Another count, a dead cell, an overcharged one; named at the field."""
-        for cells, words in (([3.8, 3.8], "6 cells in series; 2 readings"), ([3.8] * 5 + [2.4], "below 3 V, is damaged"), ([3.8] * 5 + [4.4], "from 3 to 4.33 V")):  # fmt: skip
+        for cells, words in (
+            ([3.8, 3.8], "6 cells in series; 2 readings"),
+            ([3.8] * 5 + [2.4], "below 3 V, is damaged"),
+            ([3.8] * 5 + [4.4], "from 3 to 4.33 V"),
+        ):
             with self.assertRaisesRegex(DomainError, words) as caught:
                 readings_of(pack(), cells)
             self.assertEqual(caught.exception.field, "charge.cell_v")
 
+    def test_readings_at_the_bounds(self):
+        """Just damaged is damaged; at the volts themselves it is not, and is charged."""
+        readings_of(pack(), [3.0] * 6)
+        readings_of(pack(), [4.23] * 6)
+        with self.assertRaisesRegex(DomainError, "damaged"):
+            readings_of(pack(), [3.0] * 5 + [2.999])
+
     def test_ports_on_mains_and_dc_and_behind_a_supply(self):
         """One, two and four ports in use: as `charge_amps` has them."""
-        rows = port_rows(pack(), four_port(), rules=STEADY, supplies=[SMALL_SUPPLY], fit=fit(pack(), four_port(), feed=Feed("mains")))  # fmt: skip
+        rows = port_rows(
+            pack(),
+            four_port(),
+            rules=STEADY,
+            supplies=[SMALL_SUPPLY],
+            fit=fit(pack(), four_port(), feed=Feed("mains")),
+        )
         amps = {(r.source, r.supply, r.ports_in_use): r.current_a for r in rows}
         self.assertEqual(len(rows), 9)
         self.assertEqual([amps["mains", "", n] for n in (1, 2, 4)], [3.9, 3.9, 1.9])

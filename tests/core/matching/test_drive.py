@@ -5,14 +5,14 @@ from django.test import SimpleTestCase
 from coldstack.core.chain.plugs import PlugEnd
 from coldstack.core.matching.charge import Bench
 from coldstack.core.matching.considered import considered_pack
-from coldstack.core.matching.drive import drive_fit
+from coldstack.core.matching.drive import drive_fit, owned_path, room_checks
 from coldstack.core.matching.grid import charge_cells, drive_column
 from coldstack.core.rules.house_rules import house_rules
-from coldstack.core.sizing.candidates import from_packs
 from coldstack.core.sizing.plan import pick, plan
+from coldstack.core.trial.candidates import from_packs
 from tests.core.chain.test_adapters import adapter
 from tests.core.charging.gear import bench, charger, four_port, lead
-from tests.core.sizing.jobs import cell, job, pack, stock
+from tests.core.trial.jobs import cell, job, pack, stock
 
 
 def fit(p, *pieces, **changes):
@@ -23,14 +23,18 @@ def fit(p, *pieces, **changes):
 
 class LookAlikes(SimpleTestCase):
     def test_the_smaller_of_two_on_a_model_with_the_larger(self):
-        """Does not fit, and is named a look-alike; what to get or solder is told with its loading and the cautions."""
+        """Does not fit, and is named a look-alike; what to get or solder is told with its loading and the
+        cautions."""
         found = fit(pack(plug="xt30"))
         self.assertEqual(found.verdict, "no")
         self.assertTrue(found.look_alike)
         self.assertIsNone(found.path)
         self.assertRegex(found.sentence, "XT30 and XT60 do not mate: they look alike")
         self.assertEqual([f.kind for f in found.fixes], ["adapter_to_get", "solder_pack"])
-        self.assertRegex(found.fixes[0].sentence, r"An XT30 to XT60 adapter.*: 1\d\d % under this model’s draw\. That is over")  # fmt: skip
+        self.assertRegex(
+            found.fixes[0].sentence,
+            r"An XT30 to XT60 adapter.*: 1\d\d % under this model’s draw\. That is over",
+        )
         self.assertEqual({c.id for c in found.cautions}, {"keep_polarity", "one_wire"})
 
     def test_with_an_owned_adapter(self):
@@ -101,7 +105,8 @@ class TheModel(SimpleTestCase):
         self.assertIn("same half of XT60", found.sentence)
 
     def test_leads_need_room_to_turn(self):
-        """135 mm and about 15 mm of lead: in 160 mm it goes, in 150 mm it is tight, which a hatch may cure."""
+        """135 mm and about 15 mm of lead: in 160 mm it goes, in 150 mm it is tight, which a hatch may
+        cure."""
         roomy, tight = fit(pack()), fit(pack(), bay={"length_mm": 150.0})
         verdicts = [{c.id: c.verdict for c in f.checks}["bay.leads"] for f in (roomy, tight)]
         self.assertEqual(verdicts, ["ok", "caution"])
@@ -159,7 +164,14 @@ class TheGrid(SimpleTestCase):
 
     def test_nothing_possible_nothing_run(self):
         """No pack on any charger."""
-        rows = charge_cells([pack(chemistry="lifepo4")], [charger()], rules=house_rules("steady"), trust="cautious", bench=Bench(), supplies=[])  # fmt: skip
+        rows = charge_cells(
+            [pack(chemistry="lifepo4")],
+            [charger()],
+            rules=house_rules("steady"),
+            trust="cautious",
+            bench=Bench(),
+            supplies=[],
+        )
         self.assertEqual(rows[0][0].short, "no LiFePO4")
 
 
@@ -176,3 +188,31 @@ class Considered(SimpleTestCase):
         self.assertEqual((made.chemistry, made.series), ("liion", int(row.series[0])))
         self.assertEqual(made.plug_end, PlugEnd(made.plug, "pack"))
         self.assertIsNone(made.charge_c)
+
+
+class OneOrSeveral(SimpleTestCase):
+    def names(self, **electronics):
+        return {x.link: x.name for x in fit(pack(), electronics=electronics).joints}
+
+    def test_controllers_are_named_together_only_where_there_are_several(self):
+        """One is called by its name alone."""
+        self.assertEqual(self.names()["controller"], "Controller")
+        self.assertEqual(self.names(controllers=4)["controller"], "Controller, 4 together")
+
+
+class Room(SimpleTestCase):
+    def ids(self, length_mm, room_mm):
+        j, p = job(bay={"length_mm": room_mm}), pack(length_mm=length_mm)
+        return [c.id for c in room_checks(j, from_packs([p], j.label_trust), owned_path(j, p.plug_end, ()))]
+
+    def check(self, **changes):
+        j, p = job(bay={"length_mm": 150.0}), pack(length_mm=138.0, **changes)
+        (found,) = room_checks(j, from_packs([p], j.label_trust), owned_path(j, p.plug_end, ()))
+        return found.limit_source
+
+    def test_the_turn_of_the_leads_is_looked_at_where_both_lengths_are_known(self):
+        """A bay or a pack that nobody measured says nothing."""
+        self.assertEqual(self.ids(138.0, 150.0), ["bay.leads"])
+        self.assertIn("turn in 11 mm", self.check(lead_awg=14))
+        self.assertIn("turn in 15 mm", self.check(lead_awg=12))
+        self.assertEqual((self.ids(138.0, None), self.ids(None, 150.0), self.ids(None, None)), ([], [], []))

@@ -9,7 +9,8 @@ from coldstack.core.rules.house_rules import HOUSE_RULES, for_chemistry, house_r
 
 class HouseRulesAsValues(SimpleTestCase):
     def test_steady_on_lipo_is_as_stated(self):
-        """Full at 4.20, 80 % used, alarm 3.4, cut-off 3.2; the usable share binds, since 3.6 V at rest lies below 20 %."""
+        """Full at 4.20, 80 % used, alarm 3.4, cut-off 3.2; the usable share binds, since 3.6 V at rest lies
+        below 20 %."""
         rules = for_chemistry(house_rules("steady"), "lipo")
         self.assertAlmostEqual(rules.start_soc, 1.0)
         self.assertAlmostEqual(rules.landing_soc, 0.20)
@@ -31,7 +32,8 @@ class HouseRulesAsValues(SimpleTestCase):
 
     @given(st.sampled_from(list(HOUSE_RULES)), st.sampled_from(CHEMISTRY_IDS))
     def test_no_set_allows_what_the_chemistry_forbids(self, rules_id, chemistry_id):
-        """Never fuller than full, never an alarm or cut-off where the cell is harmed, landing before the end."""
+        """Never fuller than full, never an alarm or cut-off where the cell is harmed, landing before the
+        end."""
         rules, cell = for_chemistry(house_rules(rules_id), chemistry_id), CHEMISTRIES[chemistry_id]
         self.assertLessEqual(rules.full_v, cell.full_v)
         self.assertGreaterEqual(rules.cutoff_v, cell.damage_v)

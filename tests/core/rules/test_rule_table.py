@@ -10,7 +10,8 @@ from hypothesis import strategies as st
 from coldstack.core.cells.chemistry import CHEMISTRIES, CHEMISTRY_IDS
 from coldstack.core.errors import DomainError
 from coldstack.core.rules.house_rules import HOUSE_RULES, STEADY, HouseRules, for_chemistry
-from coldstack.core.rules.rule_table import BY_ID, RULES, changed, in_words, values_of
+from coldstack.core.rules.rule_table import BY_ID, RULES
+from coldstack.core.rules.setting import changed, in_words, values_of
 
 
 class Table(SimpleTestCase):
@@ -34,7 +35,17 @@ class Table(SimpleTestCase):
 
     def test_words(self):
         """Per cent, volts with thousandths where they matter, C, hours."""
-        said = [in_words(BY_ID[i], v) for i, v in (("usable_share", 0.8), ("full_cell_v", 4.2), ("parallel_spread_v", 0.005), ("charge_c_limit", 1.5), ("storage_within_h", 48), ("cold_run_c", 10))]  # fmt: skip
+        said = [
+            in_words(BY_ID[i], v)
+            for i, v in (
+                ("usable_share", 0.8),
+                ("full_cell_v", 4.2),
+                ("parallel_spread_v", 0.005),
+                ("charge_c_limit", 1.5),
+                ("storage_within_h", 48),
+                ("cold_run_c", 10),
+            )
+        ]
         self.assertEqual(said, ["80 %", "4.20 V", "0.005 V", "1.5C", "48 h", "10 °C"])
 
 
@@ -67,7 +78,8 @@ class Changed(SimpleTestCase):
 
     @given(st.data(), st.sampled_from(CHEMISTRY_IDS))
     def test_no_possible_set_damages_a_cell(self, data, chemistry_id):
-        """Whatever is set: full never above the chemistry, alarm and cut-off never below damage, something left to use."""
+        """Whatever is set: full never above the chemistry, alarm and cut-off never below damage, something
+        left to use."""
         ids = ("usable_share", "landing_rest_v", "full_cell_v", "alarm_loaded_v", "cutoff_loaded_v")
         values = {i: data.draw(st.floats(BY_ID[i].low, BY_ID[i].high), label=i) for i in ids}
         values["cutoff_loaded_v"] = min(values["cutoff_loaded_v"], values["alarm_loaded_v"])

@@ -2,9 +2,9 @@
 
 from django.test import SimpleTestCase
 
-from coldstack.core.rules import cautions
-from coldstack.core.rules.cautions import Caution
-from coldstack.core.rules.safety import SAFETY
+from coldstack.core.safety import cautions
+from coldstack.core.safety.cautions import Caution
+from coldstack.core.safety.page import SAFETY
 
 
 class Page(SimpleTestCase):
@@ -16,9 +16,26 @@ class Page(SimpleTestCase):
         self.assertIn("does not reliably stop", " ".join(c.sentence for c in burning.cautions))
 
     def test_the_usual_cautions_are_all_there(self):
-        """Unattended, surface, detector, chemistry and count, damage, heat, polarity, parallel, frost, transport, disposal, loose cells."""
+        """Unattended, surface, detector, chemistry and count, damage, heat, polarity, parallel, frost,
+        transport, disposal, loose cells."""
         words = " ".join(c.sentence for s in SAFETY for c in s.cautions).lower()
-        for needed in ("asleep", "does not burn", "smoke detector", "way out", "chemistry and number of cells", "swollen", "hot", "plus must stay plus", "join only packs", "0 °c", "carrier", "local rules", "welding", "never punctured", "38 °c"):  # fmt: skip
+        for needed in (
+            "asleep",
+            "does not burn",
+            "smoke detector",
+            "way out",
+            "chemistry and number of cells",
+            "swollen",
+            "hot",
+            "plus must stay plus",
+            "join only packs",
+            "0 °c",
+            "carrier",
+            "local rules",
+            "welding",
+            "never punctured",
+            "38 °c",
+        ):
             with self.subTest(needed):
                 self.assertIn(needed, words)
 

@@ -1,12 +1,13 @@
+import math
 import re
 
 from django.test import SimpleTestCase
 
-from coldstack.core.draw.duty import duty_working
+from coldstack.core.draw.duty import Phase, duty_from_phases, duty_working
 from coldstack.core.sizing.detail import details
-from coldstack.core.sizing.plan import Fineness, pick
+from coldstack.core.sizing.plan import Fineness, cell_chips, pick
 from coldstack.core.units import plain_number
-from tests.core.sizing.jobs import job, pack, stock
+from tests.core.trial.jobs import job, pack, stock
 
 
 def last_number(text):
@@ -62,6 +63,11 @@ class Workings(SimpleTestCase):
         self.assertAlmostEqual(2.5 * (ah / ohm) ** 0.5, amps, delta=0.02 * amps)
         self.assertAlmostEqual(amps / 4.0, self.d.honest_c, delta=0.02 * self.d.honest_c)
 
+    def test_ten_degrees_colder(self):
+        """exp(2600·(1/283 K − 1/293 K)) = 1.37 times the resistance, in air of 20 °C."""
+        ratio = float(re.match(r"[\d.]+", self.step("colder", "Resistance").numbers).group())
+        self.assertAlmostEqual(ratio, math.exp(2600 * (1 / 283.15 - 1 / 293.15)), delta=0.006)
+
     def test_mass_and_its_closed_form(self):
         """All up by addition, and the turning point by m ÷ (n − 1)."""
         self.assertEqual(last_number(self.step("mass", "All up").numbers.replace(" g", "")), 1880)
@@ -96,6 +102,20 @@ class Workings(SimpleTestCase):
         wanted = job(drive="refitted")
         d = details(wanted, pick(wanted, stock(pack(series=3)), ["pack:4S 4000"], Fineness(4, 3)))[0]
         self.assertIn("Same watts", "".join(s.label for s in d.workings["peak"].steps))
+
+    def test_a_peak_that_holds_its_amps(self):
+        """Measured, carried and simulated are one figure: such a draw does not follow the volts."""
+        held = duty_from_phases(
+            (Phase(30, "amps", 10.0), Phase(5, "amps", 40.0)),
+            reference_voltage_v=14.8,
+            reference_mass_g=1900.0,
+            spread=0.1,
+        )
+        wanted = job(duty=held)
+        d = details(wanted, pick(wanted, stock(pack(series=3)), ["pack:4S 4000"], Fineness(4, 3)))[0]
+        numbers = [s.numbers for s in d.workings["peak"].steps]
+        self.assertEqual(numbers, ["40 A at 14.8 V", "40 A", "40 A"])
+        self.assertEqual(cell_chips(wanted)[2].peak_a, 40.0)
 
     def test_duty(self):
         """Average and RMS from the phases shown."""

@@ -2,16 +2,17 @@ import numpy as np
 from django.test import SimpleTestCase
 
 from coldstack.core.discharge.simulate import simulate
-from coldstack.core.sizing.candidates import from_packs
 from coldstack.core.sizing.detail import details
-from coldstack.core.sizing.evaluate import pack_columns, surroundings
-from coldstack.core.sizing.front import front, turning_mass_g
+from coldstack.core.sizing.front import front
 from coldstack.core.sizing.headline import headline, subline
 from coldstack.core.sizing.plan import Fineness, cell_chips, pick, plan
 from coldstack.core.sizing.shopping import closed_form_capacity_ah, least_c
-from coldstack.core.sizing.wording import lack
+from coldstack.core.trial.candidates import from_packs
+from coldstack.core.trial.evaluate import pack_columns, surroundings
+from coldstack.core.trial.spread import turning_mass_g
+from coldstack.core.trial.wording import lack
 from tests.core.discharge.packs import amps
-from tests.core.sizing.jobs import cell, job, pack, stock
+from tests.core.trial.jobs import cell, job, pack, stock
 
 SMALL = Fineness(8, 4)
 
@@ -64,7 +65,8 @@ class Planning(SimpleTestCase):
         self.assertRegex(lack(made.evaluation, miss.failing[0], miss.row), r"^short by [\d.]+ (s|min)$")
 
     def test_conflicting_wants_are_named_with_the_nearest_pack(self):
-        """40 minutes within 450 g cannot be: minutes or weight has to give, and the nearest of each is shown."""
+        """40 minutes within 450 g cannot be: minutes or weight has to give, and the nearest of each is
+        shown."""
         made = plan(
             job(wants={"minutes": 40.0}),
             stock(pack(), pack("4S 12000", capacity_ah=16.0, mass_g=1400.0, length_mm=150.0)),
@@ -87,7 +89,7 @@ class Planning(SimpleTestCase):
     def test_an_empty_stock_still_gives_a_shopping_line(self):
         """Made-up packs show what to look for."""
         made = plan(job(), stock(), fineness=Fineness(24, 8))
-        self.assertEqual(made.evaluation.candidates.kinds[made.best], "generic")
+        self.assertEqual(made.evaluation.candidates.kind(made.best).id, "generic")
         self.assertRegex(
             made.shopping.line, r"^[34]S LiPo, \d+ to \d+ mAh, at least \d+ honest C, at most 450 g"
         )
@@ -124,7 +126,8 @@ class Planning(SimpleTestCase):
         self.assertEqual(counts, sorted(counts, reverse=True))
 
     def test_a_heavy_hoverer_has_a_turning_point(self):
-        """Cylindrical cells on a six-rotor: beyond some mass more pack hovers shorter, near m_model ÷ (1.5 − 1)."""
+        """Cylindrical cells on a six-rotor: beyond some mass more pack hovers shorter, near m_model ÷ (1.5 −
+        1)."""
         wanted = job(
             motion="hover",
             mass_g=700.0,
@@ -146,7 +149,8 @@ class Chips(SimpleTestCase):
         self.assertIn("21.0 V fresh off the charger; the controller stops at 16.8 V", chips[5].reason)
 
     def test_peak_of_each_cell_count(self):
-        """From 14.8 V to 3S the same propeller takes (11.1 ÷ 14.8)² of the 40 A: 22.5 A; re-propped 53.3 A."""
+        """From 14.8 V to 3S the same propeller takes (11.1 ÷ 14.8)² of the 40 A: 22.5 A; re-propped 53.3
+        A."""
         same = {c.cells: c for c in cell_chips(job())}[3]
         refitted = {c.cells: c for c in cell_chips(job(drive="refitted"))}[3]
         self.assertAlmostEqual(same.peak_a, 22.5, places=6)
@@ -184,7 +188,8 @@ class Details(SimpleTestCase):
         self.assertIn("label only", steps["Range: resistance"].formula)
 
     def test_settings_are_the_house_rules(self):
-        """Steady: 80 % of 4 Ah is 3200 mAh, alarm at 3.40 V; the timer rings before the low end of the range."""
+        """Steady: 80 % of 4 Ah is 3200 mAh, alarm at 3.40 V; the timer rings before the low end of the
+        range."""
         d = self.one()
         self.assertAlmostEqual(d.settings.budget_mah, 3200.0, delta=1)
         self.assertAlmostEqual(d.settings.alarm_cell_v, 3.4)

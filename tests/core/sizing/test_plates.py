@@ -1,9 +1,10 @@
 from django.test import SimpleTestCase
 
-from coldstack.core.sizing.candidates import from_packs, pairs
-from coldstack.core.sizing.evaluate import evaluate
+from coldstack.core.sizing.pairs import pairs
 from coldstack.core.sizing.plates import plates
-from tests.core.sizing.jobs import job, pack
+from coldstack.core.trial.candidates import from_packs
+from coldstack.core.trial.evaluate import evaluate
+from tests.core.trial.jobs import job, pack
 
 
 def stack(wanted, one, joined=None):
@@ -25,7 +26,8 @@ class Names(SimpleTestCase):
         self.assertEqual(stack(job(), pack())["plug"].name, "Plug, XT60")
 
     def test_the_wire_that_limits_is_named(self):
-        """A thin pack lead on thick model leads, and the other way round; two packs in parallel have two leads."""
+        """A thin pack lead on thick model leads, and the other way round; two packs in parallel have two
+        leads."""
         self.assertEqual(stack(job(), pack(lead_awg=16))["leads"].name, "Leads, 16 AWG")
         self.assertEqual(
             stack(job(electronics={"lead_awg": 16}), pack())["leads"].name, "Model’s leads, 16 AWG"

@@ -4,6 +4,87 @@
  */
 
 export interface paths {
+    "/api/alarms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What is wrong now, anywhere
+         * @description Alarms that stand, and those that stopped a charge until somebody has confirmed them; what to do now,
+         *     in order. And how many charges run.
+         */
+        get: operations["coldstack_server_charging_routes_alarms"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/alarms/{alarm_id}/confirm": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * I saw to it
+         * @description It is kept with its time; an alarm that still holds stays.
+         */
+        post: operations["coldstack_server_charging_routes_confirm"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/alarms/{alarm_id}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stop a charge that was not begun here
+         * @description At its charger; an error if that does not do it.
+         */
+        post: operations["coldstack_server_charging_routes_stop_stranger"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/alarms/{alarm_id}/take-over": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Watch a charge that was not begun here
+         * @description As a charge of one of the packs, by what that pack may take; who asks has looked at it.
+         */
+        post: operations["coldstack_server_charging_routes_take_over"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bench": {
         parameters: {
             query?: never;
@@ -15,12 +96,12 @@ export interface paths {
          * The bench as it was kept
          * @description Packs that have gone since are left out.
          */
-        get: operations["coldstack_server_bench_routes_bench"];
+        get: operations["coldstack_server_charging_routes_bench"];
         /**
          * Keep the bench
-         * @description The whole layout is replaced.
+         * @description Each part that is given is replaced; one that is left out stays as it is.
          */
-        put: operations["coldstack_server_bench_routes_keep"];
+        put: operations["coldstack_server_charging_routes_keep"];
         post?: never;
         delete?: never;
         options?: never;
@@ -41,7 +122,7 @@ export interface paths {
          * Plain beside balance charging
          * @description Cell by cell, from the cells as they were read.
          */
-        post: operations["coldstack_server_bench_routes_curves"];
+        post: operations["coldstack_server_charging_routes_curves"];
         delete?: never;
         options?: never;
         head?: never;
@@ -61,7 +142,7 @@ export interface paths {
          * What to set, and the steps
          * @description For a batch on a port; refused with the reason where it may not be charged.
          */
-        post: operations["coldstack_server_bench_routes_order"];
+        post: operations["coldstack_server_charging_routes_order"];
         delete?: never;
         options?: never;
         head?: never;
@@ -79,9 +160,11 @@ export interface paths {
         put?: never;
         /**
          * Batches and schedule
-         * @description Inspections, batches with currents, why not others, the schedule with watts over time. Nothing is stored.
+         * @description Inspections, batches with currents, why not others, the schedule with watts over time.
+         *
+         *     Nothing is stored.
          */
-        post: operations["coldstack_server_bench_routes_plan"];
+        post: operations["coldstack_server_charging_routes_bench_plan"];
         delete?: never;
         options?: never;
         head?: never;
@@ -101,7 +184,7 @@ export interface paths {
          * Read by the cell checker
          * @description The reading is kept, and comes back as one would type it.
          */
-        post: operations["coldstack_server_bench_routes_read"];
+        post: operations["coldstack_server_charging_routes_read"];
         delete?: never;
         options?: never;
         head?: never;
@@ -121,7 +204,7 @@ export interface paths {
          * Take a pack out of use
          * @description It is neither charged nor offered any more; it can be undone.
          */
-        post: operations["coldstack_server_bench_routes_retire"];
+        post: operations["coldstack_server_charging_routes_retire"];
         delete?: never;
         options?: never;
         head?: never;
@@ -141,7 +224,7 @@ export interface paths {
          * May these share the board?
          * @description Every reason why not, and the currents at the moment of joining.
          */
-        post: operations["coldstack_server_bench_routes_share"];
+        post: operations["coldstack_server_charging_routes_share"];
         delete?: never;
         options?: never;
         head?: never;
@@ -161,7 +244,7 @@ export interface paths {
          * To storage
          * @description On every charger that takes the pack, and by running it in a model.
          */
-        post: operations["coldstack_server_bench_routes_storage"];
+        post: operations["coldstack_server_charging_routes_storage"];
         delete?: never;
         options?: never;
         head?: never;
@@ -179,13 +262,33 @@ export interface paths {
          * Charges that run, and the log
          * @description Running ones first, then the latest, at most thirty.
          */
-        get: operations["coldstack_server_bench_routes_charges"];
+        get: operations["coldstack_server_charging_routes_charges"];
         put?: never;
         /**
          * Start a charge
          * @description On a linked charger, once every step is ticked; refused by the core's rules and the charger's own.
          */
-        post: operations["coldstack_server_bench_routes_start"];
+        post: operations["coldstack_server_charging_routes_start"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/charges/glance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Charges that run, at a glance
+         * @description The worst first: an alarm, a look that is due, then the look that is due soonest.
+         */
+        get: operations["coldstack_server_charging_routes_glance"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -203,7 +306,7 @@ export interface paths {
          * One charge
          * @description Measured beside expected, alarms, the next look.
          */
-        get: operations["coldstack_server_bench_routes_charge"];
+        get: operations["coldstack_server_charging_routes_charge"];
         put?: never;
         post?: never;
         delete?: never;
@@ -225,7 +328,7 @@ export interface paths {
          * Put in a fault (simulated chargers)
          * @description To see what an alarm looks like.
          */
-        post: operations["coldstack_server_bench_routes_fault"];
+        post: operations["coldstack_server_charging_routes_fault"];
         delete?: never;
         options?: never;
         head?: never;
@@ -245,7 +348,7 @@ export interface paths {
          * I looked: cool and flat
          * @description The next look is due after the set time again.
          */
-        post: operations["coldstack_server_bench_routes_look"];
+        post: operations["coldstack_server_charging_routes_look"];
         delete?: never;
         options?: never;
         head?: never;
@@ -265,7 +368,7 @@ export interface paths {
          * Stop a charge
          * @description Stopped at the charger first; an error if it cannot be reached.
          */
-        post: operations["coldstack_server_bench_routes_stop"];
+        post: operations["coldstack_server_charging_routes_stop"];
         delete?: never;
         options?: never;
         head?: never;
@@ -354,6 +457,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/draw/log/teach": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * What a log teaches of a pack
+         * @description R0, slow part and true capacity of the pack with this tag, with their uncertainty. Nothing is kept.
+         */
+        post: operations["coldstack_server_logs_routes_teach"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/files/backup.sqlite3": {
         parameters: {
             query?: never;
@@ -425,7 +548,9 @@ export interface paths {
         put?: never;
         /**
          * Import a file
-         * @description All or nothing, in one transaction; with a row that cannot be taken nothing is stored. It can be undone.
+         * @description All or nothing, in one transaction; with a row that cannot be taken nothing is stored.
+         *
+         *     It can be undone.
          */
         post: operations["coldstack_server_gear_file_routes_import_file"];
         delete?: never;
@@ -1550,6 +1675,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/keep/bring-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring it back
+         * @description As it was, with its date.
+         */
+        post: operations["coldstack_server_keeping_routes_bring_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/keep/due.ics": {
         parameters: {
             query?: never;
@@ -1561,7 +1706,7 @@ export interface paths {
          * What is due, as a calendar file
          * @description For any calendar program; read again, its events change and none is added twice.
          */
-        get: operations["coldstack_server_logbook_routes_due"];
+        get: operations["coldstack_server_keeping_routes_due"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1583,27 +1728,27 @@ export interface paths {
          * These packs were left in a state
          * @description All or none; it can be taken back.
          */
-        post: operations["coldstack_server_logbook_routes_left"];
+        post: operations["coldstack_server_keeping_routes_left"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/keep/left/undo": {
+    "/api/keep/life.csv": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        get?: never;
-        put?: never;
         /**
-         * Take that back
-         * @description Only what was noted by hand.
+         * Every pack’s life as CSV
+         * @description For a spreadsheet: all events that stand.
          */
-        post: operations["coldstack_server_logbook_routes_unleft"];
+        get: operations["coldstack_server_keeping_routes_life_file"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1623,7 +1768,7 @@ export interface paths {
          * Take a log in
          * @description What is not there yet is added, all or nothing; without ``store`` it only says what would be.
          */
-        post: operations["coldstack_server_logbook_routes_log_in"];
+        post: operations["coldstack_server_keeping_routes_log_in"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1639,51 +1784,11 @@ export interface paths {
         };
         /**
          * The log as JSON
-         * @description Records, runs and notes of every pack, in the versioned format of docs/formats.md.
+         * @description All events of every pack, in the versioned format of docs/formats.md.
          */
-        get: operations["coldstack_server_logbook_routes_log_out"];
+        get: operations["coldstack_server_keeping_routes_log_out"];
         put?: never;
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/keep/notes/{note_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        /**
-         * Take a note away
-         * @description It can be brought back.
-         */
-        delete: operations["coldstack_server_logbook_routes_remove_note"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/keep/notes/{note_id}/back": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Bring a note back
-         * @description With its date.
-         */
-        post: operations["coldstack_server_logbook_routes_note_back"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1701,7 +1806,7 @@ export interface paths {
          * All of one pack
          * @description Health with its evidence, resistance and capacity over time, how to retire it.
          */
-        get: operations["coldstack_server_logbook_routes_page"];
+        get: operations["coldstack_server_keeping_routes_page"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1723,7 +1828,48 @@ export interface paths {
          * A check by hand
          * @description Cells, resistances, temperature, and what a charge put in; it can be taken back.
          */
-        post: operations["coldstack_server_logbook_routes_check"];
+        post: operations["coldstack_server_keeping_routes_check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/keep/packs/{tag}/learnt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Keep what a log taught of a pack, or forget it
+         * @description Can be undone as any change of gear.
+         */
+        put: operations["coldstack_server_logs_routes_keep_taught"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/keep/packs/{tag}/looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Looked at and felt
+         * @description Sound, or with what signs. It holds for a day, until the pack is charged or run; what does not heal
+         *     stands until it is taken back.
+         */
+        post: operations["coldstack_server_keeping_routes_look_and_feel"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1743,7 +1889,7 @@ export interface paths {
          * Note something about a pack
          * @description With today's date.
          */
-        post: operations["coldstack_server_logbook_routes_add_note"];
+        post: operations["coldstack_server_keeping_routes_add_note"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1762,7 +1908,27 @@ export interface paths {
          * Steps of retiring
          * @description With the last step the pack is retired; its history stays.
          */
-        put: operations["coldstack_server_logbook_routes_retirement"];
+        put: operations["coldstack_server_keeping_routes_retirement"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/keep/packs/{tag}/slips": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Slips of the finger in typed cells
+         * @description What to ask back, and the line as it may have been meant.
+         */
+        get: operations["coldstack_server_keeping_routes_slips"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -1781,7 +1947,7 @@ export interface paths {
          * Ways to storage
          * @description By its cells as read, else as the state it was left in lets one expect them.
          */
-        get: operations["coldstack_server_logbook_routes_to_storage"];
+        get: operations["coldstack_server_keeping_routes_to_storage"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1801,32 +1967,12 @@ export interface paths {
          * Where packs lie
          * @description With what to mind there.
          */
-        get: operations["coldstack_server_rules_routes_place"];
+        get: operations["coldstack_server_keeping_place_place"];
         /**
          * Say where packs lie
          * @description Name, warmth now and at the hottest, and what they lie in.
          */
-        put: operations["coldstack_server_rules_routes_keep_place"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/keep/records.csv": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * The records as CSV
-         * @description For a spreadsheet.
-         */
-        get: operations["coldstack_server_logbook_routes_records_file"];
-        put?: never;
+        put: operations["coldstack_server_keeping_place_keep_place"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1845,7 +1991,7 @@ export interface paths {
          * The runs as CSV
          * @description For a spreadsheet.
          */
-        get: operations["coldstack_server_logbook_routes_runs_file"];
+        get: operations["coldstack_server_keeping_routes_runs_file"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1865,7 +2011,7 @@ export interface paths {
          * The shelf by what to do now
          * @description Every pack with its state, what is due and its worst sign.
          */
-        get: operations["coldstack_server_logbook_routes_shelf"];
+        get: operations["coldstack_server_keeping_routes_shelf"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1885,9 +2031,29 @@ export interface paths {
          * Printed tags
          * @description A tag for each pack; its code opens the pack's page at this address of the program.
          */
-        get: operations["coldstack_server_logbook_routes_tags"];
+        get: operations["coldstack_server_keeping_routes_tags"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/keep/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take back what was said
+         * @description All or none. It stays in the log, withdrawn, and can be brought back.
+         */
+        post: operations["coldstack_server_keeping_routes_take_back"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1905,7 +2071,8 @@ export interface paths {
         put?: never;
         /**
          * Read a pack’s label
-         * @description One line into fields; contradictions are reported, what is missing is named and guessed where that is harmless.
+         * @description One line into fields; contradictions are reported, what is missing is named and guessed where that is
+         *     harmless.
          */
         post: operations["coldstack_server_gear_routes_label"];
         delete?: never;
@@ -1925,7 +2092,8 @@ export interface paths {
         put?: never;
         /**
          * Match a pack
-         * @description Both chains with each joint's loading, what to get or make, the settings slip; by the gear that is stored.
+         * @description Both chains with each joint's loading, what to get or make, the settings slip; by the gear that is
+         *     stored.
          */
         post: operations["coldstack_server_matching_routes_match"];
         delete?: never;
@@ -2024,7 +2192,8 @@ export interface paths {
         get?: never;
         /**
          * Keep a model’s job
-         * @description The whole job is replaced, in one transaction; nothing is kept if a figure cannot be.
+         * @description The whole job is replaced, in one transaction; nothing is kept if a figure cannot be, or if it was made
+         *     from another version than the one that is kept.
          */
         put: operations["coldstack_server_gear_routes_keep_job"];
         post?: never;
@@ -2212,7 +2381,7 @@ export interface paths {
          * The day
          * @description So many packs in turn: when none is ready, and how many packs and ports would keep it going.
          */
-        post: operations["coldstack_server_logbook_routes_day"];
+        post: operations["coldstack_server_running_routes_day"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2232,7 +2401,7 @@ export interface paths {
          * Go or no go
          * @description This pack, as it reads, in this model today; timer, mAh and alarm.
          */
-        post: operations["coldstack_server_logbook_routes_go"];
+        post: operations["coldstack_server_running_routes_go"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2250,7 +2419,7 @@ export interface paths {
          * Packs for a run
          * @description Those that fit the model first, the readiest of them first; packs to be retired are left out.
          */
-        get: operations["coldstack_server_logbook_routes_run_packs"];
+        get: operations["coldstack_server_running_routes_run_packs"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2270,13 +2439,13 @@ export interface paths {
          * A model’s runs
          * @description Newest first, at most fifty, with the average draw they teach.
          */
-        get: operations["coldstack_server_logbook_routes_runs"];
+        get: operations["coldstack_server_running_routes_runs"];
         put?: never;
         /**
          * Log a run
          * @description Kept once, however often it is sent.
          */
-        post: operations["coldstack_server_logbook_routes_log_run"];
+        post: operations["coldstack_server_running_routes_log_run"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2296,7 +2465,7 @@ export interface paths {
          * Take the draw from the log
          * @description The model’s job then has the average and its spread from its runs, and says so.
          */
-        post: operations["coldstack_server_logbook_routes_learn"];
+        post: operations["coldstack_server_running_routes_learn"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2317,7 +2486,7 @@ export interface paths {
          * Take a run away
          * @description With what it said of its pack; it can be brought back, and is not kept again if it is sent again.
          */
-        delete: operations["coldstack_server_logbook_routes_remove_run"];
+        delete: operations["coldstack_server_running_routes_remove_run"];
         options?: never;
         head?: never;
         patch?: never;
@@ -2336,7 +2505,7 @@ export interface paths {
          * Bring a run back
          * @description As it was.
          */
-        post: operations["coldstack_server_logbook_routes_run_back"];
+        post: operations["coldstack_server_running_routes_run_back"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2356,7 +2525,7 @@ export interface paths {
          * What a charge put back
          * @description Completes a run that was logged before it was charged.
          */
-        post: operations["coldstack_server_logbook_routes_put_back"];
+        post: operations["coldstack_server_running_routes_put_back"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2374,7 +2543,7 @@ export interface paths {
          * Cautions, by when they apply
          * @description All of them in one place; each also stands where it applies.
          */
-        get: operations["coldstack_server_rules_routes_safety"];
+        get: operations["coldstack_server_safety_routes_safety"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2414,7 +2583,8 @@ export interface paths {
         put?: never;
         /**
          * Size a pack for a job
-         * @description All candidates of the stock and of a generic grid, evaluated in one pass; shortlist, near misses, shopping line.
+         * @description All candidates of the stock and of a generic grid, evaluated in one pass; shortlist, near misses,
+         *     shopping line.
          */
         post: operations["coldstack_server_sizing_routes_make_plan"];
         delete?: never;
@@ -2484,6 +2654,19 @@ export interface components {
             sentence: string;
             /** Time S */
             time_s: number;
+        };
+        /**
+         * AlarmsOut
+         * @description What is wrong now, the worst first, and what charges. ``could_be``: the packs that a charge which
+         *     nobody here began may be one of.
+         */
+        AlarmsOut: {
+            /** Alarms */
+            alarms: components["schemas"]["StandingAlarm"][];
+            /** Charging */
+            charging: string[];
+            /** Could Be */
+            could_be: string[];
         };
         /**
          * AnswersIn
@@ -2570,6 +2753,16 @@ export interface components {
             sharing: components["schemas"]["SharingOut"];
         };
         /**
+         * Asked
+         * @description What is asked back, and the line as it may have been meant.
+         */
+        Asked: {
+            /** Meant */
+            meant: string;
+            /** Sentence */
+            sentence: string;
+        };
+        /**
          * AssumedOut
          * @description A figure that nobody gave: its field in the job, and what stands in, in words.
          */
@@ -2592,14 +2785,15 @@ export interface components {
             charge_c: number;
             /** Chemistry Name */
             chemistry_name: string;
+            first_minutes: components["schemas"]["FirstMinutes"] | null;
             /** Id */
             id: string;
+            /** Most A */
+            most_a: number;
             /** Packs */
             packs: string[];
             /** Refusals */
             refusals: string[];
-            /** Rule A */
-            rule_a: number;
             /** Sentence */
             sentence: string;
             /** Series */
@@ -2643,10 +2837,12 @@ export interface components {
         };
         /**
          * BenchIn
-         * @description The bench as it is laid out. ``groups`` are batches by hand; null lets the program split. Times are local, without a zone.
+         * @description The bench as it is laid out. ``groups`` are batches by hand; null lets the program split. Times are
+         *     local, without a zone.
          *
-         *     ``board`` is the id of a parallel board, empty for none, null for the one that is owned. Chargers that are not listed are used,
-         *     fed by the best there is.
+         *     ``pace`` is how, where there is a ready-by time: gently, as slow and as late as that lets it, or soonest.
+         *     ``board`` is the id of a parallel board, empty for none, null for the one that is owned. Chargers that
+         *     are not listed are used, fed by the best there is.
          */
         BenchIn: {
             /** At */
@@ -2689,15 +2885,23 @@ export interface components {
              * @default []
              */
             laid?: components["schemas"]["LaidIn"][];
+            /**
+             * Pace
+             * @default gently
+             * @enum {string}
+             */
+            pace?: "soonest" | "gently";
             /** Ready By */
             ready_by?: string | null;
         };
         /**
          * BenchOut
-         * @description The bench as it was kept.
+         * @description The bench as it was kept, and which version of it this is.
          */
         BenchOut: {
             bench: components["schemas"]["BenchIn"];
+            /** Version */
+            version: string;
         };
         /**
          * BenchPlanOut
@@ -2713,9 +2917,11 @@ export interface components {
             /** Boards */
             boards: components["schemas"]["ChoiceOut"][];
             /** Cautions */
-            cautions: components["schemas"]["CautionOut"][];
+            cautions: components["schemas"]["Caution"][];
             /** Checker */
             checker: boolean;
+            /** Costs */
+            costs: components["schemas"]["PaceOut"][];
             /** Due Min */
             due_min: number | null;
             /** Headline */
@@ -2724,10 +2930,13 @@ export interface components {
             held: components["schemas"]["HeldOut"][];
             /** Laid */
             laid: components["schemas"]["LaidOut"][];
+            /**
+             * Pace
+             * @enum {string}
+             */
+            pace: "soonest" | "gently";
             /** Schools */
             schools: components["schemas"]["SchoolOut"][];
-            /** Signs */
-            signs: components["schemas"]["ChoiceOut"][];
             /** Slots */
             slots: components["schemas"]["SlotOut"][];
             /** Spans */
@@ -2740,6 +2949,21 @@ export interface components {
             undone: components["schemas"]["UndoneOut"][];
             /** Uses */
             uses: components["schemas"]["UseOut"][];
+        };
+        /**
+         * BenchStep
+         * @description One step: what to do, and why where it is not plain.
+         */
+        BenchStep: {
+            /** Id */
+            id: string;
+            /** Sentence */
+            sentence: string;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
         };
         /**
          * BoughtOut
@@ -2903,110 +3127,113 @@ export interface components {
          */
         CataloguePackRow: {
             /** Assumed */
-            assumed?: ("plug" | "lead_awg" | "mass_g")[] | null;
+            assumed: ("plug" | "lead_awg" | "mass_g")[] | null;
             /**
              * Balance Plug
              * @default
              */
-            balance_plug?: string;
+            balance_plug: string;
             /** Capacity Ah */
             capacity_ah: number;
             /** Cell Resistance Mohm */
-            cell_resistance_mohm?: number | null;
+            cell_resistance_mohm: number | null;
             /** Charge C */
-            charge_c?: number | null;
+            charge_c: number | null;
             /**
              * Chemistry
              * @enum {string}
              */
             chemistry: "lipo" | "lihv" | "liion" | "semisolid" | "lifepo4" | "nimh";
             /** Height Mm */
-            height_mm?: number | null;
+            height_mm: number | null;
             /** Id */
             id: number;
             /** Label Burst C */
-            label_burst_c?: number | null;
+            label_burst_c: number | null;
             /** Label C */
-            label_c?: number | null;
+            label_c: number | null;
             /**
              * Lead Awg
              * @default 14
              */
-            lead_awg?: number;
+            lead_awg: number;
             /**
              * Lead Length Mm
              * @default 100
              */
-            lead_length_mm?: number;
+            lead_length_mm: number;
             /** Length Mm */
-            length_mm?: number | null;
+            length_mm: number | null;
             /** Mass G */
-            mass_g?: number | null;
+            mass_g: number | null;
             /** Name */
             name: string;
             /**
              * Offer
              * @default false
              */
-            offer?: boolean;
+            offer: boolean;
             /**
              * Parallel
              * @default 1
              */
-            parallel?: number;
+            parallel: number;
             /**
              * Plug
              * @default xt60
              */
-            plug?: string;
+            plug: string;
             /**
              * Plug Half
              * @default pack
              * @enum {string}
              */
-            plug_half?: "pack" | "device";
+            plug_half: "pack" | "device";
             /** Price */
-            price?: number | null;
+            price: number | null;
             /** Series */
             series: number;
             /**
              * Shop
              * @default
              */
-            shop?: string;
+            shop: string;
             /** Width Mm */
-            width_mm?: number | null;
+            width_mm: number | null;
         };
         /**
-         * CautionOut
-         * @description What to mind.
+         * Caution
+         * @description What to mind, and why.
          */
-        CautionOut: {
+        Caution: {
             /** Id */
             id: string;
             /** Sentence */
             sentence: string;
         };
         /**
-         * CellOut
-         * @description A cell of the grid.
+         * CellChip
+         * @description One cell count: volts fresh off the charger, and why the electronics refuse it, if they do.
          */
-        CellOut: {
-            /** Current A */
-            current_a: number | null;
-            /** Loading */
-            loading: number | null;
-            /** Minutes */
-            minutes: number | null;
-            /** Sentence */
-            sentence: string;
-            /** Short */
-            short: string;
-            /**
-             * Verdict
-             * @enum {string}
-             */
-            verdict: "fits" | "with" | "no";
+        CellChip: {
+            /** Accepted */
+            accepted: boolean;
+            /** Assumed */
+            assumed: boolean;
+            /** Cells */
+            cells: number;
+            /** Chemistry */
+            chemistry: string;
+            /** Full V */
+            full_v: number;
+            /** Peak A */
+            peak_a: number;
+            /** Peak Ratio */
+            peak_ratio: number;
+            /** Peak Sentence */
+            peak_sentence: string;
+            /** Reason */
+            reason: string;
         };
         /**
          * CellTypeIn
@@ -3077,7 +3304,7 @@ export interface components {
          */
         CellTypeRow: {
             /** Burst A */
-            burst_a?: number | null;
+            burst_a: number | null;
             /** Capacity Ah */
             capacity_ah: number;
             /**
@@ -3098,9 +3325,9 @@ export interface components {
             /** Name */
             name: string;
             /** Price */
-            price?: number | null;
+            price: number | null;
             /** Resistance Mohm */
-            resistance_mohm?: number | null;
+            resistance_mohm: number | null;
         };
         /**
          * ChangeOut
@@ -3113,8 +3340,40 @@ export interface components {
             label: string;
         };
         /**
+         * ChangedOut
+         * @description A figure of a pack at first and now, and since when its sign stands.
+         */
+        ChangedOut: {
+            /** Before That */
+            before_that: boolean;
+            /** First */
+            first: string;
+            /**
+             * First At
+             * Format: date-time
+             */
+            first_at: string;
+            /** Id */
+            id: string;
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "fine" | "again" | "watch" | "light" | "retire";
+            /** Name */
+            name: string;
+            /** Now */
+            now: string;
+            /** Since */
+            since: string | null;
+            /** Times */
+            times: number;
+        };
+        /**
          * ChargeIn
-         * @description How one would charge: null for the best there is. ``cell_v`` are resting volts of each cell, if they were read.
+         * @description How one would charge: null for the best there is.
+         *
+         *     ``cell_v`` are resting volts of each cell, if they were read.
          */
         ChargeIn: {
             /**
@@ -3171,7 +3430,7 @@ export interface components {
             /** Balance */
             balance: string;
             /** Cautions */
-            cautions: components["schemas"]["CautionOut"][];
+            cautions: components["schemas"]["Caution"][];
             /** Charger */
             charger: string;
             /** Charger Name */
@@ -3183,7 +3442,7 @@ export interface components {
             /** Inputs */
             inputs: ("mains" | "dc")[];
             /** Joints */
-            joints: components["schemas"]["JointOut"][];
+            joints: components["schemas"]["Joint"][];
             /** Limits */
             limits: components["schemas"]["LimitOut"][];
             /** Ports */
@@ -3191,14 +3450,14 @@ export interface components {
             /** Ports In Use */
             ports_in_use: number;
             /** Ports Table */
-            ports_table: components["schemas"]["PortRowOut"][];
+            ports_table: components["schemas"]["PortRow"][];
             /** Possible */
             possible: boolean;
             /** Questions */
             questions: string[];
             /** Refusals */
-            refusals: components["schemas"]["RefusalOut"][];
-            slip: components["schemas"]["SlipOut"] | null;
+            refusals: components["schemas"]["Refusal"][];
+            slip: components["schemas"]["Slip"] | null;
             /**
              * Source
              * @enum {string}
@@ -3360,106 +3619,84 @@ export interface components {
          */
         ChargerRow: {
             /** Assumed */
-            assumed?: ("port_w" | "mains_w")[] | null;
+            assumed: ("port_w" | "mains_w")[] | null;
             /**
              * Balance A
              * @default 0.3
              */
-            balance_a?: number;
+            balance_a: number;
             /**
              * Balance Families
              * @default [
              *       "xh"
              *     ]
              */
-            balance_families?: string[];
+            balance_families: string[];
             /** Chemistries */
             chemistries: ("lipo" | "lihv" | "liion" | "semisolid" | "lifepo4" | "nimh")[];
             /** Dc Max V */
-            dc_max_v?: number | null;
+            dc_max_v: number | null;
             /** Dc Min V */
-            dc_min_v?: number | null;
+            dc_min_v: number | null;
             /** Dc W */
-            dc_w?: number | null;
+            dc_w: number | null;
             /** Discharge W */
-            discharge_w?: number | null;
+            discharge_w: number | null;
             /** Id */
             id: number;
             /** Mains W */
-            mains_w?: number | null;
+            mains_w: number | null;
             /** Name */
             name: string;
             /**
              * Nimh Cells Max
              * @default 0
              */
-            nimh_cells_max?: number;
+            nimh_cells_max: number;
             /**
              * Note
              * @default
              */
-            note?: string;
+            note: string;
             /**
              * Output Plug
              * @default banana_4
              */
-            output_plug?: string;
+            output_plug: string;
             /** Port A */
             port_a: number;
             /** Port W */
-            port_w?: number | null;
+            port_w: number | null;
             /**
              * Ports
              * @default 1
              */
-            ports?: number;
+            ports: number;
             /** Series Max */
             series_max: number;
             /**
              * Series Min
              * @default 1
              */
-            series_min?: number;
+            series_min: number;
             /**
              * Step A
              * @default 0.1
              */
-            step_a?: number;
+            step_a: number;
             /** Storage Cap A */
-            storage_cap_a?: number | null;
+            storage_cap_a: number | null;
         };
         /**
-         * CheckIn
-         * @description A check of a pack by hand: cells at rest and their resistances as typed, its temperature; what a charge then put in until full.
+         * Check
+         * @description A value against its limit. ``loading`` above 1 is always bad; a missing number gives ``unknown``.
          */
-        CheckIn: {
-            /** Balance Min */
-            balance_min?: number | null;
-            /**
-             * Cells
-             * @default
-             */
-            cells?: string;
-            /**
-             * Mohm
-             * @default
-             */
-            mohm?: string;
-            /** Put In Mah */
-            put_in_mah?: number | null;
-            /** Temperature C */
-            temperature_c?: number | null;
-        };
-        /**
-         * CheckOut
-         * @description A value against its limit.
-         */
-        CheckOut: {
+        Check: {
             /**
              * Assumed
              * @default false
              */
-            assumed?: boolean;
+            assumed: boolean;
             /** Id */
             id: string;
             /** Limit */
@@ -3481,7 +3718,32 @@ export interface components {
              * @enum {string}
              */
             verdict: "ok" | "caution" | "over" | "unknown";
-            working: components["schemas"]["WorkingOut"];
+            working: components["schemas"]["Working"];
+        };
+        /**
+         * CheckIn
+         * @description A check of a pack by hand: cells at rest and their resistances as typed, its temperature; what a
+         *     charge then put in until full.
+         */
+        CheckIn: {
+            /** Balance Min */
+            balance_min?: number | null;
+            /**
+             * Cells
+             * @default
+             */
+            cells?: string;
+            /** Key */
+            key?: string | null;
+            /**
+             * Mohm
+             * @default
+             */
+            mohm?: string;
+            /** Put In Mah */
+            put_in_mah?: number | null;
+            /** Temperature C */
+            temperature_c?: number | null;
         };
         /**
          * CheckerIn
@@ -3490,28 +3752,6 @@ export interface components {
         CheckerIn: {
             /** Pack */
             pack: string;
-        };
-        /**
-         * ChipOut
-         * @description A cell count, its volts fresh off the charger, and the peak it means for this model.
-         */
-        ChipOut: {
-            /** Accepted */
-            accepted: boolean;
-            /** Assumed */
-            assumed: boolean;
-            /** Cells */
-            cells: number;
-            /** Full V */
-            full_v: number;
-            /** Peak A */
-            peak_a: number;
-            /** Peak Ratio */
-            peak_ratio: number;
-            /** Peak Sentence */
-            peak_sentence: string;
-            /** Reason */
-            reason: string;
         };
         /**
          * Choice
@@ -3562,6 +3802,8 @@ export interface components {
             piece_kinds: components["schemas"]["Choice"][];
             /** Plugs */
             plugs: components["schemas"]["Choice"][];
+            /** Signs */
+            signs: components["schemas"]["Choice"][];
         };
         /**
          * ChosenIn
@@ -3585,6 +3827,25 @@ export interface components {
             reliefs: components["schemas"]["ReliefOut"][];
             /** Sentence */
             sentence: string;
+        };
+        /**
+         * Cost
+         * @description What a schedule costs: when it begins and ends, its lowest and highest rate, cycles over all packs, and
+         *     the minutes for which packs lie full before they are to be ready, on average. Nones for an empty one.
+         */
+        Cost: {
+            /** Cycles */
+            cycles: number;
+            /** End Min */
+            end_min: number | null;
+            /** Full Early Min */
+            full_early_min: number | null;
+            /** High C */
+            high_c: number | null;
+            /** Low C */
+            low_c: number | null;
+            /** Start Min */
+            start_min: number | null;
         };
         /**
          * CurveOut
@@ -3620,7 +3881,8 @@ export interface components {
         };
         /**
          * DayIn
-         * @description A day with so many packs like this one, in this model, beside ``own`` as they lie there, by their tags.
+         * @description A day with so many packs like this one, in this model, beside ``own`` as they lie there, by their
+         *     tags.
          */
         DayIn: {
             /** Cool Min */
@@ -3700,31 +3962,14 @@ export interface components {
             /** Runs */
             runs: number;
             /** Spans */
-            spans: components["schemas"]["DaySpanOut"][];
+            spans: components["schemas"]["Span"][];
             /** Uncharged */
             uncharged: number;
             /** Used Wh */
             used_wh: number;
             /** Waited Min */
             waited_min: number;
-            working: components["schemas"]["WorkingOut"];
-        };
-        /**
-         * DaySpanOut
-         * @description A pack in one stage, minutes from the start.
-         */
-        DaySpanOut: {
-            /** End Min */
-            end_min: number;
-            /** Pack */
-            pack: number;
-            /**
-             * Stage
-             * @enum {string}
-             */
-            stage: "run" | "cool" | "wait" | "charge" | "ready";
-            /** Start Min */
-            start_min: number;
+            working: components["schemas"]["Working"];
         };
         /**
          * DescribedOut
@@ -3748,10 +3993,10 @@ export interface components {
             /** Pick */
             pick: string;
             /** Plates */
-            plates: components["schemas"]["PlateOut"][];
+            plates: components["schemas"]["Plate"][];
             /** True For */
             true_for: string;
-            working: components["schemas"]["WorkingOut"];
+            working: components["schemas"]["Working"];
         };
         /**
          * DetailOut
@@ -3765,9 +4010,9 @@ export interface components {
             /** Catalogue Id */
             catalogue_id: number | null;
             /** Cautions */
-            cautions: components["schemas"]["CautionOut"][];
+            cautions: components["schemas"]["Caution"][];
             /** Checks */
-            checks: components["schemas"]["CheckOut"][];
+            checks: components["schemas"]["Check"][];
             /** Chemistry */
             chemistry: string;
             /** Chemistry Name */
@@ -3790,6 +4035,8 @@ export interface components {
             kind: string;
             /** Lacks */
             lacks: string[];
+            /** Learnt From */
+            learnt_from: string;
             /** Lowest V */
             lowest_v: number;
             /** Mass G */
@@ -3811,7 +4058,7 @@ export interface components {
             /** Peak A */
             peak_a: number;
             /** Plates */
-            plates: components["schemas"]["PlateOut"][];
+            plates: components["schemas"]["Plate"][];
             /** Position Mm */
             position_mm: number | null;
             /** Price */
@@ -3822,16 +4069,18 @@ export interface components {
             resistance_mohm: number;
             /** Rms A */
             rms_a: number;
-            sensitivity: components["schemas"]["SensitivityOut"];
+            sensitivity: components["schemas"]["Sensitivity"];
             /** Series */
             series: number;
             settings: components["schemas"]["SettingsOut"];
             /** Thermal C */
             thermal_c: number | null;
-            trace: components["schemas"]["TraceOut"];
+            trace: components["schemas"]["Moments"];
+            /** Widest */
+            widest: string;
             /** Workings */
             workings: {
-                [key: string]: components["schemas"]["WorkingOut"];
+                [key: string]: components["schemas"]["Working"];
             };
         };
         /**
@@ -3852,7 +4101,8 @@ export interface components {
         };
         /**
          * DrawIn
-         * @description What the model draws. With ``phases`` (from a log) they count; else average, peak and how often it comes.
+         * @description What the model draws. With ``phases`` (from a log) they count; else average, peak and how often it
+         *     comes.
          */
         DrawIn: {
             /** Average A */
@@ -3896,13 +4146,13 @@ export interface components {
             /** Adapters */
             adapters: string[];
             /** Cautions */
-            cautions: components["schemas"]["CautionOut"][];
+            cautions: components["schemas"]["Caution"][];
             /** Checks */
-            checks: components["schemas"]["CheckOut"][];
+            checks: components["schemas"]["Check"][];
             /** Fixes */
-            fixes: components["schemas"]["FixOut"][];
+            fixes: components["schemas"]["Fix"][];
             /** Joints */
-            joints: components["schemas"]["JointOut"][];
+            joints: components["schemas"]["Joint"][];
             /** Look Alike */
             look_alike: boolean;
             /** Minutes */
@@ -3943,12 +4193,12 @@ export interface components {
             /** Peak A */
             peak_a: number;
             /** Phases */
-            phases: components["schemas"]["PhaseIn"][];
+            phases: components["schemas"]["Phase"][];
             /** Rms A */
             rms_a: number;
             /** True For */
             true_for: string;
-            working: components["schemas"]["WorkingOut"];
+            working: components["schemas"]["Working"];
         };
         /**
          * EffectOut
@@ -3967,7 +4217,7 @@ export interface components {
             overdue: string[];
             /** Timer */
             timer: string;
-            timer_working: components["schemas"]["WorkingOut"] | null;
+            timer_working: components["schemas"]["Working"] | null;
             /** Verdicts */
             verdicts: {
                 [key: string]: string[];
@@ -4062,20 +4312,63 @@ export interface components {
             rated_from?: number | null;
         };
         /**
-         * EvidenceOut
-         * @description One sign of a pack's health.
+         * EventOut
+         * @description One event of a pack's life, told in a sentence. ``flag`` says where its date does not fit; ``mine``
+         *     that it can be taken back.
          */
-        EvidenceOut: {
+        EventOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "hand" | "checker" | "charger" | "file";
+            /**
+             * Ended
+             * @enum {string}
+             */
+            ended: "" | "done" | "stopped" | "danger";
+            /** Flag */
+            flag: string;
+            /** Id */
+            id: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "reading" | "inspection" | "charging" | "charge" | "run" | "state" | "retirement" | "note";
+            /** Mine */
+            mine: boolean;
+            /** Sentence */
+            sentence: string;
+        };
+        /**
+         * EventsIn
+         * @description These events, to be taken back or brought back.
+         */
+        EventsIn: {
+            /** Events */
+            events: number[];
+        };
+        /**
+         * Evidence
+         * @description One sign: its level, in words with numbers, and how it was found.
+         */
+        Evidence: {
             /** Id */
             id: string;
             /**
              * Level
              * @enum {string}
              */
-            level: "fine" | "watch" | "light" | "retire";
+            level: "fine" | "again" | "watch" | "light" | "retire";
             /** Sentence */
             sentence: string;
-            working: components["schemas"]["WorkingOut"];
+            working: components["schemas"]["Working"];
         };
         /**
          * FaultIn
@@ -4145,17 +4438,17 @@ export interface components {
             message: string;
         };
         /**
-         * FindingOut
-         * @description One finding of the inspection, and what follows.
+         * Finding
+         * @description One thing found, what follows, and why.
          */
-        FindingOut: {
+        Finding: {
             /** Id */
             id: string;
             /**
              * Outcome
              * @enum {string}
              */
-            outcome: "pass" | "wait" | "mend" | "retire" | "unread";
+            outcome: "pass" | "wait" | "mend" | "retire" | "unlooked" | "unread";
             /** Sentence */
             sentence: string;
         };
@@ -4176,10 +4469,26 @@ export interface components {
             capacity_steps?: number;
         };
         /**
-         * FixOut
-         * @description A way to make the plugs meet.
+         * FirstMinutes
+         * @description What each pack takes from the moment at which they are joined and charged at ``charge_a``: seconds
+         *     (T,), amps (N, T); and what each may be charged at, (N,).
          */
-        FixOut: {
+        FirstMinutes: {
+            /** Charge A */
+            charge_a: number;
+            /** Current A */
+            current_a: number[][];
+            /** Own A */
+            own_a: number[];
+            /** Time S */
+            time_s: number[];
+        };
+        /**
+         * Fix
+         * @description A way to make the plugs meet: its parts, and the loading of the worst new one under this model's
+         *     draw.
+         */
+        Fix: {
             /**
              * Kind
              * @enum {string}
@@ -4195,10 +4504,10 @@ export interface components {
             weakest: boolean;
         };
         /**
-         * FixedOut
-         * @description What no set changes.
+         * Fixed
+         * @description What no set of rules changes, why, and who differs.
          */
-        FixedOut: {
+        Fixed: {
             /** Name */
             name: string;
             /** Who Differs */
@@ -4249,12 +4558,58 @@ export interface components {
             used_mah: number;
         };
         /**
+         * GlanceOut
+         * @description A charge that runs, at a glance: its cells now, what a cell was expected to read, the next look.
+         *
+         *     ``empty_v`` and ``full_v`` are the ends of the scale. ``urgency`` is "stop", "warn", "look" or "well";
+         *     ``said`` is the worst alarm's sentence.
+         */
+        GlanceOut: {
+            /** Cell V */
+            cell_v: number[];
+            /** Charger Name */
+            charger_name: string;
+            /** Current A */
+            current_a: number | null;
+            /** Empty V */
+            empty_v: number;
+            /** Expected Cell V */
+            expected_cell_v: number | null;
+            /** Full V */
+            full_v: number;
+            /** Id */
+            id: number;
+            /** Label */
+            label: string;
+            /** Look In S */
+            look_in_s: number;
+            /** Minutes */
+            minutes: number;
+            /** Of Minutes */
+            of_minutes: number;
+            /** Port */
+            port: number;
+            /** Said */
+            said: string;
+            /** Temperature C */
+            temperature_c: number | null;
+            /**
+             * Urgency
+             * @enum {string}
+             */
+            urgency: "stop" | "warn" | "look" | "well";
+        };
+        /**
          * GoIn
-         * @description A pack with its cells as typed, in a model today.
+         * @description A pack with its cells as typed, in a model today; without them by what was read last, while that
+         *     holds.
          */
         GoIn: {
-            /** Cells */
-            cells: string;
+            /**
+             * Cells
+             * @default
+             */
+            cells?: string;
             /** Model */
             model: string;
             /** Pack */
@@ -4271,20 +4626,23 @@ export interface components {
             alarm_cell_v: number;
             /** Alarm V */
             alarm_v: number;
-            alarm_working: components["schemas"]["WorkingOut"];
+            alarm_working: components["schemas"]["Working"];
             /** Budget Mah */
             budget_mah: number;
-            budget_working: components["schemas"]["WorkingOut"];
+            budget_working: components["schemas"]["Working"];
             /** Cautions */
-            cautions: components["schemas"]["CautionOut"][];
+            cautions: components["schemas"]["Caution"][];
+            /** Cells */
+            cells: number[];
             /** Minutes */
             minutes: number;
             /** Minutes High */
             minutes_high: number;
             /** Minutes Low */
             minutes_low: number;
+            pack: components["schemas"]["RunPackNow"];
             /** Reasons */
-            reasons: components["schemas"]["GoReasonOut"][];
+            reasons: components["schemas"]["GoReason"][];
             /** Timer S */
             timer_s: number;
             /**
@@ -4292,13 +4650,13 @@ export interface components {
              * @enum {string}
              */
             verdict: "go" | "careful" | "no_go";
-            working: components["schemas"]["WorkingOut"];
+            working: components["schemas"]["Working"];
         };
         /**
-         * GoReasonOut
-         * @description One thing that speaks against it.
+         * GoReason
+         * @description One thing that speaks against it, or that one should know.
          */
-        GoReasonOut: {
+        GoReason: {
             /** Id */
             id: string;
             /** Sentence */
@@ -4330,6 +4688,27 @@ export interface components {
              * @enum {string}
              */
             told?: "minutes" | "put_back" | "amps" | "unknown";
+        };
+        /**
+         * GridCell
+         * @description One pack in one model or on one charger. ``short`` is for the cell itself, ``sentence`` explains it.
+         */
+        GridCell: {
+            /** Current A */
+            current_a: number | null;
+            /** Loading */
+            loading: number | null;
+            /** Minutes */
+            minutes: number | null;
+            /** Sentence */
+            sentence: string;
+            /** Short */
+            short: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "fits" | "with" | "no";
         };
         /**
          * GridHead
@@ -4376,13 +4755,13 @@ export interface components {
          */
         GridPack: {
             /** Chargers */
-            chargers: components["schemas"]["CellOut"][];
+            chargers: components["schemas"]["GridCell"][];
             /** Fit */
             fit: boolean;
             /** Id */
             id: string;
             /** Models */
-            models: components["schemas"]["CellOut"][];
+            models: components["schemas"]["GridCell"][];
             /** Name */
             name: string;
             /** Note */
@@ -4399,15 +4778,15 @@ export interface components {
              * Doing
              * @enum {string}
              */
-            doing: "retire" | "storage" | "read" | "light" | "ready" | "stored" | "retired";
+            doing: "retire" | "inspect" | "storage" | "read" | "light" | "ready" | "stored" | "charging" | "retired";
             /** Packs */
             packs: components["schemas"]["LineOut"][];
         };
         /**
-         * GuessOut
-         * @description A typical figure for what a label lacks, and what it was guessed from.
+         * Guess
+         * @description A typical figure, and what it was guessed from.
          */
-        GuessOut: {
+        Guess: {
             /** Value */
             value: number | string;
             /** Words */
@@ -4454,14 +4833,14 @@ export interface components {
         ImportOut: {
             /** Added */
             added: number;
-            change?: components["schemas"]["ChangeOut"] | null;
+            change: components["schemas"]["ChangeOut"] | null;
             /** Changed */
             changed: number;
             /**
              * Notes
              * @default []
              */
-            notes?: string[];
+            notes: string[];
             /** Problem Count */
             problem_count: number;
             /** Problems */
@@ -4546,24 +4925,28 @@ export interface components {
             wants?: components["schemas"]["WantsIn"];
         };
         /**
-         * JointOut
-         * @description A link of the chain: a plate with its drop and heat at the RMS current, and its heat at the peak.
+         * Joint
+         * @description A link under its current.
+         *
+         *     ``drop_v`` and ``heat_w`` are at the RMS current, ``peak_heat_w`` at the peak.
          */
-        JointOut: {
+        Joint: {
             /** Adapter */
             adapter: boolean;
             /**
              * Assumed
              * @default false
              */
-            assumed?: boolean;
-            burst: components["schemas"]["CheckOut"];
-            continuous: components["schemas"]["CheckOut"];
+            assumed: boolean;
+            burst: components["schemas"]["Check"];
+            continuous: components["schemas"]["Check"];
             /** Drop V */
             drop_v: number | null;
             /** Heat W */
             heat_w: number | null;
-            leading: components["schemas"]["CheckOut"];
+            /** Known Loading */
+            known_loading: number | null;
+            leading: components["schemas"]["Check"];
             /** Link */
             link: string;
             /** Loading */
@@ -4576,6 +4959,13 @@ export interface components {
             sentence: string;
             /** Weakest */
             weakest: boolean;
+        };
+        /**
+         * KeepLearntIn
+         * @description What to keep of a pack; null to forget what a log taught of it.
+         */
+        KeepLearntIn: {
+            learnt: components["schemas"]["LearntIn"] | null;
         };
         /**
          * LabelIn
@@ -4591,7 +4981,8 @@ export interface components {
         };
         /**
          * LabelOut
-         * @description A label as read. ``values`` are a pack's fields; ``words`` where each came from; ``guesses`` what to check by hand.
+         * @description A label as read. ``values`` are a pack's fields; ``words`` where each came from; ``guesses`` what to
+         *     check by hand.
          */
         LabelOut: {
             /** Asked */
@@ -4604,7 +4995,7 @@ export interface components {
             filled: string[];
             /** Guesses */
             guesses: {
-                [key: string]: components["schemas"]["GuessOut"];
+                [key: string]: components["schemas"]["Guess"];
             };
             /** Missing */
             missing: string[];
@@ -4621,7 +5012,8 @@ export interface components {
         };
         /**
          * LaidIn
-         * @description A pack on the bench: its cells as typed ("3.82 3.83 3.79"), its temperature, and what was seen and felt.
+         * @description A pack on the bench: its cells as typed ("3.82 3.83 3.79") and its temperature, and when; left out, it
+         *     is now. What was seen and felt, and what others read, is in the pack's life.
          */
         LaidIn: {
             /**
@@ -4631,11 +5023,8 @@ export interface components {
             cells?: string;
             /** Pack */
             pack: string;
-            /**
-             * Signs
-             * @default []
-             */
-            signs?: string[];
+            /** Read At */
+            read_at?: string | null;
             /**
              * Source
              * @default typed
@@ -4646,31 +5035,64 @@ export interface components {
         };
         /**
          * LaidOut
-         * @description A pack on the bench with its reading and inspection; ``problem`` is what cannot be understood of what was typed.
+         * @description A pack on the bench as it is now, and the gate before charging; ``problem`` is what cannot be
+         *     understood of what was typed.
          */
         LaidOut: {
+            /** At Room */
+            at_room: boolean;
+            /** Bars */
+            bars: string;
             /** Capacity Ah */
             capacity_ah: number;
-            /** Charging */
-            charging: boolean;
+            /** Cell V */
+            cell_v: number[];
+            /** Cells At */
+            cells_at: string | null;
+            /** Cells By */
+            cells_by: ("hand" | "checker" | "charger" | "file") | null;
+            /** Charge */
+            charge: ("full" | "part" | "stored" | "spent" | "too_low") | null;
             /** Chemistry Name */
             chemistry_name: string;
             /** Findings */
-            findings: components["schemas"]["FindingOut"][];
+            findings: components["schemas"]["Finding"][];
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "fine" | "again" | "watch" | "light" | "retire";
+            /** Looked At */
+            looked_at: string | null;
+            /** Lowest Soc */
+            lowest_soc: number | null;
+            /** May */
+            may: {
+                [key: string]: components["schemas"]["May"];
+            };
             /** Name */
             name: string;
             /**
              * Outcome
              * @enum {string}
              */
-            outcome: "pass" | "wait" | "mend" | "retire" | "unread";
+            outcome: "pass" | "wait" | "mend" | "retire" | "unlooked" | "unread";
             /** Pack */
             pack: string;
             /** Problem */
             problem: string;
-            reading: components["schemas"]["ReadingOut"] | null;
             /** Series */
             series: number;
+            /** Sign */
+            sign: string;
+            /** Signs */
+            signs: components["schemas"]["SignOut"][];
+            /** Since */
+            since: string | null;
+            /** Spread V */
+            spread_v: number | null;
+            /** State */
+            state: ("full" | "part" | "stored" | "spent" | "too_low" | "charging" | "cooling" | "quarantined" | "retired") | null;
             /** Tag */
             tag: string;
         };
@@ -4684,13 +5106,17 @@ export interface components {
             sentence: string;
         };
         /**
-         * LearnedOut
-         * @description A model's average draw from its runs. [A]
+         * Learned
+         * @description A model's average draw from its own runs, with its scatter as a share, and from how many; of those
+         *     ``by_volts`` by their landing volts.
          */
-        LearnedOut: {
+        Learned: {
             /** Average A */
             average_a: number;
-            /** By Volts */
+            /**
+             * By Volts
+             * @default 0
+             */
             by_volts: number;
             /** Count */
             count: number;
@@ -4698,10 +5124,59 @@ export interface components {
             spread: number;
         };
         /**
+         * Learnt
+         * @description What a log taught of a pack, named after its ``source``; a figure that it did not tell is None.
+         *
+         *     Resistance of a cell position at 25 °C and mid charge; the slow part's R1 as a multiple of it, and its
+         *     time constant. ``*_spread`` is ± as a share, two standard deviations.
+         */
+        Learnt: {
+            /** Capacity Ah */
+            capacity_ah: number | null;
+            /** Capacity Spread */
+            capacity_spread: number | null;
+            /** Resistance Mohm */
+            resistance_mohm: number;
+            /** Resistance Spread */
+            resistance_spread: number;
+            /** Slow Ratio */
+            slow_ratio: number | null;
+            /** Slow S */
+            slow_s: number | null;
+            /** Slow Spread */
+            slow_spread: number | null;
+            /** Source */
+            source: string;
+        };
+        /**
+         * LearntIn
+         * @description What a log taught of a pack; spreads are ± as a share. A figure that it did not tell is null.
+         */
+        LearntIn: {
+            /** Capacity Ah */
+            capacity_ah?: number | null;
+            /** Capacity Spread */
+            capacity_spread?: number | null;
+            /** Resistance Mohm */
+            resistance_mohm: number;
+            /** Resistance Spread */
+            resistance_spread: number;
+            /** Slow Ratio */
+            slow_ratio?: number | null;
+            /** Slow S */
+            slow_s?: number | null;
+            /** Slow Spread */
+            slow_spread?: number | null;
+            /** Source */
+            source: string;
+        };
+        /**
          * LeftIn
          * @description These packs were left in a state now.
          */
         LeftIn: {
+            /** Key */
+            key?: string | null;
             /** Packs */
             packs: string[];
             /**
@@ -4709,16 +5184,6 @@ export interface components {
              * @enum {string}
              */
             state: "full" | "part" | "stored" | "spent" | "too_low";
-        };
-        /**
-         * LeftOut
-         * @description The records made, to be undone by, and what to say.
-         */
-        LeftOut: {
-            /** Label */
-            label: string;
-            /** Records */
-            records: number[];
         };
         /**
          * LimitOut
@@ -4736,14 +5201,24 @@ export interface components {
         };
         /**
          * LineOut
-         * @description A pack on the shelf: its state, what to do and by when (hours, negative: overdue), and its worst sign.
+         * @description A pack on the shelf: how it is now, what to do and by when (hours, negative: overdue).
          */
         LineOut: {
+            /** Bars */
+            bars: string;
+            /** Cell V */
+            cell_v: number[];
+            /** Cells At */
+            cells_at: string | null;
+            /** Cells By */
+            cells_by: ("hand" | "checker" | "charger" | "file") | null;
+            /** Charge */
+            charge: ("full" | "part" | "stored" | "spent" | "too_low") | null;
             /**
              * Doing
              * @enum {string}
              */
-            doing: "retire" | "storage" | "read" | "light" | "ready" | "stored" | "retired";
+            doing: "retire" | "inspect" | "storage" | "read" | "light" | "ready" | "stored" | "charging" | "retired";
             /** Due */
             due: string;
             /** In H */
@@ -4752,15 +5227,25 @@ export interface components {
              * Level
              * @enum {string}
              */
-            level: "fine" | "watch" | "light" | "retire";
+            level: "fine" | "again" | "watch" | "light" | "retire";
+            /** Looked At */
+            looked_at: string | null;
+            /** Lowest Soc */
+            lowest_soc: number | null;
+            /** May */
+            may: {
+                [key: string]: components["schemas"]["May"];
+            };
             /** Name */
             name: string;
             /** Sign */
             sign: string;
+            /** Signs */
+            signs: components["schemas"]["SignOut"][];
             /** Since */
             since: string | null;
             /** State */
-            state: ("full" | "part" | "stored" | "spent" | "too_low") | null;
+            state: ("full" | "part" | "stored" | "spent" | "too_low" | "charging" | "cooling" | "quarantined" | "retired") | null;
             /** Tag */
             tag: string;
         };
@@ -4788,12 +5273,8 @@ export interface components {
          * @description What is new in a file and what was there already; ``stored`` is false for a preview.
          */
         LogImportOut: {
-            /** Notes */
-            notes: number;
-            /** Records */
-            records: number;
-            /** Runs */
-            runs: number;
+            /** Events */
+            events: number;
             /** Same */
             same: number;
             /** Stored */
@@ -4833,8 +5314,30 @@ export interface components {
             wrong: string;
         };
         /**
+         * LookedIn
+         * @description Somebody looked at a pack and felt it: the signs found, none for sound; its temperature, or that it is
+         *     as warm as the room.
+         */
+        LookedIn: {
+            /**
+             * At Room
+             * @default false
+             */
+            at_room?: boolean;
+            /** Key */
+            key?: string | null;
+            /**
+             * Signs
+             * @default []
+             */
+            signs?: string[];
+            /** Temperature C */
+            temperature_c?: number | null;
+        };
+        /**
          * MatchIn
-         * @description A pack ("owned:07", "pack:31", or any candidate of sizing) for a job and a charger; null for the owned one that fits best.
+         * @description A pack ("owned:07", "pack:31", or any candidate of sizing) for a job and a charger; null for the owned
+         *     one that fits best.
          */
         MatchIn: {
             /**
@@ -4865,8 +5368,23 @@ export interface components {
             supplies: components["schemas"]["SupplyChoice"][];
         };
         /**
+         * May
+         * @description Whether something may be done with a pack now, and if not, why.
+         */
+        May: {
+            /** Allowed */
+            allowed: boolean;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+        };
+        /**
          * ModelIn
-         * @description A model: its name, what it is, and its job. ``slug`` is its place in addresses, made from the name if it is empty.
+         * @description A model: its name, what it is, and its job.
+         *
+         *     ``slug`` is its place in addresses, made from the name if it is empty.
          */
         ModelIn: {
             /**
@@ -4919,7 +5437,7 @@ export interface components {
         };
         /**
          * ModelOut
-         * @description A model with its job.
+         * @description A model with its job, and which version of that this is.
          */
         ModelOut: {
             /** Description */
@@ -4929,6 +5447,8 @@ export interface components {
             name: string;
             /** Slug */
             slug: string;
+            /** Version */
+            version: string;
         };
         /**
          * ModelPart
@@ -4952,7 +5472,7 @@ export interface components {
              * Description
              * @default
              */
-            description?: string;
+            description: string;
             /** Id */
             id: number;
             job: components["schemas"]["JobIn"];
@@ -4962,7 +5482,33 @@ export interface components {
              * Slug
              * @default
              */
-            slug?: string;
+            slug: string;
+        };
+        /**
+         * Moments
+         * @description Volts under load and more against minutes, thinned for drawing, with the moments worth marking.
+         *
+         *     [min], [V], [A]
+         */
+        Moments: {
+            /** Alarm Min */
+            alarm_min: number | null;
+            /** Alarm V */
+            alarm_v: number;
+            /** Current A */
+            current_a: number[];
+            /** Cutoff V */
+            cutoff_v: number | null;
+            /** Landing Min */
+            landing_min: number | null;
+            /** Minutes */
+            minutes: number[];
+            /** Stop Min */
+            stop_min: number | null;
+            /** Temperature C */
+            temperature_c: number[];
+            /** Voltage V */
+            voltage_v: number[];
         };
         /**
          * MotionChoice
@@ -4996,6 +5542,8 @@ export interface components {
          * @description A sentence about a pack.
          */
         NoteIn: {
+            /** Key */
+            key?: string | null;
             /** Text */
             text: string;
         };
@@ -5122,11 +5670,30 @@ export interface components {
             /** Program */
             program: string;
             /** Steps */
-            steps: components["schemas"]["StepLineOut"][];
+            steps: components["schemas"]["BenchStep"][];
             /** Timer Min */
             timer_min: number;
             /** Unplug */
-            unplug: components["schemas"]["StepLineOut"][];
+            unplug: components["schemas"]["BenchStep"][];
+        };
+        /**
+         * PaceOut
+         * @description One way to go about it: soonest or gently, from when to when, what it costs the packs, and how many
+         *     cycles that saves over soonest.
+         */
+        PaceOut: {
+            cost: components["schemas"]["Cost"];
+            /** End At */
+            end_at: string | null;
+            /**
+             * Pace
+             * @enum {string}
+             */
+            pace: "soonest" | "gently";
+            /** Saves Cycles */
+            saves_cycles: number;
+            /** Start At */
+            start_at: string | null;
         };
         /**
          * PackIn
@@ -5336,18 +5903,18 @@ export interface components {
          */
         PackRow: {
             /** Assumed */
-            assumed?: ("plug" | "lead_awg" | "mass_g")[] | null;
+            assumed: ("plug" | "lead_awg" | "mass_g")[] | null;
             /**
              * Balance Plug
              * @default
              */
-            balance_plug?: string;
+            balance_plug: string;
             /** Capacity Ah */
             capacity_ah: number;
             /** Cell Resistance Mohm */
-            cell_resistance_mohm?: number | null;
+            cell_resistance_mohm: number | null;
             /** Charge C */
-            charge_c?: number | null;
+            charge_c: number | null;
             /**
              * Chemistry
              * @enum {string}
@@ -5357,63 +5924,63 @@ export interface components {
              * Fit
              * @default true
              */
-            fit?: boolean;
+            fit: boolean;
             /** Height Mm */
-            height_mm?: number | null;
+            height_mm: number | null;
             /** Id */
             id: number;
             /** Label Burst C */
-            label_burst_c?: number | null;
+            label_burst_c: number | null;
             /** Label C */
-            label_c?: number | null;
+            label_c: number | null;
             /**
              * Lead Awg
              * @default 14
              */
-            lead_awg?: number;
+            lead_awg: number;
             /**
              * Lead Length Mm
              * @default 100
              */
-            lead_length_mm?: number;
+            lead_length_mm: number;
             /** Length Mm */
-            length_mm?: number | null;
+            length_mm: number | null;
             /** Mass G */
-            mass_g?: number | null;
+            mass_g: number | null;
             /** Name */
             name: string;
             /**
              * Note
              * @default
              */
-            note?: string;
+            note: string;
             /**
              * Parallel
              * @default 1
              */
-            parallel?: number;
+            parallel: number;
             /**
              * Plug
              * @default xt60
              */
-            plug?: string;
+            plug: string;
             /**
              * Plug Half
              * @default pack
              * @enum {string}
              */
-            plug_half?: "pack" | "device";
+            plug_half: "pack" | "device";
             /** Price */
-            price?: number | null;
+            price: number | null;
             /** Series */
             series: number;
             /**
              * Tag
              * @default
              */
-            tag?: string;
+            tag: string;
             /** Width Mm */
-            width_mm?: number | null;
+            width_mm: number | null;
         };
         /**
          * PackRunOut
@@ -5438,7 +6005,8 @@ export interface components {
         };
         /**
          * PageOut
-         * @description All of one pack. ``has_storage``: it keeps best at some charge; ``left_out`` counts resistances that are not like with like.
+         * @description All of one pack. ``has_storage``: it keeps best at some charge; ``left_out`` counts resistances that
+         *     are not like with like.
          */
         PageOut: {
             capacity: components["schemas"]["SeriesOut"];
@@ -5446,15 +6014,17 @@ export interface components {
             capacity_ah: number;
             /** Capacity Share */
             capacity_share: number | null;
+            /** Changes */
+            changes: components["schemas"]["ChangedOut"][];
             /** Chemistry Name */
             chemistry_name: string;
             /** Cycles */
             cycles: number;
             /** Drain */
             drain: string;
-            drain_working: components["schemas"]["WorkingOut"];
+            drain_working: components["schemas"]["Working"];
             /** Evidence */
-            evidence: components["schemas"]["EvidenceOut"][];
+            evidence: components["schemas"]["Evidence"][];
             /** Forecast */
             forecast: string;
             /** Has Storage */
@@ -5464,8 +6034,13 @@ export interface components {
             honest_c: number | null;
             /** Label C */
             label_c: number | null;
+            learnt: components["schemas"]["Learnt"] | null;
             /** Left Out */
             left_out: number;
+            /** Life */
+            life: components["schemas"]["EventOut"][];
+            /** Life Count */
+            life_count: number;
             line: components["schemas"]["LineOut"];
             /** Note */
             note: string;
@@ -5473,7 +6048,7 @@ export interface components {
             notes: components["schemas"]["NoteOut"][];
             resistance: components["schemas"]["SeriesOut"];
             /** Retire */
-            retire: components["schemas"]["RetireStepOut"][];
+            retire: components["schemas"]["BenchStep"][];
             /** Retired */
             retired: string | null;
             /** Run Count */
@@ -5491,8 +6066,23 @@ export interface components {
             too_early: string[];
             /** Workings */
             workings: {
-                [key: string]: components["schemas"]["WorkingOut"];
+                [key: string]: components["schemas"]["Working"];
             };
+        };
+        /**
+         * Phase
+         * @description A stretch of the duty in which the pilot holds one thing: the amps, the watts or the stick.
+         */
+        Phase: {
+            /** Current A */
+            current_a: number;
+            /** Duration S */
+            duration_s: number;
+            /**
+             * Hold
+             * @enum {string}
+             */
+            hold: "amps" | "power" | "throttle";
         };
         /**
          * PhaseIn
@@ -5512,7 +6102,8 @@ export interface components {
         /**
          * PieceIn
          * @description What goes between plugs. Towards the pack it shows one half, towards the device another; a balance
-         *     adapter has no main plugs. A gauge that is null is assumed by its plugs.
+         *     adapter has no main plugs. A gauge that is null is assumed by its plugs; ``count`` is how many of it there
+         *     are, null where nobody said.
          */
         PieceIn: {
             /** Assumed */
@@ -5536,6 +6127,8 @@ export interface components {
             balance_out?: string;
             /** Continuous A */
             continuous_a?: number | null;
+            /** Count */
+            count?: number | null;
             /**
              * Device Half
              * @default pack
@@ -5602,6 +6195,8 @@ export interface components {
             balance_out?: string | null;
             /** Continuous A */
             continuous_a?: number | null;
+            /** Count */
+            count?: number | null;
             /** Device Half */
             device_half?: ("pack" | "device") | null;
             /** Device Plug */
@@ -5625,37 +6220,39 @@ export interface components {
          */
         PieceRow: {
             /** Assumed */
-            assumed?: "awg"[] | null;
+            assumed: "awg"[] | null;
             /** Awg */
-            awg?: number | null;
+            awg: number | null;
             /**
              * Balance Cells
              * @default 0
              */
-            balance_cells?: number;
+            balance_cells: number;
             /**
              * Balance From
              * @default []
              */
-            balance_from?: string[];
+            balance_from: string[];
             /**
              * Balance Out
              * @default
              */
-            balance_out?: string;
+            balance_out: string;
             /** Continuous A */
-            continuous_a?: number | null;
+            continuous_a: number | null;
+            /** Count */
+            count: number | null;
             /**
              * Device Half
              * @default pack
              * @enum {string}
              */
-            device_half?: "pack" | "device";
+            device_half: "pack" | "device";
             /**
              * Device Plug
              * @default
              */
-            device_plug?: string;
+            device_plug: string;
             /** Id */
             id: number;
             /**
@@ -5663,12 +6260,12 @@ export interface components {
              * @default adapter
              * @enum {string}
              */
-            kind?: "adapter" | "lead" | "board" | "splitter" | "balance";
+            kind: "adapter" | "lead" | "board" | "splitter" | "balance";
             /**
              * Length Mm
              * @default 60
              */
-            length_mm?: number;
+            length_mm: number;
             /** Name */
             name: string;
             /**
@@ -5676,17 +6273,17 @@ export interface components {
              * @default device
              * @enum {string}
              */
-            pack_half?: "pack" | "device";
+            pack_half: "pack" | "device";
             /**
              * Pack Plug
              * @default
              */
-            pack_plug?: string;
+            pack_plug: string;
             /**
              * Sockets
              * @default 1
              */
-            sockets?: number;
+            sockets: number;
         };
         /**
          * PlaceIn
@@ -5715,7 +6312,7 @@ export interface components {
          */
         PlaceOut: {
             /** Cautions */
-            cautions: components["schemas"]["CautionOut"][];
+            cautions: components["schemas"]["Caution"][];
             /**
              * Container
              * @enum {string}
@@ -5765,7 +6362,9 @@ export interface components {
             /** Best */
             best: string | null;
             /** Chips */
-            chips: components["schemas"]["ChipOut"][];
+            chips: components["schemas"]["CellChip"][];
+            /** Coarser */
+            coarser: string;
             conflict: components["schemas"]["ConflictOut"] | null;
             /** Count */
             count: number;
@@ -5798,21 +6397,22 @@ export interface components {
             subline: string;
             /** Turning Mass G */
             turning_mass_g: number | null;
-            working: components["schemas"]["WorkingOut"];
+            working: components["schemas"]["Working"];
         };
         /**
-         * PlateOut
-         * @description A link of the stack.
+         * Plate
+         * @description One link: its continuous and burst check, the rest (temperature), and the sentence if it is the
+         *     weakest.
          */
-        PlateOut: {
+        Plate: {
             /**
              * Assumed
              * @default false
              */
-            assumed?: boolean;
-            burst: components["schemas"]["CheckOut"];
-            continuous: components["schemas"]["CheckOut"];
-            leading: components["schemas"]["CheckOut"];
+            assumed: boolean;
+            burst: components["schemas"]["Check"];
+            continuous: components["schemas"]["Check"];
+            leading: components["schemas"]["Check"];
             /** Link */
             link: string;
             /** Loading */
@@ -5927,14 +6527,14 @@ export interface components {
              * Alike
              * @default false
              */
-            alike?: boolean;
+            alike: boolean;
             /** Burst A */
-            burst_a?: number | null;
+            burst_a: number | null;
             /**
              * Code
              * @default
              */
-            code?: string;
+            code: string;
             /** Continuous A */
             continuous_a: number;
             /** Id */
@@ -5943,40 +6543,40 @@ export interface components {
              * Keyed
              * @default true
              */
-            keyed?: boolean;
+            keyed: boolean;
             /**
              * Mates With
              * @default []
              */
-            mates_with?: string[];
+            mates_with: string[];
             /**
              * Mistaken For
              * @default []
              */
-            mistaken_for?: string[];
+            mistaken_for: string[];
             /** Name */
             name: string;
             /**
              * Note
              * @default
              */
-            note?: string;
+            note: string;
             /** Resistance Mohm */
-            resistance_mohm?: number | null;
+            resistance_mohm: number | null;
             /**
              * Spark Guard
              * @default false
              */
-            spark_guard?: boolean;
+            spark_guard: boolean;
             /**
              * Wired Either Way
              * @default false
              */
-            wired_either_way?: boolean;
+            wired_either_way: boolean;
         };
         /**
          * PointedOut
-         * @description Something to mind about a field of the job, that refuses nothing.
+         * @description Something to mind about a field of the job.
          */
         PointedOut: {
             /** Field */
@@ -5985,10 +6585,10 @@ export interface components {
             sentence: string;
         };
         /**
-         * PortRowOut
-         * @description Amps by input and ports in use.
+         * PortRow
+         * @description Amps by input and ports in use; ``useful`` is false where they are too few to call it a fit.
          */
-        PortRowOut: {
+        PortRow: {
             /** Binding */
             binding: string;
             /** Current A */
@@ -6018,7 +6618,7 @@ export interface components {
              * Errors
              * @default []
              */
-            errors?: components["schemas"]["FieldProblem"][];
+            errors: components["schemas"]["FieldProblem"][];
             /** Status */
             status: number;
             /** Title */
@@ -6063,45 +6663,31 @@ export interface components {
         ReadOut: {
             /** Cells */
             cells: string;
+            /**
+             * Read At
+             * Format: date-time
+             */
+            read_at: string;
             /** Temperature C */
             temperature_c: number | null;
         };
         /**
-         * ReadingOut
-         * @description What the cells say.
+         * Reason
+         * @description Why packs may not be joined. ``id`` names the rule.
          */
-        ReadingOut: {
-            /** Cell V */
-            cell_v: number[];
-            /** Lowest Soc */
-            lowest_soc: number;
-            /** Mean V */
-            mean_v: number;
-            /** Pack V */
-            pack_v: number;
-            /** Spread V */
-            spread_v: number;
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "full" | "part" | "stored" | "spent" | "too_low";
-        };
-        /**
-         * ReasonOut
-         * @description Why packs may not be joined.
-         */
-        ReasonOut: {
+        Reason: {
             /** Id */
             id: string;
             /** Sentence */
             sentence: string;
         };
         /**
-         * RefusalOut
-         * @description Why a pack is not charged so.
+         * Refusal
+         * @description Why a pack is not charged by a charger.
+         *
+         *     ``id`` names the rule, ``short`` fits into a cell of the grid.
          */
-        RefusalOut: {
+        Refusal: {
             /** Id */
             id: string;
             /** Sentence */
@@ -6150,22 +6736,12 @@ export interface components {
             why?: string;
         };
         /**
-         * RetireStepOut
-         * @description A step of retiring.
-         */
-        RetireStepOut: {
-            /** Id */
-            id: string;
-            /** Sentence */
-            sentence: string;
-            /** Why */
-            why: string;
-        };
-        /**
          * RetirementIn
          * @description The steps of retiring that were done.
          */
         RetirementIn: {
+            /** Key */
+            key?: string | null;
             /** Ticked */
             ticked: string[];
         };
@@ -6218,12 +6794,16 @@ export interface components {
             reason: string;
             /** Series */
             series: number;
+            /** Widest */
+            widest: string;
         };
         /**
-         * RuleOut
-         * @description A rule: what may be set, why it exists, who does otherwise, what follows it.
+         * Rule
+         * @description One rule; ``id`` is its field of `HouseRules`.
+         *
+         *     ``low`` and ``high`` are what a label, a chemistry or a caution leaves open.
          */
-        RuleOut: {
+        Rule: {
             /** Follows */
             follows: string;
             /**
@@ -6257,17 +6837,17 @@ export interface components {
          */
         RulesOut: {
             /** Fixed */
-            fixed: components["schemas"]["FixedOut"][];
+            fixed: components["schemas"]["Fixed"][];
             /** House */
             house: string;
             /** Rules */
-            rules: components["schemas"]["RuleOut"][];
+            rules: components["schemas"]["Rule"][];
             /** Sets */
             sets: components["schemas"]["SetOut"][];
         };
         /**
          * RunIn
-         * @description A run to be logged, of the pack with this tag.
+         * @description A run to be logged, of the pack with this tag; ``cells`` as they were read before it.
          */
         RunIn: {
             /**
@@ -6275,6 +6855,11 @@ export interface components {
              * Format: date-time
              */
             at: string;
+            /**
+             * Cells
+             * @default
+             */
+            cells?: string;
             /** Key */
             key: string;
             /** Landing Cell V */
@@ -6319,23 +6904,88 @@ export interface components {
             put_back_mah: number | null;
         };
         /**
+         * RunPackNow
+         * @description A pack as it is now.
+         */
+        RunPackNow: {
+            /** Bars */
+            bars: string;
+            /** Cell V */
+            cell_v: number[];
+            /** Cells At */
+            cells_at: string | null;
+            /** Cells By */
+            cells_by: ("hand" | "checker" | "charger" | "file") | null;
+            /** Charge */
+            charge: ("full" | "part" | "stored" | "spent" | "too_low") | null;
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "fine" | "again" | "watch" | "light" | "retire";
+            /** Looked At */
+            looked_at: string | null;
+            /** Lowest Soc */
+            lowest_soc: number | null;
+            /** May */
+            may: {
+                [key: string]: components["schemas"]["May"];
+            };
+            /** Name */
+            name: string;
+            /** Sign */
+            sign: string;
+            /** Signs */
+            signs: components["schemas"]["SignOut"][];
+            /** Since */
+            since: string | null;
+            /** State */
+            state: ("full" | "part" | "stored" | "spent" | "too_low" | "charging" | "cooling" | "quarantined" | "retired") | null;
+            /** Tag */
+            tag: string;
+        };
+        /**
          * RunPackOut
          * @description A pack for a run: whether it fits the model, and why not, or its worst sign; minutes from full.
          */
         RunPackOut: {
+            /** Bars */
+            bars: string;
+            /** Cell V */
+            cell_v: number[];
+            /** Cells At */
+            cells_at: string | null;
+            /** Cells By */
+            cells_by: ("hand" | "checker" | "charger" | "file") | null;
+            /** Charge */
+            charge: ("full" | "part" | "stored" | "spent" | "too_low") | null;
             /** Fits */
             fits: boolean;
             /**
              * Level
              * @enum {string}
              */
-            level: "fine" | "watch" | "light" | "retire";
+            level: "fine" | "again" | "watch" | "light" | "retire";
+            /** Looked At */
+            looked_at: string | null;
+            /** Lowest Soc */
+            lowest_soc: number | null;
+            /** May */
+            may: {
+                [key: string]: components["schemas"]["May"];
+            };
             /** Minutes */
             minutes: number | null;
             /** Name */
             name: string;
+            /** Sign */
+            sign: string;
+            /** Signs */
+            signs: components["schemas"]["SignOut"][];
+            /** Since */
+            since: string | null;
             /** State */
-            state: ("full" | "part" | "stored" | "spent" | "too_low") | null;
+            state: ("full" | "part" | "stored" | "spent" | "too_low" | "charging" | "cooling" | "quarantined" | "retired") | null;
             /** Tag */
             tag: string;
             /** Why */
@@ -6390,7 +7040,7 @@ export interface components {
             time_s: number;
             trace: components["schemas"]["SamplesOut"];
             /** Unplug */
-            unplug: components["schemas"]["StepLineOut"][];
+            unplug: components["schemas"]["BenchStep"][];
         };
         /**
          * RunsOnIn
@@ -6423,7 +7073,7 @@ export interface components {
          * @description A model's runs, newest first, and what they teach.
          */
         RunsOut: {
-            learned: components["schemas"]["LearnedOut"] | null;
+            learned: components["schemas"]["Learned"] | null;
             /** Now A */
             now_a: number;
             /** Runs */
@@ -6437,19 +7087,29 @@ export interface components {
             /** Advice */
             advice: string;
             /** Sections */
-            sections: components["schemas"]["SafetySectionOut"][];
+            sections: components["schemas"]["SafetySection"][];
         };
         /**
-         * SafetySectionOut
-         * @description Cautions for one moment.
+         * SafetySection
+         * @description Cautions for one moment, in the order in which one needs them.
          */
-        SafetySectionOut: {
+        SafetySection: {
             /** Cautions */
-            cautions: components["schemas"]["CautionOut"][];
+            cautions: components["schemas"]["Caution"][];
             /** Id */
             id: string;
             /** Title */
             title: string;
+        };
+        /**
+         * SaidOut
+         * @description The events of an act, to be taken back by, and what was done in words.
+         */
+        SaidOut: {
+            /** Events */
+            events: number[];
+            /** Label */
+            label: string;
         };
         /**
          * SamplesOut
@@ -6480,16 +7140,26 @@ export interface components {
             name: string;
         };
         /**
-         * SensitivityOut
-         * @description What a change would do to the minutes.
+         * Sensitivity
+         * @description What a change would do to the minutes of one candidate. None where it cannot be done. [min], [g]
          */
-        SensitivityOut: {
+        Sensitivity: {
+            /** Air C */
+            air_c: number;
+            /** Air Minutes */
+            air_minutes: number[];
+            /** Cells Minutes */
+            cells_minutes: number[];
             /** Extra Mass G */
             extra_mass_g: number;
             /** Extra Minutes */
             extra_minutes: number;
             /** One More Cell */
             one_more_cell: number | null;
+            /** Sweep Air C */
+            sweep_air_c: number[];
+            /** Sweep Cells */
+            sweep_cells: number[];
             /** Sweep Mass G */
             sweep_mass_g: number[];
             /** Sweep Minutes */
@@ -6513,7 +7183,9 @@ export interface components {
         };
         /**
          * SetIn
-         * @description A set's values: every rule or some; the others are as in the set it came from. Names are for own sets.
+         * @description A set's values: every rule or some; the others are as in the set it came from.
+         *
+         *     Names are for own sets.
          */
         SetIn: {
             /** Name */
@@ -6527,7 +7199,8 @@ export interface components {
         };
         /**
          * SetOut
-         * @description A set with every value; ``starting`` are those of the set it came from, ``used_by`` who goes by it.
+         * @description A set with every value, and which version of it this is; ``starting`` are those of the set it came
+         *     from, ``used_by`` who goes by it.
          */
         SetOut: {
             /** Base */
@@ -6550,6 +7223,8 @@ export interface components {
             values: {
                 [key: string]: number;
             };
+            /** Version */
+            version: string;
             /** Who Differs */
             who_differs: string;
             /** Why */
@@ -6604,7 +7279,8 @@ export interface components {
         };
         /**
          * SharingOut
-         * @description Packs on one board: allowed or why not, amps at the moment of joining (into a pack is positive), seconds until calm.
+         * @description Packs on one board: allowed or why not, amps at the moment of joining (into a pack is positive), for
+         *     how many seconds each passes what it may be charged at, seconds until calm.
          */
         SharingOut: {
             /** Allowed */
@@ -6613,10 +7289,12 @@ export interface components {
             calm_s: number | null;
             /** Currents A */
             currents_a: number[];
+            /** Over S */
+            over_s: number[];
             /** Packs */
             packs: string[];
             /** Reasons */
-            reasons: components["schemas"]["ReasonOut"][];
+            reasons: components["schemas"]["Reason"][];
             /** Spread V */
             spread_v: number | null;
             /** Wire A */
@@ -6643,13 +7321,23 @@ export interface components {
         ShoppingOut: {
             /** Line */
             line: string;
-            working: components["schemas"]["WorkingOut"];
+            working: components["schemas"]["Working"];
         };
         /**
-         * SlipOut
-         * @description What to set on the charger.
+         * SignOut
+         * @description A sign that stands, and the event that told of it.
          */
-        SlipOut: {
+        SignOut: {
+            /** Event */
+            event: number;
+            /** Id */
+            id: string;
+        };
+        /**
+         * Slip
+         * @description What to set. ``end_cell_v`` is None for NiMH, which ends at its peak. [A], [V], [min], [mAh]
+         */
+        Slip: {
             /** Binding */
             binding: string;
             /** Charge C */
@@ -6682,8 +7370,17 @@ export interface components {
             timer_min: number;
             /** Workings */
             workings: {
-                [key: string]: components["schemas"]["WorkingOut"];
+                [key: string]: components["schemas"]["Working"];
             };
+        };
+        /**
+         * SlipsOut
+         * @description What to ask of typed volts and resistances; nothing of what cannot be understood, which is refused
+         *     where it is kept.
+         */
+        SlipsOut: {
+            cells: components["schemas"]["Asked"] | null;
+            mohm: components["schemas"]["Asked"] | null;
         };
         /**
          * SlotOut
@@ -6728,6 +7425,23 @@ export interface components {
             watts: number;
         };
         /**
+         * Span
+         * @description A pack in one stage. Packs count from 0, minutes from the start.
+         */
+        Span: {
+            /** End Min */
+            end_min: number;
+            /** Pack */
+            pack: number;
+            /**
+             * Stage
+             * @enum {string}
+             */
+            stage: "run" | "cool" | "wait" | "charge" | "ready";
+            /** Start Min */
+            start_min: number;
+        };
+        /**
          * SpanIn
          * @description Hours of the day in which somebody stays at the bench.
          */
@@ -6754,9 +7468,47 @@ export interface components {
             start_min: number;
         };
         /**
+         * StandingAlarm
+         * @description An alarm on every stage: of which packs and where, when, what was done, and what to do now, in order.
+         *
+         *     ``urgent``: it calls somebody at once. ``charge`` is null for one that nobody here began.
+         */
+        StandingAlarm: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Charge */
+            charge: number | null;
+            /** Done */
+            done: string;
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /** Label */
+            label: string;
+            /** Level */
+            level: string;
+            /** Over */
+            over: boolean;
+            /** Sentence */
+            sentence: string;
+            /** Time S */
+            time_s: number;
+            /** Todo */
+            todo: string[];
+            /** Urgent */
+            urgent: boolean;
+            /** Where */
+            where: string;
+        };
+        /**
          * StartIn
          * @description Start a batch on a port of a linked charger. ``current_a`` is the plan's share of
-         *     the watts, if it is less than the charger could give; ``steps`` are the ids of the steps ticked.
+         *     the watts, if it is less than the charger could give; ``steps`` are the ids of the steps ticked; ``key``
+         *     is of the press: pressed twice, it is started once.
          *
          *     ``simulate`` puts a fault into a simulated charger from the start ("wrong_count").
          */
@@ -6766,6 +7518,8 @@ export interface components {
             charger: string;
             /** Current A */
             current_a?: number | null;
+            /** Key */
+            key?: string | null;
             /**
              * Look Every Min
              * @default 10
@@ -6809,29 +7563,21 @@ export interface components {
             use: boolean;
         };
         /**
-         * StepLineOut
-         * @description A step to tick.
+         * Step
+         * @description One line of a derivation: what is found, the relation, the same with numbers, and the rule behind
+         *     it.
          */
-        StepLineOut: {
-            /** Id */
-            id: string;
-            /** Sentence */
-            sentence: string;
-            /** Why */
-            why: string;
-        };
-        /**
-         * StepOut
-         * @description One line of a derivation.
-         */
-        StepOut: {
+        Step: {
             /** Formula */
             formula: string;
             /** Label */
             label: string;
             /** Numbers */
             numbers: string;
-            /** Rule */
+            /**
+             * Rule
+             * @default
+             */
             rule: string;
         };
         /**
@@ -6855,7 +7601,7 @@ export interface components {
             sentence: string;
             /** Time Words */
             time_words: string;
-            working: components["schemas"]["WorkingOut"];
+            working: components["schemas"]["Working"];
         };
         /**
          * StoragesOut
@@ -6929,7 +7675,7 @@ export interface components {
          */
         SupplyRow: {
             /** Energy Wh */
-            energy_wh?: number | null;
+            energy_wh: number | null;
             /** Id */
             id: number;
             /**
@@ -6937,7 +7683,7 @@ export interface components {
              * @default mains
              * @enum {string}
              */
-            kind?: "mains" | "battery";
+            kind: "mains" | "battery";
             /** Name */
             name: string;
             /** Power W */
@@ -6962,6 +7708,19 @@ export interface components {
             name: string;
             /** Tag */
             tag: string;
+        };
+        /**
+         * TakeOverIn
+         * @description A charge that was not begun here is one of this pack.
+         */
+        TakeOverIn: {
+            /**
+             * Look Every Min
+             * @default 10
+             */
+            look_every_min?: number;
+            /** Pack */
+            pack: string;
         };
         /**
          * TakenOut
@@ -7018,8 +7777,31 @@ export interface components {
             width_mm?: number | null;
         };
         /**
+         * TaughtOut
+         * @description What a log teaches of a pack, beside what was known of it; ``untold`` is what it does not tell, and
+         *     why.
+         */
+        TaughtOut: {
+            before: components["schemas"]["Learnt"] | null;
+            /** Fit Mv */
+            fit_mv: number;
+            /** Label Ah */
+            label_ah: number;
+            learnt: components["schemas"]["Learnt"];
+            /** Name */
+            name: string;
+            /** Tag */
+            tag: string;
+            /** Typed Mohm */
+            typed_mohm: number | null;
+            /** Untold */
+            untold: string[];
+            working: components["schemas"]["Working"];
+        };
+        /**
          * ToStorageOut
-         * @description Ways to storage, and by which cells they were reckoned; empty ``reckoned`` where the cells must be read first.
+         * @description Ways to storage, and by which cells they were reckoned; empty ``reckoned`` where the cells must be
+         *     read first, or where ``why`` says why not at all.
          */
         ToStorageOut: {
             /** Reckoned */
@@ -7027,35 +7809,13 @@ export interface components {
             /** Run Down */
             run_down: string;
             /** State */
-            state: ("full" | "part" | "stored" | "spent" | "too_low") | null;
+            state: ("full" | "part" | "stored" | "spent" | "too_low" | "charging" | "cooling" | "quarantined" | "retired") | null;
             /** Target Cell V */
             target_cell_v: number | null;
             /** Ways */
             ways: components["schemas"]["StorageOut"][];
-        };
-        /**
-         * TraceOut
-         * @description Volts under load and more against minutes.
-         */
-        TraceOut: {
-            /** Alarm Min */
-            alarm_min: number | null;
-            /** Alarm V */
-            alarm_v: number;
-            /** Current A */
-            current_a: number[];
-            /** Cutoff V */
-            cutoff_v: number | null;
-            /** Landing Min */
-            landing_min: number | null;
-            /** Minutes */
-            minutes: number[];
-            /** Stop Min */
-            stop_min: number | null;
-            /** Temperature C */
-            temperature_c: number[];
-            /** Voltage V */
-            voltage_v: number[];
+            /** Why */
+            why: string;
         };
         /**
          * TwinOut
@@ -7082,14 +7842,6 @@ export interface components {
             why: string;
         };
         /**
-         * UnleftIn
-         * @description Take these records back.
-         */
-        UnleftIn: {
-            /** Records */
-            records: number[];
-        };
-        /**
          * UseIn
          * @description A column by its place, and what it is taken for, in which unit.
          */
@@ -7106,7 +7858,8 @@ export interface components {
         };
         /**
          * UseOut
-         * @description Watts over time of a charger or supply: steps (minute, watts), its limit, and watt-hours where they run out.
+         * @description Watts over time of a charger or supply: steps (minute, watts), its limit, and watt-hours where they
+         *     run out.
          */
         UseOut: {
             /** Id */
@@ -7203,14 +7956,17 @@ export interface components {
             refitted?: boolean;
         };
         /**
-         * WorkingOut
-         * @description The derivation behind a number.
+         * Working
+         * @description A number's derivation, in the order in which one would do it with pencil and paper.
          */
-        WorkingOut: {
-            /** Note */
+        Working: {
+            /**
+             * Note
+             * @default
+             */
             note: string;
             /** Steps */
-            steps: components["schemas"]["StepOut"][];
+            steps: components["schemas"]["Step"][];
             /** Title */
             title: string;
         };
@@ -7239,7 +7995,205 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
-    coldstack_server_bench_routes_bench: {
+    coldstack_server_charging_routes_alarms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AlarmsOut"];
+                };
+            };
+        };
+    };
+    coldstack_server_charging_routes_confirm: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                alarm_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AlarmsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_charging_routes_stop_stranger: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                alarm_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AlarmsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_charging_routes_take_over: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                alarm_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeOverIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunningOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_charging_routes_bench: {
         parameters: {
             query?: never;
             header?: never;
@@ -7259,10 +8213,12 @@ export interface operations {
             };
         };
     };
-    coldstack_server_bench_routes_keep: {
+    coldstack_server_charging_routes_keep: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "If-Match"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -7308,6 +8264,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -7319,7 +8284,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_bench_routes_curves: {
+    coldstack_server_charging_routes_curves: {
         parameters: {
             query?: never;
             header?: never;
@@ -7361,7 +8326,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_bench_routes_order: {
+    coldstack_server_charging_routes_order: {
         parameters: {
             query?: never;
             header?: never;
@@ -7403,7 +8368,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_bench_routes_plan: {
+    coldstack_server_charging_routes_bench_plan: {
         parameters: {
             query?: never;
             header?: never;
@@ -7445,7 +8410,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_bench_routes_read: {
+    coldstack_server_charging_routes_read: {
         parameters: {
             query?: never;
             header?: never;
@@ -7505,7 +8470,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_bench_routes_retire: {
+    coldstack_server_charging_routes_retire: {
         parameters: {
             query?: never;
             header?: never;
@@ -7565,7 +8530,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_bench_routes_share: {
+    coldstack_server_charging_routes_share: {
         parameters: {
             query?: never;
             header?: never;
@@ -7607,7 +8572,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_bench_routes_storage: {
+    coldstack_server_charging_routes_storage: {
         parameters: {
             query?: never;
             header?: never;
@@ -7649,7 +8614,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_bench_routes_charges: {
+    coldstack_server_charging_routes_charges: {
         parameters: {
             query?: never;
             header?: never;
@@ -7669,7 +8634,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_bench_routes_start: {
+    coldstack_server_charging_routes_start: {
         parameters: {
             query?: never;
             header?: never;
@@ -7729,7 +8694,27 @@ export interface operations {
             };
         };
     };
-    coldstack_server_bench_routes_charge: {
+    coldstack_server_charging_routes_glance: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GlanceOut"][];
+                };
+            };
+        };
+    };
+    coldstack_server_charging_routes_charge: {
         parameters: {
             query?: never;
             header?: never;
@@ -7760,7 +8745,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_bench_routes_fault: {
+    coldstack_server_charging_routes_fault: {
         parameters: {
             query?: never;
             header?: never;
@@ -7822,7 +8807,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_bench_routes_look: {
+    coldstack_server_charging_routes_look: {
         parameters: {
             query?: never;
             header?: never;
@@ -7880,7 +8865,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_bench_routes_stop: {
+    coldstack_server_charging_routes_stop: {
         parameters: {
             query?: never;
             header?: never;
@@ -8090,6 +9075,66 @@ export interface operations {
             };
             /** @description Forbidden */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_logs_routes_teach: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * Air C
+                     * @default 20
+                     */
+                    air_c?: number;
+                    /**
+                     * Chosen
+                     * @default
+                     */
+                    chosen?: string;
+                    /**
+                     * Log
+                     * Format: binary
+                     */
+                    log: string;
+                    /** Pack */
+                    pack: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TaughtOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11952,7 +12997,58 @@ export interface operations {
             };
         };
     };
-    coldstack_server_logbook_routes_due: {
+    coldstack_server_keeping_routes_bring_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EventsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SaidOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_keeping_routes_due: {
         parameters: {
             query?: {
                 house_rules?: string | null;
@@ -11981,7 +13077,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_logbook_routes_left: {
+    coldstack_server_keeping_routes_left: {
         parameters: {
             query?: never;
             header?: never;
@@ -12000,7 +13096,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LeftOut"];
+                    "application/json": components["schemas"]["SaidOut"];
                 };
             };
             /** @description Bad Request */
@@ -12032,58 +13128,25 @@ export interface operations {
             };
         };
     };
-    coldstack_server_logbook_routes_unleft: {
+    coldstack_server_keeping_routes_life_file: {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["UnleftIn"];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content: {
-                    "application/json": components["schemas"]["LeftOut"];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
+                content?: never;
             };
         };
     };
-    coldstack_server_logbook_routes_log_in: {
+    coldstack_server_keeping_routes_log_in: {
         parameters: {
             query?: never;
             header?: never;
@@ -12145,7 +13208,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_logbook_routes_log_out: {
+    coldstack_server_keeping_routes_log_out: {
         parameters: {
             query?: never;
             header?: never;
@@ -12163,123 +13226,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_logbook_routes_remove_note: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                note_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["NoteOut"];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    coldstack_server_logbook_routes_note_back: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                note_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["NoteOut"];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    coldstack_server_logbook_routes_page: {
+    coldstack_server_keeping_routes_page: {
         parameters: {
             query?: {
                 house_rules?: string | null;
@@ -12321,7 +13268,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_logbook_routes_check: {
+    coldstack_server_keeping_routes_check: {
         parameters: {
             query?: never;
             header?: never;
@@ -12342,7 +13289,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LeftOut"];
+                    "application/json": components["schemas"]["SaidOut"];
                 };
             };
             /** @description Bad Request */
@@ -12383,7 +13330,131 @@ export interface operations {
             };
         };
     };
-    coldstack_server_logbook_routes_add_note: {
+    coldstack_server_logs_routes_keep_taught: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tag: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepLearntIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangeOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_keeping_routes_look_and_feel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tag: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LookedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SaidOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_keeping_routes_add_note: {
         parameters: {
             query?: never;
             header?: never;
@@ -12445,7 +13516,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_logbook_routes_retirement: {
+    coldstack_server_keeping_routes_retirement: {
         parameters: {
             query?: never;
             header?: never;
@@ -12507,7 +13578,50 @@ export interface operations {
             };
         };
     };
-    coldstack_server_logbook_routes_to_storage: {
+    coldstack_server_keeping_routes_slips: {
+        parameters: {
+            query?: {
+                cells?: string;
+                mohm?: string;
+            };
+            header?: never;
+            path: {
+                tag: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SlipsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_keeping_routes_to_storage: {
         parameters: {
             query?: {
                 cells?: string;
@@ -12550,7 +13664,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_rules_routes_place: {
+    coldstack_server_keeping_place_place: {
         parameters: {
             query?: never;
             header?: never;
@@ -12570,7 +13684,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_rules_routes_keep_place: {
+    coldstack_server_keeping_place_keep_place: {
         parameters: {
             query?: never;
             header?: never;
@@ -12621,7 +13735,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_logbook_routes_records_file: {
+    coldstack_server_keeping_routes_runs_file: {
         parameters: {
             query?: never;
             header?: never;
@@ -12639,25 +13753,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_logbook_routes_runs_file: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    coldstack_server_logbook_routes_shelf: {
+    coldstack_server_keeping_routes_shelf: {
         parameters: {
             query?: {
                 house_rules?: string | null;
@@ -12688,7 +13784,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_logbook_routes_tags: {
+    coldstack_server_keeping_routes_tags: {
         parameters: {
             query?: {
                 address?: string;
@@ -12706,6 +13802,57 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TagOut"][];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_keeping_routes_take_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EventsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SaidOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -12919,7 +14066,9 @@ export interface operations {
     coldstack_server_gear_routes_keep_job: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "If-Match"?: string;
+            };
             path: {
                 slug: string;
             };
@@ -12960,6 +14109,15 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13205,7 +14363,9 @@ export interface operations {
     coldstack_server_rules_routes_change: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "If-Match"?: string;
+            };
             path: {
                 rules_id: string;
             };
@@ -13237,6 +14397,15 @@ export interface operations {
             };
             /** @description Forbidden */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13396,7 +14565,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_logbook_routes_day: {
+    coldstack_server_running_routes_day: {
         parameters: {
             query?: never;
             header?: never;
@@ -13447,7 +14616,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_logbook_routes_go: {
+    coldstack_server_running_routes_go: {
         parameters: {
             query?: never;
             header?: never;
@@ -13498,7 +14667,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_logbook_routes_run_packs: {
+    coldstack_server_running_routes_run_packs: {
         parameters: {
             query: {
                 model: string;
@@ -13529,7 +14698,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_logbook_routes_runs: {
+    coldstack_server_running_routes_runs: {
         parameters: {
             query: {
                 model: string;
@@ -13560,7 +14729,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_logbook_routes_log_run: {
+    coldstack_server_running_routes_log_run: {
         parameters: {
             query?: never;
             header?: never;
@@ -13611,7 +14780,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_logbook_routes_learn: {
+    coldstack_server_running_routes_learn: {
         parameters: {
             query: {
                 model: string;
@@ -13628,7 +14797,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LearnedOut"];
+                    "application/json": components["schemas"]["Learned"];
                 };
             };
             /** @description Bad Request */
@@ -13669,7 +14838,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_logbook_routes_remove_run: {
+    coldstack_server_running_routes_remove_run: {
         parameters: {
             query?: never;
             header?: never;
@@ -13727,7 +14896,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_logbook_routes_run_back: {
+    coldstack_server_running_routes_run_back: {
         parameters: {
             query?: never;
             header?: never;
@@ -13785,7 +14954,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_logbook_routes_put_back: {
+    coldstack_server_running_routes_put_back: {
         parameters: {
             query?: never;
             header?: never;
@@ -13847,7 +15016,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_rules_routes_safety: {
+    coldstack_server_safety_routes_safety: {
         parameters: {
             query?: never;
             header?: never;

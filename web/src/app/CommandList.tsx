@@ -6,6 +6,7 @@ import { modelsQuery, ownedQuery } from "@/app/queries";
 import { applyTheme } from "@/app/theme";
 import { useLastModel } from "@/app/useLastModel";
 import { goToWorld, worldQuery } from "@/app/world";
+import { ownedId } from "@/format/packId";
 import { type Preferences, setPreference, usePreferences } from "@/format/preferences";
 import { Sheet } from "@/ui/Sheet";
 
@@ -41,7 +42,7 @@ function List({ onClose, onHelp }: Omit<Props, "open">) {
         aria-controls="command-list"
         aria-activedescendant={found[active] ? `command-${found[active].id}` : undefined}
         placeholder="A model, a pack, or what to do"
-        className="w-full border-b bg-transparent px-5 py-3 text-base outline-none placeholder:text-ink-faint"
+        className="w-full border-b bg-transparent px-5 py-3 text-lead outline-none placeholder:text-ink-faint"
         value={words}
         onChange={(e) => {
           setWords(e.target.value);
@@ -74,7 +75,7 @@ function List({ onClose, onHelp }: Omit<Props, "open">) {
             onKeyDown={() => undefined}
           >
             <span>{command.name}</span>
-            <span className="text-xs text-ink-faint">{command.hint}</span>
+            <span className="text-small text-ink-faint">{command.hint}</span>
           </div>
         ))}
         {found.length === 0 && (
@@ -171,7 +172,7 @@ function useCommands(onHelp: () => void): Command[] {
         name: `Match ${pack.tag} ${pack.name}`,
         hint: pack.note || "pack",
         run: () =>
-          void navigate({ to: "/match/$model", params: { model }, search: { pack: `owned:${pack.tag}` } }),
+          void navigate({ to: "/match/$model", params: { model }, search: { pack: ownedId(pack.tag) } }),
       })),
       set("theme", "day", "Day theme"),
       set("theme", "night", "Night theme"),

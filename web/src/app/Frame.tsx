@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, Outlet, useNavigate, useParams, useSearch } from "@tanstack/react-router";
 import { Fragment, useMemo, useState } from "react";
+import { AlarmBar } from "@/app/AlarmBar";
 import { CommandList } from "@/app/CommandList";
 import { HelpDialog } from "@/app/HelpDialog";
 import { useKeys } from "@/app/keys";
@@ -9,6 +10,7 @@ import { Notices } from "@/app/Notices";
 import { usePickOf } from "@/app/picked";
 import { choicesQuery } from "@/app/queries";
 import { carried, STAGES } from "@/app/stages";
+import { TimerLine } from "@/app/TimerLine";
 import { useLastModel } from "@/app/useLastModel";
 import { GoTo, WorldLine } from "@/app/WorldLine";
 import { worldQuery } from "@/app/world";
@@ -49,7 +51,7 @@ export function Frame() {
         Skip to the work
       </a>
       <header className="flex min-h-14 flex-wrap items-center gap-x-2.5 gap-y-1 border-b px-4 py-2 sm:gap-x-6 md:px-6">
-        <Link to="/" className="flex items-center gap-2.5 text-base font-bold tracking-tight">
+        <Link to="/" className="flex items-center gap-2.5 text-lead font-bold tracking-tight">
           <Mark />
           <span className="sr-only sm:not-sr-only">Cold Stack</span>
         </Link>
@@ -75,13 +77,17 @@ export function Frame() {
             </Fragment>
           ))}
         </nav>
-        <button type="button" className="control ml-auto text-xs sm:ml-0" onClick={() => setOpen("commands")}>
+        <button
+          type="button"
+          className="control ml-auto text-small sm:ml-0"
+          onClick={() => setOpen("commands")}
+        >
           Find<span className="hidden sm:inline"> or do</span>{" "}
-          <kbd className="number ml-1 hidden text-[10px] text-ink-faint md:inline">Ctrl K</kbd>
+          <kbd className="number ml-1 hidden text-fine text-ink-faint md:inline">Ctrl K</kbd>
         </button>
         <button
           type="button"
-          className="control hidden text-xs sm:block"
+          className="control hidden text-small sm:block"
           aria-label="Help, keys and words"
           onClick={() => setOpen("help")}
         >
@@ -89,10 +95,12 @@ export function Frame() {
         </button>
       </header>
       <WorldLine />
+      <AlarmBar />
+      <TimerLine />
       <div id="main" className="flex flex-1 flex-col" tabIndex={-1}>
         <Outlet />
       </div>
-      <footer className="no-print border-t px-4 py-2 text-xs text-ink-faint md:px-6">
+      <footer className="no-print border-t px-4 py-2 text-small text-ink-faint md:px-6">
         {choices?.advice}{" "}
         <Link to="/safety" className="action">
           Safety

@@ -53,7 +53,7 @@ export function HelpDialog({ open, onClose }: Props) {
           <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1">
             {KEYS.map(([key, does]) => (
               <div key={key} className="contents">
-                <dt className="number text-xs">{key}</dt>
+                <dt className="number text-small">{key}</dt>
                 <dd className="text-ink-soft">{does}</dd>
               </div>
             ))}
@@ -70,7 +70,7 @@ export function HelpDialog({ open, onClose }: Props) {
             ))}
           </dl>
         </section>
-        <p className="text-[13px] text-ink-soft md:col-span-2">
+        <p className="text-plain text-ink-soft md:col-span-2">
           Fonts and scripts of these screens, and their licences:{" "}
           <a className="action" href="/static/licences.txt" target="_blank" rel="noreferrer">
             licences.txt

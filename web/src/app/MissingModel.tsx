@@ -12,7 +12,7 @@ export function MissingModel({ error, to, onRetry }: Props) {
   const unknown = error instanceof ApiProblem && error.status === 404;
   return (
     <main className="mx-auto w-full max-w-lg flex-1 px-6 py-16">
-      <h1 className="text-xl font-semibold">
+      <h1 className="text-title font-semibold">
         {unknown ? "There is no such model." : "The model could not be fetched."}
       </h1>
       <p className="mt-2 text-ink-soft">

@@ -27,7 +27,7 @@ export function ModelSwitcher() {
         <span aria-hidden="true" className="ml-1 text-ink-faint">
           ▾
         </span>
-        <span className="hidden truncate text-xs text-ink-faint md:block">{here?.description}</span>
+        <span className="hidden truncate text-small text-ink-faint md:block">{here?.description}</span>
       </DropdownMenu.Trigger>
       {/* within the top line, not at the end of the page: readers find it where it belongs */}
       <DropdownMenu.Content
@@ -39,7 +39,7 @@ export function ModelSwitcher() {
           <DropdownMenu.Item key={m.slug} asChild>
             <Link to={stage} params={{ model: m.slug }} className={ITEM}>
               <span className={m.slug === slug ? "font-bold" : "font-medium"}>{m.name}</span>
-              <span className="block text-xs text-ink-faint">{m.description}</span>
+              <span className="block text-small text-ink-faint">{m.description}</span>
             </Link>
           </DropdownMenu.Item>
         ))}

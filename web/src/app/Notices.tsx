@@ -1,6 +1,8 @@
 import { dismiss, useNotice } from "@/app/notices";
 
-/** The message at the foot of the page. The region is always there, so that readers hear what comes into it. */
+/**
+ * The message at the foot of the page. The region is always there, so that readers hear what comes into it.
+ */
 export function Notices() {
   const notice = useNotice();
   return (
@@ -12,7 +14,7 @@ export function Notices() {
       {notice && (
         <div
           key={notice.id}
-          className="pointer-events-auto flex max-w-xl items-baseline gap-4 bg-ink px-4 py-2.5 text-[13.5px] text-ground"
+          className="pointer-events-auto flex max-w-xl items-baseline gap-4 bg-ink px-4 py-2.5 text-plain text-ground"
         >
           <span>
             {notice.wrong && <span className="font-bold">Not done: </span>}

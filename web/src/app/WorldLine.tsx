@@ -7,7 +7,7 @@ export function WorldLine() {
   const { data } = useQuery(worldQuery);
   if (data?.world !== "demo") return null;
   return (
-    <p className="no-print flex flex-wrap items-baseline gap-x-2 border-b bg-hollow px-4 py-1 text-xs text-ink-soft md:px-6">
+    <p className="no-print flex flex-wrap items-baseline gap-x-2 border-b bg-hollow px-4 py-1 text-small text-ink-soft md:px-6">
       <span>You are in the club’s world, the demo: nothing here is yours.</span>
       <GoTo world="own" words="Go to my own" path="/" />
     </p>

@@ -1,15 +1,14 @@
-import { useEffect, useSyncExternalStore } from "react";
+import { useEffect } from "react";
+import { store } from "@/app/store";
 
 export type Command = { id: string; name: string; hint?: string; run: () => void };
 
 /** Commands that screens offer while they are shown; the command list reads them. */
 const offered = new Map<string, Command[]>();
-const listeners = new Set<() => void>();
-let snapshot: Command[] = [];
+const all = store<Command[]>([]);
 
 function changed(): void {
-  snapshot = [...offered.values()].flat();
-  for (const listener of listeners) listener();
+  all.set([...offered.values()].flat());
 }
 
 export function useOffer(owner: string, commands: Command[]): void {
@@ -23,12 +22,4 @@ export function useOffer(owner: string, commands: Command[]): void {
   }, [owner, commands]);
 }
 
-export function useOffered(): Command[] {
-  return useSyncExternalStore(
-    (listener) => {
-      listeners.add(listener);
-      return () => listeners.delete(listener);
-    },
-    () => snapshot,
-  );
-}
+export const useOffered = all.use;

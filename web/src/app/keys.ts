@@ -1,12 +1,16 @@
 import { useEffect } from "react";
 
 function typing(target: EventTarget | null): boolean {
-  return (
-    target instanceof HTMLElement && (target.matches("input, textarea, select") || target.isContentEditable)
-  );
+  if (!(target instanceof HTMLElement)) return false;
+  // a box to tick takes no letters
+  const typed = "input:not([type=checkbox], [type=radio], [type=button]), textarea, select";
+  return target.matches(typed) || target.isContentEditable;
 }
 
-/** Keys of the whole program: "mod+k" means Ctrl or Cmd. Plain keys do nothing while a field is being typed in. */
+/**
+ * Keys of the whole program: "mod+k" means Ctrl or Cmd. Plain keys do nothing while a field is being typed
+ * in.
+ */
 export function useKeys(keys: Record<string, () => void>): void {
   useEffect(() => {
     const press = (event: KeyboardEvent) => {

@@ -1,3 +1,5 @@
+import { ownedId, ownedTag } from "@/format/packId";
+
 /** The stages that are built, in the order of the work; those to come are absent, not dead. */
 export const STAGES = [
   { name: "Size", key: "1", to: "/size/$model" },
@@ -9,13 +11,16 @@ export const STAGES = [
 
 type Search = { pick?: string | undefined; pack?: string | undefined };
 
-/** The pack that is looked at goes along from stage to stage; where none is named, the one that Size last showed. */
+/**
+ * The pack that is looked at goes along from stage to stage; where none is named, the one that Size last
+ * showed.
+ */
 export function carried(to: (typeof STAGES)[number]["to"], search: Search, shown?: string): Search {
   const pack = search.pick ?? search.pack ?? (to === "/match/$model" ? shown : undefined);
   if (!pack || to === "/charge/$model") return {};
-  if (to === "/keep/$model" || to === "/run/$model")
-    return pack.startsWith("owned:") ? { pack: pack.slice("owned:".length) } : {};
-  if (!pack.includes(":"))
-    return to === "/size/$model" ? { pick: `owned:${pack}` } : { pack: `owned:${pack}` };
-  return to === "/size/$model" ? { pick: pack } : { pack };
+  const tag = ownedTag(pack);
+  if (to === "/keep/$model" || to === "/run/$model") return tag === undefined ? {} : { pack: tag };
+  // Keep and Run name a pack by its tag alone
+  const id = pack.includes(":") ? pack : ownedId(pack);
+  return to === "/size/$model" ? { pick: id } : { pack: id };
 }

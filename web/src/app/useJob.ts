@@ -1,21 +1,17 @@
-import { useQueryClient } from "@tanstack/react-query";
-import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
+import { type QueryClient, useQueryClient } from "@tanstack/react-query";
+import { useCallback, useEffect, useMemo, useSyncExternalStore } from "react";
 import { answered, client } from "@/api/client";
-import { ApiProblem, wordsOf } from "@/api/problem";
 import type { Job, Model } from "@/api/types";
+import { DocumentStore, type SaveState, storeOf } from "@/app/documentStore";
 import { modelQuery } from "@/app/queries";
+import { store } from "@/app/store";
 
-export type SaveState = { at: "saved" } | { at: "saving" } | { at: "failed"; why: string };
 export type Change = (job: Job) => Job;
-
-const SAVE_AFTER_MS = 500;
-const RETRY_AFTER_MS = 3000;
 
 /** Undo and redo stacks by model; they outlive a change of model, not a reload. */
 type Past = { done: { label: string; job: Job }[]; undone: { label: string; job: Job }[] };
 const pasts = new Map<string, Past>();
-const listeners = new Set<() => void>();
-let version = 0;
+const version = store(0);
 
 function pastOf(slug: string): Past {
   let past = pasts.get(slug);
@@ -27,13 +23,7 @@ function pastOf(slug: string): Past {
 }
 
 function changed(): void {
-  version += 1;
-  for (const listener of listeners) listener();
-}
-
-function subscribe(listener: () => void): () => void {
-  listeners.add(listener);
-  return () => listeners.delete(listener);
+  version.set(version.get() + 1);
 }
 
 /** A figure that its owner changed is assumed no more. */
@@ -56,62 +46,25 @@ export type JobStore = {
   undoLabel: string | undefined;
   redoLabel: string | undefined;
   save: SaveState;
+  /** After a change elsewhere in the same figures: which side counts. */
+  choose: (whose: "mine" | "theirs") => void;
 };
 
 /**
- * A model's job as edited here, kept on the server shortly after each change. A drag is one change: its later steps
- * say that they continue it. What the server refuses stays on the screen, marked, and is not saved.
+ * A model's job as edited here, kept on the server shortly after each change. A drag is one change: its
+ * later steps say that they continue it. What the server refuses stays on the screen, marked, and is not
+ * saved.
  */
 export function useJob(model: Model): JobStore {
-  const { slug, job } = model;
+  const { slug, job, version: made } = model;
   const queries = useQueryClient();
-  const [save, setSave] = useState<SaveState>({ at: "saved" });
-  const timer = useRef<number | undefined>(undefined);
-  const waiting = useRef<{ slug: string; job: Job } | undefined>(undefined);
-  useSyncExternalStore(subscribe, () => version);
-
-  const flush = useCallback(async () => {
-    window.clearTimeout(timer.current);
-    const next = waiting.current;
-    if (!next) return;
-    waiting.current = undefined;
-    try {
-      await answered(
-        client.PUT("/api/models/{slug}/job", { params: { path: { slug: next.slug } }, body: next.job }),
-      );
-      if (!waiting.current) setSave({ at: "saved" });
-    } catch (problem) {
-      if (waiting.current) return; // a newer job is on its way
-      setSave({ at: "failed", why: wordsOf(problem, "Not saved.") });
-      if (problem instanceof ApiProblem && problem.status === 0) {
-        // the line is down, the job is sound: it is sent again until it is kept
-        waiting.current = next;
-        timer.current = window.setTimeout(() => void flush(), RETRY_AFTER_MS);
-      }
-    }
-  }, []);
-
-  const put = useCallback(
-    (next: Job) => {
-      queries.setQueryData(modelQuery(slug).queryKey, (old: Model | undefined) =>
-        old ? { ...old, job: next } : old,
-      );
-      waiting.current = { slug, job: next };
-      setSave({ at: "saving" });
-      window.clearTimeout(timer.current);
-      timer.current = window.setTimeout(() => void flush(), SAVE_AFTER_MS);
-    },
-    [queries, slug, flush],
-  );
-
-  useEffect(() => {
-    const leave = () => void flush();
-    window.addEventListener("pagehide", leave);
-    return () => {
-      window.removeEventListener("pagehide", leave);
-      leave();
-    };
-  }, [flush]);
+  const kept = useMemo(() => storeOf(`job:${slug}`, () => jobStore(queries, model)), [queries, slug, model]);
+  const save = useSyncExternalStore(kept.listen, () => kept.save);
+  version.use();
+  useEffect(() => kept.seen({ value: job, version: made }), [kept, job, made]);
+  useEffect(() => () => void kept.flush(), [kept]);
+  const put = useCallback((next: Job) => kept.set(next), [kept]);
+  const choose = useCallback((whose: "mine" | "theirs") => void kept.choose(whose), [kept]);
 
   const change = useCallback<JobStore["change"]>(
     (label, edit, options) => {
@@ -155,7 +108,35 @@ export function useJob(model: Model): JobStore {
   const undoLabel = past.done.at(-1)?.label;
   const redoLabel = past.undone.at(-1)?.label;
   return useMemo(
-    () => ({ job, change, confirm, undo, redo, undoLabel, redoLabel, save }),
-    [job, change, confirm, undo, redo, undoLabel, redoLabel, save],
+    () => ({ job, change, confirm, undo, redo, undoLabel, redoLabel, save, choose }),
+    [job, change, confirm, undo, redo, undoLabel, redoLabel, save, choose],
+  );
+}
+
+/** A model's job on the server; whoever reads the model sees it as it is edited. */
+function jobStore(queries: QueryClient, model: Model): DocumentStore<Job> {
+  const { slug } = model;
+  const path = { slug };
+  const tell = (part: Partial<Model>) =>
+    queries.setQueryData(modelQuery(slug).queryKey, (old: Model | undefined) =>
+      old ? { ...old, ...part } : old,
+    );
+  return new DocumentStore<Job>(
+    { value: model.job, version: model.version },
+    {
+      get: async () => {
+        const now = await answered(client.GET("/api/models/{slug}", { params: { path } }));
+        return { value: now.job as Job, version: now.version };
+      },
+      put: async (job, version) => {
+        const header = { "If-Match": version };
+        const now = await answered(
+          client.PUT("/api/models/{slug}/job", { params: { path, header }, body: job }),
+        );
+        tell({ version: now.version });
+        return { value: job, version: now.version };
+      },
+      show: (job) => tell({ job }),
+    },
   );
 }

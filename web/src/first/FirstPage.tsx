@@ -15,7 +15,9 @@ export function FirstPage() {
   return (
     <main className="mx-auto grid w-full max-w-5xl flex-1 content-center gap-x-16 gap-y-8 px-5 py-10 md:grid-cols-[1fr_15rem] md:px-6">
       <div>
-        <h1 className="text-[28px] font-bold leading-9 tracking-tight">Which battery pack for this model?</h1>
+        <h1 className="text-display font-bold leading-9 tracking-tight">
+          Which battery pack for this model?
+        </h1>
         <p className="mt-2 max-w-prose text-ink-soft">
           Tell what you fly, drive or sail and what it runs on now. Cold Stack works out cells, capacity and
           C, checks plugs and chargers, plans the charging and keeps the log. It runs on this machine; nothing
@@ -60,7 +62,7 @@ export function FirstPage() {
 function Door({ title, words }: { title: string; words: string }) {
   return (
     <>
-      <span className="text-[17px] font-semibold text-fjord group-hover:underline group-hover:underline-offset-4">
+      <span className="text-lead font-semibold text-fjord group-hover:underline group-hover:underline-offset-4">
         {title}
       </span>
       <span className="block text-ink-faint">{words}</span>
@@ -166,7 +168,7 @@ function StackPicture() {
           );
         })}
       </svg>
-      <figcaption className="mt-2 text-xs text-ink-faint">
+      <figcaption className="mt-2 text-small text-ink-faint">
         A pack, its leads, plug, controller and motor are one chain. The weakest link slides out and says what
         would relieve it.
       </figcaption>

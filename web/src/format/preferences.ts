@@ -1,4 +1,4 @@
-import { useSyncExternalStore } from "react";
+import { keptStore } from "@/app/store";
 
 export type Preferences = {
   mass: "g" | "oz";
@@ -7,39 +7,16 @@ export type Preferences = {
   theme: "system" | "day" | "night";
 };
 
-const KEY = "cold-stack.preferences";
-const STANDARD: Preferences = { mass: "g", length: "mm", temperature: "C", theme: "system" };
-const listeners = new Set<() => void>();
+export const STANDARD: Preferences = { mass: "g", length: "mm", temperature: "C", theme: "system" };
 
-function read(): Preferences {
-  try {
-    return { ...STANDARD, ...(JSON.parse(localStorage.getItem(KEY) ?? "{}") as Partial<Preferences>) };
-  } catch {
-    return STANDARD;
-  }
-}
+const kept = keptStore<Preferences>("cold-stack.preferences", (was) => ({
+  ...STANDARD,
+  ...(was as Partial<Preferences> | undefined),
+}));
 
-let current = read();
-
-export function preferences(): Preferences {
-  return current;
-}
+export const preferences = kept.get;
+export const usePreferences = kept.use;
 
 export function setPreference<K extends keyof Preferences>(key: K, value: Preferences[K]): void {
-  current = { ...current, [key]: value };
-  try {
-    localStorage.setItem(KEY, JSON.stringify(current));
-  } catch {
-    // a browser that keeps nothing still shows what was chosen until it is closed
-  }
-  for (const listener of listeners) listener();
-}
-
-function subscribe(listener: () => void): () => void {
-  listeners.add(listener);
-  return () => listeners.delete(listener);
-}
-
-export function usePreferences(): Preferences {
-  return useSyncExternalStore(subscribe, preferences);
+  kept.set({ ...kept.get(), [key]: value });
 }

@@ -154,11 +154,19 @@ export function worded(kind: Kind, value: number, p: Preferences): string {
   return s.unit === "C" ? `${s.text}${s.unit}` : `${s.text} ${s.unit}`.trim();
 }
 
+/** A stored value in the preferred unit, for axes. */
+export function inUnit(kind: Kind, value: number, p: Preferences): number {
+  return rule(kind, p).show(value);
+}
+
 export function unitOf(kind: Kind, p: Preferences): string {
   return rule(kind, p).unit;
 }
 
-/** What a field holds for a stored value: plain, without grouping, with as many digits as were kept (up to four). */
+/**
+ * What a field holds for a stored value: plain, without grouping, with as many digits as were kept (up to
+ * four).
+ */
 export function typed(kind: Kind, value: number, p: Preferences): string {
   return String(Number(rule(kind, p).show(value).toPrecision(5)));
 }

@@ -11,6 +11,11 @@ export function minutesWords(minutes: number): string {
   return whole < 60 ? `${whole} min` : `${Math.floor(whole / 60)} h ${two(whole % 60)} min`;
 }
 
+/** A short duration, never less than it is: "11 s", "3 min". */
+export function secondsWords(seconds: number): string {
+  return seconds < 90 ? `${Math.ceil(seconds)} s` : minutesWords(Math.ceil(seconds / 60));
+}
+
 /** Minutes of the day as a time: 545 → "09:05". */
 export function dayTime(minutes: number): string {
   return `${two((minutes / 60) % 24)}:${two(minutes % 60)}`;
@@ -32,4 +37,13 @@ export function localMinute(): string {
 /** A date as it is read: "3 Nov 2026". */
 export function dateWords(iso: string): string {
   return new Date(iso).toLocaleDateString("en-GB", { day: "numeric", month: "short", year: "numeric" });
+}
+
+/** When something was, as one says it: "14:05" today, else the day with it. */
+export function timeWords(iso: string, now = new Date()): string {
+  const at = new Date(iso);
+  const time = `${two(at.getHours())}:${two(at.getMinutes())}`;
+  return at.toDateString() === now.toDateString()
+    ? `at ${time}`
+    : `on ${at.toLocaleDateString("en-GB", { day: "numeric", month: "short" })}, ${time}`;
 }

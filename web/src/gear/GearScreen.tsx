@@ -13,7 +13,10 @@ import { gearQuery } from "@/gear/queries";
 import { LeadSheet, TwinSheet } from "@/gear/StartedSheets";
 import { Failed } from "@/ui/Failed";
 
-/** What one owns and can buy: a list for each kind, to search, add, change, copy and delete; files in and out. */
+/**
+ * What one owns and can buy: a list for each kind, to search, add, change, copy and delete; files in and
+ * out.
+ */
 export function GearScreen() {
   const { kind } = useParams({ from: "/gear/$kind" });
   return isKind(kind) ? <Gear key={kind} kind={kind} /> : <NotFound />;
@@ -45,7 +48,7 @@ function Gear({ kind }: { kind: GearKind }) {
   const edited = search.edit === "new" ? undefined : rows?.find((row) => row.id === search.edit);
   return (
     <main className="flex-1 px-4 py-5 md:px-6">
-      <h1 className="text-xl font-semibold">{spec.many}</h1>
+      <h1 className="text-title font-semibold">{spec.many}</h1>
       <Kinds kind={kind} />
       <div className="mt-4 flex flex-wrap items-end gap-x-4 gap-y-2">
         <p className="mr-auto max-w-prose text-ink-soft">{spec.about}</p>
@@ -53,7 +56,7 @@ function Gear({ kind }: { kind: GearKind }) {
           type="search"
           aria-label={`Search ${spec.many.toLowerCase()}`}
           placeholder="Search"
-          className="w-44 border-b border-rule-strong bg-transparent py-1 outline-none focus:border-fjord"
+          className="field w-44 py-1"
           value={search.find ?? ""}
           onChange={(e) => set({ find: e.target.value || undefined }, true)}
         />

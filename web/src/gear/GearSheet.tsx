@@ -137,7 +137,7 @@ export function GearSheet({ kind, row, from, onClose, onAdded }: Props) {
             </button>
           )}
           {failed && (
-            <p role="alert" className="text-[13px] text-alert">
+            <p role="alert" className="text-plain text-alert">
               {failed}
             </p>
           )}

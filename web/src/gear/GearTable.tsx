@@ -58,13 +58,13 @@ export function GearTable({ kind, rows, find, onEdit, onTwin }: Props) {
   const offers = rows.filter((row) => "offer" in row && row.offer === true).map((row) => row.id);
   return (
     <div className="relative mt-3 overflow-x-auto">
-      <div className="flex min-h-8 flex-wrap items-center gap-x-4 gap-y-1 text-[13px]">
+      <div className="flex min-h-8 flex-wrap items-center gap-x-4 gap-y-1 text-plain">
         {marked.length > 0 && (
           <>
             <span>{marked.length} chosen</span>
             <button
               type="button"
-              className="control text-xs"
+              className="control text-small"
               onClick={() => void act(() => removeSeveral(kind, marked)).then(() => setChosen(new Set()))}
             >
               Delete {marked.length}
@@ -84,11 +84,11 @@ export function GearTable({ kind, rows, find, onEdit, onTwin }: Props) {
           </button>
         )}
       </div>
-      <table className="w-full border-collapse text-[13.5px]">
+      <table className="w-full border-collapse text-plain">
         <caption className="sr-only">
           {spec.many}: {found.length} of {rows.length}
         </caption>
-        <thead className="text-[11.5px] text-ink-faint [&_th]:border-b [&_th]:px-2 [&_th]:py-1 [&_th]:font-medium">
+        <thead className="head [&_th]:px-2">
           <tr>
             <th scope="col" className="w-6">
               <input
@@ -185,7 +185,7 @@ function Line({ kind, row, cells, chosen, onChoose, onEdit, onTwin }: LineProps)
       {spec.columns.map((c, i) => (
         <td
           key={c.name + c.label}
-          className={`px-2 py-1.5 ${onPhone(spec, c) ? "" : "hidden sm:table-cell"} ${isNumber(c) ? "number whitespace-nowrap text-right text-[12.5px]" : ""}`}
+          className={`px-2 py-1.5 ${onPhone(spec, c) ? "" : "hidden sm:table-cell"} ${isNumber(c) ? "number whitespace-nowrap text-right text-small" : ""}`}
         >
           {c.name === "name" ? (
             <button
@@ -194,7 +194,7 @@ function Line({ kind, row, cells, chosen, onChoose, onEdit, onTwin }: LineProps)
               onClick={() => onEdit(row.id)}
             >
               {cells[i]}
-              {unfit && <span className="ml-1.5 border border-rule-strong px-1 text-[11px]">unfit</span>}
+              {unfit && <span className="ml-1.5 border border-rule-strong px-1 text-fine">unfit</span>}
             </button>
           ) : assumed.includes(c.name) ? (
             <span className="border-b border-dashed border-rule-strong text-ink-faint" title="assumed">
@@ -206,7 +206,7 @@ function Line({ kind, row, cells, chosen, onChoose, onEdit, onTwin }: LineProps)
           )}
         </td>
       ))}
-      <td className="whitespace-nowrap px-2 py-1.5 text-right text-xs">
+      <td className="whitespace-nowrap px-2 py-1.5 text-right text-small">
         <Use kind={kind} row={row} />
         <button
           type="button"

@@ -145,7 +145,7 @@ function Report({ file, report, onRun }: { file: File; report: ImportReport; onR
         {bad > 0 && <span className="font-semibold text-alert">, {plural(bad, "problem")}</span>}.
       </p>
       {report.notes?.map((words) => (
-        <p key={words} className="mt-1 border-l-4 border-rule-strong pl-3 text-[13px]">
+        <p key={words} className="mt-1 border-l-4 border-rule-strong pl-3 text-plain">
           {words}
         </p>
       ))}
@@ -155,8 +155,8 @@ function Report({ file, report, onRun }: { file: File; report: ImportReport; onR
             It is all or nothing: mend these and choose the file again. Nothing was stored.
           </p>
           <div className="relative mt-2 max-h-64 overflow-auto">
-            <table className="w-full text-left text-[13px]">
-              <thead className="text-[11.5px] text-ink-faint [&_th]:border-b [&_th]:py-1 [&_th]:pr-3 [&_th]:font-medium">
+            <table className="w-full text-left text-plain">
+              <thead className="head [&_th]:pr-3">
                 <tr>
                   <th scope="col">Where</th>
                   <th scope="col">Field</th>
@@ -166,7 +166,7 @@ function Report({ file, report, onRun }: { file: File; report: ImportReport; onR
               <tbody>
                 {report.problems.map((p) => (
                   <tr key={`${p.place}${p.field}${p.message}`} className="border-b border-hollow align-top">
-                    <td className="number whitespace-nowrap py-1 pr-3 text-[12px]">{p.place}</td>
+                    <td className="number whitespace-nowrap py-1 pr-3 text-small">{p.place}</td>
                     <td className="py-1 pr-3">{p.field}</td>
                     <td className="py-1">{p.message}</td>
                   </tr>
@@ -180,7 +180,7 @@ function Report({ file, report, onRun }: { file: File; report: ImportReport; onR
         </>
       ) : (
         <>
-          <ul className="mt-1 text-[13px] text-ink-soft">
+          <ul className="mt-1 text-plain text-ink-soft">
             {report.samples.map((s) => (
               <li key={s}>{s}</li>
             ))}
@@ -228,7 +228,7 @@ function Busy({ what, token }: { what: "checking" | "importing"; token: string }
         value={share}
         aria-label="How far it is"
       />
-      <button type="button" className="control mt-2 text-xs" onClick={() => void stop()}>
+      <button type="button" className="control mt-2 text-small" onClick={() => void stop()}>
         Stop
       </button>
     </div>

@@ -35,7 +35,9 @@ type Props = {
 
 const READ_AFTER_MS = 300;
 
-/** A label, typed or pasted as one line, read into the fields below; what contradicts what is said at once. */
+/**
+ * A label, typed or pasted as one line, read into the fields below; what contradicts what is said at once.
+ */
 export function LabelBox({ typed, onTyped, onRead }: Props) {
   const { line, wires, volts } = typed;
   const [label, setLabel] = useState<Label>();
@@ -109,7 +111,7 @@ export function LabelBox({ typed, onTyped, onRead }: Props) {
 function Told({ label }: { label: Label }) {
   const guesses = Object.entries(label.guesses).filter(([name]) => name in GUESSED);
   return (
-    <ul className="mt-2 space-y-1 text-[13px]">
+    <ul className="mt-2 space-y-1 text-plain">
       {label.contradictions.map((words) => (
         <li key={words} className="border-l-4 border-alert pl-2 font-semibold">
           {words}

@@ -34,7 +34,7 @@ export function LogFiles() {
   };
   return (
     <section aria-label="The log">
-      <h3 className="heading mb-1">The log: charges, states, runs and notes</h3>
+      <h3 className="heading mb-1">The log: all that was done to each pack, read and said of it</h3>
       <p className="flex flex-wrap gap-x-6 gap-y-1">
         <a className="action" href="/api/keep/log.json" download>
           Log as JSON
@@ -42,8 +42,8 @@ export function LogFiles() {
         <a className="action" href="/api/keep/runs.csv" download>
           Runs as CSV
         </a>
-        <a className="action" href="/api/keep/records.csv" download>
-          Records as CSV
+        <a className="action" href="/api/keep/life.csv" download>
+          Lives as CSV
         </a>
         <label htmlFor={id} className="action cursor-pointer focus-within:outline-2">
           Bring a log in…
@@ -90,12 +90,9 @@ export function LogFiles() {
 }
 
 function total(report: LogReport): number {
-  return report.records + report.runs + report.notes;
+  return report.events;
 }
 
 function counted(report: LogReport): string {
-  const parts = (["records", "runs", "notes"] as const).map(
-    (k) => `${report[k]} ${report[k] === 1 ? k.slice(0, -1) : k}`,
-  );
-  return parts.join(", ");
+  return `${report.events} event${report.events === 1 ? "" : "s"}`;
 }

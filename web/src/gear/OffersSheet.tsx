@@ -80,13 +80,13 @@ export function OffersSheet({ onClose }: { onClose: () => void }) {
       wide
     >
       <div className="px-5 py-4">
-        <label htmlFor="offers" className="label block text-[13px]">
+        <label htmlFor="offers" className="label block text-plain">
           A line a pack, as the shop prints it: label, mass and price where they are given
         </label>
         <textarea
           id="offers"
           rows={7}
-          className="number mt-1 w-full border border-rule-strong bg-transparent p-2 text-[13px] leading-[19px] outline-none placeholder:text-ink-faint focus:border-fjord"
+          className="number mt-1 w-full border border-rule-strong bg-transparent p-2 text-plain leading-[19px] outline-none placeholder:text-ink-faint focus:border-fjord"
           placeholder={EXAMPLE}
           spellCheck={false}
           value={typed.text}
@@ -100,7 +100,7 @@ export function OffersSheet({ onClose }: { onClose: () => void }) {
           onChange={(shop) => keep({ shop: shop.slice(0, 60) })}
         />
         {problem && (
-          <p role="alert" className="mt-2 text-[13px] text-alert">
+          <p role="alert" className="mt-2 text-plain text-alert">
             {problem}
           </p>
         )}
@@ -117,7 +117,7 @@ export function OffersSheet({ onClose }: { onClose: () => void }) {
         >
           {busy ? "Taking them…" : `Take ${chosen.length === 1 ? "1 offer" : `${chosen.length} offers`}`}
         </button>
-        <p className="text-[13px] text-ink-soft">
+        <p className="text-plain text-ink-soft">
           They stand in Size beside what you own, until you buy them or throw them out.
         </p>
       </div>
@@ -157,16 +157,16 @@ function Understood({ lines, left, onLeave }: UnderstoodProps) {
               ) : (
                 <p className="font-medium text-alert">{x.lacking}</p>
               )}
-              <p className="number truncate text-[11.5px] text-ink-faint" title={x.text}>
+              <p className="number truncate text-fine text-ink-faint" title={x.text}>
                 {x.text}
               </p>
               {[...Object.values(x.asked), ...x.told].map((words) => (
-                <p key={words} className="text-[12px] text-ink-soft">
+                <p key={words} className="text-small text-ink-soft">
                   {words}
                 </p>
               ))}
               {x.pack && x.unread && !x.pack.name.includes(x.unread) && (
-                <p className="text-[12px] text-ink-faint">Not understood: “{x.unread}”.</p>
+                <p className="text-small text-ink-faint">Not understood: “{x.unread}”.</p>
               )}
             </div>
           </li>
@@ -191,9 +191,9 @@ function Figures({ pack, assumed }: { pack: Offer; assumed: readonly string[] })
     <>
       <p className="font-semibold">{pack.name}</p>
       <p>
-        <span className="number text-[12.5px]">{known.join(" · ")}</span>
+        <span className="number text-small">{known.join(" · ")}</span>
         {assumed.length > 0 && (
-          <span className="ml-2 border-b border-dashed border-rule-strong text-[11.5px] text-ink-faint">
+          <span className="ml-2 border-b border-dashed border-rule-strong text-fine text-ink-faint">
             assumed: {assumed.join(", ")}
           </span>
         )}

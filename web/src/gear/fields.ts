@@ -2,7 +2,10 @@ import type { Choices, GearKind } from "@/api/types";
 import type { Kind } from "@/format/quantity";
 
 type Common = { name: string; label: string; hint?: string; heading?: string };
-/** How a field of gear is asked: a number with its unit, words, one of a list, several of a list, or yes and no. */
+/**
+ * How a field of gear is asked: a number with its unit, words, one of a list, several of a list, or yes and
+ * no.
+ */
 export type Field = Common &
   (
     | { as: "number"; kind: Kind; step: number; optional?: boolean }
@@ -303,6 +306,10 @@ export const GEAR: Record<GearKind, GearSpec> = {
       },
       number("balance_cells", "Up to", "cells", 1),
       number("sockets", "Sockets", "count", 1),
+      number("count", "How many there are", "count", 1, {
+        ...maybe,
+        hint: "left empty: enough; of a board: one",
+      }),
     ],
     start: {
       name: "",
@@ -319,6 +326,7 @@ export const GEAR: Record<GearKind, GearSpec> = {
       balance_cells: 0,
       assumed: null,
       sockets: 1,
+      count: null,
     },
   },
   plugs: {

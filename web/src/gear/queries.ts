@@ -9,6 +9,7 @@ import type {
   ImportProgress,
   ImportReport,
   Label,
+  Learnt,
   LogReport,
   Offer,
   OfferLine,
@@ -96,6 +97,13 @@ export function buyPack(id: number, tag: string): Promise<{ tag: string; change:
 export function readLabel(line: string, wires: number | null, volts: number | null): Promise<Label> {
   return answered(
     client.POST("/api/labels/read", { body: { line, balance_wires: wires, measured_v: volts } }),
+  );
+}
+
+/** A pack goes by what a log taught of it; null for its label and readings again. */
+export function keepLearnt(tag: string, learnt: Learnt | null): Promise<Change> {
+  return answered(
+    client.PUT("/api/keep/packs/{tag}/learnt", { params: { path: { tag } }, body: { learnt } }),
   );
 }
 

@@ -19,8 +19,8 @@ export function Forming({ described, problem, busy }: Props) {
     >
       {described ? (
         <>
-          <h2 className="text-base font-semibold leading-5">{described.now}</h2>
-          <p className="mt-0.5 text-[13px] text-ink-soft">
+          <h2 className="text-lead font-semibold leading-5">{described.now}</h2>
+          <p className="mt-0.5 text-plain text-ink-soft">
             {worded("current", described.average_a, p)} average, {worded("current", described.peak_a, p)}{" "}
             peak, {described.true_for}; lands after about{" "}
             <Figure working={described.working} label="Minutes" className="number">
@@ -34,7 +34,7 @@ export function Forming({ described, problem, busy }: Props) {
           {described.assumed.length > 0 && (
             <>
               <h3 className="heading mt-4">Assumed, until you say</h3>
-              <ul className="mt-1 space-y-0.5 text-xs text-ink-soft">
+              <ul className="mt-1 space-y-0.5 text-small text-ink-soft">
                 {described.assumed.map((a) => (
                   <li key={a.field} className="border-b border-dashed border-rule-strong pb-0.5">
                     {ASSUMED[a.field] ?? a.field}: {a.words}
@@ -46,15 +46,15 @@ export function Forming({ described, problem, busy }: Props) {
         </>
       ) : (
         <>
-          <h2 className="text-base font-semibold leading-5 text-ink-faint">Nothing to say yet</h2>
-          <p className="mt-0.5 text-[13px] text-ink-faint">
+          <h2 className="text-lead font-semibold leading-5 text-ink-faint">Nothing to say yet</h2>
+          <p className="mt-0.5 text-plain text-ink-faint">
             {problem ?? "Its kind, its mass and what it runs on are enough for a first answer."}
           </p>
           <ol aria-hidden="true" className="mt-3 space-y-2 md:pl-5">
             {LINKS.map((name) => (
               <li
                 key={name}
-                className="border border-dashed border-rule-strong px-2 py-1.5 text-xs text-ink-faint"
+                className="border border-dashed border-rule-strong px-2 py-1.5 text-small text-ink-faint"
               >
                 {name}
               </li>

@@ -55,7 +55,7 @@ export function GoesQuestion({ answers, problems, set }: Asked) {
         {field("peak_s", "Peak lasts", "seconds", 1)}
       </div>
       {goes.told === "unknown" && (
-        <p className="mt-1 text-xs text-ink-faint">
+        <p className="mt-1 text-small text-ink-faint">
           Then it is estimated from its mass, with a wide range, until you know minutes, mAh or amps.
         </p>
       )}

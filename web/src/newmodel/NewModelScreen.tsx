@@ -73,7 +73,7 @@ export function NewModelScreen() {
           void add();
         }}
       >
-        <h1 className="text-xl font-semibold tracking-tight">A new model</h1>
+        <h1 className="text-title font-semibold tracking-tight">A new model</h1>
         <p className="mt-0.5 max-w-prose text-ink-faint">
           Answer what you know. Everything but what it is, its mass and what it runs on can be left out: it is
           then assumed in sight, and asked for where it matters.
@@ -100,7 +100,7 @@ export function NewModelScreen() {
             </button>
           )}
           {failed && (
-            <p role="alert" className="text-[13px] text-alert">
+            <p role="alert" className="text-plain text-alert">
               {failed}
             </p>
           )}

@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { choicesQuery, ownedQuery } from "@/app/queries";
+import { ownedId } from "@/format/packId";
 import type { Asked } from "@/newmodel/NewModelScreen";
 import { OneOf, Question } from "@/newmodel/Question";
 import { ChoiceField } from "@/ui/ChoiceField";
@@ -28,7 +29,7 @@ export function NowQuestion({ answers, problems, set }: Asked) {
             label="Which pack"
             value={mine ? "mine" : "cells"}
             choices={WHICH}
-            onChange={(id) => put({ pack: id === "mine" ? `owned:${packs[0]?.tag ?? ""}` : null })}
+            onChange={(id) => put({ pack: id === "mine" ? ownedId(packs[0]?.tag ?? "") : null })}
           />
         </div>
       )}
@@ -37,7 +38,7 @@ export function NowQuestion({ answers, problems, set }: Asked) {
           <ChoiceField
             label="Pack"
             value={now.pack ?? ""}
-            choices={packs.map((p) => ({ id: `owned:${p.tag}`, name: `${p.tag} ${p.name}`, note: "" }))}
+            choices={packs.map((p) => ({ id: ownedId(p.tag), name: `${p.tag} ${p.name}`, note: "" }))}
             problem={problems.get("now.pack")}
             onChange={(pack) => put({ pack })}
           />

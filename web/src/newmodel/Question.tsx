@@ -6,8 +6,8 @@ type Props = { title: string; why: string; children: ReactNode };
 export function Question({ title, why, children }: Props) {
   return (
     <fieldset className="mt-5 border-t pt-3">
-      <legend className="float-left mb-0 w-full text-[15px] font-semibold">{title}</legend>
-      <p className="clear-both mb-2 max-w-prose text-xs text-ink-faint">{why}</p>
+      <legend className="float-left mb-0 w-full text-lead font-semibold">{title}</legend>
+      <p className="clear-both mb-2 max-w-prose text-small text-ink-faint">{why}</p>
       {children}
     </fieldset>
   );

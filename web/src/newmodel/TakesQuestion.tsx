@@ -59,7 +59,9 @@ export function TakesQuestion({ answers, problems, set }: Asked) {
         />
       </div>
       <details className="mt-1">
-        <summary className="min-h-6 cursor-pointer text-xs text-ink-faint">Plug, leads, room, motor</summary>
+        <summary className="min-h-6 cursor-pointer text-small text-ink-faint">
+          Plug, leads, room, motor
+        </summary>
         <div className="grid gap-x-10 sm:grid-cols-2">
           <ChoiceField
             label="Plug"

@@ -32,13 +32,13 @@ export function WhatQuestion({ answers, problems, set }: Asked) {
             <KindPicture kind={k.id} />
             <span className="leading-4">
               {k.name}
-              <span className="block text-[11px] font-normal leading-[13px] text-ink-faint">{k.example}</span>
+              <span className="block text-fine font-normal leading-[13px] text-ink-faint">{k.example}</span>
             </span>
           </label>
         ))}
       </div>
       {problems.get("kind") && (
-        <p role="alert" className="mt-1 text-xs text-alert">
+        <p role="alert" className="mt-1 text-small text-alert">
           {problems.get("kind")}
         </p>
       )}

@@ -48,9 +48,9 @@ export function EffectsPart({ set, model }: { set: RuleSet; model: string }) {
       className="self-start border-t pt-3 lg:sticky lg:top-4 lg:border-t-0 lg:pt-0"
     >
       <h2 className="font-semibold">What follows now</h2>
-      <table className="mt-2 w-full text-[13px]">
+      <table className="mt-2 w-full text-plain">
         <thead>
-          <tr className="text-left text-xs text-ink-faint">
+          <tr className="text-left text-small text-ink-faint">
             <th scope="col" className="font-normal">
               {data.pack ? `${data.model}, pack ${data.pack}, full` : data.model}
             </th>
@@ -100,7 +100,7 @@ type PartProps = { title: string; now: string; before: string; none: string };
 
 function Part({ title, now, before, none }: PartProps) {
   return (
-    <section className="mt-4 text-[13px]" aria-label={title}>
+    <section className="mt-4 text-plain" aria-label={title}>
       <h3 className="heading">{title}</h3>
       <p className="mt-0.5 font-medium">{now || none}</p>
       {before !== now && <p className="text-ink-faint">As it came: {before || none}</p>}
@@ -120,7 +120,7 @@ function due(e: Effect): string {
 }
 
 function verdicts(e: Effect): string {
-  const names = { watch: "watch", light: "light duty", retire: "retire" } as const;
+  const names = { again: "read again", watch: "watch", light: "light duty", retire: "retire" } as const;
   return (Object.keys(names) as (keyof typeof names)[])
     .filter((level) => (e.verdicts[level] ?? []).length > 0)
     .map((level) => `${names[level]}: ${(e.verdicts[level] ?? []).join(", ")}`)

@@ -21,7 +21,7 @@ export function RulesScreen() {
   const set = data?.sets.find((s) => s.id === (wanted ?? data.house)) ?? data?.sets[0];
   return (
     <main className="flex flex-1 flex-col px-4 py-5 md:px-6" aria-busy={!data && !error}>
-      <h1 className="text-xl font-semibold">House rules</h1>
+      <h1 className="text-title font-semibold">House rules</h1>
       <p className="mt-1 max-w-prose text-ink-soft">
         Schools differ, and each has its reasons. Set every rule as you practise it; timers, batches, due
         dates and verdicts follow at once.
@@ -67,12 +67,12 @@ function Sets({ rules, picked }: { rules: Rules; picked: string }) {
               className={`block border-l-4 py-1 pl-2.5 ${s.id === picked ? "border-fjord" : "border-transparent hover:border-rule-strong"}`}
             >
               <span className={s.id === picked ? "font-bold" : "font-medium"}>{s.name}</span>
-              <span className="block text-xs text-ink-faint">{usedBy(s.used_by)}</span>
+              <span className="block text-small text-ink-faint">{usedBy(s.used_by)}</span>
             </Link>
           </li>
         ))}
       </ul>
-      <button type="button" className="control mt-3 text-[13px]" onClick={() => void copy()}>
+      <button type="button" className="control mt-3 text-plain" onClick={() => void copy()}>
         A set of our own, from this one
       </button>
     </nav>

@@ -3,6 +3,7 @@ import { useNavigate } from "@tanstack/react-router";
 import { wordsOf } from "@/api/problem";
 import type { Rule, RuleSet, Rules } from "@/api/types";
 import { notify } from "@/app/notices";
+import { SaveLine } from "@/app/SaveLine";
 import { usePreferences } from "@/format/preferences";
 import { type Kind, typed, unitOf } from "@/format/quantity";
 import { bringBack, goBy, removeSet, rulesChanged } from "@/rules/queries";
@@ -41,23 +42,24 @@ export function SetPart({ set, rules, fixed, house }: Props) {
   return (
     <section aria-label={`Rules of ${set.name}`} className="min-w-0">
       <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1">
-        <h2 className="text-[19px] font-semibold">{set.name}</h2>
+        <h2 className="text-title font-semibold">{set.name}</h2>
         <Acts set={set} house={house} />
         {differs.length > 0 && (
           <button
             type="button"
-            className="action text-[13px]"
+            className="action text-plain"
             onClick={() => store.change("set back", { values: set.starting })}
           >
             Set back all {differs.length} as in {set.base_name}
           </button>
         )}
         {store.undoLabel && (
-          <button type="button" className="action text-[13px]" onClick={store.undo}>
+          <button type="button" className="action text-plain" onClick={store.undo}>
             Undo: {store.undoLabel}
           </button>
         )}
       </div>
+      {store.save.at === "asked" && <SaveLine save={store.save} choose={store.choose} />}
       {loose && (
         <p role="alert" className="text-alert">
           {loose}
@@ -105,7 +107,7 @@ export function SetPart({ set, rules, fixed, house }: Props) {
       ))}
       <div className="mt-6 border-t pt-3">
         <h3 className="font-semibold">What no set changes</h3>
-        <ul className="mt-1 space-y-1.5 text-[13px]">
+        <ul className="mt-1 space-y-1.5 text-plain">
           {fixed.map((f) => (
             <li key={f.name}>
               <span className="font-medium">{f.name}</span> <span className="text-ink-soft">{f.why}</span>{" "}
@@ -143,14 +145,14 @@ function RuleRow({ rule, value, starting, baseName, problem, onChange }: RowProp
           onChange={(v) => v !== null && onChange(v)}
         />
         {differs && (
-          <p className="text-right text-[12px]">
+          <p className="text-right text-small">
             <button type="button" className="action" onClick={() => onChange(starting)}>
               {baseName}: {typed(kind, starting, p)} {unitOf(kind, p)}
             </button>
           </p>
         )}
       </div>
-      <p className="text-[12.5px] leading-[17px] text-ink-soft">
+      <p className="text-small leading-[17px] text-ink-soft">
         {rule.why} <span className="text-ink-faint">{rule.who_differs}</span>{" "}
         <span className="text-ink-faint">Follows: {rule.follows}.</span>
       </p>
@@ -178,11 +180,11 @@ function Acts({ set, house }: { set: RuleSet; house: string }) {
   return (
     <>
       {set.id === house ? (
-        <span className="text-[13px] text-ink-faint">the shelf is kept by it</span>
+        <span className="text-plain text-ink-faint">the shelf is kept by it</span>
       ) : (
         <button
           type="button"
-          className="action text-[13px]"
+          className="action text-plain"
           onClick={() =>
             void act(
               () => goBy(set.id),
@@ -206,7 +208,7 @@ function Acts({ set, house }: { set: RuleSet; house: string }) {
       {set.own && (
         <button
           type="button"
-          className="action text-[13px]"
+          className="action text-plain"
           onClick={() =>
             void act(
               () => removeSet(set.id),

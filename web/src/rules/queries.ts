@@ -22,8 +22,15 @@ export const effectsQuery = (id: string, model: string, pack: string | undefined
 
 type SetDraft = { values: Record<string, number>; name?: string; note?: string };
 
-export function changeSet(id: string, body: SetDraft): Promise<RuleSet> {
-  return answered(client.PUT("/api/rules/sets/{rules_id}", { params: { path: { rules_id: id } }, body }));
+export function changeSet(id: string, body: SetDraft, version: string): Promise<RuleSet> {
+  const params = { path: { rules_id: id }, header: { "If-Match": version } };
+  return answered(client.PUT("/api/rules/sets/{rules_id}", { params, body }));
+}
+
+/** A set as the server has it now; none if it is gone. */
+export async function fetchSet(id: string): Promise<RuleSet | undefined> {
+  const rules: Rules = await answered(client.GET("/api/rules"));
+  return rules.sets.find((s) => s.id === id);
 }
 
 export function addSet(name: string, copyOf: string): Promise<RuleSet> {

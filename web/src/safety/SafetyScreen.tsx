@@ -10,7 +10,10 @@ const safetyQuery = queryOptions({
   staleTime: Number.POSITIVE_INFINITY,
 });
 
-/** All cautions by when they apply; what to do in a fire comes first and largest. Prints on one page for the wall. */
+/**
+ * All cautions by when they apply; what to do in a fire comes first and largest. Prints on one page for the
+ * wall.
+ */
 export function SafetyScreen() {
   const { data, error, refetch } = useQuery(safetyQuery);
   useEffect(() => {
@@ -20,7 +23,7 @@ export function SafetyScreen() {
   return (
     <main className="mx-auto w-full max-w-5xl flex-1 px-4 py-5 md:px-6" aria-busy={!data && !error}>
       <div className="flex flex-wrap items-baseline gap-x-5">
-        <h1 className="text-xl font-semibold">Safety</h1>
+        <h1 className="text-title font-semibold">Safety</h1>
         <p className="text-ink-soft">{data?.advice}</p>
         <button type="button" className="action print-hidden ml-auto" onClick={() => window.print()}>
           Print it for the wall
@@ -29,10 +32,10 @@ export function SafetyScreen() {
       {error && !data && <Failed error={error} onRetry={() => void refetch()} />}
       {burning && (
         <section aria-labelledby="burning" className="mt-4 border-l-8 border-alert py-1 pl-4">
-          <h2 id="burning" className="text-[19px] font-bold text-alert">
+          <h2 id="burning" className="text-title font-bold text-alert">
             {burning.title}
           </h2>
-          <ol className="mt-1 grid list-decimal gap-x-10 gap-y-1 pl-5 text-[15px] md:grid-cols-2">
+          <ol className="mt-1 grid list-decimal gap-x-10 gap-y-1 pl-5 text-lead md:grid-cols-2">
             {burning.cautions.map((c) => (
               <li key={c.id}>{c.sentence}</li>
             ))}

@@ -24,7 +24,9 @@ function keptAddress(): string {
   }
 }
 
-/** Tags to print, cut out and tape to packs: what it is, how it is charged, and a code that opens its page. */
+/**
+ * Tags to print, cut out and tape to packs: what it is, how it is charged, and a code that opens its page.
+ */
 export function TagsScreen() {
   const { packs } = useSearch({ from: "/tags" });
   const navigate = useNavigate({ from: "/tags" });
@@ -54,7 +56,7 @@ export function TagsScreen() {
     >
       <div className="print-hidden">
         <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1">
-          <h1 className="text-xl font-semibold">Tags to print</h1>
+          <h1 className="text-title font-semibold">Tags to print</h1>
           <p className="text-ink-soft">
             {chosen.length} tag{chosen.length === 1 ? "" : "s"}, 60 × 30 mm, three to a row on A4.
           </p>
@@ -77,7 +79,7 @@ export function TagsScreen() {
           />
         </div>
         {data && all.length > 0 && (
-          <p className="mt-3 flex flex-wrap gap-x-3 gap-y-1 text-[13px]">
+          <p className="mt-3 flex flex-wrap gap-x-3 gap-y-1 text-plain">
             {all.map((t) => (
               <label key={t.tag} className="flex items-center gap-1">
                 <input
@@ -115,11 +117,11 @@ export function TagsScreen() {
           >
             <img src={t.code} alt={`Code of pack ${t.tag}: ${t.address}`} className="size-[22mm] shrink-0" />
             <div className="min-w-0">
-              <p className="number whitespace-nowrap text-[20px] font-bold leading-6">{t.tag}</p>
-              <p className="line-clamp-2 text-[10.5px] font-semibold leading-[12.5px]">{t.name}</p>
-              <p className="text-[10px] leading-[12.5px]">{t.kind}</p>
+              <p className="number whitespace-nowrap text-title font-bold leading-6">{t.tag}</p>
+              <p className="line-clamp-2 text-fine font-semibold leading-[12.5px]">{t.name}</p>
+              <p className="text-fine leading-[12.5px]">{t.kind}</p>
               {t.charging.map((line) => (
-                <p key={line} className="text-[10px] leading-[12.5px]">
+                <p key={line} className="text-fine leading-[12.5px]">
                   {line}
                 </p>
               ))}

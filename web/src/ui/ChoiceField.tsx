@@ -25,7 +25,7 @@ export function ChoiceField(props: Props) {
   return (
     <div className="py-0.5">
       <div className="flex items-baseline justify-between gap-2">
-        <label htmlFor={id} className="label shrink-0 text-[13px]">
+        <label htmlFor={id} className="label shrink-0 text-plain">
           {label}
         </label>
         <select
@@ -43,18 +43,18 @@ export function ChoiceField(props: Props) {
         </select>
       </div>
       {problem && (
-        <p role="alert" className="text-xs text-alert">
+        <p role="alert" className="text-small text-alert">
           {problem}
         </p>
       )}
       {(assumed || mind || read) && (
-        <div className="text-right text-[11px] leading-[14px] text-ink-faint">
+        <div className="text-right text-fine leading-[14px] text-ink-faint">
           {assumed && <Assumed label={label} onConfirm={assumed} />}
           {read && <ReadFrom words={read} />}
           {mind && <span className="block border-l-4 border-ink pl-2 text-left text-ink-soft">{mind}</span>}
         </div>
       )}
-      {showNote && chosen?.note && <p className="text-[11px] leading-[14px] text-ink-faint">{chosen.note}</p>}
+      {showNote && chosen?.note && <p className="text-fine leading-[14px] text-ink-faint">{chosen.note}</p>}
     </div>
   );
 }

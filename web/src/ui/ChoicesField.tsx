@@ -33,12 +33,12 @@ export function ChoicesField({ label, value, choices, onChange, problem }: Props
   const chosen = choices.filter((c) => value.includes(c.id)).map((c) => c.name);
   return (
     <fieldset className="py-1">
-      <legend className="label text-[13px]">{label}</legend>
+      <legend className="label text-plain">{label}</legend>
       {choices.length > MANY ? (
         <details>
           <summary className="min-h-6 cursor-pointer py-0.5 font-medium">
             {chosen.length > 0 ? chosen.join(", ") : "none"}
-            <span className="action ml-2 text-xs font-normal">choose</span>
+            <span className="action ml-2 text-small font-normal">choose</span>
           </summary>
           {boxes}
         </details>
@@ -46,7 +46,7 @@ export function ChoicesField({ label, value, choices, onChange, problem }: Props
         boxes
       )}
       {problem && (
-        <p role="alert" className="text-xs text-alert">
+        <p role="alert" className="text-small text-alert">
           {problem}
         </p>
       )}

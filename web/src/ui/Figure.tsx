@@ -28,7 +28,7 @@ export function Figure({ working, label, className = "", onAsk, children }: Prop
           tabIndex={0}
           collisionPadding={12}
           sideOffset={6}
-          className="z-40 max-h-[80vh] w-[26rem] max-w-[94vw] overflow-y-auto border border-rule-strong bg-sheet p-4 text-left outline-none font-(family-name:--font-words) text-sm font-normal tracking-normal"
+          className="z-40 max-h-[80vh] w-[26rem] max-w-[94vw] overflow-y-auto border border-rule-strong bg-sheet p-4 text-left outline-none font-(family-name:--font-words) text-plain font-normal tracking-normal"
         >
           {working ? <Steps working={working} /> : <p className="text-ink-faint">Working it out…</p>}
         </Popover.Content>
@@ -46,14 +46,14 @@ function Steps({ working }: { working: Working }) {
           <li key={step.label}>
             <div className="flex flex-wrap justify-between gap-x-3">
               <span className="text-ink-soft">{step.label}</span>
-              <span className="text-xs text-ink-faint">{step.formula}</span>
+              <span className="text-small text-ink-faint">{step.formula}</span>
             </div>
-            <div className="number text-[12px]">{step.numbers}</div>
-            {step.rule && <div className="text-xs text-ink-faint">{step.rule}</div>}
+            <div className="number text-small">{step.numbers}</div>
+            {step.rule && <div className="text-small text-ink-faint">{step.rule}</div>}
           </li>
         ))}
       </ol>
-      {working.note && <p className="mt-3 border-t pt-2 text-xs text-ink-faint">{working.note}</p>}
+      {working.note && <p className="mt-3 border-t pt-2 text-small text-ink-faint">{working.note}</p>}
     </>
   );
 }

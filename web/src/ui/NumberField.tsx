@@ -21,8 +21,8 @@ type Props = {
 };
 
 /**
- * A number with its unit and steppers. What is typed stays as typed until it is a number, and stays when the server
- * refuses it; the sentence stands below the field it belongs to.
+ * A number with its unit and steppers. What is typed stays as typed until it is a number, and stays when
+ * the server refuses it; the sentence stands below the field it belongs to.
  */
 export function NumberField(props: Props) {
   const { label, kind, value, onChange, step, problem, hint, optional = false, assumed, mind } = props;
@@ -67,7 +67,7 @@ export function NumberField(props: Props) {
   return (
     <div className="py-0.5">
       <div className="group flex items-baseline justify-between gap-2">
-        <label htmlFor={id} className="label min-w-0 shrink text-[13px]">
+        <label htmlFor={id} className="label min-w-0 shrink text-plain">
           {label}
         </label>
         <span className="flex items-baseline">
@@ -76,7 +76,7 @@ export function NumberField(props: Props) {
             id={id}
             inputMode="decimal"
             autoComplete="off"
-            className={`number min-h-6 w-[3.9rem] border-b ${assumed ? "border-dashed border-rule-strong text-ink-faint" : "border-transparent"} bg-transparent px-0.5 text-right text-[15px] outline-none hover:border-rule-strong focus:border-fjord aria-[invalid=true]:border-alert`}
+            className={`number min-h-6 w-[3.9rem] border-b ${assumed ? "border-dashed border-rule-strong text-ink-faint" : "border-transparent"} bg-transparent px-0.5 text-right text-lead outline-none hover:border-rule-strong focus:border-fjord aria-[invalid=true]:border-alert`}
             value={draft ?? kept}
             placeholder={props.placeholder ?? (optional ? "any" : "")}
             aria-invalid={wrong ? true : undefined}
@@ -99,12 +99,12 @@ export function NumberField(props: Props) {
         </span>
       </div>
       {wrong ? (
-        <p id={`${id}-wrong`} role="alert" className="text-xs text-alert">
+        <p id={`${id}-wrong`} role="alert" className="text-small text-alert">
           {wrong}
         </p>
       ) : (
         (hint || mind || assumed || props.read) && (
-          <p id={`${id}-hint`} className="text-right text-[11px] leading-[14px] text-ink-faint">
+          <p id={`${id}-hint`} className="text-right text-fine leading-[14px] text-ink-faint">
             {assumed && <Assumed label={label} onConfirm={assumed} />}
             {props.read && <ReadFrom words={props.read} />}
             {mind && <span className="block border-l-4 border-ink pl-2 text-left text-ink-soft">{mind}</span>}

@@ -1,3 +1,5 @@
+import type { PackNow } from "@/api/types";
+
 const PLATES = 4;
 const FILLED = { full: 4, part: 3, stored: 2, spent: 1, too_low: 0 } as const;
 const WORDS = {
@@ -6,15 +8,31 @@ const WORDS = {
   stored: "stored",
   spent: "spent",
   too_low: "too low",
+  charging: "charging",
+  cooling: "cooling",
+  quarantined: "set apart",
+  retired: "retired",
 } as const;
 
-export type State = keyof typeof FILLED;
+/** A state in a word. */
+export function stateWord(state: keyof typeof WORDS | null): string {
+  return state === null ? "not read" : WORDS[state];
+}
 
-/** A pack's state as filled plates, with its word: in ink, not in colour. Where its charge is known, the plates go by that. */
-export function PackState({ state, soc }: { state: State; soc?: number | undefined }) {
-  const count = soc === undefined ? FILLED[state] : byCharge(state, soc);
+type Charge = keyof typeof FILLED;
+type Props = { now: Pick<PackNow, "state" | "charge" | "lowest_soc"> };
+
+/**
+ * How a pack is now, in a word, and how full as filled plates: in ink, not in colour. Nothing while nobody
+ * knows.
+ */
+export function PackState({ now }: Props) {
+  if (!now.state) return null;
+  const { charge, lowest_soc: soc } = now;
+  const count = charge === null ? 0 : soc === null ? FILLED[charge] : byCharge(charge, soc);
+  const aside = now.state !== charge;
   return (
-    <span className="inline-flex items-center gap-1.5 whitespace-nowrap">
+    <span className={`inline-flex items-center gap-1.5 whitespace-nowrap ${aside ? "font-semibold" : ""}`}>
       <svg width="16" height="14" viewBox="0 0 16 14" aria-hidden="true">
         {Array.from({ length: PLATES }, (_, i) => {
           const filled = i >= PLATES - count;
@@ -33,13 +51,13 @@ export function PackState({ state, soc }: { state: State; soc?: number | undefin
           );
         })}
       </svg>
-      {WORDS[state]}
+      {WORDS[now.state]}
     </span>
   );
 }
 
 /** All plates mean full and none means too low; what lies between shows one to three. */
-function byCharge(state: State, soc: number): number {
-  if (state === "full" || state === "too_low") return FILLED[state];
+function byCharge(charge: Charge, soc: number): number {
+  if (charge === "full" || charge === "too_low") return FILLED[charge];
   return Math.min(PLATES - 1, Math.max(1, Math.round(soc * PLATES)));
 }

@@ -21,6 +21,7 @@ export function PickList({ label, placeholder, options, onPick }: Props) {
     onPick(option.id);
     setWords("");
     setAt(0);
+    setOpen(false);
   };
   return (
     <div className="relative w-full max-w-64">
@@ -33,9 +34,10 @@ export function PickList({ label, placeholder, options, onPick }: Props) {
         aria-activedescendant={open && found[active] ? `${id}-${found[active].id}` : undefined}
         autoComplete="off"
         placeholder={placeholder}
-        className="w-full border-b border-rule-strong bg-transparent py-1 outline-none placeholder:text-ink-faint focus:border-fjord"
+        className="field w-full py-1"
         value={words}
         onFocus={() => setOpen(true)}
+        onClick={() => setOpen(true)}
         onBlur={() => setOpen(false)}
         onChange={(e) => {
           setWords(e.target.value);

@@ -38,7 +38,7 @@ export function Sheet({ open, onClose, title, hideTitle = false, wide = false, l
           }}
           className={`fixed left-1/2 top-[8vh] z-50 max-h-[86vh] w-[94vw] -translate-x-1/2 overflow-y-auto border border-rule-strong bg-sheet ${wide ? "max-w-3xl" : "max-w-xl"}`}
         >
-          <Dialog.Title className={hideTitle ? "sr-only" : "border-b px-5 py-3 text-base font-semibold"}>
+          <Dialog.Title className={hideTitle ? "sr-only" : "border-b px-5 py-3 text-lead font-semibold"}>
             {title}
           </Dialog.Title>
           {asking && loses && (
@@ -54,7 +54,7 @@ export function Sheet({ open, onClose, title, hideTitle = false, wide = false, l
           )}
           {children}
           {!hideTitle && (
-            <Dialog.Close className="control absolute right-3 top-2.5 text-xs" aria-label="Close">
+            <Dialog.Close className="control absolute right-3 top-2.5 text-small" aria-label="Close">
               Close
             </Dialog.Close>
           )}

@@ -25,11 +25,11 @@ function PlateRow({ plate, note }: { plate: Plate; note: ReactNode }) {
       className={`slides ${plate.weakest ? "-ml-4 mb-2.5 mt-2 mr-2 border border-ink bg-sheet px-2.5 pb-1.5 pt-1 md:-ml-7" : "pl-2"}`}
     >
       <div className="flex items-baseline justify-between gap-2">
-        <span className="text-balance text-[13px] font-semibold leading-4">{plate.name}</span>
+        <span className="text-balance text-plain font-semibold leading-4">{plate.name}</span>
         <Figure
           working={plate.leading.working}
           label={`${plate.name}, loading`}
-          className="number whitespace-nowrap text-[11.5px]"
+          className="number whitespace-nowrap text-fine"
         >
           <Load check={plate.leading} />
         </Figure>
@@ -41,17 +41,17 @@ function PlateRow({ plate, note }: { plate: Plate; note: ReactNode }) {
         assumed={plate.assumed ?? false}
       />
       {plate.assumed && !plate.sentence && (
-        <p className="mt-1 text-[11px] leading-[13px] text-ink-faint">
+        <p className="mt-1 text-fine leading-[13px] text-ink-faint">
           assumed: nobody said what it is rated for
         </p>
       )}
-      {note && <p className="number text-[10.5px] leading-[13px] text-ink-faint">{note}</p>}
+      {note && <p className="number text-fine leading-[13px] text-ink-faint">{note}</p>}
       {!plate.weakest && plate.sentence && (
-        <p className="mt-0.5 text-[12px] font-semibold leading-[15px]">{plate.sentence}</p>
+        <p className="mt-0.5 text-small font-semibold leading-[15px]">{plate.sentence}</p>
       )}
       {plate.weakest && (
         <p
-          className={`mt-1 text-[12px] leading-[15px] ${over ? "font-semibold text-alert" : "text-ink-soft"}`}
+          className={`mt-1 text-small leading-[15px] ${over ? "font-semibold text-alert" : "text-ink-soft"}`}
         >
           {plate.sentence}
         </p>
@@ -78,7 +78,10 @@ function Load({ check }: { check: Check }) {
 
 type BarProps = { continuous: number | null; burst: number | null; worst: number; assumed: boolean };
 
-/** Fill for the continuous load, a thin tick for the burst; past 100 % it breaks out of its frame with a hatch. */
+/**
+ * Fill for the continuous load, a thin tick for the burst; past 100 % it breaks out of its frame with a
+ * hatch.
+ */
 function Bar({ continuous, burst, worst, assumed }: BarProps) {
   const fill = continuous ?? 0;
   const inside = Math.min(fill, 1) * 100;

@@ -16,7 +16,7 @@ export function Term({ word, children }: { word: string; children?: ReactNode })
           <Tooltip.Content
             sideOffset={4}
             collisionPadding={8}
-            className="z-50 max-w-64 border border-rule-strong bg-sheet px-3 py-2 text-xs text-ink"
+            className="z-50 max-w-64 border border-rule-strong bg-sheet px-3 py-2 text-small text-ink"
           >
             {WORDS[word]}
           </Tooltip.Content>

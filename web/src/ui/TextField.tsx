@@ -25,12 +25,12 @@ export function TextField({
   const id = useId();
   return (
     <div className="py-1">
-      <label htmlFor={id} className="label block text-[13px]">
+      <label htmlFor={id} className="label block text-plain">
         {label}
       </label>
       <input
         id={id}
-        className={`border-b border-rule-strong bg-transparent py-0.5 outline-none focus:border-fjord aria-[invalid=true]:border-alert ${short ? "w-24" : "w-full"} ${mono ? "number text-[13.5px]" : "font-medium"}`}
+        className={`field py-0.5 ${short ? "w-24" : "w-full"} ${mono ? "number text-plain" : "font-medium"}`}
         value={value}
         placeholder={placeholder}
         autoComplete="off"
@@ -40,12 +40,12 @@ export function TextField({
         onChange={(e) => onChange(e.target.value)}
       />
       {problem ? (
-        <p id={`${id}-wrong`} role="alert" className="text-xs text-alert">
+        <p id={`${id}-wrong`} role="alert" className="text-small text-alert">
           {problem}
         </p>
       ) : (
         hint && (
-          <p id={`${id}-hint`} className="text-[11px] leading-[14px] text-ink-faint">
+          <p id={`${id}-hint`} className="text-fine leading-[14px] text-ink-faint">
             {hint}
           </p>
         )

@@ -2,6 +2,8 @@ import { Popover } from "radix-ui";
 import { useState } from "react";
 import { wordsOf } from "@/api/problem";
 import type { Batch, BenchLayout, BenchPlan, Sharing } from "@/api/types";
+import { BoardChart, OwnAmps } from "@/charts/BoardChart";
+import { tagOf } from "@/format/packId";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { minutesWords } from "@/format/time";
@@ -44,7 +46,7 @@ export function BatchesPart({ plan, store, asked }: Props) {
         {store.bench.groups.length > 0 && (
           <button
             type="button"
-            className="action text-[13px]"
+            className="action text-plain"
             onClick={() => store.change("Split anew", { groups: [] })}
           >
             Split anew
@@ -53,7 +55,7 @@ export function BatchesPart({ plan, store, asked }: Props) {
       </div>
       <BoardChoice plan={plan} store={store} />
       {(refused || failed) && (
-        <div role="alert" className="mt-2 border border-alert px-3 py-2 text-[13px]">
+        <div role="alert" className="mt-2 border border-alert px-3 py-2 text-plain">
           {failed && <p>{failed}</p>}
           {refused && (
             <>
@@ -97,19 +99,15 @@ export function BatchesPart({ plan, store, asked }: Props) {
   );
 }
 
-function tagOf(pack: string): string {
-  return pack.replace("owned:", "");
-}
-
 function BoardChoice({ plan, store }: { plan: BenchPlan; store: BenchStore }) {
   return (
-    <p className="mt-1 flex flex-wrap items-baseline gap-x-2 text-[13px]">
+    <p className="mt-1 flex flex-wrap items-baseline gap-x-2 text-plain">
       <label htmlFor="bench-board" className="text-ink-faint">
         On
       </label>
       <select
         id="bench-board"
-        className="min-w-0 cursor-pointer border-b border-rule-strong bg-transparent font-medium [&>option]:bg-sheet"
+        className="field min-w-0 font-medium"
         value={plan.board}
         onChange={(e) => store.change("Board", { board: e.target.value })}
       >
@@ -160,31 +158,37 @@ function BatchCard({ batch, batches, apart, onMove }: CardProps) {
           {batch.packs.map((pack) => (
             <PackChip key={pack} pack={pack} batch={batch} batches={batches} onMove={onMove} />
           ))}
-          <span className="ml-auto text-[12px] text-ink-faint">
+          <span className="ml-auto text-small text-ink-faint">
             {batch.chemistry_name} {batch.series}S
           </span>
         </div>
-        <p className="mt-1.5 text-[13px]">
-          At most <span className="number font-semibold">{worded("current", batch.rule_a, p)}</span>:{" "}
+        <p className="mt-1.5 text-plain">
+          At most <span className="number font-semibold">{worded("current", batch.most_a, p)}</span>:{" "}
           <span className="text-ink-soft">{batch.sentence}.</span>
         </p>
         {batch.sharing.currents_a.length > 0 && <Rush sharing={batch.sharing} tags={batch.tags} />}
+        {batch.first_minutes && (
+          <div className="mt-1">
+            <BoardChart first={batch.first_minutes} tags={batch.tags} height={132} />
+            <OwnAmps first={batch.first_minutes} tags={batch.tags} />
+          </div>
+        )}
         {best ? (
-          <p className="text-[12.5px] text-ink-soft">
+          <p className="text-small text-ink-soft">
             Soonest on {best.charger_name}: {worded("amps_set", best.current_a, p)}, about{" "}
             {minutesWords(best.minutes)}.
           </p>
         ) : (
-          <ul className="text-[12.5px] font-medium">
+          <ul className="text-small font-medium">
             {batch.refusals.map((r) => (
               <li key={r}>{r}</li>
             ))}
           </ul>
         )}
-        {batch.after_cooling && <p className="text-[12.5px]">Once it is cool: look at it again first.</p>}
+        {batch.after_cooling && <p className="text-small">Once it is cool: look at it again first.</p>}
       </div>
       {below && (
-        <details className="px-3 pt-1 text-[12px] text-ink-faint">
+        <details className="px-3 pt-1 text-small text-ink-faint">
           <summary className="cursor-pointer">
             Not with the next: {below.sharing.reasons[0]?.sentence}
           </summary>
@@ -218,7 +222,7 @@ function PackChip({ pack, batch, batches, onMove }: ChipProps) {
         draggable
         onDragStart={(e) => e.dataTransfer.setData("text/plain", pack)}
         aria-label={`Move ${tag}`}
-        className="number min-h-7 cursor-grab border border-rule-strong bg-ground px-2 text-[13px] font-semibold"
+        className="number min-h-7 cursor-grab border border-rule-strong bg-ground px-2 text-plain font-semibold"
       >
         {tag}
       </Popover.Trigger>
@@ -227,7 +231,7 @@ function PackChip({ pack, batch, batches, onMove }: ChipProps) {
           aria-label={`Where ${tag} may go`}
           sideOffset={4}
           collisionPadding={8}
-          className="z-40 border border-rule-strong bg-sheet py-1 text-[13.5px]"
+          className="z-40 border border-rule-strong bg-sheet py-1 text-plain"
         >
           {others.map((b) => (
             <button key={b.id} type="button" className={item} onClick={() => move(b.id)}>
@@ -253,13 +257,13 @@ function Schools({ plan, now }: { plan: BenchPlan; now: string }) {
   return (
     <div className="mt-4">
       <h3 className="heading">By each set of house rules</h3>
-      <dl className="mt-1 grid grid-cols-[auto_1fr] gap-x-3 gap-y-1 text-[12.5px]">
+      <dl className="mt-1 grid grid-cols-[auto_1fr] gap-x-3 gap-y-1 text-small">
         {plan.schools.map((s) => (
           <div key={s.id} className="contents">
             <dt className={s.id === now ? "font-semibold" : "text-ink-soft"}>{s.name}</dt>
             <dd className={s.id === now ? "" : "text-ink-soft"}>
               <span className="number">{s.batches.length}</span> batch{s.batches.length === 1 ? "" : "es"}:{" "}
-              <span className="number text-[11.5px]">{s.batches.map((b) => b.join("+")).join("  ")}</span>
+              <span className="number text-fine">{s.batches.map((b) => b.join("+")).join("  ")}</span>
             </dd>
           </div>
         ))}

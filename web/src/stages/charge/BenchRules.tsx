@@ -1,10 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { choicesQuery } from "@/app/queries";
+import { SaveLine } from "@/app/SaveLine";
 import type { BenchStore } from "@/stages/charge/useBench";
 
-const FIELD =
-  "cursor-pointer border-b border-rule-strong bg-transparent py-0.5 font-medium aria-[invalid=true]:border-alert [&>option]:bg-sheet";
+const FIELD = "field py-0.5 font-medium";
 
 type Props = { store: BenchStore; problems: ReadonlyMap<string, string> };
 
@@ -16,9 +16,9 @@ export function BenchRules({ store, problems }: Props) {
   const due = problems.get("ready_by");
   const away = problems.get("attended") ?? problems.get("attended.0.start") ?? problems.get("attended.0.end");
   return (
-    <div className="print-hidden mt-2 flex flex-wrap items-end gap-x-6 gap-y-2 text-[13px]">
+    <div className="print-hidden mt-2 flex flex-wrap items-end gap-x-6 gap-y-2 text-plain">
       <div className="grid">
-        <span className="flex items-baseline gap-3 text-xs text-ink-faint">
+        <span className="flex items-baseline gap-3 text-small text-ink-faint">
           <label htmlFor="bench-rules">House rules</label>
           <Link to="/rules" search={{ set: bench.house_rules }} className="action">
             every rule
@@ -38,7 +38,7 @@ export function BenchRules({ store, problems }: Props) {
         </select>
       </div>
       <div className="grid">
-        <label htmlFor="bench-ready" className="text-xs text-ink-faint">
+        <label htmlFor="bench-ready" className="text-small text-ink-faint">
           Ready by
         </label>
         <input
@@ -52,7 +52,7 @@ export function BenchRules({ store, problems }: Props) {
         />
       </div>
       <fieldset className="flex items-end gap-1.5">
-        <legend className="text-xs text-ink-faint">Somebody is at the bench</legend>
+        <legend className="text-small text-ink-faint">Somebody is at the bench</legend>
         <input
           type="time"
           aria-label="From"
@@ -80,14 +80,14 @@ export function BenchRules({ store, problems }: Props) {
           Undo: {store.undoLabel}
         </button>
       )}
-      {store.unsaved && <span className="pb-0.5 text-alert">Not saved: {store.unsaved}</span>}
+      <SaveLine save={store.save} choose={store.choose} quiet />
       {due && (
-        <p id="bench-ready-wrong" role="alert" className="basis-full text-xs text-alert">
+        <p id="bench-ready-wrong" role="alert" className="basis-full text-small text-alert">
           {due}
         </p>
       )}
       {away && (
-        <p role="alert" className="basis-full text-xs text-alert">
+        <p role="alert" className="basis-full text-small text-alert">
           {away}
         </p>
       )}

@@ -10,12 +10,12 @@ import { BenchRules } from "@/stages/charge/BenchRules";
 import { LogPart } from "@/stages/charge/LogPart";
 import { PacksPart } from "@/stages/charge/PacksPart";
 import { PortsPart } from "@/stages/charge/PortsPart";
-import { chargesQuery, planQuery } from "@/stages/charge/queries";
+import { chargesQuery, type KeptBench, planQuery } from "@/stages/charge/queries";
 import { type BenchStore, useBench } from "@/stages/charge/useBench";
 import { useNow, useSettled } from "@/stages/charge/useNow";
 import { WatchPart } from "@/stages/charge/WatchPart";
 
-type Props = { kept: BenchLayout; model: string };
+type Props = { kept: KeptBench; model: string };
 
 /** Packs, batches, ports over time from left to right; what charges now is watched above them. */
 export function ChargeBench({ kept, model }: Props) {
@@ -28,7 +28,7 @@ export function ChargeBench({ kept, model }: Props) {
   const plan = useLastGood(query.data);
   const problems = query.error instanceof ApiProblem ? query.error.fields : new Map<string, string>();
   const { data: charges = [] } = useQuery(chargesQuery);
-  const running = charges.filter((c) => c.state === "charging").length;
+  const running = charges.filter((c) => c.state === "charging" || c.state === "starting").length;
   const before = useRef(running);
   useEffect(() => {
     if (before.current !== running) {
@@ -57,7 +57,7 @@ export function ChargeBench({ kept, model }: Props) {
       <h1 className="sr-only">Charge</h1>
       <WatchPart />
       <div className="border-b px-4 py-4 md:px-6">
-        <p className="text-[17px] font-semibold leading-6" aria-live="polite">
+        <p className="text-lead font-semibold leading-6" aria-live="polite">
           {plan?.headline ?? "Working it out…"}
         </p>
         {query.error && problems.size === 0 && <p className="mt-1 text-alert">{query.error.message}</p>}

@@ -15,7 +15,7 @@ export function ChargeScreen() {
       <h1 className="sr-only">Charge</h1>
       {error ? (
         <>
-          <p className="text-base font-semibold">{error.message}</p>
+          <p className="text-lead font-semibold">{error.message}</p>
           <button type="button" className="control mt-4" onClick={() => void refetch()}>
             Try again
           </button>

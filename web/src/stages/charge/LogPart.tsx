@@ -1,10 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { ChargeLine } from "@/api/types";
+import { CellChart } from "@/charts/CellChart";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { minutesWords } from "@/format/time";
-import { CellChart } from "@/stages/charge/CellChart";
 import { chargeQuery, chargesQuery } from "@/stages/charge/queries";
 import { Sheet } from "@/ui/Sheet";
 
@@ -12,7 +12,7 @@ import { Sheet } from "@/ui/Sheet";
 export function LogPart() {
   const { data: charges = [] } = useQuery(chargesQuery);
   const [opened, setOpened] = useState<ChargeLine | undefined>();
-  const ended = charges.filter((c) => c.state !== "charging");
+  const ended = charges.filter((c) => c.state !== "charging" && c.state !== "starting");
   if (ended.length === 0) return null;
   return (
     <section aria-label="Log of charges" className="border-t px-4 py-4 md:px-6">
@@ -36,9 +36,9 @@ function LogLine({ charge, onOpen }: { charge: ChargeLine; onOpen: () => void })
     <li className="grid grid-cols-1 gap-x-4 py-1.5 sm:grid-cols-[11rem_9rem_minmax(0,1fr)_auto] sm:items-baseline">
       <span>
         <span className="number font-semibold">{charge.label}</span>{" "}
-        <span className="text-[12.5px] text-ink-faint">{when(charge.started)}</span>
+        <span className="text-small text-ink-faint">{when(charge.started)}</span>
       </span>
-      <span className="number text-[13px]">
+      <span className="number text-plain">
         {typeof mah === "number" ? worded("charge", mah, p) : "–"}
         {typeof minutes === "number" ? `, ${minutesWords(minutes)}` : ""}
       </span>
@@ -48,7 +48,7 @@ function LogLine({ charge, onOpen }: { charge: ChargeLine; onOpen: () => void })
       </span>
       <button
         type="button"
-        className="action justify-self-start text-[13px]"
+        className="action justify-self-start text-plain"
         aria-label={`Charge of ${charge.label}, ${when(charge.started)}`}
         onClick={onOpen}
       >
@@ -76,7 +76,7 @@ function LogSheet({ line, onClose }: { line: ChargeLine; onClose: () => void }) 
             height={220}
           />
         )}
-        <dl className="mt-3 grid grid-cols-[auto_1fr] gap-x-5 gap-y-1 text-[13.5px]">
+        <dl className="mt-3 grid grid-cols-[auto_1fr] gap-x-5 gap-y-1 text-plain">
           <dt className="text-ink-soft">Cells before</dt>
           <dd className="number">{list(s.start_cell_v, 3)} V</dd>
           <dt className="text-ink-soft">Cells after</dt>
@@ -94,7 +94,7 @@ function LogSheet({ line, onClose }: { line: ChargeLine; onClose: () => void }) 
             <ul className="mt-1 space-y-1">
               {data.alarms.map((a) => (
                 <li key={a.id}>
-                  <span className="number text-[13px] text-ink-faint">{(a.time_s / 60).toFixed(0)} min</span>{" "}
+                  <span className="number text-plain text-ink-faint">{(a.time_s / 60).toFixed(0)} min</span>{" "}
                   {a.sentence}
                 </li>
               ))}
@@ -104,7 +104,7 @@ function LogSheet({ line, onClose }: { line: ChargeLine; onClose: () => void }) 
         {data && (
           <>
             <h3 className="heading mt-4">Plug out</h3>
-            <ol className="mt-1 list-inside list-decimal text-[13px] text-ink-soft">
+            <ol className="mt-1 list-inside list-decimal text-plain text-ink-soft">
               {data.unplug.map((x) => (
                 <li key={x.id}>{x.sentence}</li>
               ))}

@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import type { BenchLayout, Curves, Laid } from "@/api/types";
+import { CellChart } from "@/charts/CellChart";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
-import { CellChart } from "@/stages/charge/CellChart";
 import { curvesQuery, storageQuery } from "@/stages/charge/queries";
 import { Figure } from "@/ui/Figure";
 import { Sheet } from "@/ui/Sheet";
@@ -48,10 +48,15 @@ function Storage({ laid, asked, model }: Omit<Props, "onClose">) {
       )}
       {data?.ways.length === 0 && <p className="mt-1 text-ink-soft">No charger here takes this pack.</p>}
       {data?.run_down && <p className="mt-2 font-medium">{data.run_down}</p>}
-      {laid.reading && (
-        <p className="mt-1 text-[13px] text-ink-faint">
-          Now {worded("voltage", laid.reading.pack_v, p)}, about {Math.round(laid.reading.lowest_soc * 100)} %
-          in its lowest cell.
+      {laid.cell_v.length > 0 && laid.lowest_soc !== null && (
+        <p className="mt-1 text-plain text-ink-faint">
+          Now{" "}
+          {worded(
+            "voltage",
+            laid.cell_v.reduce((sum, v) => sum + v, 0),
+            p,
+          )}
+          , about {Math.round(laid.lowest_soc * 100)} % in its lowest cell.
         </p>
       )}
     </section>
@@ -88,7 +93,7 @@ function One({ curves, mode }: { curves: Curves; mode: "plain" | "balance" }) {
         full={curves.full_v}
         height={200}
       />
-      <p className={`text-[13px] ${over ? "font-medium text-alert" : "text-ink-soft"}`}>{c.sentence}</p>
+      <p className={`text-plain ${over ? "font-medium text-alert" : "text-ink-soft"}`}>{c.sentence}</p>
     </div>
   );
 }

@@ -1,11 +1,16 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { type QueryClient, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { useRef, useState } from "react";
 import { wordsOf } from "@/api/problem";
 import type { BenchLayout, BenchPlan, Laid, LaidAsk } from "@/api/types";
 import { notify } from "@/app/notices";
 import { ownedQuery } from "@/app/queries";
+import { ownedId, tagOf } from "@/format/packId";
+import { timeWords } from "@/format/time";
 import { gearChanged, tellChange } from "@/gear/queries";
+import { LookPart } from "@/life/LookPart";
+import { lifeChanged } from "@/life/queries";
+import { SlipNote } from "@/life/SlipNote";
 import { PackSheet } from "@/stages/charge/PackSheet";
 import { Tag } from "@/stages/charge/parts";
 import { readByChecker, takeOutOfUse } from "@/stages/charge/queries";
@@ -25,11 +30,12 @@ type Props = {
 export function PacksPart({ plan, store, asked, model, problems }: Props) {
   const [opened, setOpened] = useState<string | undefined>();
   const list = useRef<HTMLUListElement>(null);
+  const queries = useQueryClient();
   const { bench } = store;
   const found = new Map(plan.laid.map((x) => [x.pack, x]));
   const unread = bench.laid.filter((x) => !x.cells.trim());
   const readAll = async () => {
-    for (const line of unread) if (!(await readOne(store, line.pack))) return;
+    for (const line of unread) if (!(await readOne(queries, store, line.pack))) return;
   };
   const next = (index: number) => {
     const fields = list.current?.querySelectorAll<HTMLInputElement>("input[data-cells]");
@@ -40,7 +46,7 @@ export function PacksPart({ plan, store, asked, model, problems }: Props) {
       <div className="flex items-baseline justify-between gap-3">
         <h2 className="heading">Packs laid out</h2>
         {plan.checker && unread.length > 0 && (
-          <button type="button" className="action text-[13px]" onClick={() => void readAll()}>
+          <button type="button" className="action text-plain" onClick={() => void readAll()}>
             Read {unread.length} with the checker
           </button>
         )}
@@ -77,10 +83,16 @@ export function PacksPart({ plan, store, asked, model, problems }: Props) {
   );
 }
 
-async function readOne(store: BenchStore, pack: string): Promise<boolean> {
+async function readOne(queries: QueryClient, store: BenchStore, pack: string): Promise<boolean> {
   try {
     const read = await readByChecker(pack);
-    store.changePack(pack, { cells: read.cells, temperature_c: read.temperature_c, source: "checker" });
+    store.changePack(pack, {
+      cells: read.cells,
+      temperature_c: read.temperature_c,
+      read_at: read.read_at,
+      source: "checker",
+    });
+    lifeChanged(queries);
     return true;
   } catch (problem) {
     notify(wordsOf(problem, "It could not be read."), { wrong: true });
@@ -98,10 +110,21 @@ type LineProps = {
   onOpen: () => void;
 };
 
+/** Now, for what is typed now. */
+const moment = () => new Date().toISOString();
+
 function PackLine({ line, laid, plan, store, problem, onEnter, onOpen }: LineProps) {
-  const tag = line.pack.replace("owned:", "");
+  const tag = tagOf(line.pack);
+  const queries = useQueryClient();
   const wrong = laid?.problem || problem;
+  const condemned = laid?.level === "retire";
   const id = `cells-${tag}`;
+  // what was typed before has been asked about before
+  const [edited, setEdited] = useState(false);
+  const type = (cells: string) => {
+    setEdited(true);
+    store.changePack(line.pack, { cells, source: "typed", read_at: moment() });
+  };
   const remove = () =>
     store.change(`Put ${tag} away`, {
       laid: store.bench.laid.filter((x) => x.pack !== line.pack),
@@ -112,16 +135,12 @@ function PackLine({ line, laid, plan, store, problem, onEnter, onOpen }: LinePro
       <div className="flex items-baseline gap-2">
         <Tag laid={tag} />
         <span className="min-w-0 flex-1 truncate">{laid?.name}</span>
-        {laid?.charging ? (
-          <span className="text-[12px] font-semibold">charging</span>
-        ) : (
-          laid?.reading && (
-            <span className="text-[12px] text-ink-soft">
-              <PackState state={laid.reading.state} soc={laid.reading.lowest_soc} />
-            </span>
-          )
+        {laid && (
+          <span className="text-small text-ink-soft">
+            <PackState now={laid} />
+          </span>
         )}
-        <button type="button" className="action text-xs" onClick={remove}>
+        <button type="button" className="action text-small" onClick={remove}>
           Put away<span className="sr-only"> {tag}</span>
         </button>
       </div>
@@ -136,30 +155,37 @@ function PackLine({ line, laid, plan, store, problem, onEnter, onOpen }: LinePro
           autoComplete="off"
           spellCheck={false}
           placeholder={Array.from({ length: Math.min(laid?.series ?? 4, 6) }, () => "3.80").join(" ")}
-          className="number min-w-0 flex-1 border-b border-rule-strong bg-transparent py-0.5 text-[14px] outline-none placeholder:text-ink-faint/60 focus:border-fjord aria-[invalid=true]:border-alert"
+          className="number field min-w-0 flex-1 py-0.5 text-plain"
           value={line.cells}
           aria-invalid={wrong ? true : undefined}
           aria-describedby={wrong ? `${id}-wrong` : undefined}
-          onChange={(e) => store.changePack(line.pack, { cells: e.target.value, source: "typed" })}
+          onChange={(e) => type(e.target.value)}
           onKeyDown={(e) => e.key === "Enter" && onEnter()}
         />
         <Temperature line={line} tag={tag} store={store} />
       </div>
+      {laid && !line.cells.trim() && laid.cell_v.length > 0 && laid.cells_at && (
+        <p className="number mt-0.5 text-small text-ink-soft">
+          {laid.cell_v.map((v) => v.toFixed(3)).join(" ")} V, read {timeWords(laid.cells_at)}
+          {laid.cells_by === "charger" ? " by the charger" : ""}
+        </p>
+      )}
       {wrong && (
-        <p id={`${id}-wrong`} role="alert" className="text-xs text-alert">
+        <p id={`${id}-wrong`} role="alert" className="text-small text-alert">
           {wrong}
         </p>
       )}
-      <div className="mt-1 flex flex-wrap items-baseline gap-x-3 gap-y-1 text-[12px]">
-        <Signs line={line} tag={tag} plan={plan} store={store} />
+      {edited && line.source === "typed" && <SlipNote tag={tag} cells={line.cells ?? ""} onUse={type} />}
+      <div className="mt-1 flex flex-wrap items-baseline gap-x-3 gap-y-1 text-small">
+        {laid && <LookPart tag={tag} lookedAt={laid.looked_at} signs={laid.signs} disabled={condemned} />}
         {plan.checker && (
-          <button type="button" className="action" onClick={() => void readOne(store, line.pack)}>
+          <button type="button" className="action" onClick={() => void readOne(queries, store, line.pack)}>
             {line.cells ? "Read again" : "Read with the checker"}
           </button>
         )}
-        {laid?.reading && (
+        {laid && laid.cell_v.length > 0 && (
           <button type="button" className="action" onClick={onOpen}>
-            Storage, cell by cell…
+            Storage…<span className="sr-only"> and cells of {tag}</span>
           </button>
         )}
       </div>
@@ -174,8 +200,13 @@ function Temperature({ line, tag, store }: { line: LaidAsk; tag: string; store: 
   const take = (text: string) => {
     setDraft(text);
     const plain = text.trim().replace(",", ".");
-    if (plain === "") store.changePack(line.pack, { temperature_c: null });
-    else if (/^-?\d+(\.\d+)?$/.test(plain)) store.changePack(line.pack, { temperature_c: Number(plain) });
+    if (plain === "") store.changePack(line.pack, { temperature_c: null, read_at: moment() });
+    else if (/^-?\d+(\.\d+)?$/.test(plain))
+      store.changePack(line.pack, {
+        temperature_c: Number(plain),
+        source: "typed",
+        read_at: moment(),
+      });
   };
   const wrong = draft !== undefined && draft.trim() !== "" && !/^-?\d+([.,]\d+)?$/.test(draft.trim());
   return (
@@ -185,7 +216,7 @@ function Temperature({ line, tag, store }: { line: LaidAsk; tag: string; store: 
         inputMode="decimal"
         autoComplete="off"
         placeholder="–"
-        className="number w-10 border-b border-rule-strong bg-transparent py-0.5 text-right text-[14px] outline-none focus:border-fjord aria-[invalid=true]:border-alert"
+        className="number field w-10 py-0.5 text-right text-plain"
         value={shownValue}
         aria-invalid={wrong ? true : undefined}
         title={wrong ? "This is not a number." : undefined}
@@ -194,37 +225,6 @@ function Temperature({ line, tag, store }: { line: LaidAsk; tag: string; store: 
       />
       <span className="unit">°C</span>
     </span>
-  );
-}
-
-type SignsProps = { line: LaidAsk; tag: string; plan: BenchPlan; store: BenchStore };
-
-function Signs({ line, tag, plan, store }: SignsProps) {
-  const [open, setOpen] = useState(false);
-  const named = plan.signs.filter((s) => line.signs.includes(s.id)).map((s) => s.name.toLowerCase());
-  const toggle = (id: string) =>
-    store.changePack(line.pack, {
-      signs: line.signs.includes(id) ? line.signs.filter((x) => x !== id) : [...line.signs, id],
-    });
-  return (
-    <div className={open ? "basis-full" : ""}>
-      <button type="button" className="action" aria-expanded={open} onClick={() => setOpen(!open)}>
-        {named.length > 0 ? named.join(", ") : "Looks and feels sound"}{" "}
-        <span className="sr-only">: {tag} </span>
-        <span aria-hidden="true">{open ? "▴" : "▾"}</span>
-      </button>
-      {open && (
-        <fieldset className="mt-1 flex flex-wrap gap-x-4 gap-y-1">
-          <legend className="sr-only">Seen and felt of {tag}</legend>
-          {plan.signs.map((s) => (
-            <label key={s.id} className="flex min-h-6 items-center gap-1.5">
-              <input type="checkbox" checked={line.signs.includes(s.id)} onChange={() => toggle(s.id)} />
-              {s.name}
-            </label>
-          ))}
-        </fieldset>
-      )}
-    </div>
   );
 }
 
@@ -248,24 +248,31 @@ function Findings({ laid }: { laid: Laid }) {
   return (
     <>
       {laid.findings
-        .filter((f) => f.id !== "unread")
+        .filter((f) => f.id !== "unread" && f.id !== "unlooked" && f.id !== "charging")
         .map((f) => (
           <p
             key={f.id}
-            className={`mt-1 border-l-4 pl-2 text-[12.5px] leading-[17px] ${f.outcome === "pass" ? "border-rule-strong text-ink-soft" : "border-alert font-medium"}`}
+            className={`mt-1 border-l-4 pl-2 text-small leading-[17px] ${f.outcome === "pass" ? "border-rule-strong text-ink-soft" : "border-alert font-medium"}`}
           >
             {f.sentence}
           </p>
         ))}
+      {laid.bars && (
+        <p className="mt-1 text-small">
+          <Link to="/pack/$tag" params={{ tag: laid.tag }} className="action">
+            {laid.level === "retire" ? "Its page: the evidence, and how to retire it" : "Its page"}
+          </Link>
+        </p>
+      )}
       {stops && laid.outcome === "retire" && (
-        <div className="mt-1.5 text-[12.5px]">
+        <div className="mt-1.5 text-small">
           {marked ? (
             <p className="text-ink-soft">
               Retire it outside: through a lamp or resistor slowly to nothing, insulate the leads, hand it in
               where local rules say.
             </p>
           ) : (
-            <button type="button" className="control text-xs" onClick={() => void retire()}>
+            <button type="button" className="control text-small" onClick={() => void retire()}>
               Take {laid.tag} out of use
             </button>
           )}
@@ -278,24 +285,24 @@ function Findings({ laid }: { laid: Laid }) {
 function AddPack({ store }: { store: BenchStore }) {
   const { data: owned = [] } = useQuery(ownedQuery);
   const there = new Set(store.bench.laid.map((x) => x.pack));
-  const rest = owned.filter((p) => !there.has(`owned:${p.tag}`));
+  const rest = owned.filter((p) => !there.has(ownedId(p.tag)));
   const add = (pack: string) =>
-    store.change(`Laid out ${pack.replace("owned:", "")}`, {
-      laid: [...store.bench.laid, { pack, cells: "", temperature_c: null, signs: [], source: "typed" }],
+    store.change(`Laid out ${tagOf(pack)}`, {
+      laid: [...store.bench.laid, { pack, cells: "", temperature_c: null, read_at: null, source: "typed" }],
     });
   return (
     <div className="print-hidden mt-3 flex flex-wrap items-center gap-x-4 gap-y-2">
       <PickList
         label="Lay out a pack"
         placeholder="Lay out a pack…"
-        options={rest.map((p) => ({ id: `owned:${p.tag}`, name: `${p.tag} ${p.name}` }))}
+        options={rest.map((p) => ({ id: ownedId(p.tag), name: `${p.tag} ${p.name}` }))}
         onPick={add}
       />
       <Link
         to="/gear/$kind"
         params={{ kind: "packs" }}
         search={{ edit: "new" }}
-        className="action text-[13px]"
+        className="action text-plain"
       >
         A new pack…
       </Link>

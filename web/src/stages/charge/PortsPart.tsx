@@ -3,18 +3,23 @@ import type { BenchLayout, BenchPlan, Slot, Station } from "@/api/types";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { minutesWords, timeOf } from "@/format/time";
+import { PaceChoice } from "@/stages/charge/PaceChoice";
 import { StartSheet } from "@/stages/charge/StartSheet";
 import { TimeLine } from "@/stages/charge/TimeLine";
 import type { BenchStore } from "@/stages/charge/useBench";
 
 type Props = { plan: BenchPlan; store: BenchStore; asked: BenchLayout };
 
-/** Batches on ports over time, under the watts and watt-hours there are; the order of charging, each with its steps. */
+/**
+ * Batches on ports over time, under the watts and watt-hours there are; the order of charging, each with
+ * its steps.
+ */
 export function PortsPart({ plan, store, asked }: Props) {
   const [opened, setOpened] = useState<Slot | undefined>();
   return (
     <section aria-label="Ports over time" className="border-t px-4 py-4 md:px-6 lg:border-t-0">
       <h2 className="heading">Ports over time</h2>
+      <PaceChoice plan={plan} store={store} now={asked.at ?? plan.slots[0]?.start_at ?? ""} />
       <TimeLine plan={plan} />
       {plan.slots.length === 0 && (
         <p className="mt-2 text-ink-soft">
@@ -29,7 +34,7 @@ export function PortsPart({ plan, store, asked }: Props) {
       {plan.undone.length > 0 && (
         <div className="mt-3 border-l-4 border-alert pl-3">
           <h3 className="font-semibold">Cannot be done</h3>
-          <ul className="mt-0.5 space-y-0.5 text-[13px]">
+          <ul className="mt-0.5 space-y-0.5 text-plain">
             {plan.undone.map((u) => (
               <li key={u.batch}>
                 <span className="number font-semibold">{u.tags.join(" + ")}</span>: {u.why}
@@ -43,7 +48,7 @@ export function PortsPart({ plan, store, asked }: Props) {
         {plan.cautions.map((c) => (
           <li
             key={c.id}
-            className="border-l-4 border-rule-strong pl-2 text-[12.5px] leading-[17px] text-ink-soft"
+            className="border-l-4 border-rule-strong pl-2 text-small leading-[17px] text-ink-soft"
           >
             {c.sentence}
           </li>
@@ -58,12 +63,12 @@ function SlotLine({ slot, now, onOpen }: { slot: Slot; now: string; onOpen: () =
   const p = usePreferences();
   return (
     <li className="grid grid-cols-[1.6rem_minmax(0,1fr)_auto] items-baseline gap-x-2 py-1.5">
-      <span className="number text-[13px] text-ink-faint">{slot.order}</span>
+      <span className="number text-plain text-ink-faint">{slot.order}</span>
       <span>
         <span className="number font-semibold">{slot.tags.join(" + ")}</span> on {slot.charger_name}
         {", port "}
         {slot.port}
-        <span className="block text-[12.5px] text-ink-soft">
+        <span className="block text-small text-ink-soft">
           {timeOf(slot.start_at, now)} to {timeOf(slot.end_at, slot.start_at)},{" "}
           {minutesWords(slot.end_min - slot.start_min)} at {worded("amps_set", slot.current_a, p)}. Limit:{" "}
           {slot.binding.replace(/^The /, "the ")}.
@@ -74,7 +79,7 @@ function SlotLine({ slot, now, onOpen }: { slot: Slot; now: string; onOpen: () =
       </span>
       <button
         type="button"
-        className="control print-hidden text-xs"
+        className="control print-hidden text-small"
         aria-label={`Steps for ${slot.tags.join(" + ")}`}
         onClick={onOpen}
       >
@@ -106,7 +111,7 @@ function Stations({ plan, store }: { plan: BenchPlan; store: BenchStore }) {
       <summary className="heading cursor-pointer">
         Chargers in use: {stations.filter((s) => s.use).length} of {stations.length}
       </summary>
-      <ul className="mt-1 space-y-1 text-[13px]">
+      <ul className="mt-1 space-y-1 text-plain">
         {stations.map((s) => (
           <li key={s.charger} className="flex flex-wrap items-center gap-x-3">
             <label className="flex min-h-6 items-center gap-1.5">
@@ -115,7 +120,7 @@ function Stations({ plan, store }: { plan: BenchPlan; store: BenchStore }) {
             </label>
             <select
               aria-label={`${s.name} is fed by`}
-              className="min-w-0 cursor-pointer border-b border-rule-strong bg-transparent [&>option]:bg-sheet"
+              className="field min-w-0"
               value={s.source === "mains" ? "mains" : s.supply ? `dc:${s.supply}` : "dc"}
               onChange={(e) => {
                 const [source, supply] = e.target.value.split(":");
@@ -131,7 +136,7 @@ function Stations({ plan, store }: { plan: BenchPlan; store: BenchStore }) {
                   </option>
                 ))}
             </select>
-            {s.linked && <span className="text-xs text-ink-faint">linked</span>}
+            {s.linked && <span className="text-small text-ink-faint">linked</span>}
           </li>
         ))}
       </ul>

@@ -6,6 +6,7 @@ import { notify } from "@/app/notices";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { minutesWords } from "@/format/time";
+import { newKey } from "@/life/queries";
 import { benchChanged, orderQuery, startCharge } from "@/stages/charge/queries";
 import { Sheet } from "@/ui/Sheet";
 
@@ -56,6 +57,8 @@ function Steps({ order, slot, packs, plan, asked, ticked, onTick, onClose }: Ste
   const queries = useQueryClient();
   const [every, setEvery] = useState("10");
   const [problem, setProblem] = useState<string | undefined>();
+  // one press is one charge, however often it is sent
+  const [key] = useState(newKey);
   const [busy, setBusy] = useState(false);
   const linked = plan.stations.find((s) => s.charger === slot.charger)?.linked ?? false;
   const left = order.steps.filter((s) => !ticked.includes(s.id));
@@ -71,6 +74,7 @@ function Steps({ order, slot, packs, plan, asked, ticked, onTick, onClose }: Ste
         current_a: slot.current_a,
         look_every_min: Number(every),
         steps: ticked,
+        key,
       });
       benchChanged(queries);
       notify(`Charging ${slot.tags.join(" + ")} on ${slot.charger_name}. Stay with it.`);
@@ -106,7 +110,7 @@ function Steps({ order, slot, packs, plan, asked, ticked, onTick, onClose }: Ste
                 />
                 <span>
                   {s.sentence}
-                  {s.why && <span className="block text-[12.5px] text-ink-faint">{s.why}</span>}
+                  {s.why && <span className="block text-small text-ink-faint">{s.why}</span>}
                 </span>
               </label>
             </li>
@@ -117,11 +121,7 @@ function Steps({ order, slot, packs, plan, asked, ticked, onTick, onClose }: Ste
         <div className="mt-4 border-t pt-3">
           <label className="flex items-baseline gap-2">
             Look at it every
-            <select
-              className="cursor-pointer border-b border-rule-strong bg-transparent font-medium [&>option]:bg-sheet"
-              value={every}
-              onChange={(e) => setEvery(e.target.value)}
-            >
+            <select className="field font-medium" value={every} onChange={(e) => setEvery(e.target.value)}>
               {["3", "5", "10", "15", "20"].map((m) => (
                 <option key={m} value={m}>
                   {m} min
@@ -129,7 +129,7 @@ function Steps({ order, slot, packs, plan, asked, ticked, onTick, onClose }: Ste
               ))}
             </select>
           </label>
-          <p className="mt-1 text-[12.5px] text-ink-faint">
+          <p className="mt-1 text-small text-ink-faint">
             Without a look it warns, and three minutes later it stops.
           </p>
           {problem && (
@@ -146,7 +146,7 @@ function Steps({ order, slot, packs, plan, asked, ticked, onTick, onClose }: Ste
             {busy ? "Starting…" : "Start charging"}
           </button>
           {left.length > 0 && (
-            <span className="ml-3 text-[13px] text-ink-faint">
+            <span className="ml-3 text-plain text-ink-faint">
               {left.length} step{left.length === 1 ? "" : "s"} to tick
             </span>
           )}
@@ -157,7 +157,7 @@ function Steps({ order, slot, packs, plan, asked, ticked, onTick, onClose }: Ste
         </p>
       )}
       <h3 className="heading mt-5">When it is done, the reverse</h3>
-      <ol className="mt-1 list-inside list-decimal text-[13px] text-ink-soft">
+      <ol className="mt-1 list-inside list-decimal text-plain text-ink-soft">
         {order.unplug.map((s) => (
           <li key={s.id}>{s.sentence}</li>
         ))}
@@ -180,8 +180,8 @@ function OrderFigures({ order }: { order: ChargeOrder }) {
     <dl className="grid grid-cols-2 gap-x-4 gap-y-2 sm:grid-cols-3">
       {figures.map(([value, name]) => (
         <div key={name} className="flex flex-col-reverse">
-          <dt className="text-xs text-ink-faint">{name}</dt>
-          <dd className="number text-[16px] font-semibold">{value}</dd>
+          <dt className="text-small text-ink-faint">{name}</dt>
+          <dd className="number text-lead font-semibold">{value}</dd>
         </div>
       ))}
     </dl>

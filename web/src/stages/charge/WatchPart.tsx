@@ -1,40 +1,68 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useCallback, useEffect, useMemo, useRef } from "react";
+import { useCallback, useMemo, useState } from "react";
 import { wordsOf } from "@/api/problem";
 import type { ChargeLine } from "@/api/types";
 import { useKeys } from "@/app/keys";
 import { notify } from "@/app/notices";
+import { CellChart } from "@/charts/CellChart";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { clock } from "@/format/time";
-import { CellChart } from "@/stages/charge/CellChart";
-import { chargeQuery, chargesQuery, look, putFault, stopCharge } from "@/stages/charge/queries";
+import { lifeChanged } from "@/life/queries";
+import { PortStacks } from "@/stages/charge/PortStacks";
+import { chargeQuery, chargesQuery, glanceQuery, look, putFault, stopCharge } from "@/stages/charge/queries";
 
 /** What charges now. Unattended charging is never offered: each charge says when the next look is due. */
 export function WatchPart() {
   const { data: charges = [] } = useQuery(chargesQuery);
-  const running = charges.filter((c) => c.state === "charging");
+  const running = charges.filter((c) => c.state === "charging" || c.state === "starting");
   const stop = useStop();
-  const keys = useMemo(
-    () => ({ s: () => running.length > 0 && void Promise.all(running.map((c) => stop(c.id))) }),
-    [running, stop],
-  );
+  const stopAll = useCallback(() => {
+    for (const c of running) void stop(c.id);
+  }, [running, stop]);
+  const keys = useMemo(() => ({ s: stopAll }), [stopAll]);
   useKeys(keys);
   if (running.length === 0) return null;
   return (
     <section aria-label="Watch" className="border-b bg-sheet px-4 py-4 md:px-6">
       <div className="flex flex-wrap items-baseline justify-between gap-x-4">
         <h2 className="heading">Charging now</h2>
-        <span className="text-xs text-ink-faint">
-          <kbd className="number">S</kbd> stops {running.length > 1 ? `all ${running.length}` : "it"}
-        </span>
+        {running.length > 1 ? (
+          <button type="button" className="stop-button" onClick={stopAll}>
+            {running.length === 2 ? "Stop both" : `Stop all ${running.length}`}{" "}
+            <kbd className="number max-md:hidden">S</kbd>
+          </button>
+        ) : (
+          <span className="text-small text-ink-faint max-md:hidden">
+            <kbd className="number">S</kbd> stops it
+          </span>
+        )}
       </div>
-      <div className={`mt-2 grid gap-x-8 gap-y-6 ${running.length > 1 ? "lg:grid-cols-2" : ""}`}>
-        {running.map((c) => (
-          <Watched key={c.id} line={c} wide={running.length === 1} onStop={() => void stop(c.id)} />
-        ))}
-      </div>
+      {running.length === 1 && running[0] ? (
+        <Watched line={running[0]} onStop={stop} />
+      ) : (
+        <Several running={running} onStop={stop} />
+      )}
     </section>
+  );
+}
+
+type SeveralProps = { running: ChargeLine[]; onStop: (id: number) => Promise<void> };
+
+/** All of them small, one of them large: the pressed one, else the worst. */
+function Several({ running, onStop }: SeveralProps) {
+  const { data: found, error } = useQuery(glanceQuery);
+  const [pressed, press] = useState<number | null>(null);
+  if (!found)
+    return (
+      <p className={error ? "text-alert" : "text-ink-faint"}>{error?.message ?? "Fetching the ports…"}</p>
+    );
+  const shown = running.find((c) => c.id === pressed) ?? running.find((c) => c.id === found[0]?.id);
+  return (
+    <>
+      <PortStacks charges={found} shown={shown?.id ?? -1} onShow={press} />
+      {shown && <Watched key={shown.id} line={shown} onStop={onStop} />}
+    </>
   );
 }
 
@@ -45,6 +73,7 @@ function useStop() {
       try {
         queries.setQueryData(chargeQuery(id, true).queryKey, await stopCharge(id));
         void queries.invalidateQueries({ queryKey: ["charges"] });
+        lifeChanged(queries);
         notify("Stopped.");
       } catch (problem) {
         notify(wordsOf(problem, "It could not be stopped: go to the charger."), {
@@ -56,14 +85,13 @@ function useStop() {
   );
 }
 
-type WatchedProps = { line: ChargeLine; wide: boolean; onStop: () => void };
+type WatchedProps = { line: ChargeLine; onStop: (id: number) => Promise<void> };
 
-function Watched({ line, wide, onStop }: WatchedProps) {
+function Watched({ line, onStop }: WatchedProps) {
   const queries = useQueryClient();
   const { data, error } = useQuery(chargeQuery(line.id, true));
   const p = usePreferences();
   const alarms = data?.alarms.filter((a) => !a.over) ?? [];
-  useAlarmSound(alarms.length > 0);
   const looked = async () => {
     try {
       queries.setQueryData(chargeQuery(line.id, true).queryKey, await look(line.id));
@@ -74,16 +102,16 @@ function Watched({ line, wide, onStop }: WatchedProps) {
   const last = data ? data.trace.minutes.length - 1 : -1;
   const due = data ? data.look_due_s - data.time_s : 0;
   return (
-    <article aria-label={`Charging ${line.label}`}>
+    <article aria-label={`Charging ${line.label}`} className="mt-3">
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
-        <h3 className="text-[17px] font-semibold">
+        <h3 className="text-lead font-semibold">
           {line.label}{" "}
-          <span className="text-[13px] font-normal text-ink-soft">
+          <span className="text-plain font-normal text-ink-soft">
             on {line.charger_name}, port {line.port}
           </span>
         </h3>
         {data && (
-          <span className="text-[13px] text-ink-faint">
+          <span className="text-plain text-ink-faint">
             {data.simulated && data.speed > 1 && `simulated, ${data.speed.toFixed(0)} times as fast`}
           </span>
         )}
@@ -93,20 +121,20 @@ function Watched({ line, wide, onStop }: WatchedProps) {
         <p
           key={a.id}
           role="alert"
-          className="mt-1.5 border-l-4 border-alert bg-ground px-2 py-1 text-[14px] font-semibold"
+          className="mt-1.5 border-l-4 border-alert bg-ground px-2 py-1 text-plain font-semibold"
         >
           {a.sentence}
         </p>
       ))}
       {data && (
-        <div className={`mt-2 grid gap-x-6 gap-y-3 ${wide ? "md:grid-cols-[minmax(0,1fr)_17rem]" : ""}`}>
+        <div className="mt-2 grid gap-x-6 gap-y-3 md:grid-cols-[minmax(0,1fr)_17rem]">
           {last >= 0 ? (
             <CellChart
               name={`Charging ${line.label}`}
               minutes={data.trace.minutes}
               cells={data.trace.cell_v}
               full={data.full_cell_v}
-              height={wide ? 230 : 200}
+              height={230}
               expected={
                 data.expected.cell_v[0]
                   ? { minutes: data.expected.minutes, volts: data.expected.cell_v[0] }
@@ -139,18 +167,14 @@ function Watched({ line, wide, onStop }: WatchedProps) {
                 }
               />
             </dl>
-            <p className={`mt-3 text-[14px] ${due <= 0 ? "font-semibold text-alert" : ""}`}>
+            <p className={`mt-3 text-plain ${due <= 0 ? "font-semibold text-alert" : ""}`}>
               {due > 0 ? `Next look in ${minutesSeconds(due)}` : "Look now"}
             </p>
             <div className="mt-1.5 flex flex-wrap gap-3">
               <button type="button" className="primary min-h-9" onClick={() => void looked()}>
                 I looked: cool and flat
               </button>
-              <button
-                type="button"
-                className="min-h-9 rounded-plate border-2 border-alert px-4 font-semibold text-alert"
-                onClick={onStop}
-              >
+              <button type="button" className="stop-button" onClick={() => void onStop(line.id)}>
                 Stop
               </button>
             </div>
@@ -158,7 +182,7 @@ function Watched({ line, wide, onStop }: WatchedProps) {
           </div>
         </div>
       )}
-      <p className="mt-1 text-xs text-ink-faint">
+      <p className="mt-1 text-small text-ink-faint">
         Thin lines: the cells as measured. Broad pale line: what was expected.
       </p>
     </article>
@@ -168,8 +192,8 @@ function Watched({ line, wide, onStop }: WatchedProps) {
 function Fact({ name, value }: { name: string; value: string }) {
   return (
     <div className="flex flex-col-reverse">
-      <dt className="text-xs text-ink-faint">{name}</dt>
-      <dd className="number text-[17px] font-semibold">{value}</dd>
+      <dt className="text-small text-ink-faint">{name}</dt>
+      <dd className="number text-lead font-semibold">{value}</dd>
     </div>
   );
 }
@@ -193,13 +217,9 @@ function Faults({ id, cells }: { id: number; cells: number }) {
     }
   };
   return (
-    <label className="mt-3 flex items-baseline gap-2 text-[12.5px] text-ink-faint">
+    <label className="mt-3 flex items-baseline gap-2 text-small text-ink-faint">
       Try
-      <select
-        className="cursor-pointer border-b border-rule-strong bg-transparent [&>option]:bg-sheet"
-        value=""
-        onChange={(e) => e.target.value && void put(e.target.value)}
-      >
+      <select className="field" value="" onChange={(e) => e.target.value && void put(e.target.value)}>
         <option value="">a fault…</option>
         {FAULTS.map(([key, name]) => (
           <option key={key} value={key}>
@@ -209,29 +229,6 @@ function Faults({ id, cells }: { id: number; cells: number }) {
       </select>
     </label>
   );
-}
-
-/** A short tone while an alarm stands, repeated; browsers allow it once the page was used. */
-function useAlarmSound(on: boolean): void {
-  const context = useRef<AudioContext | undefined>(undefined);
-  useEffect(() => {
-    if (!on || typeof AudioContext === "undefined") return;
-    const beep = () => {
-      context.current ??= new AudioContext();
-      if (context.current.state !== "running") return;
-      const tone = context.current.createOscillator();
-      const loudness = context.current.createGain();
-      loudness.gain.value = 0.08;
-      tone.frequency.value = 880;
-      tone.connect(loudness).connect(context.current.destination);
-      tone.start();
-      tone.stop(context.current.currentTime + 0.18);
-      navigator.vibrate?.(200);
-    };
-    beep();
-    const timer = window.setInterval(beep, 1500);
-    return () => window.clearInterval(timer);
-  }, [on]);
 }
 
 function minutesSeconds(seconds: number): string {

@@ -2,10 +2,11 @@ import { Fragment } from "react";
 import type { Laid, Sharing } from "@/api/types";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
+import { secondsWords } from "@/format/time";
 
 export function Tag({ laid }: { laid: Laid | string }) {
   return (
-    <span className="number text-[13px] font-semibold">{typeof laid === "string" ? laid : laid.tag}</span>
+    <span className="number text-plain font-semibold">{typeof laid === "string" ? laid : laid.tag}</span>
   );
 }
 
@@ -13,16 +14,16 @@ export function Tag({ laid }: { laid: Laid | string }) {
 export function Rush({ sharing, tags }: { sharing: Sharing; tags: string[] }) {
   const p = usePreferences();
   if (sharing.currents_a.length === 0) return null;
+  const over = Math.max(...sharing.over_s);
+  const within = over > 0 ? `within what they may have after ${secondsWords(over)}, ` : "";
   const calm =
     sharing.calm_s === null
       ? "not calm within four hours"
       : sharing.calm_s < 1
         ? "calm at once"
-        : sharing.calm_s < 90
-          ? `under 1 A after ${Math.ceil(sharing.calm_s)} s`
-          : `under 1 A after ${Math.ceil(sharing.calm_s / 60)} min`;
+        : `calm after ${secondsWords(sharing.calm_s)}`;
   return (
-    <p className="text-[12.5px] text-ink-soft">
+    <p className="text-small text-ink-soft">
       When joined:{" "}
       {sharing.currents_a.map((a, i) => (
         <Fragment key={tags[i]}>
@@ -33,7 +34,8 @@ export function Rush({ sharing, tags }: { sharing: Sharing; tags: string[] }) {
           </span>
         </Fragment>
       ))}
-      ; {calm}.
+      ; {within}
+      {calm}.
     </p>
   );
 }

@@ -7,6 +7,7 @@ import type {
   ChargeLine,
   ChargeOrder,
   Curves,
+  Glance,
   Running,
   Sharing,
   Storages,
@@ -14,7 +15,7 @@ import type {
 
 export const benchQuery = queryOptions({
   queryKey: ["bench"],
-  queryFn: async ({ signal }) => (await answered(client.GET("/api/bench", { signal }))).bench as BenchLayout,
+  queryFn: ({ signal }) => fetchBench(signal),
   staleTime: Number.POSITIVE_INFINITY,
 });
 
@@ -32,6 +33,12 @@ export const chargesQuery = queryOptions({
   queryKey: ["charges"],
   queryFn: ({ signal }): Promise<ChargeLine[]> => answered(client.GET("/api/charges", { signal })),
   refetchInterval: 2000,
+});
+
+export const glanceQuery = queryOptions({
+  queryKey: ["charges", "glance"],
+  queryFn: ({ signal }): Promise<Glance[]> => answered(client.GET("/api/charges/glance", { signal })),
+  refetchInterval: 1000,
 });
 
 export const chargeQuery = (id: number, live: boolean) =>
@@ -78,11 +85,26 @@ export function mayShare(bench: BenchLayout, packs: string[]): Promise<Sharing> 
   return answered(client.POST("/api/bench/sharing", { body: { bench, packs } }));
 }
 
-export function keepBench(bench: BenchLayout): Promise<unknown> {
-  return answered(client.PUT("/api/bench", { body: bench }));
+/** The bench as it is kept, and which version of it. */
+export type KeptBench = { bench: BenchLayout; version: string };
+
+const keptBench = (x: { bench: unknown; version: string }): KeptBench => ({
+  bench: x.bench as BenchLayout,
+  version: x.version,
+});
+
+export async function fetchBench(signal?: AbortSignal): Promise<KeptBench> {
+  return keptBench(await answered(client.GET("/api/bench", signal ? { signal } : {})));
 }
 
-export function readByChecker(pack: string): Promise<{ cells: string; temperature_c: number | null }> {
+export async function keepBench(bench: BenchLayout, version: string): Promise<KeptBench> {
+  const header = { "If-Match": version };
+  return keptBench(await answered(client.PUT("/api/bench", { params: { header }, body: bench })));
+}
+
+export function readByChecker(
+  pack: string,
+): Promise<{ cells: string; temperature_c: number | null; read_at: string }> {
   return answered(client.POST("/api/bench/read", { body: { pack } }));
 }
 
@@ -98,6 +120,7 @@ export type StartAsk = {
   current_a: number;
   look_every_min: number;
   steps: string[];
+  key: string;
   simulate?: string;
 };
 

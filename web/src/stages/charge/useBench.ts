@@ -1,11 +1,9 @@
-import { useQueryClient } from "@tanstack/react-query";
-import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { ApiProblem, wordsOf } from "@/api/problem";
+import { type QueryClient, useQueryClient } from "@tanstack/react-query";
+import { useCallback, useEffect, useMemo, useState, useSyncExternalStore } from "react";
 import type { BenchLayout, LaidAsk } from "@/api/types";
-import { benchQuery, keepBench } from "@/stages/charge/queries";
-
-const SAVE_AFTER_MS = 500;
-const RETRY_AFTER_MS = 3000;
+import { DocumentStore, type SaveState, storeOf } from "@/app/documentStore";
+import { tagOf } from "@/format/packId";
+import { benchQuery, fetchBench, type KeptBench, keepBench } from "@/stages/charge/queries";
 
 export type BenchStore = {
   bench: BenchLayout;
@@ -16,92 +14,81 @@ export type BenchStore = {
   /** Take what the server has now: a charge that ended noted its volts there. */
   refresh: () => Promise<void>;
   undoLabel: string | undefined;
-  unsaved: string | undefined;
+  save: SaveState;
+  /** After a change elsewhere in the same figures: which side counts. */
+  choose: (whose: "mine" | "theirs") => void;
 };
 
-/** The layout as edited here, kept on the server shortly after each change; what is typed stays whatever the server says. */
-export function useBench(kept: BenchLayout): BenchStore {
+/**
+ * The layout as edited here, kept on the server shortly after each change; what is typed stays whatever the
+ * server says.
+ */
+export function useBench(kept: KeptBench): BenchStore {
   const queries = useQueryClient();
-  const [bench, setBench] = useState(kept);
+  const document = useMemo(() => storeOf("bench", () => benchStore(queries, kept)), [queries, kept]);
+  const save = useSyncExternalStore(document.listen, () => document.save);
   const [past, setPast] = useState<{ label: string; bench: BenchLayout }[]>([]);
-  const [unsaved, setUnsaved] = useState<string | undefined>();
-  const timer = useRef<number | undefined>(undefined);
-  const waiting = useRef<BenchLayout | undefined>(undefined);
-
-  const flush = useCallback(async () => {
-    window.clearTimeout(timer.current);
-    const next = waiting.current;
-    if (!next) return;
-    waiting.current = undefined;
-    try {
-      await keepBench(next);
-      setUnsaved(undefined);
-    } catch (problem) {
-      setUnsaved(wordsOf(problem, "Not saved."));
-      if (problem instanceof ApiProblem && problem.status === 0 && !waiting.current) {
-        waiting.current = next;
-        timer.current = window.setTimeout(() => void flush(), RETRY_AFTER_MS);
-      }
-    }
-  }, []);
-
-  useEffect(() => {
-    const leave = () => void flush();
-    window.addEventListener("pagehide", leave);
-    return () => {
-      window.removeEventListener("pagehide", leave);
-      leave();
-    };
-  }, [flush]);
-
-  const put = useCallback(
-    (next: BenchLayout) => {
-      setBench(next);
-      queries.setQueryData(benchQuery.queryKey, next);
-      waiting.current = next;
-      window.clearTimeout(timer.current);
-      timer.current = window.setTimeout(() => void flush(), SAVE_AFTER_MS);
-    },
-    [queries, flush],
-  );
+  const bench = useSyncExternalStore(document.listen, () => document.value);
+  useEffect(() => document.seen({ value: kept.bench, version: kept.version }), [document, kept]);
+  useEffect(() => () => void document.flush(), [document]);
+  const put = useCallback((next: BenchLayout) => document.set(next), [document]);
+  const choose = useCallback((whose: "mine" | "theirs") => void document.choose(whose), [document]);
+  const now = useCallback(() => document.value, [document]);
 
   const change = useCallback<BenchStore["change"]>(
     (label, next, options) => {
-      const now = queries.getQueryData(benchQuery.queryKey) ?? kept;
+      const was = now();
       setPast((old) =>
-        options?.continues && old.at(-1)?.label === label ? old : [...old, { label, bench: now }].slice(-50),
+        options?.continues && old.at(-1)?.label === label ? old : [...old, { label, bench: was }].slice(-50),
       );
-      put({ ...now, ...next });
+      put({ ...was, ...next });
     },
-    [queries, kept, put],
+    [now, put],
   );
 
   const changePack = useCallback<BenchStore["changePack"]>(
     (pack, next) => {
-      const now = queries.getQueryData(benchQuery.queryKey) ?? kept;
-      const laid = now.laid.map((x) => (x.pack === pack ? { ...x, ...next } : x));
+      const laid = now().laid.map((x) => (x.pack === pack ? { ...x, ...next } : x));
       const what = Object.keys(next)[0] ?? "";
-      change(`${what} of ${pack.replace("owned:", "")}`, { laid }, { continues: true });
+      change(`${what} of ${tagOf(pack)}`, { laid }, { continues: true });
     },
-    [queries, kept, change],
+    [now, change],
   );
 
   const undo = useCallback(() => {
-    setPast((old) => {
-      const entry = old.at(-1);
-      if (entry) put(entry.bench);
-      return old.slice(0, -1);
-    });
-  }, [put]);
+    const entry = past.at(-1);
+    if (!entry) return;
+    setPast((old) => old.slice(0, -1));
+    put(entry.bench);
+  }, [past, put]);
 
   const refresh = useCallback(async () => {
-    await flush();
-    setBench(await queries.fetchQuery({ ...benchQuery, staleTime: 0 }));
-  }, [queries, flush]);
+    await document.flush();
+    await queries.fetchQuery({ ...benchQuery, staleTime: 0 });
+  }, [queries, document]);
 
   const undoLabel = past.at(-1)?.label;
   return useMemo(
-    () => ({ bench, change, changePack, undo, refresh, undoLabel, unsaved }),
-    [bench, change, changePack, undo, refresh, undoLabel, unsaved],
+    () => ({ bench, change, changePack, undo, refresh, undoLabel, save, choose }),
+    [bench, change, changePack, undo, refresh, undoLabel, save, choose],
   );
+}
+
+/** The bench on the server; lines are merged by their pack, chargers by theirs. */
+function benchStore(queries: QueryClient, kept: KeptBench): DocumentStore<BenchLayout> {
+  const tell = (part: Partial<KeptBench>) =>
+    queries.setQueryData(benchQuery.queryKey, (old: KeptBench | undefined) =>
+      old ? { ...old, ...part } : old,
+    );
+  const known = (x: KeptBench) => ({ value: x.bench, version: x.version });
+  return new DocumentStore<BenchLayout>(known(kept), {
+    get: async () => known(await fetchBench()),
+    put: async (bench, version) => {
+      const now = await keepBench(bench, version);
+      tell({ version: now.version });
+      return { value: bench, version: now.version };
+    },
+    show: (bench) => tell({ bench }),
+    keyed: { laid: "pack", feds: "charger" },
+  });
 }

@@ -2,7 +2,9 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { fieldsOf } from "@/api/problem";
 import type { PackPage } from "@/api/types";
-import { checkPack, tellNoted } from "@/stages/keep/queries";
+import { newKey, tellSaid } from "@/life/queries";
+import { SlipNote } from "@/life/SlipNote";
+import { checkPack } from "@/stages/keep/queries";
 import { NumberField } from "@/ui/NumberField";
 import { TextField } from "@/ui/TextField";
 
@@ -14,16 +16,20 @@ const EMPTY = {
   balance_min: null as number | null,
 };
 
-/** A check typed by hand: what a meter or a charger showed. It counts for the pack's health like any other. */
+/**
+ * A check typed by hand: what a meter or a charger showed. It counts for the pack's health like any other.
+ */
 export function CheckPart({ page }: { page: PackPage }) {
   const queries = useQueryClient();
   const [draft, setDraft] = useState(EMPTY);
+  const [key, setKey] = useState(newKey);
   const [problems, setProblems] = useState<ReadonlyMap<string, string>>(new Map());
   const { tag } = page.line;
   const keep = async () => {
     try {
-      tellNoted(queries, await checkPack(tag, draft));
+      tellSaid(queries, await checkPack(tag, { ...draft, key }));
       setDraft(EMPTY);
+      setKey(newKey);
       setProblems(new Map());
     } catch (problem) {
       setProblems(fieldsOf(problem, "It could not be kept."));
@@ -53,6 +59,8 @@ export function CheckPart({ page }: { page: PackPage }) {
           hint={`Like ${example}. Compared if read at 35 to 90% charge, with its temperature.`}
           onChange={(mohm) => setDraft({ ...draft, mohm })}
         />
+        <SlipNote tag={tag} cells={draft.cells} onUse={(cells) => setDraft({ ...draft, cells })} />
+        <SlipNote tag={tag} mohm={draft.mohm} onUse={(mohm) => setDraft({ ...draft, mohm })} />
         <NumberField
           label="Temperature of the pack"
           kind="temperature"
@@ -84,7 +92,7 @@ export function CheckPart({ page }: { page: PackPage }) {
           onChange={(v) => setDraft({ ...draft, balance_min: v })}
         />
         <div className="self-end">
-          <button type="submit" className="control text-[13px]">
+          <button type="submit" className="control text-plain">
             Keep the check
           </button>
         </div>

@@ -32,17 +32,17 @@ export function KeepScreen() {
     <main className="flex flex-1 flex-col" aria-busy={!shelf && !error}>
       <h1 className="sr-only">Keep</h1>
       <div className="print-hidden flex flex-wrap items-baseline gap-x-5 gap-y-1 border-b px-4 py-3 md:px-6">
-        <p className="text-[17px] font-semibold">{shelf ? headline(shelf) : "Looking at the shelf…"}</p>
-        <a className="action ml-auto text-[13px]" href="/api/keep/due.ics" download>
+        <p className="text-lead font-semibold">{shelf ? headline(shelf) : "Looking at the shelf…"}</p>
+        <a className="action ml-auto text-plain" href="/api/keep/due.ics" download>
           What is due as a calendar file
         </a>
-        <Link to="/tags" className="action text-[13px]">
+        <Link to="/tags" className="action text-plain">
           Tags to print
         </Link>
-        <label className="flex items-baseline gap-2 text-[13px]">
-          <span className="text-xs text-ink-faint">House rules</span>
+        <label className="flex items-baseline gap-2 text-plain">
+          <span className="text-small text-ink-faint">House rules</span>
           <select
-            className="cursor-pointer border-b border-rule-strong bg-transparent py-0.5 font-medium [&>option]:bg-sheet"
+            className="field py-0.5 font-medium"
             value={shelf?.rules_id ?? ""}
             onChange={(e) => void keepBy(e.target.value)}
           >
@@ -53,7 +53,7 @@ export function KeepScreen() {
             ))}
           </select>
         </label>
-        <Link to="/rules" search={{ set: shelf?.rules_id }} className="action text-[13px]">
+        <Link to="/rules" search={{ set: shelf?.rules_id }} className="action text-plain">
           Every rule
         </Link>
       </div>
@@ -76,7 +76,10 @@ export function KeepScreen() {
   );
 }
 
-/** The pack whose page stands beside the shelf while none is picked: the one due first, else the first of all. */
+/**
+ * The pack whose page stands beside the shelf while none is picked: the one due first, else the first of
+ * all.
+ */
 function mostUrgent(shelf: Shelf | undefined): string | undefined {
   const groups = shelf?.groups ?? [];
   return (groups.find((g) => g.doing === "storage") ?? groups[0])?.packs[0]?.tag;

@@ -2,25 +2,36 @@ import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "@tanstack/react-router";
 import { ApiProblem } from "@/api/problem";
 import type { PackPage, Working } from "@/api/types";
+import { YearChart } from "@/charts/YearChart";
+import { ownedId } from "@/format/packId";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { dateWords } from "@/format/time";
+import { LookPart } from "@/life/LookPart";
 import { CheckPart } from "@/stages/keep/CheckPart";
+import { LearntPart } from "@/stages/keep/LearntPart";
+import { LifePart } from "@/stages/keep/LifePart";
 import { NotesPart } from "@/stages/keep/NotesPart";
 import { pageQuery } from "@/stages/keep/queries";
 import { RetirePart } from "@/stages/keep/RetirePart";
 import { StoragePart } from "@/stages/keep/StoragePart";
-import { YearChart } from "@/stages/keep/YearChart";
 import { Figure } from "@/ui/Figure";
 import { PackState } from "@/ui/PackState";
 
 const VERDICTS = {
   fine: "Sound: fly it",
+  again: "Read it again, now",
   watch: "Watch it",
   light: "Light duty only",
   retire: "Retire it",
 } as const;
-const LEVELS = { fine: "fine", watch: "watch", light: "act", retire: "condemned" } as const;
+const LEVELS = {
+  fine: "fine",
+  again: "read again",
+  watch: "watch",
+  light: "act",
+  retire: "condemned",
+} as const;
 
 /** A pack's page: the verdict and its evidence, resistance and capacity over time, how to retire it. */
 export function PackPanel({ tag }: { tag: string }) {
@@ -44,13 +55,21 @@ export function PackPanel({ tag }: { tag: string }) {
       <Link
         from="/keep/$model"
         search={(old) => ({ ...old, pack: undefined })}
-        className="action mb-2 inline-block text-[13px] lg:hidden"
+        className="action mb-2 inline-block text-plain lg:hidden"
       >
         Back to the shelf
       </Link>
       <Head page={page} />
+      {page.line.state === "quarantined" && page.line.level !== "retire" && (
+        <p className="mt-2 border-l-4 border-alert pl-2 font-medium">{page.line.bars}</p>
+      )}
+      <div className="print-hidden mt-2 text-plain">
+        <LookPart tag={tag} lookedAt={page.line.looked_at} signs={page.line.signs} />
+      </div>
+      <LearntPart page={page} />
       <StoragePart page={page} />
       <Evidence page={page} />
+      <Changes page={page} />
       <div className="mt-5 grid grid-cols-1 gap-6">
         <YearChart
           title="Resistance of each cell at 25 °C"
@@ -59,7 +78,7 @@ export function PackPanel({ tag }: { tag: string }) {
           firstName="its own first"
         />
         {page.left_out > 0 && (
-          <p className="-mt-4 text-xs text-ink-faint">
+          <p className="-mt-4 text-small text-ink-faint">
             {page.left_out} reading{page.left_out === 1 ? "" : "s"} left out: not at a like charge or
             temperature.
           </p>
@@ -81,6 +100,7 @@ export function PackPanel({ tag }: { tag: string }) {
       <Runs page={page} />
       <CheckPart page={page} />
       <NotesPart page={page} />
+      <LifePart page={page} />
       <RetirePart page={page} />
     </article>
   );
@@ -92,26 +112,26 @@ function Head({ page }: { page: PackPage }) {
   const { line } = page;
   return (
     <>
-      <h2 className="text-[19px] font-semibold">
+      <h2 className="text-title font-semibold">
         <span className="number">{line.tag}</span> {line.name}
       </h2>
-      <p className="mt-0.5 flex flex-wrap items-baseline gap-x-4 text-[13px] text-ink-soft">
+      <p className="mt-0.5 flex flex-wrap items-baseline gap-x-4 text-plain text-ink-soft">
         <span>
           {page.chemistry_name} {page.series}S, {worded("capacity", page.capacity_ah, p)}
         </span>
         <span>
           {page.cycles} charge{page.cycles === 1 ? "" : "s"}
         </span>
-        {line.state && <PackState state={line.state} />}
+        <PackState now={line} />
         {page.note && <em>“{page.note}”</em>}
       </p>
-      <p className="print-hidden mt-1 flex flex-wrap gap-x-4 text-[13px]">
-        {line.doing !== "retire" && line.doing !== "retired" && (
+      <p className="print-hidden mt-1 flex flex-wrap gap-x-4 text-plain">
+        {line.may.run?.allowed && (
           <Link to="/run/$model" params={{ model }} search={{ pack: line.tag }} className="action">
             Run it
           </Link>
         )}
-        <Link to="/match/$model" params={{ model }} search={{ pack: `owned:${line.tag}` }} className="action">
+        <Link to="/match/$model" params={{ model }} search={{ pack: ownedId(line.tag) }} className="action">
           What it fits
         </Link>
         <Link to="/tags" search={{ packs: [line.tag] }} className="action">
@@ -121,7 +141,7 @@ function Head({ page }: { page: PackPage }) {
           Print this page
         </button>
       </p>
-      <p className="mt-3 text-[22px] font-semibold leading-7">{verdict(page)}</p>
+      <p className="mt-3 text-title font-semibold leading-7">{verdict(page)}</p>
       <p className="text-ink-soft">
         {line.sign || (page.evidence.length > 0 ? "No sign of anything wrong." : "")}{" "}
         <Figure working={page.workings.forecast} label="Cycles left" className="text-left">
@@ -146,17 +166,21 @@ function Head({ page }: { page: PackPage }) {
 }
 
 function verdict(page: PackPage): string {
+  if (page.line.state === "quarantined" && page.line.level !== "retire") return "Set apart: look at it first";
+  if (page.line.state === "charging") return "Charging";
   if (page.retired) return `Retired on ${dateWords(page.retired)}`;
   const { level, doing } = page.line;
   if (page.evidence.length === 0) return "Not known yet: read its cells";
+  const run = page.line.may.run;
+  if (level === "fine" && run && !run.allowed) return `Sound. ${run.why}`;
   return level === "fine" && doing === "storage" ? "Sound: fly it, or bring it to storage" : VERDICTS[level];
 }
 
 function Fact({ name, value, working }: { name: string; value: string; working?: Working | undefined }) {
   return (
     <div className="flex flex-col-reverse">
-      <dt className="text-xs text-ink-faint">{name}</dt>
-      <dd className="number text-[17px] font-semibold">
+      <dt className="text-small text-ink-faint">{name}</dt>
+      <dd className="number text-lead font-semibold">
         <Figure working={working} label={name}>
           {value}
         </Figure>
@@ -172,7 +196,7 @@ function Evidence({ page }: { page: PackPage }) {
       <ul className="mt-1 divide-y divide-hollow">
         {page.evidence.map((e) => (
           <li key={e.id} className="grid grid-cols-[5.5rem_minmax(0,1fr)] gap-x-2 py-1">
-            <span className={`text-[12.5px] ${e.level === "fine" ? "text-ink-faint" : "font-semibold"}`}>
+            <span className={`text-small ${e.level === "fine" ? "text-ink-faint" : "font-semibold"}`}>
               {LEVELS[e.level]}
             </span>
             <Figure
@@ -186,8 +210,55 @@ function Evidence({ page }: { page: PackPage }) {
         ))}
       </ul>
       {page.too_early.length > 0 && (
-        <p className="mt-1 text-[12.5px] text-ink-faint">Too early to say: {page.too_early.join("; ")}.</p>
+        <p className="mt-1 text-small text-ink-faint">Too early to say: {page.too_early.join("; ")}.</p>
       )}
+    </section>
+  );
+}
+
+/** First beside now, and since when a sign stands. */
+function Changes({ page }: { page: PackPage }) {
+  if (page.changes.length === 0) return null;
+  return (
+    <section aria-label="What changed" className="mt-5">
+      <h3 className="heading">What changed, and since when</h3>
+      <table className="mt-1 w-full text-plain">
+        <thead className="text-small text-ink-faint">
+          <tr>
+            <th scope="col">
+              <span className="sr-only">What</span>
+            </th>
+            <th scope="col" className="pr-2 text-right font-normal">
+              at first
+            </th>
+            <th scope="col" className="pr-3 text-right font-normal">
+              now
+            </th>
+            <th scope="col" className="text-left font-normal">
+              since when
+            </th>
+          </tr>
+        </thead>
+        <tbody className="divide-y divide-hollow">
+          {page.changes.map((c) => (
+            <tr key={c.id} className={c.level === "fine" ? "text-ink-soft" : "font-medium"}>
+              <th
+                scope="row"
+                className={`py-1 pr-3 text-left ${c.level === "fine" ? "font-normal" : "font-medium"}`}
+              >
+                {c.name}
+              </th>
+              <td className="number py-1 pr-2 text-right whitespace-nowrap">{c.first}</td>
+              <td className="number py-1 pr-3 text-right whitespace-nowrap">{c.now}</td>
+              <td className="py-1 text-small">
+                {c.since
+                  ? `${LEVELS[c.level]} since ${c.before_that ? "before " : ""}${dateWords(c.since)}`
+                  : `fine since ${dateWords(c.first_at)}`}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
     </section>
   );
 }
@@ -200,10 +271,10 @@ function Runs({ page }: { page: PackPage }) {
       <h3 className="heading">
         {page.run_count} run{page.run_count === 1 ? "" : "s"}, {worded("minutes", page.run_minutes, p)} in all
       </h3>
-      <ul className="mt-1 divide-y divide-hollow text-[13px]">
+      <ul className="mt-1 divide-y divide-hollow text-plain">
         {page.runs.map((r) => (
           <li key={r.at + r.minutes} className="flex flex-wrap items-baseline gap-x-4 py-1">
-            <time className="number text-[12px] text-ink-faint" dateTime={r.at}>
+            <time className="number text-small text-ink-faint" dateTime={r.at}>
               {dateWords(r.at)}
             </time>
             <span>{r.model}</span>

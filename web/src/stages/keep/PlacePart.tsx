@@ -22,7 +22,7 @@ export function PlacePart() {
   const [open, setOpen] = useState(false);
   if (!data) return null;
   return (
-    <section aria-label="Where packs lie" className="mb-5 text-[13px]">
+    <section aria-label="Where packs lie" className="mb-5 text-plain">
       <p>
         <span className="font-medium">{data.sentence || "Where do the packs lie, and how warm is it?"}</span>{" "}
         <button type="button" className="action" onClick={() => setOpen(true)}>

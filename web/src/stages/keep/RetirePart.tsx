@@ -7,7 +7,10 @@ import { gearChanged, tellChange } from "@/gear/queries";
 import { takeOut, tickRetirement } from "@/stages/keep/queries";
 import { Figure } from "@/ui/Figure";
 
-/** How to retire a pack: taken out of use, drained, handed in. Ticked steps are kept; with the last it is retired. */
+/**
+ * How to retire a pack: taken out of use, drained, handed in. Ticked steps are kept; with the last it is
+ * retired.
+ */
 export function RetirePart({ page }: { page: PackPage }) {
   const queries = useQueryClient();
   const [ticked, setTicked] = useState(page.ticked);
@@ -45,10 +48,10 @@ export function RetirePart({ page }: { page: PackPage }) {
       </p>
       {!marked && (
         <p className="mt-2">
-          <button type="button" className="control text-[13px]" onClick={() => void out()}>
+          <button type="button" className="control text-plain" onClick={() => void out()}>
             Take {tag} out of use
           </button>
-          <span className="ml-3 text-[12.5px] text-ink-faint">Its history stays.</span>
+          <span className="ml-3 text-small text-ink-faint">Its history stays.</span>
         </p>
       )}
       {wrong && (
@@ -68,7 +71,7 @@ export function RetirePart({ page }: { page: PackPage }) {
               />
               <span>
                 {s.sentence}
-                {s.why && <span className="block text-[12.5px] text-ink-faint">{s.why}</span>}
+                {s.why && <span className="block text-small text-ink-faint">{s.why}</span>}
               </span>
             </label>
           </li>

@@ -4,17 +4,20 @@ import { useState } from "react";
 import { wordsOf } from "@/api/problem";
 import type { Shelf, ShelfLine } from "@/api/types";
 import { notify } from "@/app/notices";
+import { tellSaid } from "@/life/queries";
 import { PlacePart } from "@/stages/keep/PlacePart";
-import { leave, type State, tellNoted } from "@/stages/keep/queries";
+import { leave, type State } from "@/stages/keep/queries";
 import { PackState } from "@/ui/PackState";
 
 const NAMES: Record<string, string> = {
   retire: "Retire",
+  inspect: "Look at it first",
   storage: "Bring to storage",
   read: "Read the cells",
   light: "Watch, or light duty",
   ready: "Ready",
   stored: "Stored and sound",
+  charging: "On the charger",
   retired: "Retired",
 };
 const ACTS: { state: State; name: string }[] = [
@@ -31,7 +34,7 @@ export function ShelfPart({ shelf, picked, shown, hidden }: Props) {
   const [marked, setMarked] = useState<string[]>([]);
   const act = async (state: State) => {
     try {
-      tellNoted(queries, await leave(marked, state));
+      tellSaid(queries, await leave(marked, state));
       setMarked([]);
     } catch (problem) {
       notify(wordsOf(problem, "It could not be noted."), { wrong: true });
@@ -51,12 +54,17 @@ export function ShelfPart({ shelf, picked, shown, hidden }: Props) {
       className={`px-4 py-4 md:px-6 lg:block lg:border-r ${hidden ? "hidden" : ""}`}
     >
       {marked.length > 0 && (
-        <div className="sticky top-0 z-10 -mx-2 mb-2 flex flex-wrap items-center gap-x-3 gap-y-1 border border-rule-strong bg-sheet px-3 py-2 text-[13px]">
+        <div className="sticky top-0 z-10 -mx-2 mb-2 flex flex-wrap items-center gap-x-3 gap-y-1 border border-rule-strong bg-sheet px-3 py-2 text-plain">
           <span className="font-semibold">
             {marked.length} pack{marked.length === 1 ? "" : "s"}, now:
           </span>
           {ACTS.map((a) => (
-            <button key={a.state} type="button" className="control text-xs" onClick={() => void act(a.state)}>
+            <button
+              key={a.state}
+              type="button"
+              className="control text-small"
+              onClick={() => void act(a.state)}
+            >
               {a.name}
             </button>
           ))}
@@ -70,12 +78,12 @@ export function ShelfPart({ shelf, picked, shown, hidden }: Props) {
         <div key={g.doing} className="mb-5">
           <div className="flex items-baseline justify-between gap-3">
             <h2 className="flex items-baseline gap-2 font-semibold">
-              {NAMES[g.doing]} <span className="number text-[12px] text-ink-faint">{g.packs.length}</span>
+              {NAMES[g.doing]} <span className="number text-small text-ink-faint">{g.packs.length}</span>
             </h2>
             {g.doing === "storage" && g.packs.length > 1 && (
               <button
                 type="button"
-                className="action print-hidden text-[12.5px]"
+                className="action print-hidden text-small"
                 onClick={() => setMarked([...new Set([...marked, ...g.packs.map((p) => p.tag)])])}
               >
                 Mark all {g.packs.length}
@@ -112,7 +120,7 @@ function ShelfRow({ line, picked, shown, marked, onMark }: RowProps) {
   const late = line.in_h !== null && line.in_h < 0;
   return (
     <li className={`flex items-start gap-2.5 py-1.5 ${shown ? "lg:border-l-4 lg:border-fjord lg:pl-2" : ""}`}>
-      {line.doing === "retire" || line.doing === "retired" ? (
+      {line.bars || line.doing === "charging" ? (
         <span className="w-4" />
       ) : (
         <input
@@ -129,16 +137,20 @@ function ShelfRow({ line, picked, shown, marked, onMark }: RowProps) {
         className="grid min-w-0 flex-1 grid-cols-[2.4rem_minmax(0,1fr)_auto] items-baseline gap-x-1.5"
         aria-current={picked ? "true" : undefined}
       >
-        <span className="number text-[13px] font-semibold">{line.tag}</span>
+        <span className="number text-plain font-semibold">{line.tag}</span>
         <span className="truncate font-medium">{line.name}</span>
-        <span className="text-[12px] text-ink-soft">{line.state && <PackState state={line.state} />}</span>
-        <span className="col-span-2 col-start-2 text-[12.5px] leading-[17px] text-ink-soft">
+        <span className="text-small text-ink-soft">
+          <PackState now={line} />
+        </span>
+        <span className="col-span-2 col-start-2 text-small leading-[17px] text-ink-soft">
           {line.doing !== "retire" && (
             <span className={late ? "font-semibold text-alert" : ""}>
               {line.in_h === null ? line.due : `${dueWords(line.in_h)} ${line.due}`}{" "}
             </span>
           )}
-          {line.sign && <span className={line.doing === "retire" ? "font-medium" : ""}>{line.sign}</span>}
+          {line.sign && line.doing !== "inspect" && (
+            <span className={line.doing === "retire" ? "font-medium" : ""}>{line.sign}</span>
+          )}
         </span>
       </Link>
     </li>

@@ -12,7 +12,7 @@ export function StoragePart({ page }: { page: PackPage }) {
   const [cells, setCells] = useState("");
   const tag = page.line.tag;
   const { data, error } = useQuery(toStorageQuery(tag, cells.trim(), model));
-  if (page.line.doing === "retire" || !page.has_storage) return null;
+  if (page.line.bars || !page.has_storage) return null;
   const wrong = error instanceof ApiProblem ? error.message : error ? "Not worked out." : undefined;
   const ways = data?.ways.filter((w) => w.hours !== null) ?? [];
   return (
@@ -21,12 +21,12 @@ export function StoragePart({ page }: { page: PackPage }) {
         <h3 className="heading">
           To storage{data?.target_cell_v ? `, ${data.target_cell_v.toFixed(2)} V a cell` : ""}
         </h3>
-        <label className="text-[12.5px] text-ink-faint">
+        <label className="text-small text-ink-faint">
           cells now{" "}
           <input
             autoComplete="off"
-            placeholder="4.12 4.11 4.12 4.13"
-            className="number w-48 border-b border-rule-strong bg-transparent text-ink outline-none placeholder:text-ink-faint focus:border-fjord"
+            placeholder="as read, in volts"
+            className="number field w-48 text-ink"
             value={cells}
             aria-invalid={wrong ? true : undefined}
             aria-describedby={wrong ? "to-storage-wrong" : undefined}
@@ -36,7 +36,7 @@ export function StoragePart({ page }: { page: PackPage }) {
       </div>
       {page.line.doing === "storage" && (
         <p
-          className={`text-[13px] ${(page.line.in_h ?? 0) < 0 ? "font-semibold text-alert" : "text-ink-soft"}`}
+          className={`text-plain ${(page.line.in_h ?? 0) < 0 ? "font-semibold text-alert" : "text-ink-soft"}`}
         >
           <Figure working={page.workings.due} label="Due for storage" className="text-left">
             {(page.line.in_h ?? 0) < 0 ? "Overdue. " : ""}
@@ -45,20 +45,19 @@ export function StoragePart({ page }: { page: PackPage }) {
         </p>
       )}
       {wrong && (
-        <p id="to-storage-wrong" role="alert" className="text-xs text-alert">
+        <p id="to-storage-wrong" role="alert" className="text-small text-alert">
           {wrong}
         </p>
       )}
       {!wrong && data && (
         <>
-          {data.reckoned === "" && data.state !== "stored" && (
-            <p className="text-[13px] text-ink-soft">Read its cells, and the ways are worked out.</p>
+          {data.reckoned === "" && (
+            <p className="text-plain text-ink-soft">
+              {data.why || "Read its cells, and the ways are worked out."}
+            </p>
           )}
-          {data.reckoned === "" && data.state === "stored" && (
-            <p className="text-[13px] text-ink-soft">It is stored. Read its cells to make sure.</p>
-          )}
-          {data.reckoned !== "" && <p className="text-[12.5px] text-ink-faint">Reckoned {data.reckoned}.</p>}
-          <dl className="mt-1 grid grid-cols-[auto_1fr] gap-x-5 gap-y-0.5 text-[13px]">
+          {data.reckoned !== "" && <p className="text-small text-ink-faint">Reckoned {data.reckoned}.</p>}
+          <dl className="mt-1 grid grid-cols-[auto_1fr] gap-x-5 gap-y-0.5 text-plain">
             {ways.map((w) => (
               <div key={w.charger} className="contents">
                 <dt>{w.charger_name}</dt>
@@ -72,10 +71,10 @@ export function StoragePart({ page }: { page: PackPage }) {
             ))}
           </dl>
           {data.reckoned !== "" && ways.length === 0 && (
-            <p className="text-[13px] text-ink-soft">No charger here brings it there.</p>
+            <p className="text-plain text-ink-soft">No charger here brings it there.</p>
           )}
           {data.run_down && (
-            <p className="mt-1 text-[13px] font-medium">
+            <p className="mt-1 text-plain font-medium">
               {data.run_down}{" "}
               <Link to="/run/$model" params={{ model }} search={{ pack: tag }} className="action">
                 Run it

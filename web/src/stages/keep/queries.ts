@@ -1,7 +1,8 @@
-import { keepPreviousData, type QueryClient, queryOptions } from "@tanstack/react-query";
+import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { answered, client } from "@/api/client";
-import type { Change, Note, PackPage, Place, PlaceAsk, Shelf, ToStorage } from "@/api/types";
-import { notify } from "@/app/notices";
+import type { Change, Note, PackPage, Place, PlaceAsk, Said, Shelf, ToStorage } from "@/api/types";
+import { ownedId } from "@/format/packId";
+import { newKey } from "@/life/queries";
 
 export type State = "full" | "part" | "stored" | "spent" | "too_low";
 
@@ -53,49 +54,25 @@ type CheckDraft = {
   balance_min: number | null;
 };
 
-export function checkPack(tag: string, body: CheckDraft): Promise<{ records: number[]; label: string }> {
+export function checkPack(tag: string, body: CheckDraft & { key: string }): Promise<Said> {
   return answered(client.POST("/api/keep/packs/{tag}/checks", { params: { path: { tag } }, body }));
 }
 
 export function tickRetirement(tag: string, ticked: string[]): Promise<unknown> {
-  return answered(
-    client.PUT("/api/keep/packs/{tag}/retirement", { params: { path: { tag } }, body: { ticked } }),
-  );
+  const body = { ticked, key: newKey() };
+  return answered(client.PUT("/api/keep/packs/{tag}/retirement", { params: { path: { tag } }, body }));
 }
 
-export function addNote(tag: string, text: string): Promise<Note> {
-  return answered(client.POST("/api/keep/packs/{tag}/notes", { params: { path: { tag } }, body: { text } }));
+export function addNote(tag: string, text: string, key: string): Promise<Note> {
+  const body = { text, key };
+  return answered(client.POST("/api/keep/packs/{tag}/notes", { params: { path: { tag } }, body }));
 }
 
-export function removeNote(id: number): Promise<Note> {
-  return answered(client.DELETE("/api/keep/notes/{note_id}", { params: { path: { note_id: id } } }));
-}
-
-export function bringNoteBack(id: number): Promise<Note> {
-  return answered(client.POST("/api/keep/notes/{note_id}/back", { params: { path: { note_id: id } } }));
-}
-
-export function leave(packs: string[], state: State): Promise<{ records: number[]; label: string }> {
-  return answered(client.POST("/api/keep/left", { body: { packs, state } }));
+export function leave(packs: string[], state: State): Promise<Said> {
+  return answered(client.POST("/api/keep/left", { body: { packs, state, key: newKey() } }));
 }
 
 export async function takeOut(tag: string, why: string): Promise<Change> {
-  const body = { pack: `owned:${tag}`, why: why.slice(0, 100) };
+  const body = { pack: ownedId(tag), why: why.slice(0, 100) };
   return (await answered(client.POST("/api/bench/retire", { body }))).change;
-}
-
-/** The shelf and the pages of its packs are asked anew. */
-export function keepChanged(queries: QueryClient): void {
-  for (const key of ["shelf", "pack-page"]) void queries.invalidateQueries({ queryKey: [key] });
-}
-
-/** Say what was noted, and offer to take it back. */
-export function tellNoted(queries: QueryClient, done: { records: number[]; label: string }): void {
-  keepChanged(queries);
-  const back = () => unleave(done.records).then(() => keepChanged(queries));
-  notify(done.label, { act: { name: "Undo", run: () => void back() } });
-}
-
-function unleave(records: number[]): Promise<unknown> {
-  return answered(client.POST("/api/keep/left/undo", { body: { records } }));
 }

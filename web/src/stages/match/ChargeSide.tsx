@@ -36,7 +36,7 @@ export function ChargeSide({ match, choice, problems }: Props) {
       />
       <Choices match={match} charge={charge} choice={choice} problems={problems} />
       {charge.refusals.length > 0 && (
-        <ul className="mt-3 space-y-1.5 text-[13px]">
+        <ul className="mt-3 space-y-1.5 text-plain">
           {charge.refusals.map((r) => (
             <li key={r.id} className="border-l-4 border-alert pl-2 font-medium">
               {r.sentence}
@@ -58,12 +58,12 @@ export function ChargeSide({ match, choice, problems }: Props) {
       )}
       <Questions words={charge.questions} />
       {charge.balance && (
-        <p className="mt-3 text-[13px] text-ink-soft">
+        <p className="mt-3 text-plain text-ink-soft">
           {charge.way.length > 0 && <>Through {charge.way.join(", then ")}. </>}
           Balance plug: {charge.balance}
         </p>
       )}
-      <p className="mt-2 flex flex-wrap gap-x-4 gap-y-1 text-[13px]">
+      <p className="mt-2 flex flex-wrap gap-x-4 gap-y-1 text-plain">
         {charge.refusals.some((r) => r.id === "plugs") && (
           <Link
             to="/gear/$kind"
@@ -85,8 +85,7 @@ export function ChargeSide({ match, choice, problems }: Props) {
   );
 }
 
-const SELECT =
-  "min-w-0 cursor-pointer border-b border-rule-strong bg-transparent py-0.5 font-medium [&>option]:bg-sheet";
+const SELECT = "field min-w-0 py-0.5 font-medium";
 
 type ChoicesProps = Props & { charge: MatchCharge };
 
@@ -105,9 +104,9 @@ function Choices({ match, charge, choice, problems }: ChoicesProps) {
       supply: id.split(":")[1],
     });
   return (
-    <div className="mt-2.5 flex flex-wrap items-end gap-x-5 gap-y-2 text-[13px]">
+    <div className="mt-2.5 flex flex-wrap items-end gap-x-5 gap-y-2 text-plain">
       <div className="grid">
-        <label htmlFor="match-charger" className="text-xs text-ink-faint">
+        <label htmlFor="match-charger" className="text-small text-ink-faint">
           Charger
         </label>
         <select
@@ -127,7 +126,7 @@ function Choices({ match, charge, choice, problems }: ChoicesProps) {
         </select>
       </div>
       <div className="grid">
-        <label htmlFor="match-fed-by" className="text-xs text-ink-faint">
+        <label htmlFor="match-fed-by" className="text-small text-ink-faint">
           Fed by
         </label>
         <select id="match-fed-by" className={SELECT} value={feed} onChange={(e) => setFeed(e.target.value)}>
@@ -140,7 +139,7 @@ function Choices({ match, charge, choice, problems }: ChoicesProps) {
       </div>
       {charge.ports > 1 && (
         <div className="grid">
-          <label htmlFor="match-ports-in-use" className="text-xs text-ink-faint">
+          <label htmlFor="match-ports-in-use" className="text-small text-ink-faint">
             Ports in use
           </label>
           <select

@@ -13,7 +13,7 @@ export function DriveSide({ drive, name, pack }: Props) {
   return (
     <section aria-label={`In ${name}`}>
       <Verdict where={`In ${name}`} verdict={drive.verdict} sentence={drive.sentence} />
-      <p className="mt-1.5 text-[13px] text-ink-soft">
+      <p className="mt-1.5 text-plain text-ink-soft">
         {plugWords(pack, drive)}
         {drive.look_alike && <strong className="font-semibold text-ink"> — look-alikes</strong>}. Draw{" "}
         {worded("current", drive.rms_a, p)}{" "}
@@ -32,7 +32,7 @@ export function DriveSide({ drive, name, pack }: Props) {
       {drive.fixes.length > 0 && <Fixes drive={drive} />}
       <Questions words={drive.questions} />
       {drive.polarity.map((words) => (
-        <p key={words} className="mt-2 border-l-4 border-rule-strong pl-2 text-[12.5px] text-ink-soft">
+        <p key={words} className="mt-2 border-l-4 border-rule-strong pl-2 text-small text-ink-soft">
           {words}
         </p>
       ))}
@@ -59,7 +59,7 @@ function Fixes({ drive }: { drive: MatchDrive }) {
   return (
     <div className="mt-4">
       <h3 className="heading">What makes it fit</h3>
-      <ul className="mt-1 space-y-1.5 text-[13px]">
+      <ul className="mt-1 space-y-1.5 text-plain">
         {drive.fixes.map((fix) => (
           <li key={fix.kind + fix.name} className="grid grid-cols-[5.5rem_1fr] gap-x-2">
             <span className="font-semibold">{FIX_WORDS[fix.kind]}</span>
@@ -68,11 +68,11 @@ function Fixes({ drive }: { drive: MatchDrive }) {
         ))}
       </ul>
       {drive.cautions.map((c) => (
-        <p key={c.id} className="mt-1.5 border-l-4 border-rule-strong pl-2 text-[12.5px] text-ink-soft">
+        <p key={c.id} className="mt-1.5 border-l-4 border-rule-strong pl-2 text-small text-ink-soft">
           {c.sentence}
         </p>
       ))}
-      <p className="mt-1.5 text-[13px]">
+      <p className="mt-1.5 text-plain">
         <Link to="/gear/$kind" params={{ kind: "pieces" }} search={{ edit: "new" }} className="action">
           Add an adapter you own…
         </Link>

@@ -14,7 +14,9 @@ import { gridQuery, matchQuery } from "@/stages/match/queries";
 import { SlipPanel } from "@/stages/match/SlipPanel";
 import { type MatchChoice, useMatchChoice } from "@/stages/match/useMatchChoice";
 
-/** The pack in the middle, its charge chain to the left, its drive chain to the right; slip and grid below. */
+/**
+ * The pack in the middle, its charge chain to the left, its drive chain to the right; slip and grid below.
+ */
 export function MatchBench({ model }: { model: Model }) {
   const choice = useMatchChoice();
   const query = useQuery(matchQuery(model.slug, model.job, choice.pack, choice.charge));
@@ -41,7 +43,12 @@ export function MatchBench({ model }: { model: Model }) {
         ) : (
           <Waiting
             error={query.error}
-            onBest={() => choice.set({ pack: undefined, charger: undefined, supply: undefined })}
+            onBest={
+              // without a pack in the address the best was looked for, and there is none
+              choice.pack
+                ? () => choice.set({ pack: undefined, charger: undefined, supply: undefined })
+                : undefined
+            }
           />
         )}
         <MatchGrid
@@ -85,18 +92,20 @@ function Sides({ model, match, choice, error }: SidesProps) {
   );
 }
 
-function Waiting({ error, onBest }: { error: Error | null; onBest: () => void }) {
+function Waiting({ error, onBest }: { error: Error | null; onBest: (() => void) | undefined }) {
   if (!error) return <p className="px-6 py-10 text-ink-faint">Putting the pack between model and charger…</p>;
   return (
     <div className="max-w-prose px-6 py-10">
-      <p className="text-base font-semibold">{error.message}</p>
+      <p className="text-lead font-semibold">{error.message}</p>
       <p className="mt-3 flex flex-wrap gap-4">
         <Link to="/gear/$kind" params={{ kind: "packs" }} search={{ edit: "new" }} className="primary">
           Add a pack
         </Link>
-        <button type="button" className="control" onClick={onBest}>
-          Take the owned pack that fits best
-        </button>
+        {onBest && (
+          <button type="button" className="control" onClick={onBest}>
+            Take the owned pack that fits best
+          </button>
+        )}
       </p>
     </div>
   );

@@ -36,8 +36,8 @@ export function MatchGrid({ query, here, pack, charger, choice }: Props) {
   };
   return (
     <section aria-label="My packs, models and chargers" className="px-4 py-5 md:px-6">
-      <h2 className="text-base font-semibold">My packs × my models and chargers</h2>
-      <p className="mt-0.5 max-w-prose text-[13px] text-ink-soft">
+      <h2 className="text-lead font-semibold">My packs × my models and chargers</h2>
+      <p className="mt-0.5 max-w-prose text-plain text-ink-soft">
         Minutes of running in each model, filled by its hottest link; amps and minutes on each charger.
         Hatched: does not fit. Press a cell for the reason.
       </p>
@@ -50,8 +50,8 @@ export function MatchGrid({ query, here, pack, charger, choice }: Props) {
         </p>
       ) : (
         <div className="relative mt-3 overflow-x-auto pb-1">
-          <table className="w-full min-w-[1160px] table-fixed border-separate border-spacing-0 text-[12.5px]">
-            <thead className="text-[12px] [&_th]:border-b [&_th]:border-rule-strong [&_th]:px-2 [&_th]:py-1 [&_th]:text-left [&_th]:align-bottom [&_th]:font-semibold">
+          <table className="w-full min-w-[1160px] table-fixed border-separate border-spacing-0 text-small">
+            <thead className="text-small [&_th]:border-b [&_th]:border-rule-strong [&_th]:px-2 [&_th]:py-1 [&_th]:text-left [&_th]:align-bottom [&_th]:font-semibold">
               <tr>
                 <th scope="col" className="sticky left-0 w-40 bg-ground sm:w-56">
                   Pack
@@ -81,7 +81,7 @@ export function MatchGrid({ query, here, pack, charger, choice }: Props) {
                       className="flex w-full gap-2 overflow-hidden text-left hover:text-fjord"
                       onClick={() => choice.set({ pack: row.id, cells: undefined })}
                     >
-                      <span className="number text-[11.5px] text-ink-faint">{row.tag}</span>
+                      <span className="number text-fine text-ink-faint">{row.tag}</span>
                       <span className="truncate">{row.name}</span>
                     </button>
                   </th>
@@ -137,7 +137,7 @@ export function MatchGrid({ query, here, pack, charger, choice }: Props) {
             aria-label={opened?.title ?? "Why"}
             collisionPadding={12}
             sideOffset={4}
-            className="z-40 w-80 max-w-[94vw] border border-rule-strong bg-sheet p-4 text-[13.5px] outline-none"
+            className="z-40 w-80 max-w-[94vw] border border-rule-strong bg-sheet p-4 text-plain outline-none"
             onCloseAutoFocus={(e) => {
               e.preventDefault();
               anchor.current?.focus();
@@ -220,7 +220,7 @@ function Cell({ cell, name, here, first = false, onOpen }: CellProps) {
       <button
         type="button"
         style={fill}
-        className={`h-9 w-full overflow-hidden px-2 pb-0.5 text-left leading-[13px] hover:bg-sheet ${no ? "text-[11px] text-ink-faint" : ""} ${here ? "outline-2 -outline-offset-2 outline-ink" : ""}`}
+        className={`h-9 w-full overflow-hidden px-2 pb-0.5 text-left leading-[13px] hover:bg-sheet ${no ? "text-fine text-ink-faint" : ""} ${here ? "outline-2 -outline-offset-2 outline-ink" : ""}`}
         onClick={(e) => onOpen(e.currentTarget)}
       >
         <span className="sr-only">{name}: </span>
@@ -228,14 +228,12 @@ function Cell({ cell, name, here, first = false, onOpen }: CellProps) {
           <span className="block truncate">{cell.short}</span>
         ) : (
           <>
-            <span className="number block whitespace-nowrap text-[12px]">
+            <span className="number block whitespace-nowrap text-small">
               {cell.current_a !== null && `${cell.short} `}
               {cell.minutes?.toFixed(0)}
               <span className="unit">min</span>
             </span>
-            {cell.verdict === "with" && (
-              <span className="block text-[10.5px] text-ink-faint">with adapter</span>
-            )}
+            {cell.verdict === "with" && <span className="block text-fine text-ink-faint">with adapter</span>}
           </>
         )}
       </button>

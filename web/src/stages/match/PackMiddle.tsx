@@ -3,6 +3,7 @@ import { Link } from "@tanstack/react-router";
 import type { Check, MatchDrive, MatchPack } from "@/api/types";
 import { PACK_KINDS } from "@/app/choices";
 import { ownedQuery } from "@/app/queries";
+import { ownedId } from "@/format/packId";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import type { MatchChoice } from "@/stages/match/useMatchChoice";
@@ -21,7 +22,7 @@ type Props = {
 export function PackMiddle({ pack, drive, subject, choice, problem }: Props) {
   const p = usePreferences();
   const { data: owned = [] } = useQuery(ownedQuery);
-  const listed = owned.some((o) => `owned:${o.tag}` === pack.id);
+  const listed = owned.some((o) => ownedId(o.tag) === pack.id);
   return (
     <section aria-label="The pack">
       <div>
@@ -30,13 +31,13 @@ export function PackMiddle({ pack, drive, subject, choice, problem }: Props) {
         </label>
         <select
           id="match-pack"
-          className="mt-0.5 w-full cursor-pointer border-b border-rule-strong bg-transparent py-1 text-[15px] font-semibold [&>option]:bg-sheet"
+          className="field mt-0.5 w-full py-1 text-lead font-semibold"
           value={pack.id}
           onChange={(e) => choice.set({ pack: e.target.value, cells: undefined })}
         >
           {!listed && <option value={pack.id}>{pack.name}, considered</option>}
           {owned.map((o) => (
-            <option key={o.id} value={`owned:${o.tag}`}>
+            <option key={o.id} value={ownedId(o.tag)}>
               {o.tag} {o.name}
               {o.fit ? "" : " (unfit)"}
             </option>
@@ -44,12 +45,12 @@ export function PackMiddle({ pack, drive, subject, choice, problem }: Props) {
         </select>
       </div>
       {problem && (
-        <p role="alert" className="mt-1 text-xs text-alert">
+        <p role="alert" className="mt-1 text-small text-alert">
           {problem}
         </p>
       )}
       <Drawing pack={pack} />
-      <dl className="mt-3 text-[13px] [&>div]:flex [&>div]:justify-between [&>div]:gap-3 [&>div]:py-0.5 [&_dd]:text-right [&_dt]:text-ink-soft">
+      <dl className="mt-3 text-plain [&>div]:flex [&>div]:justify-between [&>div]:gap-3 [&>div]:py-0.5 [&_dd]:text-right [&_dt]:text-ink-soft">
         <div>
           <dt>{pack.chemistry_name}</dt>
           <dd>
@@ -61,15 +62,15 @@ export function PackMiddle({ pack, drive, subject, choice, problem }: Props) {
         </div>
         <div>
           <dt>Capacity</dt>
-          <dd className="number text-[12.5px]">{worded("charge", pack.capacity_ah * 1000, p)}</dd>
+          <dd className="number text-small">{worded("charge", pack.capacity_ah * 1000, p)}</dd>
         </div>
         <div>
           <dt>Mass</dt>
-          <dd className="number text-[12.5px]">{worded("mass", pack.mass_g, p)}</dd>
+          <dd className="number text-small">{worded("mass", pack.mass_g, p)}</dd>
         </div>
         <div>
           <dt>Volts, full</dt>
-          <dd className="number text-[12.5px]">{worded("voltage", pack.full_v, p)}</dd>
+          <dd className="number text-small">{worded("voltage", pack.full_v, p)}</dd>
         </div>
         <div>
           <dt>Balance plug</dt>
@@ -83,12 +84,12 @@ export function PackMiddle({ pack, drive, subject, choice, problem }: Props) {
           <dd>{PACK_KINDS[pack.kind] ?? pack.kind}</dd>
         </div>
       </dl>
-      {pack.note && <p className="mt-2 text-[13px] italic text-ink-soft">“{pack.note}”</p>}
+      {pack.note && <p className="mt-2 text-plain italic text-ink-soft">“{pack.note}”</p>}
       {subject && (
-        <p className="mt-2 border-l-4 border-rule-strong pl-2 text-[12.5px] text-ink-soft">{subject}</p>
+        <p className="mt-2 border-l-4 border-rule-strong pl-2 text-small text-ink-soft">{subject}</p>
       )}
       <InTheBay drive={drive} />
-      <p className="mt-3 flex flex-wrap gap-x-4 gap-y-1 text-[13px]">
+      <p className="mt-3 flex flex-wrap gap-x-4 gap-y-1 text-plain">
         <Link to="/gear/$kind" params={{ kind: "packs" }} search={{ edit: "new" }} className="action">
           Add a pack…
         </Link>
@@ -108,7 +109,7 @@ function InTheBay({ drive }: { drive: MatchDrive }) {
   return (
     <div className="mt-4">
       <h3 className="heading">In the bay and in use</h3>
-      <ul className="mt-1 space-y-1.5 text-[12.5px] leading-[16px]">
+      <ul className="mt-1 space-y-1.5 text-small leading-[16px]">
         {room.some((c) => c.verdict === "unknown") ? (
           <li className="font-semibold">
             Size unknown: measure the pack, nobody can say whether it goes in.
@@ -143,7 +144,10 @@ function Wrong({ check }: { check: Check }) {
 
 const MOST_DRAWN = 14;
 
-/** A pouch pack seen from the side: a plate a cell, the balance wires to the left, the main plug to the right. */
+/**
+ * A pouch pack seen from the side: a plate a cell, the balance wires to the left, the main plug to the
+ * right.
+ */
 function Drawing({ pack }: { pack: MatchPack }) {
   const cells = Math.min(pack.series, MOST_DRAWN);
   const gap = cells > 8 ? 9 : 13;

@@ -14,17 +14,17 @@ export function SlipPanel({ charge, slip, pack }: Props) {
   return (
     <section aria-label="Settings slip" className="border-y bg-sheet px-4 py-4 md:px-6">
       <div className="flex flex-wrap items-baseline justify-between gap-3">
-        <h2 className="text-base font-semibold">
+        <h2 className="text-lead font-semibold">
           Set on {charge.charger_name} for {pack.name}
         </h2>
-        <button type="button" className="control text-xs" onClick={() => window.print()}>
+        <button type="button" className="control text-small" onClick={() => window.print()}>
           Print build sheet and slip
         </button>
       </div>
       <dl className="mt-3 grid grid-cols-2 gap-x-6 gap-y-3 sm:grid-cols-4 xl:grid-cols-8">
         <Entry name="chemistry">{slip.chemistry}</Entry>
         <Entry name="program">
-          <span className="text-[14px] leading-[17px]">{slip.program}</span>
+          <span className="text-plain leading-[17px]">{slip.program}</span>
         </Entry>
         <Entry name="cells">
           <span className="number">{slip.series}S</span>
@@ -36,7 +36,7 @@ export function SlipPanel({ charge, slip, pack }: Props) {
         </Entry>
         <Entry name={slip.end_cell_v === null ? "end" : `end volts, ${slip.end_cell_v.toFixed(2)} V a cell`}>
           {slip.end_v === null ? (
-            <span className="text-[14px]">at the peak</span>
+            <span className="text-plain">at the peak</span>
           ) : (
             <Figure working={w.end_v} label="End volts" className="number">
               {slip.end_v.toFixed(2)} V
@@ -63,7 +63,7 @@ export function SlipPanel({ charge, slip, pack }: Props) {
         <Limits charge={charge} />
         <div className="space-y-3">
           <PortsTable charge={charge} />
-          <ul className="space-y-1 text-[12.5px] text-ink-soft">
+          <ul className="space-y-1 text-small text-ink-soft">
             {charge.cautions.map((c) => (
               <li key={c.id} className="border-l-4 border-rule-strong pl-2">
                 {c.sentence}
@@ -79,8 +79,8 @@ export function SlipPanel({ charge, slip, pack }: Props) {
 function Entry({ name, children }: { name: string; children: ReactNode }) {
   return (
     <div className="flex flex-col-reverse justify-end">
-      <dt className="text-[11.5px] text-ink-faint">{name}</dt>
-      <dd className="flex min-h-7 items-end text-[17px] font-semibold leading-6">{children}</dd>
+      <dt className="text-fine text-ink-faint">{name}</dt>
+      <dd className="flex min-h-7 items-end text-lead font-semibold leading-6">{children}</dd>
     </div>
   );
 }
@@ -88,19 +88,19 @@ function Entry({ name, children }: { name: string; children: ReactNode }) {
 function Limits({ charge }: { charge: MatchCharge }) {
   const p = usePreferences();
   return (
-    <table className="w-full self-start text-[13px]">
+    <table className="w-full self-start text-plain">
       <caption className="heading pb-1 text-left">What limits the amps</caption>
       <tbody>
         {charge.limits.map((limit, i) => (
           <tr key={limit.id} className={`border-t border-hollow ${i === 0 ? "font-semibold" : ""}`}>
             <th scope="row" className="py-1 pr-3 text-left font-[inherit]">
               {limit.name}
-              {i === 0 && <span className="ml-2 border border-ink px-1 text-[11px]">limits</span>}
+              {i === 0 && <span className="ml-2 border border-ink px-1 text-fine">limits</span>}
             </th>
-            <td className="number py-1 pr-3 text-right text-[11.5px] text-ink-faint">
+            <td className="number py-1 pr-3 text-right text-fine text-ink-faint">
               {limit.numbers.includes(" = ") ? limit.numbers.split(" = ")[0] : ""}
             </td>
-            <td className="number whitespace-nowrap py-1 text-right text-[12.5px]">
+            <td className="number whitespace-nowrap py-1 text-right text-small">
               {worded("amps_set", limit.current_a, p)}
             </td>
           </tr>
@@ -118,10 +118,10 @@ export function PortsTable({ charge }: { charge: MatchCharge }) {
   const feeds = [...new Set(rows.map((r) => r.feed_name))];
   if (rows.length < 2) return null;
   return (
-    <table className="w-full text-[13px]">
+    <table className="w-full text-plain">
       <caption className="heading pb-1 text-left">Amps for this pack, by supply and ports in use</caption>
       {counts.length > 1 && (
-        <thead className="text-[11.5px] text-ink-faint [&_th]:py-0.5 [&_th]:font-medium">
+        <thead className="head">
           <tr>
             <th scope="col" className="text-left">
               Fed
@@ -143,10 +143,10 @@ export function PortsTable({ charge }: { charge: MatchCharge }) {
             {counts.map((n) => {
               const row = rows.find((r) => r.feed_name === feed && r.ports_in_use === n);
               return (
-                <td key={n} className="number py-1 text-right text-[12.5px]" title={row?.binding}>
+                <td key={n} className="number py-1 text-right text-small" title={row?.binding}>
                   {row ? worded("amps_set", row.current_a, p) : ""}
                   {row && !row.useful && (
-                    <span className="block font-(family-name:--font-words) text-[11px] text-ink-faint">
+                    <span className="block font-(family-name:--font-words) text-fine text-ink-faint">
                       too slow
                     </span>
                   )}

@@ -9,7 +9,7 @@ export function Verdict({ where, verdict, sentence }: VerdictProps) {
   return (
     <div>
       <h2 className="heading">{where}</h2>
-      <p className="mt-0.5 flex items-start gap-2 text-[16px] font-semibold leading-5">
+      <p className="mt-0.5 flex items-start gap-2 text-lead font-semibold leading-5">
         <JointMark verdict={verdict} />
         <span>{sentence}</span>
       </p>
@@ -52,7 +52,7 @@ export function Questions({ words }: { words: readonly string[] }) {
   return words.map((sentence) => (
     <p
       key={sentence}
-      className="mt-2 border-l-4 border-dashed border-rule-strong pl-2 text-[12.5px] text-ink-soft"
+      className="mt-2 border-l-4 border-dashed border-rule-strong pl-2 text-small text-ink-soft"
     >
       {sentence}
     </p>

@@ -8,11 +8,15 @@ import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { Figure } from "@/ui/Figure";
 import { NumberField } from "@/ui/NumberField";
+import { stateWord } from "@/ui/PackState";
 
 type Props = { model: string; pack: string; packs: RunPack[] };
 const ROW = 16;
 
-/** The day: one's own packs as they lie there, or packs like one, in turn; when none is ready, and what would keep them going. */
+/**
+ * The day: one's own packs as they lie there, or packs like one, in turn; when none is ready, and what
+ * would keep them going.
+ */
 export function DayPart({ model, pack, packs }: Props) {
   const fitting = packs.filter((p) => p.fits);
   const [along, setAlong] = useState<string[] | undefined>();
@@ -38,7 +42,7 @@ export function DayPart({ model, pack, packs }: Props) {
   return (
     <section aria-label="The day" className="mt-6 border-t pt-3 lg:mt-0 lg:border-t-0 lg:pt-0">
       <h2 className="heading">The day, with {along ? "the packs along" : `packs like ${pack}`}</h2>
-      <p className="mt-1 text-[16px] font-semibold leading-5" aria-live="polite">
+      <p className="mt-1 text-lead font-semibold leading-5" aria-live="polite">
         {data ? (
           <Figure working={data.working} label="The day" className="text-left">
             {data.headline}
@@ -112,7 +116,7 @@ export function DayPart({ model, pack, packs }: Props) {
       {data && (
         <>
           <Lanes day={data} hours={ask.hours} />
-          <p className="mt-2 text-[13.5px]">
+          <p className="mt-2 text-plain">
             A charge takes {Math.round(data.charge_min)} min at {worded("amps_set", data.charge_a, p)} (
             {data.charge_limit.replace(/^The /, "the ")}) and {worded("energy", data.charge_wh, p)} of a
             supply; {data.runs} runs use {worded("energy", data.used_wh, p)}.
@@ -120,7 +124,7 @@ export function DayPart({ model, pack, packs }: Props) {
               <span className="font-semibold"> The supply is empty then: {data.uncharged} stay spent.</span>
             )}
           </p>
-          <p className="mt-1 text-[13.5px]">
+          <p className="mt-1 text-plain">
             {data.both_packs !== null && data.both_ports !== null ? (
               <>
                 For no waiting: {own.length > 0 ? `${data.both_packs} more` : data.both_packs} pack
@@ -162,9 +166,10 @@ type AlongProps = {
 /** One's own packs along, as they lie there, instead of so many alike. */
 function Along({ fitting, along, onChange }: AlongProps) {
   if (fitting.length === 0) return null;
-  const ready = fitting.filter((p) => p.state === "full").map((p) => p.tag);
+  const full = fitting.filter((p) => p.state === "full");
+  const ready = (full.length > 0 ? full : fitting).map((p) => p.tag);
   return (
-    <div className="mt-1 flex flex-wrap items-baseline gap-x-3 gap-y-1 text-[13px]">
+    <div className="mt-1 flex flex-wrap items-baseline gap-x-3 gap-y-1 text-plain">
       <label className="flex items-baseline gap-1.5">
         <input
           type="checkbox"
@@ -184,7 +189,7 @@ function Along({ fitting, along, onChange }: AlongProps) {
               }
             />
             <span className="number">{p.tag}</span>
-            <span className="text-[11.5px] text-ink-faint">{p.state ?? "not read"}</span>
+            <span className="text-fine text-ink-faint">{stateWord(p.state)}</span>
           </label>
         ))}
     </div>
@@ -255,7 +260,7 @@ function Lanes({ day, hours }: { day: Day; hours: number }) {
         ))}
       </svg>
       <LanesTable day={day} end={end} />
-      <ul className="flex flex-wrap gap-x-4 text-[12px] text-ink-soft">
+      <ul className="flex flex-wrap gap-x-4 text-small text-ink-soft">
         {NAMES.map(([stage, name]) => (
           <li key={stage} className="flex items-center gap-1.5">
             <svg width="16" height="10" aria-hidden="true">
@@ -283,7 +288,7 @@ function LanesTable({ day, end }: { day: Day; end: number }) {
     .filter((s) => s.start_min < end)
     .sort((a, b) => a.start_min - b.start_min || a.pack - b.pack);
   return (
-    <details className="order-last text-xs text-ink-faint">
+    <details className="order-last text-small text-ink-faint">
       <summary className="cursor-pointer">As a table</summary>
       <table className="mt-1 w-full max-w-sm text-left">
         <caption className="sr-only">What each pack does, from minute to minute</caption>

@@ -1,21 +1,22 @@
 import { useEffect, useState } from "react";
-import { wordsOf } from "@/api/problem";
 import { notify } from "@/app/notices";
-import { takeRunAway } from "@/stages/run/queries";
-import { drop, logRun, useWaiting, waits } from "@/stages/run/queue";
+import { drop, logRun, takeBack, useWaiting } from "@/stages/run/queue";
 
 type Props = {
   model: string;
   pack: string;
   minutes: number | undefined;
-  /** It is kept here, sent or not. */
-  onTaken: () => void;
+  /** As they were read before it; empty if they were not. */
+  cells: string;
+  /** It is kept here, sent or not; when it landed. */
+  onTaken: (at: string) => void;
+  onUndone: () => void;
   /** The server has it. */
   onSent: () => void;
 };
 
 /** Minutes, and what is known of the landing; kept here until the server has it. */
-export function LogRun({ model, pack, minutes, onTaken, onSent }: Props) {
+export function LogRun({ model, pack, minutes, cells, onTaken, onUndone, onSent }: Props) {
   const [typed, setTyped] = useState({ minutes: "", mah: "", volts: "" });
   const [wrong, setWrong] = useState<string | undefined>();
   useEffect(() => {
@@ -32,35 +33,30 @@ export function LogRun({ model, pack, minutes, onTaken, onSent }: Props) {
       return;
     }
     setWrong(undefined);
+    const at = new Date().toISOString();
     const key = logRun(
       {
         model,
         pack,
-        at: new Date().toISOString(),
+        at,
         minutes: values.minutes,
         put_back_mah: values.mah ?? null,
         landing_cell_v: values.volts ?? null,
         note: "",
+        cells,
       },
       onSent,
     );
     setTyped({ minutes: "", mah: "", volts: "" });
-    onTaken();
+    onTaken(at);
     notify(`Logged: ${pack}, ${values.minutes} min. Let it cool before it is charged.`, {
       act: { name: "Undo", run: () => void undo(key) },
     });
   };
   const undo = async (key: string) => {
-    const unsent = waits(key);
-    drop(key);
-    try {
-      if (!unsent) await takeRunAway(key);
-      onSent();
-    } catch (problem) {
-      notify(wordsOf(problem, "It could not be taken back."), {
-        wrong: true,
-      });
-    }
+    onUndone();
+    await takeBack(key, onSent);
+    onSent();
   };
   return (
     <section aria-label="Log the run" className="mt-4 border-t pt-3">
@@ -73,15 +69,15 @@ export function LogRun({ model, pack, minutes, onTaken, onSent }: Props) {
         />
         <Field label="Put back, mAh" value={typed.mah} onChange={(v) => setTyped({ ...typed, mah: v })} />
       </div>
-      <p className="mt-1 text-[11.5px] text-ink-faint">
+      <p className="mt-1 text-fine text-ink-faint">
         Volts at rest, some minutes after landing. What a charge puts back can be added later.
       </p>
       {wrong && (
-        <p role="alert" className="mt-1 text-[13px] text-alert">
+        <p role="alert" className="mt-1 text-plain text-alert">
           {wrong}
         </p>
       )}
-      <button type="button" className="control mt-3 min-h-11 w-full text-[15px]" onClick={log}>
+      <button type="button" className="control mt-3 min-h-11 w-full text-lead" onClick={log}>
         Log it
       </button>
       <WaitingRuns />
@@ -92,9 +88,9 @@ export function LogRun({ model, pack, minutes, onTaken, onSent }: Props) {
 function WaitingRuns() {
   const waiting = useWaiting();
   if (waiting.length === 0) return null;
-  const unsent = waiting.filter((w) => !w.refused).length;
+  const unsent = waiting.filter((w) => !w.refused && !w.undone).length;
   return (
-    <div className="mt-2 text-[13px]" aria-live="polite">
+    <div className="mt-2 text-plain" aria-live="polite">
       {unsent > 0 && (
         <p className="text-ink-soft">
           {unsent} run{unsent === 1 ? " waits" : "s wait"} here to be sent; nothing is lost.
@@ -116,12 +112,12 @@ function WaitingRuns() {
 
 function Field({ label, value, onChange }: { label: string; value: string; onChange: (v: string) => void }) {
   return (
-    <label className="grid text-xs text-ink-faint">
+    <label className="grid text-small text-ink-faint">
       {label}
       <input
         inputMode="decimal"
         autoComplete="off"
-        className="number w-full min-w-0 border-b border-rule-strong bg-transparent py-1.5 text-[17px] text-ink outline-none focus:border-fjord"
+        className="number field w-full min-w-0 py-1.5 text-lead text-ink"
         value={value}
         onChange={(e) => onChange(e.target.value)}
       />

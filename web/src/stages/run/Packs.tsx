@@ -43,7 +43,7 @@ export function Packs({ model, packs, picked, onPick }: Props) {
       {here ? (
         <>
           <List packs={[here]} picked={picked} onPick={onPick} />
-          <button type="button" className="action mt-1 text-[13px]" onClick={() => onPick(here.tag)}>
+          <button type="button" className="action mt-1 text-plain" onClick={() => onPick(here.tag)}>
             Another pack
           </button>
         </>
@@ -53,7 +53,7 @@ export function Packs({ model, packs, picked, onPick }: Props) {
           {fitting.length === 0 && <p className="text-ink-soft">None of the packs fits this model.</p>}
           {others.length > 0 && (
             <details className="mt-2" open={fitting.length === 0}>
-              <summary className="cursor-pointer text-[13px] text-ink-soft">
+              <summary className="cursor-pointer text-plain text-ink-soft">
                 {others.length} that do{others.length === 1 ? "es" : ""} not fit
               </summary>
               <List packs={others} picked={picked} onPick={onPick} />
@@ -76,12 +76,14 @@ function List({ packs, picked, onPick }: Pick<Props, "picked" | "onPick"> & { pa
             className={`flex min-h-11 w-full items-center gap-2.5 border bg-sheet px-3 py-1 text-left ${p.tag === picked ? "border-fjord" : "border-rule"}`}
             onClick={() => onPick(p.tag)}
           >
-            <span className="number text-[15px] font-semibold">{p.tag}</span>
+            <span className="number text-lead font-semibold">{p.tag}</span>
             <span className="min-w-0 flex-1">
               <span className="block truncate">{p.name}</span>
-              {p.why && <span className="block truncate text-[11.5px] text-ink-faint">{p.why}</span>}
+              {p.why && <span className="block truncate text-fine text-ink-faint">{p.why}</span>}
             </span>
-            <span className="text-[12px] text-ink-soft">{p.state && <PackState state={p.state} />}</span>
+            <span className="text-small text-ink-soft">
+              <PackState now={p} />
+            </span>
           </button>
         </li>
       ))}

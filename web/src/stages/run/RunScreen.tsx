@@ -5,15 +5,18 @@ import { ApiProblem } from "@/api/problem";
 import type { Go } from "@/api/types";
 import { MissingModel } from "@/app/MissingModel";
 import { modelQuery } from "@/app/queries";
+import { type Limits, runningNow } from "@/app/running";
 import { useRemembered } from "@/app/useRemembered";
 import { usePreferences } from "@/format/preferences";
 import { parsed, unitOf, worded } from "@/format/quantity";
-import { clock } from "@/format/time";
+import { clock, timeWords } from "@/format/time";
+import { lifeChanged } from "@/life/queries";
+import { SlipNote } from "@/life/SlipNote";
 import { DayPart } from "@/stages/run/DayPart";
 import { LogRun } from "@/stages/run/LogRun";
 import { Packs } from "@/stages/run/Packs";
 import { goQuery, runPacksQuery } from "@/stages/run/queries";
-import { send } from "@/stages/run/queue";
+import { send, useWaiting } from "@/stages/run/queue";
 import { RunsPart } from "@/stages/run/RunsPart";
 import { RunTimer } from "@/stages/run/RunTimer";
 import { Figure } from "@/ui/Figure";
@@ -33,15 +36,25 @@ export function RunScreen() {
     setCells("");
     void navigate({ search: { pack: tag }, replace: true, resetScroll: false });
   };
-  const [cells, setCells] = useState("");
+  // a reload in the middle of a run loses nothing
+  const [cells, setCells] = useState(() => (runningNow()?.pack === pack ? (runningNow()?.cells ?? "") : ""));
   const [warmth, setWarmth] = useState("");
   const [ran, setRan] = useState<{ pack: string; minutes: number } | undefined>();
+  const [landed, setLanded] = useState<{ pack: string; at: string } | undefined>();
   const preferences = usePreferences();
   const typedWarmth = warmth.trim() ? parsed("temperature", warmth, preferences) : undefined;
   const temperature = typedWarmth && "value" in typedWarmth ? typedWarmth.value : null;
   const runs = pack !== undefined && (packs === undefined || packs.some((p) => p.tag === pack));
-  const asked = Boolean(runs && cells.trim());
+  const here = packs?.find((p) => p.tag === pack);
+  const waiting = useWaiting();
+  const landings = [...waiting.map((w) => w.run), ...(landed ? [landed] : [])];
+  // what was read before a run says nothing after it, also while the server has not heard of the run yet
+  const stale = landings.some((r) => r.pack === pack && Date.parse(r.at) >= Date.parse(here?.cells_at ?? ""));
+  const known = here && here.cell_v.length > 0 && here.cells_at && !stale ? here : undefined;
+  const asked = Boolean(runs && (cells.trim() || known));
   const go = useQuery({ ...goQuery(model, pack ?? "", cells.trim(), temperature), enabled: asked });
+  // what is typed here says more of it than the list
+  const typed = asked && cells.trim() ? go.data?.pack : undefined;
   const refused = go.error instanceof ApiProblem ? go.error : undefined;
   const wrongWarmth =
     typedWarmth && "problem" in typedWarmth ? typedWarmth.problem : refused?.fields.get("temperature_c");
@@ -51,13 +64,7 @@ export function RunScreen() {
       : refused?.status === 0
         ? "No line to the server: go by your own reading. The timer and the log work all the same."
         : go.error.message;
-  const fresh = useCallback(() => {
-    // a first answer that is still on its way is older than what was just sent
-    for (const key of ["runs", "shelf", "pack-page"])
-      void queries
-        .cancelQueries({ queryKey: [key] })
-        .then(() => queries.invalidateQueries({ queryKey: [key] }));
-  }, [queries]);
+  const fresh = useCallback(() => lifeChanged(queries), [queries]);
   useEffect(() => {
     void send(fresh);
     const online = () => void send(fresh);
@@ -72,7 +79,7 @@ export function RunScreen() {
       <div>
         <Packs
           model={model}
-          packs={packs}
+          packs={packs?.map((p) => (p.tag === typed?.tag ? { ...p, ...typed } : p))}
           picked={pack}
           onPick={(tag) => setPack(tag === pack ? undefined : tag)}
         />
@@ -80,15 +87,17 @@ export function RunScreen() {
           <>
             <div className="mt-4 flex items-end gap-3">
               <div className="grid flex-1">
-                <label htmlFor="run-cells" className="text-xs text-ink-faint">
+                <label htmlFor="run-cells" className="text-small text-ink-faint">
                   Cells of {pack}, in volts
                 </label>
                 <input
                   id="run-cells"
                   inputMode="text"
                   autoComplete="off"
-                  placeholder="4.19 4.18 4.19 4.19"
-                  className="number w-full min-w-0 border-b border-rule-strong bg-transparent py-1.5 text-[17px] outline-none placeholder:text-ink-faint/60 focus:border-fjord"
+                  placeholder={
+                    known ? known.cell_v.map((v) => v.toFixed(2)).join(" ") : "4.19 4.18 4.19 4.19"
+                  }
+                  className="number field w-full min-w-0 py-1.5 text-lead"
                   value={cells}
                   aria-invalid={wrongCells ? true : undefined}
                   aria-describedby={wrongCells ? "run-cells-wrong" : undefined}
@@ -96,7 +105,7 @@ export function RunScreen() {
                 />
               </div>
               <div className="grid w-16">
-                <label htmlFor="run-warmth" className="text-xs text-ink-faint">
+                <label htmlFor="run-warmth" className="text-small text-ink-faint">
                   Pack, {unitOf("temperature", preferences)}
                 </label>
                 <input
@@ -106,19 +115,25 @@ export function RunScreen() {
                   placeholder="–"
                   aria-invalid={wrongWarmth ? true : undefined}
                   aria-describedby={wrongWarmth ? "run-warmth-wrong" : undefined}
-                  className="number w-full min-w-0 border-b border-rule-strong bg-transparent py-1.5 text-right text-[17px] outline-none focus:border-fjord"
+                  className="number field w-full min-w-0 py-1.5 text-right text-lead"
                   value={warmth}
                   onChange={(e) => setWarmth(e.target.value)}
                 />
               </div>
             </div>
+            {known?.cells_at && !cells.trim() && (
+              <p className="mt-1 text-small text-ink-soft">
+                By its cells as read {timeWords(known.cells_at)}. Type them if you read them anew.
+              </p>
+            )}
             {wrongCells && (
-              <p id="run-cells-wrong" role="alert" className="mt-1 text-[13px] text-alert">
+              <p id="run-cells-wrong" role="alert" className="mt-1 text-plain text-alert">
                 {wrongCells}
               </p>
             )}
+            <SlipNote tag={pack} cells={cells} onUse={setCells} />
             {wrongWarmth && (
-              <p id="run-warmth-wrong" role="alert" className="mt-1 text-right text-[13px] text-alert">
+              <p id="run-warmth-wrong" role="alert" className="mt-1 text-right text-plain text-alert">
                 {wrongWarmth}
               </p>
             )}
@@ -126,7 +141,7 @@ export function RunScreen() {
             <RunTimer
               model={model}
               pack={pack}
-              seconds={asked && go.data?.verdict !== "no_go" ? go.data?.timer_s : undefined}
+              limits={limitsOf(asked ? go.data : undefined, cells.trim())}
               noGo={asked && go.data?.verdict === "no_go"}
               onStop={(minutes) => setRan({ pack, minutes })}
             />
@@ -135,11 +150,14 @@ export function RunScreen() {
               model={model}
               pack={pack}
               minutes={ran?.pack === pack ? ran.minutes : undefined}
-              onTaken={() => {
+              cells={go.data && cells.trim() ? cells.trim() : ""}
+              onTaken={(at) => {
                 setRan(undefined);
+                setLanded({ pack, at });
                 // the pack is spent now: what it read before the run says nothing of the next one
                 setCells("");
               }}
+              onUndone={() => setLanded(undefined)}
               onSent={fresh}
             />
           </>
@@ -155,12 +173,18 @@ export function RunScreen() {
   );
 }
 
+/** What a run may use; nothing where it must not be run. */
+function limitsOf(go: Go | undefined, cells: string): Partial<Limits> {
+  if (!go || go.verdict === "no_go") return { cells };
+  return { seconds: go.timer_s, mah: go.budget_mah, alarm_v: go.alarm_v, cells };
+}
+
 function Verdict({ go }: { go: Go }) {
   const p = usePreferences();
   return (
     <section aria-label="Go or no go" className="mt-4" aria-live="polite">
       <p
-        className={`border-l-8 py-1 pl-3 text-[30px] font-bold leading-9 ${go.verdict === "no_go" ? "border-alert text-alert" : go.verdict === "careful" ? "border-ink" : "border-fjord"}`}
+        className={`border-l-8 py-1 pl-3 text-display font-bold leading-9 ${go.verdict === "no_go" ? "border-alert text-alert" : go.verdict === "careful" ? "border-ink" : "border-fjord"}`}
       >
         {WORDS[go.verdict]}
       </p>
@@ -191,13 +215,13 @@ function Verdict({ go }: { go: Go }) {
         </dl>
       )}
       {go.verdict !== "no_go" && (
-        <p className="mt-1 text-[13px] text-ink-soft">
+        <p className="mt-1 text-plain text-ink-soft">
           Lands after about {worded("minutes", go.minutes, p)} ({go.minutes_low.toFixed(1)} to{" "}
           {go.minutes_high.toFixed(1)}).
         </p>
       )}
       {go.verdict !== "no_go" && (
-        <ul className="mt-2 text-[13px] text-ink-soft">
+        <ul className="mt-2 text-plain text-ink-soft">
           {go.cautions.map((c) => (
             <li key={c.id}>{c.sentence}</li>
           ))}
@@ -210,8 +234,8 @@ function Verdict({ go }: { go: Go }) {
 function Fact({ name, children }: { name: string; children: React.ReactNode }) {
   return (
     <div className="flex flex-col-reverse">
-      <dt className="text-xs text-ink-faint">{name}</dt>
-      <dd className="number text-[22px] font-semibold leading-7">{children}</dd>
+      <dt className="text-small text-ink-faint">{name}</dt>
+      <dd className="number text-title font-semibold leading-7">{children}</dd>
     </div>
   );
 }

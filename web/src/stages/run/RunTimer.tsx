@@ -1,62 +1,43 @@
 import { Link } from "@tanstack/react-router";
-import { useEffect, useRef, useState } from "react";
+import { useEffect } from "react";
+import { type Limits, startRunning, stopRunning, timerSeconds, useElapsed, useRunning } from "@/app/running";
+import { readySound } from "@/app/sound";
+import { usePreferences } from "@/format/preferences";
+import { worded } from "@/format/quantity";
 import { clock } from "@/format/time";
-import { startRunning, stopRunning, useRunning } from "@/stages/run/running";
 
 type Props = {
   model: string;
   pack: string;
-  seconds: number | undefined;
+  /** What it may use, by the verdict; nothing without one. */
+  limits: Partial<Limits>;
   /** This pack must not be run now: nothing invites to start. */
   noGo?: boolean;
   onStop: (minutes: number) => void;
 };
 
-/** A big timer that beeps and vibrates when it has run out, and goes on counting; stopping it fills in the log. */
-export function RunTimer({ model, pack, seconds, noGo = false, onStop }: Props) {
+/**
+ * A big timer that goes on counting when it has run out; stopping it fills in the log. The frame sounds it.
+ */
+export function RunTimer({ model, pack, limits, noGo = false, onStop }: Props) {
+  const p = usePreferences();
   const running = useRunning();
   const here = running?.model === model && running.pack === pack ? running : undefined;
-  const [now, setNow] = useState(Date.now);
-  const sound = useRef<AudioContext | undefined>(undefined);
-  const elapsed = here ? Math.max(0, (now - here.started) / 1000) : 0;
-  const left = here?.seconds == null ? undefined : here.seconds - elapsed;
-  const over = left !== undefined && left <= 0;
-  useEffect(() => {
-    if (!here) return;
-    const timer = window.setInterval(() => setNow(Date.now()), 250);
-    return () => window.clearInterval(timer);
-  }, [here]);
+  const { elapsed, left, over } = useElapsed(here);
   useScreenOn(here !== undefined);
-  useEffect(() => {
-    if (!over) return;
-    const ring = () => {
-      navigator.vibrate?.([250, 120, 250]);
-      const context = sound.current;
-      if (context?.state !== "running") return;
-      const tone = context.createOscillator();
-      tone.frequency.value = 1046;
-      tone.connect(context.destination);
-      tone.start();
-      tone.stop(context.currentTime + 0.25);
-    };
-    ring();
-    const timer = window.setInterval(ring, 2000);
-    return () => window.clearInterval(timer);
-  }, [over]);
   const start = () => {
-    // sound may only begin with a press
-    if (typeof AudioContext !== "undefined") sound.current ??= new AudioContext();
-    startRunning(model, pack, seconds);
-    setNow(Date.now());
+    readySound(); // it may only begin with a press
+    startRunning(model, pack, limits);
   };
   const stop = () => {
     onStop(Math.max(0.1, Math.round(elapsed / 6) / 10));
     stopRunning();
   };
+  const { seconds, plus } = timerSeconds(elapsed, left);
   return (
     <section aria-label="Timer" className="mt-4 border-t pt-3">
       {running && !here && (
-        <p className="mb-2 text-[13px]">
+        <p className="mb-2 text-plain">
           A timer runs for{" "}
           <Link
             to="/run/$model"
@@ -72,7 +53,7 @@ export function RunTimer({ model, pack, seconds, noGo = false, onStop }: Props) 
       {!here ? (
         <button
           type="button"
-          className={noGo ? "action min-h-6 text-[13px]" : "primary min-h-12 w-full text-[17px]"}
+          className={noGo ? "action min-h-6 text-plain" : "primary min-h-12 w-full text-lead"}
           onClick={start}
         >
           {noGo ? "Only count the minutes, without a limit" : "Start the timer"}
@@ -83,14 +64,20 @@ export function RunTimer({ model, pack, seconds, noGo = false, onStop }: Props) 
             role="timer"
             className={`number text-center text-[64px] font-semibold leading-[72px] ${over ? "text-alert" : ""}`}
           >
-            {left === undefined ? clock(elapsed) : `${left < 0 ? "+" : ""}${clock(Math.abs(left))}`}
+            {plus && "+"}
+            {clock(seconds)}
           </p>
-          <p className="text-center text-[13px] text-ink-soft" aria-live="assertive">
+          <p className="text-center text-plain text-ink-soft" aria-live="assertive">
             {over ? "Land now." : left === undefined ? "running" : "left"}
           </p>
+          {here.mah !== null && here.alarm_v !== null && (
+            <p className="text-center text-small text-ink-soft">
+              Use at most {worded("charge", here.mah, p)}; alarm at {worded("voltage", here.alarm_v, p)}.
+            </p>
+          )}
           <button
             type="button"
-            className="mt-2 min-h-12 w-full rounded-plate border-2 border-ink text-[17px] font-semibold"
+            className="mt-2 min-h-12 w-full rounded-plate border-2 border-ink text-lead font-semibold"
             onClick={stop}
           >
             Landed

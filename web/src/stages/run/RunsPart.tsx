@@ -78,12 +78,12 @@ export function RunsPart({ model, onChanged }: { model: string; onChanged: () =>
           </button>
         </p>
       ) : (
-        <p className="mt-1 text-[13px] text-ink-soft">
+        <p className="mt-1 text-plain text-ink-soft">
           Three runs with what was put back, or with their volts at rest after landing, and the log teaches
           Size what this model draws.
         </p>
       )}
-      <ul className="mt-2 divide-y divide-hollow text-[13.5px]">
+      <ul className="mt-2 divide-y divide-hollow text-plain">
         {data.runs.slice(0, 12).map((r) => (
           <li key={r.id} className="flex flex-wrap items-baseline gap-x-3 py-1.5">
             <span className="number font-semibold">{r.pack}</span>
@@ -102,7 +102,7 @@ export function RunsPart({ model, onChanged }: { model: string; onChanged: () =>
                 <input
                   inputMode="decimal"
                   aria-label={`Put back after ${r.pack}, mAh`}
-                  className="number w-16 border-b border-rule-strong bg-transparent text-right text-ink outline-none focus:border-fjord"
+                  className="number field w-16 text-right text-ink"
                   onBlur={(e) => void complete(r.id, e.target.value)}
                   onKeyDown={(e) => e.key === "Enter" && void complete(r.id, e.currentTarget.value)}
                 />{" "}
@@ -116,7 +116,7 @@ export function RunsPart({ model, onChanged }: { model: string; onChanged: () =>
             )}
             <button
               type="button"
-              className="action ml-auto text-xs"
+              className="action ml-auto text-small"
               aria-label={`Take away the run of ${r.pack}, ${worded("minutes", r.minutes, p)}`}
               onClick={() => void away(r.key)}
             >

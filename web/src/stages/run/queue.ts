@@ -1,91 +1,111 @@
-import { useSyncExternalStore } from "react";
 import { answered, client } from "@/api/client";
 import { ApiProblem } from "@/api/problem";
 import type { RunAsk } from "@/api/types";
+import { keptStore } from "@/app/store";
 
-const KEPT = "cold-stack.runs-to-send";
 const AGAIN_MS = 5000;
 
-export type Waiting = { run: RunAsk; refused?: string };
+/**
+ * A run that the server has not yet. One that was taken back after it was sent, perhaps in vain, is taken
+ * back there.
+ */
+export type Waiting = { run: RunAsk; refused?: string; undone?: boolean };
 
 /**
- * Runs logged in the field: kept in the browser until the server has them. Each has a key of its own, by which the server
- * keeps it once however often it is sent.
+ * Runs logged in the field: kept in the browser until the server has them, shared by its tabs. Each has a
+ * key of its own, by which the server keeps it once however often it is sent.
  */
-const listeners = new Set<() => void>();
-let waiting: Waiting[] = read();
+const waiting = keptStore<Waiting[]>("cold-stack.runs-to-send", (was) =>
+  Array.isArray(was) ? (was as Waiting[]) : [],
+);
 let timer: number | undefined;
-let sending = false;
-
-function read(): Waiting[] {
-  try {
-    return JSON.parse(localStorage.getItem(KEPT) ?? "[]") as Waiting[];
-  } catch {
-    return [];
-  }
-}
-
-function keep(next: Waiting[]): void {
-  waiting = next;
-  try {
-    localStorage.setItem(KEPT, JSON.stringify(next));
-  } catch {
-    // the page itself still holds them
-  }
-  for (const listener of listeners) listener();
-}
+let sending: Promise<void> | undefined;
+/** Sent from here at least once: the server may have it, whether it answered or not. */
+const tried = new Set<string>();
 
 /** Keeps a run and sends it; its key. */
 export function logRun(run: Omit<RunAsk, "key">, onSent: () => void): string {
   const key = crypto.randomUUID?.() ?? random();
-  keep([...waiting, { run: { ...run, key } }]);
+  waiting.update((all) => [...all, { run: { ...run, key } }]);
   void send(onSent);
   return key;
 }
 
 /** Whether a run is still here, waiting to be sent. */
 export function waits(key: string): boolean {
-  return waiting.some((w) => w.run.key === key);
+  return waiting.get().some((w) => w.run.key === key);
 }
 
 export function drop(key: string): void {
-  keep(waiting.filter((w) => w.run.key !== key));
+  waiting.update((all) => all.filter((w) => w.run.key !== key));
 }
 
-export async function send(onSent: () => void): Promise<void> {
-  if (sending) return;
-  sending = true;
+/** Takes a run back wherever it is by now: here, on its way, or on the server; as soon as there is a line. */
+export async function takeBack(key: string, onSent: () => void): Promise<void> {
+  const here = waiting.get().find((w) => w.run.key === key);
+  if (here && !tried.has(key)) {
+    drop(key);
+    return;
+  }
+  const run = here?.run ?? ({ key } as RunAsk);
+  waiting.update((all) => [...all.filter((w) => w.run.key !== key), { run, undone: true }]);
+  await send(onSent);
+}
+
+/** Sends all that waits, one after the other; what comes meanwhile too. */
+export function send(onSent: () => void): Promise<void> {
+  sending ??= sendAll(onSent).finally(() => {
+    sending = undefined;
+    if (waiting.get().some((w) => !w.refused)) timer = window.setTimeout(() => void send(onSent), AGAIN_MS);
+  });
+  return sending;
+}
+
+async function sendAll(onSent: () => void): Promise<void> {
   window.clearTimeout(timer);
-  for (const { run, refused } of [...waiting]) {
-    if (refused) continue;
+  for (;;) {
+    const next = waiting.get().find((w) => !w.refused);
+    if (!next) return;
     try {
-      await answered(client.POST("/api/runs", { body: run }));
-      drop(run.key);
+      await sendOne(next);
+      settle(next);
       onSent();
     } catch (problem) {
-      if (
-        problem instanceof ApiProblem &&
-        problem.status >= 400 &&
-        problem.status < 500 &&
-        problem.status !== 403
-      )
-        keep(waiting.map((w) => (w.run.key === run.key ? { ...w, refused: problem.message } : w)));
-      else break; // no line, or a page older than the server: later
+      if (!refuses(problem)) return; // no line, or a page older than the server: later
+      const why = (problem as ApiProblem).message;
+      waiting.update((all) => all.map((w) => (w.run.key === next.run.key ? { ...w, refused: why } : w)));
     }
   }
-  sending = false;
-  if (waiting.some((w) => !w.refused)) timer = window.setTimeout(() => void send(onSent), AGAIN_MS);
 }
 
-export function useWaiting(): Waiting[] {
-  return useSyncExternalStore(
-    (listener) => {
-      listeners.add(listener);
-      return () => listeners.delete(listener);
-    },
-    () => waiting,
+async function sendOne({ run, undone }: Waiting): Promise<void> {
+  tried.add(run.key);
+  if (!undone) {
+    await answered(client.POST("/api/runs", { body: run }));
+    return;
+  }
+  try {
+    await answered(client.DELETE("/api/runs/{key}", { params: { path: { key: run.key } } }));
+  } catch (problem) {
+    // it never got there
+    if (!(problem instanceof ApiProblem && problem.status === 404)) throw problem;
+  }
+}
+
+/** It is done with, but for one that was taken back while it was on its way. */
+function settle(done: Waiting): void {
+  waiting.update((all) =>
+    all.filter((w) => w.run.key !== done.run.key || Boolean(w.undone) !== Boolean(done.undone)),
   );
 }
+
+function refuses(problem: unknown): boolean {
+  return (
+    problem instanceof ApiProblem && problem.status >= 400 && problem.status < 500 && problem.status !== 403
+  );
+}
+
+export const useWaiting = waiting.use;
 
 function random(): string {
   return Array.from(crypto.getRandomValues(new Uint32Array(4)), (n) => n.toString(16)).join("-");

@@ -12,13 +12,16 @@ const DASHES = [undefined, "6 3", "2 2", "8 3 2 3"] as const;
 
 type Props = { slug: string; job: Job; chosen: Chosen };
 
-/** Two to four pinned packs side by side: traces overlaid, a row for each difference, which part limits each. */
+/**
+ * Two to four pinned packs side by side: traces overlaid, a row for each difference, which part limits
+ * each.
+ */
 export function Compare({ slug, job, chosen }: Props) {
   const { data = [], error, isFetching } = useQuery(detailsQuery(slug, job, chosen.pins));
   return (
     <main className="flex-1 px-4 py-4 md:px-6" aria-busy={isFetching}>
       <div className="flex flex-wrap items-baseline justify-between gap-3">
-        <h1 className="text-xl font-semibold tracking-tight">
+        <h1 className="text-title font-semibold tracking-tight">
           {data.length || chosen.pins.length} packs side by side for {job.name}
         </h1>
         <button type="button" className="control" onClick={() => chosen.setComparing(false)}>
@@ -120,7 +123,7 @@ function Table({ details, chosen }: { details: Detail[]; chosen: Chosen }) {
   const p = usePreferences();
   return (
     <div className="relative mt-4 overflow-x-auto">
-      <table className="w-full min-w-[28rem] max-w-6xl border-collapse text-[13px] [&_td]:px-2 md:[&_td]:px-3 [&_td]:py-1.5 [&_td]:align-top [&_th]:px-2 md:[&_th]:px-3 [&_th]:py-1.5 [&_tbody_th]:align-top">
+      <table className="w-full min-w-[28rem] max-w-6xl border-collapse text-plain [&_td]:px-2 md:[&_td]:px-3 [&_td]:py-1.5 [&_td]:align-top [&_th]:px-2 md:[&_th]:px-3 [&_th]:py-1.5 [&_tbody_th]:align-top">
         <thead>
           <tr className="border-b align-bottom">
             <td />
@@ -140,7 +143,7 @@ function Table({ details, chosen }: { details: Detail[]; chosen: Chosen }) {
                 {d.name}
                 <button
                   type="button"
-                  className="action ml-2 text-xs"
+                  className="action ml-2 text-small"
                   onClick={() => chosen.togglePin(d.id)}
                   aria-label={`Unpin ${d.name}`}
                 >
@@ -174,7 +177,7 @@ function Table({ details, chosen }: { details: Detail[]; chosen: Chosen }) {
               Mind
             </th>
             {details.map((d) => (
-              <td key={d.id} className="text-xs text-ink-soft">
+              <td key={d.id} className="text-small text-ink-soft">
                 <Mind detail={d} />
               </td>
             ))}
@@ -185,15 +188,12 @@ function Table({ details, chosen }: { details: Detail[]; chosen: Chosen }) {
                 {line.name}
               </th>
               {details.map((d) => (
-                <td
-                  key={d.id}
-                  className={`number text-[12px] ${isBest(line, d, details) ? "font-bold" : ""}`}
-                >
+                <td key={d.id} className={`number text-small ${isBest(line, d, details) ? "font-bold" : ""}`}>
                   <Figure working={line.working ? d.workings[line.working] : undefined} label={line.name}>
                     {line.value(d, p)}
                   </Figure>
                   {isBest(line, d, details) && (
-                    <span className="ml-1 font-(family-name:--font-words) text-[11px] font-normal text-ink-faint">
+                    <span className="ml-1 font-(family-name:--font-words) text-fine font-normal text-ink-faint">
                       {bestWord(line)}
                     </span>
                   )}
@@ -242,7 +242,7 @@ function Weakest({ detail }: { detail: Detail }) {
         </svg>
         {plate.name}, {loadingText(plate.loading ?? 0)}
       </span>
-      <span className="text-xs text-ink-faint">{plate.sentence}</span>
+      <span className="text-small text-ink-faint">{plate.sentence}</span>
     </>
   );
 }

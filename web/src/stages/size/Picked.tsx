@@ -6,6 +6,7 @@ import { wordsOf } from "@/api/problem";
 import type { Change, Check, Detail, Plan } from "@/api/types";
 import { PACK_KINDS } from "@/app/choices";
 import { notify } from "@/app/notices";
+import { SensitivityCurves } from "@/charts/SensitivityCurves";
 import { TraceChart } from "@/charts/TraceChart";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
@@ -44,19 +45,19 @@ export function Picked({ query, details, chosen, shopping }: Props) {
       aria-busy={query.isFetching}
     >
       <div className="flex items-start justify-between gap-2">
-        <h2 className="text-base font-semibold leading-5">{detail.name}</h2>
+        <h2 className="text-lead font-semibold leading-5">{detail.name}</h2>
         <span className="flex shrink-0 gap-2">
           <Link
             to="/match/$model"
             params={{ model }}
             search={{ pack: detail.id }}
-            className="primary px-2.5 py-1 text-xs"
+            className="primary px-2.5 py-1 text-small"
           >
             Match
           </Link>
           <button
             type="button"
-            className="control text-xs"
+            className="control text-small"
             aria-pressed={pinned}
             onClick={() => chosen.togglePin(detail.id)}
           >
@@ -75,8 +76,9 @@ export function Picked({ query, details, chosen, shopping }: Props) {
         <TraceChart lines={[{ name: detail.name, trace: detail.trace }]} height={128} />
       </div>
       <ToSet detail={detail} />
+      <Widest detail={detail} />
       {shopping && (
-        <p className="mt-3 text-[12.5px] leading-[18px] text-ink-soft">
+        <p className="mt-3 text-small leading-[18px] text-ink-soft">
           <Figure working={shopping.working} label="Shopping line" className="font-semibold text-ink">
             If buying:
           </Figure>{" "}
@@ -106,7 +108,7 @@ function Decide({ id, name, offered }: { id: number; name: string; offered: bool
     }
   };
   return (
-    <p className="mt-1.5 flex flex-wrap gap-x-4 text-[13px]">
+    <p className="mt-1.5 flex flex-wrap gap-x-4 text-plain">
       <button
         type="button"
         className="action min-h-6"
@@ -133,7 +135,7 @@ function About({ detail }: { detail: Detail }) {
   const p = usePreferences();
   const cells = `${detail.series} ${detail.chemistry_name} ${detail.series === 1 ? "cell" : "cells"} in series (${detail.series}S${detail.parallel > 1 ? `${detail.parallel}P` : ""})`;
   return (
-    <p className="text-xs text-ink-faint">
+    <p className="text-small text-ink-faint">
       {cells}, {PACK_KINDS[detail.kind]}; {worded("charge", detail.capacity_ah * 1000, p)},{" "}
       <Figure working={detail.workings.mass} label="Mass">
         {worded("mass", detail.mass_g, p)}
@@ -143,7 +145,11 @@ function About({ detail }: { detail: Detail }) {
         {worded("voltage", detail.full_v, p)} when full
       </Figure>
       ; {worded("resistance", detail.resistance_mohm, p)} a cell,{" "}
-      {detail.measured ? "measured" : "from the label"}
+      {detail.learnt_from
+        ? `by its log ${detail.learnt_from}`
+        : detail.measured
+          ? "measured"
+          : "from the label"}
     </p>
   );
 }
@@ -153,26 +159,26 @@ function ToSet({ detail }: { detail: Detail }) {
   return (
     <div className="mt-2.5 grid grid-cols-4 border-y">
       <Setting name="minutes">
-        <Figure working={workings.minutes} label="Minutes" className="number text-[17px]">
+        <Figure working={workings.minutes} label="Minutes" className="number text-lead">
           {detail.minutes.toFixed(1)}
         </Figure>
-        <span className="number block text-[10px] text-ink-faint">
+        <span className="number block text-fine text-ink-faint">
           {detail.minutes_low.toFixed(1)}–{detail.minutes_high.toFixed(1)}
         </span>
       </Setting>
       <Setting name="timer">
-        <Figure working={workings.timer} label="Timer" className="number text-[17px]">
+        <Figure working={workings.timer} label="Timer" className="number text-lead">
           {settings.timer}
         </Figure>
       </Setting>
       <Setting name="to use">
         <Figure working={workings.budget} label="Charge to use">
-          <Quantity kind="charge" value={settings.budget_mah} className="text-[17px]" />
+          <Quantity kind="charge" value={settings.budget_mah} className="text-lead" />
         </Figure>
       </Setting>
       <Setting name="alarm, a cell">
         <Figure working={workings.alarm} label="Alarm">
-          <span className="number text-[17px]">
+          <span className="number text-lead">
             {settings.alarm_cell_v.toFixed(2)}
             <span className="unit">V</span>
           </span>
@@ -182,11 +188,21 @@ function ToSet({ detail }: { detail: Detail }) {
   );
 }
 
+function Widest({ detail }: { detail: Detail }) {
+  if (detail.minutes_high - detail.minutes_low < 0.1) return null;
+  return (
+    <p className="mt-1 text-small text-ink-faint">
+      Nine in ten such runs last {detail.minutes_low.toFixed(1)} to {detail.minutes_high.toFixed(1)} min. What
+      is least known: the {detail.widest}.
+    </p>
+  );
+}
+
 function Setting({ name, children }: { name: string; children: React.ReactNode }) {
   return (
     <div className="flex min-h-14 flex-col justify-between py-1.5 pr-1">
       <div>{children}</div>
-      <small className="text-[11.5px] text-ink-faint">{name}</small>
+      <small className="text-fine text-ink-faint">{name}</small>
     </div>
   );
 }
@@ -195,7 +211,7 @@ function Cautions({ detail }: { detail: Detail }) {
   const wrong = detail.checks.filter((c) => c.verdict === "over" || (c.verdict === "caution" && !isPlate(c)));
   if (wrong.length + detail.cautions.length + detail.questions.length === 0) return null;
   return (
-    <ul className="mt-3 space-y-1.5 text-[12.5px] leading-[17px]">
+    <ul className="mt-3 space-y-1.5 text-small leading-[17px]">
       {detail.lacks.length > 0 && (
         <li className="border-l-4 border-alert pl-2 font-semibold">
           Does not do the job: {detail.lacks.join("; ")}.
@@ -285,13 +301,16 @@ function MoreFigures({ detail }: { detail: Detail }) {
       </Figure>,
     ]);
   return (
-    <dl className="mt-3 text-[13px]">
-      {rows.map(([name, value]) => (
-        <div key={name} className="flex items-baseline justify-between gap-3 py-0.5">
-          <dt className="label">{name}</dt>
-          <dd className="text-[12.5px]">{value}</dd>
-        </div>
-      ))}
-    </dl>
+    <>
+      <dl className="mt-3 text-plain">
+        {rows.map(([name, value]) => (
+          <div key={name} className="flex items-baseline justify-between gap-3 py-0.5">
+            <dt className="label">{name}</dt>
+            <dd className="text-small">{value}</dd>
+          </div>
+        ))}
+      </dl>
+      <SensitivityCurves detail={detail} />
+    </>
   );
 }

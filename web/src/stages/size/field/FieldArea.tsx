@@ -57,7 +57,7 @@ export function FieldArea({
       {data && (
         <>
           <div aria-live="polite" className={isPlaceholderData ? "opacity-80" : ""}>
-            <p className="text-xl font-semibold leading-[26px] tracking-tight">
+            <p className="text-title font-semibold leading-[26px] tracking-tight">
               <Figure working={data.working} label="How many packs do it" className="text-left">
                 {data.headline}
               </Figure>
@@ -74,6 +74,7 @@ export function FieldArea({
             sweep={sweep}
           />
           <Legend />
+          {data.coarser && <p className="mt-1 text-small">{data.coarser}</p>}
           <FieldTable plan={data} onPick={chosen.setPick} />
           {data.conflict && <Conflict plan={data} onPick={chosen.setPick} />}
           <Shortlist
@@ -110,7 +111,7 @@ function Trouble({ error, problems, onRetry, stale }: TroubleProps) {
   return (
     <div role="alert" className="mb-3 border-l-4 border-alert bg-sheet px-4 py-2">
       <p className="font-semibold">{error.message}</p>
-      <p className="text-xs text-ink-faint">
+      <p className="text-small text-ink-faint">
         {problems.size > 0 ? "It is marked at its field; what you typed is kept on the screen." : ""}
         {stale ? " Below is the last plan that worked." : ""}
       </p>

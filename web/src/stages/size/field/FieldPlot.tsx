@@ -286,11 +286,11 @@ function Tip({ plan, row, x, y, width }: { plan: Plan; row: number; x: Scale; y:
   const top = y(plan.field.minutes[row] ?? 0);
   return (
     <div
-      className="pointer-events-none absolute z-10 max-w-60 border border-rule-strong bg-sheet px-2.5 py-1.5 text-xs"
+      className="pointer-events-none absolute z-10 max-w-60 border border-rule-strong bg-sheet px-2.5 py-1.5 text-small"
       style={{ left: Math.min(left + 14, width - 200), top: top + 12 }}
     >
       <div className="font-semibold">{plan.field.names[row]}</div>
-      <div className="number text-[11px]">
+      <div className="number text-fine">
         about {Math.round(plan.field.minutes[row] ?? 0)} min, {worded("mass", plan.field.mass_g[row] ?? 0, p)}
         , hottest link {loadingText(plan.field.loading[row] ?? 0)}
       </div>

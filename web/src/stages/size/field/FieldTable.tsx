@@ -15,7 +15,7 @@ export function FieldTable({ plan, onPick }: { plan: Plan; onPick: (id: string) 
     .sort((a, b) => (mass_g[a.i] ?? 0) - (mass_g[b.i] ?? 0))
     .slice(0, MOST_ROWS);
   return (
-    <details className="no-print mt-1 text-xs text-ink-faint">
+    <details className="no-print mt-1 text-small text-ink-faint">
       <summary className="cursor-pointer">The plot as a table</summary>
       <table className="mt-1 w-full text-right [&_td]:px-2 [&_th]:px-2">
         <caption className="text-left">

@@ -10,7 +10,7 @@ const STEPS = [
 
 export function Legend() {
   return (
-    <div className="flex flex-wrap items-center gap-x-4 gap-y-1 text-[11px] text-ink-faint">
+    <div className="flex flex-wrap items-center gap-x-4 gap-y-1 text-fine text-ink-faint">
       <span>Hottest link:</span>
       {STEPS.map(([name, value]) => (
         <span key={name} className="flex items-center gap-1">

@@ -55,14 +55,14 @@ export function Shortlist({ plan, slug, job, chosen, pickId, all, onAll }: Props
           </select>
         </label>
         {plan.able_count > SHORT && (
-          <button type="button" className="action ml-auto min-h-6 text-xs" onClick={() => onAll(!all)}>
+          <button type="button" className="action ml-auto min-h-6 text-small" onClick={() => onAll(!all)}>
             {all ? "Only the best" : `Show all ${plan.able_count}`}
           </button>
         )}
         {chosen.pins.length > 0 && (
           <button
             type="button"
-            className="control whitespace-nowrap text-xs"
+            className="control whitespace-nowrap text-small"
             disabled={chosen.pins.length < 2}
             onClick={() => chosen.setComparing(true)}
           >
@@ -72,8 +72,8 @@ export function Shortlist({ plan, slug, job, chosen, pickId, all, onAll }: Props
           </button>
         )}
       </div>
-      <table className="w-full border-collapse text-[13px]">
-        <thead className="text-[11px] text-ink-faint [&_th]:border-b [&_th]:py-1 [&_th]:font-medium">
+      <table className="w-full border-collapse text-plain">
+        <thead className="head">
           <tr>
             <th scope="col" className="w-[38%] pl-2 text-left">
               Pack
@@ -206,27 +206,27 @@ function Line({ row, slug, job, chosen, picked, miss = false }: LineProps) {
             )}
           </span>
         </button>
-        <span className="block pl-4 text-xs text-ink-faint md:hidden">{why}</span>
+        <span className="block pl-4 text-small text-ink-faint md:hidden">{why}</span>
       </th>
-      <td className="number hidden whitespace-nowrap px-2 text-right text-[12.5px] sm:table-cell">
+      <td className="number hidden whitespace-nowrap px-2 text-right text-small sm:table-cell">
         <Figure working={detail?.workings.budget} onAsk={ask} label="Charge to use">
           {shown("charge", row.capacity_mah, p).text}
         </Figure>
       </td>
-      <td className="number px-2 text-right text-[12.5px]">
+      <td className="number px-2 text-right text-small">
         <Figure working={detail?.workings.mass} onAsk={ask} label="Mass">
           {shown("mass", row.mass_g, p).text}
         </Figure>
       </td>
-      <td className="number whitespace-nowrap px-2 text-right text-[12.5px]">
+      <td className="number whitespace-nowrap px-2 text-right text-small">
         <Figure working={detail?.workings.minutes} onAsk={ask} label="Minutes">
           {row.minutes.toFixed(1)}
-          <span className="ml-1.5 text-[10.5px] text-ink-faint">
+          <span className="ml-1.5 text-fine text-ink-faint">
             {row.minutes_low.toFixed(1)}–{row.minutes_high.toFixed(1)}
           </span>
         </Figure>
       </td>
-      <td className="number px-2 text-right text-[12.5px]">
+      <td className="number px-2 text-right text-small">
         <Figure
           working={detail?.plates.find((plate) => plate.weakest)?.leading.working}
           onAsk={ask}
@@ -235,13 +235,13 @@ function Line({ row, slug, job, chosen, picked, miss = false }: LineProps) {
           {loadingText(row.loading)}
         </Figure>
       </td>
-      <td className="hidden px-2 text-xs text-ink-soft md:table-cell">{why}</td>
+      <td className="hidden px-2 text-small text-ink-soft md:table-cell">{why}</td>
       <td className="w-8 text-right">
         <button
           type="button"
           aria-pressed={pinned}
           aria-label={`${pinned ? "Unpin" : "Pin"} ${row.name}`}
-          className={`h-6 min-w-7 px-1 text-xs ${pinned ? "font-bold text-fjord" : "text-ink-faint hover:text-fjord"}`}
+          className={`h-6 min-w-7 px-1 text-small ${pinned ? "font-bold text-fjord" : "text-ink-faint hover:text-fjord"}`}
           onClick={() => chosen.togglePin(row.id)}
         >
           {pinned ? "pinned" : "pin"}

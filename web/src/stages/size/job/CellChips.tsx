@@ -33,12 +33,12 @@ export function CellChips({ store, chips, problem, mind }: Props) {
   return (
     <div className="mt-2">
       <div className="flex items-baseline justify-between gap-2">
-        <span className="label">
+        <span className="label whitespace-nowrap">
           <Term word="S">Cells in series (S)</Term>
         </span>
         <select
           aria-label="With other volts"
-          className="cursor-pointer bg-transparent text-right text-xs text-fjord [&>option]:bg-sheet [&>option]:text-ink"
+          className="min-w-0 cursor-pointer bg-transparent text-right text-small text-fjord [&>option]:bg-sheet [&>option]:text-ink"
           value={store.job.drive}
           onChange={(e) =>
             store.change("propeller or gearing", (job) => ({
@@ -60,7 +60,7 @@ export function CellChips({ store, chips, problem, mind }: Props) {
               type="button"
               aria-pressed={on}
               aria-disabled={!chip.accepted}
-              className={`border py-0.5 text-center text-xs leading-[14px] ${chip.accepted ? (on ? "border-fjord font-semibold shadow-[inset_0_0_0_1px_var(--fjord)]" : "hover:border-rule-strong") : `hatched ${chip.assumed ? "border-dashed border-rule-strong" : "border-transparent"} text-ink-faint`}`}
+              className={`border py-0.5 text-center text-small leading-[14px] ${chip.accepted ? (on ? "border-fjord font-semibold shadow-[inset_0_0_0_1px_var(--fjord)]" : "hover:border-rule-strong") : `hatched ${chip.assumed ? "border-dashed border-rule-strong" : "border-transparent"} text-ink-faint`}`}
               onPointerEnter={() => setAsked(chip.cells)}
               onPointerLeave={() => setAsked(undefined)}
               onFocus={() => setAsked(chip.cells)}
@@ -68,7 +68,7 @@ export function CellChips({ store, chips, problem, mind }: Props) {
               onClick={() => (chip.accepted || on ? toggle(chip.cells) : setAsked(chip.cells))}
             >
               {chip.cells}S{" "}
-              <span className="number block text-[9px] font-normal text-ink-faint">
+              <span className="number block text-fine font-normal text-ink-faint">
                 {shown("voltage", chip.full_v, p).text}
               </span>
               <span className="sr-only">
@@ -85,14 +85,14 @@ export function CellChips({ store, chips, problem, mind }: Props) {
         })}
       </div>
       {problem && (
-        <p role="alert" className="text-xs text-alert">
+        <p role="alert" className="text-small text-alert">
           {problem}
         </p>
       )}
       {mind && (
-        <p className="mt-1 border-l-4 border-ink pl-2 text-[11px] leading-[14px] text-ink-soft">{mind}</p>
+        <p className="mt-1 border-l-4 border-ink pl-2 text-fine leading-[14px] text-ink-soft">{mind}</p>
       )}
-      <p className="mt-1.5 min-h-7 text-[11px] leading-[14px] text-ink-faint" aria-live="polite">
+      <p className="mt-1.5 min-h-7 text-fine leading-[14px] text-ink-faint" aria-live="polite">
         {about
           ? `${about.reason} ${about.accepted ? about.peak_sentence : ""}`
           : "All that the electronics accept; choose some to narrow it. Small figures: volts fresh off the charger."}

@@ -1,5 +1,6 @@
 import { useMemo } from "react";
 import type { Plan } from "@/api/types";
+import { SaveLine } from "@/app/SaveLine";
 import type { JobStore } from "@/app/useJob";
 import { DrawSection } from "@/stages/size/job/DrawSection";
 import { LimitsSection } from "@/stages/size/job/LimitsSection";
@@ -20,7 +21,7 @@ export function JobPanel({ store, plan, problems }: Props) {
   );
   return (
     <section aria-label="The job" className="px-4 py-4 md:px-6">
-      <SaveLine store={store} />
+      <Top store={store} />
       <DrawSection store={store} duty={plan?.duty} problems={problems} minds={minds} />
       <WantsSection store={store} chips={plan?.chips} problems={problems} minds={minds} />
       <LimitsSection store={store} problems={problems} window={plan} />
@@ -29,21 +30,13 @@ export function JobPanel({ store, plan, problems }: Props) {
   );
 }
 
-function SaveLine({ store }: { store: JobStore }) {
-  const { save, undoLabel } = store;
-  const words = save.at === "saved" ? "Saved" : save.at === "saving" ? "Saving…" : "Not saved";
+function Top({ store }: { store: JobStore }) {
+  const { save, choose, undoLabel } = store;
   return (
-    <div className="mb-3 flex min-h-5 items-baseline justify-between text-xs text-ink-faint">
-      <span
-        role="status"
-        title={save.at === "failed" ? save.why : undefined}
-        className={save.at === "failed" ? "text-alert" : ""}
-      >
-        {words}
-        {save.at === "failed" && `: ${save.why}`}
-      </span>
+    <div className="mb-3 flex min-h-5 items-baseline justify-between text-small text-ink-faint">
+      <SaveLine save={save} choose={choose} />
       {undoLabel && (
-        <button type="button" className="action text-right text-xs" onClick={store.undo}>
+        <button type="button" className="action text-right text-small" onClick={store.undo}>
           Undo {undoLabel}
         </button>
       )}

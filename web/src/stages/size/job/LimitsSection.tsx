@@ -117,7 +117,9 @@ export function LimitsSection({ store, problems, window }: Props) {
         }
       />
       <details className="mt-1">
-        <summary className="min-h-6 cursor-pointer text-xs text-ink-faint">Motor, cut-off and leads</summary>
+        <summary className="min-h-6 cursor-pointer text-small text-ink-faint">
+          Motor, cut-off and leads
+        </summary>
         <NumberField
           label="Highest volts, not in cells"
           kind="voltage"
@@ -176,7 +178,7 @@ export function LimitsSection({ store, problems, window }: Props) {
         />
       </details>
       <details className="mt-1">
-        <summary className="min-h-6 cursor-pointer text-xs text-ink-faint">Bay, air and balance</summary>
+        <summary className="min-h-6 cursor-pointer text-small text-ink-faint">Bay, air and balance</summary>
         {room("length_mm", "Bay length", "length")}
         {room("width_mm", "Bay width", "length")}
         {room("height_mm", "Bay height", "length")}

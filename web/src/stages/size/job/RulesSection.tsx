@@ -22,7 +22,7 @@ export function RulesSection({ store, problems }: Props) {
         showNote
         onChange={(id) => store.change("house rules", (j) => ({ ...j, house_rules: id }))}
       />
-      <Link to="/rules" search={{ set: job.house_rules }} className="action text-xs">
+      <Link to="/rules" search={{ set: job.house_rules }} className="action text-small">
         Every rule of it, and why
       </Link>
       <div className="mt-2">

@@ -91,7 +91,7 @@ export function WantsSection({ store, chips, problems, minds }: Props) {
         mind={minds.get("wants.cells")}
       />
       <fieldset className="mt-3">
-        <legend className="label text-[13px]">Chemistries to look at</legend>
+        <legend className="label text-plain">Chemistries to look at</legend>
         <div className="mt-1 flex flex-wrap gap-1">
           {choices?.chemistries.map((c) => {
             const id = c.id as Wants["chemistries"][number];
@@ -102,7 +102,7 @@ export function WantsSection({ store, chips, problems, minds }: Props) {
                 type="button"
                 aria-pressed={on}
                 title={c.note}
-                className={`min-h-6 border px-1.5 py-0.5 text-xs ${on ? "border-fjord font-semibold shadow-[inset_0_0_0_1px_var(--fjord)]" : "text-ink-faint hover:border-rule-strong"}`}
+                className={`min-h-6 border px-1.5 py-0.5 text-small ${on ? "border-fjord font-semibold shadow-[inset_0_0_0_1px_var(--fjord)]" : "text-ink-faint hover:border-rule-strong"}`}
                 onClick={() => toggle(id)}
               >
                 {c.name}
@@ -111,7 +111,7 @@ export function WantsSection({ store, chips, problems, minds }: Props) {
           })}
         </div>
         {problems.get("wants.chemistries") && (
-          <p role="alert" className="text-xs text-alert">
+          <p role="alert" className="text-small text-alert">
             {problems.get("wants.chemistries")}
           </p>
         )}

@@ -72,10 +72,10 @@ export function LogColumns({ log, onChoose }: Props) {
       <details open={open} className="mt-2">
         <summary className="cursor-pointer py-1">
           <span className="heading">Columns</span>{" "}
-          <span className="text-[12.5px] text-ink-soft">{log.columns.flatMap(inWords).join("; ")}</span>
+          <span className="text-small text-ink-soft">{log.columns.flatMap(inWords).join("; ")}</span>
         </summary>
-        <table className="w-full border-collapse text-left text-[13px]">
-          <thead className="text-[11.5px] text-ink-faint [&_th]:border-b [&_th]:py-1 [&_th]:pr-3 [&_th]:font-medium">
+        <table className="w-full border-collapse text-left text-plain">
+          <thead className="head [&_th]:pr-3">
             <tr>
               <th scope="col">Column</th>
               <th scope="col" className="hidden sm:table-cell">
@@ -132,11 +132,11 @@ function Line({ column, units, onChange }: LineProps) {
     <tr className="border-b border-hollow">
       <th scope="row" className="py-1 pr-3 text-left font-medium">
         {name}
-        <span className="number block text-[11px] font-normal text-ink-faint sm:hidden">
+        <span className="number block text-fine font-normal text-ink-faint sm:hidden">
           {column.samples[0]}
         </span>
       </th>
-      <td className="number hidden py-1 pr-3 text-[12px] text-ink-soft sm:table-cell">
+      <td className="number hidden py-1 pr-3 text-small text-ink-soft sm:table-cell">
         {column.samples.join("  ")}
       </td>
       <td className="py-1 pr-3">

@@ -25,16 +25,16 @@ export function LogFound({ found: log, delimiter, onUse }: Props) {
   return (
     <div className="mt-4">
       <LogChart log={log} />
-      <dl className="mt-2 grid grid-cols-[auto_1fr] gap-x-4 gap-y-0.5 text-[13px]">
+      <dl className="mt-2 grid grid-cols-[auto_1fr] gap-x-4 gap-y-0.5 text-plain">
         {rows.map(([term, value]) => (
           <div key={term} className="contents">
             <dt className="label">{term}</dt>
-            <dd className="number text-[12px]">{value}</dd>
+            <dd className="number text-small">{value}</dd>
           </div>
         ))}
       </dl>
       {log.notes.map((words) => (
-        <p key={words} className="mt-1.5 border-l-4 border-rule-strong pl-2 text-[12.5px]">
+        <p key={words} className="mt-1.5 border-l-4 border-rule-strong pl-2 text-small">
           {words}
         </p>
       ))}

@@ -4,10 +4,12 @@ import { notify } from "@/app/notices";
 import { LogColumns } from "@/stages/size/log/LogColumns";
 import { drawOf, LogFound } from "@/stages/size/log/LogFound";
 import { readLog, rememberLog } from "@/stages/size/log/queries";
+import { TeachPack } from "@/stages/size/log/TeachPack";
 import { Sheet } from "@/ui/Sheet";
 
 type Props = {
   motion: Job["motion"];
+  airC: number;
   onClose: () => void;
   onUse: (draw: Partial<Job["draw"]>) => void;
 };
@@ -15,13 +17,13 @@ type State =
   | { at: "empty" }
   | { at: "reading"; name: string }
   | { at: "failed"; name: string; why: string }
-  | { at: "read"; file: File; log: Log };
+  | { at: "read"; file: File; log: Log; chosen?: LogChosen };
 
 /**
  * A log is dropped or chosen, its columns are understood or said, what was found in it is shown, and
  * only then is it used. What was said of its columns is remembered for files that look alike.
  */
-export function LogSheet({ motion, onClose, onUse }: Props) {
+export function LogSheet({ motion, airC, onClose, onUse }: Props) {
   const [state, setState] = useState<State>({ at: "empty" });
   const [over, setOver] = useState(false);
   const take = async (file: File | undefined) => {
@@ -38,11 +40,11 @@ export function LogSheet({ motion, onClose, onUse }: Props) {
   const choose = async (file: File, before: Log, chosen: LogChosen) => {
     asked.current += 1;
     const mine = asked.current;
-    setState({ at: "read", file, log: withChoice(before, chosen) });
+    setState({ at: "read", file, log: withChoice(before, chosen), chosen });
     try {
       const log = await readLog(file, motion, chosen);
       if (asked.current !== mine) return;
-      setState({ at: "read", file, log });
+      setState({ at: "read", file, log, chosen });
       if (log.found) await rememberLog(log.shape, chosen);
     } catch (problem) {
       notify(told(problem), { wrong: true });
@@ -65,18 +67,18 @@ export function LogSheet({ motion, onClose, onUse }: Props) {
           }}
         >
           <span className="font-semibold">Drop a CSV file here, or choose one.</span>
-          <span className="block text-xs text-ink-faint">
+          <span className="block text-small text-ink-faint">
             Time, volts and amps are recognised under most names, with their units; what is not, you choose.
           </span>
           <input
             type="file"
             accept=".csv,.txt,.tsv,.log,text/csv"
-            className="mx-auto mt-2 block text-xs"
+            className="mx-auto mt-2 block text-small"
             aria-label="Watt-meter log file"
             onChange={(e) => void take(e.target.files?.[0])}
           />
         </label>
-        <p className="mt-2 text-xs text-ink-faint">
+        <p className="mt-2 text-small text-ink-faint">
           None at hand?{" "}
           <a className="action" href={`${import.meta.env.BASE_URL}demo/ptarmigan-watt-meter.csv`} download>
             A simulated flight of Ptarmigan
@@ -98,11 +100,14 @@ export function LogSheet({ motion, onClose, onUse }: Props) {
                 onChoose={(chosen) => void choose(state.file, state.log, chosen)}
               />
               {state.log.found && (
-                <LogFound
-                  found={state.log.found}
-                  delimiter={state.log.delimiter}
-                  onUse={() => state.log.found && onUse(drawOf(state.log.found, state.file.name))}
-                />
+                <>
+                  <LogFound
+                    found={state.log.found}
+                    delimiter={state.log.delimiter}
+                    onUse={() => state.log.found && onUse(drawOf(state.log.found, state.file.name))}
+                  />
+                  <TeachPack key={state.file.name} file={state.file} chosen={state.chosen} airC={airC} />
+                </>
               )}
             </>
           )}

@@ -1,5 +1,5 @@
 import { answered, client } from "@/api/client";
-import type { Job, Log, LogChosen } from "@/api/types";
+import type { Job, Log, LogChosen, Taught } from "@/api/types";
 
 type Body = { log: string; motion?: Job["motion"]; chosen?: string };
 
@@ -16,6 +16,24 @@ export function readLog(file: File, motion: Job["motion"], chosen?: LogChosen): 
       bodySerializer: (body) => body as unknown as FormData,
     }),
   ) as Promise<Log>;
+}
+
+type TeachBody = { log: string; pack: string; chosen?: string; air_c?: number };
+
+/** What a log tells of the pack with this tag. */
+export function teachPack(file: File, tag: string, airC: number, chosen?: LogChosen): Promise<Taught> {
+  const form = new FormData();
+  form.append("log", file);
+  form.append("pack", tag);
+  form.append("air_c", String(airC));
+  if (chosen) form.append("chosen", JSON.stringify(chosen));
+  return answered(
+    client.POST("/api/draw/log/teach", {
+      // the schema describes the parts; the browser sends the form itself
+      body: form as unknown as TeachBody,
+      bodySerializer: (body) => body as unknown as FormData,
+    }),
+  ) as Promise<Taught>;
 }
 
 /** The next file that looks alike is read by this choice. */

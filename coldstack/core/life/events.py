@@ -1,0 +1,131 @@
+"""The life of a pack as events: what was done to it, read of it and said of it, each once, none ever lost.
+
+Times are seconds since 1970 (UTC); nobody here asks a clock.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable
+from dataclasses import dataclass
+from typing import Literal
+
+from coldstack.core.charging.cell_readings import State
+
+Kind = Literal["reading", "inspection", "charging", "charge", "run", "state", "retirement", "note"]
+By = Literal["hand", "checker", "charger", "file"]
+Ended = Literal["", "done", "stopped", "danger"]
+"""How a charge ended: not said, full, stopped before that, stopped as something was wrong with it."""
+
+KINDS: tuple[Kind, ...] = (
+    "reading",
+    "inspection",
+    "charging",
+    "charge",
+    "run",
+    "state",
+    "retirement",
+    "note",
+)
+"""In the order in which events of one and the same moment are taken."""
+CLOCKS_APART_S = 300.0
+"""A phone's clock and this machine's may differ by so much. House figure. [s]"""
+
+
+@dataclass(frozen=True, slots=True)
+class Event:
+    """One event; what was not measured or said is None or empty.
+
+    ``key`` is its own: two with one key are one event, said twice. ``at`` is when it happened, ``said`` when
+    it was told. ``cell_v`` at rest, before a charge or a run; ``cell_mohm`` as read at ``temperature_c`` and
+    charge ``soc``; ``mah`` put in by a charge, or put back after a run; ``capacity_ah`` what a whole charge
+    would return; ``cycle`` the number of charges that somebody else's log counts; ``end_cell_v`` as the
+    charger read them when it was done; ``steps`` of retiring that are ticked.
+    """
+
+    key: str
+    at: float
+    kind: Kind
+    said: float = math.inf
+    by: By = "hand"
+    cell_v: tuple[float, ...] = ()
+    end_cell_v: tuple[float, ...] = ()
+    cell_mohm: tuple[float, ...] = ()
+    temperature_c: float | None = None
+    at_room: bool = False
+    soc: float | None = None
+    capacity_ah: float | None = None
+    mah: float | None = None
+    minutes: float | None = None
+    balance_min: float | None = None
+    landing_cell_v: float | None = None
+    state: State | Literal[""] = ""
+    ended: Ended = ""
+    signs: tuple[str, ...] = ()
+    steps: tuple[str, ...] = ()
+    charge: int | None = None
+    model: str = ""
+    text: str = ""
+    cycle: int | None = None
+    withdrawn: bool = False
+    number: int = 0
+    """Under which it is stored; 0 for one that is not."""
+
+
+@dataclass(frozen=True, slots=True)
+class Order:
+    """Events in the order in which they happened, and which of them do not count or came late.
+
+    ``ahead``: dated after now though they were told before: a clock or a date was wrong. They are kept, and
+    govern nothing until then. ``late``: told after something that happened later.
+    """
+
+    events: tuple[Event, ...]
+    ahead: tuple[Event, ...]
+    late: frozenset[str]
+    gone: frozenset[str]
+    """Keys of those that were withdrawn."""
+
+    @property
+    def until(self) -> float:
+        """Until when this order stays as it is. [s]"""
+        return min((e.at for e in self.ahead), default=math.inf) - CLOCKS_APART_S
+
+
+def in_order(events: Iterable[Event], now: float) -> Order:
+    """The events that count at ``now``, however they came: each key once, none that was withdrawn."""
+    by_key: dict[str, Event] = {}
+    for e in events:
+        known = by_key.get(e.key)
+        # of two tellings of one event the first holds, and what was withdrawn stays so
+        if known is None or _telling(e) < _telling(known):
+            by_key[e.key] = e
+    gone = frozenset(e.key for e in by_key.values() if e.withdrawn)
+    standing = sorted((e for e in by_key.values() if not e.withdrawn), key=_moment)
+    counted = [e for e in standing if not _is_ahead(e, now)]
+    ahead = tuple(e for e in standing if _is_ahead(e, now))
+    return Order(tuple(counted), ahead, _late(counted), gone)
+
+
+def _telling(e: Event) -> tuple[object, ...]:
+    return (not e.withdrawn, e.said, e.at, repr(e))
+
+
+def _moment(e: Event) -> tuple[float, int, str]:
+    return e.at, KINDS.index(e.kind), e.key
+
+
+def _is_ahead(e: Event, now: float) -> bool:
+    """Dated after now, and not because the clock of this machine was set back since it was told."""
+    told = e.said if math.isfinite(e.said) else now
+    return e.at > max(now, told) + CLOCKS_APART_S
+
+
+def _late(events: list[Event]) -> frozenset[str]:
+    late, earliest = set(), math.inf
+    for e in reversed(events):
+        if math.isfinite(e.said):
+            if e.said > earliest:
+                late.add(e.key)
+            earliest = min(earliest, e.said)
+    return frozenset(late)

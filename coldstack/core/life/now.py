@@ -1,0 +1,197 @@
+"""A pack as it is now: the one place that says how it stands, and what may be done with it and why not.
+
+Every stage asks here: bench, batches, schedule, shelf, page, go or no go, the day, tags, matching, sizing.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from coldstack.core.charging.cell_readings import PackReading, State
+from coldstack.core.charging.inspection import (
+    HOLDS_H,
+    HOTTEST_CHARGE_C,
+    Finding,
+    Inspection,
+    Looked,
+    inspection,
+)
+from coldstack.core.keeping.evidence import Level
+from coldstack.core.life.events import Event
+from coldstack.core.life.told import Told, told
+from coldstack.core.packs.pack import Pack
+from coldstack.core.rules.house_rules import HouseRules
+from coldstack.core.units import plain_number
+
+PackState = Literal[
+    "full", "part", "stored", "spent", "too_low", "charging", "cooling", "quarantined", "retired"
+]
+Act = Literal["charge", "join", "run", "store", "carry"]
+
+
+@dataclass(frozen=True, slots=True)
+class May:
+    """Whether something may be done with a pack now, and if not, why."""
+
+    allowed: bool
+    why: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class PackNow:
+    """A pack now. ``state`` in a word, ``charge`` how full it is beside that; both None while nobody knows.
+
+    ``bars`` is why it is out of every use: condemned, quarantined, retired, not to be used; empty if it is
+    not. ``inspection`` is the gate before charging.
+    """
+
+    told: Told
+    state: PackState | None
+    charge: State | None
+    level: Level
+    sign: str
+    bars: str
+    reading: PackReading | None
+    looked_at: float | None
+    """When somebody last looked and felt, while that holds. [s]"""
+    inspection: Inspection
+    may: dict[Act, May]
+
+    @property
+    def usable(self) -> bool:
+        """Whether it is to be used at all: what is not counts as nobody's pack in Size and Match."""
+        return not self.bars
+
+
+def pack_now(pack: Pack, events: Iterable[Event], rules: HouseRules, now: float) -> PackNow:
+    """The pack by its events, at ``now``. [s since 1970]"""
+    return now_of(told(pack, events, rules=rules, now=now), now)
+
+
+def now_of(life: Told, now: float) -> PackNow:
+    """The same, of a life that was told before and still holds."""
+    bars = _bars(life)
+    gate = inspection(life.pack, _looked(life, now), rules=life.rules, barred=_barred(life, bars))
+    state = _state(life, now)
+    worst = next((e for e in life.evidence[0] if e.level != "fine"), None)
+    return PackNow(
+        told=life,
+        state=state,
+        charge=life.charge,
+        level=life.level,
+        sign=worst.sentence if worst else "",
+        bars=bars[0].sentence if bars else "",
+        reading=life.cells,
+        looked_at=life.inspected.at if life.inspected and _fresh(life.inspected.at, now) else None,
+        inspection=gate,
+        may=_may(life, state, bars, gate),
+    )
+
+
+def as_it_is(pack: Pack, now: PackNow) -> Pack:
+    """The pack for those who choose among packs: one that is barred is not fit, and says why."""
+    if now.usable or not pack.fit:
+        return pack
+    return replace(pack, fit=False, note=now.bars.rstrip("."))
+
+
+def _bars(life: Told) -> list[Finding]:
+    """What puts it out of every use, the worst first."""
+    out = []
+    if life.retired_at is not None:
+        out.append(Finding("retired", "retire", "It is retired: drained and handed in."))
+    if life.level == "retire":
+        sign = life.evidence[0][0].sentence
+        out.append(Finding("condemned", "retire", f"To be retired: {sign}"))
+    if life.quarantine is not None:
+        out.append(
+            Finding(
+                "quarantined",
+                "mend",
+                f"In quarantine: its last charge was stopped. {life.quarantine.text} Look and feel, outside; "
+                "note what you find.".replace("  ", " "),
+            )
+        )
+    return out
+
+
+def _barred(life: Told, bars: list[Finding]) -> list[Finding]:
+    """What forbids charging whatever is seen. What is marked by hand, or was seen, the gate says itself."""
+    said = {"unfit", *life.lasting_signs}
+    told_there = life.level == "retire" and life.evidence[0][0].id in said
+    out = [f for f in bars if not (f.id == "condemned" and told_there)]
+    if life.charging is not None:
+        out.append(Finding("charging", "wait", "It is charging."))
+    return out
+
+
+def _looked(life: Told, now: float) -> Looked:
+    """What of looks, warmth and cells still holds at the gate."""
+    seen = life.inspected is not None and _fresh(life.inspected.at, now)
+    warm = _fresh(life.warmth_at, now)
+    read = life.cells is not None and _fresh(life.cells_at, now)
+    stale = f"Its cells were read over {plain_number(HOLDS_H)} h ago. Read them again." if life.cells else ""
+    lasting = tuple(life.lasting_signs)
+    return Looked(
+        looked=seen,
+        signs=tuple(life.signs) if seen else lasting,
+        temperature_c=life.temperature_c if warm else None,
+        at_room=life.at_room and warm,
+        reading=life.cells if read else None,
+        run_ago_min=None if life.ran_at is None else max(now - life.ran_at, 0.0) / 60,
+        unread_why=stale or life.lost_why,
+    )
+
+
+def _fresh(at: float | None, now: float) -> bool:
+    return at is not None and at >= now - 3600 * HOLDS_H
+
+
+def _state(life: Told, now: float) -> PackState | None:
+    if life.retired_at is not None:
+        return "retired"
+    if life.quarantine is not None:
+        return "quarantined"
+    if life.charging is not None:
+        return "charging"
+    return "cooling" if cooling_min(life, now) > 0 else life.charge
+
+
+def cooling_min(life: Told, now: float) -> float:
+    """Minutes for which it must still cool after its run; 0 once that is over, or it was felt or measured
+    to be cool."""
+    if life.ran_at is None or life.at_room:
+        return 0.0
+    if life.temperature_c is not None:
+        return 0.0 if life.temperature_c <= HOTTEST_CHARGE_C else life.rules.cool_min
+    return max(life.rules.cool_min - max(now - life.ran_at, 0.0) / 60, 0.0)
+
+
+def _may(life: Told, state: PackState | None, bars: list[Finding], gate: Inspection) -> dict[Act, May]:
+    yes = May(True)
+    if bars:
+        no = May(False, bars[0].sentence)
+        way = "Damaged packs travel by carriers’ rules only." if state != "retired" else bars[0].sentence
+        return {"charge": no, "join": no, "run": no, "store": no, "carry": May(False, way)}
+    if state == "charging":
+        no = May(False, "It is charging.")
+        return {"charge": no, "join": no, "run": no, "store": no, "carry": no}
+    charge = yes if gate.passed else May(False, gate.findings[0].sentence)
+    apart = next((f.sentence for f in gate.findings if f.id == "apart"), "")
+    return {
+        "charge": charge,
+        "join": May(False, apart) if charge.allowed and apart else charge,
+        "run": _run(life, state),
+        "store": yes if life.charge not in (None, "too_low") else May(False, "Read its cells first."),
+        "carry": yes,
+    }
+
+
+def _run(life: Told, state: PackState | None) -> May:
+    if life.charge in ("spent", "too_low"):
+        return May(False, "It is spent: charge it first.")
+    if state == "cooling":
+        return May(False, "It was just run: let it cool.")
+    return May(True)

@@ -1,0 +1,311 @@
+"""What the events of a pack's life tell of it: how full it is, its cells, its records, what stands against
+it. Everything but what passes with time."""
+
+from __future__ import annotations
+
+import math
+from collections import Counter
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+from functools import cached_property
+
+from coldstack.core.charging.cell_readings import (
+    PackReading,
+    State,
+    pack_reading,
+    state_after_run,
+    state_at,
+    storage_soc,
+)
+from coldstack.core.charging.inspection import SIGNS
+from coldstack.core.errors import DomainError
+from coldstack.core.keeping.evidence import Evidence, Level
+from coldstack.core.keeping.health import Health, evidence_of, health
+from coldstack.core.keeping.records import Record
+from coldstack.core.keeping.retire import RETIRE_STEPS
+from coldstack.core.life.events import By, Event, in_order
+from coldstack.core.packs.pack import Pack
+from coldstack.core.rules.house_rules import HouseRules, for_chemistry
+
+DAY_S = 86_400.0
+
+
+@dataclass
+class Told:
+    """What a life tells. Times in seconds since 1970, None where nothing tells.
+
+    ``charge`` is how full it is in a word, ``since`` when it was brought there; ``socs`` each cell's charge,
+    ``reckoned`` where that follows from the word and not from volts. ``cells`` are the volts at rest that
+    still hold, read at ``cells_at``; ``lost_why`` tells why older ones do not. ``quarantine`` is the charge
+    that was stopped because something was wrong with the pack, until it was looked at; ``stops`` are all of
+    them.
+    """
+
+    pack: Pack
+    rules: HouseRules
+    charge: State | None = None
+    since: float | None = None
+    socs: tuple[float, ...] = ()
+    reckoned: bool = False
+    cells: PackReading | None = None
+    cells_at: float | None = None
+    cells_by: By = "hand"
+    lost_why: str = ""
+    temperature_c: float | None = None
+    at_room: bool = False
+    warmth_at: float | None = None
+    ran_at: float | None = None
+    changed_at: float | None = None
+    """When a charge, a run or a word last changed how full it is."""
+    inspected: Event | None = None
+    signs: dict[str, Event] = field(default_factory=dict)
+    """Signs that stand, with the event that told of each."""
+    charging: int | None = None
+    charging_since: float | None = None
+    quarantine: Event | None = None
+    stops: list[Event] = field(default_factory=list)
+    cycles: int = 0
+    steps: tuple[str, ...] = ()
+    retired_at: float | None = None
+    events: tuple[Event, ...] = ()
+    ahead: tuple[Event, ...] = ()
+    late: frozenset[str] = frozenset()
+    gone: frozenset[str] = frozenset()
+    until: float = math.inf
+    _records: list[tuple[Record, str]] = field(default_factory=list)
+    _own_run: bool = False
+
+    @cached_property
+    def records(self) -> list[Record]:
+        """What is measured of it over time, oldest first; minutes only of the model that it ran in most,
+        since only like use compares."""
+        most = Counter(model for r, model in self._records if r.run_minutes).most_common(1)
+        model = most[0][0] if most else ""
+        return [_without_minutes(r) if r.run_minutes and m != model else r for r, m in self._records]
+
+    @cached_property
+    def evidence(self) -> tuple[list[Evidence], list[str]]:
+        """The signs for and against it, worst first, and what is too early to say."""
+        return evidence_of(self.pack, self.records, rules=self.rules, **self._seen)
+
+    @cached_property
+    def health(self) -> Health:
+        """The verdict with its evidence, trends and forecast."""
+        return health(self.pack, self.records, rules=self.rules, **self._seen)
+
+    @property
+    def _seen(self) -> dict[str, list[str]]:
+        return {"signs": self.lasting_signs, "stops": [e.text for e in self.stops]}
+
+    @property
+    def lasting_signs(self) -> list[str]:
+        """Signs that do not heal: they stand until they are withdrawn."""
+        return [s for s in self.signs if SIGNS[s].outcome == "retire"]
+
+    @property
+    def level(self) -> Level:
+        """The worst sign's."""
+        return self.evidence[0][0].level if self.evidence[0] else "fine"
+
+
+def told(pack: Pack, events: Iterable[Event], *, rules: HouseRules, now: float) -> Told:
+    """A pack's life, told from its events in whatever order they came; what is dated ahead does not count.
+
+    It holds until ``Told.until``, when something that was ahead begins to count.
+    """
+    order = in_order(events, now)
+    life = Told(
+        pack,
+        rules,
+        events=order.events,
+        ahead=order.ahead,
+        late=order.late,
+        gone=order.gone,
+        until=order.until,
+    )
+    for e in order.events:
+        _TAKES[e.kind](life, e)
+    return life
+
+
+def _reading(life: Told, e: Event) -> None:
+    _warmth(life, e)
+    found = _read(life, e.cell_v)
+    if found:
+        _is(life, found.state, e, changed=False)
+        life.cells, life.cells_at, life.cells_by, life.lost_why = found, e.at, e.by, ""
+        life.socs, life.reckoned = found.socs, False
+    _keep(life, e)
+
+
+def _inspection(life: Told, e: Event) -> None:
+    _warmth(life, e)
+    life.inspected = e
+    # what does not heal stands until it is withdrawn; the rest is as it was seen last
+    life.signs = {s: life.signs[s] for s in life.lasting_signs}
+    life.signs |= {s: e for s in e.signs if s in SIGNS and s not in life.signs}
+    if not e.signs:
+        life.quarantine = None
+
+
+def _charging(life: Told, e: Event) -> None:
+    if found := _read(life, e.cell_v):
+        life.cells, life.cells_at, life.cells_by = found, e.at, e.by
+    life.charging, life.charging_since = e.charge, e.at
+    life.changed_at = e.at
+
+
+def _charge(life: Told, e: Event) -> None:
+    before = _mean(life.socs)
+    idle = e.ended != "done" and e.mah == 0  # stopped before anything went in
+    life.cycles = max(life.cycles + (not idle), e.cycle or 0)
+    if life.charging == e.charge:
+        life.charging = life.charging_since = None
+    life.inspected, life.signs = None, {s: life.signs[s] for s in life.lasting_signs}
+    life.temperature_c, life.at_room, life.warmth_at = None, False, None
+    if e.ended == "danger":
+        life.quarantine = e
+        life.stops.append(e)
+    _keep(life, e)
+    life._own_run = False
+    life.changed_at = life.changed_at if idle else e.at
+    state, cells, socs = _charged(life, e, before)
+    if state:
+        life.cells, life.cells_at, life.cells_by = cells, e.at if cells else None, "charger"
+        life.lost_why = "" if cells else "It was charged since its cells were read. Read them again."
+        life.socs, life.reckoned = socs, cells is None
+        _is(life, state, e, changed=True)
+
+
+def _charged(
+    life: Told, e: Event, before: float | None
+) -> tuple[State | None, PackReading | None, tuple[float, ...]]:
+    """What a charge left: full by what the charger read, part by what went in; none if nothing tells."""
+    if e.state:
+        return e.state, None, _alike(life, e.state)
+    if e.ended == "done":
+        cells = _read(life, e.end_cell_v)
+        return (cells.state, cells, cells.socs) if cells else ("full", None, _alike(life, "full"))
+    if e.ended and e.mah != 0:
+        if before is None or e.mah is None:
+            return "part", None, ()
+        soc = min(before + e.mah / 1000 / life.pack.capacity_ah, 1.0)
+        return state_at(life.pack.chemistry, soc, life.rules), None, (soc,) * life.pack.series
+    return None, None, ()
+
+
+def _run(life: Told, e: Event) -> None:
+    _keep(life, e)
+    life._own_run = True
+    life.ran_at, life.inspected, life.changed_at = e.at, None, e.at
+    life.signs = {s: life.signs[s] for s in life.lasting_signs}
+    life.temperature_c, life.at_room, life.warmth_at = None, False, None
+    life.cells, life.cells_at = None, None
+    life.lost_why = "It was run since its cells were read. Read them again."
+    state = e.state or state_after_run(life.pack.chemistry, e.landing_cell_v, life.rules)
+    landed = _read(life, (e.landing_cell_v,) * life.pack.series) if e.landing_cell_v else None
+    life.socs, life.reckoned = landed.socs if landed else _alike(life, state), True
+    _is(life, state, e, changed=True)
+
+
+def _state(life: Told, e: Event) -> None:
+    if not e.state:
+        return
+    if e.state != life.charge:
+        life.cells, life.cells_at, life.changed_at = None, None, e.at
+        life.lost_why = "It was noted otherwise since its cells were read. Read them again."
+        life.socs, life.reckoned = _alike(life, e.state), True
+    _is(life, e.state, e, changed=e.state != life.charge)
+
+
+def _retirement(life: Told, e: Event) -> None:
+    life.steps = e.steps
+    done = set(e.steps) >= set(RETIRE_STEPS)
+    life.retired_at = (life.retired_at or e.at) if done else None
+
+
+def _note(life: Told, e: Event) -> None:
+    """It tells people, not the program."""
+
+
+_TAKES = {
+    "reading": _reading,
+    "inspection": _inspection,
+    "charging": _charging,
+    "charge": _charge,
+    "run": _run,
+    "state": _state,
+    "retirement": _retirement,
+    "note": _note,
+}
+
+
+def _is(life: Told, state: State, e: Event, *, changed: bool) -> None:
+    """It is in this state now. It came there with what changed its charge; a reading tells that it is
+    there, and since when only if it was taken for stored, or for something else than stored, before."""
+    out_of_storage = (life.charge == "stored") != (state == "stored")
+    if life.since is None or changed or out_of_storage:
+        life.since = e.at
+    life.charge = state
+
+
+def _warmth(life: Told, e: Event) -> None:
+    if e.temperature_c is not None:
+        life.temperature_c, life.at_room, life.warmth_at = e.temperature_c, False, e.at
+    elif e.at_room and not _just_measured(life, e.at):
+        life.temperature_c, life.at_room, life.warmth_at = None, True, e.at
+
+
+def _just_measured(life: Told, at: float) -> bool:
+    """Whether a thermometer spoke while the pack would still be cooling: it knows better than a hand."""
+    if life.temperature_c is None or life.warmth_at is None:
+        return False
+    return at - life.warmth_at < 60 * life.rules.cool_min
+
+
+def _read(life: Told, cell_v: tuple[float, ...]) -> PackReading | None:
+    """The reading of these cells; None for none, or for another pack's."""
+    if len(cell_v) != life.pack.series:
+        return None
+    try:
+        return pack_reading(life.pack.chemistry, cell_v, life.rules)
+    except DomainError:
+        return None
+
+
+def _keep(life: Told, e: Event) -> None:
+    """As a record, if anything was measured."""
+    minutes = e.minutes if e.kind == "run" or not life._own_run else None
+    measured = (e.cell_v, e.cell_mohm, e.capacity_ah, e.balance_min, minutes)
+    if not any(x is not None and x != () for x in measured):
+        return
+    record = Record(
+        day=e.at / DAY_S,
+        cycle=life.cycles,
+        temperature_c=e.temperature_c,
+        soc=e.soc,
+        cell_mohm=e.cell_mohm or None,
+        rest_cell_v=e.cell_v or None,
+        capacity_ah=e.capacity_ah,
+        balance_min=e.balance_min,
+        run_minutes=minutes,
+        since=None if life.changed_at is None else life.changed_at / DAY_S,
+    )
+    life._records.append((record, e.model))
+
+
+def _without_minutes(r: Record) -> Record:
+    return Record(
+        r.day, r.cycle, r.temperature_c, r.soc, r.cell_mohm, r.rest_cell_v, r.capacity_ah, r.balance_min
+    )
+
+
+def _alike(life: Told, state: State) -> tuple[float, ...]:
+    """Cells as a word lets one expect them; empty where it says too little."""
+    by_rules, (low, high) = for_chemistry(life.rules, life.pack.chemistry), storage_soc(life.pack.chemistry)
+    usual = {"full": by_rules.start_soc, "spent": by_rules.landing_soc, "stored": (low + high) / 2}
+    return (usual[state],) * life.pack.series if state in usual else ()
+
+
+def _mean(socs: tuple[float, ...]) -> float | None:
+    return sum(socs) / len(socs) if socs else None

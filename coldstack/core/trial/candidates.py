@@ -1,0 +1,322 @@
+"""Candidates as columns: catalogue and owned packs, pairs of them, packs built from cells, and a generic
+grid."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass, fields, replace
+from itertools import chain
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from coldstack.core.cells.chemistry import CHEMISTRY_IDS, chemistry_column
+from coldstack.core.cells.resistance import (
+    CELL_BURST_FACTOR,
+    SLOW_PARTS,
+    LabelTrust,
+    honest_current_a,
+    resistance_from_c_mohm,
+    trusted_c,
+)
+from coldstack.core.chain.own_plugs import index_of_plug, plug_column
+from coldstack.core.chain.plugs import plug_family
+from coldstack.core.chain.wire import lead_pair_resistance_mohm, wire_continuous_a
+from coldstack.core.discharge.batch import Floats, Ints
+from coldstack.core.packs.kinds import Kind, kind_at, kind_column, kind_index
+from coldstack.core.packs.pack import Pack
+from coldstack.core.trial.job import Job
+from coldstack.core.trial.unknowns import AGEING, SLOW_SPREAD
+
+Bools = NDArray[np.bool_]
+
+NEARLY_ALLOWED = 1.05
+"""Volts over the controller's limit up to which a pack is still looked at: so an LiHV pack on a
+controller rated in LiPo cells is seen and flagged, not just missing."""
+MEASURED_SPREAD = (0.25, 0.03)
+"""Uncertainty of resistance and capacity of a pack whose resistance was measured: from docs/model.md."""
+LABEL_SPREAD = (0.50, 0.06)
+"""The same of a pack known by its label only: two packs printed 100C differ by half."""
+
+
+@dataclass(frozen=True, slots=True)
+class Candidates:
+    """N candidate packs. Lists and columns have length N; NaN where a figure is not known.
+
+    ``resistance_mohm`` is per cell position at 25 °C and mid charge; ``outside_mohm`` the pack's own leads.
+    ``learnt_from`` names the log that taught its figures, empty for none. ``ageing`` is the share of its
+    capacity that it may have lost since that was known. ``slow_factor`` is R1 over the usual of its
+    chemistry, ``slow_s`` its time constant; known from a log, else the usual ones, and how far off they may
+    be. Currents are the pack's: ``continuous_a`` and ``burst_a`` of its cells, by measurement or trusted
+    label and never above the label; ``lead_*`` and ``plug_*`` of its leads and plug, which nobody gave
+    where ``*_assumed``.
+    """
+
+    ids: list[str]
+    names: list[str]
+    learnt_from: list[str]
+    kind_index: Ints
+    chemistry_index: Ints
+    series: Floats
+    parallel: Floats
+    capacity_ah: Floats
+    mass_g: Floats
+    length_mm: Floats
+    width_mm: Floats
+    height_mm: Floats
+    resistance_mohm: Floats
+    continuous_a: Floats
+    burst_a: Floats
+    outside_mohm: Floats
+    lead_awg: Floats
+    lead_continuous_a: Floats
+    plug_index: Ints
+    plug_continuous_a: Floats
+    plug_burst_a: Floats
+    resistance_spread: Floats
+    capacity_spread: Floats
+    ageing: Floats
+    slow_factor: Floats
+    slow_s: Floats
+    slow_spread: Floats
+    price: Floats
+    leads_assumed: Bools
+    plug_assumed: Bools
+    mass_assumed: Bools
+
+    def __len__(self) -> int:
+        return len(self.ids)
+
+    def kind(self, row: int) -> Kind:
+        """What kind of candidate one is."""
+        return kind_at(int(self.kind_index[row]))
+
+    def is_kind(self, field: str) -> Bools:
+        """Whether something holds of each one's kind, by the field of `Kind`; shape (N,)."""
+        return kind_column(field)[self.kind_index] > 0
+
+    @property
+    def nominal_v(self) -> Floats:
+        """Printed volts of each pack. [V]"""
+        return chemistry_column("nominal_v")[self.chemistry_index] * self.series
+
+    @property
+    def measured(self) -> NDArray[np.bool_]:
+        """Whether the resistance was measured (of cells: is in their data sheet), not taken from the
+        label."""
+        return self.resistance_spread < LABEL_SPREAD[0]
+
+    def take(self, rows: Sequence[int] | NDArray[np.intp] | NDArray[np.bool_]) -> Candidates:
+        """The chosen rows, in the order given."""
+        index = np.flatnonzero(rows) if np.asarray(rows).dtype == bool else np.asarray(rows, int)
+        at = index.tolist()  # plain numbers pick from a list three times as fast
+        columns: dict[str, Any] = {
+            f.name: list(map(column.__getitem__, at)) if isinstance(column, list) else column[index]
+            for f in fields(self)
+            for column in (getattr(self, f.name),)
+        }
+        return Candidates(**columns)
+
+    @staticmethod
+    def joined(parts: Sequence[Candidates]) -> Candidates:
+        """All parts one behind the other."""
+        columns: dict[str, Any] = {}
+        for f in fields(Candidates):
+            pieces = [getattr(p, f.name) for p in parts]
+            is_list = f.name in ("ids", "names", "learnt_from")
+            columns[f.name] = list(chain.from_iterable(pieces)) if is_list else np.concatenate(pieces)
+        return Candidates(**columns)
+
+
+ASSUMED_LEAD_MM = 100.0
+"""Length of a pack's leads where nobody gave it."""
+TYPICAL_RESISTANCE_MOHM_AH = {"liion": 90.0, "lifepo4": 60.0, "semisolid": 60.0, "nimh": 25.0}
+"""R·Ah of cells whose label current is set by more than heat, so that the heat rule would overstate R.
+
+Typical figures.
+"""
+
+
+def from_packs(packs: Sequence[Pack], trust: LabelTrust) -> Candidates:
+    """Catalogue and owned packs as candidates.
+
+    Continuous current: the honest one of the measured resistance, or the trusted label; never above the
+    label as printed. Resistance: measured, or that which makes the trusted C honest; for cells whose label
+    is not set by heat, typical.
+    """
+    columns = _Columns(packs)
+    column, taught = columns.typed, columns.taught
+    index, kinds = columns.indices
+    ah, label_c = column("capacity_ah"), column("label_c")
+    measured = taught("resistance_mohm", column("cell_resistance_mohm"))
+    printed_c = np.where(np.isnan(label_c), chemistry_column("typical_label_c")[index], label_c)
+    resistance, continuous, burst = _currents(
+        packs, ah, printed_c, np.isnan(label_c), measured, column("label_burst_c"), trust
+    )
+    awg = column("lead_awg")
+    return Candidates(
+        ids=[p.id for p in packs],
+        names=[p.name for p in packs],
+        kind_index=kinds,
+        learnt_from=[p.learnt.source if p.learnt else "" for p in packs],
+        chemistry_index=index,
+        series=column("series"),
+        parallel=column("parallel"),
+        capacity_ah=taught("capacity_ah", ah),
+        mass_g=column("mass_g"),
+        **_sizes(columns),
+        resistance_mohm=resistance,
+        continuous_a=continuous,
+        burst_a=burst,
+        outside_mohm=_lead_resistance(awg, column("lead_length_mm")),
+        lead_awg=awg,
+        lead_continuous_a=_lead_limit(awg),
+        **_plugs(packs),
+        **_unsure(columns, ~np.isnan(measured)),
+        ageing=np.array([_ageing(p) for p in packs], dtype=float),
+        price=column("price"),
+        **_assumed(packs),
+    )
+
+
+def _plugs(packs: Sequence[Pack]) -> dict[str, Any]:
+    index = np.array([index_of_plug(p.plug) for p in packs], dtype=np.int64)
+    amps = {f"plug_{name}": plug_column(name)[index] for name in ("continuous_a", "burst_a")}
+    return {"plug_index": index, **amps}
+
+
+def _assumed(packs: Sequence[Pack]) -> dict[str, Any]:
+    return {
+        "leads_assumed": np.array(["lead_awg" in p.assumed for p in packs], dtype=bool),
+        "plug_assumed": np.array(["plug" in p.assumed for p in packs], dtype=bool),
+        # a typical pack is what it is: its mass stands for what is sold
+        "mass_assumed": np.array(["mass_g" in p.assumed and not p.typical for p in packs], dtype=bool),
+    }
+
+
+@dataclass(frozen=True, slots=True)
+class _Columns:
+    """Figures of packs as columns: as typed, or as a log taught them."""
+
+    packs: Sequence[Pack]
+
+    @property
+    def indices(self) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
+        """Which chemistry and which kind each is."""
+        chemistries = [CHEMISTRY_IDS.index(p.chemistry) for p in self.packs]
+        kinds = [kind_index(p.kind) for p in self.packs]
+        return np.array(chemistries, dtype=np.int64), np.array(kinds, dtype=np.int64)
+
+    def typed(self, name: str) -> Floats:
+        """NaN where nobody gave it."""
+        values = (getattr(p, name) for p in self.packs)
+        return np.array([math.nan if v is None else v for v in values], dtype=float)
+
+    def taught(self, name: str, otherwise: Floats) -> Floats:
+        """What a log taught, where one did."""
+        values = (None if p.learnt is None else getattr(p.learnt, name) for p in self.packs)
+        told = np.array([math.nan if v is None else v for v in values], dtype=float)
+        return np.where(np.isnan(told), otherwise, told)
+
+
+def _sizes(columns: _Columns) -> dict[str, Any]:
+    return {side: columns.typed(side) for side in ("length_mm", "width_mm", "height_mm")}
+
+
+def _unsure(columns: _Columns, known: Bools) -> dict[str, Any]:
+    """How far off resistance, capacity and slow part may be, and the slow part itself."""
+    usual = [SLOW_PARTS[p.chemistry] for p in columns.packs]
+    ratio, many = np.array([x.ratio for x in usual]), len(usual)
+    by_meter = {k: np.where(known, MEASURED_SPREAD[k], LABEL_SPREAD[k]) for k in (0, 1)}
+    return {
+        "resistance_spread": columns.taught("resistance_spread", by_meter[0]),
+        "capacity_spread": columns.taught("capacity_spread", by_meter[1]),
+        "slow_factor": columns.taught("slow_ratio", ratio) / ratio,
+        "slow_s": columns.taught("slow_s", np.array([x.time_constant_s for x in usual])),
+        "slow_spread": columns.taught("slow_spread", np.full(many, SLOW_SPREAD)),
+    }
+
+
+def _ageing(pack: Pack) -> float:
+    """Share of its capacity that a pack may have lost unseen: none where it was measured, or is new."""
+    known = pack.capacity_measured or (pack.learnt is not None and pack.learnt.capacity_ah is not None)
+    return 0.0 if known or not pack.owned else AGEING[pack.health]
+
+
+def _currents(
+    packs: Sequence[Pack],
+    ah: Floats,
+    printed_c: Floats,
+    unlabelled: NDArray[np.bool_],
+    measured: Floats,
+    burst_c: Floats,
+    trust: LabelTrust,
+) -> tuple[Floats, Floats, Floats]:
+    trusted = trusted_c(printed_c, trust)
+    typical = np.array([TYPICAL_RESISTANCE_MOHM_AH.get(p.chemistry, math.nan) for p in packs]) / ah
+    from_label = resistance_from_c_mohm(trusted, ah)
+    guess = np.where(np.isnan(typical), from_label, np.minimum(typical, from_label))
+    resistance = np.where(np.isnan(measured), guess, measured)
+    honest = honest_current_a(resistance, ah)
+    label_limit = np.where(unlabelled & ~np.isnan(measured), np.inf, printed_c * ah)
+    from_label_a = np.minimum(trusted * ah, label_limit)
+    continuous = np.where(np.isnan(measured), from_label_a, np.minimum(honest, label_limit))
+    share = np.where(np.isnan(measured), trusted / printed_c, 1.0)
+    label_burst = burst_c * share * ah
+    burst = np.where(
+        np.isnan(burst_c),
+        CELL_BURST_FACTOR * continuous,
+        np.minimum(label_burst, np.where(np.isnan(measured), np.inf, 2 * CELL_BURST_FACTOR * continuous)),
+    )
+    return resistance, continuous, np.maximum(burst, continuous)
+
+
+def _lead_limit(awg: Floats) -> Floats:
+    by_gauge = {g: wire_continuous_a(g) for g in set(awg.tolist())}
+    return np.array([by_gauge[g] for g in awg.tolist()])
+
+
+def _lead_resistance(awg: Floats, length_mm: Floats) -> Floats:
+    per_mm = {g: lead_pair_resistance_mohm(g, 1.0) for g in set(awg.tolist())}
+    return np.array([per_mm[g] for g in awg.tolist()]) * length_mm
+
+
+def electrically_possible(c: Candidates, *, max_v: float, chemistries: Sequence[str]) -> NDArray[np.bool_]:
+    """Candidates worth looking at: of a wanted chemistry, and with no more cells than the volts allow at
+    nominal full charge.
+
+    See NEARLY_ALLOWED.
+    """
+    full = chemistry_column("full_v")[c.chemistry_index] * c.series
+    wanted = np.isin(c.chemistry_index, [CHEMISTRY_IDS.index(x) for x in chemistries])
+    return np.asarray(wanted & (full <= NEARLY_ALLOWED * max_v))
+
+
+def job_candidates(job: Job, packs: Sequence[Pack]) -> Candidates:
+    """Packs as candidates for a model; where nobody said what plug or leads they have, those of the
+    model are taken."""
+    return suited(job, from_packs(packs, job.label_trust))
+
+
+def suited(job: Job, c: Candidates) -> Candidates:
+    """The same with the model's plug and gauge on single packs whose own nobody gave: they would be
+    bought with what fits."""
+    e = job.electronics
+    single = ~c.is_kind("joined")
+    plug_row, lead_row = c.plug_assumed & single, c.leads_assumed & single
+    if not plug_row.any() and not lead_row.any():
+        return c
+    family = plug_family(e.plug)
+    return replace(
+        c,
+        plug_index=np.where(plug_row, index_of_plug(family.id), c.plug_index),
+        plug_continuous_a=np.where(plug_row, float(family.continuous_a), c.plug_continuous_a),
+        plug_burst_a=np.where(plug_row, float(family.burst_a), c.plug_burst_a),
+        lead_awg=np.where(lead_row, float(e.lead_awg), c.lead_awg),
+        lead_continuous_a=np.where(lead_row, wire_continuous_a(e.lead_awg), c.lead_continuous_a),
+        outside_mohm=np.where(
+            lead_row, lead_pair_resistance_mohm(e.lead_awg, ASSUMED_LEAD_MM), c.outside_mohm
+        ),
+    )

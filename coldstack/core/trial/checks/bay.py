@@ -1,0 +1,76 @@
+"""Whether a pack goes into the bay, and can lie where the model balances."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+import numpy as np
+
+from coldstack.core.checks import CAUTION_FROM
+from coldstack.core.discharge.batch import Floats
+from coldstack.core.trial.candidates import Candidates
+from coldstack.core.trial.checks.spec import CheckColumn, Miss, Spec, every
+from coldstack.core.trial.job import BAY_CLEARANCE_MM, Job
+from coldstack.core.units import plain_number
+
+
+def _side(key: str, title: str, too: str) -> Spec:
+    def lacks(m: Miss) -> str:
+        return f"{plain_number(m.value - m.limit, 2)} mm too {too}"
+
+    return Spec(f"bay.{key}", f"{title} in the bay", "mm", lacks, "the bay")
+
+
+LENGTH, WIDTH, HEIGHT = (
+    _side("length", "Length", "long"),
+    _side("width", "Width", "wide"),
+    _side("height", "Height", "high"),
+)
+BALANCE = Spec(
+    "bay.balance",
+    "Pack off the bay’s middle, to balance",
+    "mm",
+    lambda m: f"{plain_number(m.value - m.limit, 2)} mm too far off to balance",
+    "the bay",
+    required=False,
+    caution_from=CAUTION_FROM,
+)
+
+
+def bay_columns(job: Job, c: Candidates) -> Iterator[CheckColumn]:
+    """The sides for which the bay is measured, and the balance where that is known."""
+    bay = job.bay
+    width, height = _as_it_lies(job, c)
+    source = f"bay less {BAY_CLEARANCE_MM:g} mm a side"
+    sides = (
+        (LENGTH, c.length_mm, bay.length_mm),
+        (WIDTH, width, bay.width_mm),
+        (HEIGHT, height, bay.height_mm),
+    )
+    for spec, size, room in sides:
+        if room:
+            inside = max(room - 2 * BAY_CLEARANCE_MM, 0.0)
+            yield CheckColumn(spec, size, every(len(c), inside), source)
+    if None not in (bay.balance_at_mm, bay.empty_balance_mm, bay.centre_mm) and bay.length_mm:
+        off = np.abs(pack_position_mm(job, c.mass_g) - (bay.centre_mm or 0.0))
+        slack = np.maximum((bay.length_mm - c.length_mm) / 2, 0.0)
+        yield CheckColumn(BALANCE, off, slack, "room to slide in the bay")
+
+
+def _as_it_lies(job: Job, c: Candidates) -> tuple[Floats, Floats]:
+    """Width and height of each pack: it may lie on its side, its wider side along the bay's. [mm]"""
+    bay = job.bay
+    if not (bay.width_mm and bay.height_mm):
+        return c.width_mm, c.height_mm
+    wide, thin = np.maximum(c.width_mm, c.height_mm), np.minimum(c.width_mm, c.height_mm)
+    return (wide, thin) if bay.width_mm >= bay.height_mm else (thin, wide)
+
+
+def pack_position_mm(job: Job, mass_g: Floats) -> Floats:
+    """Where the pack's middle must lie for the model to balance: ``(x_cg·m_total − x_0·m_0) ÷ m_pack``.
+    [mm]"""
+    bay = job.bay
+    if bay.balance_at_mm is None or bay.empty_balance_mm is None:
+        return np.full(len(mass_g), np.nan)
+    total = job.mass_g + mass_g
+    return np.asarray((bay.balance_at_mm * total - bay.empty_balance_mm * job.mass_g) / mass_g)

@@ -1,0 +1,159 @@
+"""Every candidate run through the job, and measured against each want and limit."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from coldstack.core.cells.chemistry import CHEMISTRY_IDS, chemistry_column
+from coldstack.core.chain.own_plugs import plug_column
+from coldstack.core.chain.wire import lead_pair_resistance_mohm
+from coldstack.core.discharge.batch import (
+    Discharge,
+    Floats,
+    PackColumns,
+    Surroundings,
+    box_area_m2,
+)
+from coldstack.core.discharge.simulate import LONGEST_RUN_S, Trace, simulate, traced
+from coldstack.core.draw.scaling import PhaseLoad, phase_loads
+from coldstack.core.rules.house_rules import CellRules, for_chemistry
+from coldstack.core.trial.candidates import Candidates
+from coldstack.core.trial.checks.bay import bay_columns
+from coldstack.core.trial.checks.links import link_columns
+from coldstack.core.trial.checks.spec import CheckColumn
+from coldstack.core.trial.checks.wants import want_columns
+from coldstack.core.trial.job import AIRFLOW_W_PER_M2_K, Job
+from coldstack.core.trial.lively import liveliness
+
+EVERY = slice(None)
+FARTHEST = 1e6
+"""A limit of nothing is passed by so much, so that what is nearer otherwise still stands before."""
+COLLAPSE_SHARE = 0.6
+"""Where a controller does not cut off, the run is followed down to this share of nominal volts under load."""
+
+
+@dataclass(frozen=True, slots=True)
+class Evaluation:
+    """Candidates, what became of each in the job, and their checks as columns.
+
+    ``loading`` has shape (checks, N); NaN where a value or limit is not known. ``binding`` is the same
+    for what can rule a candidate out: NaN where a check is a mere wish or its limit was assumed.
+    ``heat`` is the highest loading among the links of the chain (cells, leads, plug, controller,
+    motor), shape (N,).
+    """
+
+    job: Job
+    candidates: Candidates
+    discharge: Discharge
+    checks: list[CheckColumn]
+    loading: Floats
+    binding: Floats
+    heat: Floats
+    feasible: NDArray[np.bool_]
+    real: NDArray[np.bool_]
+    """Candidates that can be bought, owned or built; not the generic grid."""
+
+    @property
+    def minutes(self) -> Floats:
+        """Running time to the landing point, or to what ends the run before. [min]"""
+        return self.discharge.duration_s / 60.0
+
+    def failing(self, row: int) -> list[int]:
+        """Positions of the checks that one candidate fails, the worst first."""
+        column = self.binding[:, row]
+        return sorted(np.flatnonzero(column > 1).tolist(), key=lambda k: -column[k])
+
+    def excess(self, rows: NDArray[np.intp] | slice = EVERY) -> Floats:
+        """How far candidates are over what rules them out, in all: the sum of the logs of what is over 1,
+        each at most FARTHEST; shape as ``rows``."""
+        over = np.minimum(np.fmax(self.binding[:, rows], 1.0), FARTHEST)
+        return np.asarray(np.log(over).sum(axis=0))
+
+
+def evaluate(job: Job, candidates: Candidates, *, longest_run_s: float = LONGEST_RUN_S) -> Evaluation:
+    """Run and check N candidates in one vectorised pass."""
+    packs = pack_columns(job, candidates)
+    run = simulate(packs, loads(job, candidates), surroundings(job), longest_run_s=longest_run_s)
+    return judged(job, candidates, packs, run)
+
+
+def judged(job: Job, candidates: Candidates, packs: PackColumns, discharge: Discharge) -> Evaluation:
+    """The checks of candidates whose discharge is known."""
+    landing_ah = packs.capacity_ah * np.maximum(packs.start_soc - packs.landing_soc, 0.0)
+    lively = liveliness(job, packs, surroundings(job).start_c)
+    checks = [
+        *want_columns(job, candidates, discharge, landing_ah=landing_ah, lively=lively),
+        *bay_columns(job, candidates),
+        *link_columns(job, candidates, discharge),
+    ]
+    # row by row: a large plan has no second copy of any of these
+    loading, binding = (np.empty((len(checks), len(candidates))) for _ in range(2))
+    feasible, heat = np.ones(len(candidates), bool), np.zeros(len(candidates))
+    for k, check in enumerate(checks):
+        loading[k] = check.loading
+        binding[k] = np.where(check.counts, loading[k], np.nan)
+        # `not over` rather than `at most 1`: a missing number makes a check unknown, which is shown but
+        # rules nothing out
+        feasible &= ~(binding[k] > 1)
+        if check.is_link:
+            # under a peak that nobody gave the cells refuse nothing, but the cooler pack is still the
+            # better one
+            np.fmax(heat, loading[k] if check.link == "cells" else binding[k], out=heat)
+    real = ~candidates.is_kind("made_up")
+    return Evaluation(job, candidates, discharge, checks, loading, binding, heat, feasible, real)
+
+
+def cell_rules(job: Job) -> dict[str, CellRules]:
+    """The house rules for every chemistry, by its id."""
+    return {c: for_chemistry(job.rules, c) for c in CHEMISTRY_IDS}
+
+
+def pack_columns(job: Job, c: Candidates) -> PackColumns:
+    """The candidates as the simulation wants them: house rules, bay and leads included."""
+    rules = cell_rules(job)
+
+    def by_chemistry(of: str) -> Floats:
+        return np.array([getattr(rules[x], of) for x in CHEMISTRY_IDS])[c.chemistry_index]
+
+    nominal = chemistry_column("nominal_v")[c.chemistry_index]
+    stops = job.electronics.cutoff == "programmable"
+    plug_mohm = plug_column("resistance_mohm")[c.plug_index]
+    e = job.electronics
+    model_leads = lead_pair_resistance_mohm(e.lead_awg, e.lead_length_mm)
+    return PackColumns(
+        chemistry_index=c.chemistry_index,
+        series=c.series,
+        capacity_ah=c.capacity_ah,
+        resistance_mohm=c.resistance_mohm,
+        outside_mohm=c.outside_mohm + plug_mohm + model_leads,
+        mass_g=c.mass_g,
+        area_m2=box_area_m2(c.length_mm, c.width_mm, c.height_mm, c.mass_g),
+        start_soc=by_chemistry("start_soc"),
+        landing_soc=by_chemistry("landing_soc"),
+        alarm_cell_v=by_chemistry("alarm_v"),
+        cutoff_cell_v=by_chemistry("cutoff_v") if stops else COLLAPSE_SHARE * nominal,
+        slow_factor=c.slow_factor,
+        slow_s=c.slow_s,
+    )
+
+
+def loads(job: Job, c: Candidates) -> list[PhaseLoad]:
+    """The job's duty as each candidate meets it."""
+    return phase_loads(job.duty, all_up_mass_g=job.mass_g + c.mass_g, motion=job.motion, drive=job.drive)
+
+
+def surroundings(job: Job) -> Surroundings:
+    """The air of the bay; the pack starts at its own temperature, or the air's."""
+    start_c = job.bay.air_c if job.bay.pack_c is None else job.bay.pack_c
+    return Surroundings(job.bay.air_c, start_c, AIRFLOW_W_PER_M2_K[job.bay.airflow])
+
+
+def runs_to_the_end(job: Job, candidates: Candidates) -> tuple[Discharge, list[Trace]]:
+    """A few candidates run on past the landing point until the controller stops or the pack is empty, with
+    every end of a step."""
+    packs = pack_columns(job, candidates)
+    packs.landing_soc[:] = 0.0
+    return traced(packs, loads(job, candidates), surroundings(job))

@@ -1,0 +1,82 @@
+"""The pack a model runs on now, as a pack like any other, and in words."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from coldstack.core.cells.chemistry import chemistry
+from coldstack.core.packs.pack import Pack
+from coldstack.core.trial.job import Job, RunsOn
+from coldstack.core.units import plain_number
+
+NOW_ID = "now"
+SAG_AT_EMPTY = 0.93
+"""Volts under load of an empty pack, of those at rest. House figure."""
+
+
+def now_pack(now: RunsOn) -> Pack:
+    """What it runs on now as a pack; plug and leads are assumed, since they carry what it draws."""
+    return Pack(
+        id=NOW_ID,
+        name=f"{now_words(now)}, what it runs on now",
+        chemistry=now.chemistry,
+        series=now.series,
+        capacity_ah=now.capacity_ah,
+        mass_g=now.mass_g,
+        label_c=now.label_c,
+        cell_resistance_mohm=now.cell_resistance_mohm,
+        assumed=frozenset(("plug", "lead_awg")),
+        at_hand=True,
+    )
+
+
+def now_words(now: RunsOn) -> str:
+    """Cells, capacity and chemistry: "5S 1500 mAh LiPo"; NiMH counts its cells in words, as people do."""
+    cell = chemistry(now.chemistry)
+    return f"{now.series}S {1000 * now.capacity_ah:.0f} mAh {cell.name}"
+
+
+def true_for(job: Job) -> str:
+    """What the draw is true for: "on 5S, 740 g all up"; without a pack the volts under load."""
+    duty = job.duty
+    volts = f"at {plain_number(duty.reference_voltage_v)} V under load"
+    where = f"on {job.now.series}S {chemistry(job.now.chemistry).name}" if job.now else volts
+    return f"{where}, {plain_number(duty.reference_mass_g, 4)} g all up"
+
+
+@dataclass(frozen=True, slots=True)
+class PointedOut:
+    """Something to mind about a field of the job."""
+
+    field: str
+    sentence: str
+
+
+def pointed_out(job: Job) -> list[PointedOut]:
+    """Where what the draw is true for lies outside the electronics' window, or the wanted cells are
+    others than those it was told for."""
+    e, told_v = job.electronics, job.told_at_v
+    found = []
+    full_v = job.now.series * chemistry(job.now.chemistry).full_v if job.now else job.duty.reference_voltage_v
+    where = f"The draw is told {true_for(job)}"
+    if full_v > e.max_v * 1.0001:
+        words = f"{where}; the controller stops at {plain_number(e.max_v)} V. One of the two is wrong."
+        found.append(PointedOut("draw.reference_voltage_v", words))
+    elif full_v < e.min_v:
+        words = f"{where}; the controller needs {plain_number(e.min_v)} V. One of the two is wrong."
+        found.append(PointedOut("draw.reference_voltage_v", words))
+    cells = job.wants.cells
+    if cells and not any(_same_volts(told_v, s, c) for s in cells for c in job.wants.chemistries):
+        how = (
+            "carried over by the law of the propeller or gearing" if job.drive == "same" else "kept in watts"
+        )
+        words = f"{where}, and you want {' or '.join(f'{s}S' for s in cells)}: its amps are {how}."
+        found.append(PointedOut("wants.cells", words))
+    return found
+
+
+def _same_volts(told_v: float, series: int, chemistry_id: str) -> bool:
+    """Whether a pack of so many cells gives about the volts for which the draw was told: between its
+    empty and its full ones."""
+    cell = chemistry(chemistry_id)
+    return series * SAG_AT_EMPTY * cell.empty_rest_v <= told_v <= series * cell.full_v

@@ -1,0 +1,48 @@
+"""Middleware around all answers: only for hosts that are ours, and under /api every refusal in one shape."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from django.http import HttpRequest, HttpResponse
+
+from coldstack.server.api.errors import problem
+
+GetResponse = Callable[[HttpRequest], HttpResponse]
+
+WORDS = {
+    400: ("Refused", "This program does not answer at that address. Open it by the address that it told."),
+    404: ("Not found", "There is nothing at this address."),
+    405: ("Not possible", "That cannot be done at this address."),
+}
+
+
+class KnownHosts:
+    """Refuses requests for hosts that are not ours, those for files included."""
+
+    def __init__(self, get_response: GetResponse) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        """Raises DisallowedHost, which Django answers with 400."""
+        request.get_host()
+        return self.get_response(request)
+
+
+class ProblemsInWords:
+    """Turns what Django itself refuses under /api into a problem like any other."""
+
+    def __init__(self, get_response: GetResponse) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        """Answers of our own pass as they are."""
+        reply = self.get_response(request)
+        ours = "json" in reply.get("Content-Type", "")
+        if ours or reply.status_code not in WORDS or not request.path.startswith("/api"):
+            return reply
+        title, words = WORDS[reply.status_code]
+        made = problem(reply.status_code, title, words)
+        if "Allow" in reply:
+            made["Allow"] = reply["Allow"]
+        return made

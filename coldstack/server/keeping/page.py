@@ -1,0 +1,181 @@
+"""A pack's page: all that is known of it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from datetime import UTC, datetime, timedelta
+from statistics import median
+from typing import Any
+
+from django.db.models import Count, Sum
+
+from coldstack.core.cells.chemistry import chemistry
+from coldstack.core.cells.resistance import honest_c_of
+from coldstack.core.keeping.changes import changes
+from coldstack.core.keeping.health import Health
+from coldstack.core.keeping.records import resistance_at_25_c
+from coldstack.core.keeping.retire import drain_resistor, retire_steps
+from coldstack.core.keeping.workings import due_working
+from coldstack.core.life.told import DAY_S, Told
+from coldstack.core.life.wording import sentence_of
+from coldstack.core.rules.house_rules import HouseRules
+from coldstack.core.working import Working
+from coldstack.server.gear.models import OwnedPack, RcModel
+from coldstack.server.keeping import replies as r
+from coldstack.server.keeping.shelf import line_out
+from coldstack.server.life.models import Event
+from coldstack.server.life.now import Standing, moment, standing_of
+from coldstack.server.life.replies import EventOut
+from coldstack.server.logs.teaching import stored_learnt
+
+RUNS_SHOWN, EVENTS_SHOWN = 12, 60
+AHEAD = "Dated ahead: it does not count until then. If the date is wrong, take it back."
+LATE = "Told after what happened later."
+
+
+def page_out(tag: str, rules: HouseRules, now: datetime) -> r.PageOut:
+    """All of one pack.
+
+    Raises
+    ------
+    OwnedPack.DoesNotExist
+        For a tag that no pack bears.
+    """
+    s = standing_of(tag, rules=rules, now=now)
+    life, pack = s.now.told, s.pack
+    found = life.health
+    drain = drain_resistor(pack)
+    notes = Event.standing.filter(pack_id=s.pk, kind="note").order_by("-at", "-id")
+    return r.PageOut(
+        line=line_out(s, now),
+        chemistry_name=chemistry(pack.chemistry).name,
+        has_storage=chemistry(pack.chemistry).storage_v is not None,
+        series=pack.series,
+        capacity_ah=pack.capacity_ah,
+        label_c=pack.label_c,
+        note=pack.note,
+        learnt=stored_learnt(OwnedPack.live.values_list("learnt", flat=True).get(pk=s.pk)),
+        cycles=life.cycles,
+        evidence=list(found.evidence),
+        too_early=list(found.too_early),
+        changes=_changes(life, found),
+        honest_c=found.honest_c,
+        capacity_share=found.capacity_share,
+        forecast=found.forecast,
+        workings=_workings(found, _due(s, now)),
+        **_series_of(s, rules, found.first_mohm),
+        **_runs_of(s.pk),
+        drain=drain.sentence,
+        drain_working=drain.working,
+        retire=list(retire_steps(pack, drain)),
+        ticked=list(life.steps),
+        retired=moment(life.retired_at),
+        notes=[note_out(n) for n in notes],
+        **_life_of(life),
+    )
+
+
+def _life_of(life: Told) -> dict[str, Any]:
+    """The latest events in sentences, the newest first, and how many there are."""
+    ahead = {e.key for e in life.ahead}
+    newest = [*reversed(life.ahead), *reversed(life.events)]
+    return {
+        "life_count": len(newest),
+        "life": [
+            EventOut(
+                id=e.number,
+                at=datetime.fromtimestamp(e.at, UTC),
+                kind=e.kind,
+                by=e.by,
+                ended=e.ended,
+                sentence=sentence_of(e),
+                flag=AHEAD if e.key in ahead else LATE if e.key in life.late else "",
+                mine=e.by != "charger",
+            )
+            for e in newest[:EVENTS_SHOWN]
+        ],
+    }
+
+
+def _changes(life: Told, found: Health) -> list[r.ChangedOut]:
+    return [
+        r.ChangedOut(
+            id=c.id,
+            name=c.name,
+            first=c.first,
+            now=c.now,
+            times=c.times,
+            first_at=_day(c.first_day),
+            level=c.level,
+            since=None if c.since_day is None else _day(c.since_day),
+            before_that=c.before_that,
+        )
+        for c in changes(life.pack, life.records, found.evidence, rules=life.rules)
+    ]
+
+
+def _workings(found: Health, due: Working | None) -> dict[str, Working]:
+    all_three = {"honest_c": found.honest_working, "forecast": found.forecast_working, "due": due}
+    return {name: working for name, working in all_three.items() if working}
+
+
+def _series_of(s: Standing, rules: HouseRules, first_mohm: float | None) -> dict[str, Any]:
+    """Resistance, capacity, honest C and spread over time; and how many resistances were left out, since
+    they cannot be brought to 25 °C."""
+    pack, records = s.pack, [(_day(x.day), x) for x in s.now.told.records]
+    comparable = [(at, cells) for at, x in records if (cells := resistance_at_25_c(x))]
+    held = [(at, [x.capacity_ah]) for at, x in records if x.capacity_ah]
+    honest = [(at, [honest_c_of(median(cells), pack.capacity_ah)]) for at, cells in comparable]
+    apart = [
+        (at, [1000 * (max(x.rest_cell_v) - min(x.rest_cell_v))])
+        for at, x in records
+        if x.rest_cell_v and pack.series > 1
+    ]
+    return {
+        "resistance": _series(comparable, first_mohm),
+        "capacity": _series(held, pack.capacity_ah),
+        "honest": _series(honest, pack.label_c),
+        "spread_mv": _series(apart, 1000 * rules.spread_watch_v),
+        "left_out": sum(1 for _, x in records if x.cell_mohm) - len(comparable),
+    }
+
+
+def _day(day: float) -> datetime:
+    return datetime.fromtimestamp(day * DAY_S, UTC)
+
+
+def _series(points: Sequence[tuple[datetime, Sequence[float]]], first: float | None) -> r.SeriesOut:
+    """Points in time, each with a value a cell or one alone."""
+    cells = [list(c) for c in zip(*(values for _, values in points), strict=True)]
+    return r.SeriesOut(at=[at for at, _ in points], cells=cells, first=first)
+
+
+def _due(s: Standing, now: datetime) -> Working | None:
+    if s.since is None or s.now.charge is None:
+        return None
+    hours = max((now - s.since) / timedelta(hours=1), 0.0)
+    return due_working(s.pack, s.now.charge, hours, s.now.told.rules)
+
+
+def _runs_of(pack_pk: int) -> dict[str, Any]:
+    """A pack's latest runs, how many there were, and their minutes."""
+    runs = Event.standing.filter(pack_id=pack_pk, kind="run").order_by("-at", "-id")
+    names = dict(RcModel.objects.values_list("slug", "name"))
+    latest = [
+        r.PackRunOut(
+            at=x.at,
+            model=names.get(x.model, x.model),
+            minutes=x.minutes or 0.0,
+            put_back_mah=x.mah,
+            landing_cell_v=x.landing_cell_v,
+            note=x.text,
+        )
+        for x in runs[:RUNS_SHOWN]
+    ]
+    counted = runs.aggregate(n=Count("pk"), minutes=Sum("minutes"))
+    return {"runs": latest, "run_count": counted["n"], "run_minutes": counted["minutes"] or 0.0}
+
+
+def note_out(note: Event) -> r.NoteOut:
+    """A note."""
+    return r.NoteOut(id=note.pk, at=note.at, text=note.text)

@@ -1,0 +1,41 @@
+"""What is asked back of cells as they are typed."""
+
+from __future__ import annotations
+
+from contextlib import suppress
+
+from pydantic import BaseModel
+
+from coldstack.core.charging.cell_readings import typed_cells
+from coldstack.core.charging.slips import Asked, slip_in_cells, slip_in_resistances
+from coldstack.core.errors import DomainError
+from coldstack.core.keeping.records import typed_resistances
+from coldstack.server.life.now import standing_of
+
+
+class SlipsOut(BaseModel):
+    """What to ask of typed volts and resistances; nothing of what cannot be understood, which is refused
+    where it is kept."""
+
+    cells: Asked | None
+    mohm: Asked | None
+
+
+def slips_out(tag: str, cells: str, mohm: str) -> SlipsOut:
+    """Whether these look like slips of the finger, beside each other and beside what was read before.
+
+    Raises
+    ------
+    OwnedPack.DoesNotExist
+        For an unknown tag.
+    """
+    s = standing_of(tag)
+    asked = SlipsOut(cells=None, mohm=None)
+    with suppress(DomainError):
+        now = typed_cells(cells)
+        read = (r.rest_cell_v for r in reversed(s.now.told.records))
+        before = next((v for v in read if v and v != now), ())
+        asked.cells = slip_in_cells(now, before) if len(now) == s.pack.series else None
+    with suppress(DomainError):
+        asked.mohm = slip_in_resistances(typed_resistances(mohm, s.pack.series)) if mohm.strip() else None
+    return asked

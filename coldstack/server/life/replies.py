@@ -1,0 +1,83 @@
+"""A pack as it is now, the same in every reply that tells of one."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any
+
+from pydantic import BaseModel
+
+from coldstack.core.charging.cell_readings import State
+from coldstack.core.keeping.evidence import Level
+from coldstack.core.life.events import By, Ended, Kind
+from coldstack.core.life.now import Act, May, PackState
+from coldstack.server.life.now import Standing, moment
+
+
+class SignOut(BaseModel):
+    """A sign that stands, and the event that told of it."""
+
+    id: str
+    event: int
+
+
+class NowOut(BaseModel):
+    """A pack now: its state in a word, how full it is and since when, the cells that still hold, its health
+    and worst sign, why it is out of every use (empty if it is not), when somebody last looked at it and
+    which signs stand, and what may be done with it."""
+
+    state: PackState | None
+    charge: State | None
+    since: datetime | None
+    cell_v: list[float]
+    cells_at: datetime | None
+    cells_by: By | None
+    lowest_soc: float | None
+    level: Level
+    sign: str
+    bars: str
+    looked_at: datetime | None
+    signs: list[SignOut]
+    may: dict[Act, May]
+
+
+def now_fields(s: Standing) -> dict[str, Any]:
+    """The fields of `NowOut` for a pack of the box."""
+    now, life = s.now, s.now.told
+    cells = now.reading
+    return {
+        "state": now.state,
+        "charge": now.charge,
+        "since": s.since,
+        "cell_v": list(cells.cell_v) if cells else [],
+        "cells_at": moment(life.cells_at) if cells else None,
+        "cells_by": life.cells_by if cells else None,
+        "lowest_soc": min(life.socs) if life.socs else None,
+        "level": now.level,
+        "sign": now.sign,
+        "bars": now.bars,
+        "looked_at": moment(now.looked_at),
+        "signs": [SignOut(id=x, event=e.number) for x, e in life.signs.items()],
+        "may": now.may,
+    }
+
+
+class EventOut(BaseModel):
+    """One event of a pack's life, told in a sentence. ``flag`` says where its date does not fit; ``mine``
+    that it can be taken back."""
+
+    id: int
+    at: datetime
+    kind: Kind
+    by: By
+    ended: Ended
+    sentence: str
+    flag: str
+    mine: bool
+
+
+class SaidOut(BaseModel):
+    """The events of an act, to be taken back by, and what was done in words."""
+
+    events: list[int]
+    label: str

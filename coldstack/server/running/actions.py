@@ -1,0 +1,97 @@
+"""What one does with the log of runs: keep one once, take it away, let it teach the model."""
+
+from __future__ import annotations
+
+from django.db import transaction
+
+from coldstack.core.charging.cell_readings import check_reading, typed_cells
+from coldstack.core.errors import DomainError
+from coldstack.core.running.go import Learned
+from coldstack.server.gear.actions import save_job
+from coldstack.server.gear.models import OwnedPack, RcModel
+from coldstack.server.life.log import packs_by_tag, retold, say, set_withdrawn
+from coldstack.server.life.models import Event
+from coldstack.server.running.go import learned_of
+from coldstack.server.running.replies import RunIn
+from coldstack.server.sizing.schemas import JobIn
+
+
+@transaction.atomic
+def log_run(data: RunIn) -> Event:
+    """Keep a run once.
+
+    Raises
+    ------
+    DomainError
+        For a pack or a model that is not there, or cells that cannot be understood.
+    """
+    known = Event.objects.filter(key=data.key, kind="run").select_related("pack").first()
+    if known is not None:
+        return known
+    pack_pk = packs_by_tag([data.pack], "pack")[data.pack]
+    cells = _cells(OwnedPack.objects.get(pk=pack_pk), data.cells)
+    if not RcModel.live.filter(slug=data.model).exists():
+        raise DomainError("model", "There is no such model any more.")
+    return say(
+        pack_pk,
+        "run",
+        key=data.key,
+        at=data.at,
+        minutes=data.minutes,
+        mah=data.put_back_mah,
+        landing_cell_v=data.landing_cell_v,
+        model=data.model,
+        text=data.note,
+        cell_v=cells,
+    )
+
+
+@transaction.atomic
+def set_run_removed(key: str, *, removed: bool) -> Event:
+    """Take a run back with what it said of its pack, or bring both back; raises Event.DoesNotExist for an
+    unknown key."""
+    run = Event.objects.get(key=key, kind="run")
+    return set_withdrawn([run.pk], withdrawn=removed)[0]
+
+
+@transaction.atomic
+def put_back(run_id: int, mah: float) -> Event:
+    """What a charge put back after a run: told anew with it, in the place of what was told before."""
+    run = Event.standing.select_related("pack").get(pk=run_id, kind="run")
+    if run.mah == mah:
+        return run
+    return retold(run, mah=mah)
+
+
+def _cells(pack: OwnedPack, typed: str) -> list[float] | None:
+    if not typed.strip():
+        return None
+    return list(check_reading(pack.chemistry, pack.series, typed_cells(typed)).cell_v)
+
+
+@transaction.atomic
+def learn(slug: str) -> Learned:
+    """Put what the runs teach into the model's job; its peak stays, and is never below the average.
+
+    Raises
+    ------
+    DomainError
+        While it is too early.
+    """
+    model = RcModel.live.get(slug=slug)
+    found = learned_of(model)
+    if found is None:
+        raise DomainError(
+            "model", "Too early: three runs with what was put back, or their landing volts, are needed."
+        )
+    draw = {
+        **model.job["draw"],
+        "phases": None,
+        "source": "log",
+        "source_note": f"{found.count} runs logged",
+        "spread": round(min(found.spread, 0.5), 3),
+    }
+    draw["average_a"] = float(f"{found.average_a:.3g}")
+    draw["peak_a"] = max(draw["peak_a"], draw["average_a"])
+    save_job(slug, JobIn(**{**model.job, "draw": draw}))
+    return found

@@ -1,0 +1,110 @@
+"""The day over the API: packs like one, or one's own as they lie there, in turn."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from coldstack.core.errors import DomainError
+from coldstack.core.keeping.health import as_today
+from coldstack.core.matching.verdict import lacks_and_wishes
+from coldstack.core.running.day.charging import DayCharge, day_charge
+from coldstack.core.running.day.own import own_pack
+from coldstack.core.running.day.rotation import (
+    Day,
+    enough_of_both,
+    fewest_packs,
+    fewest_ports,
+    headline,
+    rotation,
+)
+from coldstack.core.running.day.working import day_working
+from coldstack.core.trial.candidates import job_candidates
+from coldstack.core.trial.evaluate import evaluate
+from coldstack.core.trial.job import Job
+from coldstack.server.gear.models import RcModel
+from coldstack.server.life.now import Standing, standings
+from coldstack.server.running import replies as r
+from coldstack.server.sizing.assemble import job_of
+from coldstack.server.sizing.schemas import JobIn
+
+
+def day_out(data: r.DayIn, now: datetime) -> r.DayOut:
+    """A day; raises DomainError for figures that cannot be, RcModel.DoesNotExist for an unknown model."""
+    job = job_of(JobIn(**RcModel.live.get(slug=data.model).job))
+    known = {s.tag: s for s in standings(tags=[data.pack, *data.own], now=now)}
+    like = _of(known, data.pack, "pack").pack
+    along = [_of(known, tag, "own") for tag in dict.fromkeys(data.own)]
+    minutes = _minutes(job, [known[data.pack], *along])
+    charge = day_charge(like, port_w=data.port_w, rules=job.rules, trust=job.label_trust)
+    day = _day(data, job, charge, along, minutes)
+    found = rotation(day)
+    both = enough_of_both(day)
+    return r.DayOut(
+        headline=headline(day, found),
+        lanes=[*(k.tag for k in along), *(str(n + 1) for n in range(data.packs))],
+        spans=list(found.spans),
+        runs=found.runs,
+        minutes_an_hour=found.minutes_an_hour,
+        first_wait_min=found.first_wait_min,
+        waited_min=found.waited_min,
+        used_wh=found.used_wh,
+        uncharged=found.uncharged,
+        run_min=day.run_min,
+        charge_min=charge.minutes,
+        charge_a=charge.current_a,
+        charge_limit=charge.binding,
+        charge_wh=charge.wh,
+        fewest_packs=fewest_packs(day),
+        fewest_ports=fewest_ports(day),
+        both_packs=both.packs if both else None,
+        both_ports=both.ports if both else None,
+        both_wh=both.used_wh if both else None,
+        working=day_working(day, charge),
+    )
+
+
+def _minutes(job: Job, known: list[Standing]) -> list[float]:
+    """How long each runs, by its health of today. The first is what the others are like; those must fit."""
+    packs = [as_today(s.pack, s.now.told.health) for s in known]
+    e = evaluate(job, job_candidates(job, packs))
+    for row, k in enumerate(known[1:], start=1):
+        if lacks := lacks_and_wishes(e, row)[0]:
+            raise DomainError("own", f"{k.tag} does not go in {job.name}: {lacks[0]}.")
+    return [float(m) for m in e.minutes]
+
+
+def _day(data: r.DayIn, job: Job, charge: DayCharge, along: list[Standing], minutes: list[float]) -> Day:
+    own = tuple(
+        own_pack(
+            k.pack,
+            k.now,
+            run_min=data.run_min or m,
+            port_w=data.port_w,
+            rules=job.rules,
+            trust=job.label_trust,
+        )
+        for k, m in zip(along, minutes[1:], strict=True)
+    )
+    return Day(
+        data.packs,
+        data.ports,
+        data.run_min or minutes[0],
+        charge.minutes,
+        data.hours,
+        data.swap_min,
+        job.rules.cool_min if data.cool_min is None else data.cool_min,
+        charge.wh,
+        data.supply_wh,
+        own,
+    )
+
+
+def _of(known: dict[str, Standing], tag: str, field: str) -> Standing:
+    if tag not in known:
+        raise DomainError(field, f"There is no pack {tag} in the box.")
+    pack = known[tag].as_it_is
+    if not pack.fit:
+        raise DomainError(
+            field, f"Pack {tag} is not to be run any more{f': {pack.note}' if pack.note else ''}."
+        )
+    return known[tag]

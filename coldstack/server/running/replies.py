@@ -1,0 +1,149 @@
+"""What running is asked and answers. Names and units are the core's."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated
+
+from pydantic import BaseModel, Field
+
+from coldstack.core.running.day.rotation import Span
+from coldstack.core.running.go import GoReason, GoVerdict, Learned
+from coldstack.core.safety.cautions import Caution
+from coldstack.core.working import Working
+from coldstack.server.api.moments import Moment
+from coldstack.server.life.replies import NowOut
+from coldstack.server.sizing.schemas import In
+
+
+class RunPackNow(NowOut):
+    """A pack as it is now."""
+
+    tag: str
+    name: str
+
+
+class RunPackOut(RunPackNow):
+    """A pack for a run: whether it fits the model, and why not, or its worst sign; minutes from full."""
+
+    fits: bool
+    minutes: float | None
+    why: str
+
+
+class GoIn(In):
+    """A pack with its cells as typed, in a model today; without them by what was read last, while that
+    holds."""
+
+    model: Annotated[str, Field(max_length=60)]
+    pack: Annotated[str, Field(max_length=12)]
+    cells: Annotated[str, Field(max_length=200)] = ""
+    temperature_c: Annotated[float, Field(ge=-40, le=120)] | None = None
+
+
+class GoOut(BaseModel):
+    """Go or no go, and what to set."""
+
+    verdict: GoVerdict
+    reasons: list[GoReason]
+    timer_s: int
+    minutes: float
+    minutes_low: float
+    minutes_high: float
+    budget_mah: float
+    alarm_cell_v: float
+    alarm_v: float
+    working: Working
+    budget_working: Working
+    alarm_working: Working
+    cautions: list[Caution]
+    cells: list[float]
+    pack: RunPackNow
+
+
+class DayIn(In):
+    """A day with so many packs like this one, in this model, beside ``own`` as they lie there, by their
+    tags."""
+
+    model: Annotated[str, Field(max_length=60)]
+    pack: Annotated[str, Field(max_length=12)]
+    packs: Annotated[int, Field(ge=0, le=60)] = 4
+    own: Annotated[list[Annotated[str, Field(max_length=12)]], Field(max_length=60)] = []
+    ports: Annotated[int, Field(ge=1, le=16)] = 1
+    port_w: float = 50
+    run_min: float | None = None
+    hours: float = 5
+    swap_min: float = 3
+    cool_min: float | None = None
+    supply_wh: Annotated[float, Field(gt=0, le=100_000)] | None = None
+
+
+class DayOut(BaseModel):
+    """The day as it goes, and what would keep it going."""
+
+    headline: str
+    lanes: list[str]
+    spans: list[Span]
+    runs: int
+    minutes_an_hour: float
+    first_wait_min: float | None
+    waited_min: float
+    used_wh: float
+    uncharged: int
+    run_min: float
+    charge_min: float
+    charge_a: float
+    charge_limit: str
+    charge_wh: float
+    fewest_packs: int | None
+    fewest_ports: int | None
+    both_packs: int | None
+    both_ports: int | None
+    both_wh: float | None
+    working: Working
+
+
+class RunFigures(In):
+    """A run in a model; ``key`` makes it safe to send twice. ``at`` is when it ended."""
+
+    key: Annotated[str, Field(min_length=8, max_length=40)]
+    model: Annotated[str, Field(max_length=60)]
+    at: Moment
+    minutes: Annotated[float, Field(gt=0, le=600)]
+    put_back_mah: Annotated[float, Field(gt=0, le=200_000)] | None = None
+    landing_cell_v: Annotated[float, Field(ge=0.5, le=4.5)] | None = None
+    note: Annotated[str, Field(max_length=200)] = ""
+
+
+class RunIn(RunFigures):
+    """A run to be logged, of the pack with this tag; ``cells`` as they were read before it."""
+
+    pack: Annotated[str, Field(max_length=12)]
+    cells: Annotated[str, Field(max_length=200)] = ""
+
+
+class RunOut(BaseModel):
+    """A logged run."""
+
+    id: int
+    key: str
+    pack: str
+    at: datetime
+    minutes: float
+    put_back_mah: float | None
+    landing_cell_v: float | None
+    note: str
+
+
+class RunsOut(BaseModel):
+    """A model's runs, newest first, and what they teach."""
+
+    runs: list[RunOut]
+    learned: Learned | None
+    now_a: float
+
+
+class PutBackIn(In):
+    """What a charge put back after a run."""
+
+    put_back_mah: Annotated[float, Field(gt=0, le=200_000)]

@@ -1,0 +1,101 @@
+"""Go or no go, the day, and the log of runs."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from django.http import HttpRequest
+from django.utils import timezone
+from ninja import Path, Router
+
+from coldstack.core.running.go import Learned
+from coldstack.server.api.errors import Problem
+from coldstack.server.running import actions
+from coldstack.server.running import replies as r
+from coldstack.server.running.day import day_out
+from coldstack.server.running.go import go_out, run_out, runs_out
+from coldstack.server.running.packs import run_packs_out
+
+router = Router(tags=["running"])
+WRITTEN = frozenset({400, 403, 422})
+RunKey = Annotated[str, Path(max_length=40)]
+
+
+@router.get("/run/packs", response={200: list[r.RunPackOut], 404: Problem}, summary="Packs for a run")
+def run_packs(request: HttpRequest, model: str) -> list[r.RunPackOut]:
+    """Those that fit the model first, the readiest of them first; packs to be retired are left out."""
+    return run_packs_out(model, timezone.now())
+
+
+@router.post(
+    "/run/go",
+    auth=None,
+    response={200: r.GoOut, 400: Problem, 404: Problem, 422: Problem},
+    summary="Go or no go",
+)
+def go(request: HttpRequest, data: r.GoIn) -> r.GoOut:
+    """This pack, as it reads, in this model today; timer, mAh and alarm."""
+    return go_out(data, timezone.now())
+
+
+@router.post(
+    "/run/day",
+    auth=None,
+    response={200: r.DayOut, 400: Problem, 404: Problem, 422: Problem},
+    summary="The day",
+)
+def day(request: HttpRequest, data: r.DayIn) -> r.DayOut:
+    """So many packs in turn: when none is ready, and how many packs and ports would keep it going."""
+    return day_out(data, timezone.now())
+
+
+@router.get("/runs", response={200: r.RunsOut, 404: Problem}, summary="A model’s runs")
+def runs(request: HttpRequest, model: str) -> r.RunsOut:
+    """Newest first, at most fifty, with the average draw they teach."""
+    return runs_out(model)
+
+
+@router.post("/runs", response={200: r.RunOut, WRITTEN: Problem}, summary="Log a run")
+def log_run(request: HttpRequest, data: r.RunIn) -> r.RunOut:
+    """Kept once, however often it is sent."""
+    return run_out(actions.log_run(data))
+
+
+@router.post(
+    "/runs/{run_id}/put-back",
+    response={200: r.RunOut, frozenset({400, 403, 404, 422}): Problem},
+    summary="What a charge put back",
+)
+def put_back(request: HttpRequest, run_id: int, data: r.PutBackIn) -> r.RunOut:
+    """Completes a run that was logged before it was charged."""
+    return run_out(actions.put_back(run_id, data.put_back_mah))
+
+
+@router.post(
+    "/runs/learn",
+    response={200: Learned, frozenset({400, 403, 404, 422}): Problem},
+    summary="Take the draw from the log",
+)
+def learn(request: HttpRequest, model: str) -> Learned:
+    """The model’s job then has the average and its spread from its runs, and says so."""
+    return actions.learn(model)
+
+
+@router.delete(
+    "/runs/{key}",
+    response={200: r.RunOut, frozenset({400, 403, 404, 422}): Problem},
+    summary="Take a run away",
+)
+def remove_run(request: HttpRequest, key: RunKey) -> r.RunOut:
+    """With what it said of its pack; it can be brought back, and is not kept again if it is sent again."""
+    return run_out(actions.set_run_removed(key, removed=True))
+
+
+@router.post(
+    "/runs/{key}/back",
+    response={200: r.RunOut, frozenset({400, 403, 404, 422}): Problem},
+    summary="Bring a run back",
+)
+def run_back(request: HttpRequest, key: RunKey) -> r.RunOut:
+    """As it was."""
+    return run_out(actions.set_run_removed(key, removed=False))

@@ -1,0 +1,49 @@
+"""One pack, one charger and one lead of one's own, in a program that was empty."""
+
+import json
+
+from tests.screens.case import ScreenCase
+
+PACK = {"tag": "A1", "name": "My 3S", "chemistry": "lipo", "series": 3, "capacity_ah": 2.2, "mass_g": 180}
+CHARGER = {
+    "name": "Bench 80",
+    "chemistries": ["lipo"],
+    "series_max": 6,
+    "port_a": 6,
+    "port_w": 80,
+    "mains_w": 80,
+    "balance_families": ["xh"],
+}
+LEAD = {"name": "Lead", "kind": "lead", "pack_plug": "xt60", "device_plug": "banana_4"}
+
+
+class OwnGearCase(ScreenCase):
+    world = False
+
+    def setUp(self):
+        super().setUp()
+        self.open("/gear/packs")
+        for kind, row in (("packs", PACK), ("chargers", CHARGER), ("pieces", LEAD)):
+            self.post(f"/api/gear/{kind}", row)
+
+    def post(self, path, body):
+        """As a page of the program sends it."""
+        token = next(c["value"] for c in self.context.cookies() if c["name"] == "csrftoken")
+        headers = {"X-CSRFToken": token, "Content-Type": "application/json", "Origin": self.live_server_url}
+        reply = self.context.request.post(self.live_server_url + path, data=json.dumps(body), headers=headers)
+        self.assertLess(reply.status, 300, reply.text())
+
+    def line(self):
+        return self.page.get_by_role("listitem").filter(has=self.page.get_by_label("Cells of A1, in volts"))
+
+    def message(self):
+        return self.page.get_by_role("status", name="Messages")
+
+    def bench(self):
+        """Laid out, and what stands there."""
+        self.open("/charge/-")
+        if self.page.get_by_label("Cells of A1, in volts").count() == 0:
+            self.page.get_by_role("combobox", name="Lay out a pack").fill("A1")
+            self.page.get_by_role("option", name="A1 My 3S").wait_for()
+            self.page.keyboard.press("Enter")
+        self.settled()

@@ -1,0 +1,46 @@
+import { type QueryClient, queryOptions } from "@tanstack/react-query";
+import { answered, client } from "@/api/client";
+import type { Alarms } from "@/api/types";
+import { lifeChanged } from "@/life/queries";
+
+const SOON_MS = 2000;
+const CALM_MS = 10_000;
+
+/** What is wrong now, anywhere, and what charges: asked on every stage, in hidden tabs too. */
+export const alarmsQuery = queryOptions({
+  queryKey: ["alarms"],
+  queryFn: ({ signal }): Promise<Alarms> => answered(client.GET("/api/alarms", { signal })),
+  refetchInterval: (query) => {
+    const { data } = query.state;
+    return data && (data.alarms.length > 0 || data.charging.length > 0) ? SOON_MS : CALM_MS;
+  },
+  refetchIntervalInBackground: true,
+  staleTime: 0,
+});
+
+export async function confirmAlarm(queries: QueryClient, id: number): Promise<void> {
+  const params = { params: { path: { alarm_id: id } } };
+  queries.setQueryData(
+    alarmsQuery.queryKey,
+    await answered(client.POST("/api/alarms/{alarm_id}/confirm", params)),
+  );
+}
+
+export async function stopStranger(queries: QueryClient, id: number): Promise<void> {
+  const params = { params: { path: { alarm_id: id } } };
+  queries.setQueryData(
+    alarmsQuery.queryKey,
+    await answered(client.POST("/api/alarms/{alarm_id}/stop", params)),
+  );
+}
+
+export async function takeOver(queries: QueryClient, id: number, pack: string): Promise<void> {
+  await answered(
+    client.POST("/api/alarms/{alarm_id}/take-over", {
+      params: { path: { alarm_id: id } },
+      body: { pack: `owned:${pack}` },
+    }),
+  );
+  for (const key of ["alarms", "charges", "bench-plan"]) void queries.invalidateQueries({ queryKey: [key] });
+  lifeChanged(queries);
+}

@@ -1,0 +1,37 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { wordsOf } from "@/api/problem";
+import type { PackPage } from "@/api/types";
+import { notify } from "@/app/notices";
+import { usePreferences } from "@/format/preferences";
+import { worded } from "@/format/quantity";
+import { gearChanged, keepLearnt, tellChange } from "@/gear/queries";
+
+/** What a watt-meter log taught of the pack, and the way back to its label. */
+export function LearntPart({ page }: { page: PackPage }) {
+  const queries = useQueryClient();
+  const p = usePreferences();
+  const { learnt } = page;
+  if (!learnt) return null;
+  const forget = async () => {
+    try {
+      tellChange(queries, await keepLearnt(page.line.tag, null));
+      gearChanged(queries);
+    } catch (problem) {
+      notify(wordsOf(problem, "It could not be kept."), { wrong: true });
+    }
+  };
+  const about = (share: number | null | undefined) => `± ${Math.max(1, Math.round((share ?? 0) * 100))} %`;
+  const holds =
+    learnt.capacity_ah == null
+      ? ""
+      : `; holds ${worded("capacity", learnt.capacity_ah, p)} ${about(learnt.capacity_spread)}`;
+  return (
+    <p className="mt-3 border-l-4 border-rule-strong pl-2 text-plain">
+      Sized by its log <em>{learnt.source}</em>: {worded("resistance", learnt.resistance_mohm, p)}{" "}
+      {about(learnt.resistance_spread)} a cell{holds}.{" "}
+      <button type="button" className="action min-h-6" onClick={() => void forget()}>
+        Go by its label and readings again
+      </button>
+    </p>
+  );
+}
