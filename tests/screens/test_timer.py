@@ -29,6 +29,24 @@ class Everywhere(ScreenCase):
     def tones(self):
         return self.page.evaluate("window.tones")
 
+    def timer(self):
+        return self.page.get_by_role("region", name="Timer")
+
+    def test_pressed_before_the_verdict(self):
+        """Who presses before the verdict is there gets its minutes, mAh and alarm as soon as it comes."""
+        held, answering = [], []
+        self.page.route("**/api/run/go", lambda r: r.continue_() if answering else held.append(r))
+        self.page.goto("/run/ptarmigan?pack=04")
+        self.page.get_by_label("Cells of 04, in volts").fill("4.19 4.18 4.19 4.18")
+        self.page.get_by_role("button", name="Start the timer").click()
+        expect(self.timer().get_by_text("running")).to_be_visible()
+        answering.append(True)
+        for route in held:
+            route.continue_()
+        self.timer().get_by_text("Use at most").wait_for()
+        self.page.clock.run_for(20 * 60_000)
+        self.timer().get_by_text("Land now.").wait_for()
+
     def test_it_sounds_wherever_one_is(self):
         """Begun at Run with cells, mAh and alarm; seen at Keep; run out there it sounds and the title tells.
         A reload keeps all, and it sounds again after the first press."""
@@ -36,7 +54,7 @@ class Everywhere(ScreenCase):
         self.page.get_by_label("Cells of 04, in volts").fill("4.19 4.18 4.19 4.18")
         self.page.get_by_role("button", name="Start the timer").wait_for()
         self.page.get_by_role("button", name="Start the timer").click()
-        self.page.get_by_text("Use at most").last.wait_for()
+        self.timer().get_by_text("Use at most").wait_for()
         self.page.keyboard.press("Escape")
         self.page.get_by_role("navigation", name="Stages").get_by_role("link", name="Keep").click()
         self.page.get_by_text("Running: pack 04").wait_for()

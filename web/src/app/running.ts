@@ -20,6 +20,14 @@ export function startRunning(model: string, pack: string, limits: Partial<Limits
   running.set({ model, pack, started: Date.now(), ...NONE, ...limits });
 }
 
+/** What a verdict says that came after the press: a timer begun by these cells without a limit gets its own. */
+export function limitRunning(model: string, pack: string, limits: Partial<Limits>): void {
+  const run = running.get();
+  if (run?.model !== model || run.pack !== pack || run.seconds !== null) return;
+  if (limits.seconds == null || limits.cells !== run.cells) return;
+  running.set({ ...run, ...limits });
+}
+
 export function stopRunning(): void {
   running.set(undefined);
 }

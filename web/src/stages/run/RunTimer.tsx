@@ -1,6 +1,14 @@
 import { Link } from "@tanstack/react-router";
 import { useEffect } from "react";
-import { type Limits, startRunning, stopRunning, timerSeconds, useElapsed, useRunning } from "@/app/running";
+import {
+  type Limits,
+  limitRunning,
+  startRunning,
+  stopRunning,
+  timerSeconds,
+  useElapsed,
+  useRunning,
+} from "@/app/running";
 import { readySound } from "@/app/sound";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
@@ -25,6 +33,7 @@ export function RunTimer({ model, pack, limits, noGo = false, onStop }: Props) {
   const here = running?.model === model && running.pack === pack ? running : undefined;
   const { elapsed, left, over } = useElapsed(here);
   useScreenOn(here !== undefined);
+  useEffect(() => limitRunning(model, pack, limits), [model, pack, limits]);
   const start = () => {
     readySound(); // it may only begin with a press
     startRunning(model, pack, limits);
