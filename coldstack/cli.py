@@ -69,8 +69,7 @@ def _parser() -> argparse.ArgumentParser:
     parser.add_argument(
         "--host",
         default="127.0.0.1",
-        help="an address of this machine, so that phones in the same network reach it; anybody "
-        "there can then use it",
+        help="an address of this machine, so that paired phones in the same network reach it too",
     )
     parser.add_argument("--no-browser", action="store_true", help="do not open the browser")
     parser.add_argument("--until-closed", action="store_true", help=argparse.SUPPRESS)

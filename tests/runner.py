@@ -10,6 +10,7 @@ from pathlib import Path
 from typing import Any
 
 import hypothesis
+from django.conf import settings
 from django.db import connections
 from django.db.models.signals import post_migrate
 from django.test.runner import DiscoverRunner
@@ -48,6 +49,8 @@ class Runner(DiscoverRunner):
     def setup_test_environment(self, **kwargs: Any) -> None:
         """Django's, by the clock of the tests."""
         super().setup_test_environment(**kwargs)
+        # a slow hash is what is wanted, but not some hundred times
+        settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
         run_by_it()
 
     def build_suite(self, *args: Any, **kwargs: Any) -> Any:

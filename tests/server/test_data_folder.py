@@ -11,7 +11,7 @@ from django.test import SimpleTestCase
 
 from coldstack.server.config.arguments import choose_by
 from coldstack.server.config.paths import data_dir, secret_key
-from coldstack.server.worlds.management.commands.serve import PORTS_TO_TRY, free_port
+from coldstack.server.worlds.listening import PORTS_TO_TRY, free_port
 
 
 class DataFolder(SimpleTestCase):

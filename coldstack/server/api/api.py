@@ -25,6 +25,7 @@ from coldstack.server.keeping.routes import page_router
 from coldstack.server.keeping.routes import router as keeping_router
 from coldstack.server.logs.routes import router as logs_router
 from coldstack.server.matching.routes import router as matching_router
+from coldstack.server.pairing.routes import router as pairing_router
 from coldstack.server.rules.routes import router as rules_router
 from coldstack.server.running.routes import router as running_router
 from coldstack.server.safety.routes import router as safety_router
@@ -84,6 +85,7 @@ api.add_router("", rules_router)
 api.add_router("", place_router)
 api.add_router("", safety_router)
 api.add_router("", worlds_router)
+api.add_router("", pairing_router)
 api.add_router("", page_router)
 
 

@@ -1,4 +1,4 @@
-"""Settings of the one way the program is served: on loopback, from a data folder of its user."""
+"""Settings of how the program is served: from a data folder, on loopback, to paired phones if asked."""
 
 from __future__ import annotations
 
@@ -13,6 +13,8 @@ from coldstack.server.config.paths import DATABASE_NAME, PROJECT, WEB_DIST, data
 BASE_DIR = PROJECT
 WORLD = world()
 SERVED_HOST = "127.0.0.1"
+# where phones reach it, with a slash at the end; None while it answers on this machine only
+PHONE_ADDRESS: str | None = None
 DATA_DIR = data_dir()
 # made on first use: reading the settings leaves nothing behind
 SECRET_KEY = SimpleLazyObject(lambda: secret_key(DATA_DIR))
@@ -27,6 +29,7 @@ ALLOWED_HOSTS = [
 
 INSTALLED_APPS = [
     "django.contrib.contenttypes",
+    "django.contrib.sessions",
     "django.contrib.staticfiles",
     "csp",
     "ninja",
@@ -39,6 +42,7 @@ INSTALLED_APPS = [
     "coldstack.server.matching",
     "coldstack.server.charging",
     "coldstack.server.keeping",
+    "coldstack.server.pairing",
 ]
 MIDDLEWARE = [
     "coldstack.server.api.answers.ProblemsInWords",
@@ -48,6 +52,9 @@ MIDDLEWARE = [
     "csp.middleware.CSPMiddleware",
     # what has not changed since it was asked for is not sent again
     "django.middleware.http.ConditionalGetMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    # whoever is neither this machine nor a paired phone gets the pairing page, and no file
+    "coldstack.server.pairing.gate.Gate",
     # below them, so that its files have the same headers and go to the same hosts
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.middleware.common.CommonMiddleware",
@@ -115,6 +122,10 @@ X_FRAME_OPTIONS = "DENY"
 SECURE_CONTENT_TYPE_NOSNIFF = True
 SECURE_REFERRER_POLICY = "same-origin"
 SECURE_CROSS_ORIGIN_OPENER_POLICY = "same-origin"
+# one's own world and the demo answer at one host, and a host's cookies are shared by its ports
+SESSION_COOKIE_NAME = f"cold-stack-{WORLD}"
+SESSION_COOKIE_AGE = 180 * 24 * 3600
+SESSION_COOKIE_SAMESITE = "Lax"
 CSRF_COOKIE_SAMESITE = "Strict"
 CSRF_COOKIE_HTTPONLY = False  # the front end copies the token into a header
 CSRF_FAILURE_VIEW = "coldstack.server.api.errors.csrf_failure"

@@ -6,5 +6,6 @@ from django.urls import path, re_path
 
 from coldstack.server.api.api import api
 from coldstack.server.config.spa import spa
+from coldstack.server.pairing.page import pair
 
-urlpatterns = [path("api/", api.urls), re_path(r"^(?!api(?:/|$)|static/).*$", spa)]
+urlpatterns = [path("api/", api.urls), path("pair", pair), re_path(r"^(?!api(?:/|$)|static/).*$", spa)]

@@ -8,6 +8,7 @@ from ninja import File, Form, Router
 from ninja.files import UploadedFile
 
 from coldstack.core.errors import DomainError
+from coldstack.server.api.access import FromOurPage
 from coldstack.server.api.errors import Problem
 from coldstack.server.gear import progress as waiting
 from coldstack.server.gear import schemas as s
@@ -50,7 +51,7 @@ def template(request: HttpRequest, kind: str) -> HttpResponse:
     return _file(template_text(kind), "text/csv; charset=utf-8", f"cold-stack-{kind}-template.csv")
 
 
-@router.get("/files/backup.sqlite3", summary="The whole database as one file")
+@router.get("/files/backup.sqlite3", auth=FromOurPage(reading=True), summary="The whole database as one file")
 def backup(request: HttpRequest) -> HttpResponse:
     """One moment of it, also while it is written to. `manage.py restore` puts it into an empty place."""
     return _file(backup_bytes(), "application/vnd.sqlite3", f"cold-stack-{timezone.now():%Y-%m-%d}.sqlite3")

@@ -21,17 +21,21 @@ _started: list[subprocess.Popen[str]] = []
 _one_at_a_time = threading.Lock()
 
 
-def open_world(which: World) -> str:
+def open_world(which: World, *, to_phone: bool = False) -> str:
     """The address of a world's server, which is started if nobody serves it.
 
     Raises
     ------
     DomainError
-        If it does not start.
+        If it does not start, or does not answer to phones.
     """
     root = root_dir()
     with _one_at_a_time:
-        return served_at(folder_of(which, root)) or _start(which, root)
+        here = served_at(folder_of(which, root)) or _start(which, root)
+    there = served_at(folder_of(which, root), to_phones=True) if to_phone else here
+    if there is None:
+        raise DomainError("world", "The other world answers at the computer only.")
+    return there
 
 
 def _start(which: World, root: Path) -> str:

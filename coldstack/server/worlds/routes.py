@@ -13,6 +13,7 @@ from pydantic import BaseModel
 from coldstack.server.api.errors import Problem
 from coldstack.server.config.paths import World
 from coldstack.server.gear.models import RcModel
+from coldstack.server.pairing.gate import Hands, hands_of
 from coldstack.server.sizing.schemas import In
 from coldstack.server.worlds.backup import is_empty, restore_here
 from coldstack.server.worlds.opening import open_world
@@ -23,11 +24,12 @@ REFUSALS = frozenset({400, 403, 422})
 
 class WorldOut(BaseModel):
     """The world one is in; ``models`` counts its models, ``empty`` says that nothing at all was kept
-    in it yet."""
+    in it yet. ``hands`` says whose these are: at this machine, or a phone's."""
 
     world: Literal["own", "demo"]
     models: int
     empty: bool
+    hands: Hands
 
 
 class OpenIn(In):
@@ -51,13 +53,15 @@ class RestoredOut(BaseModel):
 @router.get("/world", response=WorldOut, summary="Which world this is")
 def which(request: HttpRequest) -> WorldOut:
     """One's own, or the demo's, which is apart from it."""
-    return WorldOut(world=settings.WORLD, models=RcModel.live.count(), empty=is_empty())
+    return WorldOut(
+        world=settings.WORLD, models=RcModel.live.count(), empty=is_empty(), hands=hands_of(request)
+    )
 
 
 @router.post("/world/open", response={200: OpenedOut, REFUSALS: Problem}, summary="Go to a world")
 def go_to(request: HttpRequest, data: OpenIn) -> OpenedOut:
     """The address of the other world's server, started if it does not run."""
-    return OpenedOut(address=open_world(data.world))
+    return OpenedOut(address=open_world(data.world, to_phone=hands_of(request) != "here"))
 
 
 @router.post(

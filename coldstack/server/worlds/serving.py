@@ -28,10 +28,10 @@ class Serving:
         self._lock = file
         return True
 
-    def tell(self, address: str) -> None:
-        """Where it answers, for those who ask."""
+    def tell(self, address: str, phones: str | None = None) -> None:
+        """Where it answers, on this machine and to phones, for those who ask."""
         beside = self.folder / f"{ADDRESS}.new"
-        beside.write_text(json.dumps({"address": address}))
+        beside.write_text(json.dumps({"address": address, "phones": phones}))
         beside.replace(self.folder / ADDRESS)
 
     def let_go(self) -> None:
@@ -42,8 +42,8 @@ class Serving:
             self._lock = None
 
 
-def served_at(folder: Path) -> str | None:
-    """The address at which somebody serves this folder now; None if nobody does."""
+def served_at(folder: Path, *, to_phones: bool = False) -> str | None:
+    """The address at which somebody serves this folder now; None if nobody does, or not to phones."""
     trial = Serving(folder)
     if not (folder / LOCK).exists():
         return None
@@ -51,6 +51,7 @@ def served_at(folder: Path) -> str | None:
         trial.let_go()
         return None
     try:
-        return str(json.loads((folder / ADDRESS).read_text())["address"])
+        told = json.loads((folder / ADDRESS).read_text())
+        return told["phones" if to_phones else "address"] or None
     except (OSError, ValueError, KeyError):
         return None

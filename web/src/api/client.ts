@@ -6,7 +6,18 @@ function csrfToken(): string {
   return /(?:^|; )csrftoken=([^;]+)/.exec(document.cookie)?.[1] ?? "";
 }
 
-export const client = createClient<paths>({ baseUrl: "/" });
+/** Nobody waits longer for an answer; files, and a world that is opened, may take their time. */
+const PATIENCE_MS = 10_000;
+const SLOW_MS = 180_000;
+const SLOW = /^\/api\/(files|draw|keep\/log|world)\//;
+
+function patiently(request: Request): Promise<Response> {
+  const slow = SLOW.test(new URL(request.url).pathname);
+  const ends = AbortSignal.timeout(slow ? SLOW_MS : PATIENCE_MS);
+  return fetch(request, { signal: AbortSignal.any([request.signal, ends]) });
+}
+
+export const client = createClient<paths>({ baseUrl: "/", fetch: patiently });
 
 client.use({
   onRequest({ request }) {
@@ -31,5 +42,7 @@ export async function answered<T>(call: Promise<Reply<T>>): Promise<T> {
     });
   }
   if (reply.data !== undefined && reply.response.ok) return reply.data;
+  // this device is not paired, or no longer: there is one page for it
+  if (reply.response.status === 401) window.location.assign("/pair");
   throw new ApiProblem(reply.response.status, reply.error as Partial<ProblemBody> | undefined);
 }

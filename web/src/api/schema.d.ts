@@ -2244,6 +2244,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/phones": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Paired phones
+         * @description A phone sees itself only.
+         */
+        get: operations["coldstack_server_pairing_routes_phones"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/phones/invite": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Invite a phone
+         * @description At this machine only: a phone cannot bring others. The code before is good no more.
+         */
+        post: operations["coldstack_server_pairing_routes_invite_phone"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/phones/{phone_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove a phone
+         * @description At this machine any; a phone removes itself only. It gets nothing more from its next request on.
+         */
+        delete: operations["coldstack_server_pairing_routes_remove_phone"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rules": {
         parameters: {
             query?: never;
@@ -4853,6 +4913,34 @@ export interface components {
             samples: string[];
         };
         /**
+         * InviteIn
+         * @description What the phone may do.
+         */
+        InviteIn: {
+            /**
+             * Scope
+             * @enum {string}
+             */
+            scope: "look" | "everything";
+        };
+        /**
+         * InviteOut
+         * @description A code that pairs one phone, once: to scan (a picture as a data address) or to type.
+         */
+        InviteOut: {
+            /** Address */
+            address: string;
+            /** Code */
+            code: string;
+            /**
+             * Ends
+             * Format: date-time
+             */
+            ends: string;
+            /** Picture */
+            picture: string;
+        };
+        /**
          * JobIn
          * @description All that sizing needs to know. ``assumed`` names the fields that nobody gave
          *     ("electronics.lead_awg").
@@ -6098,6 +6186,46 @@ export interface components {
              * @enum {string}
              */
             hold: "amps" | "power" | "throttle";
+        };
+        /**
+         * PhoneOut
+         * @description A paired phone.
+         */
+        PhoneOut: {
+            /** Here */
+            here: boolean;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /**
+             * Paired
+             * Format: date-time
+             */
+            paired: string;
+            /**
+             * Scope
+             * @enum {string}
+             */
+            scope: "look" | "everything";
+            /**
+             * Seen
+             * Format: date-time
+             */
+            seen: string;
+        };
+        /**
+         * PhonesOut
+         * @description The phones that may come in, and how they reach this program: without an address it answers on this
+         *     machine only, and has to be started as ``command`` says.
+         */
+        PhonesOut: {
+            /** Address */
+            address: string | null;
+            /** Command */
+            command: string | null;
+            /** Phones */
+            phones: components["schemas"]["PhoneOut"][];
         };
         /**
          * PieceIn
@@ -7973,11 +8101,16 @@ export interface components {
         /**
          * WorldOut
          * @description The world one is in; ``models`` counts its models, ``empty`` says that nothing at all was kept
-         *     in it yet.
+         *     in it yet. ``hands`` says whose these are: at this machine, or a phone's.
          */
         WorldOut: {
             /** Empty */
             empty: boolean;
+            /**
+             * Hands
+             * @enum {string}
+             */
+            hands: "here" | "look" | "everything";
             /** Models */
             models: number;
             /**
@@ -14220,6 +14353,151 @@ export interface operations {
             };
             /** @description Bad Request */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_pairing_routes_phones: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhonesOut"];
+                };
+            };
+        };
+    };
+    coldstack_server_pairing_routes_invite_phone: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InviteIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InviteOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_pairing_routes_remove_phone: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                phone_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -10,18 +10,18 @@ import { ownedId } from "@/format/packId";
 import { type Preferences, setPreference, usePreferences } from "@/format/preferences";
 import { Sheet } from "@/ui/Sheet";
 
-type Props = { open: boolean; onClose: () => void; onHelp: () => void };
+type Props = { open: boolean; onClose: () => void; onHelp: () => void; onPhones: () => void };
 
-export function CommandList({ open, onClose, onHelp }: Props) {
+export function CommandList({ open, onClose, onHelp, onPhones }: Props) {
   return (
     <Sheet open={open} onClose={onClose} title="Find or do" hideTitle>
-      {open && <List onClose={onClose} onHelp={onHelp} />}
+      {open && <List onClose={onClose} onHelp={onHelp} onPhones={onPhones} />}
     </Sheet>
   );
 }
 
-function List({ onClose, onHelp }: Omit<Props, "open">) {
-  const commands = useCommands(onHelp);
+function List({ onClose, onHelp, onPhones }: Omit<Props, "open">) {
+  const commands = useCommands(onHelp, onPhones);
   const [words, setWords] = useState("");
   const [at, setAt] = useState(0);
   const found = useMemo(() => matching(commands, words), [commands, words]);
@@ -106,7 +106,7 @@ const KINDS = [
   ["catalogue", "the catalogue", "a pack to the catalogue"],
 ] as const;
 
-function useCommands(onHelp: () => void): Command[] {
+function useCommands(onHelp: () => void, onPhones: () => void): Command[] {
   const navigate = useNavigate();
   const { data: models = [] } = useQuery(modelsQuery);
   const { data: packs = [] } = useQuery(ownedQuery);
@@ -206,8 +206,14 @@ function useCommands(onHelp: () => void): Command[] {
             name: "Look around in the club’s world, the demo",
             run: () => void goToWorld("demo"),
           },
+      {
+        id: "phones",
+        name: "Bring a phone",
+        hint: "a code to scan, and which may come in",
+        run: onPhones,
+      },
       { id: "help", name: "Help, keys and words", hint: "?", run: onHelp },
       { id: "api", name: "The API’s documentation", run: () => window.location.assign("/api/docs") },
     ];
-  }, [models, packs, model, offered, preferences, navigate, onHelp, world]);
+  }, [models, packs, model, offered, preferences, navigate, onHelp, onPhones, world]);
 }

@@ -1,8 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, Outlet, useNavigate, useParams, useSearch } from "@tanstack/react-router";
-import { Fragment, useMemo, useState } from "react";
+import { Fragment, lazy, Suspense, useMemo, useState } from "react";
 import { AlarmBar } from "@/app/AlarmBar";
 import { CommandList } from "@/app/CommandList";
+import { HandsLine } from "@/app/HandsLine";
 import { HelpDialog } from "@/app/HelpDialog";
 import { useKeys } from "@/app/keys";
 import { ModelSwitcher } from "@/app/ModelSwitcher";
@@ -16,9 +17,11 @@ import { GoTo, WorldLine } from "@/app/WorldLine";
 import { worldQuery } from "@/app/world";
 import { Mark } from "@/ui/Mark";
 
+const PhonesSheet = lazy(() => import("@/phones/PhonesSheet"));
+
 /** The top line and what hangs on it: model, stages, command list, help. */
 export function Frame() {
-  const [open, setOpen] = useState<"commands" | "help" | undefined>();
+  const [open, setOpen] = useState<"commands" | "help" | "phones" | undefined>();
   const navigate = useNavigate();
   const last = useLastModel();
   const { model = last } = useParams({ strict: false });
@@ -95,6 +98,7 @@ export function Frame() {
         </button>
       </header>
       <WorldLine />
+      <HandsLine onPhones={() => setOpen("phones")} />
       <AlarmBar />
       <TimerLine />
       <div id="main" className="flex flex-1 flex-col" tabIndex={-1}>
@@ -120,9 +124,15 @@ export function Frame() {
         open={open === "commands"}
         onClose={() => setOpen(undefined)}
         onHelp={() => setOpen("help")}
+        onPhones={() => setOpen("phones")}
       />
       <Notices />
       <HelpDialog open={open === "help"} onClose={() => setOpen(undefined)} />
+      {open === "phones" && (
+        <Suspense fallback={null}>
+          <PhonesSheet open onClose={() => setOpen(undefined)} />
+        </Suspense>
+      )}
     </div>
   );
 }

@@ -1,11 +1,10 @@
-"""Migrate, load the demo world where it is served and empty, and serve on loopback."""
+"""Migrate, load the demo world where it is served and empty, and serve."""
 
 from __future__ import annotations
 
 import logging
 import os
 import signal
-import socket
 import sqlite3
 import sys
 import threading
@@ -14,10 +13,12 @@ import webbrowser
 from pathlib import Path
 from typing import Any
 
+import segno
 from django.conf import settings
 from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 from django.db import DatabaseError, close_old_connections
+from django.utils import timezone
 from waitress.server import create_server
 
 from coldstack.core.charging import rush
@@ -27,14 +28,15 @@ from coldstack.server.charging.watcher import start_watching
 from coldstack.server.config.memory import give_back, keep_few_pools
 from coldstack.server.config.paths import root_dir
 from coldstack.server.life.now import standings
+from coldstack.server.pairing.addresses import pairing_address
+from coldstack.server.pairing.invitations import invite
 from coldstack.server.worlds.backup import made_by_newer
 from coldstack.server.worlds.carry_over import carry_over
+from coldstack.server.worlds.listening import Listening
 from coldstack.server.worlds.serving import Serving, served_at
 from coldstack.standins.start import ensure_standins
 
 THREADS = 8
-PORTS_TO_TRY = 50
-LAST_PORT = 65535
 STANDINS_EVERY_S = 20.0
 
 
@@ -52,10 +54,7 @@ class Command(BaseCommand):
         parser.add_argument(
             "--host",
             default="127.0.0.1",
-            help=(
-                "an address of this machine, so that phones in the same network reach it; anybody "
-                "there can then use it"
-            ),
+            help=("an address of this machine, so that paired phones in the same network reach it too"),
         )
         worlds = parser.add_mutually_exclusive_group()
         worlds.add_argument("--demo", action="store_true", help="the demo world, apart from one’s own data")
@@ -69,9 +68,7 @@ class Command(BaseCommand):
         """Runs until interrupted; ends with exit code 0."""
         keep_few_pools()
         # what of the command line cannot be is said before anything is made
-        host, shown = _host(options["host"])
-        if not 1 <= options["port"] <= LAST_PORT:
-            raise CommandError(f"A port is a number from 1 to {LAST_PORT}, not {options['port']}.")
+        line = Listening(options["host"], options["port"])
         signal.signal(signal.SIGTERM, _as_interrupted)
         try:
             if said := carry_over(root_dir()):
@@ -87,18 +84,18 @@ class Command(BaseCommand):
             raise CommandError(_in_words(error)) from None
         from coldstack.server.config.wsgi import application
 
-        settings.SERVED_HOST = host
-        if host != "127.0.0.1":
-            settings.ALLOWED_HOSTS.append(shown)
-            self.stdout.write("Anybody in this network can use it now; there is no password.")
-        port = free_port(options["port"], host)
+        line.settle()
+        settings.SERVED_HOST = line.host
+        settings.ALLOWED_HOSTS += line.names
+        settings.PHONE_ADDRESS = line.phones
+        call_command("clearsessions")
         logging.getLogger("waitress.queue").setLevel(logging.ERROR)
-        server = create_server(application, host=host, port=port, threads=THREADS, ident="Cold Stack")
-        address = f"http://{shown}:{port}/"
+        server = create_server(application, listen=line.listen, threads=THREADS, ident="Cold Stack")
         try:
-            serving.tell(address)
-            self._say(address)
-            _beside(address, and_open=options["open"], until_closed=options["until_closed"])
+            serving.tell(line.address, line.phones)
+            self._say(line.address)
+            self._invite()
+            _beside(line.address, and_open=options["open"], until_closed=options["until_closed"])
             server.run()
         except KeyboardInterrupt:
             server.close()
@@ -123,6 +120,20 @@ class Command(BaseCommand):
                 self.stdout.write("Loaded the Tarnside Model Club’s models and packs.")
             ensure_standins(Path(settings.DATA_DIR))
 
+    def _invite(self) -> None:
+        """The first phone's way in, where phones reach this program."""
+        if settings.PHONE_ADDRESS is None:
+            return
+        address = pairing_address(invite("everything", now=timezone.now()).code)
+        assert address is not None
+        if self.stdout.isatty():
+            segno.make(address, error="l", micro=False).terminal(compact=True)
+        self.stdout.write(
+            f"Pair a phone, once, within ten minutes: {address}\n"
+            "More, and such that may look only: Find or do, Bring a phone. Without it nobody comes in."
+        )
+        self.stdout.flush()
+
     def _say(self, address: str) -> None:
         which = "The demo world" if settings.WORLD == "demo" else "Your own world"
         self.stdout.write(f"{which}: {settings.DATA_DIR}")
@@ -132,23 +143,6 @@ class Command(BaseCommand):
             )
         self.stdout.write(f"Cold Stack is at {address}  (stop with Ctrl-C)")
         self.stdout.flush()
-
-
-def _host(asked: str) -> tuple[str, str]:
-    """The address to listen on, and as it stands in an address of the browser.
-
-    Raises
-    ------
-    CommandError
-        If it is no address of this machine.
-    """
-    try:
-        family, _, _, _, place = socket.getaddrinfo(asked, None, type=socket.SOCK_STREAM)[0]
-        with socket.socket(family, socket.SOCK_STREAM) as probe:
-            probe.bind((place[0], 0))
-    except OSError:
-        raise CommandError(f"“{asked}” is no address of this machine.") from None
-    return str(place[0]), f"[{place[0]}]" if family == socket.AF_INET6 else asked
 
 
 def _as_interrupted(number: int, frame: object) -> None:
@@ -204,24 +198,3 @@ def _end_when_closed() -> None:
     while sys.stdin.read(1024):
         pass
     os.kill(os.getpid(), signal.SIGTERM)
-
-
-def free_port(first: int, host: str = "127.0.0.1") -> int:
-    """The first port from ``first`` on that nobody listens on.
-
-    Raises
-    ------
-    CommandError
-        If none of fifty is free.
-    """
-    family = socket.AF_INET6 if ":" in host else socket.AF_INET
-    for port in range(first, min(first + PORTS_TO_TRY, LAST_PORT + 1)):
-        with socket.socket(family, socket.SOCK_STREAM) as probe:
-            if os.name == "posix":  # elsewhere it would let two listen on one port
-                probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-            try:
-                probe.bind((host, port))
-            except OSError:
-                continue
-            return port
-    raise CommandError(f"No free port from {first} to {first + PORTS_TO_TRY - 1}.")
