@@ -9,7 +9,7 @@ from coldstack.server.pairing.invitations import invite
 from coldstack.server.pairing.throttle import Throttle
 from tests.clock import CLOCK
 from tests.screens import quiet
-from tests.screens.case import ScreenCase
+from tests.screens.case import AXE, ScreenCase
 from tests.screens.elsewhere import HEADER, MIDDLEWARE
 
 ADDRESS = "http://192.168.1.5:8600/"
@@ -39,6 +39,7 @@ class Bringing(ScreenCase):
         context.add_init_script(CLOCK.in_browser())
         context.add_init_script(quiet.watch(timers_run=True))
         page = context.new_page()
+        page.on("console", lambda m: self.problems.append(m.text) if "Policy" in m.text else None)
         if scope:
             code = invite(scope, now=timezone.now()).code
             page.goto(f"/pair?code={code}")
@@ -67,6 +68,12 @@ class Bringing(ScreenCase):
             phone = self.phone()
             phone.goto("/size/ptarmigan")
             phone.get_by_role("heading", name="Pair this device").wait_for()
+            tall = phone.get_by_role("button", name="Pair").bounding_box()["height"]
+            self.assertGreaterEqual(tall, 44, "its styles are let through")
+            phone.evaluate(AXE.read_text())
+            self.assertEqual(
+                phone.evaluate("async () => (await axe.run(document)).violations.map(v => v.id)"), []
+            )
             phone.get_by_label("The code").fill("AAAAA-AAAAA")
             phone.get_by_label("What to call").fill("Rhona’s phone")
             phone.get_by_role("button", name="Pair").click()

@@ -47,5 +47,5 @@ def pair(request: HttpRequest) -> HttpResponse:
 def _page(
     request: HttpRequest, *, code: str, name: str = "", wrong: str = "", status: int = 200
 ) -> HttpResponse:
-    said = {"code": code, "name": name, "wrong": wrong}
+    said = {"code": code, "name": name, "wrong": wrong, "nonce": str(request.csp_nonce)}  # type: ignore[attr-defined]
     return render(request, "pairing/pair.html", said, status=status)

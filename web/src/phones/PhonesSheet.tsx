@@ -96,7 +96,9 @@ function Invite({ phones, invited, onInvited }: InviteProps) {
   });
   const come = invited && phones.find((p) => !before.includes(p.id));
   useEffect(() => {
-    if (come) onInvited(undefined);
+    if (!come) return;
+    notify(`${come.name} is paired.`);
+    onInvited(undefined);
   }, [come, onInvited]);
   const left = useLeft(invited?.ends);
   if (invited && left > 0)
@@ -116,6 +118,11 @@ function Invite({ phones, invited, onInvited }: InviteProps) {
           Good for <span className="number">{clock(left)}</span>, once, for{" "}
           {scope === "everything" ? "everything" : "looking only"}.
         </p>
+        {invited.address.startsWith("http:") && (
+          <p className="mt-1 text-small text-ink-faint">
+            This line is not encrypted: pair in a network that you trust, or start the program with --tls.
+          </p>
+        )}
         <button type="button" className="control mt-3" onClick={() => onInvited(undefined)}>
           Another code
         </button>
