@@ -20,6 +20,8 @@ FULL_WITHIN, SPENT_WITHIN = 0.05, 0.10
 """So near below the rules' own end of charge a pack is full, and so near above their landing point it is
 spent, as shares of its capacity. House figures."""
 HIGHEST_TYPED_V = 5.0
+IMPOSSIBLY_FULL = 1.15
+"""Times the volts of a full cell. House figure."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -87,6 +89,11 @@ def pack_reading(chemistry_id: str, cell_v: tuple[float, ...], rules: HouseRules
     return PackReading(cell_v, socs, _state(chemistry_id, cell_v, socs, rules))
 
 
+def highest_possible_v(chemistry_id: str) -> float:
+    """What no cell of this chemistry reads, however wrongly it was charged. [V]"""
+    return chemistry(chemistry_id).full_v * IMPOSSIBLY_FULL
+
+
 def check_reading(
     chemistry_id: str, series: int, cell_v: tuple[float, ...], rules: HouseRules = STEADY
 ) -> PackReading:
@@ -104,7 +111,7 @@ def check_reading(
             f"The pack has {series} cell{'s' * (series > 1)} in series; {len(cell_v)} "
             f"reading{'s were' if len(cell_v) != 1 else ' was'} given.",
         )
-    highest = cell.full_v * 1.15
+    highest = highest_possible_v(chemistry_id)
     for volts in cell_v:
         if not 0 < volts <= highest:
             raise DomainError(

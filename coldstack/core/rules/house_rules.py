@@ -36,6 +36,7 @@ class HouseRules:
     read_again_days: float = 90.0
     cool_min: float = 30.0
     cold_run_c: float = 10.0
+    kit_h: float = 12.0
     cell_watch: float = 1.3
     cell_bad: float = 1.6
     growth_watch: float = 1.5

@@ -93,6 +93,18 @@ RULES: tuple[Rule, ...] = (
         "go or no go",
     ),
     Rule(
+        "kit_h",
+        "run",
+        "Trust a field kit for",
+        "hours",
+        1.0,
+        48.0,
+        1.0,
+        "What a phone took along knows nothing of what was done since: a day’s runs and charges make it old.",
+        "The strict take it anew each morning; on a weekend without a line some live with two days.",
+        "go or no go without a line",
+    ),
+    Rule(
         "charge_c_limit",
         "charge",
         "Charge at most at",

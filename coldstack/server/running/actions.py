@@ -6,7 +6,7 @@ from django.db import transaction
 
 from coldstack.core.charging.cell_readings import check_reading, typed_cells
 from coldstack.core.errors import DomainError
-from coldstack.core.running.go import Learned
+from coldstack.core.running.learned import Learned
 from coldstack.server.gear.actions import save_job
 from coldstack.server.gear.models import OwnedPack, RcModel
 from coldstack.server.life.log import packs_by_tag, retold, say, set_withdrawn

@@ -3,18 +3,25 @@
 from __future__ import annotations
 
 from datetime import datetime
+from functools import lru_cache
 
+from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.charging.cell_readings import check_reading, typed_cells
 from coldstack.core.errors import DomainError
 from coldstack.core.keeping.records import latest_ratios
 from coldstack.core.life.events import Event
-from coldstack.core.running.go import Learned, go_check, learned_draw, mah_by_landing
+from coldstack.core.packs.pack import Pack
+from coldstack.core.running.go import Known, go_checks
+from coldstack.core.running.kit import Kit, kit_of
+from coldstack.core.running.learned import Learned, learned_draw, mah_by_landing
 from coldstack.core.safety.cautions import RUN_CAUTIONS
+from coldstack.core.trial.job import Job
 from coldstack.server.api.values import figures
+from coldstack.server.api.versions import version_of
 from coldstack.server.gear.assemble import OWNED_FIGURES, pack_of
 from coldstack.server.gear.models import OwnedPack, RcModel
 from coldstack.server.life.models import Event as EventRow
-from coldstack.server.life.now import standing_of, standing_with
+from coldstack.server.life.now import Standing, standing_of, standing_with
 from coldstack.server.life.replies import now_fields
 from coldstack.server.rules.assemble import rules_of
 from coldstack.server.running import replies as r
@@ -35,36 +42,73 @@ def go_out(data: r.GoIn, now: datetime) -> r.GoOut:
         For an unknown model.
     """
     job = job_of(JobIn(**RcModel.live.get(slug=data.model).job))
-    try:
-        s = standing_of(data.pack, now=now)
-        life = s.now.told
-    except OwnedPack.DoesNotExist:
-        raise DomainError("pack", f"There is no pack {data.pack} in the box.") from None
-    if data.cells.strip() or s.now.reading is None:
-        read = check_reading(s.pack.chemistry, s.pack.series, typed_cells(data.cells), job.rules)
-        typed = Event(
-            "typed", now.timestamp(), "reading", cell_v=read.cell_v, temperature_c=data.temperature_c
-        )
-        s = standing_with(s, [typed], now=now)
+    before = after = _standing(data.pack, now)
+    if data.cells.strip() or before.now.reading is None:
+        read = check_reading(before.pack.chemistry, before.pack.series, typed_cells(data.cells), job.rules)
+        after = _with_cells(before, read.cell_v, data.temperature_c, now)
+    s = after
     assert s.now.reading is not None  # just read, or still holding
-    may = s.now.may["run"]
-    g = go_check(
-        job,
-        s.pack,
-        s.now.reading,
-        level=s.now.level,
-        temperature_c=data.temperature_c,
-        resistance_mohm=life.health.now_mohm,
-        capacity_share=life.health.capacity_share,
-        cell_ratios=latest_ratios(life.records),
-        barred="" if s.now.charge in ("spent", "too_low") and s.now.usable else may.why,
-    )
+    [g] = go_checks(job, s.pack, [s.now.reading], _known(before, after), temperature_c=data.temperature_c)
     return r.GoOut(
         **figures(g),
         alarm_v=g.alarm_cell_v * s.pack.series,
         cautions=list(RUN_CAUTIONS),
         cells=list(s.now.reading.cell_v),
         pack=r.RunPackNow(**now_fields(s), tag=s.tag, name=s.pack.name),
+    )
+
+
+def kit_out(slug: str, tag: str, now: datetime) -> r.KitOut:
+    """The kit of a pack in a model, as of now.
+
+    Raises
+    ------
+    DomainError
+        For a pack that is not there.
+    RcModel.DoesNotExist
+        For an unknown model.
+    """
+    model = RcModel.live.get(slug=slug)
+    job = job_of(JobIn(**model.job))
+    before = _standing(tag, now)
+    # what bars it is asked of it as it will be taken along: full
+    full = (chemistry(before.pack.chemistry).full_v,) * before.pack.series
+    after = _with_cells(before, full, None, now)
+    kit = _kit(job, after.pack, _known(before, after))
+    return r.KitOut(kit=kit, tag=tag, name=after.pack.name, made=now, job=version_of(model.job))
+
+
+@lru_cache(maxsize=128)
+def _kit(job: Job, pack: Pack, known: Known) -> Kit:
+    """Asked for again and again while a phone has a line; reckoned anew when anything of it changes."""
+    return kit_of(job, pack, known)
+
+
+def _standing(tag: str, now: datetime) -> Standing:
+    try:
+        return standing_of(tag, now=now)
+    except OwnedPack.DoesNotExist:
+        raise DomainError("pack", f"There is no pack {tag} in the box.") from None
+
+
+def _with_cells(
+    before: Standing, cell_v: tuple[float, ...], temperature_c: float | None, now: datetime
+) -> Standing:
+    """The pack as if its cells read so now."""
+    typed = Event("typed", now.timestamp(), "reading", cell_v=cell_v, temperature_c=temperature_c)
+    return standing_with(before, [typed], now=now)
+
+
+def _known(before: Standing, after: Standing) -> Known:
+    """What is known of a pack beside the cells that it reads now: its figures from before them."""
+    life = before.now.told
+    may_say = after.now.charge in ("spent", "too_low") and after.now.usable
+    return Known(
+        level=after.now.level,
+        resistance_mohm=life.health.now_mohm,
+        capacity_share=life.health.capacity_share,
+        cell_ratios=latest_ratios(life.records),
+        barred="" if may_say else after.now.may["run"].why,
     )
 
 

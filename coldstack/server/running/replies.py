@@ -8,7 +8,9 @@ from typing import Annotated
 from pydantic import BaseModel, Field
 
 from coldstack.core.running.day.rotation import Span
-from coldstack.core.running.go import GoReason, GoVerdict, Learned
+from coldstack.core.running.kit import Kit
+from coldstack.core.running.learned import Learned
+from coldstack.core.running.limits import GoReason, GoVerdict
 from coldstack.core.safety.cautions import Caution
 from coldstack.core.working import Working
 from coldstack.server.api.moments import Moment
@@ -59,6 +61,16 @@ class GoOut(BaseModel):
     cautions: list[Caution]
     cells: list[float]
     pack: RunPackNow
+
+
+class KitOut(BaseModel):
+    """The field kit of a pack in a model: of this hour, and of this version of the model's job."""
+
+    tag: str
+    name: str
+    made: datetime
+    job: str
+    kit: Kit
 
 
 class DayIn(In):

@@ -8,12 +8,12 @@ from django.http import HttpRequest
 from django.utils import timezone
 from ninja import Path, Router
 
-from coldstack.core.running.go import Learned
+from coldstack.core.running.learned import Learned
 from coldstack.server.api.errors import Problem
 from coldstack.server.running import actions
 from coldstack.server.running import replies as r
 from coldstack.server.running.day import day_out
-from coldstack.server.running.go import go_out, run_out, runs_out
+from coldstack.server.running.go import go_out, kit_out, run_out, runs_out
 from coldstack.server.running.packs import run_packs_out
 
 router = Router(tags=["running"])
@@ -36,6 +36,15 @@ def run_packs(request: HttpRequest, model: str) -> list[r.RunPackOut]:
 def go(request: HttpRequest, data: r.GoIn) -> r.GoOut:
     """This pack, as it reads, in this model today; timer, mAh and alarm."""
     return go_out(data, timezone.now())
+
+
+@router.get(
+    "/run/kit", response={200: r.KitOut, 404: Problem, 422: Problem}, summary="The field kit of a pack"
+)
+def kit(request: HttpRequest, model: str, pack: str) -> r.KitOut:
+    """Limits, timer, mAh and alarm by cells and warmth, to be asked where there is no line. It is as
+    old as it says, and never more lenient than the check itself."""
+    return kit_out(model, pack, timezone.now())
 
 
 @router.post(

@@ -9,7 +9,8 @@ from hypothesis import strategies as st
 from coldstack.core.cells.open_circuit import resting_voltage
 from coldstack.core.charging.cell_readings import pack_reading
 from coldstack.core.rules.house_rules import for_chemistry, house_rules
-from coldstack.core.running.go import go_check, learned_draw, mah_by_landing
+from coldstack.core.running.go import go_check
+from coldstack.core.running.learned import learned_draw, mah_by_landing
 from tests.core.trial.jobs import job, pack
 
 FULL = (4.19, 4.19, 4.19, 4.19)

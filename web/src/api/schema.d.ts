@@ -2468,6 +2468,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/run/kit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The field kit of a pack
+         * @description Limits, timer, mAh and alarm by cells and warmth, to be asked where there is no line. It is as
+         *     old as it says, and never more lenient than the check itself.
+         */
+        get: operations["coldstack_server_running_routes_kit"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/run/packs": {
         parameters: {
             query?: never;
@@ -5056,6 +5077,83 @@ export interface components {
             learnt: components["schemas"]["LearntIn"] | null;
         };
         /**
+         * Kit
+         * @description All of one pack in one model.
+         *
+         *     ``warmths`` are those of each answer after the first, which is for a pack whose warmth nobody read.
+         *     Below the first row's volts it is ``spent``. Cells read above ``highest_v`` are a slip of the finger. It
+         *     may be trusted for ``good_h``. [V], [h]
+         */
+        Kit: {
+            /** Alarm Cell V */
+            alarm_cell_v: number;
+            /** Alarm V */
+            alarm_v: number;
+            /** Fingerprint */
+            fingerprint: string;
+            /** Good H */
+            good_h: number;
+            /** Highest V */
+            highest_v: number;
+            /** Limits */
+            limits: components["schemas"]["Limit"][];
+            /** Reasons */
+            reasons: components["schemas"]["GoReason"][];
+            /** Rows */
+            rows: components["schemas"]["KitRow"][];
+            /** Series */
+            series: number;
+            spent: components["schemas"]["GoReason"];
+            /** Warmths */
+            warmths: components["schemas"]["Warmth"][];
+        };
+        /**
+         * KitAnswer
+         * @description What the reckoning says of one row at one warmth.
+         */
+        KitAnswer: {
+            /** Minutes */
+            minutes: number;
+            /** Minutes High */
+            minutes_high: number;
+            /** Minutes Low */
+            minutes_low: number;
+            /** Reasons */
+            reasons: components["schemas"]["GoReason"][];
+            /** Timer S */
+            timer_s: number;
+        };
+        /**
+         * KitOut
+         * @description The field kit of a pack in a model: of this hour, and of this version of the model's job.
+         */
+        KitOut: {
+            /** Job */
+            job: string;
+            kit: components["schemas"]["Kit"];
+            /**
+             * Made
+             * Format: date-time
+             */
+            made: string;
+            /** Name */
+            name: string;
+            /** Tag */
+            tag: string;
+        };
+        /**
+         * KitRow
+         * @description From this lowest cell on, up to the next row: mAh to use, and an answer for each warmth. [V], [mAh]
+         */
+        KitRow: {
+            /** Answers */
+            answers: components["schemas"]["KitAnswer"][];
+            /** Budget Mah */
+            budget_mah: number;
+            /** From V */
+            from_v: number;
+        };
+        /**
          * LabelIn
          * @description A label line, and what helps where it is silent: wires counted, volts measured.
          */
@@ -5272,6 +5370,37 @@ export interface components {
              * @enum {string}
              */
             state: "full" | "part" | "stored" | "spent" | "too_low";
+        };
+        /**
+         * Limit
+         * @description A quantity strictly ``below`` or ``above`` a figure, and what that means; ``{}`` in the sentence is
+         *     for what was read, with so many ``digits`` (None for as many as it has). Of several with one id the first
+         *     that is broken counts.
+         */
+        Limit: {
+            /** At */
+            at: number;
+            /** Digits */
+            digits: number | null;
+            /** Id */
+            id: string;
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "lowest_v" | "highest_v" | "spread_v" | "temperature_c";
+            /** Sentence */
+            sentence: string;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "below" | "above";
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "go" | "careful" | "no_go";
         };
         /**
          * LimitOut
@@ -8032,6 +8161,16 @@ export interface components {
             rpm?: number | null;
             /** Volts */
             volts?: number | null;
+        };
+        /**
+         * Warmth
+         * @description A pack from this warm to just below that. [°C]
+         */
+        Warmth: {
+            /** From C */
+            from_c: number;
+            /** To C */
+            to_c: number;
         };
         /**
          * WayOut
@@ -14923,6 +15062,47 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_running_routes_kit: {
+        parameters: {
+            query: {
+                model: string;
+                pack: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitOut"];
                 };
             };
             /** @description Not Found */

@@ -184,6 +184,11 @@ export function storeOf<T>(name: string, make: () => DocumentStore<T>): Document
   return store as DocumentStore<T>;
 }
 
+/** Whether something of this document is not on the server yet. */
+export function unsaved(name: string): boolean {
+  return (stores.get(name)?.save.at ?? "saved") !== "saved";
+}
+
 /** Sends what waits in every store: the page may be gone in a moment. */
 export function flushAll(): void {
   for (const store of stores.values()) void store.flush();

@@ -2,14 +2,13 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate, useParams, useSearch } from "@tanstack/react-router";
 import { useCallback, useEffect, useState } from "react";
 import { ApiProblem } from "@/api/problem";
-import type { Go } from "@/api/types";
 import { MissingModel } from "@/app/MissingModel";
 import { modelQuery } from "@/app/queries";
 import { type Limits, runningNow } from "@/app/running";
 import { useRemembered } from "@/app/useRemembered";
 import { usePreferences } from "@/format/preferences";
-import { parsed, unitOf, worded } from "@/format/quantity";
-import { clock, timeWords } from "@/format/time";
+import { parsed, unitOf } from "@/format/quantity";
+import { timeWords } from "@/format/time";
 import { lifeChanged } from "@/life/queries";
 import { SlipNote } from "@/life/SlipNote";
 import { DayPart } from "@/stages/run/DayPart";
@@ -19,9 +18,9 @@ import { goQuery, runPacksQuery } from "@/stages/run/queries";
 import { send, useWaiting } from "@/stages/run/queue";
 import { RunsPart } from "@/stages/run/RunsPart";
 import { RunTimer } from "@/stages/run/RunTimer";
-import { Figure } from "@/ui/Figure";
-
-const WORDS = { go: "Go", careful: "Go, with care", no_go: "No go" } as const;
+import { useKit } from "@/stages/run/useKit";
+import { useSlow } from "@/stages/run/useSlow";
+import { type Shown, Verdict, WithoutLine } from "@/stages/run/Verdict";
 
 /** In the field: pack, cells, go or no go, timer, log. Works on when the signal has gone. */
 export function RunScreen() {
@@ -53,6 +52,7 @@ export function RunScreen() {
   const known = here && here.cell_v.length > 0 && here.cells_at && !stale ? here : undefined;
   const asked = Boolean(runs && (cells.trim() || known));
   const go = useQuery({ ...goQuery(model, pack ?? "", cells.trim(), temperature), enabled: asked });
+  const slow = useSlow(asked && go.isFetching && !go.data);
   // what is typed here says more of it than the list
   const typed = asked && cells.trim() ? go.data?.pack : undefined;
   const refused = go.error instanceof ApiProblem ? go.error : undefined;
@@ -62,8 +62,15 @@ export function RunScreen() {
     !asked || !go.error || refused?.fields.has("temperature_c")
       ? undefined
       : refused?.status === 0
-        ? "No line to the server: go by your own reading. The timer and the log work all the same."
+        ? undefined
         : go.error.message;
+  const kit = useKit(model, pack, packs, job);
+  const alone = refused?.status === 0 || slow;
+  const taken =
+    alone && asked && kit ? kit(cells.trim() || (known?.cell_v.join(" ") ?? ""), temperature) : undefined;
+  const shown: Shown | undefined = !asked
+    ? undefined
+    : (go.data ?? (taken?.said === "verdict" ? taken : undefined));
   const fresh = useCallback(() => lifeChanged(queries), [queries]);
   useEffect(() => {
     void send(fresh);
@@ -137,12 +144,13 @@ export function RunScreen() {
                 {wrongWarmth}
               </p>
             )}
-            {asked && go.data && <Verdict go={go.data} />}
+            {alone && asked && !go.data && <WithoutLine taken={taken} made={kit?.made} />}
+            {shown && <Verdict go={shown} by={shown === taken ? kit?.made : undefined} />}
             <RunTimer
               model={model}
               pack={pack}
-              limits={limitsOf(asked ? go.data : undefined, cells.trim())}
-              noGo={asked && go.data?.verdict === "no_go"}
+              limits={limitsOf(shown, cells.trim())}
+              noGo={shown?.verdict === "no_go"}
               onStop={(minutes) => setRan({ pack, minutes })}
             />
             <LogRun
@@ -174,68 +182,7 @@ export function RunScreen() {
 }
 
 /** What a run may use; nothing where it must not be run. */
-function limitsOf(go: Go | undefined, cells: string): Partial<Limits> {
-  if (!go || go.verdict === "no_go") return { cells };
-  return { seconds: go.timer_s, mah: go.budget_mah, alarm_v: go.alarm_v, cells };
-}
-
-function Verdict({ go }: { go: Go }) {
-  const p = usePreferences();
-  return (
-    <section aria-label="Go or no go" className="mt-4" aria-live="polite">
-      <p
-        className={`border-l-8 py-1 pl-3 text-display font-bold leading-9 ${go.verdict === "no_go" ? "border-alert text-alert" : go.verdict === "careful" ? "border-ink" : "border-fjord"}`}
-      >
-        {WORDS[go.verdict]}
-      </p>
-      <ul className="mt-2 space-y-1">
-        {go.reasons.map((r) => (
-          <li key={r.id + r.sentence} className={r.verdict === "no_go" ? "font-semibold" : "text-ink-soft"}>
-            {r.sentence}
-          </li>
-        ))}
-      </ul>
-      {go.verdict !== "no_go" && (
-        <dl className="mt-3 grid grid-cols-3 gap-3">
-          <Fact name="timer">
-            <Figure working={go.working} label="Timer">
-              {clock(go.timer_s)}
-            </Figure>
-          </Fact>
-          <Fact name="use at most">
-            <Figure working={go.budget_working} label="Use at most">
-              {worded("charge", go.budget_mah, p)}
-            </Figure>
-          </Fact>
-          <Fact name={`alarm, ${go.alarm_cell_v.toFixed(2)} V a cell`}>
-            <Figure working={go.alarm_working} label="Alarm">
-              {worded("voltage", go.alarm_v, p)}
-            </Figure>
-          </Fact>
-        </dl>
-      )}
-      {go.verdict !== "no_go" && (
-        <p className="mt-1 text-plain text-ink-soft">
-          Lands after about {worded("minutes", go.minutes, p)} ({go.minutes_low.toFixed(1)} to{" "}
-          {go.minutes_high.toFixed(1)}).
-        </p>
-      )}
-      {go.verdict !== "no_go" && (
-        <ul className="mt-2 text-plain text-ink-soft">
-          {go.cautions.map((c) => (
-            <li key={c.id}>{c.sentence}</li>
-          ))}
-        </ul>
-      )}
-    </section>
-  );
-}
-
-function Fact({ name, children }: { name: string; children: React.ReactNode }) {
-  return (
-    <div className="flex flex-col-reverse">
-      <dt className="text-small text-ink-faint">{name}</dt>
-      <dd className="number text-title font-semibold leading-7">{children}</dd>
-    </div>
-  );
+function limitsOf(shown: Shown | undefined, cells: string): Partial<Limits> {
+  if (!shown || shown.verdict === "no_go") return { cells };
+  return { seconds: shown.timer_s, mah: shown.budget_mah, alarm_v: shown.alarm_v, cells };
 }

@@ -18,6 +18,12 @@ export type Waiting = { run: RunAsk; refused?: string; undone?: boolean };
 const waiting = keptStore<Waiting[]>("cold-stack.runs-to-send", (was) =>
   Array.isArray(was) ? (was as Waiting[]) : [],
 );
+/** What landed on this device lately, whether it was sent or not: a field kit is older than that. */
+const landings = keptStore<{ key: string; pack: string; at: number }[]>("cold-stack.landed", (was) =>
+  Array.isArray(was) ? was : [],
+);
+const REMEMBERED_MS = 3 * 24 * 3_600_000;
+
 let timer: number | undefined;
 let sending: Promise<void> | undefined;
 /** Sent from here at least once: the server may have it, whether it answered or not. */
@@ -27,8 +33,18 @@ const tried = new Set<string>();
 export function logRun(run: Omit<RunAsk, "key">, onSent: () => void): string {
   const key = crypto.randomUUID?.() ?? random();
   waiting.update((all) => [...all, { run: { ...run, key } }]);
+  const at = Date.parse(run.at);
+  landings.update((all) => [...all.filter((l) => at - l.at < REMEMBERED_MS), { key, pack: run.pack, at }]);
   void send(onSent);
   return key;
+}
+
+/** When this pack landed, by what was logged here. */
+export function landedAt(pack: string): number[] {
+  return landings
+    .get()
+    .filter((l) => l.pack === pack)
+    .map((l) => l.at);
 }
 
 /** Whether a run is still here, waiting to be sent. */
@@ -42,6 +58,7 @@ export function drop(key: string): void {
 
 /** Takes a run back wherever it is by now: here, on its way, or on the server; as soon as there is a line. */
 export async function takeBack(key: string, onSent: () => void): Promise<void> {
+  landings.update((all) => all.filter((l) => l.key !== key));
   const here = waiting.get().find((w) => w.run.key === key);
   if (here && !tried.has(key)) {
     drop(key);
@@ -99,10 +116,12 @@ function settle(done: Waiting): void {
   );
 }
 
+/** A page older than the server, or a phone that must be paired again: sent once that is mended. */
+const MENDED = [401, 403];
+
 function refuses(problem: unknown): boolean {
-  return (
-    problem instanceof ApiProblem && problem.status >= 400 && problem.status < 500 && problem.status !== 403
-  );
+  if (!(problem instanceof ApiProblem)) return false;
+  return problem.status >= 400 && problem.status < 500 && !MENDED.includes(problem.status);
 }
 
 export const useWaiting = waiting.use;

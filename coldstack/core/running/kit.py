@@ -1,0 +1,148 @@
+"""The field kit: what a phone without a line needs to say go or no go of one pack, as data.
+
+It holds what does not hang on the cells, the limits, and rows of timer and charge by the lowest cell's volts
+and the pack's warmth. Whoever uses it compares and looks up; nothing is reckoned there. A row is the worse of
+two packs: all cells read as the lowest one, or the others as far above it as may still be run (some models
+draw more from more volts). A warmth is the worse of its two ends. So the kit is never more lenient than the
+check itself.
+"""
+
+from __future__ import annotations
+
+import hashlib
+from collections.abc import Sequence
+from dataclasses import dataclass
+from itertools import pairwise
+
+import numpy as np
+
+from coldstack.core.cells.chemistry import chemistry
+from coldstack.core.cells.open_circuit import resting_voltage
+from coldstack.core.charging.cell_readings import highest_possible_v, pack_reading
+from coldstack.core.charging.inspection import HOTTEST_CHARGE_C
+from coldstack.core.charging.margins import OVER_FULL_V
+from coldstack.core.packs.pack import Pack
+from coldstack.core.rules.house_rules import for_chemistry
+from coldstack.core.running.go import LEAST_SHARE, SPENT, Known, Reckoned, reckoned, standing_reasons
+from coldstack.core.running.limits import GoReason, Limit, limits_of
+from coldstack.core.trial.job import Job
+
+STEP_V = 0.01
+"""People read cells to a hundredth of a volt."""
+EDGES_C = tuple(np.arange(0.0, HOTTEST_CHARGE_C + 1, 5.0).tolist())
+"""Between these the kit knows a pack's warmth: below the first nothing is run, and above the last a pack may
+still have to cool, of which the kit says nothing."""
+
+
+@dataclass(frozen=True, slots=True)
+class Warmth:
+    """A pack from this warm to just below that. [°C]"""
+
+    from_c: float
+    to_c: float
+
+
+@dataclass(frozen=True, slots=True)
+class KitAnswer:
+    """What the reckoning says of one row at one warmth."""
+
+    timer_s: int
+    minutes: float
+    minutes_low: float
+    minutes_high: float
+    reasons: tuple[GoReason, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class KitRow:
+    """From this lowest cell on, up to the next row: mAh to use, and an answer for each warmth. [V], [mAh]"""
+
+    from_v: float
+    budget_mah: float
+    answers: tuple[KitAnswer, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Kit:
+    """All of one pack in one model.
+
+    ``warmths`` are those of each answer after the first, which is for a pack whose warmth nobody read.
+    Below the first row's volts it is ``spent``. Cells read above ``highest_v`` are a slip of the finger. It
+    may be trusted for ``good_h``. [V], [h]
+    """
+
+    fingerprint: str
+    series: int
+    highest_v: float
+    warmths: tuple[Warmth, ...]
+    rows: tuple[KitRow, ...]
+    limits: tuple[Limit, ...]
+    reasons: tuple[GoReason, ...]
+    spent: GoReason
+    alarm_cell_v: float
+    alarm_v: float
+    good_h: float
+
+
+def fingerprint(job: Job, pack: Pack, known: Known) -> str:
+    """Twelve signs that change with anything the kit hangs on: job, rules, the pack and what is known of
+    it."""
+    return hashlib.sha256(repr((job, pack, known)).encode()).hexdigest()[:12]
+
+
+def kit_of(job: Job, pack: Pack, known: Known) -> Kit:
+    """The kit of one pack in one model."""
+    volts = _row_volts(job, pack)
+    alike = [(v,) * pack.series for v in volts]
+    apart = [
+        (v, *(v + job.rules.spread_act_v for _ in cells[1:])) for v, cells in zip(volts, alike, strict=True)
+    ]
+
+    def at(temperature_c: float | None) -> list[Reckoned]:
+        read = [[pack_reading(pack.chemistry, c, job.rules) for c in way] for way in (alike, apart)]
+        return [reckoned(job, pack, way, known, temperature_c=temperature_c) for way in read]
+
+    plain, edges = at(None), [at(c) for c in EDGES_C]
+    spans = [a + b for a, b in pairwise(edges)]
+    rows = [
+        KitRow(
+            from_v=v,
+            budget_mah=float(np.floor(plain[0].budget_mah[k])),
+            answers=(_answer(plain, k), *(_answer(ends, k) for ends in spans)),
+        )
+        for k, v in enumerate(volts)
+    ]
+    rules = plain[0].rules
+    return Kit(
+        fingerprint=fingerprint(job, pack, known),
+        series=pack.series,
+        highest_v=highest_possible_v(pack.chemistry),
+        warmths=tuple(Warmth(a, b) for a, b in pairwise(EDGES_C)),
+        rows=tuple(rows),
+        limits=limits_of(pack, job.rules),
+        reasons=tuple(standing_reasons(pack, known)),
+        spent=SPENT,
+        alarm_cell_v=rules.alarm_v,
+        alarm_v=rules.alarm_v * pack.series,
+        good_h=job.rules.kit_h,
+    )
+
+
+def _row_volts(job: Job, pack: Pack) -> list[float]:
+    """Every hundredth of a volt at which a lowest cell is worth a start, up to where it is over full."""
+    rules, cell = for_chemistry(job.rules, pack.chemistry), chemistry(pack.chemistry)
+    least = rules.landing_soc + LEAST_SHARE * (rules.start_soc - rules.landing_soc)
+    first = int(np.ceil(resting_voltage(pack.chemistry, least) / STEP_V - 1e-6))
+    last = int(np.floor((cell.full_v + OVER_FULL_V) / STEP_V + 1e-6))
+    return [round(k * STEP_V, 2) for k in range(first, last + 1)]
+
+
+def _answer(ends: Sequence[Reckoned], row: int) -> KitAnswer:
+    """The worst of these: the shortest timer, and every reason of any."""
+    first = min(ends, key=lambda r: r.spread.timer_s(row))
+    said = [r for end in (first, *ends) for r in end.reasons[row]]
+    by_id = {(r.id, r.verdict): r for r in reversed(said)}
+    low, middle, high = (
+        round(float(x[row]), 2) for x in (first.spread.low, first.spread.minutes, first.spread.high)
+    )
+    return KitAnswer(first.spread.timer_s(row), middle, low, high, tuple(by_id.values()))

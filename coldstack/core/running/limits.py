@@ -1,0 +1,114 @@
+"""What speaks against a run, as data: a quantity that one reads, its limit, and what to say beyond it.
+
+The checks of a run and the kit that a phone takes along go by the same ones.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+from coldstack.core.cells.chemistry import chemistry
+from coldstack.core.charging.cell_readings import PackReading
+from coldstack.core.charging.margins import OVER_FULL_V
+from coldstack.core.keeping.evidence import Level
+from coldstack.core.packs.pack import Pack
+from coldstack.core.rules.house_rules import HouseRules
+from coldstack.core.units import plain_number
+
+GoVerdict = Literal["go", "careful", "no_go"]
+Quantity = Literal["lowest_v", "highest_v", "spread_v", "temperature_c"]
+
+FROZEN_C = 0.0
+TOUCHED_V = 1e-9
+"""What reads exactly a spread's limit is at it, whatever binary fractions make of a difference."""
+
+
+@dataclass(frozen=True, slots=True)
+class GoReason:
+    """One thing that speaks against it, or that one should know."""
+
+    id: str
+    verdict: GoVerdict
+    sentence: str
+
+
+@dataclass(frozen=True, slots=True)
+class Limit:
+    """A quantity strictly ``below`` or ``above`` a figure, and what that means; ``{}`` in the sentence is
+    for what was read, with so many ``digits`` (None for as many as it has). Of several with one id the first
+    that is broken counts."""
+
+    id: str
+    quantity: Quantity
+    side: Literal["below", "above"]
+    at: float
+    verdict: GoVerdict
+    sentence: str
+    digits: int | None
+
+    def broken_by(self, value: float) -> bool:
+        """Whether it is beyond."""
+        return value < self.at if self.side == "below" else value > self.at
+
+
+def limits_of(pack: Pack, rules: HouseRules) -> tuple[Limit, ...]:
+    """All limits on what one reads of this pack before a run."""
+    cell = chemistry(pack.chemistry)
+    act, watch = rules.spread_act_v - TOUCHED_V, rules.spread_watch_v - TOUCHED_V
+    full, rests = cell.full_v + OVER_FULL_V, "A cell rests at {} V: damaged."
+    over = "A cell reads {} V, over full: check chemistry and meter."
+    low, land = "the low one would be driven empty", "land early, and watch it"
+    cold = "At {} °C its resistance is high: warm it in a pocket first."
+    differ = "Its cells differ by {} V: "
+    alone = pack.series == 1
+    spread = (
+        Limit("spread", "spread_v", "above", act, "no_go", f"{differ}{low}.", 3),
+        Limit("spread", "spread_v", "above", watch, "careful", f"{differ}{land}.", 3),
+    )
+    return (
+        Limit("damaged", "lowest_v", "below", cell.damage_v, "no_go", rests, 2),
+        Limit("over_full", "highest_v", "above", full, "no_go", over, 2),
+        *(() if alone else spread),
+        Limit("cold", "temperature_c", "below", min(FROZEN_C, rules.cold_run_c), "no_go", cold, None),
+        Limit("cold", "temperature_c", "below", rules.cold_run_c, "careful", cold, None),
+    )
+
+
+def values_of(reading: PackReading, temperature_c: float | None) -> dict[Quantity, float]:
+    """What one reads of a pack; without a temperature where nobody read it."""
+    read: dict[Quantity, float] = {
+        "lowest_v": min(reading.cell_v),
+        "highest_v": max(reading.cell_v),
+        "spread_v": reading.spread_v,
+    }
+    return read if temperature_c is None else {**read, "temperature_c": temperature_c}
+
+
+def broken(limits: Sequence[Limit], values: Mapping[Quantity, float]) -> Iterator[GoReason]:
+    """A reason for each id whose limit is broken."""
+    said = set()
+    for limit in limits:
+        value = values.get(limit.quantity)
+        if value is None or limit.id in said or not limit.broken_by(value):
+            continue
+        said.add(limit.id)
+        shown = plain_number(value) if limit.digits is None else f"{value:.{limit.digits}f}"
+        yield GoReason(limit.id, limit.verdict, limit.sentence.format(shown))
+
+
+_BY_HEALTH: dict[Level, GoReason] = {
+    "light": GoReason(
+        "light", "careful", "Light duty only, by its health: nothing that hangs on it in the air."
+    ),
+    "again": GoReason("again", "careful", "Its last reading is out of line: read its cells again first."),
+    "watch": GoReason("watch", "careful", "Its health is to be watched."),
+}
+
+
+def health_reasons(pack: Pack, level: Level) -> list[GoReason]:
+    """What a pack's health says, whatever it reads today."""
+    if level == "retire" or not pack.fit:
+        return [GoReason("retired", "no_go", "This pack is to be retired; its page says why.")]
+    return [_BY_HEALTH[level]] if level in _BY_HEALTH else []

@@ -1,0 +1,79 @@
+"""In the field without a line: the kit's verdict, with its hour; and what it keeps silent about."""
+
+from playwright.sync_api import expect
+
+from tests.screens.case import ScreenCase
+
+HAS_KIT = (
+    """(pack) => Boolean(JSON.parse(localStorage.getItem("cold-stack.kits") ?? "{}")["ptarmigan/" + pack])"""
+)
+
+
+class WithoutLine(ScreenCase):
+    width, height, touch = 390, 844, True
+
+    def cut(self):
+        """The computer answers no more."""
+        self.page.route("**/api/**", lambda route: route.abort())
+
+    def verdict(self):
+        return self.page.get_by_role("region", name="Go or no go")
+
+    def figures(self):
+        """Timer, mAh, alarm, without the way to their workings."""
+        return [t.split("\n")[0] for t in self.verdict().locator("dd").all_inner_texts()]
+
+    def test_by_the_kit(self):
+        """Taken along while there was a line. The verdict says that it is the kit's and of what hour, the
+        timer has its limits; after the run the kit says nothing, and the run waits."""
+        self.open("/run/ptarmigan?pack=04")
+        self.page.wait_for_function(HAS_KIT, arg="04")
+        cells = self.page.get_by_label("Cells of 04, in volts")
+        cells.fill("4.19 4.18 4.19 4.18")
+        self.verdict().get_by_text("Go", exact=True).wait_for()
+        here = self.figures()
+        self.cut()
+        cells.fill("4.18 4.19 4.18 4.19")
+        self.verdict().get_by_text("By the field kit").wait_for()
+        expect(self.verdict().get_by_text("Go", exact=True)).to_be_visible()
+        expect(self.page.get_by_role("alert").filter(has_text="No line to the computer")).to_be_visible()
+        self.assertEqual(self.figures(), here)
+        cells.fill("4.18 4.19 4.18 4.10")
+        self.verdict().get_by_text("No go", exact=True).wait_for()
+        self.verdict().get_by_text("Its cells differ by 0.090 V").wait_for()
+        cells.fill("4.18 4.19 4.18 4.19")
+        self.page.get_by_role("button", name="Start the timer").click()
+        timer = self.page.get_by_role("region", name="Timer")
+        timer.get_by_text("Use at most").wait_for()
+        timer.get_by_role("button", name="Landed").click()
+        self.page.get_by_role("button", name="Log it").click()
+        self.page.get_by_text("to be sent").first.wait_for()
+        cells.fill("4.18 4.19 4.18 4.19")
+        self.page.get_by_text("says nothing: It was run since").wait_for()
+        expect(self.verdict()).to_have_count(0)
+
+    def test_without_a_kit(self):
+        """Said, and nothing invented."""
+        self.open("/run/ptarmigan?pack=04")
+        self.page.wait_for_function(HAS_KIT, arg="04")
+        self.page.evaluate("localStorage.removeItem('cold-stack.kits')")
+        self.page.reload()
+        self.page.get_by_label("Cells of 04, in volts").wait_for()
+        self.cut()
+        self.page.get_by_label("Cells of 04, in volts").fill("4.18 4.19 4.18 4.19")
+        self.page.get_by_text("There is no field kit of this pack here").wait_for()
+        expect(self.verdict()).to_have_count(0)
+
+    def test_a_server_that_hangs(self):
+        """After a moment the kit speaks; when the answer comes it is the server's again."""
+        held, answering = [], []
+        self.page.route("**/api/run/go", lambda r: r.continue_() if answering else held.append(r))
+        self.page.goto("/run/ptarmigan?pack=04")
+        self.page.wait_for_function(HAS_KIT, arg="04")
+        self.page.get_by_label("Cells of 04, in volts").fill("4.18 4.19 4.18 4.19")
+        self.verdict().get_by_text("By the field kit").wait_for()
+        answering.append(True)
+        for route in held:
+            route.continue_()
+        expect(self.verdict().get_by_text("By the field kit")).to_have_count(0)
+        expect(self.verdict().get_by_text("Go", exact=True)).to_be_visible()

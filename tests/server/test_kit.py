@@ -1,0 +1,169 @@
+"""The field kit beside the check itself: what the screen reads in it, on random packs, cells and warmth."""
+
+import json
+import random
+import subprocess
+import tempfile
+from datetime import timedelta
+from pathlib import Path
+
+from django.utils import timezone
+
+from coldstack.server.config.paths import PROJECT
+from coldstack.server.gear.models import OwnedPack, RcModel
+from tests.clock import CLOCK
+from tests.server.test_run import RunCase
+
+WEB = PROJECT / "web"
+ASK = """
+import { readFileSync } from "node:fs";
+const { byKit } = await import(process.argv[1]);
+const { kits, cases, now } = JSON.parse(readFileSync(process.argv[2]));
+const since = { now: Date.parse(now), ran: false, changed: false };
+const said = cases.map((c) => byKit(kits[c.kit], c.cells, c.temperature, { ...since, ...c.since }));
+process.stdout.write(JSON.stringify(said));
+"""
+ORDER = ["go", "careful", "no_go"]
+
+
+def by_kit(kits, cases):
+    """What the screen says of each case: its own source, bundled, asked by Node."""
+    with tempfile.TemporaryDirectory() as folder:
+        script, asked = Path(folder, "kit.mjs"), Path(folder, "cases.json")
+        rolldown = WEB / "node_modules" / ".bin" / "rolldown"
+        bundle = [str(rolldown), "src/stages/run/kit.ts", "--file", str(script)]
+        subprocess.run(bundle, cwd=WEB, check=True, capture_output=True, timeout=120)
+        asked.write_text(json.dumps({"kits": kits, "cases": cases, "now": timezone.now().isoformat()}))
+        node = ["node", "--input-type=module", "-e", ASK, str(script), str(asked)]
+        done = subprocess.run(node, check=True, capture_output=True, text=True, timeout=120)
+        return json.loads(done.stdout)
+
+
+class KitCase(RunCase):
+    def kit(self, pack="04", model="ptarmigan"):
+        return self.client.get("/api/run/kit", {"model": model, "pack": pack}).json()
+
+    def packs_of(self, model):
+        return self.client.get("/api/run/packs", {"model": model}).json()
+
+
+class BesideTheCheck(KitCase):
+    def random_cases(self, count):
+        """Models with packs of as many cells, cells near one another, some far, some low; warmth or none."""
+        draw, kits, cases = random.Random(17), {}, []
+        packs = {p.tag: p for p in OwnedPack.live.all()}
+        models = [m.slug for m in RcModel.live.all()]
+        fitting = [(m, p["tag"]) for m in models for p in self.packs_of(m) if p["fits"]]
+        others = draw.sample([(m, t) for m in models for t in sorted(packs)], 8)
+        while len(cases) < count:
+            slug, tag = draw.choice(fitting if draw.random() < 0.9 else others)
+            kits.setdefault(f"{slug}/{tag}", None)
+            full = {"lipo": 4.2, "lihv": 4.35, "liion": 4.2, "lifepo4": 3.6, "nimh": 1.45}
+            top = full[packs[tag].chemistry] - draw.choice([0.0, 0.01, 0.02, draw.uniform(0, 0.6)])
+            spread = draw.choice([0.0, 0.01, 0.02, 0.03, 0.05, draw.uniform(0, 0.2)])
+            volts = [top - spread * draw.random() for _ in range(packs[tag].series)]
+            digits = draw.choice([2, 2, 2, 3])
+            sign = draw.choice([".", ".", ","])
+            cells = " ".join(f"{v:.{digits}f}" for v in volts).replace(".", sign)
+            warmth = draw.choice([None, None, draw.randint(-5, 39), round(draw.uniform(0, 39.9), 1)])
+            cases.append({"kit": f"{slug}/{tag}", "cells": cells, "temperature": warmth})
+        for name in kits:
+            slug, tag = name.split("/", 1)
+            kits[name] = self.kit(tag, slug)
+        return kits, cases
+
+    def test_never_more_lenient(self):
+        """500 random cases: verdict never better, timer and mAh never more, alarm the same; and as a rule
+        they are the same to the digit."""
+        kits, cases = self.random_cases(500)
+        timers, apart = [], []
+        for case, kit in zip(cases, by_kit(kits, cases), strict=True):
+            slug, tag = case["kit"].split("/", 1)
+            reply = self.go(tag, case["cells"], model=slug, temperature_c=case["temperature"])
+            with self.subTest(case):
+                answers = reply.status_code == 200
+                self.assertEqual(kit["said"] == "verdict", answers, (kit, reply.content))
+                if not answers:
+                    continue
+                here = reply.json()
+                self.assertGreaterEqual(ORDER.index(kit["verdict"]), ORDER.index(here["verdict"]))
+                self.assertEqual(kit["alarm_v"], here["alarm_v"])
+                if kit["verdict"] != here["verdict"]:
+                    apart.append(case)
+                if here["verdict"] != "no_go":
+                    self.assertLessEqual(kit["timer_s"], here["timer_s"])
+                    self.assertLessEqual(kit["budget_mah"], here["budget_mah"])
+                    timers.append(kit["timer_s"] / here["timer_s"])
+        self.assertLessEqual(len(apart), 5)
+        self.assertGreater(len(timers), 300)
+        self.assertGreater(sum(t == 1.0 for t in timers) / len(timers), 0.8)
+        self.assertGreater(min(timers), 0.85)
+
+
+class WhatItSays(KitCase):
+    FULL = "4.19 4.18 4.19 4.19"
+
+    def said(self, cells=FULL, temperature=None, since=None, kit=None):
+        case = {"kit": "one", "cells": cells, "temperature": temperature, "since": since or {}}
+        return by_kit({"one": kit or self.kit()}, [case])[0]
+
+    def test_nothing_of_what_it_cannot_know(self):
+        """A run since, a job that was changed, an hour too old or not yet come, a warm pack, odd cells."""
+        later = timezone.now() + timedelta(hours=12.1)
+        before = timezone.now() - timedelta(hours=2)
+        for case, words in (
+            ({"since": {"ran": True}}, "run since"),
+            ({"since": {"changed": True}}, "changed since"),
+            ({"since": {"now": later.timestamp() * 1000}}, "older than the 12 h"),
+            ({"since": {"now": before.timestamp() * 1000}}, "older than"),
+            ({"temperature": 41}, "0 to 40 °C"),
+            ({"cells": "4.19 4.18"}, "2 readings were given"),
+            ({"cells": "4.19 4.18 4.19 apple"}, "no cell’s voltage"),
+            ({"cells": "4.19 4.18 4.19 4.95"}, "does not read 4.95 V"),
+            ({"cells": ""}, "0 readings were given"),
+        ):
+            with self.subTest(case):
+                said = self.said(**case)
+                self.assertEqual(said["said"], "nothing")
+                self.assertIn(words, said["why"])
+
+    def test_the_house_rules_age(self):
+        """Trusted for longer where the rules say so."""
+        self.assertEqual(self.kit()["kit"]["good_h"], 12)
+        changed = self.client.put(
+            "/api/rules/sets/steady", {"values": {"kit_h": 30}}, content_type="application/json"
+        )
+        self.assertEqual(changed.status_code, 200, changed.content)
+        later = timezone.now() + timedelta(hours=29)
+        said = self.said(since={"now": later.timestamp() * 1000})
+        self.assertEqual((self.kit()["kit"]["good_h"], said["said"]), (30, "verdict"))
+
+    def test_its_fingerprint(self):
+        """It stays while nothing it hangs on changes, cells that were read included; and changes with job
+        and pack."""
+        first = self.kit()
+        with CLOCK.earlier(timedelta(minutes=-30)):
+            again = self.kit()
+        self.assertEqual(first["kit"]["fingerprint"], again["kit"]["fingerprint"])
+        self.assertLess(first["made"], again["made"])
+        row = RcModel.live.get(slug="ptarmigan")
+        row.job["draw"]["average_a"] += 1
+        row.save()
+        drawn = self.kit()
+        self.assertNotEqual(first["kit"]["fingerprint"], drawn["kit"]["fingerprint"])
+        self.assertNotEqual(first["job"], drawn["job"])
+        pack = OwnedPack.live.get(tag="04")
+        pack.capacity_ah -= 0.1
+        pack.save()
+        self.assertNotEqual(drawn["kit"]["fingerprint"], self.kit()["kit"]["fingerprint"])
+
+    def test_a_pack_that_may_not_be_run(self):
+        """Whatever it reads: the club's lazy one is no go by the kit too."""
+        said = self.said(kit=self.kit("03"))
+        self.assertEqual((said["verdict"], said["reasons"][0]["id"]), ("no_go", "retired"))
+
+    def test_what_is_not_there(self):
+        """Packs and models."""
+        for pack, model, status in (("99", "ptarmigan", 422), ("04", "albatross", 404)):
+            reply = self.client.get("/api/run/kit", {"model": model, "pack": pack})
+            self.assertEqual(reply.status_code, status)

@@ -1,0 +1,127 @@
+import type { GoReason, Kit, KitOfPack } from "@/api/types";
+
+/** What the kit says of a pack: the same figures as the check itself, or why it says nothing. */
+export type ByKit =
+  | { said: "nothing"; why: string }
+  | {
+      said: "verdict";
+      verdict: GoReason["verdict"];
+      reasons: GoReason[];
+      timer_s: number;
+      budget_mah: number;
+      alarm_v: number;
+      alarm_cell_v: number;
+      minutes: number;
+      minutes_low: number;
+      minutes_high: number;
+    };
+
+/** What this device knows beside the kit. */
+export type Since = { now: number; ran: boolean; changed: boolean };
+
+const ORDER = ["no_go", "careful", "go"] as const;
+const HOUR_MS = 3_600_000;
+const nothing = (why: string): ByKit => ({ said: "nothing", why });
+
+/** Compares and looks up; what it compares with was reckoned on the server. */
+export function byKit(of: KitOfPack, cells: string, temperature: number | null, since: Since): ByKit {
+  const { kit } = of;
+  if (since.ran) return nothing("It was run since the kit was made, and rest and cells tell more than that.");
+  if (since.changed) return nothing("The model’s job was changed since the kit was made.");
+  const age = (since.now - Date.parse(of.made)) / HOUR_MS;
+  if (!(age < kit.good_h) || age < -1)
+    return nothing(`The kit is older than the ${kit.good_h} h for which the house rules trust it.`);
+  const volts = typedCells(cells);
+  if (typeof volts === "string") return nothing(volts);
+  if (volts.length !== kit.series)
+    return nothing(
+      `The pack has ${kit.series} cell${kit.series > 1 ? "s" : ""} in series; ${volts.length} reading${volts.length === 1 ? " was" : "s were"} given.`,
+    );
+  const odd = volts.find((v) => !(v > 0 && v <= kit.highest_v));
+  if (odd !== undefined)
+    return nothing(`A cell does not read ${odd} V: from 0 to ${kit.highest_v.toFixed(2)} V is possible.`);
+  const lowest = Math.min(...volts);
+  const highest = Math.max(...volts);
+  const values = {
+    lowest_v: lowest,
+    highest_v: highest,
+    spread_v: highest - lowest,
+    temperature_c: temperature,
+  };
+  const warmth = column(kit, temperature);
+  if (warmth === undefined)
+    return nothing(`The kit knows packs from ${kit.warmths[0]?.from_c} to ${kit.warmths.at(-1)?.to_c} °C.`);
+  const row = kit.rows.findLast((r) => r.from_v <= lowest + TOUCHED_V);
+  const answer = row?.answers[warmth];
+  const reasons = [...kit.reasons, ...broken(kit, values), ...(answer ? answer.reasons : [kit.spent])];
+  reasons.sort((a, b) => ORDER.indexOf(a.verdict) - ORDER.indexOf(b.verdict));
+  return {
+    said: "verdict",
+    verdict: reasons[0]?.verdict ?? "go",
+    reasons,
+    timer_s: answer?.timer_s ?? 0,
+    budget_mah: row?.budget_mah ?? 0,
+    alarm_v: kit.alarm_v,
+    alarm_cell_v: kit.alarm_cell_v,
+    minutes: answer?.minutes ?? 0,
+    minutes_low: answer?.minutes_low ?? 0,
+    minutes_high: answer?.minutes_high ?? 0,
+  };
+}
+
+/** 4.19 typed is the row of 4.19, whatever binary fractions make of either. */
+const TOUCHED_V = 1e-9;
+
+/** Which answer of a row: the first where nobody read the pack's warmth; none above what the kit knows. */
+function column(kit: Kit, temperature: number | null): number | undefined {
+  if (temperature === null) return 0;
+  const least = kit.warmths[0]?.from_c ?? 0;
+  const at = kit.warmths.findIndex(({ to_c }) => Math.max(temperature, least) < to_c);
+  return at < 0 ? undefined : at + 1;
+}
+
+type Values = Record<Kit["limits"][number]["quantity"], number | null>;
+
+function broken(kit: Kit, values: Values): GoReason[] {
+  const said = new Map<string, GoReason>();
+  for (const limit of kit.limits) {
+    const value = values[limit.quantity];
+    if (value === null || said.has(limit.id)) continue;
+    if (limit.side === "below" ? value >= limit.at : value <= limit.at) continue;
+    const shown = limit.digits === null ? String(Number(value.toPrecision(3))) : value.toFixed(limit.digits);
+    said.set(limit.id, {
+      id: limit.id,
+      verdict: limit.verdict,
+      sentence: limit.sentence.replace("{}", shown),
+    });
+  }
+  return [...said.values()];
+}
+
+/**
+ * Cells as typed, in volts: "3.82 3.83", "3,82 3,83", "382 383", "3820 3830"; or what is wrong. The server
+ * reads them by the same rules, and is asked wherever there is a line.
+ */
+export function typedCells(text: string): number[] | string {
+  let line = text.trim();
+  if ((line.includes(".") || !/[\s;/]/.test(line)) && !/^\d,\d+$/.test(line))
+    line = line.replaceAll(",", " ");
+  const volts: number[] = [];
+  for (const word of line.split(/[\s;/]+/).filter(Boolean)) {
+    const typed = typedVolts(word);
+    if (typed === undefined)
+      return `“${word.slice(0, 20)}” is no cell’s voltage. Type each cell, like 3.82 3.83 3.79.`;
+    volts.push(typed);
+  }
+  return volts;
+}
+
+const HIGHEST_TYPED_V = 5;
+
+function typedVolts(word: string): number | undefined {
+  if (/^\d{3}$/.test(word)) return Number(word) / 100;
+  if (/^\d{4}$/.test(word)) return Number(word) / 1000;
+  if (!/^(\d{1,2}([.,]\d{0,4})?|[.,]\d{1,4})$/.test(word)) return undefined;
+  const volts = Number(word.replace(",", "."));
+  return volts > HIGHEST_TYPED_V ? undefined : volts;
+}
