@@ -12,10 +12,10 @@ WEB_SOURCES = $(shell find web/src web/public -type f) web/index.html web/vite.c
 .PHONY: demo run test check bench mutants screenshots dev build setup lock types clean
 
 demo: build  ## set up, build, and serve the demo world, which lies apart from one's own data
-	@$(PY) manage.py serve --demo --port $(PORT) $(if $(HOST),--host $(HOST)) $(if $(DATA),--data $(DATA))
+	@$(PY) manage.py serve --demo --port $(PORT) $(if $(HOST),--host $(HOST)) $(if $(TLS),--tls) $(if $(DATA),--data $(DATA))
 
 run: build  ## set up, build, and serve one's own world
-	@$(PY) manage.py serve --own --port $(PORT) $(if $(HOST),--host $(HOST)) $(if $(DATA),--data $(DATA))
+	@$(PY) manage.py serve --own --port $(PORT) $(if $(HOST),--host $(HOST)) $(if $(TLS),--tls) $(if $(DATA),--data $(DATA))
 
 build: .venv/.run coldstack/web_dist/.ready .venv/.kernel
 

@@ -18,10 +18,12 @@ def main(arguments: list[str] | None = None) -> None:
     """Read the command line, choose world and folder, and go. Exits with 2 for a command that is not
     understood."""
     said = _parser().parse_args(arguments)
-    # folder and world must be known before the settings are read
+    # folder, world and line must be known before the settings are read
     if said.data:
         os.environ["COLD_STACK_DATA"] = said.data
     os.environ["COLD_STACK_WORLD"] = "demo" if said.demo else "own"
+    if said.tls:
+        os.environ["COLD_STACK_TLS"] = "1"
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", "coldstack.server.config.settings")
     if said.licences:
         print(
@@ -71,6 +73,7 @@ def _parser() -> argparse.ArgumentParser:
         default="127.0.0.1",
         help="an address of this machine, so that paired phones in the same network reach it too",
     )
+    parser.add_argument("--tls", action="store_true", help="phones come over an encrypted line")
     parser.add_argument("--no-browser", action="store_true", help="do not open the browser")
     parser.add_argument("--until-closed", action="store_true", help=argparse.SUPPRESS)
     other = parser.add_mutually_exclusive_group()

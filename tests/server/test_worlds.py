@@ -225,5 +225,6 @@ class WhichWorld(DemoCase):
         """The demo knows that it is one."""
         with override_settings(WORLD="demo"):
             self.assertEqual(
-                self.client.get("/api/world").json(), {"world": "demo", "models": 6, "empty": False}
+                self.client.get("/api/world").json(),
+                {"world": "demo", "models": 6, "empty": False, "hands": "here"},
             )

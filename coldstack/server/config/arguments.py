@@ -1,4 +1,4 @@
-"""What of the command line must be known before the settings are read: the data folder and the world."""
+"""What of the command line must be known before the settings are read: folder, world, TLS."""
 
 from __future__ import annotations
 
@@ -8,9 +8,10 @@ from collections.abc import Sequence
 
 
 def choose_by(arguments: Sequence[str]) -> None:
-    """Folder and world into the environment, where the command line says them; the rest is Django's."""
+    """Folder, world and TLS into the environment, where the command line says them; the rest is Django's."""
     parser = argparse.ArgumentParser(add_help=False, allow_abbrev=False, exit_on_error=False)
     parser.add_argument("--data")
+    parser.add_argument("--tls", action="store_true")
     worlds = ("demo", "own") if "serve" in arguments else ()
     for world in worlds:
         parser.add_argument(f"--{world}", dest="world", action="store_const", const=world)
@@ -20,5 +21,7 @@ def choose_by(arguments: Sequence[str]) -> None:
         return  # Django's own parser tells it in full
     if said.data:
         os.environ["COLD_STACK_DATA"] = said.data
+    if worlds and said.tls:
+        os.environ["COLD_STACK_TLS"] = "1"
     if worlds and said.world:
         os.environ["COLD_STACK_WORLD"] = said.world

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import re
+from typing import Any
 
 from csp.constants import NONCE, NONE, SELF
 from django.utils.functional import SimpleLazyObject
@@ -15,6 +16,9 @@ WORLD = world()
 SERVED_HOST = "127.0.0.1"
 # where phones reach it, with a slash at the end; None while it answers on this machine only
 PHONE_ADDRESS: str | None = None
+TLS = os.environ.get("COLD_STACK_TLS") == "1"
+# the certificate that phones are shown, once it is made
+AUTHORITY: Any = None
 DATA_DIR = data_dir()
 # made on first use: reading the settings leaves nothing behind
 SECRET_KEY = SimpleLazyObject(lambda: secret_key(DATA_DIR))
@@ -52,6 +56,7 @@ MIDDLEWARE = [
     "csp.middleware.CSPMiddleware",
     # what has not changed since it was asked for is not sent again
     "django.middleware.http.ConditionalGetMiddleware",
+    "coldstack.server.pairing.cookies.PlainOnLoopback",
     "django.contrib.sessions.middleware.SessionMiddleware",
     # whoever is neither this machine nor a paired phone gets the pairing page, and no file
     "coldstack.server.pairing.gate.Gate",
@@ -126,12 +131,15 @@ SECURE_CROSS_ORIGIN_OPENER_POLICY = "same-origin"
 SESSION_COOKIE_NAME = f"cold-stack-{WORLD}"
 SESSION_COOKIE_AGE = 180 * 24 * 3600
 SESSION_COOKIE_SAMESITE = "Lax"
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = TLS
 CSRF_COOKIE_SAMESITE = "Strict"
 CSRF_COOKIE_HTTPONLY = False  # the front end copies the token into a header
 CSRF_FAILURE_VIEW = "coldstack.server.api.errors.csrf_failure"
-# Served over plain HTTP on loopback only: there is no TLS to redirect to, and a Secure cookie would not be
-# sent.
-SILENCED_SYSTEM_CHECKS = ["security.W004", "security.W008", "security.W012", "security.W016"]
+# W004: nothing binds a browser to TLS at localhost or at an address, where other programs answer too.
+# W008: the listener for phones speaks TLS only, so there is nothing to redirect; the plain one is loopback's.
+SILENCED_SYSTEM_CHECKS = ["security.W004", "security.W008"]
+if not TLS:  # W012, W016: a Secure cookie would not be sent over a plain line
+    SILENCED_SYSTEM_CHECKS += ["security.W012", "security.W016"]
 DATA_UPLOAD_MAX_MEMORY_SIZE = 5 * 1024 * 1024
 FILE_UPLOAD_MAX_MEMORY_SIZE = 32 * 1024 * 1024
 

@@ -18,6 +18,7 @@ Hands = Literal["here", "look", "everything"]
 """Whose hands these are: at this machine, or a phone's that may look only or do everything."""
 
 PAGE = "/pair"
+AUTHORITY = "/pair/authority.crt"
 NOT_PAIRED = "This device is not paired. At the computer open Find or do, Bring a phone."
 SEEN_EVERY = timedelta(minutes=10)
 
@@ -41,7 +42,7 @@ class Gate:
         return self.get_response(request)
 
     def _turned_away(self, request: HttpRequest) -> HttpResponse:
-        if request.path == PAGE:
+        if request.path in (PAGE, AUTHORITY):
             return self.get_response(request)
         if request.path.startswith("/api"):
             return problem(401, "Not paired", NOT_PAIRED)

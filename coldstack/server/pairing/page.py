@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import time
 
-from django.http import HttpRequest, HttpResponse, HttpResponseRedirect
+from django.conf import settings
+from django.http import Http404, HttpRequest, HttpResponse, HttpResponseRedirect
 from django.shortcuts import render
 from django.utils import timezone
 from django.views.decorators.cache import never_cache
@@ -44,8 +45,20 @@ def pair(request: HttpRequest) -> HttpResponse:
     return HttpResponseRedirect("/")
 
 
+@require_http_methods(["GET", "HEAD"])
+def authority(request: HttpRequest) -> HttpResponse:
+    """What a phone has to trust before it takes this machine for itself; nothing secret."""
+    made = settings.AUTHORITY
+    if made is None:
+        raise Http404
+    reply = HttpResponse(made.authority.read_bytes(), content_type="application/x-x509-ca-cert")
+    reply["Content-Disposition"] = 'attachment; filename="cold-stack-authority.crt"'
+    return reply
+
+
 def _page(
     request: HttpRequest, *, code: str, name: str = "", wrong: str = "", status: int = 200
 ) -> HttpResponse:
-    said = {"code": code, "name": name, "wrong": wrong, "nonce": str(request.csp_nonce)}  # type: ignore[attr-defined]
+    nonce = str(request.csp_nonce)  # type: ignore[attr-defined]
+    said = {"code": code, "name": name, "wrong": wrong, "nonce": nonce, "by": settings.AUTHORITY}
     return render(request, "pairing/pair.html", said, status=status)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 
 import segno
+from django.conf import settings
 from django.http import Http404, HttpRequest
 from django.utils import timezone
 from ninja import Router, Status
@@ -54,11 +55,13 @@ class PhoneOut(BaseModel):
 
 class PhonesOut(BaseModel):
     """The phones that may come in, and how they reach this program: without an address it answers on this
-    machine only, and has to be started as ``command`` says."""
+    machine only, and has to be started as ``command`` says. ``fingerprint`` is that of the authority that
+    phones are to trust, where they come over TLS."""
 
     phones: list[PhoneOut]
     address: str | None
     command: str | None
+    fingerprint: str | None
 
 
 @router.get("/phones", response=PhonesOut, summary="Paired phones")
@@ -71,6 +74,7 @@ def phones(request: HttpRequest) -> PhonesOut:
         phones=[_phone_out(x, mine) for x in rows],
         address=phone_address(),
         command=_command() if phone_address() is None else None,
+        fingerprint=settings.AUTHORITY.fingerprint if settings.AUTHORITY else None,
     )
 
 

@@ -22,7 +22,7 @@ class Listening:
     Raises CommandError for what is no address of this machine, or no port.
     """
 
-    def __init__(self, asked: str, port: int) -> None:
+    def __init__(self, asked: str, port: int, *, tls: bool = False) -> None:
         self.host, shown = _host_of(asked)
         if not 1 <= port <= LAST_PORT:
             raise CommandError(f"A port is a number from 1 to {LAST_PORT}, not {port}.")
@@ -33,13 +33,18 @@ class Listening:
         self._bound = list(dict.fromkeys([self._loopback, self.host]))
         if everywhere:  # which holds loopback; the newer kind of address leaves out the older
             self._bound = list(dict.fromkeys([EVERYWHERE[0], self.host]))
-        self.names = [shown, *self._own]
+        self.names, self._tls = [shown, *self._own], tls
         outside = [x for x in self._own if not is_loopback(x)]
+        self.secured = outside if tls else []
+        if tls:  # the plain line is this machine's alone
+            self._bound = [self._loopback]
+        if tls and not outside:
+            raise CommandError("--tls is for phones: say --host and an address of this machine too.")
         self._outside = shown if outside == [self.host] else next(iter(outside), None)
 
     def settle(self) -> None:
         """Find the port; raises CommandError if none is free."""
-        self.port = free_port(self._asked, *self._bound)
+        self.port = free_port(self._asked, *self._bound, *self.secured)
 
     @property
     def listen(self) -> str:
@@ -54,7 +59,8 @@ class Listening:
     @property
     def phones(self) -> str | None:
         """Where phones reach it; None if none can."""
-        return f"http://{self._outside}:{self.port}/" if self._outside else None
+        way = "https" if self._tls else "http"
+        return f"{way}://{self._outside}:{self.port}/" if self._outside else None
 
 
 def _bracketed(address: str) -> str:

@@ -52,6 +52,7 @@ def _start(which: World, root: Path) -> str:
         settings.SERVED_HOST,
         "--no-browser",
         "--until-closed",
+        *(["--tls"] if settings.TLS else []),
     ]
     # its standard input stays open as long as this process lives, which is how it knows when to end
     pipe = subprocess.PIPE

@@ -23,13 +23,16 @@ from waitress.server import create_server
 
 from coldstack.core.charging import rush
 from coldstack.core.discharge import simulate
+from coldstack.core.errors import DomainError
 from coldstack.demo.load import load_if_empty
 from coldstack.server.charging.watcher import start_watching
 from coldstack.server.config.memory import give_back, keep_few_pools
 from coldstack.server.config.paths import root_dir
 from coldstack.server.life.now import standings
 from coldstack.server.pairing.addresses import pairing_address
+from coldstack.server.pairing.authority import certified
 from coldstack.server.pairing.invitations import invite
+from coldstack.server.worlds import tls_server
 from coldstack.server.worlds.backup import made_by_newer
 from coldstack.server.worlds.carry_over import carry_over
 from coldstack.server.worlds.listening import Listening
@@ -56,6 +59,7 @@ class Command(BaseCommand):
             default="127.0.0.1",
             help=("an address of this machine, so that paired phones in the same network reach it too"),
         )
+        parser.add_argument("--tls", action="store_true", help="phones come over an encrypted line")
         worlds = parser.add_mutually_exclusive_group()
         worlds.add_argument("--demo", action="store_true", help="the demo world, apart from one’s own data")
         worlds.add_argument(
@@ -68,7 +72,7 @@ class Command(BaseCommand):
         """Runs until interrupted; ends with exit code 0."""
         keep_few_pools()
         # what of the command line cannot be is said before anything is made
-        line = Listening(options["host"], options["port"])
+        line = Listening(options["host"], options["port"], tls=settings.TLS)
         signal.signal(signal.SIGTERM, _as_interrupted)
         try:
             if said := carry_over(root_dir()):
@@ -89,6 +93,8 @@ class Command(BaseCommand):
         settings.ALLOWED_HOSTS += line.names
         settings.PHONE_ADDRESS = line.phones
         call_command("clearsessions")
+        if line.secured:
+            self._serve_securely(application, line)
         logging.getLogger("waitress.queue").setLevel(logging.ERROR)
         server = create_server(application, listen=line.listen, threads=THREADS, ident="Cold Stack")
         try:
@@ -101,6 +107,14 @@ class Command(BaseCommand):
             server.close()
         finally:
             serving.let_go()
+
+    def _serve_securely(self, application: Any, line: Listening) -> None:
+        try:
+            made = certified(root_dir() / "tls", line.secured, now=timezone.now())
+        except DomainError as error:
+            raise CommandError(error.sentence) from None
+        settings.AUTHORITY = made
+        tls_server.start(application, [(x, line.port) for x in line.secured], made)
 
     def _point_to_the_other(self, *, and_open: bool) -> None:
         where = served_at(Path(settings.DATA_DIR)) or "another address"
