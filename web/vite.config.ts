@@ -1,10 +1,40 @@
 import tailwindcss from "@tailwindcss/vite";
 import react from "@vitejs/plugin-react";
 import { defineConfig } from "vite";
+import { VitePWA } from "vite-plugin-pwa";
 
 export default defineConfig(({ command }) => ({
   resolve: { alias: { "@": new URL("./src", import.meta.url).pathname } },
-  plugins: [react(), tailwindcss()],
+  plugins: [
+    react(),
+    tailwindcss(),
+    VitePWA({
+      strategies: "injectManifest",
+      srcDir: "src",
+      filename: "sw.ts",
+      scope: "/",
+      injectRegister: false,
+      injectManifest: { globPatterns: ["**/*.{js,css,woff2,svg}"], rollupFormat: "iife" },
+      // only a paired phone gets it, as any other file
+      useCredentials: true,
+      manifest: {
+        name: "Cold Stack",
+        short_name: "Cold Stack",
+        description: "Choose, charge and keep battery packs for radio-controlled models",
+        id: "/",
+        start_url: "/",
+        scope: "/",
+        display: "standalone",
+        background_color: "#f5f8f9",
+        theme_color: "#f5f8f9",
+        icons: [
+          { src: "icon-192.png", sizes: "192x192", type: "image/png" },
+          { src: "icon-512.png", sizes: "512x512", type: "image/png" },
+          { src: "icon-512.png", sizes: "512x512", type: "image/png", purpose: "maskable" },
+        ],
+      },
+    }),
+  ],
   base: command === "build" ? "/static/" : "/",
   html: { cspNonce: "__CSP_NONCE__" },
   build: { outDir: "../coldstack/web_dist", emptyOutDir: true, assetsInlineLimit: 0 },

@@ -22,10 +22,15 @@ ARTIFACTS = PROJECT / "test-artifacts"
 AXE = PROJECT / "web" / "node_modules" / "axe-core" / "axe.min.js"
 
 
+def chromium_path():
+    """Where Chromium is; None without it."""
+    return shutil.which("chromium-headless-shell")
+
+
 @cache
 def browser():
     """One Chromium for all tests of a process: each test has a context of its own in it."""
-    chromium = shutil.which("chromium-headless-shell")
+    chromium = chromium_path()
     if chromium is None and not os.environ.get("CI"):
         raise unittest.SkipTest("no Chromium; make test installs it")
     os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"  # Playwright keeps a loop running in this thread

@@ -6,6 +6,7 @@ import { createRoot } from "react-dom/client";
 import { queries } from "@/app/queryClient";
 import { router } from "@/app/router";
 import { applyTheme } from "@/app/theme";
+import { keepProgram } from "@/app/worker";
 import "@/styles.css";
 
 const nonce = document.querySelector<HTMLMetaElement>("meta[property=csp-nonce]")?.nonce;
@@ -28,6 +29,8 @@ function loadStages(): void {
 }
 if ("requestIdleCallback" in window) window.requestIdleCallback(loadStages, { timeout: 5000 });
 else setTimeout(loadStages, 2000);
+
+void keepProgram();
 
 const root = document.getElementById("root");
 if (root) {

@@ -107,6 +107,15 @@ def _is_hashed(path: str, url: str) -> bool:
 
 WHITENOISE_IMMUTABLE_FILE_TEST = _is_hashed
 
+
+def _of_the_whole_program(headers: Any, path: str, url: str) -> None:
+    """The service worker lies among the files and serves every page."""
+    if url == "/static/sw.js":
+        headers["Service-Worker-Allowed"] = "/"
+
+
+WHITENOISE_ADD_HEADERS_FUNCTION = _of_the_whole_program
+
 CONTENT_SECURITY_POLICY = {
     "DIRECTIVES": {
         "default-src": [SELF],

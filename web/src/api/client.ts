@@ -1,6 +1,8 @@
 import createClient from "openapi-fetch";
 import { ApiProblem, type ProblemBody } from "@/api/problem";
 import type { paths } from "@/api/schema";
+import { forgetReads, KEPT_AT } from "@/app/keptReads";
+import { lineHolds, lineLost } from "@/app/line";
 
 function csrfToken(): string {
   return /(?:^|; )csrftoken=([^;]+)/.exec(document.cookie)?.[1] ?? "";
@@ -24,6 +26,11 @@ client.use({
     if (request.method !== "GET") request.headers.set("X-CSRFToken", csrfToken());
     return request;
   },
+  onResponse({ response }) {
+    const kept = response.headers.get(KEPT_AT);
+    if (kept) lineLost(Date.parse(kept));
+    else lineHolds();
+  },
 });
 
 type Reply<T> = { data?: T; error?: unknown; response: Response };
@@ -35,6 +42,7 @@ export async function answered<T>(call: Promise<Reply<T>>): Promise<T> {
     reply = await call;
   } catch (cause) {
     if (cause instanceof DOMException && cause.name === "AbortError") throw cause;
+    lineLost();
     throw new ApiProblem(0, {
       title: "No answer",
       detail: "The server does not answer. Is Cold Stack still running?",
@@ -43,6 +51,6 @@ export async function answered<T>(call: Promise<Reply<T>>): Promise<T> {
   }
   if (reply.data !== undefined && reply.response.ok) return reply.data;
   // this device is not paired, or no longer: there is one page for it
-  if (reply.response.status === 401) window.location.assign("/pair");
+  if (reply.response.status === 401) void forgetReads().then(() => window.location.assign("/pair"));
   throw new ApiProblem(reply.response.status, reply.error as Partial<ProblemBody> | undefined);
 }

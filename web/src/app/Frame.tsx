@@ -6,6 +6,7 @@ import { CommandList } from "@/app/CommandList";
 import { HandsLine } from "@/app/HandsLine";
 import { HelpDialog } from "@/app/HelpDialog";
 import { useKeys } from "@/app/keys";
+import { LineLine } from "@/app/LineLine";
 import { ModelSwitcher } from "@/app/ModelSwitcher";
 import { Notices } from "@/app/Notices";
 import { usePickOf } from "@/app/picked";
@@ -99,6 +100,7 @@ export function Frame() {
       </header>
       <WorldLine />
       <HandsLine onPhones={() => setOpen("phones")} />
+      <LineLine />
       <AlarmBar />
       <TimerLine />
       <div id="main" className="flex flex-1 flex-col" tabIndex={-1}>

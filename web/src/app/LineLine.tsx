@@ -1,0 +1,35 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useEffect, useRef } from "react";
+import { useLine } from "@/app/line";
+import { timeWords } from "@/format/time";
+
+/** Since when there is no line, and what still works; absent while there is one. When it is back, all is read
+ *  anew. */
+export function LineLine() {
+  const since = useLine();
+  const queries = useQueryClient();
+  const was = useRef(since);
+  useEffect(() => {
+    if (was.current !== undefined && since === undefined) void queries.invalidateQueries();
+    was.current = since;
+  }, [since, queries]);
+  if (since === undefined) return null;
+  return (
+    <p
+      role="status"
+      className="no-print flex flex-wrap items-baseline gap-x-2 border-b bg-hollow px-4 py-1 text-small md:px-6"
+    >
+      <span>
+        <span className="font-semibold">No line to the computer {sinceWords(since)}.</span> What you see is of
+        then. In Run timer, log and field kit go on; what you change is sent when the line is back.
+      </span>
+      <button type="button" className="action min-h-6" onClick={() => void queries.invalidateQueries()}>
+        Try again
+      </button>
+    </p>
+  );
+}
+
+function sinceWords(at: number): string {
+  return `since ${timeWords(new Date(at).toISOString()).replace(/^at /, "")}`;
+}
