@@ -9,7 +9,7 @@ UV = .venv/bin/uv
 PORT ?= 8600
 WEB_SOURCES = $(shell find web/src web/public -type f) web/index.html web/vite.config.ts web/package.json
 
-.PHONY: demo run test check bench mutants screenshots dev build setup lock types clean
+.PHONY: demo run test fuzz check bench mutants screenshots dev build setup lock types clean
 
 demo: build  ## set up, build, and serve the demo world, which lies apart from one's own data
 	@$(PY) manage.py serve --demo --port $(PORT) $(if $(HOST),--host $(HOST)) $(if $(TLS),--tls) $(if $(DATA),--data $(DATA))
@@ -71,6 +71,9 @@ wheel: build .venv/.ready  ## one file with everything in it, for machines with 
 test: build .venv/.ready chromium .venv/wheelhouse/.ready  ## set up and run all tests
 	@cd web && npm run --silent test
 	@$(PY) scripts/test.py
+
+fuzz: build .venv/.ready  ## some 13,000 requests made up from the API's document: none may be a server's error
+	@FUZZ_EXAMPLES=150 $(PY) manage.py test tests.server.test_program.Fuzz
 
 check: setup  ## ruff, mypy, Biome, tsc, and whether generated files are up to date
 	@.venv/bin/ruff format --check --quiet .

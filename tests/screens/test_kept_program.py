@@ -46,10 +46,12 @@ class Kept(ScreenCase):
 
     def test_without_the_computer(self):
         """Kept at the first visit; then the page, what it read and the kit are there, each with its hour."""
-        self.page.goto("/run/ptarmigan?pack=04")
+        self.page.goto("/keep/ptarmigan")
         self.page.wait_for_function("() => navigator.serviceWorker.ready.then(() => true)")
         self.page.reload()
         self.page.wait_for_function(CONTROLLED)
+        self.page.get_by_text("Bring to storage").first.wait_for()
+        self.page.goto("/run/ptarmigan?pack=04")
         self.page.wait_for_function(HAS_KIT, arg="04")
         self.page.get_by_label("Cells of 04, in volts").wait_for()
         self.settled()
@@ -60,7 +62,7 @@ class Kept(ScreenCase):
         self.page.get_by_label("Cells of 04, in volts").fill("4.18 4.19 4.18 4.19")
         self.page.get_by_text("By the field kit").wait_for()
         self.page.get_by_role("navigation", name="Stages").get_by_role("link", name="Keep").click()
-        self.page.get_by_role("heading", name="Now").wait_for()
+        self.page.get_by_text("Bring to storage").first.wait_for()
         kept = self.page.evaluate(
             "caches.open('cold-stack-reads').then((c) => c.keys()).then((all) => all.map((r) => r.method))"
         )

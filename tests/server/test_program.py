@@ -76,6 +76,8 @@ class Contract(DemoCase):
             self.assertTrue(all(c["name"] for c in body[name]), name)
 
 
+FUZZ_EXAMPLES = int(os.environ.get("FUZZ_EXAMPLES", "20"))
+"""For each operation; `make fuzz` asks for 150, some 13,000 requests."""
 OPENING = "coldstack.server.worlds.routes.open_world"
 
 
@@ -89,7 +91,7 @@ class Fuzz(TransactionTestCase):
             operation = result.ok()
 
             @given(case=operation.as_strategy())
-            @settings(max_examples=20, deadline=None)
+            @settings(max_examples=FUZZ_EXAMPLES, deadline=None)
             def check(case):
                 reply = case.call(cookies={"csrftoken": "a" * 32}, headers={"X-CSRFToken": "a" * 32})
                 case.validate_response(reply, excluded_checks=[positive_data_acceptance])

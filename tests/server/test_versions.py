@@ -3,6 +3,7 @@
 import json
 
 from coldstack.server.charging.models import Layout
+from coldstack.server.gear.kinds import KINDS
 from coldstack.server.gear.models import RcModel
 from tests.server.case import DemoCase
 
@@ -79,3 +80,33 @@ class Versions(DemoCase):
         self.assertEqual(len(self.client.get("/api/bench").json()["bench"]["laid"]), 1)
         self.assertEqual(self.put("/api/bench", {"house_rules": "long_life"}, second).status_code, 200)
         self.assertEqual(len(self.client.get("/api/bench").json()["bench"]["laid"]), 1)
+
+
+class GearRows(DemoCase):
+    def row(self, tag="04"):
+        return next(r for r in self.client.get("/api/gear/packs").json() if r["tag"] == tag)
+
+    def patch(self, row, part, version):
+        return self.client.patch(
+            f"/api/gear/packs/{row['id']}",
+            part,
+            content_type="application/json",
+            headers={"If-Match": version},
+        )
+
+    def test_a_note_and_unfit_from_two_sides(self):
+        """The later write was made from an older row: refused, nothing lost; made from the latest it is
+        kept. Every kind says its version, and one that asks for none is as before."""
+        before = self.row()
+        self.assertEqual(self.patch(before, {"note": "Bent tab."}, before["version"]).status_code, 200)
+        refused = self.patch(before, {"note": "Sound.", "fit": False}, before["version"])
+        self.assertEqual(refused.status_code, 412)
+        now = self.row()
+        self.assertEqual((now["note"], now["fit"]), ("Bent tab.", True))
+        kept = self.patch(now, {"fit": False}, now["version"]).json()["row"]
+        self.assertEqual((kept["note"], kept["fit"]), ("Bent tab.", False))
+        self.assertEqual(kept["version"], self.row()["version"])
+        self.assertEqual(self.patch(now, {"note": "Third."}, "*").status_code, 200)
+        for kind in KINDS:
+            for row in self.client.get(f"/api/gear/{kind}").json():
+                self.assertRegex(row["version"], "^[0-9a-f]{16}$", kind)

@@ -55,15 +55,19 @@ def add(kind: Kind, data: In) -> tuple[Gear, Change]:
 
 
 @transaction.atomic
-def change(kind: Kind, pk: int, data: In) -> tuple[Gear, Change]:
-    """Replace all fields of one; raises as `add`, and DoesNotExist for one that is not there."""
-    return _changed(kind, kind.model.live.get(pk=pk), clean(kind, data))
+def change(kind: Kind, pk: int, data: In, made_from: str = ANY) -> tuple[Gear, Change]:
+    """Replace all fields of one; raises as `add`, DoesNotExist for one that is not there, ChangedElsewhere
+    for one that is not as it was when this was made from it."""
+    item = kind.model.live.get(pk=pk)
+    require_latest(made_from, row_of(kind, item))
+    return _changed(kind, item, clean(kind, data))
 
 
 @transaction.atomic
-def change_some(kind: Kind, pk: int, part: dict[str, Any]) -> tuple[Gear, Change]:
+def change_some(kind: Kind, pk: int, part: dict[str, Any], made_from: str = ANY) -> tuple[Gear, Change]:
     """Change the fields given and leave the others as they are by now; raises as `change`."""
     item = kind.model.live.get(pk=pk)
+    require_latest(made_from, row_of(kind, item))
     row = {**row_of(kind, item), **part}
     if "assumed" in row and "assumed" not in part:
         row["assumed"] = [f for f in row["assumed"] if f not in part]

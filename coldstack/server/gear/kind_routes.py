@@ -11,6 +11,7 @@ from ninja import Router, Status
 from pydantic import BaseModel, create_model
 
 from coldstack.server.api.errors import Problem
+from coldstack.server.api.versions import ANY, MadeFrom, version_of
 from coldstack.server.gear import actions
 from coldstack.server.gear.kinds import KINDS, Kind, row_of
 from coldstack.server.gear.models import Change, Gear
@@ -33,7 +34,9 @@ class _Shapes:
 def _shapes(kind: Kind) -> _Shapes:
     shape = kind.schema
     stem = shape.__name__.removesuffix("In")
-    row = create_model(f"{stem}Row", __base__=shape, __doc__=f"A stored {kind.one}.", id=(int, ...))
+    row = create_model(
+        f"{stem}Row", __base__=shape, __doc__=f"A stored {kind.one}.", id=(int, ...), version=(str, ...)
+    )
     kept = create_model(
         f"{stem}Kept",
         __base__=BaseModel,
@@ -123,23 +126,31 @@ def _install_changing(kind: Kind, shapes: _Shapes) -> None:
 
     @router.put(
         address,
-        response={200: shapes.kept, REFUSALS: Problem},
+        response={200: shapes.kept, REFUSALS | {412}: Problem},
         summary=f"Change: {kind.one}",
         operation_id=f"change_{kind.id}",
     )
-    def change(request: HttpRequest, row_id: int, data: shape) -> BaseModel:  # type: ignore[valid-type]
+    def change(
+        request: HttpRequest,
+        row_id: int,
+        data: shape,  # type: ignore[valid-type]
+        if_match: MadeFrom = ANY,
+    ) -> BaseModel:
         """All fields are replaced."""
-        return _kept(kind, shapes, *actions.change(kind, row_id, data))
+        return _kept(kind, shapes, *actions.change(kind, row_id, data, if_match))
 
     @router.patch(
         address,
-        response={200: shapes.kept, REFUSALS: Problem},
+        response={200: shapes.kept, REFUSALS | {412}: Problem},
         summary=f"Change some fields: {kind.one}",
         operation_id=f"change_some_{kind.id}",
     )
-    def change_some(request: HttpRequest, row_id: int, data: part_shape) -> BaseModel:
+    def change_some(
+        request: HttpRequest, row_id: int, data: part_shape, if_match: MadeFrom = ANY
+    ) -> BaseModel:
         """The fields given are replaced; the others stay as they are by now."""
-        return _kept(kind, shapes, *actions.change_some(kind, row_id, data.model_dump(exclude_unset=True)))
+        part = data.model_dump(exclude_unset=True)
+        return _kept(kind, shapes, *actions.change_some(kind, row_id, part, if_match))
 
     @router.delete(
         address,
@@ -153,7 +164,8 @@ def _install_changing(kind: Kind, shapes: _Shapes) -> None:
 
 
 def _row(kind: Kind, shapes: _Shapes, item: Gear) -> BaseModel:
-    return shapes.row(id=item.pk, **row_of(kind, item))
+    row = row_of(kind, item)
+    return shapes.row(id=item.pk, version=version_of(row), **row)
 
 
 def _kept(kind: Kind, shapes: _Shapes, item: Gear, change: Change) -> BaseModel:

@@ -15,7 +15,7 @@ from coldstack.core.life.wording import STATE_WORDS
 from coldstack.core.rules.house_rules import for_chemistry
 from coldstack.server.gear.models import OwnedPack
 from coldstack.server.keeping import replies as r
-from coldstack.server.life.log import new_key, packs_by_tag, say, set_withdrawn
+from coldstack.server.life.log import new_key, packs_by_tag, say, set_withdrawn, was
 from coldstack.server.life.models import Event
 from coldstack.server.life.now import standing_of
 from coldstack.server.life.replies import SaidOut
@@ -32,7 +32,9 @@ def leave(data: r.LeftIn) -> SaidOut:
         For a pack that is not there; nothing is noted then.
     """
     found, key = packs_by_tag(data.packs), data.key or new_key()
-    made = [say(found[t], "state", key=f"{key}:{found[t]}", state=data.state) for t in data.packs]
+    made = [
+        say(found[t], "state", key=f"{key}:{found[t]}", at=was(data.at), state=data.state) for t in data.packs
+    ]
     return SaidOut(events=[e.pk for e in made], label=f"{', '.join(data.packs)}: {STATE_WORDS[data.state]}")
 
 
@@ -43,7 +45,7 @@ def add_note(tag: str, data: r.NoteIn) -> Event:
     clean = " ".join(data.text.split())
     if not clean:
         raise DomainError("text", "Write a word or two.")
-    return say(OwnedPack.live.get(tag=tag).pk, "note", key=data.key or new_key(), text=clean)
+    return say(OwnedPack.live.get(tag=tag).pk, "note", key=data.key or new_key(), at=was(data.at), text=clean)
 
 
 @transaction.atomic
@@ -75,6 +77,7 @@ def note_check(tag: str, data: r.CheckIn) -> SaidOut:
         row.pk,
         "charge" if charged else "reading",
         key=data.key or new_key(),
+        at=was(data.at),
         temperature_c=data.temperature_c,
         soc=soc,
         cell_mohm=mohm,
@@ -106,6 +109,7 @@ def inspect(tag: str, data: r.LookedIn) -> SaidOut:
         pk,
         "inspection",
         key=data.key or new_key(),
+        at=was(data.at),
         signs=[s.id for s in signs],
         at_room=data.at_room and not warm,
         temperature_c=data.temperature_c,

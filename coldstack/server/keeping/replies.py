@@ -14,12 +14,14 @@ from coldstack.core.keeping.storage import Doing
 from coldstack.core.life.now import PackState
 from coldstack.core.packs.pack import Learnt
 from coldstack.core.working import Working
+from coldstack.server.api.moments import Moment
 from coldstack.server.charging.replies import StorageOut
 from coldstack.server.life.replies import EventOut, NowOut
 from coldstack.server.sizing.schemas import In
 
 Key = Annotated[str, Field(min_length=8, max_length=60)] | None
-"""Made by a page with its form: an act that is sent twice under one key is done once."""
+"""Made by a page with its form: an act that is sent twice under one key is done once. What waited for a line
+says ``at`` when it was; without, it is now."""
 
 
 class LineOut(NowOut):
@@ -68,6 +70,7 @@ class NoteIn(In):
     """A sentence about a pack."""
 
     text: Annotated[str, Field(max_length=300)]
+    at: Moment | None = None
     key: Key = None
 
 
@@ -78,6 +81,7 @@ class LookedIn(In):
     signs: Annotated[list[Annotated[str, Field(max_length=20)]], Field(max_length=10)] = []
     temperature_c: Annotated[float, Field(ge=-40, le=120)] | None = None
     at_room: bool = False
+    at: Moment | None = None
     key: Key = None
 
 
@@ -90,6 +94,7 @@ class CheckIn(In):
     temperature_c: Annotated[float, Field(ge=-40, le=120)] | None = None
     put_in_mah: Annotated[float, Field(gt=0, le=200_000)] | None = None
     balance_min: Annotated[float, Field(ge=0, le=1440)] | None = None
+    at: Moment | None = None
     key: Key = None
 
 
@@ -198,6 +203,7 @@ class LeftIn(In):
 
     packs: Annotated[list[Annotated[str, Field(max_length=12)]], Field(min_length=1, max_length=200)]
     state: State
+    at: Moment | None = None
     key: Key = None
 
 

@@ -47,6 +47,11 @@ def say(pack_pk: int, kind: str, *, key: str, at: datetime | None = None, **told
     return Event.objects.create(key=key, pack_id=pack_pk, kind=kind, at=at or moment, said=moment, **told)
 
 
+def was(at: datetime | None) -> datetime | None:
+    """When something was that waited for a line; a phone whose clock is ahead tells of nothing to come."""
+    return None if at is None else min(at, timezone.now())
+
+
 @transaction.atomic
 def say_all(events: Sequence[Event]) -> tuple[int, int]:
     """Keep many at once, each with its own key and times: how many were new, how many were there."""

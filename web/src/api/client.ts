@@ -2,7 +2,7 @@ import createClient from "openapi-fetch";
 import { ApiProblem, type ProblemBody } from "@/api/problem";
 import type { paths } from "@/api/schema";
 import { forgetReads, KEPT_AT } from "@/app/keptReads";
-import { lineHolds, lineLost } from "@/app/line";
+import { keptInstead, lineHolds, lineLost } from "@/app/line";
 
 function csrfToken(): string {
   return /(?:^|; )csrftoken=([^;]+)/.exec(document.cookie)?.[1] ?? "";
@@ -28,7 +28,7 @@ client.use({
   },
   onResponse({ response }) {
     const kept = response.headers.get(KEPT_AT);
-    if (kept) lineLost(Date.parse(kept));
+    if (kept) keptInstead(Date.parse(kept));
     else lineHolds();
   },
 });

@@ -3279,6 +3279,8 @@ export interface components {
              * @default
              */
             shop: string;
+            /** Version */
+            version: string;
             /** Width Mm */
             width_mm: number | null;
         };
@@ -3409,6 +3411,8 @@ export interface components {
             price: number | null;
             /** Resistance Mohm */
             resistance_mohm: number | null;
+            /** Version */
+            version: string;
         };
         /**
          * ChangeOut
@@ -3767,6 +3771,8 @@ export interface components {
             step_a: number;
             /** Storage Cap A */
             storage_cap_a: number | null;
+            /** Version */
+            version: string;
         };
         /**
          * Check
@@ -3807,6 +3813,8 @@ export interface components {
          *     charge then put in until full.
          */
         CheckIn: {
+            /** At */
+            at?: string | null;
             /** Balance Min */
             balance_min?: number | null;
             /**
@@ -5361,6 +5369,8 @@ export interface components {
          * @description These packs were left in a state now.
          */
         LeftIn: {
+            /** At */
+            at?: string | null;
             /** Key */
             key?: string | null;
             /** Packs */
@@ -5536,6 +5546,8 @@ export interface components {
          *     as warm as the room.
          */
         LookedIn: {
+            /** At */
+            at?: string | null;
             /**
              * At Room
              * @default false
@@ -5700,6 +5712,8 @@ export interface components {
              * @default
              */
             slug: string;
+            /** Version */
+            version: string;
         };
         /**
          * Moments
@@ -5759,6 +5773,8 @@ export interface components {
          * @description A sentence about a pack.
          */
         NoteIn: {
+            /** At */
+            at?: string | null;
             /** Key */
             key?: string | null;
             /** Text */
@@ -6196,6 +6212,8 @@ export interface components {
              * @default
              */
             tag: string;
+            /** Version */
+            version: string;
             /** Width Mm */
             width_mm: number | null;
         };
@@ -6346,13 +6364,16 @@ export interface components {
         /**
          * PhonesOut
          * @description The phones that may come in, and how they reach this program: without an address it answers on this
-         *     machine only, and has to be started as ``command`` says.
+         *     machine only, and has to be started as ``command`` says. ``fingerprint`` is that of the authority that
+         *     phones are to trust, where they come over TLS.
          */
         PhonesOut: {
             /** Address */
             address: string | null;
             /** Command */
             command: string | null;
+            /** Fingerprint */
+            fingerprint: string | null;
             /** Phones */
             phones: components["schemas"]["PhoneOut"][];
         };
@@ -6541,6 +6562,8 @@ export interface components {
              * @default 1
              */
             sockets: number;
+            /** Version */
+            version: string;
         };
         /**
          * PlaceIn
@@ -6825,6 +6848,8 @@ export interface components {
              * @default false
              */
             spark_guard: boolean;
+            /** Version */
+            version: string;
             /**
              * Wired Either Way
              * @default false
@@ -7945,6 +7970,8 @@ export interface components {
             name: string;
             /** Power W */
             power_w: number;
+            /** Version */
+            version: string;
             /** Voltage V */
             voltage_v: number;
         };
@@ -9933,7 +9960,9 @@ export interface operations {
     change_catalogue: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "If-Match"?: string;
+            };
             path: {
                 row_id: number;
             };
@@ -9974,6 +10003,15 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10053,7 +10091,9 @@ export interface operations {
     change_some_catalogue: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "If-Match"?: string;
+            };
             path: {
                 row_id: number;
             };
@@ -10094,6 +10134,15 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10406,7 +10455,9 @@ export interface operations {
     change_cells: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "If-Match"?: string;
+            };
             path: {
                 row_id: number;
             };
@@ -10447,6 +10498,15 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10526,7 +10586,9 @@ export interface operations {
     change_some_cells: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "If-Match"?: string;
+            };
             path: {
                 row_id: number;
             };
@@ -10567,6 +10629,15 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10895,7 +10966,9 @@ export interface operations {
     change_chargers: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "If-Match"?: string;
+            };
             path: {
                 row_id: number;
             };
@@ -10936,6 +11009,15 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11015,7 +11097,9 @@ export interface operations {
     change_some_chargers: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "If-Match"?: string;
+            };
             path: {
                 row_id: number;
             };
@@ -11056,6 +11140,15 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11337,7 +11430,9 @@ export interface operations {
     change_models: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "If-Match"?: string;
+            };
             path: {
                 row_id: number;
             };
@@ -11378,6 +11473,15 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11457,7 +11561,9 @@ export interface operations {
     change_some_models: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "If-Match"?: string;
+            };
             path: {
                 row_id: number;
             };
@@ -11498,6 +11604,15 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11748,7 +11863,9 @@ export interface operations {
     change_packs: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "If-Match"?: string;
+            };
             path: {
                 row_id: number;
             };
@@ -11789,6 +11906,15 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11868,7 +11994,9 @@ export interface operations {
     change_some_packs: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "If-Match"?: string;
+            };
             path: {
                 row_id: number;
             };
@@ -11909,6 +12037,15 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12159,7 +12296,9 @@ export interface operations {
     change_pieces: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "If-Match"?: string;
+            };
             path: {
                 row_id: number;
             };
@@ -12200,6 +12339,15 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12279,7 +12427,9 @@ export interface operations {
     change_some_pieces: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "If-Match"?: string;
+            };
             path: {
                 row_id: number;
             };
@@ -12320,6 +12470,15 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12570,7 +12729,9 @@ export interface operations {
     change_plugs: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "If-Match"?: string;
+            };
             path: {
                 row_id: number;
             };
@@ -12611,6 +12772,15 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12690,7 +12860,9 @@ export interface operations {
     change_some_plugs: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "If-Match"?: string;
+            };
             path: {
                 row_id: number;
             };
@@ -12731,6 +12903,15 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12981,7 +13162,9 @@ export interface operations {
     change_supplies: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "If-Match"?: string;
+            };
             path: {
                 row_id: number;
             };
@@ -13022,6 +13205,15 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13101,7 +13293,9 @@ export interface operations {
     change_some_supplies: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "If-Match"?: string;
+            };
             path: {
                 row_id: number;
             };
@@ -13142,6 +13336,15 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
                 headers: {
                     [name: string]: unknown;
                 };

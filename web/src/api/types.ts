@@ -100,6 +100,7 @@ export type ToStorage = Schemas["ToStorageOut"];
 export type KitOfPack = Schemas["KitOut"];
 export type Kit = Schemas["Kit"];
 export type GoReason = Schemas["GoReason"];
+export type LeftState = Schemas["LeftIn"]["state"];
 export type Go = Schemas["GoOut"];
 export type RunAsk = Schemas["RunIn"];
 export type Runs = Schemas["RunsOut"];

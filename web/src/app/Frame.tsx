@@ -14,6 +14,7 @@ import { choicesQuery } from "@/app/queries";
 import { carried, STAGES } from "@/app/stages";
 import { TimerLine } from "@/app/TimerLine";
 import { useLastModel } from "@/app/useLastModel";
+import { WaitingLine } from "@/app/WaitingLine";
 import { GoTo, WorldLine } from "@/app/WorldLine";
 import { worldQuery } from "@/app/world";
 import { Mark } from "@/ui/Mark";
@@ -103,6 +104,7 @@ export function Frame() {
       <LineLine />
       <AlarmBar />
       <TimerLine />
+      <WaitingLine />
       <div id="main" className="flex flex-1 flex-col" tabIndex={-1}>
         <Outlet />
       </div>

@@ -2,14 +2,23 @@ import { store } from "@/app/store";
 
 /** Since when the server has not answered; undefined while it does. */
 const lost = store<number | undefined>(undefined);
+/** One answer that does not come is no lost line while others do. */
+const OTHERS_MS = 2500;
+let heard = 0;
 
 /** An answer came from the server itself. */
 export function lineHolds(): void {
+  heard = Date.now();
   if (lost.get() !== undefined) lost.set(undefined);
 }
 
-/** None came; `at` is the hour of what was shown instead. */
-export function lineLost(at = Date.now()): void {
+/** None came. */
+export function lineLost(): void {
+  if (lost.get() === undefined && Date.now() - heard > OTHERS_MS) lost.set(Date.now());
+}
+
+/** What was kept earlier came instead, of this hour. */
+export function keptInstead(at: number): void {
   const since = lost.get();
   if (since === undefined || at < since) lost.set(at);
 }

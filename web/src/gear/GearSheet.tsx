@@ -2,18 +2,21 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { ApiProblem } from "@/api/problem";
 import type { GearKind } from "@/api/types";
+import { merge } from "@/app/merge";
 import { notify } from "@/app/notices";
 import { type Field, GEAR } from "@/gear/fields";
 import { GearField } from "@/gear/GearField";
 import { LabelBox, type LabelTyped, NO_LABEL, type Said } from "@/gear/LabelBox";
-import { addGear, changeGear, gearChanged, tellChange } from "@/gear/queries";
+import { addGear, changeGear, gearChanged, gearQuery, tellChange } from "@/gear/queries";
 import { Sheet } from "@/ui/Sheet";
 
 type Draft = Record<string, unknown>;
-type Typed = { draft: Draft; label: LabelTyped };
+/** What is typed, and the row as it was when that began, with its version. */
+type Typed = { draft: Draft; label: LabelTyped; base: Draft; version: string };
+type Row = { id: number; name: string; version: string };
 type Props = {
   kind: GearKind;
-  row: { id: number; name: string } | undefined;
+  row: Row | undefined;
   /** What a new one starts with (a twin, a lead), by what name its draft is kept, what to say of it. */
   from?: Start | undefined;
   onClose: () => void;
@@ -52,7 +55,7 @@ export function GearSheet({ kind, row, from, onClose, onAdded }: Props) {
     setFailed(undefined);
     try {
       const kept = row
-        ? await changeGear(kind, row.id, changedFields(draft, stored(kind, row)))
+        ? await changeGear(kind, row.id, changedFields(draft, typed.base), typed.version)
         : await addGear(kind, draft);
       drafts.delete(key);
       tellChange(queries, kept.change);
@@ -60,6 +63,10 @@ export function GearSheet({ kind, row, from, onClose, onAdded }: Props) {
       onClose();
       if (!row) onAdded?.(kept.row.id);
     } catch (problem) {
+      if (row && problem instanceof ApiProblem && problem.status === STALE) {
+        await changedElsewhere(row.id);
+        return;
+      }
       const fields = problem instanceof ApiProblem ? problem.fields : new Map<string, string>();
       setProblems(fields);
       setFailed(
@@ -72,6 +79,25 @@ export function GearSheet({ kind, row, from, onClose, onAdded }: Props) {
     } finally {
       setSaving(false);
     }
+  };
+  /** What was typed stays, over the row as it is by now; a field that both changed is asked about. */
+  const changedElsewhere = async (id: number) => {
+    const rows: Row[] = await queries.fetchQuery({ ...gearQuery(kind), staleTime: 0 });
+    const now = rows.find((r) => r.id === id);
+    if (!now) {
+      setFailed("It was deleted elsewhere meanwhile. What you typed is kept here.");
+      return;
+    }
+    const theirs = stored(kind, now);
+    const { value, clashes } = merge(typed.base, draft, theirs);
+    keep({ draft: value, base: theirs, version: now.version });
+    setRound(round + 1);
+    setProblems(new Map(clashes.map((c) => [c.path, `Changed elsewhere too, to ${shown(c.theirs)}.`])));
+    setFailed(
+      clashes.length > 0
+        ? "It was changed elsewhere meanwhile. Save again to keep what stands here."
+        : "It was changed elsewhere meanwhile, in other fields: they are here now. Save again to keep both.",
+    );
   };
   const title = row ? row.name : `Add: ${spec.one}`;
   return (
@@ -148,13 +174,24 @@ export function GearSheet({ kind, row, from, onClose, onAdded }: Props) {
 }
 
 const NOTHING: string[] = [];
+const STALE = 412;
+
+/** A value as one reads it beside a field. */
+function shown(value: unknown): string {
+  if (value === true || value === false) return value ? "yes" : "no";
+  if (value === null || value === "") return "nothing";
+  return typeof value === "number"
+    ? String(value)
+    : `“${typeof value === "string" ? value : "something else"}”`;
+}
 
 function isPack(kind: GearKind): boolean {
   return kind === "packs" || kind === "catalogue";
 }
 
 function untouched(kind: GearKind, row: Props["row"], from: Start | undefined): Typed {
-  return { draft: { ...stored(kind, row), ...from?.values }, label: NO_LABEL };
+  const base = stored(kind, row);
+  return { draft: { ...base, ...from?.values }, label: NO_LABEL, base, version: row?.version ?? "*" };
 }
 
 /** Fields that a label filled before, as they were before it was read. */
@@ -176,7 +213,7 @@ function without(said: Said, part: Draft): Said {
 
 function stored(kind: GearKind, row: Props["row"]): Draft {
   if (!row) return { ...GEAR[kind].start };
-  const { id: _, ...values } = row;
+  const { id: _, version: __, ...values } = row;
   return values;
 }
 

@@ -35,14 +35,15 @@ export function addGear<K extends GearKind>(kind: K, draft: Record<string, unkno
   return answered(call) as unknown as Promise<Kept<K>>;
 }
 
-/** Only what was changed is sent: other screens may have written the rest since. */
+/** Only what was changed is sent, and from which version: other screens may have written the rest since. */
 export function changeGear<K extends GearKind>(
   kind: K,
   id: number,
   part: Record<string, unknown>,
+  version = "*",
 ): Promise<Kept<K>> {
   const call = client.PATCH(`/api/gear/${kind}/{row_id}` as RowAddress, {
-    params: { path: { row_id: id } },
+    params: { path: { row_id: id }, header: { "If-Match": version } },
     body: part as never,
   });
   return answered(call) as unknown as Promise<Kept<K>>;

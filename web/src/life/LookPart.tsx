@@ -4,7 +4,7 @@ import { wordsOf } from "@/api/problem";
 import { notify } from "@/app/notices";
 import { choicesQuery } from "@/app/queries";
 import { timeWords } from "@/format/time";
-import { look, newKey, tellSaid, withdraw } from "@/life/queries";
+import { say, withdraw } from "@/life/queries";
 
 type Sign = { id: string; event: number };
 type Props = { tag: string; lookedAt: string | null; signs: Sign[]; disabled?: boolean };
@@ -16,10 +16,10 @@ export function LookPart({ tag, lookedAt, signs, disabled = false }: Props) {
   const [open, setOpen] = useState(false);
   const known = choices?.signs ?? [];
   const standing = signs.map((s) => known.find((k) => k.id === s.id)?.name.toLowerCase() ?? s.id);
-  const say = async (found: string[]) => {
+  const note = async (found: string[]) => {
     try {
-      const body = { signs: found, at_room: found.length === 0, temperature_c: null, key: newKey() };
-      tellSaid(queries, await look(tag, body));
+      const body = { tag, signs: found, at_room: found.length === 0, temperature_c: null };
+      await say(queries, "look", `what was seen of ${tag}`, body);
       setOpen(false);
     } catch (problem) {
       notify(wordsOf(problem, "It could not be noted."), { wrong: true });
@@ -31,13 +31,18 @@ export function LookPart({ tag, lookedAt, signs, disabled = false }: Props) {
   const toggle = (id: string) => {
     const told = signs.find((s) => s.id === id);
     if (told && lasts(id)) void withdraw(queries, [told.event]);
-    else void say(told ? passing.filter((x) => x !== id) : [...passing, id]);
+    else void note(told ? passing.filter((x) => x !== id) : [...passing, id]);
   };
   const looked = lookedAt !== null;
   return (
     <div className={open ? "basis-full" : "flex flex-wrap items-baseline gap-x-3 gap-y-1"}>
       {signs.length === 0 && !looked && (
-        <button type="button" className="control text-small" disabled={disabled} onClick={() => void say([])}>
+        <button
+          type="button"
+          className="control text-small"
+          disabled={disabled}
+          onClick={() => void note([])}
+        >
           Looked and felt: sound, cool<span className="sr-only">: {tag}</span>
         </button>
       )}

@@ -3,19 +3,7 @@ import { answered, client } from "@/api/client";
 import { wordsOf } from "@/api/problem";
 import type { Said } from "@/api/types";
 import { notify } from "@/app/notices";
-
-/** A key of one act: sent twice, it is done once. */
-export function newKey(): string {
-  const random = crypto.getRandomValues(new Uint32Array(4));
-  return Array.from(random, (n) => n.toString(16).padStart(8, "0")).join("");
-}
-
-export type Look = { signs: string[]; at_room: boolean; temperature_c: number | null; key: string };
-
-/** Somebody looked at the pack and felt it: sound, or with these signs. */
-export function look(tag: string, body: Look): Promise<Said> {
-  return answered(client.POST("/api/keep/packs/{tag}/looks", { params: { path: { tag } }, body }));
-}
+import { type Acts, newKey, sayOrKeep, takeBackKey } from "@/app/outbox";
 
 function takeBack(events: number[]): Promise<Said> {
   return answered(client.POST("/api/keep/take-back", { body: { events } }));
@@ -54,6 +42,26 @@ export function lifeChanged(queries: QueryClient): void {
 export function tellSaid(queries: QueryClient, said: Said): void {
   lifeChanged(queries);
   notify(said.label, { act: { name: "Undo", run: () => void withdraw(queries, said.events) } });
+}
+
+/** Say that something waits for a line, and offer to take it back. */
+export function tellWaits(queries: QueryClient, key: string, words: string): void {
+  notify(`No line: ${words} waits here to be sent.`, {
+    act: { name: "Undo", run: () => void takeBackKey(key, () => lifeChanged(queries)) },
+  });
+}
+
+/** Says something of packs, now or as soon as there is a line, and tells which. What is refused is thrown. */
+export async function say<K extends "check" | "look" | "left">(
+  queries: QueryClient,
+  kind: K,
+  words: string,
+  body: Acts[K],
+  key = newKey(),
+): Promise<void> {
+  const said: Said | undefined = await sayOrKeep(kind, key, words, body);
+  if (said) tellSaid(queries, said);
+  else tellWaits(queries, key, words);
 }
 
 /** Take something back, and offer to bring it back. */

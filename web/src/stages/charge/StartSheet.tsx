@@ -3,10 +3,10 @@ import { useState } from "react";
 import { ApiProblem } from "@/api/problem";
 import type { BenchLayout, BenchPlan, ChargeOrder, Slot } from "@/api/types";
 import { notify } from "@/app/notices";
+import { newKey } from "@/app/outbox";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { minutesWords } from "@/format/time";
-import { newKey } from "@/life/queries";
 import { benchChanged, orderQuery, startCharge } from "@/stages/charge/queries";
 import { Sheet } from "@/ui/Sheet";
 

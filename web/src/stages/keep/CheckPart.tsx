@@ -2,9 +2,9 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { fieldsOf } from "@/api/problem";
 import type { PackPage } from "@/api/types";
-import { newKey, tellSaid } from "@/life/queries";
+import { newKey } from "@/app/outbox";
+import { say } from "@/life/queries";
 import { SlipNote } from "@/life/SlipNote";
-import { checkPack } from "@/stages/keep/queries";
 import { NumberField } from "@/ui/NumberField";
 import { TextField } from "@/ui/TextField";
 
@@ -27,7 +27,7 @@ export function CheckPart({ page }: { page: PackPage }) {
   const { tag } = page.line;
   const keep = async () => {
     try {
-      tellSaid(queries, await checkPack(tag, { ...draft, key }));
+      await say(queries, "check", `the check of ${tag}`, { tag, ...draft }, key);
       setDraft(EMPTY);
       setKey(newKey);
       setProblems(new Map());

@@ -2,9 +2,9 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { wordsOf } from "@/api/problem";
 import type { PackPage } from "@/api/types";
+import { newKey, sayOrKeep } from "@/app/outbox";
 import { dateWords } from "@/format/time";
-import { lifeChanged, newKey, withdraw } from "@/life/queries";
-import { addNote } from "@/stages/keep/queries";
+import { lifeChanged, tellWaits, withdraw } from "@/life/queries";
 
 /** Dated sentences about a pack: dropped from two metres, charged at the neighbour's. */
 export function NotesPart({ page }: { page: PackPage }) {
@@ -14,7 +14,9 @@ export function NotesPart({ page }: { page: PackPage }) {
   const [key, setKey] = useState(newKey);
   const note = async () => {
     try {
-      await addNote(page.line.tag, text, key);
+      const { tag } = page.line;
+      const kept = await sayOrKeep("note", key, `the note about ${tag}`, { tag, text });
+      if (!kept) tellWaits(queries, key, `the note about ${tag}`);
       setText("");
       setKey(newKey);
       setWrong(undefined);

@@ -4,9 +4,9 @@ import { useState } from "react";
 import { wordsOf } from "@/api/problem";
 import type { Shelf, ShelfLine } from "@/api/types";
 import { notify } from "@/app/notices";
-import { tellSaid } from "@/life/queries";
+import { say } from "@/life/queries";
 import { PlacePart } from "@/stages/keep/PlacePart";
-import { leave, type State } from "@/stages/keep/queries";
+import type { State } from "@/stages/keep/queries";
 import { PackState } from "@/ui/PackState";
 
 const NAMES: Record<string, string> = {
@@ -34,7 +34,7 @@ export function ShelfPart({ shelf, picked, shown, hidden }: Props) {
   const [marked, setMarked] = useState<string[]>([]);
   const act = async (state: State) => {
     try {
-      tellSaid(queries, await leave(marked, state));
+      await say(queries, "left", `the state of ${marked.join(", ")}`, { packs: marked, state });
       setMarked([]);
     } catch (problem) {
       notify(wordsOf(problem, "It could not be noted."), { wrong: true });

@@ -1,8 +1,8 @@
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { answered, client } from "@/api/client";
-import type { Change, Note, PackPage, Place, PlaceAsk, Said, Shelf, ToStorage } from "@/api/types";
+import type { Change, PackPage, Place, PlaceAsk, Shelf, ToStorage } from "@/api/types";
+import { newKey } from "@/app/outbox";
 import { ownedId } from "@/format/packId";
-import { newKey } from "@/life/queries";
 
 export type State = "full" | "part" | "stored" | "spent" | "too_low";
 
@@ -46,30 +46,9 @@ export const toStorageQuery = (tag: string, cells: string, model: string) =>
     retry: false,
   });
 
-type CheckDraft = {
-  cells: string;
-  mohm: string;
-  temperature_c: number | null;
-  put_in_mah: number | null;
-  balance_min: number | null;
-};
-
-export function checkPack(tag: string, body: CheckDraft & { key: string }): Promise<Said> {
-  return answered(client.POST("/api/keep/packs/{tag}/checks", { params: { path: { tag } }, body }));
-}
-
 export function tickRetirement(tag: string, ticked: string[]): Promise<unknown> {
   const body = { ticked, key: newKey() };
   return answered(client.PUT("/api/keep/packs/{tag}/retirement", { params: { path: { tag } }, body }));
-}
-
-export function addNote(tag: string, text: string, key: string): Promise<Note> {
-  const body = { text, key };
-  return answered(client.POST("/api/keep/packs/{tag}/notes", { params: { path: { tag } }, body }));
-}
-
-export function leave(packs: string[], state: State): Promise<Said> {
-  return answered(client.POST("/api/keep/left", { body: { packs, state, key: newKey() } }));
 }
 
 export async function takeOut(tag: string, why: string): Promise<Change> {

@@ -1,6 +1,7 @@
 import { useEffect, useState } from "react";
+import type { RunAsk } from "@/api/types";
 import { notify } from "@/app/notices";
-import { drop, logRun, takeBack, useWaiting } from "@/stages/run/queue";
+import { logRun, takeBack } from "@/stages/run/queue";
 
 type Props = {
   model: string;
@@ -34,28 +35,26 @@ export function LogRun({ model, pack, minutes, cells, onTaken, onUndone, onSent 
     }
     setWrong(undefined);
     const at = new Date().toISOString();
-    const key = logRun(
-      {
-        model,
-        pack,
-        at,
-        minutes: values.minutes,
-        put_back_mah: values.mah ?? null,
-        landing_cell_v: values.volts ?? null,
-        note: "",
-        cells,
-      },
-      onSent,
-    );
+    const run = {
+      model,
+      pack,
+      at,
+      minutes: values.minutes,
+      put_back_mah: values.mah ?? null,
+      landing_cell_v: values.volts ?? null,
+      note: "",
+      cells,
+    };
+    const key = logRun(run, onSent);
     setTyped({ minutes: "", mah: "", volts: "" });
     onTaken(at);
     notify(`Logged: ${pack}, ${values.minutes} min. Let it cool before it is charged.`, {
-      act: { name: "Undo", run: () => void undo(key) },
+      act: { name: "Undo", run: () => void undo({ ...run, key }) },
     });
   };
-  const undo = async (key: string) => {
+  const undo = async (run: RunAsk) => {
     onUndone();
-    await takeBack(key, onSent);
+    await takeBack(run, onSent);
     onSent();
   };
   return (
@@ -80,33 +79,7 @@ export function LogRun({ model, pack, minutes, cells, onTaken, onUndone, onSent 
       <button type="button" className="control mt-3 min-h-11 w-full text-lead" onClick={log}>
         Log it
       </button>
-      <WaitingRuns />
     </section>
-  );
-}
-
-function WaitingRuns() {
-  const waiting = useWaiting();
-  if (waiting.length === 0) return null;
-  const unsent = waiting.filter((w) => !w.refused && !w.undone).length;
-  return (
-    <div className="mt-2 text-plain" aria-live="polite">
-      {unsent > 0 && (
-        <p className="text-ink-soft">
-          {unsent} run{unsent === 1 ? " waits" : "s wait"} here to be sent; nothing is lost.
-        </p>
-      )}
-      {waiting
-        .filter((w) => w.refused)
-        .map((w) => (
-          <p key={w.run.key} className="text-alert">
-            {w.run.pack}, {w.run.minutes} min was refused: {w.refused}{" "}
-            <button type="button" className="action" onClick={() => drop(w.run.key)}>
-              Drop it
-            </button>
-          </p>
-        ))}
-    </div>
   );
 }
 

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate, useParams, useSearch } from "@tanstack/react-router";
-import { useCallback, useEffect, useState } from "react";
+import { useCallback, useState } from "react";
 import { ApiProblem } from "@/api/problem";
 import { MissingModel } from "@/app/MissingModel";
 import { modelQuery } from "@/app/queries";
@@ -15,7 +15,7 @@ import { DayPart } from "@/stages/run/DayPart";
 import { LogRun } from "@/stages/run/LogRun";
 import { Packs } from "@/stages/run/Packs";
 import { goQuery, runPacksQuery } from "@/stages/run/queries";
-import { send, useWaiting } from "@/stages/run/queue";
+import { useWaitingRuns } from "@/stages/run/queue";
 import { RunsPart } from "@/stages/run/RunsPart";
 import { RunTimer } from "@/stages/run/RunTimer";
 import { useKit } from "@/stages/run/useKit";
@@ -45,8 +45,8 @@ export function RunScreen() {
   const temperature = typedWarmth && "value" in typedWarmth ? typedWarmth.value : null;
   const runs = pack !== undefined && (packs === undefined || packs.some((p) => p.tag === pack));
   const here = packs?.find((p) => p.tag === pack);
-  const waiting = useWaiting();
-  const landings = [...waiting.map((w) => w.run), ...(landed ? [landed] : [])];
+  const waiting = useWaitingRuns();
+  const landings = [...waiting, ...(landed ? [landed] : [])];
   // what was read before a run says nothing after it, also while the server has not heard of the run yet
   const stale = landings.some((r) => r.pack === pack && Date.parse(r.at) >= Date.parse(here?.cells_at ?? ""));
   const known = here && here.cell_v.length > 0 && here.cells_at && !stale ? here : undefined;
@@ -72,12 +72,6 @@ export function RunScreen() {
     ? undefined
     : (go.data ?? (taken?.said === "verdict" ? taken : undefined));
   const fresh = useCallback(() => lifeChanged(queries), [queries]);
-  useEffect(() => {
-    void send(fresh);
-    const online = () => void send(fresh);
-    window.addEventListener("online", online);
-    return () => window.removeEventListener("online", online);
-  }, [fresh]);
   if (missing instanceof ApiProblem && missing.status === 404)
     return <MissingModel error={missing} to="/run/$model" onRetry={() => void refetch()} />;
   return (

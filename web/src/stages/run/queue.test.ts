@@ -35,13 +35,13 @@ const RUN = {
   temperature_c: null,
   note: "",
 };
-const KEPT = "cold-stack.runs-to-send";
+const KEPT = "cold-stack.to-send";
 const kept = () => JSON.parse(localStorage.getItem(KEPT) ?? "[]") as { refused?: string }[];
 const onSent = vi.fn();
 
 async function queue() {
   vi.resetModules();
-  return import("@/stages/run/queue");
+  return { ...(await import("@/app/outbox")), ...(await import("@/stages/run/queue")) };
 }
 
 beforeEach(() => {
@@ -122,7 +122,7 @@ it("takes back what is on its way, when it has got there", async () => {
   const key = logRun(RUN, onSent);
   await vi.advanceTimersByTimeAsync(0);
   expect(has).toEqual(new Set([key]));
-  const back = takeBack(key, onSent);
+  const back = takeBack({ ...RUN, key }, onSent);
   go();
   await back;
   await vi.advanceTimersByTimeAsync(6000);
@@ -136,7 +136,7 @@ it("takes back what got there though no answer came, as soon as there is a line"
   const key = logRun(RUN, onSent);
   await vi.advanceTimersByTimeAsync(0);
   line = "down";
-  await takeBack(key, onSent);
+  await takeBack({ ...RUN, key }, onSent);
   expect(has.size).toBe(1);
   line = "up";
   await vi.advanceTimersByTimeAsync(6000);
@@ -149,7 +149,7 @@ it("takes back what was never sent without asking anybody", async () => {
   line = "down";
   const first = logRun(RUN, onSent);
   const key = logRun(RUN, onSent);
-  await takeBack(key, onSent);
+  await takeBack({ ...RUN, key }, onSent);
   drop(first);
   line = "up";
   await vi.advanceTimersByTimeAsync(12_000);

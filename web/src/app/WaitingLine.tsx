@@ -1,0 +1,52 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useCallback, useEffect } from "react";
+import { useLine } from "@/app/line";
+import { drop, type Item, send, useOutbox } from "@/app/outbox";
+import { lifeChanged } from "@/life/queries";
+
+const NOUNS = { run: "run", note: "note", check: "check", look: "inspection", left: "state" } as const;
+
+/** What waits to be sent, on every stage; and what the server refused, with a way out. Absent when all is
+ *  sent. */
+export function WaitingLine() {
+  const waiting = useOutbox();
+  const lost = useLine() !== undefined;
+  const queries = useQueryClient();
+  const fresh = useCallback(() => lifeChanged(queries), [queries]);
+  useEffect(() => {
+    if (!lost) void send(fresh);
+    const online = () => void send(fresh);
+    window.addEventListener("online", online);
+    return () => window.removeEventListener("online", online);
+  }, [lost, fresh]);
+  const unsent = waiting.filter((w) => !w.refused && !w.undone);
+  const refused = waiting.filter((w) => w.refused);
+  return (
+    <div className="no-print text-small" aria-live="polite">
+      {unsent.length > 0 && (
+        <p className="border-b px-4 py-1 text-ink-soft md:px-6">
+          {counted(unsent)} here to be sent; nothing is lost.
+        </p>
+      )}
+      {refused.map((w) => (
+        <p key={w.key} className="border-b px-4 py-1 font-semibold text-alert md:px-6">
+          {w.words} was refused: {w.refused}{" "}
+          <button type="button" className="action" onClick={() => drop(w.key)}>
+            Drop it
+          </button>
+        </p>
+      ))}
+    </div>
+  );
+}
+
+/** "2 runs and 1 note wait". */
+function counted(items: Item[]): string {
+  const kinds = [...new Set(items.map((w) => w.kind))];
+  const parts = kinds.map((kind) => {
+    const n = items.filter((w) => w.kind === kind).length;
+    return `${n} ${NOUNS[kind]}${n === 1 ? "" : "s"}`;
+  });
+  const all = parts.length > 1 ? `${parts.slice(0, -1).join(", ")} and ${parts.at(-1)}` : (parts[0] ?? "");
+  return `${all} ${items.length === 1 ? "waits" : "wait"}`;
+}
