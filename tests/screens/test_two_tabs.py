@@ -2,7 +2,7 @@
 
 from playwright.sync_api import expect
 
-from coldstack.server.gear.models import RcModel
+from coldstack.server.gear.models import OwnedPack, RcModel
 from tests.screens.case import ScreenCase
 
 
@@ -46,3 +46,43 @@ class TwoTabs(ScreenCase):
         self.average(self.other).press("Enter")
         self.other.get_by_text("Saved", exact=True).wait_for()
         self.assertEqual(self.draw()["average_a"], 26)
+
+
+class TwoGearSheets(ScreenCase):
+    def pack(self):
+        return OwnedPack.live.get(tag="04")
+
+    def sheet(self, page):
+        """Pack 04, opened to be changed."""
+        page.goto(f"/gear/packs?edit={self.pack().pk}")
+        page.get_by_role("dialog").wait_for()
+        return page.get_by_role("dialog")
+
+    def test_a_note_and_unfit(self):
+        """Changed elsewhere while the sheet is open: other fields are taken in, the same field is asked
+        about, and nothing is lost unsaid."""
+        sheet = self.sheet(self.page)
+        sheet.get_by_label("Note", exact=True).fill("Bent tab.")
+        pack = self.pack()
+        pack.mass_g, pack.note = 512, "From the other tab."
+        pack.save()
+        sheet.get_by_role("button", name="Save").click()
+        sheet.get_by_text("Changed elsewhere too, to “From the other tab.”.").wait_for()
+        expect(sheet.get_by_label("Note", exact=True)).to_have_value("Bent tab.")
+        self.assertEqual(self.pack().note, "From the other tab.")
+        sheet.get_by_role("button", name="Save").click()
+        expect(sheet).to_have_count(0)
+        self.assertEqual((self.pack().note, self.pack().mass_g), ("Bent tab.", 512))
+
+    def test_other_fields(self):
+        """Both are kept."""
+        sheet = self.sheet(self.page)
+        sheet.get_by_label("Note", exact=True).fill("Bent tab.")
+        pack = self.pack()
+        pack.mass_g = 512
+        pack.save()
+        sheet.get_by_role("button", name="Save").click()
+        sheet.get_by_text("in other fields: they are here now").wait_for()
+        sheet.get_by_role("button", name="Save").click()
+        expect(sheet).to_have_count(0)
+        self.assertEqual((self.pack().note, self.pack().mass_g), ("Bent tab.", 512))

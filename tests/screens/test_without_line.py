@@ -2,6 +2,8 @@
 
 from playwright.sync_api import expect
 
+from coldstack.server.life.models import Event
+from tests.clock import CLOCK
 from tests.screens.case import ScreenCase
 
 HAS_KIT = (
@@ -77,3 +79,25 @@ class WithoutLine(ScreenCase):
             route.continue_()
         expect(self.verdict().get_by_text("By the field kit")).to_have_count(0)
         expect(self.verdict().get_by_text("Go", exact=True)).to_be_visible()
+
+    def test_a_note_and_a_state_wait(self):
+        """Said without a line they wait, on every stage; they are sent once, as of when they were said."""
+        self.open("/keep/ptarmigan?pack=04")
+        note = self.page.get_by_label("A note about 04")
+        note.wait_for()
+        before = Event.objects.count()
+        self.cut()
+        note.fill("Dropped on its corner.")
+        said = CLOCK.now()
+        self.page.get_by_role("button", name="Note it").click()
+        self.page.get_by_text("1 note waits here to be sent").wait_for()
+        expect(note).to_have_value("")
+        self.page.get_by_role("navigation", name="Stages").get_by_role("link", name="Run").click()
+        expect(self.page.get_by_text("1 note waits here to be sent")).to_be_visible()
+        self.assertEqual(Event.objects.count(), before)
+        self.page.unroute("**/api/**")
+        expect(self.page.get_by_text("waits here to be sent")).to_have_count(0, timeout=30000)
+        self.assertEqual(Event.objects.count(), before + 1)
+        kept = Event.objects.latest("id")
+        self.assertEqual((kept.kind, kept.text), ("note", "Dropped on its corner."))
+        self.assertLess(abs((kept.at - said).total_seconds()), 30)

@@ -26,6 +26,10 @@ export function AlarmBar() {
   useSound(alarms);
   useMarkedTitle("ALARM: ", alarms.length > 0);
   const charging = data?.charging ?? [];
+  const queries = useQueryClient();
+  const which = charging.join();
+  // biome-ignore lint/correctness/useExhaustiveDependencies: whatever began or ended, here or elsewhere
+  useEffect(() => void queries.invalidateQueries({ queryKey: ["charges"] }), [which, queries]);
   return (
     <>
       {shown.length > 0 && (

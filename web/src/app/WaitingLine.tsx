@@ -11,14 +11,16 @@ const NOUNS = { run: "run", note: "note", check: "check", look: "inspection", le
 export function WaitingLine() {
   const waiting = useOutbox();
   const lost = useLine() !== undefined;
+  const some = waiting.some((w) => !w.refused);
   const queries = useQueryClient();
   const fresh = useCallback(() => lifeChanged(queries), [queries]);
   useEffect(() => {
-    if (!lost) void send(fresh);
+    // tried at once, and again every few seconds as long as something waits
+    if (some && !lost) void send(fresh);
     const online = () => void send(fresh);
     window.addEventListener("online", online);
     return () => window.removeEventListener("online", online);
-  }, [lost, fresh]);
+  }, [some, lost, fresh]);
   const unsent = waiting.filter((w) => !w.refused && !w.undone);
   const refused = waiting.filter((w) => w.refused);
   return (

@@ -10,7 +10,7 @@ import { BenchRules } from "@/stages/charge/BenchRules";
 import { LogPart } from "@/stages/charge/LogPart";
 import { PacksPart } from "@/stages/charge/PacksPart";
 import { PortsPart } from "@/stages/charge/PortsPart";
-import { chargesQuery, type KeptBench, planQuery } from "@/stages/charge/queries";
+import { charges, chargesQuery, type KeptBench, planQuery } from "@/stages/charge/queries";
 import { type BenchStore, useBench } from "@/stages/charge/useBench";
 import { useNow, useSettled } from "@/stages/charge/useNow";
 import { WatchPart } from "@/stages/charge/WatchPart";
@@ -27,8 +27,8 @@ export function ChargeBench({ kept, model }: Props) {
   const query = useQuery(planQuery(settled));
   const plan = useLastGood(query.data);
   const problems = query.error instanceof ApiProblem ? query.error.fields : new Map<string, string>();
-  const { data: charges = [] } = useQuery(chargesQuery);
-  const running = charges.filter((c) => c.state === "charging" || c.state === "starting").length;
+  const { data: lines = [] } = useQuery(chargesQuery);
+  const running = lines.filter(charges).length;
   const before = useRef(running);
   useEffect(() => {
     if (before.current !== running) {

@@ -10,12 +10,20 @@ import { worded } from "@/format/quantity";
 import { clock } from "@/format/time";
 import { lifeChanged } from "@/life/queries";
 import { PortStacks } from "@/stages/charge/PortStacks";
-import { chargeQuery, chargesQuery, glanceQuery, look, putFault, stopCharge } from "@/stages/charge/queries";
+import {
+  chargeQuery,
+  charges,
+  chargesQuery,
+  glanceQuery,
+  look,
+  putFault,
+  stopCharge,
+} from "@/stages/charge/queries";
 
 /** What charges now. Unattended charging is never offered: each charge says when the next look is due. */
 export function WatchPart() {
-  const { data: charges = [] } = useQuery(chargesQuery);
-  const running = charges.filter((c) => c.state === "charging" || c.state === "starting");
+  const { data: lines = [] } = useQuery(chargesQuery);
+  const running = lines.filter(charges);
   const stop = useStop();
   const stopAll = useCallback(() => {
     for (const c of running) void stop(c.id);

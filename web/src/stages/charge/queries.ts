@@ -32,8 +32,12 @@ export const planQuery = (bench: BenchLayout) =>
 export const chargesQuery = queryOptions({
   queryKey: ["charges"],
   queryFn: ({ signal }): Promise<ChargeLine[]> => answered(client.GET("/api/charges", { signal })),
-  refetchInterval: 2000,
+  // what begins elsewhere is told with the alarms, which are asked for on every stage
+  refetchInterval: (query) => (query.state.data?.some(charges) ? 2000 : false),
 });
+
+/** It is on its charger. */
+export const charges = (c: ChargeLine) => c.state === "charging" || c.state === "starting";
 
 export const glanceQuery = queryOptions({
   queryKey: ["charges", "glance"],
