@@ -29,6 +29,7 @@ MAY_IMPORT = {
     "importlib",
     "re",
     "statistics",
+    "hashlib",
     "heapq",
     "csv",
     "io",

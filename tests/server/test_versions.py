@@ -110,3 +110,20 @@ class GearRows(DemoCase):
         for kind in KINDS:
             for row in self.client.get(f"/api/gear/{kind}").json():
                 self.assertRegex(row["version"], "^[0-9a-f]{16}$", kind)
+
+
+class Places(DemoCase):
+    def test_two_who_say_where_packs_lie(self):
+        """The second is refused, and loses nothing."""
+        first = self.client.get("/api/keep/place").json()
+        for place, status in (("Shed", 200), ("Cellar", 412)):
+            reply = self.client.put(
+                "/api/keep/place",
+                {"place": place, "now_c": 18},
+                content_type="application/json",
+                headers={"If-Match": first["version"]},
+            )
+            self.assertEqual(reply.status_code, status)
+        now = self.client.get("/api/keep/place").json()
+        self.assertEqual(now["place"], "Shed")
+        self.assertNotEqual(now["version"], first["version"])

@@ -63,11 +63,13 @@ def read_file(name: str, content: bytes, kind_id: str) -> FileRows:
         raise DomainError("file", "The file is empty.")
     is_json = name.lower().endswith(".json") or text.lstrip()[:1] in "{["
     found = FileRows(_json_rows(text)) if is_json else _csv_rows(text, kind_id)
-    if len(found.rows) > MOST_ROWS:
-        raise DomainError(
-            "file", f"The file has {len(found.rows)} rows; at most {MOST_ROWS} can be read at once."
-        )
+    _refuse_many(len(found.rows))
     return found
+
+
+def _refuse_many(rows: int) -> None:
+    if rows > MOST_ROWS:
+        raise DomainError("file", f"The file has {rows} rows; at most {MOST_ROWS} can be read at once.")
 
 
 def _decoded(content: bytes) -> str:
@@ -102,6 +104,8 @@ def _csv_rows(text: str, kind_id: str) -> FileRows:
         raise DomainError("file", f"Line {reader.line_num} is not CSV: {error}.") from None
     if not lines:
         raise DomainError("file", "There is nothing in it but separators.")
+    # before each is made something of
+    _refuse_many(len(lines) - TITLES)
     top = max(range(min(len(lines), TITLES)), key=lambda k: (_named_in(kind, lines[k][1]), -k))
     if len(lines[top][1]) > MOST_COLUMNS:
         words = f"Its header has {len(lines[top][1])} columns; {MOST_COLUMNS} are the most."

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from typing import Annotated, Any
 
 from django.db import transaction
@@ -12,6 +13,7 @@ from pydantic import BaseModel, Field
 from coldstack.core.keeping.place import Container, Place, place_cautions, place_sentence
 from coldstack.core.safety.cautions import Caution
 from coldstack.server.api.errors import Problem
+from coldstack.server.api.versions import ANY, MadeFrom, require_latest, version_of
 from coldstack.server.rules.assemble import house
 from coldstack.server.rules.models import Household
 from coldstack.server.sizing.schemas import In
@@ -38,6 +40,7 @@ class PlaceOut(BaseModel):
     container: Container
     sentence: str
     cautions: list[Caution]
+    version: str
 
 
 def place_of(row: Household) -> Place:
@@ -47,9 +50,11 @@ def place_of(row: Household) -> Place:
 
 
 @transaction.atomic
-def keep(data: PlaceIn) -> None:
-    """Keep where packs lie; raises DomainError for temperatures that cannot be."""
+def keep(data: PlaceIn, made_from: str = ANY) -> None:
+    """Keep where packs lie; raises DomainError for temperatures that cannot be, ChangedElsewhere where it
+    is not as it was when this was made from it."""
     row = house()
+    require_latest(made_from, asdict(place_of(row)))
     row.place, row.place_c, row.place_hottest_c, row.container = (
         data.place,
         data.now_c,
@@ -68,12 +73,12 @@ def place(request: HttpRequest) -> PlaceOut:
 
 @router.put(
     "/keep/place",
-    response={200: PlaceOut, WRITTEN: Problem},
+    response={200: PlaceOut, WRITTEN | {412}: Problem},
     summary="Say where packs lie",
 )
-def keep_place(request: HttpRequest, data: PlaceIn) -> PlaceOut:
+def keep_place(request: HttpRequest, data: PlaceIn, if_match: MadeFrom = ANY) -> PlaceOut:
     """Name, warmth now and at the hottest, and what they lie in."""
-    keep(data)
+    keep(data, if_match)
     return _place_out()
 
 
@@ -86,4 +91,5 @@ def _place_out() -> PlaceOut:
         container=here.container,
         sentence=place_sentence(here),
         cautions=list(place_cautions(here)),
+        version=version_of(asdict(here)),
     )

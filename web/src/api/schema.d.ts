@@ -6606,6 +6606,8 @@ export interface components {
             place: string;
             /** Sentence */
             sentence: string;
+            /** Version */
+            version: string;
         };
         /**
          * PlanIn
@@ -14162,7 +14164,9 @@ export interface operations {
     coldstack_server_keeping_place_keep_place: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "If-Match"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -14192,6 +14196,15 @@ export interface operations {
             };
             /** @description Forbidden */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,7 +1,8 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { fieldsOf } from "@/api/problem";
+import { ApiProblem, fieldsOf } from "@/api/problem";
 import type { Place, PlaceAsk } from "@/api/types";
+import { merge } from "@/app/merge";
 import { keepPlace, placeQuery } from "@/stages/keep/queries";
 import { ChoiceField } from "@/ui/ChoiceField";
 import { NumberField } from "@/ui/NumberField";
@@ -41,22 +42,39 @@ export function PlacePart() {
   );
 }
 
+const STALE = 412;
+
+function asked({ place, now_c, hottest_c, container }: Place): PlaceAsk {
+  return { place, now_c, hottest_c, container };
+}
+
 function PlaceSheet({ place, onClose }: { place: Place; onClose: () => void }) {
   const queries = useQueryClient();
-  const [draft, setDraft] = useState<PlaceAsk>({
-    place: place.place,
-    now_c: place.now_c,
-    hottest_c: place.hottest_c,
-    container: place.container,
-  });
+  const [draft, setDraft] = useState<PlaceAsk>(() => asked(place));
+  const [base, setBase] = useState(place);
   const [problems, setProblems] = useState<ReadonlyMap<string, string>>(new Map());
   const keep = async () => {
     try {
-      queries.setQueryData(placeQuery.queryKey, await keepPlace(draft));
+      queries.setQueryData(placeQuery.queryKey, await keepPlace(draft, base.version));
       onClose();
     } catch (problem) {
-      setProblems(fieldsOf(problem, "It could not be kept."));
+      if (problem instanceof ApiProblem && problem.status === STALE) await changedElsewhere();
+      else setProblems(fieldsOf(problem, "It could not be kept."));
     }
+  };
+  /** What was typed stays, over what is kept by now; what both changed is told. */
+  const changedElsewhere = async () => {
+    const now = await queries.fetchQuery({ ...placeQuery, staleTime: 0 });
+    const { value, clashes } = merge(asked(base), draft, asked(now));
+    setDraft(value);
+    setBase(now);
+    const told = clashes.map((c): [string, string] => [
+      c.path,
+      `Changed elsewhere too, to ${c.theirs ?? "nothing"}.`,
+    ]);
+    setProblems(
+      new Map([...told, ["", "It was changed elsewhere meanwhile. Keep it again if this is right."]]),
+    );
   };
   return (
     <Sheet open onClose={onClose} title="Where packs lie">

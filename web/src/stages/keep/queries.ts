@@ -28,8 +28,9 @@ export const placeQuery = queryOptions({
   queryFn: ({ signal }): Promise<Place> => answered(client.GET("/api/keep/place", { signal })),
 });
 
-export function keepPlace(body: PlaceAsk): Promise<Place> {
-  return answered(client.PUT("/api/keep/place", { body }));
+export function keepPlace(body: PlaceAsk, version: string): Promise<Place> {
+  const header = { "If-Match": version };
+  return answered(client.PUT("/api/keep/place", { params: { header }, body }));
 }
 
 export const toStorageQuery = (tag: string, cells: string, model: string) =>

@@ -20,17 +20,18 @@ export function RunsPart({ model, onChanged }: { model: string; onChanged: () =>
       await learn(model);
       for (const key of ["model", "plan", "details"]) await queries.invalidateQueries({ queryKey: [key] });
       onChanged();
+      const made = queries.getQueryData(modelQuery(model).queryKey)?.version;
       notify(
         "Size now takes the draw from the log.",
-        before ? { act: { name: "Undo", run: () => void untake(before) } } : {},
+        before && made ? { act: { name: "Undo", run: () => void untake(before, made) } } : {},
       );
     } catch (problem) {
       notify(wordsOf(problem, "It could not be kept."), { wrong: true });
     }
   };
-  const untake = async (job: Job) => {
+  const untake = async (job: Job, from: string) => {
     try {
-      await keepJob(model, job);
+      await keepJob(model, job, from);
       for (const key of ["model", "plan", "details"]) await queries.invalidateQueries({ queryKey: [key] });
       onChanged();
     } catch (problem) {

@@ -47,9 +47,10 @@ export function bringRunBack(key: string): Promise<unknown> {
   return answered(client.POST("/api/runs/{key}/back", { params: { path: { key } } }));
 }
 
-/** Puts a model's job as it was before. */
-export function keepJob(slug: string, job: Job): Promise<unknown> {
-  return answered(client.PUT("/api/models/{slug}/job", { params: { path: { slug } }, body: job }));
+/** Puts a model's job as it was before; refused if it was changed since that version. */
+export function keepJob(slug: string, job: Job, version: string): Promise<unknown> {
+  const params = { path: { slug }, header: { "If-Match": version } };
+  return answered(client.PUT("/api/models/{slug}/job", { params, body: job }));
 }
 
 export function learn(model: string): Promise<unknown> {
