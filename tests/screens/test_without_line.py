@@ -2,13 +2,19 @@
 
 from playwright.sync_api import expect
 
+from coldstack.server.gear.models import RcModel
 from coldstack.server.life.models import Event
 from tests.clock import CLOCK
 from tests.screens.case import ScreenCase
 
-HAS_KIT = (
-    """(pack) => Boolean(JSON.parse(localStorage.getItem("cold-stack.kits") ?? "{}")["ptarmigan/" + pack])"""
-)
+HAS_KIT = """async (pack) => {
+  if (!(await indexedDB.databases()).some((d) => d.name === "keyval-store")) return false;
+  const asked = (request) => new Promise((done) => { request.onsuccess = () => done(request.result); });
+  const kept = await asked(indexedDB.open("keyval-store"));
+  const kit = await asked(kept.transaction("keyval").objectStore("keyval").get("kit:ptarmigan/" + pack));
+  kept.close();
+  return Boolean(kit);
+}"""
 
 
 class WithoutLine(ScreenCase):
@@ -56,15 +62,34 @@ class WithoutLine(ScreenCase):
 
     def test_without_a_kit(self):
         """Said, and nothing invented."""
+        self.page.route("**/api/run/kit*", lambda route: route.abort())
         self.open("/run/ptarmigan?pack=04")
-        self.page.wait_for_function(HAS_KIT, arg="04")
-        self.page.evaluate("localStorage.removeItem('cold-stack.kits')")
-        self.page.reload()
-        self.page.get_by_label("Cells of 04, in volts").wait_for()
         self.cut()
         self.page.get_by_label("Cells of 04, in volts").fill("4.18 4.19 4.18 4.19")
         self.page.get_by_text("There is no field kit of this pack here").wait_for()
         expect(self.verdict()).to_have_count(0)
+
+    def test_taken_anew_when_it_holds_no_more(self):
+        """A rule changed at the computer: the kit that is asked without a line goes by it."""
+        self.open("/run/ptarmigan?pack=04")
+        self.page.wait_for_function(HAS_KIT, arg="04")
+        asked = []
+        self.page.on("request", lambda r: asked.append(r.url) if "/run/kit?" in r.url else None)
+        self.page.reload()
+        self.page.get_by_label("Cells of 04, in volts").wait_for()
+        self.settled()
+        self.assertEqual([url for url in asked if "pack=04" in url], [])
+        row = RcModel.live.get(slug="ptarmigan")
+        row.job = {**row.job, "house_rules": "long_life"}
+        row.save()
+        with self.page.expect_response(lambda r: "/run/kit?" in r.url and "pack=04" in r.url):
+            self.page.reload()
+        self.page.get_by_label("Cells of 04, in volts").wait_for()
+        self.settled()
+        self.cut()
+        self.page.get_by_label("Cells of 04, in volts").fill("4.18 4.19 4.18 4.19")
+        self.verdict().get_by_text("By the field kit").wait_for()
+        self.assertEqual(self.figures()[2], "14.0 V")
 
     def test_a_server_that_hangs(self):
         """After a moment the kit speaks; when the answer comes it is the server's again."""

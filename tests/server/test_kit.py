@@ -6,6 +6,7 @@ import subprocess
 import tempfile
 from datetime import timedelta
 from pathlib import Path
+from unittest import mock
 
 from django.utils import timezone
 
@@ -63,7 +64,8 @@ class BesideTheCheck(KitCase):
             spread = draw.choice([0.0, 0.01, 0.02, 0.03, 0.05, draw.uniform(0, 0.2)])
             volts = [top - spread * draw.random() for _ in range(packs[tag].series)]
             digits = draw.choice([2, 2, 2, 3])
-            sign = draw.choice([".", ".", ","])
+            # as people type them: with a point, a comma, or without either
+            sign = draw.choice([".", ".", ",", ""])
             cells = " ".join(f"{v:.{digits}f}" for v in volts).replace(".", sign)
             warmth = draw.choice([None, None, draw.randint(-5, 39), round(draw.uniform(0, 39.9), 1)])
             cases.append({"kit": f"{slug}/{tag}", "cells": cells, "temperature": warmth})
@@ -156,6 +158,19 @@ class WhatItSays(KitCase):
         pack.capacity_ah -= 0.1
         pack.save()
         self.assertNotEqual(drawn["kit"]["fingerprint"], self.kit()["kit"]["fingerprint"])
+
+    def test_which_hold(self):
+        """The marks are those of the kits, of packs that fit, the readiest first; and never of more than
+        thirty."""
+        marks = self.client.get("/api/run/kits", {"model": "ptarmigan"}).json()
+        fitting = [p["tag"] for p in self.packs_of("ptarmigan") if p["fits"]]
+        self.assertEqual([m["tag"] for m in marks["kits"]], fitting)
+        for mark in marks["kits"]:
+            kit = self.kit(mark["tag"])
+            self.assertEqual((kit["kit"]["fingerprint"], kit["job"]), (mark["fingerprint"], marks["job"]))
+        with mock.patch("coldstack.server.running.go.KITS_AT_ONCE", 2):
+            some = self.client.get("/api/run/kits", {"model": "ptarmigan"}).json()
+        self.assertEqual([m["tag"] for m in some["kits"]], fitting[:2])
 
     def test_a_pack_that_may_not_be_run(self):
         """Whatever it reads: the club's lazy one is no go by the kit too."""

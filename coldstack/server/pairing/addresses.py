@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import ipaddress
 import socket
+from collections.abc import Iterator
 from contextlib import suppress
 from urllib.parse import quote, urlencode
 
@@ -15,14 +16,27 @@ ELSEWHERE = ("192.0.2.1", 9)
 
 def own_addresses() -> list[str]:
     """IPv4 addresses of this machine in its networks, the one that leads out first; empty without any."""
-    found: list[str] = []
+    return list(dict.fromkeys(_found()))
+
+
+def first_address() -> str | None:
+    """The one that leads out, found without asking any network for names; None without one."""
+    return next(_found(), None)
+
+
+def _found() -> Iterator[str]:
     with socket.socket(socket.AF_INET, socket.SOCK_DGRAM) as probe, suppress(OSError):
         probe.connect(ELSEWHERE)  # refused where no way leads out
-        found.append(str(probe.getsockname()[0]))
+        yield from _outside(str(probe.getsockname()[0]))
     with suppress(OSError):  # a machine whose name nobody knows
-        found += [str(x[4][0]) for x in socket.getaddrinfo(socket.gethostname(), None, socket.AF_INET)]
-    unique = list(dict.fromkeys(found))
-    return [x for x in unique if not ipaddress.ip_address(x).is_loopback and x != "0.0.0.0"]  # noqa: S104  # compared
+        for found in socket.getaddrinfo(socket.gethostname(), None, socket.AF_INET):
+            yield from _outside(str(found[4][0]))
+
+
+def _outside(address: str) -> Iterator[str]:
+    found = ipaddress.ip_address(address)
+    if not (found.is_loopback or found.is_unspecified):
+        yield address
 
 
 def phone_address() -> str | None:

@@ -81,8 +81,3 @@ def _seen(request: HttpRequest, phone: Phone) -> None:
     if now - phone.seen > SEEN_EVERY:
         Phone.objects.filter(pk=phone.pk).update(seen=now)
         request.session.modified = True
-
-
-def scope_words(scope: str) -> str:
-    """A scope as people say it."""
-    return "everything" if scope == "everything" else "look only"

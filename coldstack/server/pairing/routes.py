@@ -15,7 +15,7 @@ from pydantic import BaseModel
 from coldstack.core.errors import DomainError
 from coldstack.server.api.access import FromOurPage
 from coldstack.server.api.errors import Problem
-from coldstack.server.pairing.addresses import own_addresses, pairing_address, phone_address
+from coldstack.server.pairing.addresses import first_address, pairing_address, phone_address
 from coldstack.server.pairing.gate import Hands, phone_here
 from coldstack.server.pairing.invitations import invite, remove
 from coldstack.server.pairing.models import Phone, Scope
@@ -115,5 +115,4 @@ def _phone_out(row: Phone, mine: Phone | None) -> PhoneOut:
 
 def _command() -> str:
     """How to start it so that phones reach it."""
-    address = next(iter(own_addresses()), "ADDRESS")
-    return f"cold-stack --host {address}"
+    return f"cold-stack --host {first_address() or 'ADDRESS'}"

@@ -12,7 +12,7 @@ from coldstack.core.keeping.records import latest_ratios
 from coldstack.core.life.events import Event
 from coldstack.core.packs.pack import Pack
 from coldstack.core.running.go import Known, go_checks
-from coldstack.core.running.kit import Kit, kit_of
+from coldstack.core.running.kit import Kit, fingerprint, kit_of
 from coldstack.core.running.learned import Learned, learned_draw, mah_by_landing
 from coldstack.core.safety.cautions import RUN_CAUTIONS
 from coldstack.core.trial.job import Job
@@ -21,14 +21,17 @@ from coldstack.server.api.versions import version_of
 from coldstack.server.gear.assemble import OWNED_FIGURES, pack_of
 from coldstack.server.gear.models import OwnedPack, RcModel
 from coldstack.server.life.models import Event as EventRow
-from coldstack.server.life.now import Standing, standing_of, standing_with
+from coldstack.server.life.now import Standing, standing_of, standing_with, standings
 from coldstack.server.life.replies import now_fields
 from coldstack.server.rules.assemble import rules_of
 from coldstack.server.running import replies as r
+from coldstack.server.running.packs import run_packs_out
 from coldstack.server.sizing.assemble import job_of
 from coldstack.server.sizing.schemas import JobIn
 
 RUNS_SHOWN = 50
+KITS_AT_ONCE = 30
+"""So many packs are taken along at most, the readiest first."""
 
 
 def go_out(data: r.GoIn, now: datetime) -> r.GoOut:
@@ -58,6 +61,17 @@ def go_out(data: r.GoIn, now: datetime) -> r.GoOut:
     )
 
 
+def kit_marks(slug: str, now: datetime) -> r.KitMarksOut:
+    """Which kits hold now; raises RcModel.DoesNotExist for an unknown model."""
+    model = RcModel.live.get(slug=slug)
+    job = job_of(JobIn(**model.job))
+    fitting = [p.tag for p in run_packs_out(slug, now) if p.fits][:KITS_AT_ONCE]
+    order = {tag: k for k, tag in enumerate(fitting)}
+    found = sorted(standings(tags=fitting, now=now), key=lambda s: order[s.tag])
+    marks = [r.KitMark(tag=s.tag, fingerprint=fingerprint(job, *_taken_along(s, now))) for s in found]
+    return r.KitMarksOut(made=now, job=version_of(model.job), kits=marks)
+
+
 def kit_out(slug: str, tag: str, now: datetime) -> r.KitOut:
     """The kit of a pack in a model, as of now.
 
@@ -69,13 +83,16 @@ def kit_out(slug: str, tag: str, now: datetime) -> r.KitOut:
         For an unknown model.
     """
     model = RcModel.live.get(slug=slug)
-    job = job_of(JobIn(**model.job))
-    before = _standing(tag, now)
-    # what bars it is asked of it as it will be taken along: full
+    pack, known = _taken_along(_standing(tag, now), now)
+    kit = _kit(job_of(JobIn(**model.job)), pack, known)
+    return r.KitOut(kit=kit, tag=tag, name=pack.name, made=now, job=version_of(model.job))
+
+
+def _taken_along(before: Standing, now: datetime) -> tuple[Pack, Known]:
+    """The pack as it will be taken along: full. What bars it then is asked of it so."""
     full = (chemistry(before.pack.chemistry).full_v,) * before.pack.series
     after = _with_cells(before, full, None, now)
-    kit = _kit(job, after.pack, _known(before, after))
-    return r.KitOut(kit=kit, tag=tag, name=after.pack.name, made=now, job=version_of(model.job))
+    return after.pack, _known(before, after)
 
 
 @lru_cache(maxsize=128)

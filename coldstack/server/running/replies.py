@@ -63,6 +63,21 @@ class GoOut(BaseModel):
     pack: RunPackNow
 
 
+class KitMark(BaseModel):
+    """Which kit of a pack holds now: a device that has it need not take it again."""
+
+    tag: str
+    fingerprint: str
+
+
+class KitMarksOut(BaseModel):
+    """Those of the packs that fit a model, the readiest first; as of now, and of this version of its job."""
+
+    made: datetime
+    job: str
+    kits: list[KitMark]
+
+
 class KitOut(BaseModel):
     """The field kit of a pack in a model: of this hour, and of this version of the model's job."""
 

@@ -13,7 +13,7 @@ from coldstack.server.api.errors import Problem
 from coldstack.server.running import actions
 from coldstack.server.running import replies as r
 from coldstack.server.running.day import day_out
-from coldstack.server.running.go import go_out, kit_out, run_out, runs_out
+from coldstack.server.running.go import go_out, kit_marks, kit_out, run_out, runs_out
 from coldstack.server.running.packs import run_packs_out
 
 router = Router(tags=["running"])
@@ -36,6 +36,12 @@ def run_packs(request: HttpRequest, model: str) -> list[r.RunPackOut]:
 def go(request: HttpRequest, data: r.GoIn) -> r.GoOut:
     """This pack, as it reads, in this model today; timer, mAh and alarm."""
     return go_out(data, timezone.now())
+
+
+@router.get("/run/kits", response={200: r.KitMarksOut, 404: Problem}, summary="Which field kits hold now")
+def kits(request: HttpRequest, model: str) -> r.KitMarksOut:
+    """By their fingerprints: of job, house rules, pack and what is known of it."""
+    return kit_marks(model, timezone.now())
 
 
 @router.get(

@@ -2489,6 +2489,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/run/kits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Which field kits hold now
+         * @description By their fingerprints: of job, house rules, pack and what is known of it.
+         */
+        get: operations["coldstack_server_running_routes_kits"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/run/packs": {
         parameters: {
             query?: never;
@@ -5130,6 +5150,31 @@ export interface components {
             reasons: components["schemas"]["GoReason"][];
             /** Timer S */
             timer_s: number;
+        };
+        /**
+         * KitMark
+         * @description Which kit of a pack holds now: a device that has it need not take it again.
+         */
+        KitMark: {
+            /** Fingerprint */
+            fingerprint: string;
+            /** Tag */
+            tag: string;
+        };
+        /**
+         * KitMarksOut
+         * @description Those of the packs that fit a model, the readiest first; as of now, and of this version of its job.
+         */
+        KitMarksOut: {
+            /** Job */
+            job: string;
+            /** Kits */
+            kits: components["schemas"]["KitMark"][];
+            /**
+             * Made
+             * Format: date-time
+             */
+            made: string;
         };
         /**
          * KitOut
@@ -15332,6 +15377,37 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_running_routes_kits: {
+        parameters: {
+            query: {
+                model: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitMarksOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -97,6 +97,7 @@ export type Said = Schemas["SaidOut"];
 export type LifeEvent = Schemas["EventOut"];
 export type PackNow = Schemas["RunPackNow"];
 export type ToStorage = Schemas["ToStorageOut"];
+export type KitMarks = Schemas["KitMarksOut"];
 export type KitOfPack = Schemas["KitOut"];
 export type Kit = Schemas["Kit"];
 export type GoReason = Schemas["GoReason"];

@@ -1,8 +1,8 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect } from "react";
+import { touched } from "@/app/act";
 import { useLine } from "@/app/line";
 import { drop, type Item, send, useOutbox } from "@/app/outbox";
-import { lifeChanged } from "@/life/queries";
 
 const NOUNS = { run: "run", note: "note", check: "check", look: "inspection", left: "state" } as const;
 
@@ -13,7 +13,7 @@ export function WaitingLine() {
   const lost = useLine() !== undefined;
   const some = waiting.some((w) => !w.refused);
   const queries = useQueryClient();
-  const fresh = useCallback(() => lifeChanged(queries), [queries]);
+  const fresh = useCallback(() => touched(queries, "life"), [queries]);
   useEffect(() => {
     // tried at once, and again every few seconds as long as something waits
     if (some && !lost) void send(fresh);

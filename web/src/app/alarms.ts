@@ -1,7 +1,7 @@
 import { type QueryClient, queryOptions } from "@tanstack/react-query";
 import { answered, client } from "@/api/client";
 import type { Alarms } from "@/api/types";
-import { lifeChanged } from "@/life/queries";
+import { touched } from "@/app/act";
 
 const SOON_MS = 2000;
 const CALM_MS = 10_000;
@@ -42,5 +42,5 @@ export async function takeOver(queries: QueryClient, id: number, pack: string): 
     }),
   );
   for (const key of ["alarms", "charges", "bench-plan"]) void queries.invalidateQueries({ queryKey: [key] });
-  lifeChanged(queries);
+  touched(queries, "life");
 }

@@ -4,12 +4,14 @@ import type { Choices, Model, ModelLine, PackRow } from "@/api/types";
 
 export const modelsQuery = queryOptions({
   queryKey: ["models"],
+  meta: { reads: ["gear"] },
   queryFn: ({ signal }): Promise<ModelLine[]> => answered(client.GET("/api/models", { signal })),
 });
 
 export const modelQuery = (slug: string) =>
   queryOptions({
     queryKey: ["model", slug],
+    meta: { reads: ["gear"] },
     queryFn: async ({ signal }) =>
       (await answered(client.GET("/api/models/{slug}", { params: { path: { slug } }, signal }))) as Model,
     staleTime: Number.POSITIVE_INFINITY,
@@ -17,6 +19,7 @@ export const modelQuery = (slug: string) =>
 
 export const choicesQuery = queryOptions({
   queryKey: ["choices"],
+  meta: { reads: ["gear", "rules"] },
   queryFn: ({ signal }): Promise<Choices> => answered(client.GET("/api/choices", { signal })),
   staleTime: Number.POSITIVE_INFINITY,
 });
@@ -24,5 +27,6 @@ export const choicesQuery = queryOptions({
 /** The packs in the box, for choosing one; the gear screens ask by the same key. */
 export const ownedQuery = queryOptions({
   queryKey: ["gear", "packs"],
+  meta: { reads: ["life", "gear", "rules"] },
   queryFn: async ({ signal }) => (await answered(client.GET("/api/gear/packs", { signal }))) as PackRow[],
 });

@@ -6,6 +6,7 @@ import { notify } from "@/app/notices";
 
 export const worldQuery = queryOptions({
   queryKey: ["world"],
+  meta: { reads: ["gear"] },
   queryFn: ({ signal }): Promise<World> => answered(client.GET("/api/world", { signal })),
 });
 

@@ -2,12 +2,13 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { ApiProblem } from "@/api/problem";
 import type { GearKind } from "@/api/types";
+import { touched } from "@/app/act";
 import { merge } from "@/app/merge";
 import { notify } from "@/app/notices";
 import { type Field, GEAR } from "@/gear/fields";
 import { GearField } from "@/gear/GearField";
 import { LabelBox, type LabelTyped, NO_LABEL, type Said } from "@/gear/LabelBox";
-import { addGear, changeGear, gearChanged, gearQuery, tellChange } from "@/gear/queries";
+import { addGear, changeGear, gearQuery, tellChange } from "@/gear/queries";
 import { Sheet } from "@/ui/Sheet";
 
 type Draft = Record<string, unknown>;
@@ -59,7 +60,7 @@ export function GearSheet({ kind, row, from, onClose, onAdded }: Props) {
         : await addGear(kind, draft);
       drafts.delete(key);
       tellChange(queries, kept.change);
-      gearChanged(queries);
+      touched(queries, "gear");
       onClose();
       if (!row) onAdded?.(kept.row.id);
     } catch (problem) {

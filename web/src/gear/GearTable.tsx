@@ -1,14 +1,13 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { useState } from "react";
-import { wordsOf } from "@/api/problem";
-import type { Choices, GearKind } from "@/api/types";
-import { notify } from "@/app/notices";
+import type { Change, Choices, GearKind } from "@/api/types";
+import { useAct } from "@/app/act";
 import { choicesQuery } from "@/app/queries";
 import { type Preferences, usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { GEAR, type GearSpec, listOf } from "@/gear/fields";
-import { buyPack, copyGear, gearChanged, removeGear, removeSeveral, tellChange } from "@/gear/queries";
+import { buyPack, changeVerb, copyGear, removeGear, removeSeveral } from "@/gear/queries";
 
 type Row = { id: number; name: string };
 type Props = {
@@ -31,7 +30,7 @@ export function GearTable({ kind, rows, find, onEdit, onTwin }: Props) {
   const { data: choices } = useQuery(choicesQuery);
   const p = usePreferences();
   const cells = (row: Row) => spec.columns.map((c) => cellText(c, row, choices, p));
-  const act = useAct();
+  const act = useChange();
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
   const words = find.toLowerCase().split(/\s+/).filter(Boolean);
   const found = words.length
@@ -144,16 +143,9 @@ export function GearTable({ kind, rows, find, onEdit, onTwin }: Props) {
 }
 
 /** Do a thing that can be undone, and say so; or say why it could not be done. */
-function useAct() {
-  const queries = useQueryClient();
-  return async (what: () => Promise<{ id: number; label: string }>) => {
-    try {
-      tellChange(queries, await what());
-      gearChanged(queries);
-    } catch (problem) {
-      notify(wordsOf(problem, "It could not be done."), { wrong: true });
-    }
-  };
+function useChange() {
+  const act = useAct();
+  return (what: () => Promise<Change>) => act(changeVerb(what, "It could not be done."));
 }
 
 type LineProps = {
@@ -168,7 +160,7 @@ type LineProps = {
 
 function Line({ kind, row, cells, chosen, onChoose, onEdit, onTwin }: LineProps) {
   const spec = GEAR[kind];
-  const act = useAct();
+  const act = useChange();
   const unfit = "fit" in row && row.fit === false;
   const assumed = "assumed" in row && Array.isArray(row.assumed) ? (row.assumed as string[]) : [];
   return (
@@ -243,7 +235,7 @@ function Use({ kind, row }: { kind: GearKind; row: Row }) {
 
 /** Bought: owned under the next tag, in one step that can be undone. */
 function Buy({ row }: { row: Row }) {
-  const act = useAct();
+  const act = useChange();
   // pressed twice it is bought once
   const [busy, setBusy] = useState(false);
   const buy = async () => {

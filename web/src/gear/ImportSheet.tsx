@@ -2,17 +2,11 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useId, useState } from "react";
 import { wordsOf } from "@/api/problem";
 import type { GearKind, ImportReport } from "@/api/types";
+import { touched } from "@/app/act";
 import { notify } from "@/app/notices";
 import { GEAR } from "@/gear/fields";
 import { LogFiles } from "@/gear/LogFiles";
-import {
-  gearChanged,
-  importProgress,
-  previewImport,
-  runImport,
-  stopImport,
-  tellChange,
-} from "@/gear/queries";
+import { importProgress, previewImport, runImport, stopImport, tellChange } from "@/gear/queries";
 import { Sheet } from "@/ui/Sheet";
 
 type Props = { kind: GearKind; onClose: () => void };
@@ -53,7 +47,7 @@ export function ImportSheet({ kind, onClose }: Props) {
         setState({ at: "preview", file, report });
         return;
       }
-      gearChanged(queries);
+      touched(queries, "gear");
       tellChange(queries, report.change);
       onClose();
     } catch (problem) {

@@ -2,8 +2,9 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useId, useState } from "react";
 import { wordsOf } from "@/api/problem";
 import type { LogReport } from "@/api/types";
+import { touched } from "@/app/act";
 import { notify } from "@/app/notices";
-import { gearChanged, takeLog } from "@/gear/queries";
+import { takeLog } from "@/gear/queries";
 
 type State =
   | { at: "idle" | "busy" }
@@ -24,7 +25,7 @@ export function LogFiles() {
         return;
       }
       setState({ at: "idle" });
-      gearChanged(queries);
+      touched(queries, "gear");
       void queries.invalidateQueries({ queryKey: ["runs"] });
       notify(`Added to the log: ${counted(report)}`);
     } catch (problem) {

@@ -2,10 +2,11 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { wordsOf } from "@/api/problem";
 import type { Offer, OfferLine } from "@/api/types";
+import { touched } from "@/app/act";
 import { notify } from "@/app/notices";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
-import { gearChanged, readOffers, takeOffers, tellChange } from "@/gear/queries";
+import { readOffers, takeOffers, tellChange } from "@/gear/queries";
 import { Sheet } from "@/ui/Sheet";
 import { TextField } from "@/ui/TextField";
 
@@ -61,7 +62,7 @@ export function OffersSheet({ onClose }: { onClose: () => void }) {
       pasted = { text: "", shop: "" };
       if (change) tellChange(queries, change);
       else notify("All of these stand there already.");
-      if (added > 0) gearChanged(queries);
+      if (added > 0) touched(queries, "gear");
       onClose();
     } catch (failed) {
       setProblem(wordsOf(failed, "They could not be taken."));

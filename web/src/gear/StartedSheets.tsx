@@ -11,6 +11,7 @@ import { leadFor, twinOf } from "@/gear/queries";
 export function TwinSheet({ kind, id, onClose }: { kind: GearKind; id: number; onClose: () => void }) {
   const { data, error } = useQuery({
     queryKey: ["twin", kind, id],
+    meta: { reads: ["gear"] },
     queryFn: () => twinOf(kind, id),
     gcTime: 0,
   });
@@ -35,6 +36,7 @@ export function TwinSheet({ kind, id, onClose }: { kind: GearKind; id: number; o
 export function LeadSheet({ charger, onClose }: { charger: number; onClose: () => void }) {
   const { data, error } = useQuery({
     queryKey: ["lead", charger],
+    meta: { reads: ["gear"] },
     queryFn: () => leadFor(charger),
     gcTime: 0,
   });

@@ -1,6 +1,5 @@
 import { type QueryClient, queryOptions } from "@tanstack/react-query";
 import { answered, client } from "@/api/client";
-import { wordsOf } from "@/api/problem";
 import type {
   Change,
   ChargerLead,
@@ -15,7 +14,7 @@ import type {
   OfferLine,
   Twin,
 } from "@/api/types";
-import { notify } from "@/app/notices";
+import { tell, type Verb } from "@/app/act";
 
 type Kept<K extends GearKind> = { row: GearRows[K]; change: Change };
 // every kind has the same verbs; the client knows them by their addresses, one of which stands for all here
@@ -26,6 +25,7 @@ type CopyAddress = "/api/gear/packs/{row_id}/copy";
 export const gearQuery = <K extends GearKind>(kind: K) =>
   queryOptions({
     queryKey: ["gear", kind],
+    meta: { reads: ["life", "gear", "rules"] },
     queryFn: async ({ signal }) =>
       (await answered(client.GET(`/api/gear/${kind}` as Address, { signal }))) as unknown as GearRows[K][],
   });
@@ -108,46 +108,33 @@ export function keepLearnt(tag: string, learnt: Learnt | null): Promise<Change> 
   );
 }
 
-/** Everything that shows gear asks anew. */
-export function gearChanged(queries: QueryClient): void {
-  for (const key of [
-    "choices",
-    "gear",
-    "models",
-    "model",
-    "plan",
-    "details",
-    "match",
-    "grid",
-    "shelf",
-    "pack-page",
-    "bench-plan",
-    "world",
-    "described",
-    "runs",
-  ])
-    void queries.invalidateQueries({ queryKey: [key] });
+/** A change of gear: said, and undone by a press. */
+const changed: Omit<Verb<Change>, "act" | "fails"> = {
+  touches: ["gear"],
+  says: (change) => change.label,
+  undo: (change) => ({
+    act: () =>
+      answered(
+        client.POST("/api/gear/changes/{change_id}/undo", { params: { path: { change_id: change.id } } }),
+      ),
+    touches: ["gear"],
+    fails: "It could not be undone.",
+    says: () => `Undone: ${change.label}`,
+  }),
+};
+
+export function changeVerb(act: () => Promise<Change>, fails: string): Verb<Change> {
+  return { ...changed, act, fails };
 }
 
-/** Say what was done, and offer to undo it. */
+/** Say what was done, and offer to undo it; everything that shows gear asks anew. */
 export function tellChange(queries: QueryClient, change: Change): void {
-  notify(change.label, { act: { name: "Undo", run: () => void undo(queries, change) } });
-}
-
-async function undo(queries: QueryClient, change: Change): Promise<void> {
-  try {
-    await answered(
-      client.POST("/api/gear/changes/{change_id}/undo", { params: { path: { change_id: change.id } } }),
-    );
-    notify(`Undone: ${change.label}`);
-    gearChanged(queries);
-  } catch (problem) {
-    notify(wordsOf(problem, "It could not be undone."), { wrong: true });
-  }
+  tell(queries, changed, change);
 }
 
 export const changesQuery = queryOptions({
   queryKey: ["gear", "changes"],
+  meta: { reads: ["life", "gear"] },
   queryFn: ({ signal }): Promise<Change[]> => answered(client.GET("/api/gear/changes", { signal })),
 });
 

@@ -1,7 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { wordsOf } from "@/api/problem";
-import { notify } from "@/app/notices";
+import { useAct } from "@/app/act";
 import { choicesQuery } from "@/app/queries";
 import { timeWords } from "@/format/time";
 import { say, withdraw } from "@/life/queries";
@@ -12,18 +11,20 @@ type Props = { tag: string; lookedAt: string | null; signs: Sign[]; disabled?: b
 /** Look and feel: an act of somebody, never a default. Sound in one press; what is wrong, by its sign. */
 export function LookPart({ tag, lookedAt, signs, disabled = false }: Props) {
   const queries = useQueryClient();
+  const act = useAct();
   const { data: choices } = useQuery(choicesQuery);
   const [open, setOpen] = useState(false);
   const known = choices?.signs ?? [];
   const standing = signs.map((s) => known.find((k) => k.id === s.id)?.name.toLowerCase() ?? s.id);
   const note = async (found: string[]) => {
-    try {
-      const body = { tag, signs: found, at_room: found.length === 0, temperature_c: null };
-      await say(queries, "look", `what was seen of ${tag}`, body);
-      setOpen(false);
-    } catch (problem) {
-      notify(wordsOf(problem, "It could not be noted."), { wrong: true });
-    }
+    const body = { tag, signs: found, at_room: found.length === 0, temperature_c: null };
+    const words = `what was seen of ${tag}`;
+    const said = {
+      act: () => say(queries, "look", words, body),
+      touches: [],
+      fails: "It could not be noted.",
+    };
+    if (await act(said)) setOpen(false);
   };
   // what does not heal stands until it is taken back; the rest is as it was seen last
   const lasts = (id: string) => known.find((k) => k.id === id)?.note === "retire";

@@ -19,6 +19,7 @@ export function SlipNote({ tag, cells = "", mohm = "", onUse }: Props) {
   const [typedCells = "", typedMohm = ""] = settled.split("\n");
   const { data } = useQuery({
     queryKey: ["slips", tag, typedCells, typedMohm],
+    meta: { reads: ["life", "gear", "rules"] },
     queryFn: ({ signal }): Promise<Slips> =>
       answered(
         client.GET("/api/keep/packs/{tag}/slips", {

@@ -1,7 +1,7 @@
 import type { QueryClient } from "@tanstack/react-query";
 import { answered, client } from "@/api/client";
-import { wordsOf } from "@/api/problem";
 import type { Said } from "@/api/types";
+import { perform, tell, touched, type Verb } from "@/app/act";
 import { notify } from "@/app/notices";
 import { type Acts, newKey, sayOrKeep, takeBackKey } from "@/app/outbox";
 
@@ -13,41 +13,38 @@ function bringBack(events: number[]): Promise<Said> {
   return answered(client.POST("/api/keep/bring-back", { body: { events } }));
 }
 
-/** All that tells how packs are is asked anew. */
-export function lifeChanged(queries: QueryClient): void {
-  const told = [
-    "shelf",
-    "pack-page",
-    "bench-plan",
-    "match",
-    "grid",
-    "plan",
-    "details",
-    "runs",
-    "go",
-    "day",
-    "gear",
-  ];
-  for (const key of told) {
-    // a first answer that is still on its way is older than what was just said
-    void queries
-      .cancelQueries({ queryKey: [key] })
-      .then(() => queries.invalidateQueries({ queryKey: [key] }));
-  }
-  // a bench that is not looked at is fetched when it is: what was read before may not hold any more
-  queries.removeQueries({ queryKey: ["bench"], type: "inactive" });
+/** Something said of packs: told, and taken back by a press; and brought back by the next. */
+const said: Omit<Verb<Said>, "act" | "fails"> = {
+  touches: ["life"],
+  says: (x) => x.label,
+  undo: (x) => withdrawVerb(x.events),
+};
+
+function withdrawVerb(events: number[]): Verb & { name: string } {
+  const verb: Verb<Said> = {
+    act: () => takeBack(events),
+    touches: ["life"],
+    fails: "It could not be taken back.",
+    says: (x) => x.label,
+    undo: () => ({
+      name: "Bring it back",
+      act: () => bringBack(events),
+      touches: ["life"],
+      fails: "It could not be brought back.",
+    }),
+  };
+  return { ...(verb as Verb), name: "Undo" };
 }
 
 /** Say what was noted, and offer to take it back. */
-export function tellSaid(queries: QueryClient, said: Said): void {
-  lifeChanged(queries);
-  notify(said.label, { act: { name: "Undo", run: () => void withdraw(queries, said.events) } });
+export function tellSaid(queries: QueryClient, what: Said): void {
+  tell(queries, said, what);
 }
 
 /** Say that something waits for a line, and offer to take it back. */
 export function tellWaits(queries: QueryClient, key: string, words: string): void {
   notify(`No line: ${words} waits here to be sent.`, {
-    act: { name: "Undo", run: () => void takeBackKey(key, () => lifeChanged(queries)) },
+    act: { name: "Undo", run: () => void takeBackKey(key, () => touched(queries, "life")) },
   });
 }
 
@@ -59,26 +56,12 @@ export async function say<K extends "check" | "look" | "left">(
   body: Acts[K],
   key = newKey(),
 ): Promise<void> {
-  const said: Said | undefined = await sayOrKeep(kind, key, words, body);
-  if (said) tellSaid(queries, said);
+  const done: Said | undefined = await sayOrKeep(kind, key, words, body);
+  if (done) tellSaid(queries, done);
   else tellWaits(queries, key, words);
 }
 
 /** Take something back, and offer to bring it back. */
 export async function withdraw(queries: QueryClient, events: number[]): Promise<void> {
-  try {
-    const said = await takeBack(events);
-    lifeChanged(queries);
-    const again = async () => {
-      try {
-        await bringBack(events);
-        lifeChanged(queries);
-      } catch (problem) {
-        notify(wordsOf(problem, "It could not be brought back."), { wrong: true });
-      }
-    };
-    notify(said.label, { act: { name: "Bring it back", run: () => void again() } });
-  } catch (problem) {
-    notify(wordsOf(problem, "It could not be taken back."), { wrong: true });
-  }
+  await perform(queries, withdrawVerb(events));
 }

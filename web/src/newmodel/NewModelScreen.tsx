@@ -3,7 +3,8 @@ import { useNavigate } from "@tanstack/react-router";
 import { useDeferredValue, useEffect, useState } from "react";
 import { ApiProblem, wordsOf } from "@/api/problem";
 import type { Answers } from "@/api/types";
-import { addGear, gearChanged, tellChange } from "@/gear/queries";
+import { touched } from "@/app/act";
+import { addGear, tellChange } from "@/gear/queries";
 import { keepAnswers, keptAnswers, NOTHING_YET, saysEnough } from "@/newmodel/answers";
 import { Forming } from "@/newmodel/Forming";
 import { GoesQuestion } from "@/newmodel/GoesQuestion";
@@ -56,7 +57,7 @@ export function NewModelScreen() {
       });
       keepAnswers(undefined);
       tellChange(queries, kept.change);
-      gearChanged(queries);
+      touched(queries, "gear");
       void navigate({ to: "/size/$model", params: { model: kept.row.slug }, search: { pick: found.pick } });
     } catch (wrong) {
       if (wrong instanceof ApiProblem && wrong.fields.size > 0) setRefused({ of: answers, problem: wrong });

@@ -11,6 +11,7 @@ export const modelKindsQuery = queryOptions({
 export const describedQuery = (answers: Answers) =>
   queryOptions({
     queryKey: ["described", answers],
+    meta: { reads: ["gear", "rules"] },
     queryFn: ({ signal }): Promise<Described> => describe(answers, signal),
     placeholderData: keepPreviousData,
     gcTime: 60_000,

@@ -53,7 +53,10 @@ function Body() {
         {world?.hands !== "here" ? (
           <p className="text-ink-soft">Phones are paired at the computer itself.</p>
         ) : data.address ? (
-          <Invite phones={data.phones} invited={invited} onInvited={setInvited} />
+          <>
+            <Invite phones={data.phones} invited={invited} onInvited={setInvited} />
+            {data.fingerprint && <Trust fingerprint={data.fingerprint} />}
+          </>
         ) : (
           <NotReached command={data.command ?? ""} />
         )}
@@ -79,6 +82,22 @@ function NotReached({ command }: { command: string }) {
         trust: what goes through the air can be read there.
       </p>
     </>
+  );
+}
+
+/** How a phone comes to know this computer, so that its browser does not warn. */
+function Trust({ fingerprint }: { fingerprint: string }) {
+  return (
+    <details className="mt-4 text-small text-ink-soft">
+      <summary className="cursor-pointer">If the phone’s browser warns</summary>
+      <p className="mt-1">
+        It does not know this computer yet. Fetch the authority from the pairing page, and install it in the
+        phone’s settings among the certificates, as an authority (CA). Its fingerprint must be this one; if it
+        is not, somebody is in between:
+      </p>
+      <p className="number mt-1 break-all text-fine">{fingerprint}</p>
+      <p className="mt-1">To remove it, delete it there. It vouches for this program only.</p>
+    </details>
   );
 }
 

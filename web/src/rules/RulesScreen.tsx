@@ -1,12 +1,11 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate, useSearch } from "@tanstack/react-router";
 import { useEffect } from "react";
-import { wordsOf } from "@/api/problem";
 import type { Rules } from "@/api/types";
-import { notify } from "@/app/notices";
+import { useAct } from "@/app/act";
 import { useLastModel } from "@/app/useLastModel";
 import { EffectsPart } from "@/rules/EffectsPart";
-import { addSet, rulesChanged, rulesQuery } from "@/rules/queries";
+import { addSet, rulesQuery } from "@/rules/queries";
 import { SetPart } from "@/rules/SetPart";
 import { Failed } from "@/ui/Failed";
 
@@ -39,7 +38,7 @@ export function RulesScreen() {
 }
 
 function Sets({ rules, picked }: { rules: Rules; picked: string }) {
-  const queries = useQueryClient();
+  const act = useAct();
   const navigate = useNavigate({ from: "/rules" });
   const copy = async () => {
     const source = rules.sets.find((s) => s.id === picked);
@@ -47,13 +46,14 @@ function Sets({ rules, picked }: { rules: Rules; picked: string }) {
     const names = new Set(rules.sets.map((s) => s.name.toLowerCase()));
     let name = `Our ${base}`;
     for (let n = 2; names.has(name.toLowerCase()); n += 1) name = `Our ${base} ${n}`;
-    try {
-      const made = await addSet(name, picked);
-      rulesChanged(queries);
-      await navigate({ search: { set: made.id } });
-    } catch (problem) {
-      notify(wordsOf(problem, "It could not be made."), { wrong: true });
-    }
+    await act({
+      act: async () => {
+        const made = await addSet(name, picked);
+        await navigate({ search: { set: made.id } });
+      },
+      touches: ["rules"],
+      fails: "It could not be made.",
+    });
   };
   return (
     <nav aria-label="Sets of rules">

@@ -1,12 +1,11 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
-import { wordsOf } from "@/api/problem";
 import type { Rule, RuleSet, Rules } from "@/api/types";
+import { useAct } from "@/app/act";
 import { notify } from "@/app/notices";
 import { SaveLine } from "@/app/SaveLine";
 import { usePreferences } from "@/format/preferences";
 import { type Kind, typed, unitOf } from "@/format/quantity";
-import { bringBack, goBy, removeSet, rulesChanged } from "@/rules/queries";
+import { bringBack, goBy, removeSet } from "@/rules/queries";
 import { useSet } from "@/rules/useSet";
 import { NumberField } from "@/ui/NumberField";
 import { TextField } from "@/ui/TextField";
@@ -161,16 +160,10 @@ function RuleRow({ rule, value, starting, baseName, problem, onChange }: RowProp
 }
 
 function Acts({ set, house }: { set: RuleSet; house: string }) {
-  const queries = useQueryClient();
   const navigate = useNavigate({ from: "/rules" });
+  const perform = useAct();
   const act = async (work: () => Promise<unknown>, done: () => void) => {
-    try {
-      await work();
-      rulesChanged(queries);
-      done();
-    } catch (problem) {
-      notify(wordsOf(problem, "It could not be done."), { wrong: true });
-    }
+    if (await perform({ act: work, touches: ["rules"], fails: "It could not be done." })) done();
   };
   const restore = () =>
     act(

@@ -1,15 +1,17 @@
-import { keepPreviousData, type QueryClient, queryOptions } from "@tanstack/react-query";
+import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { answered, client } from "@/api/client";
 import type { Effects, RuleSet, Rules } from "@/api/types";
 
 export const rulesQuery = queryOptions({
   queryKey: ["rules"],
+  meta: { reads: ["rules"] },
   queryFn: ({ signal }): Promise<Rules> => answered(client.GET("/api/rules", { signal })),
 });
 
 export const effectsQuery = (id: string, model: string, pack: string | undefined) =>
   queryOptions({
     queryKey: ["effects", id, model, pack],
+    meta: { reads: ["rules", "gear", "life"] },
     queryFn: ({ signal }): Promise<Effects> =>
       answered(
         client.GET("/api/rules/sets/{rules_id}/effects", {
@@ -47,9 +49,4 @@ export function bringBack(id: string): Promise<Rules> {
 
 export function goBy(id: string): Promise<Rules> {
   return answered(client.PUT("/api/rules/house", { body: { house_rules: id } }));
-}
-
-/** Whatever was computed by rules is asked anew; a model as it is being edited stays. */
-export function rulesChanged(queries: QueryClient): void {
-  void queries.invalidateQueries({ predicate: (q) => q.queryKey[0] !== "model" });
 }

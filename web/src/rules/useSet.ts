@@ -2,8 +2,9 @@ import { type QueryClient, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useState, useSyncExternalStore } from "react";
 import { ApiProblem, fieldsOf } from "@/api/problem";
 import type { RuleSet } from "@/api/types";
+import { touched } from "@/app/act";
 import { DocumentStore, type Kept, storeOf } from "@/app/documentStore";
-import { changeSet, fetchSet, rulesChanged } from "@/rules/queries";
+import { changeSet, fetchSet } from "@/rules/queries";
 
 type Draft = { values: Record<string, number>; name: string; note: string };
 const NONE: ReadonlyMap<string, string> = new Map();
@@ -52,7 +53,7 @@ function setStore(queries: QueryClient, set: RuleSet): DocumentStore<Draft> {
     },
     put: async (draft, version) => {
       const now = await changeSet(set.id, set.own ? draft : { values: draft.values }, version);
-      rulesChanged(queries);
+      touched(queries, "rules");
       return { value: draft, version: now.version };
     },
     show: () => {},

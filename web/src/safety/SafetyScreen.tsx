@@ -6,6 +6,7 @@ import { Failed } from "@/ui/Failed";
 
 const safetyQuery = queryOptions({
   queryKey: ["safety"],
+  meta: { reads: ["rules"] },
   queryFn: ({ signal }): Promise<Safety> => answered(client.GET("/api/safety", { signal })),
   staleTime: Number.POSITIVE_INFINITY,
 });

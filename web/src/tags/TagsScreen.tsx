@@ -10,6 +10,7 @@ const KEY = "cold-stack.tags-address";
 const tagsQuery = (address: string) =>
   queryOptions({
     queryKey: ["gear", "tags", address],
+    meta: { reads: ["life", "gear", "rules"] },
     queryFn: ({ signal }): Promise<PackTag[]> =>
       answered(client.GET("/api/keep/tags", { params: { query: { address } }, signal })),
     placeholderData: keepPreviousData,

@@ -3,13 +3,13 @@ import { Link } from "@tanstack/react-router";
 import { useRef, useState } from "react";
 import { wordsOf } from "@/api/problem";
 import type { BenchLayout, BenchPlan, Laid, LaidAsk } from "@/api/types";
+import { touched, useAct } from "@/app/act";
 import { notify } from "@/app/notices";
 import { ownedQuery } from "@/app/queries";
 import { ownedId, tagOf } from "@/format/packId";
 import { timeWords } from "@/format/time";
-import { gearChanged, tellChange } from "@/gear/queries";
+import { changeVerb } from "@/gear/queries";
 import { LookPart } from "@/life/LookPart";
-import { lifeChanged } from "@/life/queries";
 import { SlipNote } from "@/life/SlipNote";
 import { PackSheet } from "@/stages/charge/PackSheet";
 import { Tag } from "@/stages/charge/parts";
@@ -92,7 +92,7 @@ async function readOne(queries: QueryClient, store: BenchStore, pack: string): P
       read_at: read.read_at,
       source: "checker",
     });
-    lifeChanged(queries);
+    touched(queries, "life");
     return true;
   } catch (problem) {
     notify(wordsOf(problem, "It could not be read."), { wrong: true });
@@ -229,21 +229,11 @@ function Temperature({ line, tag, store }: { line: LaidAsk; tag: string; store: 
 }
 
 function Findings({ laid }: { laid: Laid }) {
-  const queries = useQueryClient();
+  const act = useAct();
   const stops = laid.outcome !== "pass";
-  const retire = async () => {
-    try {
-      const sign = laid.findings.find((f) => f.outcome === "retire");
-      tellChange(
-        queries,
-        await takeOutOfUse(laid.pack, sign?.id === "unfit" ? "not to be used" : (sign?.id ?? "")),
-      );
-      gearChanged(queries);
-      void queries.invalidateQueries({ queryKey: ["bench-plan"] });
-    } catch (problem) {
-      notify(wordsOf(problem, "It could not be kept."), { wrong: true });
-    }
-  };
+  const sign = laid.findings.find((f) => f.outcome === "retire");
+  const why = sign?.id === "unfit" ? "not to be used" : (sign?.id ?? "");
+  const retire = () => act(changeVerb(() => takeOutOfUse(laid.pack, why), "It could not be kept."));
   const marked = laid.findings.some((f) => f.id === "unfit");
   return (
     <>

@@ -2,12 +2,13 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { ApiProblem } from "@/api/problem";
 import type { BenchLayout, BenchPlan, ChargeOrder, Slot } from "@/api/types";
+import { touched } from "@/app/act";
 import { notify } from "@/app/notices";
 import { newKey } from "@/app/outbox";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { minutesWords } from "@/format/time";
-import { benchChanged, orderQuery, startCharge } from "@/stages/charge/queries";
+import { orderQuery, startCharge } from "@/stages/charge/queries";
 import { Sheet } from "@/ui/Sheet";
 
 type Props = { slot: Slot; plan: BenchPlan; asked: BenchLayout; onClose: () => void };
@@ -76,7 +77,7 @@ function Steps({ order, slot, packs, plan, asked, ticked, onTick, onClose }: Ste
         steps: ticked,
         key,
       });
-      benchChanged(queries);
+      touched(queries, "bench", "charges");
       notify(`Charging ${slot.tags.join(" + ")} on ${slot.charger_name}. Stay with it.`);
       onClose();
       window.scrollTo({ top: 0 });

@@ -1,14 +1,12 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useMemo, useState } from "react";
-import { wordsOf } from "@/api/problem";
 import type { ChargeLine } from "@/api/types";
+import { useAct } from "@/app/act";
 import { useKeys } from "@/app/keys";
-import { notify } from "@/app/notices";
 import { CellChart } from "@/charts/CellChart";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { clock } from "@/format/time";
-import { lifeChanged } from "@/life/queries";
 import { PortStacks } from "@/stages/charge/PortStacks";
 import {
   chargeQuery,
@@ -76,20 +74,17 @@ function Several({ running, onStop }: SeveralProps) {
 
 function useStop() {
   const queries = useQueryClient();
+  const act = useAct();
   return useCallback(
     async (id: number) => {
-      try {
-        queries.setQueryData(chargeQuery(id, true).queryKey, await stopCharge(id));
-        void queries.invalidateQueries({ queryKey: ["charges"] });
-        lifeChanged(queries);
-        notify("Stopped.");
-      } catch (problem) {
-        notify(wordsOf(problem, "It could not be stopped: go to the charger."), {
-          wrong: true,
-        });
-      }
+      await act({
+        act: async () => queries.setQueryData(chargeQuery(id, true).queryKey, await stopCharge(id)),
+        touches: ["charges", "life"],
+        fails: "It could not be stopped: go to the charger.",
+        says: () => "Stopped.",
+      });
     },
-    [queries],
+    [queries, act],
   );
 }
 
@@ -100,13 +95,13 @@ function Watched({ line, onStop }: WatchedProps) {
   const { data, error } = useQuery(chargeQuery(line.id, true));
   const p = usePreferences();
   const alarms = data?.alarms.filter((a) => !a.over) ?? [];
-  const looked = async () => {
-    try {
-      queries.setQueryData(chargeQuery(line.id, true).queryKey, await look(line.id));
-    } catch (problem) {
-      notify(wordsOf(problem, "It could not be noted."), { wrong: true });
-    }
-  };
+  const act = useAct();
+  const looked = () =>
+    act({
+      act: async () => queries.setQueryData(chargeQuery(line.id, true).queryKey, await look(line.id)),
+      touches: [],
+      fails: "It could not be noted.",
+    });
   const last = data ? data.trace.minutes.length - 1 : -1;
   const due = data ? data.look_due_s - data.time_s : 0;
   return (
@@ -216,14 +211,14 @@ const FAULTS = [
 
 /** For the simulated charger only: put a fault in, to see what its alarm is like. */
 function Faults({ id, cells }: { id: number; cells: number }) {
-  const put = async (fault: string) => {
-    try {
-      await putFault(id, fault, Math.max(0, cells - 1));
-      notify("The fault is in. Watch.");
-    } catch (problem) {
-      notify(wordsOf(problem, "It could not be put in."), { wrong: true });
-    }
-  };
+  const act = useAct();
+  const put = (fault: string) =>
+    act({
+      act: () => putFault(id, fault, Math.max(0, cells - 1)),
+      touches: [],
+      fails: "It could not be put in.",
+      says: () => "The fault is in. Watch.",
+    });
   return (
     <label className="mt-3 flex items-baseline gap-2 text-small text-ink-faint">
       Try

@@ -1,4 +1,4 @@
-import { keepPreviousData, type QueryClient, queryOptions } from "@tanstack/react-query";
+import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { answered, client } from "@/api/client";
 import type {
   BenchLayout,
@@ -22,6 +22,7 @@ export const benchQuery = queryOptions({
 export const planQuery = (bench: BenchLayout) =>
   queryOptions({
     queryKey: ["bench-plan", bench],
+    meta: { reads: ["life", "gear", "rules", "bench"] },
     queryFn: ({ signal }): Promise<BenchPlan> =>
       answered(client.POST("/api/bench/plan", { body: bench, signal })),
     placeholderData: keepPreviousData,
@@ -31,6 +32,7 @@ export const planQuery = (bench: BenchLayout) =>
 
 export const chargesQuery = queryOptions({
   queryKey: ["charges"],
+  meta: { reads: ["charges", "rules"] },
   queryFn: ({ signal }): Promise<ChargeLine[]> => answered(client.GET("/api/charges", { signal })),
   // what begins elsewhere is told with the alarms, which are asked for on every stage
   refetchInterval: (query) => (query.state.data?.some(charges) ? 2000 : false),
@@ -41,6 +43,7 @@ export const charges = (c: ChargeLine) => c.state === "charging" || c.state === 
 
 export const glanceQuery = queryOptions({
   queryKey: ["charges", "glance"],
+  meta: { reads: ["charges"] },
   queryFn: ({ signal }): Promise<Glance[]> => answered(client.GET("/api/charges/glance", { signal })),
   refetchInterval: 1000,
 });
@@ -48,6 +51,7 @@ export const glanceQuery = queryOptions({
 export const chargeQuery = (id: number, live: boolean) =>
   queryOptions({
     queryKey: ["charge", id],
+    meta: { reads: ["charges", "rules"] },
     queryFn: ({ signal }): Promise<Running> =>
       answered(client.GET("/api/charges/{charge_id}", { params: { path: { charge_id: id } }, signal })),
     refetchInterval: live ? 1000 : false,
@@ -64,6 +68,7 @@ export const orderQuery = (
 ) =>
   queryOptions({
     queryKey: ["bench-order", bench, packs, charger, port, current_a],
+    meta: { reads: ["bench", "rules", "gear", "life"] },
     queryFn: ({ signal }): Promise<ChargeOrder> =>
       answered(client.POST("/api/bench/order", { body: { bench, packs, charger, port, current_a }, signal })),
     retry: false,
@@ -72,6 +77,7 @@ export const orderQuery = (
 export const curvesQuery = (bench: BenchLayout, pack: string) =>
   queryOptions({
     queryKey: ["bench-curves", bench, pack],
+    meta: { reads: ["rules", "gear"] },
     queryFn: ({ signal }): Promise<Curves> =>
       answered(client.POST("/api/bench/curves", { body: { bench, pack }, signal })),
     retry: false,
@@ -80,6 +86,7 @@ export const curvesQuery = (bench: BenchLayout, pack: string) =>
 export const storageQuery = (bench: BenchLayout, pack: string, model: string) =>
   queryOptions({
     queryKey: ["bench-storage", bench, pack, model],
+    meta: { reads: ["life", "gear", "rules"] },
     queryFn: ({ signal }): Promise<Storages> =>
       answered(client.POST("/api/bench/storage", { body: { bench, pack, model }, signal })),
     retry: false,
@@ -147,9 +154,4 @@ export function putFault(id: number, fault: string, cell: number): Promise<Runni
       body: { fault, cell },
     }),
   );
-}
-
-export function benchChanged(queries: QueryClient): void {
-  for (const key of ["bench-plan", "bench-order", "charges", "charge"])
-    void queries.invalidateQueries({ queryKey: [key] });
 }

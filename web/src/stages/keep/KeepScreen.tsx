@@ -1,11 +1,10 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { Link, useParams, useSearch } from "@tanstack/react-router";
-import { wordsOf } from "@/api/problem";
 import type { Shelf } from "@/api/types";
-import { notify } from "@/app/notices";
+import { useAct } from "@/app/act";
 import { choicesQuery } from "@/app/queries";
 import { useRemembered } from "@/app/useRemembered";
-import { goBy, rulesChanged } from "@/rules/queries";
+import { goBy } from "@/rules/queries";
 import { PackPanel } from "@/stages/keep/PackPanel";
 import { shelfQuery } from "@/stages/keep/queries";
 import { ShelfPart } from "@/stages/keep/ShelfPart";
@@ -15,18 +14,12 @@ import { Failed } from "@/ui/Failed";
 export function KeepScreen() {
   const { model } = useParams({ from: "/keep/$model" });
   const { pack } = useSearch({ from: "/keep/$model" });
-  const queries = useQueryClient();
+  const act = useAct();
   const { data: shelf, error, refetch } = useQuery(shelfQuery);
   const { data: choices } = useQuery(choicesQuery);
   useRemembered(model, "Keep");
-  const keepBy = async (id: string) => {
-    try {
-      await goBy(id);
-      rulesChanged(queries);
-    } catch (problem) {
-      notify(wordsOf(problem, "It could not be kept."), { wrong: true });
-    }
-  };
+  const keepBy = (id: string) =>
+    act({ act: () => goBy(id), touches: ["rules"], fails: "It could not be kept." });
   const urgent = mostUrgent(shelf);
   return (
     <main className="flex flex-1 flex-col" aria-busy={!shelf && !error}>

@@ -1,25 +1,16 @@
-import { useQueryClient } from "@tanstack/react-query";
-import { wordsOf } from "@/api/problem";
 import type { PackPage } from "@/api/types";
-import { notify } from "@/app/notices";
+import { useAct } from "@/app/act";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
-import { gearChanged, keepLearnt, tellChange } from "@/gear/queries";
+import { changeVerb, keepLearnt } from "@/gear/queries";
 
 /** What a watt-meter log taught of the pack, and the way back to its label. */
 export function LearntPart({ page }: { page: PackPage }) {
-  const queries = useQueryClient();
+  const act = useAct();
   const p = usePreferences();
   const { learnt } = page;
   if (!learnt) return null;
-  const forget = async () => {
-    try {
-      tellChange(queries, await keepLearnt(page.line.tag, null));
-      gearChanged(queries);
-    } catch (problem) {
-      notify(wordsOf(problem, "It could not be kept."), { wrong: true });
-    }
-  };
+  const forget = () => act(changeVerb(() => keepLearnt(page.line.tag, null), "It could not be kept."));
   const about = (share: number | null | undefined) => `± ${Math.max(1, Math.round((share ?? 0) * 100))} %`;
   const holds =
     learnt.capacity_ah == null

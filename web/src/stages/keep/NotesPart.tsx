@@ -2,9 +2,10 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { wordsOf } from "@/api/problem";
 import type { PackPage } from "@/api/types";
+import { touched } from "@/app/act";
 import { newKey, sayOrKeep } from "@/app/outbox";
 import { dateWords } from "@/format/time";
-import { lifeChanged, tellWaits, withdraw } from "@/life/queries";
+import { tellWaits, withdraw } from "@/life/queries";
 
 /** Dated sentences about a pack: dropped from two metres, charged at the neighbour's. */
 export function NotesPart({ page }: { page: PackPage }) {
@@ -20,7 +21,7 @@ export function NotesPart({ page }: { page: PackPage }) {
       setText("");
       setKey(newKey);
       setWrong(undefined);
-      lifeChanged(queries);
+      touched(queries, "life");
     } catch (problem) {
       setWrong(wordsOf(problem, "It could not be kept."));
     }

@@ -1,9 +1,7 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { wordsOf } from "@/api/problem";
 import type { PackPage } from "@/api/types";
-import { notify } from "@/app/notices";
-import { gearChanged, tellChange } from "@/gear/queries";
+import { useAct } from "@/app/act";
+import { changeVerb } from "@/gear/queries";
 import { takeOut, tickRetirement } from "@/stages/keep/queries";
 import { Figure } from "@/ui/Figure";
 
@@ -12,31 +10,25 @@ import { Figure } from "@/ui/Figure";
  * retired.
  */
 export function RetirePart({ page }: { page: PackPage }) {
-  const queries = useQueryClient();
   const [ticked, setTicked] = useState(page.ticked);
   const [wrong, setWrong] = useState<string | undefined>();
   const { tag, level } = page.line;
   const marked = page.evidence.some((e) => e.id === "unfit");
-  const out = async () => {
-    try {
-      tellChange(queries, await takeOut(tag, page.evidence[0]?.sentence ?? ""));
-      gearChanged(queries);
-    } catch (problem) {
-      notify(wordsOf(problem, "It could not be kept."), { wrong: true });
-    }
-  };
+  const act = useAct();
+  const why = page.evidence[0]?.sentence ?? "";
+  const out = () => act(changeVerb(() => takeOut(tag, why), "It could not be kept."));
   const tick = async (id: string, on: boolean) => {
     const before = ticked;
     const next = on ? [...ticked, id] : ticked.filter((x) => x !== id);
     setTicked(next);
-    try {
-      await tickRetirement(tag, next);
-      setWrong(undefined);
-      gearChanged(queries);
-    } catch (problem) {
-      setTicked(before);
-      setWrong(wordsOf(problem, "It could not be kept."));
-    }
+    setWrong(undefined);
+    const done = await act({
+      act: () => tickRetirement(tag, next),
+      touches: ["life", "gear"],
+      fails: "It could not be kept.",
+      onFail: setWrong,
+    });
+    if (!done) setTicked(before);
   };
   return (
     <details className="mt-6 border-t pt-3" open={level === "retire"}>

@@ -1,9 +1,8 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { useState } from "react";
-import { wordsOf } from "@/api/problem";
 import type { Shelf, ShelfLine } from "@/api/types";
-import { notify } from "@/app/notices";
+import { perform } from "@/app/act";
 import { say } from "@/life/queries";
 import { PlacePart } from "@/stages/keep/PlacePart";
 import type { State } from "@/stages/keep/queries";
@@ -33,12 +32,14 @@ export function ShelfPart({ shelf, picked, shown, hidden }: Props) {
   const queries = useQueryClient();
   const [marked, setMarked] = useState<string[]>([]);
   const act = async (state: State) => {
-    try {
-      await say(queries, "left", `the state of ${marked.join(", ")}`, { packs: marked, state });
-      setMarked([]);
-    } catch (problem) {
-      notify(wordsOf(problem, "It could not be noted."), { wrong: true });
-    }
+    const words = `the state of ${marked.join(", ")}`;
+    const left = { packs: marked, state };
+    const said = {
+      act: () => say(queries, "left", words, left),
+      touches: [],
+      fails: "It could not be noted.",
+    };
+    if (await perform(queries, said)) setMarked([]);
   };
   if (shelf.count === 0)
     return (

@@ -8,6 +8,7 @@ export type State = "full" | "part" | "stored" | "spent" | "too_low";
 
 export const shelfQuery = queryOptions({
   queryKey: ["shelf"],
+  meta: { reads: ["life", "gear", "rules"] },
   queryFn: ({ signal }): Promise<Shelf> => answered(client.GET("/api/keep/shelf", { signal })),
   placeholderData: keepPreviousData,
   refetchInterval: 60_000,
@@ -18,6 +19,7 @@ export const shelfQuery = queryOptions({
 export const pageQuery = (tag: string) =>
   queryOptions({
     queryKey: ["pack-page", tag],
+    meta: { reads: ["life", "gear", "rules"] },
     queryFn: ({ signal }): Promise<PackPage> =>
       answered(client.GET("/api/keep/packs/{tag}", { params: { path: { tag } }, signal })),
     staleTime: 0,
@@ -25,6 +27,7 @@ export const pageQuery = (tag: string) =>
 
 export const placeQuery = queryOptions({
   queryKey: ["place"],
+  meta: { reads: ["rules"] },
   queryFn: ({ signal }): Promise<Place> => answered(client.GET("/api/keep/place", { signal })),
 });
 
@@ -36,6 +39,7 @@ export function keepPlace(body: PlaceAsk, version: string): Promise<Place> {
 export const toStorageQuery = (tag: string, cells: string, model: string) =>
   queryOptions({
     queryKey: ["pack-page", tag, "to-storage", cells, model],
+    meta: { reads: ["life", "gear", "rules"] },
     queryFn: ({ signal }): Promise<ToStorage> =>
       answered(
         client.GET("/api/keep/packs/{tag}/to-storage", {

@@ -5,6 +5,7 @@ import type { ChargeAsk, Grid, Job, Match } from "@/api/types";
 export const matchQuery = (slug: string, job: Job, pack: string | undefined, charge: ChargeAsk) =>
   queryOptions({
     queryKey: ["match", slug, job, pack, charge],
+    meta: { reads: ["life", "gear", "rules"] },
     queryFn: ({ signal }): Promise<Match> =>
       answered(client.POST("/api/match", { body: { job, pack: pack ?? null, charge }, signal })),
     placeholderData: (previous, query) =>
@@ -16,6 +17,7 @@ export const matchQuery = (slug: string, job: Job, pack: string | undefined, cha
 export const gridQuery = (job: Job) =>
   queryOptions({
     queryKey: ["grid", job.house_rules, job.label_trust],
+    meta: { reads: ["life", "gear", "rules"] },
     queryFn: ({ signal }): Promise<Grid> =>
       answered(
         client.POST("/api/match/grid", {

@@ -31,6 +31,7 @@ export function DayPart({ model, pack, packs }: Props) {
   });
   const { data, error } = useQuery({
     queryKey: ["shelf", "day", model, pack, ask, own],
+    meta: { reads: ["life", "gear", "rules"] },
     queryFn: ({ signal }): Promise<Day> =>
       answered(client.POST("/api/run/day", { body: { model, pack, own, swap_min: 3, ...ask }, signal })),
     placeholderData: keepPreviousData,

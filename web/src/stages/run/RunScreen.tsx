@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate, useParams, useSearch } from "@tanstack/react-router";
 import { useCallback, useState } from "react";
 import { ApiProblem } from "@/api/problem";
+import { touched } from "@/app/act";
 import { MissingModel } from "@/app/MissingModel";
 import { modelQuery } from "@/app/queries";
 import { type Limits, runningNow } from "@/app/running";
@@ -9,7 +10,6 @@ import { useRemembered } from "@/app/useRemembered";
 import { usePreferences } from "@/format/preferences";
 import { parsed, unitOf } from "@/format/quantity";
 import { timeWords } from "@/format/time";
-import { lifeChanged } from "@/life/queries";
 import { SlipNote } from "@/life/SlipNote";
 import { DayPart } from "@/stages/run/DayPart";
 import { LogRun } from "@/stages/run/LogRun";
@@ -64,14 +64,14 @@ export function RunScreen() {
       : refused?.status === 0
         ? undefined
         : go.error.message;
-  const kit = useKit(model, pack, packs, job);
+  const kit = useKit(model, pack, job);
   const alone = refused?.status === 0 || slow;
   const taken =
     alone && asked && kit ? kit(cells.trim() || (known?.cell_v.join(" ") ?? ""), temperature) : undefined;
   const shown: Shown | undefined = !asked
     ? undefined
     : (go.data ?? (taken?.said === "verdict" ? taken : undefined));
-  const fresh = useCallback(() => lifeChanged(queries), [queries]);
+  const fresh = useCallback(() => touched(queries, "life"), [queries]);
   if (missing instanceof ApiProblem && missing.status === 404)
     return <MissingModel error={missing} to="/run/$model" onRetry={() => void refetch()} />;
   return (
@@ -169,7 +169,7 @@ export function RunScreen() {
         {packs && packs.length > 0 && (!pack || runs) && (
           <DayPart model={model} pack={pack ?? packs[0]?.tag ?? ""} packs={packs} />
         )}
-        <RunsPart model={model} onChanged={fresh} />
+        <RunsPart model={model} />
       </div>
     </main>
   );

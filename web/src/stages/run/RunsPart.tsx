@@ -1,65 +1,54 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
-import { wordsOf } from "@/api/problem";
-import type { Job } from "@/api/types";
-import { notify } from "@/app/notices";
+import type { Job, Model } from "@/api/types";
+import { useAct, type Verb } from "@/app/act";
 import { modelQuery } from "@/app/queries";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { bringRunBack, keepJob, learn, putBack, runsQuery, takeRunAway } from "@/stages/run/queries";
 
 /** The model's runs, and the average draw they teach, offered to Size. */
-export function RunsPart({ model, onChanged }: { model: string; onChanged: () => void }) {
+export function RunsPart({ model }: { model: string }) {
   const { data } = useQuery(runsQuery(model));
   const queries = useQueryClient();
+  const act = useAct();
   const p = usePreferences();
   if (!data || data.runs.length === 0) return null;
-  const take = async () => {
-    try {
-      const before = queries.getQueryData(modelQuery(model).queryKey)?.job;
-      await learn(model);
-      for (const key of ["model", "plan", "details"]) await queries.invalidateQueries({ queryKey: [key] });
-      onChanged();
-      const made = queries.getQueryData(modelQuery(model).queryKey)?.version;
-      notify(
-        "Size now takes the draw from the log.",
-        before && made ? { act: { name: "Undo", run: () => void untake(before, made) } } : {},
-      );
-    } catch (problem) {
-      notify(wordsOf(problem, "It could not be kept."), { wrong: true });
-    }
+  const take = () => {
+    const before = queries.getQueryData(modelQuery(model).queryKey)?.job;
+    return act({
+      act: async () => {
+        await learn(model);
+        return queries.fetchQuery({ ...modelQuery(model), staleTime: 0 });
+      },
+      touches: ["gear", "life"],
+      fails: "It could not be kept.",
+      says: () => "Size now takes the draw from the log.",
+      ...(before && { undo: (made: Model) => untakeVerb(before, made.version) }),
+    });
   };
-  const untake = async (job: Job, from: string) => {
-    try {
-      await keepJob(model, job, from);
-      for (const key of ["model", "plan", "details"]) await queries.invalidateQueries({ queryKey: [key] });
-      onChanged();
-    } catch (problem) {
-      notify(wordsOf(problem, "It could not be taken back."), {
-        wrong: true,
-      });
-    }
-  };
+  const untakeVerb = (job: Job, from: string): Verb => ({
+    act: () => keepJob(model, job, from),
+    touches: ["gear", "life"],
+    fails: "It could not be taken back.",
+  });
   const complete = async (id: number, text: string) => {
     const mah = Number(text.trim());
-    if (!(mah > 0)) return;
-    try {
-      await putBack(id, mah);
-      onChanged();
-    } catch (problem) {
-      notify(wordsOf(problem, "It could not be kept."), { wrong: true });
-    }
+    if (mah > 0)
+      await act({ act: () => putBack(id, mah), touches: ["life"], fails: "It could not be kept." });
   };
-  const away = async (key: string) => {
-    try {
-      await takeRunAway(key);
-      onChanged();
-      const back = () => bringRunBack(key).then(onChanged);
-      notify("Took the run away", { act: { name: "Undo", run: () => void back() } });
-    } catch (problem) {
-      notify(wordsOf(problem, "It could not be done."), { wrong: true });
-    }
-  };
+  const away = (key: string) =>
+    act({
+      act: () => takeRunAway(key),
+      touches: ["life"],
+      fails: "It could not be done.",
+      says: () => "Took the run away",
+      undo: () => ({
+        act: () => bringRunBack(key),
+        touches: ["life"],
+        fails: "It could not be brought back.",
+      }),
+    });
   const { learned } = data;
   return (
     <section aria-label="Runs" className="mt-6 border-t pt-3">

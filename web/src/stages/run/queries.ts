@@ -5,6 +5,7 @@ import type { Go, Job, RunPack, Runs } from "@/api/types";
 export const runPacksQuery = (model: string) =>
   queryOptions({
     queryKey: ["shelf", "run", model],
+    meta: { reads: ["life", "gear", "rules"] },
     queryFn: ({ signal }): Promise<RunPack[]> =>
       answered(client.GET("/api/run/packs", { params: { query: { model } }, signal })),
     staleTime: 0,
@@ -13,6 +14,7 @@ export const runPacksQuery = (model: string) =>
 export const goQuery = (model: string, pack: string, cells: string, temperature_c: number | null) =>
   queryOptions({
     queryKey: ["go", model, pack, cells, temperature_c],
+    meta: { reads: ["life", "gear", "rules"] },
     queryFn: ({ signal }): Promise<Go> =>
       answered(client.POST("/api/run/go", { body: { model, pack, cells, temperature_c }, signal })),
     retry: false,
@@ -26,6 +28,7 @@ export const goQuery = (model: string, pack: string, cells: string, temperature_
 export const runsQuery = (model: string) =>
   queryOptions({
     queryKey: ["runs", model],
+    meta: { reads: ["life", "gear", "rules"] },
     queryFn: ({ signal }): Promise<Runs> =>
       answered(client.GET("/api/runs", { params: { query: { model } }, signal })),
   });

@@ -1,45 +1,40 @@
+import { queryOptions, useQuery } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { answered, client } from "@/api/client";
-import type { KitOfPack, Model, RunPack } from "@/api/types";
+import type { KitMarks, Model } from "@/api/types";
 import { unsaved } from "@/app/documentStore";
-import { keptStore } from "@/app/store";
 import { type ByKit, byKit } from "@/stages/run/kit";
+import { keepKit, keptKit, useKits } from "@/stages/run/kits";
 import { landedAt } from "@/stages/run/queue";
 
-const FRESH_MS = 10 * 60_000;
-const FIRST_AFTER_MS = 1500;
+const AGAIN_MS = 5 * 60_000;
 
-/** The kits that this device took along, by model and pack. */
-const kits = keptStore<Record<string, KitOfPack>>("cold-stack.kits", (was) =>
-  was && typeof was === "object" ? (was as Record<string, KitOfPack>) : {},
-);
-
-const named = (model: string, pack: string) => `${model}/${pack}`;
+/** Which kits hold now. It is asked with all else that tells how packs are. */
+const marksQuery = (model: string) =>
+  queryOptions({
+    queryKey: ["shelf", "kits", model],
+    meta: { reads: ["life", "gear", "rules"] },
+    queryFn: ({ signal }): Promise<KitMarks> =>
+      answered(client.GET("/api/run/kits", { params: { query: { model } }, signal })),
+    staleTime: 0,
+    refetchInterval: AGAIN_MS,
+    retry: false,
+  });
 
 type AskKit = ((cells: string, temperature: number | null) => ByKit) & { made: string };
 
 /** Takes the kits of a model's packs along while there is a line; asks the one of this pack. */
-export function useKit(
-  model: string,
-  pack: string | undefined,
-  packs: RunPack[] | undefined,
-  job: Model | undefined,
-): AskKit | undefined {
-  const all = kits.use();
+export function useKit(model: string, pack: string | undefined, job: Model | undefined): AskKit | undefined {
+  const all = useKits();
+  const { data: marks } = useQuery(marksQuery(model));
   useEffect(() => {
-    if (!packs) return;
+    if (!marks) return;
     const gone = new AbortController();
-    // what one came for goes first
-    const timer = window.setTimeout(
-      () => void fetchAll(model, packs, gone.signal).catch(() => undefined), // the ones of before stay
-      FIRST_AFTER_MS,
-    );
-    return () => {
-      window.clearTimeout(timer);
-      gone.abort();
-    };
-  }, [model, packs]);
-  const kit = pack === undefined ? undefined : all[named(model, pack)];
+    // without a line those of before stay
+    void takeAlong(model, marks, gone.signal).catch(() => undefined);
+    return () => gone.abort();
+  }, [model, marks]);
+  const kit = pack === undefined ? undefined : keptKit(all, model, pack);
   if (!kit || !pack) return undefined;
   const ask = (cells: string, temperature: number | null) =>
     byKit(kit, cells, temperature, {
@@ -50,14 +45,15 @@ export function useKit(
   return Object.assign(ask, { made: kit.made });
 }
 
-async function fetchAll(model: string, packs: RunPack[], signal: AbortSignal): Promise<void> {
-  for (const { tag, fits } of packs) {
-    if (!fits) continue;
-    const made = Date.parse(kits.get()[named(model, tag)]?.made ?? "");
-    const stale = !(Date.now() - made < FRESH_MS) || landedAt(tag).some((at) => at >= made);
-    if (!stale) continue;
+/** One that still holds is as new as its mark; another is fetched, one after the other. */
+async function takeAlong(model: string, marks: KitMarks, signal: AbortSignal): Promise<void> {
+  for (const { tag, fingerprint } of marks.kits) {
+    const had = keptKit(undefined, model, tag);
+    if (had?.kit.fingerprint === fingerprint) {
+      keepKit(model, { ...had, made: marks.made, job: marks.job });
+      continue;
+    }
     const query = { model, pack: tag };
-    const kit = await answered(client.GET("/api/run/kit", { params: { query }, signal }));
-    kits.update((now) => ({ ...now, [named(model, tag)]: kit }));
+    keepKit(model, await answered(client.GET("/api/run/kit", { params: { query }, signal })));
   }
 }

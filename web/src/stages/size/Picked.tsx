@@ -1,16 +1,14 @@
 import type { UseQueryResult } from "@tanstack/react-query";
-import { useQueryClient } from "@tanstack/react-query";
 import { Link, useParams } from "@tanstack/react-router";
 import { useState } from "react";
-import { wordsOf } from "@/api/problem";
 import type { Change, Check, Detail, Plan } from "@/api/types";
+import { useAct } from "@/app/act";
 import { PACK_KINDS } from "@/app/choices";
-import { notify } from "@/app/notices";
 import { SensitivityCurves } from "@/charts/SensitivityCurves";
 import { TraceChart } from "@/charts/TraceChart";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
-import { buyPack, gearChanged, removeGear, tellChange } from "@/gear/queries";
+import { buyPack, changeVerb, removeGear } from "@/gear/queries";
 import type { Chosen } from "@/stages/size/useChoice";
 import { Figure } from "@/ui/Figure";
 import { Quantity } from "@/ui/Quantity";
@@ -93,19 +91,13 @@ export function Picked({ query, details, chosen, shopping }: Props) {
 
 /** Bought, and it is owned under the next tag; an offer can be thrown out. Both can be undone. */
 function Decide({ id, name, offered }: { id: number; name: string; offered: boolean }) {
-  const queries = useQueryClient();
+  const perform = useAct();
   // pressed twice it is done once
   const [busy, setBusy] = useState(false);
   const act = async (what: () => Promise<Change>) => {
     setBusy(true);
-    try {
-      tellChange(queries, await what());
-      gearChanged(queries);
-    } catch (problem) {
-      notify(wordsOf(problem, "It could not be done."), { wrong: true });
-    } finally {
-      setBusy(false);
-    }
+    await perform(changeVerb(what, "It could not be done."));
+    setBusy(false);
   };
   return (
     <p className="mt-1.5 flex flex-wrap gap-x-4 text-plain">

@@ -5,6 +5,7 @@ import type { Aim, Detail, Job, Plan } from "@/api/types";
 export const planQuery = (slug: string, job: Job, aim: Aim, rows?: number) =>
   queryOptions({
     queryKey: ["plan", slug, job, aim, rows],
+    meta: { reads: ["life", "gear", "rules"] },
     queryFn: ({ signal }): Promise<Plan> =>
       answered(client.POST("/api/sizing/plan", { body: { job, aim, ...(rows ? { rows } : {}) }, signal })),
     placeholderData: (previous, query) =>
@@ -16,6 +17,7 @@ export const planQuery = (slug: string, job: Job, aim: Aim, rows?: number) =>
 export const detailsQuery = (slug: string, job: Job, ids: string[]) =>
   queryOptions({
     queryKey: ["details", slug, job, ids],
+    meta: { reads: ["life", "gear", "rules"] },
     queryFn: ({ signal }): Promise<Detail[]> =>
       answered(client.POST("/api/sizing/details", { body: { job, ids }, signal })),
     enabled: ids.length > 0,

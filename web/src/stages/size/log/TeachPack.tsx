@@ -2,10 +2,11 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { wordsOf } from "@/api/problem";
 import type { LogChosen, Taught } from "@/api/types";
+import { touched } from "@/app/act";
 import { ownedQuery } from "@/app/queries";
 import { type Preferences, usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
-import { gearChanged, keepLearnt, tellChange } from "@/gear/queries";
+import { keepLearnt, tellChange } from "@/gear/queries";
 import { teachPack } from "@/stages/size/log/queries";
 import { Figure } from "@/ui/Figure";
 import { PickList } from "@/ui/PickList";
@@ -34,7 +35,7 @@ export function TeachPack({ file, chosen, airC }: Props) {
   const keep = async (taught: Taught) => {
     try {
       tellChange(queries, await keepLearnt(taught.tag, taught.learnt));
-      gearChanged(queries);
+      touched(queries, "gear");
       setState({ at: "taught", taught, kept: true });
     } catch (problem) {
       setState({ at: "refused", tag: taught.tag, why: wordsOf(problem, "It could not be kept.") });

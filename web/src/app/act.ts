@@ -1,0 +1,73 @@
+import { type QueryClient, useQueryClient } from "@tanstack/react-query";
+import { useCallback } from "react";
+import { wordsOf } from "@/api/problem";
+import { notify } from "@/app/notices";
+
+/** What a query reads and an act touches: lives of packs, gear, house rules, the bench, charges. */
+export type Part = "life" | "gear" | "rules" | "bench" | "charges";
+
+declare module "@tanstack/react-query" {
+  interface Register {
+    queryMeta: { reads?: Part[] };
+  }
+}
+
+/** Whoever reads one of these asks anew. */
+export function touched(queries: QueryClient, ...parts: Part[]): void {
+  const all = queries.getQueryCache().findAll({
+    predicate: (query) => Boolean(query.meta?.reads?.some((part) => parts.includes(part))),
+  });
+  for (const { queryKey, state } of all) {
+    const exact = { queryKey, exact: true };
+    // a first answer that is still on its way is older than what was just done
+    if (state.data === undefined)
+      void queries.cancelQueries(exact).then(() => queries.invalidateQueries(exact));
+    else void queries.invalidateQueries(exact);
+  }
+  // a bench that is not looked at is fetched when it is: what was read before may not hold any more
+  if (parts.includes("life")) queries.removeQueries({ queryKey: ["bench"], type: "inactive" });
+}
+
+/** What a press does: the act, what it touches, what is said of it, how it is taken back, what is said if it
+ *  fails. */
+export type Verb<T = unknown> = {
+  act: () => Promise<T>;
+  touches: Part[];
+  fails: string;
+  says?: (done: T) => string;
+  undo?: (done: T) => Verb & { name?: string };
+  /** Where a failure is told, if not at the foot of the page. */
+  onFail?: (why: string) => void;
+};
+
+/** Does it; true if it was done. */
+export async function perform<T>(queries: QueryClient, verb: Verb<T>): Promise<boolean> {
+  let done: T;
+  try {
+    done = await verb.act();
+  } catch (problem) {
+    const why = wordsOf(problem, verb.fails);
+    if (verb.onFail) verb.onFail(why);
+    else notify(why, { wrong: true });
+    return false;
+  }
+  tell(queries, verb, done);
+  return true;
+}
+
+/** What follows an act: who reads it asks anew, it is said, and can be taken back. */
+export function tell<T>(queries: QueryClient, verb: Omit<Verb<T>, "act" | "fails">, done: T): void {
+  touched(queries, ...verb.touches);
+  if (!verb.says) return;
+  const back = verb.undo?.(done);
+  notify(
+    verb.says(done),
+    back ? { act: { name: back.name ?? "Undo", run: () => void perform(queries, back) } } : {},
+  );
+}
+
+/** Does verbs, and tells how they went. */
+export function useAct(): <T>(verb: Verb<T>) => Promise<boolean> {
+  const queries = useQueryClient();
+  return useCallback((verb) => perform(queries, verb), [queries]);
+}
