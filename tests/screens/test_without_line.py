@@ -117,6 +117,9 @@ class WithoutLine(ScreenCase):
         self.page.get_by_role("button", name="Note it").click()
         self.page.get_by_text("1 note waits here to be sent").wait_for()
         expect(note).to_have_value("")
+        # what was read stays, whatever is asked for anew in vain
+        self.page.get_by_role("button", name="Try again").click()
+        expect(self.page.get_by_role("article", name="Pack 04")).to_be_visible()
         self.page.get_by_role("navigation", name="Stages").get_by_role("link", name="Run").click()
         expect(self.page.get_by_text("1 note waits here to be sent")).to_be_visible()
         self.assertEqual(Event.objects.count(), before)

@@ -14,6 +14,12 @@ export class ApiProblem extends Error {
   }
 }
 
+/** Whether there is nothing to show: it is not there any more, or was never read. A line that is down is no
+ *  reason to take away what was read. */
+export function nothingOf(data: unknown, error: Error | null): error is Error {
+  return error !== null && (data === undefined || (error instanceof ApiProblem && error.status === 404));
+}
+
 /** What went wrong, in words: the API's, or these for anything else. */
 export function wordsOf(problem: unknown, otherwise: string): string {
   return problem instanceof ApiProblem ? problem.message : otherwise;

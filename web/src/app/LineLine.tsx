@@ -20,8 +20,8 @@ export function LineLine() {
       className="no-print flex flex-wrap items-baseline gap-x-2 border-b bg-hollow px-4 py-1 text-small md:px-6"
     >
       <span>
-        <span className="font-semibold">No line to the computer {sinceWords(since)}.</span> What you see is of
-        then. In Run timer, log and field kit go on; what you change is sent when the line is back.
+        <span className="font-semibold">No line to the computer {sinceWords(since)}.</span> Timer, log and
+        field kit go on; what you say is sent when it is back.
       </span>
       <button type="button" className="action min-h-6" onClick={() => void queries.invalidateQueries()}>
         Try again

@@ -17,11 +17,11 @@ export function NotesPart({ page }: { page: PackPage }) {
     try {
       const { tag } = page.line;
       const kept = await sayOrKeep("note", key, `the note about ${tag}`, { tag, text });
-      if (!kept) tellWaits(queries, key, `the note about ${tag}`);
+      if (kept) touched(queries, "life");
+      else tellWaits(queries, key, `the note about ${tag}`);
       setText("");
       setKey(newKey);
       setWrong(undefined);
-      touched(queries, "life");
     } catch (problem) {
       setWrong(wordsOf(problem, "It could not be kept."));
     }

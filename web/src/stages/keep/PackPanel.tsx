@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "@tanstack/react-router";
-import { ApiProblem } from "@/api/problem";
+import { ApiProblem, nothingOf } from "@/api/problem";
 import type { PackPage, Working } from "@/api/types";
 import { YearChart } from "@/charts/YearChart";
 import { ownedId } from "@/format/packId";
@@ -36,7 +36,7 @@ const LEVELS = {
 /** A pack's page: the verdict and its evidence, resistance and capacity over time, how to retire it. */
 export function PackPanel({ tag }: { tag: string }) {
   const { data: page, error } = useQuery(pageQuery(tag));
-  if (error)
+  if (nothingOf(page, error))
     return (
       <p className="px-6 py-6">
         {error instanceof ApiProblem && error.status === 404

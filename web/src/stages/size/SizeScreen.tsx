@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useParams } from "@tanstack/react-router";
 import { useEffect } from "react";
+import { nothingOf } from "@/api/problem";
 import { rememberModel } from "@/app/lastModel";
 import { MissingModel } from "@/app/MissingModel";
 import { modelQuery } from "@/app/queries";
@@ -15,7 +16,8 @@ export function SizeScreen() {
       document.title = `${model.name}: size · Cold Stack`;
     }
   }, [model, slug]);
-  if (error) return <MissingModel error={error} to="/size/$model" onRetry={() => void refetch()} />;
+  if (nothingOf(model, error))
+    return <MissingModel error={error} to="/size/$model" onRetry={() => void refetch()} />;
   if (!model) return <Pending />;
   return <Workbench key={model.slug} model={model} />;
 }
