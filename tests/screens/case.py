@@ -10,7 +10,7 @@ import unittest
 from functools import cache
 
 from django.test import LiveServerTestCase, tag
-from playwright.sync_api import sync_playwright
+from playwright.sync_api import expect, sync_playwright
 
 from coldstack.server.config.paths import PROJECT
 from tests.clock import CLOCK
@@ -19,6 +19,8 @@ from tests.screens import quiet
 from tests.screens.slowly import slowly
 
 ARTIFACTS = PROJECT / "test-artifacts"
+PATIENCE_MS = float(os.environ.get("SCREEN_PATIENCE_MS", "30000"))
+expect.set_options(timeout=PATIENCE_MS)
 AXE = PROJECT / "web" / "node_modules" / "axe-core" / "axe.min.js"
 
 
@@ -77,7 +79,7 @@ class ScreenCase(LiveServerTestCase):
         if self.clock_by_hand:
             self.page.clock.install(time=CLOCK.now())
         # patient by default: this machine may be busy
-        self.page.set_default_timeout(float(os.environ.get("SCREEN_PATIENCE_MS", "30000")))
+        self.page.set_default_timeout(PATIENCE_MS)
         self.page.on(
             "console", lambda m: self.problems.append(m.text) if m.type in ("error", "warning") else None
         )

@@ -124,7 +124,7 @@ class WithoutLine(ScreenCase):
         expect(self.page.get_by_text("1 note waits here to be sent")).to_be_visible()
         self.assertEqual(Event.objects.count(), before)
         self.page.unroute("**/api/**")
-        expect(self.page.get_by_text("waits here to be sent")).to_have_count(0, timeout=30000)
+        expect(self.page.get_by_text("waits here to be sent")).to_have_count(0)
         self.assertEqual(Event.objects.count(), before + 1)
         kept = Event.objects.latest("id")
         self.assertEqual((kept.kind, kept.text), ("note", "Dropped on its corner."))

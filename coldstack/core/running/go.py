@@ -233,7 +233,7 @@ def _model_reasons(
 
 def _overload(e: Evaluation) -> list[GoReason]:
     loading, link = hottest_link(e, 0)
-    words = f"{link} would carry {percent(loading)} of its limit in {e.job.name}."
+    words = f"{link[:1].upper()}{link[1:]} would carry {percent(loading)} of its limit in {e.job.name}."
     return [GoReason("overload", "no_go", words)] if loading > 1 else []
 
 
