@@ -1,6 +1,7 @@
 """The encrypted line: what a phone that trusts this machine's authority trusts, and what it gets there."""
 
 import contextlib
+import http.client
 import ipaddress
 import os
 import socket
@@ -9,6 +10,7 @@ import stat
 import subprocess
 import sys
 import tempfile
+import threading
 import urllib.error
 import urllib.request
 from datetime import UTC, datetime, timedelta
@@ -135,6 +137,25 @@ class Served(TransactionTestCase):
                     self.assertEqual(reply.read(), files.authority.read_bytes())
                 with self.assertRaises((urllib.error.URLError, ConnectionError)):
                     urllib.request.urlopen(f"http://127.0.0.1:{port}/api/health", timeout=30)
+
+    def test_it_ends(self):
+        """Also while a phone keeps its line open: no thread of it holds the process."""
+        with tempfile.TemporaryDirectory() as folder:
+            files = certified(Path(folder), ["127.0.0.1"], now=datetime.now(UTC))
+            with socket.socket() as probe:
+                probe.bind(("127.0.0.1", 0))
+                port = probe.getsockname()[1]
+            before = set(threading.enumerate())
+            servers = tls_server.start(get_wsgi_application(), [("127.0.0.1", port)], files)
+            phone = ssl.create_default_context(cafile=files.authority)
+            line = http.client.HTTPSConnection("127.0.0.1", port, context=phone, timeout=30)
+            line.request("GET", "/api/health")
+            self.assertEqual(line.getresponse().read()[:10], b'{"status":')
+            tls_server.stop(servers)
+            line.close()
+            for thread in set(threading.enumerate()) - before:
+                thread.join(30)
+                self.assertFalse(thread.is_alive(), thread)
 
     def test_no_authority_without_it(self):
         """There is nothing to fetch."""

@@ -14,6 +14,7 @@ from pathlib import Path
 from typing import Any
 
 import segno
+from cheroot.wsgi import Server
 from django.conf import settings
 from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError, CommandParser
@@ -93,8 +94,7 @@ class Command(BaseCommand):
         settings.ALLOWED_HOSTS += line.names
         settings.PHONE_ADDRESS = line.phones
         call_command("clearsessions")
-        if line.secured:
-            self._serve_securely(application, line)
+        secure = self._serve_securely(application, line) if line.secured else []
         logging.getLogger("waitress.queue").setLevel(logging.ERROR)
         server = create_server(application, listen=line.listen, threads=THREADS, ident="Cold Stack")
         try:
@@ -106,15 +106,16 @@ class Command(BaseCommand):
         except KeyboardInterrupt:
             server.close()
         finally:
+            tls_server.stop(secure)
             serving.let_go()
 
-    def _serve_securely(self, application: Any, line: Listening) -> None:
+    def _serve_securely(self, application: Any, line: Listening) -> list[Server]:
         try:
             made = certified(root_dir() / "tls", line.secured, now=timezone.now())
         except DomainError as error:
             raise CommandError(error.sentence) from None
         settings.AUTHORITY = made
-        tls_server.start(application, [(x, line.port) for x in line.secured], made)
+        return tls_server.start(application, [(x, line.port) for x in line.secured], made)
 
     def _point_to_the_other(self, *, and_open: bool) -> None:
         where = served_at(Path(settings.DATA_DIR)) or "another address"
