@@ -3,6 +3,8 @@ import { useEffect, useRef } from "react";
 import { useLine } from "@/app/line";
 import { timeWords } from "@/format/time";
 
+const LOOK = "bg-hollow text-small";
+
 /** Since when there is no line, and what still works; absent while there is one. When it is back, all is read
  *  anew. */
 export function LineLine() {
@@ -17,7 +19,7 @@ export function LineLine() {
   return (
     <p
       role="status"
-      className="no-print flex flex-wrap items-baseline gap-x-2 border-b bg-hollow px-4 py-1 text-small md:px-6"
+      className={`no-print flex flex-wrap items-baseline gap-x-2 border-b px-4 py-1 md:px-6 ${LOOK}`}
     >
       <span>
         <span className="font-semibold">No line to the computer {sinceWords(since)}.</span> Timer, log and

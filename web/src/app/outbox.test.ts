@@ -51,7 +51,7 @@ it("says it at once where there is a line, as of now", async () => {
   expect(waits("key-00000001")).toBe(false);
 });
 
-it("keeps notes, readings, looks and states without a line, and sends each with the hour it was said at", async () => {
+it("keeps all kinds without a line, and sends each with the hour it was said at", async () => {
   const { sayOrKeep, send } = await outbox();
   line = "down";
   await sayOrKeep("note", "key-00000001", "a note", { tag: "04", text: "Dropped." });

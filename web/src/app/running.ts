@@ -20,7 +20,7 @@ export function startRunning(model: string, pack: string, limits: Partial<Limits
   running.set({ model, pack, started: Date.now(), ...NONE, ...limits });
 }
 
-/** What a verdict says that came after the press: a timer begun by these cells without a limit gets its own. */
+/** A verdict came after the press: a timer that was begun by these cells without a limit gets its own. */
 export function limitRunning(model: string, pack: string, limits: Partial<Limits>): void {
   const run = running.get();
   if (run?.model !== model || run.pack !== pack || run.seconds !== null) return;

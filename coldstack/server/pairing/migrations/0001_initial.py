@@ -14,7 +14,12 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name='Invitation',
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
+                (
+                    'id',
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name='ID'
+                    ),
+                ),
                 ('secret', models.CharField(max_length=200)),
                 ('scope', models.CharField(max_length=10)),
                 ('ends', models.DateTimeField()),
@@ -24,7 +29,12 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name='Phone',
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
+                (
+                    'id',
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name='ID'
+                    ),
+                ),
                 ('name', models.CharField(max_length=40)),
                 ('scope', models.CharField(max_length=10)),
                 ('paired', models.DateTimeField()),

@@ -7,6 +7,8 @@ import { Figure } from "@/ui/Figure";
 
 const WORDS = { go: "Go", careful: "Go, with care", no_go: "No go" } as const;
 
+const LOOKS = { go: "border-fjord", careful: "border-ink", no_go: "border-alert text-alert" } as const;
+
 type Workings = "working" | "budget_working" | "alarm_working" | "cautions" | "cells" | "pack";
 /** What is shown of a verdict: the server's, or the kit's, which has no workings. */
 export type Shown = Omit<Go, Workings> & Partial<Pick<Go, Workings>>;
@@ -32,9 +34,7 @@ export function Verdict({ go, by }: { go: Shown; by?: string | undefined }) {
   const p = usePreferences();
   return (
     <section aria-label="Go or no go" className="mt-4" aria-live="polite">
-      <p
-        className={`border-l-8 py-1 pl-3 text-display font-bold leading-9 ${go.verdict === "no_go" ? "border-alert text-alert" : go.verdict === "careful" ? "border-ink" : "border-fjord"}`}
-      >
+      <p className={`border-l-8 py-1 pl-3 text-display font-bold leading-9 ${LOOKS[go.verdict]}`}>
         {WORDS[go.verdict]}
       </p>
       {by && <p className="mt-1 text-plain font-semibold">By the field kit, made {timeWords(by)}.</p>}

@@ -35,7 +35,8 @@ export function byKit(of: KitOfPack, cells: string, temperature: number | null, 
   if (typeof volts === "string") return nothing(volts);
   if (volts.length !== kit.series)
     return nothing(
-      `The pack has ${kit.series} cell${kit.series > 1 ? "s" : ""} in series; ${volts.length} reading${volts.length === 1 ? " was" : "s were"} given.`,
+      `The pack has ${kit.series} cell${kit.series > 1 ? "s" : ""} in series; ` +
+        `${volts.length} reading${volts.length === 1 ? " was" : "s were"} given.`,
     );
   const odd = volts.find((v) => !(v > 0 && v <= kit.highest_v));
   if (odd !== undefined)
