@@ -18,7 +18,7 @@ class ChargeKilled(ServerProcess):
         """A charger in a process of its own, linked, and the server beside it."""
         if not hasattr(self, "charger"):
             self.charger = subprocess.Popen(
-                [sys.executable, "-m", "coldstack.standins.charger", "--port", "0", "--speed", "30"],
+                [sys.executable, "-m", "coldstack.standins.charger", "--port", "0", "--speed", "10"],
                 cwd=PROJECT,
                 stdout=subprocess.PIPE,
                 text=True,
@@ -38,10 +38,13 @@ class ChargeKilled(ServerProcess):
             return [row[0] for row in link.execute("select seq from bench_sample order by seq")]
 
     def until(self, count):
-        end = time.monotonic() + 60
+        """So many samples are kept. Somebody looks meanwhile: on a busy machine a charge would be stopped
+        for want of it."""
+        end = time.monotonic() + 120
         while len(self.samples()) < count:
             self.assertLess(time.monotonic(), end, "no more samples came")
-            time.sleep(0.2)
+            self.ask(f"api/charges/{self.charge}/look", b"{}")
+            time.sleep(0.5)
 
     def test_killed_in_mid_charge(self):
         """Twice; then it is stopped, and every sample is there once."""
@@ -57,7 +60,7 @@ class ChargeKilled(ServerProcess):
             "steps": steps,
             "look_every_min": 20,
         }
-        made = self.ask("api/charges", json.dumps(body).encode())
+        self.charge = self.ask("api/charges", json.dumps(body).encode())["id"]
         self.until(10)
         for _ in range(2):
             self.server.send_signal(signal.SIGKILL)
@@ -67,7 +70,7 @@ class ChargeKilled(ServerProcess):
             self.start()
             self.assertEqual(self.samples()[: len(kept)], kept)
             self.until(len(kept) + 20)
-        found = self.ask(f"api/charges/{made['id']}/stop", b"{}")
+        found = self.ask(f"api/charges/{self.charge}/stop", b"{}")
         self.assertEqual(found["state"], "stopped")
         numbers = self.samples()
         self.assertEqual(numbers, list(range(1, len(numbers) + 1)))
