@@ -7,15 +7,16 @@ PYTHON3 ?= python3
 PY = .venv/bin/python
 UV = .venv/bin/uv
 PORT ?= 8600
+HOW = --port $(PORT) $(if $(HOST),--host $(HOST)) $(if $(TLS),--tls) $(if $(DATA),--data $(DATA))
 WEB_SOURCES = $(shell find web/src web/public -type f) web/index.html web/vite.config.ts web/package.json
 
 .PHONY: demo run test fuzz check bench mutants screenshots dev build setup lock types clean
 
 demo: build  ## set up, build, and serve the demo world, which lies apart from one's own data
-	@$(PY) manage.py serve --demo --port $(PORT) $(if $(HOST),--host $(HOST)) $(if $(TLS),--tls) $(if $(DATA),--data $(DATA))
+	@$(PY) manage.py serve --demo $(HOW)
 
 run: build  ## set up, build, and serve one's own world
-	@$(PY) manage.py serve --own --port $(PORT) $(if $(HOST),--host $(HOST)) $(if $(TLS),--tls) $(if $(DATA),--data $(DATA))
+	@$(PY) manage.py serve --own $(HOW)
 
 build: .venv/.run coldstack/web_dist/.ready .venv/.kernel
 
@@ -46,7 +47,8 @@ coldstack/web_dist/.ready: web/node_modules/.ready .venv/.run $(WEB_SOURCES) scr
 	@$(PY) -m whitenoise.compress --quiet coldstack/web_dist
 	@touch $@
 
-KERNEL = coldstack/core/discharge/kernel.py coldstack/core/discharge/compiling.py coldstack/core/charging/exchange.py
+KERNEL = coldstack/core/discharge/kernel.py coldstack/core/discharge/compiling.py \
+	coldstack/core/charging/exchange.py
 .venv/.kernel: .venv/.run $(KERNEL)
 	@echo "Compiling the discharge …"
 	@$(PY) -c "from coldstack.core.discharge import simulate; simulate.warm_up()"
@@ -54,7 +56,8 @@ KERNEL = coldstack/core/discharge/kernel.py coldstack/core/discharge/compiling.p
 	@touch $@
 
 chromium:
-	@command -v chromium-headless-shell >/dev/null || { echo "Installing Chromium …"; sh scripts/install_chromium.sh; }
+	@command -v chromium-headless-shell >/dev/null \
+		|| { echo "Installing Chromium …"; sh scripts/install_chromium.sh; }
 .PHONY: chromium
 
 wheel: build .venv/.ready  ## one file with everything in it, for machines with Python alone
@@ -72,7 +75,7 @@ test: build .venv/.ready chromium .venv/wheelhouse/.ready  ## set up and run all
 	@cd web && npm run --silent test
 	@$(PY) scripts/test.py
 
-fuzz: build .venv/.ready  ## some 13,000 requests made up from the API's document: none may be a server's error
+fuzz: build .venv/.ready  ## some 13,000 made-up requests: none may be a server's error
 	@FUZZ_EXAMPLES=150 $(PY) manage.py test tests.server.test_program.Fuzz
 
 check: setup  ## ruff, mypy, Biome, tsc, and whether generated files are up to date

@@ -14,6 +14,11 @@ export class ApiProblem extends Error {
   }
 }
 
+/** Whether a write was refused since it was made from an older version (412). */
+export function isStale(problem: unknown): boolean {
+  return problem instanceof ApiProblem && problem.status === 412;
+}
+
 /** Whether there is nothing to show: it is not there any more, or was never read. A line that is down is no
  *  reason to take away what was read. */
 export function nothingOf(data: unknown, error: Error | null): error is Error {

@@ -9,6 +9,7 @@ const CALM_MS = 10_000;
 /** What is wrong now, anywhere, and what charges: asked on every stage, in hidden tabs too. */
 export const alarmsQuery = queryOptions({
   queryKey: ["alarms"],
+  meta: { reads: ["charges"] },
   queryFn: ({ signal }): Promise<Alarms> => answered(client.GET("/api/alarms", { signal })),
   refetchInterval: (query) => {
     const { data } = query.state;
@@ -41,6 +42,5 @@ export async function takeOver(queries: QueryClient, id: number, pack: string): 
       body: { pack: `owned:${pack}` },
     }),
   );
-  for (const key of ["alarms", "charges", "bench-plan"]) void queries.invalidateQueries({ queryKey: [key] });
-  touched(queries, "life");
+  touched(queries, "charges", "bench", "life");
 }

@@ -1,4 +1,4 @@
-import { ApiProblem, wordsOf } from "@/api/problem";
+import { ApiProblem, isStale, wordsOf } from "@/api/problem";
 import { type Clash, merge } from "@/app/merge";
 
 /** A document of the server, and which of its versions it is. */
@@ -21,7 +21,6 @@ type Way<T> = {
 
 export const SAVE_AFTER_MS = 500;
 export const RETRY_AFTER_MS = 3000;
-const STALE = 412;
 
 /**
  * One document that is edited here and kept on the server. One PUT is on its way at a time, and the newest
@@ -114,7 +113,7 @@ export class DocumentStore<T> {
 
   private async failed(value: T, problem: unknown): Promise<void> {
     const status = problem instanceof ApiProblem ? problem.status : undefined;
-    if (status === STALE) {
+    if (isStale(problem)) {
       await this.changedElsewhere(this.waiting ?? value);
       return;
     }

@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { ApiProblem } from "@/api/problem";
+import { ApiProblem, isStale } from "@/api/problem";
 import type { GearKind } from "@/api/types";
 import { touched } from "@/app/act";
 import { merge } from "@/app/merge";
@@ -64,7 +64,7 @@ export function GearSheet({ kind, row, from, onClose, onAdded }: Props) {
       onClose();
       if (!row) onAdded?.(kept.row.id);
     } catch (problem) {
-      if (row && problem instanceof ApiProblem && problem.status === STALE) {
+      if (row && isStale(problem)) {
         await changedElsewhere(row.id);
         return;
       }
@@ -175,7 +175,6 @@ export function GearSheet({ kind, row, from, onClose, onAdded }: Props) {
 }
 
 const NOTHING: string[] = [];
-const STALE = 412;
 
 /** A value as one reads it beside a field. */
 function shown(value: unknown): string {

@@ -26,7 +26,6 @@ export function LogFiles() {
       }
       setState({ at: "idle" });
       touched(queries, "gear");
-      void queries.invalidateQueries({ queryKey: ["runs"] });
       notify(`Added to the log: ${counted(report)}`);
     } catch (problem) {
       const why = wordsOf(problem, "It could not be read.");

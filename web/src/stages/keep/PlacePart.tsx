@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { ApiProblem, fieldsOf } from "@/api/problem";
+import { fieldsOf, isStale } from "@/api/problem";
 import type { Place, PlaceAsk } from "@/api/types";
 import { merge } from "@/app/merge";
 import { keepPlace, placeQuery } from "@/stages/keep/queries";
@@ -42,8 +42,6 @@ export function PlacePart() {
   );
 }
 
-const STALE = 412;
-
 function asked({ place, now_c, hottest_c, container }: Place): PlaceAsk {
   return { place, now_c, hottest_c, container };
 }
@@ -58,7 +56,7 @@ function PlaceSheet({ place, onClose }: { place: Place; onClose: () => void }) {
       queries.setQueryData(placeQuery.queryKey, await keepPlace(draft, base.version));
       onClose();
     } catch (problem) {
-      if (problem instanceof ApiProblem && problem.status === STALE) await changedElsewhere();
+      if (isStale(problem)) await changedElsewhere();
       else setProblems(fieldsOf(problem, "It could not be kept."));
     }
   };
