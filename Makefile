@@ -48,7 +48,7 @@ coldstack/web_dist/.ready: web/node_modules/.ready .venv/.run $(WEB_SOURCES) scr
 	@touch $@
 
 KERNEL = coldstack/core/discharge/kernel.py coldstack/core/discharge/compiling.py \
-	coldstack/core/charging/exchange.py
+	coldstack/core/boards/exchange.py
 .venv/.kernel: .venv/.run $(KERNEL)
 	@echo "Compiling the discharge …"
 	@$(PY) -c "from coldstack.core.discharge import simulate; simulate.warm_up()"

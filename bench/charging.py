@@ -5,8 +5,8 @@ from __future__ import annotations
 import time
 
 from coldstack.core.cells.open_circuit import resting_voltage
-from coldstack.server.charging.plan_out import plan_out
-from coldstack.server.charging.schemas import BenchIn, LaidIn
+from coldstack.server.bench.plan_out import plan_out
+from coldstack.server.bench.schemas import BenchIn, LaidIn
 from coldstack.server.gear.models import Charger
 from coldstack.server.keeping.actions import inspect
 from coldstack.server.keeping.replies import LookedIn

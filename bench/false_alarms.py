@@ -9,7 +9,7 @@ from collections import Counter, deque
 import numpy as np
 
 from coldstack.core.cells.chemistry import chemistry
-from coldstack.core.charging import watch
+from coldstack.core.watching import watch
 from coldstack.standins.charger_port import Port
 
 KINDS = ("lipo", "lihv", "liion", "lifepo4")

@@ -9,16 +9,16 @@ import sys
 import time
 
 import numpy as np
+from tests.core.boards.laid import board, four_s, lay
 
-from coldstack.core.charging.bench import Fed, bench_plan, in_haste
 from coldstack.core.charging.charger import Supply
-from coldstack.core.charging.greedy import greedy_schedule
-from coldstack.core.charging.schedule import Problem
-from coldstack.core.charging.schedule_solver import best_schedule
 from coldstack.core.matching.charge import Bench
 from coldstack.core.rules.house_rules import house_rules
+from coldstack.core.scheduling.bench import Fed, bench_plan, in_haste
+from coldstack.core.scheduling.greedy import greedy_schedule
+from coldstack.core.scheduling.schedule import Problem
+from coldstack.core.scheduling.schedule_solver import best_schedule
 from tests.core.charging.gear import charger, four_port, lead
-from tests.core.charging.laid import board, four_s, lay
 
 BENCHES = 200
 

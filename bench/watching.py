@@ -11,9 +11,9 @@ from django.db import transaction
 from django.test import override_settings
 from django.utils import timezone
 
-from coldstack.server.charging.models import Charge
-from coldstack.server.charging.views import alarms_out, charge_out, glances_out
-from coldstack.server.charging.watcher import Watcher
+from coldstack.server.charges.models import Charge
+from coldstack.server.charges.views import alarms_out, charge_out, glances_out
+from coldstack.server.charges.watcher import Watcher
 from coldstack.standins.charger import SimulatedCharger, listen
 
 PORTS, MINUTES = 16, 20

@@ -89,6 +89,12 @@ def asked(check: Check, question: str) -> Check:
     return replace(check, sentence=f"{check.sentence} The limit is assumed.", assumed=True)
 
 
+def borne_today(check: Check, link: str) -> Check:
+    """A check that is over, of what the model runs on every day: it warns, with what to look at."""
+    look = f": look at this {link} after a run" if link else ": measure again"
+    return replace(check, verdict="caution", sentence=f"{check.sentence} It runs so today{look}.")
+
+
 def worst_first(checks: Iterable[Check]) -> list[Check]:
     """Over before unknown before caution before ok; within each, the higher loading first."""
 

@@ -52,6 +52,15 @@ def percent(share: float) -> str:
     return "just over 100 %" if value > 100 else "just under 100 %"
 
 
+def upper_first(words: str) -> str:
+    """Words as the beginning of a sentence."""
+    return words[:1].upper() + words[1:]
+
+
 def lower_first(words: str) -> str:
     """Words for the middle of a sentence: "The port’s watts" → "the port’s watts"; names stay."""
-    return words[0].lower() + words[1:] if words.startswith(("The ", "House ")) else words
+    return (
+        words[0].lower() + words[1:]
+        if words.startswith(("The ", "House ", "Will ", "Not ", "Goes"))
+        else words
+    )

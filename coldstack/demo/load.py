@@ -11,8 +11,8 @@ from django.db import models, transaction
 from django.utils import timezone
 
 from coldstack.demo.history import history
-from coldstack.server.charging.actions import keep_layout
-from coldstack.server.charging.schemas import BenchIn
+from coldstack.server.bench.actions import keep_layout
+from coldstack.server.bench.schemas import BenchIn
 from coldstack.server.gear.kinds import KINDS, clean
 from coldstack.server.gear.models import CataloguePack, CellType, OwnedPack, RcModel
 from coldstack.server.keeping.actions import inspect

@@ -9,6 +9,7 @@ from typing import Any
 import numpy as np
 
 from coldstack.core.cells.chemistry import chemistry
+from coldstack.core.cells.counts import MOST_SERIES
 from coldstack.core.charging.charge_time import TAPER_END_C
 from coldstack.core.charging.unequal_cells import (
     BALANCE_BAND_V,
@@ -23,7 +24,6 @@ from coldstack.standins.lines import Message, Refusal
 SAMPLE_S = 5.0
 STEP_S = 1.0
 SUPPLY_V, SAGGING_V = 13.6, 9.8
-MOST_CELLS = 28
 FAULTS = ("weak_cell", "not_following", "warm", "wrong_count", "supply_sag")
 """What can go wrong with a pack on a port; "link_lost" concerns the whole charger."""
 
@@ -50,8 +50,8 @@ class Port:
         if self.state == "charging":
             raise Refusal("This port is charging.")
         cells, known = pack["cells"], ("capacity_ah", "resistance_mohm", "soc")
-        if not isinstance(cells, list) or not 1 <= len(cells) <= MOST_CELLS:
-            raise Refusal(f"A pack has 1 to {MOST_CELLS} cells.")
+        if not isinstance(cells, list) or not 1 <= len(cells) <= MOST_SERIES:
+            raise Refusal(f"A pack has 1 to {MOST_SERIES} cells.")
         if not all(math.isfinite(float(c[k])) and float(c[k]) >= 0 for c in cells for k in known):
             raise Refusal("A cell’s capacity, resistance and charge are numbers.")
         self.chemistry = chemistry(str(pack["chemistry"]))

@@ -8,10 +8,11 @@ from pathlib import Path
 from django.test import override_settings
 from playwright.sync_api import expect
 
-from coldstack.server.charging import actions
-from coldstack.server.charging.models import Charge
-from coldstack.server.charging.schemas import StartIn
-from coldstack.server.charging.watcher import Watcher
+from coldstack.server.bench import actions as bench_actions
+from coldstack.server.bench.schemas import StartIn
+from coldstack.server.charges import actions
+from coldstack.server.charges.models import Charge
+from coldstack.server.charges.watcher import Watcher
 from coldstack.server.gear.models import Charger, OwnedPack
 from coldstack.standins import checker
 from coldstack.standins.charger import SimulatedCharger, listen
@@ -93,7 +94,7 @@ class BenchScreen(ScreenCase):
 
     def begin_beside(self, tag):
         """A second charge, on the charger that is linked, begun by a press elsewhere."""
-        body = actions.kept_layout()
+        body = bench_actions.kept_layout()
         laid = [
             x.model_copy(update={"cells": "3.71 3.72 3.71 3.70"}) if x.pack == f"owned:{tag}" else x
             for x in body.laid

@@ -28,7 +28,7 @@ def main() -> None:
     settings.ALLOWED_HOSTS = ["testserver"]
     mock.patch("django.utils.timezone.now", lambda: START).start()
     call_command("migrate", verbosity=0)
-    from coldstack.server.charging.models import Charge
+    from coldstack.server.charges.models import Charge
     from coldstack.server.life.models import Event
 
     def get(path):

@@ -9,7 +9,7 @@ from pathlib import Path
 from django.test import override_settings
 from django.utils import timezone
 
-from coldstack.server.charging.models import Layout
+from coldstack.server.charges.models import Layout
 from coldstack.server.gear.models import Charger, OwnedPack, Supply
 from coldstack.standins import checker
 from tests.lives import events

@@ -7,8 +7,8 @@ from pathlib import Path
 from django.test import override_settings
 from django.utils import timezone
 
-from coldstack.server.charging.models import Alarm, Charge, Sample
-from coldstack.server.charging.watcher import Watcher
+from coldstack.server.charges.models import Alarm, Charge, Sample
+from coldstack.server.charges.watcher import Watcher
 from coldstack.server.gear.models import Charger, OwnedPack
 from coldstack.standins.charger import SimulatedCharger, listen
 from tests.lives import events

@@ -1,8 +1,8 @@
 """Charges over the API where something is not as it should be, and what the log keeps."""
 
-from coldstack.server.charging import views, watcher
-from coldstack.server.charging.devices import charger_device
-from coldstack.server.charging.models import Charge
+from coldstack.server.charges import views, watcher
+from coldstack.server.charges.models import Charge
+from coldstack.server.devices.asking import charger_device
 from tests.lives import events
 from tests.server.test_charging import ChargingCase
 

@@ -3,8 +3,8 @@
 import json
 from pathlib import Path
 
-from coldstack.server.charging.devices import LinkLost, PortNow, charger_device
-from coldstack.server.charging.models import Charge
+from coldstack.server.charges.models import Charge
+from coldstack.server.devices.asking import LinkLost, PortNow, charger_device
 from coldstack.standins.csv_charger import answered, line_of
 from coldstack.standins.csv_charger import listen as listen_csv
 from tests.server.test_charging import ChargingCase

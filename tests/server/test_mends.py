@@ -7,8 +7,8 @@ from pathlib import Path
 from django.db.models import ProtectedError
 from django.test import TransactionTestCase
 
-from coldstack.server.charging.ending import end
-from coldstack.server.charging.models import Charge
+from coldstack.server.charges.ending import end
+from coldstack.server.charges.models import Charge
 from coldstack.server.gear.models import OwnedPack, RcModel
 from coldstack.server.life.models import Event
 from coldstack.server.worlds.backup import files_of, restore

@@ -4,8 +4,8 @@ from django.test import SimpleTestCase, TestCase
 from pydantic import BaseModel, ConfigDict
 
 from coldstack.server.api.stored import Stored
-from coldstack.server.charging.models import Charge, Layout
-from coldstack.server.charging.seen import expected_of
+from coldstack.server.charges.models import Charge, Layout
+from coldstack.server.charges.seen import expected_of
 from coldstack.server.gear.models import RcModel
 from coldstack.server.rules.models import RuleSet
 from tests.demo_world import demo_world

@@ -2,7 +2,7 @@
 
 import json
 
-from coldstack.server.charging.models import Layout
+from coldstack.server.charges.models import Layout
 from coldstack.server.gear.kinds import KINDS
 from coldstack.server.gear.models import RcModel
 from tests.server.case import DemoCase

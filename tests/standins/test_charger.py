@@ -6,7 +6,7 @@ import socket
 
 from django.test import SimpleTestCase
 
-from coldstack.core.charging.watch import ALARM_WITHIN_S, Expected, Sample, alarms
+from coldstack.core.watching.watch import ALARM_WITHIN_S, Expected, Sample, alarms
 from coldstack.standins import charger as standin
 from coldstack.standins import checker
 from coldstack.standins.charger import SimulatedCharger

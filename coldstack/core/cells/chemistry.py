@@ -51,6 +51,8 @@ class Chemistry:
     """So usual that a pack's name leaves it out."""
     patient: bool = False
     """It may lie full for as many times longer as the house rules say."""
+    balanced: bool = True
+    """Its cells in series are read and balanced one by one while they charge."""
 
 
 CHEMISTRIES: dict[str, Chemistry] = {
@@ -143,6 +145,7 @@ CHEMISTRIES: dict[str, Chemistry] = {
             pouch=False,
             typical_label_c=10,
             volts_tell=False,
+            balanced=False,
         ),
     )
 }

@@ -11,9 +11,9 @@ from typing import Literal
 from coldstack.core.chain.own_plugs import depends_on_plugs
 from coldstack.core.chain.plugs import PlugEnd, pair_family, plug_family
 from coldstack.core.chain.wire import (
-    WIRE_BURST_FACTOR,
     lead_pair_resistance_mohm,
     usual_awg,
+    wire_burst_a,
     wire_continuous_a,
 )
 from coldstack.core.errors import between, faults, refuse
@@ -81,7 +81,7 @@ class Adapter:
     @property
     def wire_burst_a(self) -> float:
         """What its wire carries for ten seconds; a rating given by the maker is not exceeded. [A]"""
-        by_wire = WIRE_BURST_FACTOR * wire_continuous_a(self.awg)
+        by_wire = wire_burst_a(self.awg)
         return by_wire if self.continuous_a is None else min(by_wire, self.continuous_a)
 
     @property

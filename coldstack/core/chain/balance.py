@@ -63,7 +63,7 @@ def usual_balance_plug(chemistry_id: str, series: int, plug: str) -> str:
 
 def needs_balancing(chemistry_id: str, series: int) -> bool:
     """Lithium cells in series must be read one by one while they charge; a single cell and NiMH need not."""
-    return series > 1 and chemistry(chemistry_id).charge_method == "cc_cv"
+    return series > 1 and chemistry(chemistry_id).balanced
 
 
 def balance_fit(plug_id: str, series: int, families: tuple[str, ...], cells: int) -> BalanceFit:

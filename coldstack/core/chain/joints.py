@@ -8,9 +8,16 @@ from dataclasses import dataclass
 from typing import Literal
 
 from coldstack.core.chain.adapters import Path
-from coldstack.core.chain.plugs import family_good_for, plug_family
-from coldstack.core.chain.wire import WIRE_BURST_FACTOR, lead_pair_resistance_mohm, wire_continuous_a
-from coldstack.core.checks import Check, asked, check_at_most
+from coldstack.core.chain.cooling import cool_awg, cool_family, plug_rise_k, wire_rise_k
+from coldstack.core.chain.plugs import plug_family
+from coldstack.core.chain.warmth import HOT_RISE_K, PLUG_RISE_AT_RATING_K, WARM_RISE_K, Warming
+from coldstack.core.chain.wire import (
+    lead_pair_resistance_mohm,
+    wire_burst_a,
+    wire_continuous_a,
+    wire_time_constant_s,
+)
+from coldstack.core.checks import Check, asked, borne_today, check_at_most
 from coldstack.core.measuring import HOW_TO
 from coldstack.core.units import percent, plain_number
 from coldstack.core.working import Step
@@ -18,9 +25,8 @@ from coldstack.core.working import Step
 LinkKind = Literal["cells", "plug", "wire", "device"]
 ROOMY_LOADING = 0.7
 """What a relief should bring a link down to. House figure."""
-MELTING_W = 3.0
-"""Heat from which a plug the size of a fingertip softens: with about 10 cm² at 15 W/m²K it would have to be
-200 K hotter than the air. House figure."""
+MELTING_RISE_K = 120.0
+"""Rise over the air from which the housing of a plug softens. House figure."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,6 +49,10 @@ class Link:
     also: Check | None = None
     question: str = ""
     peak_question: str = ""
+    warms_s: float | None = None
+    """Time constant of what is judged by its warmth; None for what is judged by its ratings."""
+    borne: bool = False
+    """The model bears it today: where it is over it warns."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,6 +77,8 @@ class Joint:
     assumed: bool = False
     known_loading: float | None = None
     """The highest loading of its checks whose limit and current somebody gave: only that can refuse."""
+    ratings: str = ""
+    """What a plug or lead that is judged by its warmth carries of its ratings, in words."""
 
 
 def path_links(path: Path) -> list[Link]:
@@ -88,6 +100,7 @@ def path_links(path: Path) -> list[Link]:
                 rated,
                 adapter=True,
                 question=question,
+                warms_s=wire_time_constant_s(piece.awg),
             )
         )
         links.append(pair_link(path.pairs[i + 1], f"plug{i + 1}", adapter=True))
@@ -106,6 +119,7 @@ def pair_link(family_id: str, link_id: str, *, adapter: bool = False) -> Link:
         family.resistance_mohm,
         "typical for the family",
         adapter=adapter,
+        warms_s=family.time_constant_s,
     )
 
 
@@ -117,36 +131,117 @@ def wire_link(link_id: str, name: str, awg: float, length_mm: float) -> Link:
         f"{name}, {awg:g} AWG",
         "wire",
         limit,
-        WIRE_BURST_FACTOR * limit,
+        wire_burst_a(awg),
         lead_pair_resistance_mohm(awg, length_mm),
         "copper wire, 60 K warmer than still air",
+        warms_s=wire_time_constant_s(awg),
     )
 
 
-def joints(links: Sequence[Link], *, rms_a: float, peak_a: float, brief_peak: bool = True) -> list[Joint]:
-    """Each link under the same current. Where the peak lasts over ten seconds the continuous limit holds
+def joints(
+    links: Sequence[Link], *, rms_a: float, peak_a: float, warming: Warming, brief_peak: bool = True
+) -> list[Joint]:
+    """Each link under the same current. Plugs and leads are judged by how warm they get, with their ratings
+    in sight; the others by their ratings. Where the peak lasts over ten seconds the continuous limit holds
     for it too.
 
     Exactly one link is the weakest, unless none has a rating.
     """
-    drawn = [_joint(link, rms_a, peak_a, brief_peak) for link in links]
-    sure = [known_loading(link, checks) for link, (checks, _) in zip(links, drawn, strict=True)]
-    rated = [k for k, loading in enumerate(sure) if loading is not None]
-    weakest = max(rated, key=lambda k: sure[k] or 0.0, default=-1)
-    return [
-        _finished(links[k], checks, loading, rms_a, peak_a, weakest=k == weakest)
-        for k, (checks, loading) in enumerate(drawn)
-    ]
+    under = Under(rms_a, peak_a, warming, brief_peak)
+    drawn = [_judged(link, under) for link in links]
+    rated = [k for k, x in enumerate(drawn) if x.known is not None]
+    weakest = max(rated, key=lambda k: drawn[k].known or 0.0, default=-1)
+    return [_finished(links[k], x, under, weakest=k == weakest) for k, x in enumerate(drawn)]
 
 
-def _joint(link: Link, rms_a: float, peak_a: float, brief: bool) -> tuple[tuple[Check, Check], float | None]:
-    burst_limit = link.burst_a if brief else link.continuous_a
-    why = "burst limit" if brief else "continuous limit, since the peak lasts over 10 s"
-    steps = _steps(link, rms_a, peak_a)
+@dataclass(frozen=True, slots=True)
+class Under:
+    """What a chain carries: RMS and peak amps, what warms it, and whether the peak is one of ten seconds."""
+
+    rms_a: float
+    peak_a: float
+    warming: Warming
+    brief_peak: bool
+
+
+@dataclass(frozen=True, slots=True)
+class _Judged:
+    """A link's checks: its ratings, its warmth if that judges it, and what counts of them."""
+
+    continuous: Check
+    burst: Check
+    counted: tuple[Check, ...]
+
+    @property
+    def loading(self) -> float | None:
+        return max((c.loading for c in self.counted if c.loading is not None), default=None)
+
+    @property
+    def known(self) -> float | None:
+        """The highest loading of which nothing was assumed; None if there is none."""
+        return max((c.loading for c in self.counted if not c.assumed and c.loading is not None), default=None)
+
+
+def _judged(link: Link, under: Under) -> _Judged:
+    continuous, burst = _ratings(link, under)
+    also = (link.also,) if link.also else ()
+    if link.warms_s is not None and link.continuous_a is not None:
+        return _Judged(continuous, burst, (_warmth(link, link.continuous_a, link.warms_s, under), *also))
+    if link.question:
+        continuous, burst = asked(continuous, link.question), asked(burst, link.question)
+    elif link.peak_question:
+        burst = asked(burst, link.peak_question)
+    if link.borne:
+        continuous, burst = _as_today(continuous, link), _as_today(burst, link)
+    return _Judged(continuous, burst, (continuous, burst, *also))
+
+
+def _as_today(check: Check, link: Link) -> Check:
+    return borne_today(check, link.kind) if link.borne and check.verdict == "over" else check
+
+
+def _warmth(link: Link, rating_a: float, warms_s: float, under: Under) -> Check:
+    at_rating_k = PLUG_RISE_AT_RATING_K if link.kind == "plug" else HOT_RISE_K
+    made = check_at_most(
+        f"{link.id}.warmth",
+        f"{link.name}, warmth over the air",
+        value=under.warming.rise_k(rating_a, at_rating_k, warms_s),
+        limit=HOT_RISE_K,
+        unit="K",
+        limit_source=f"{HOT_RISE_K:g} K over the air, from {link.source}",
+        caution_from=WARM_RISE_K / HOT_RISE_K,
+        steps=_warmth_steps(link, rating_a, at_rating_k, warms_s, under),
+    )
+    if link.borne and made.verdict == "over":
+        return borne_today(made, link.kind)
+    if link.question:
+        return asked(made, link.question)
+    if link.peak_question and under.warming.average_rise_k(rating_a, at_rating_k) <= HOT_RISE_K:
+        return asked(made, link.peak_question)
+    return made
+
+
+def _warmth_steps(
+    link: Link, rating_a: float, at_rating_k: float, warms_s: float, under: Under
+) -> tuple[Step, ...]:
+    n, phases = plain_number, zip(under.warming.amps, under.warming.seconds, strict=True)
+    duty = ", ".join(f"{n(a)} A for {n(s)} s" for a, s in list(phases)[:4])
+    return (
+        *_steps(link, under.rms_a, under.peak_a),
+        Step("At its rating", "steady", f"{n(rating_a)} A warm it by {n(at_rating_k)} K", link.source),
+        Step("How quickly", "time constant", f"{n(warms_s)} s", "house figure, by family and gauge"),
+        Step("Over the duty", "C·dT/dt = I²·R − T ÷ R_th, at its highest", f"{duty}, again and again"),
+    )
+
+
+def _ratings(link: Link, under: Under) -> tuple[Check, Check]:
+    burst_limit = link.burst_a if under.brief_peak else link.continuous_a
+    why = "burst limit" if under.brief_peak else "continuous limit, since the peak lasts over 10 s"
+    steps = _steps(link, under.rms_a, under.peak_a)
     continuous = check_at_most(
         f"{link.id}.continuous",
         f"{link.name}, continuous",
-        value=rms_a,
+        value=under.rms_a,
         limit=link.continuous_a,
         unit="A",
         limit_source=link.source,
@@ -155,19 +250,13 @@ def _joint(link: Link, rms_a: float, peak_a: float, brief: bool) -> tuple[tuple[
     burst = check_at_most(
         f"{link.id}.burst",
         f"{link.name}, at the peak",
-        value=peak_a,
+        value=under.peak_a,
         limit=burst_limit,
         unit="A",
         limit_source=f"{link.source}, {why}",
         steps=steps,
     )
-    if link.question:
-        continuous, burst = asked(continuous, link.question), asked(burst, link.question)
-    elif link.peak_question:
-        burst = asked(burst, link.peak_question)
-    also = [link.also] if link.also else []
-    known = [c.loading for c in (continuous, burst, *also) if c.loading is not None]
-    return (continuous, burst), max(known, default=None)
+    return continuous, burst
 
 
 def _steps(link: Link, rms_a: float, peak_a: float) -> tuple[Step, ...]:
@@ -189,41 +278,35 @@ def _steps(link: Link, rms_a: float, peak_a: float) -> tuple[Step, ...]:
     )
 
 
-def _finished(
-    link: Link,
-    checks: tuple[Check, Check],
-    loading: float | None,
-    rms_a: float,
-    peak_a: float,
-    *,
-    weakest: bool,
-) -> Joint:
-    continuous, burst = checks
-    among = [continuous, burst, *([link.also] if link.also else [])]
-    leading = max(among, key=lambda c: c.loading or 0.0)
+def _finished(link: Link, judged: _Judged, under: Under, *, weakest: bool) -> Joint:
+    leading = max(judged.counted, key=lambda c: c.loading or 0.0)
     r = None if link.resistance_mohm is None else link.resistance_mohm / 1000
     return Joint(
         link=link.id,
         name=link.name,
         adapter=link.adapter,
-        continuous=continuous,
-        burst=burst,
+        continuous=judged.continuous,
+        burst=judged.burst,
         leading=leading,
-        loading=loading,
-        drop_v=None if r is None else rms_a * r,
-        heat_w=None if r is None else rms_a**2 * r,
-        peak_heat_w=None if r is None else peak_a**2 * r,
+        loading=judged.loading,
+        drop_v=None if r is None else under.rms_a * r,
+        heat_w=None if r is None else under.rms_a**2 * r,
+        peak_heat_w=None if r is None else under.peak_a**2 * r,
         weakest=weakest,
-        sentence=relief(link, leading, rms_a, peak_a) if weakest else question_of(leading),
+        sentence=_relief(link, leading, under) if weakest else question_of(leading),
         assumed=leading.assumed,
-        known_loading=known_loading(link, checks),
+        known_loading=judged.known,
+        ratings=ratings_words(judged.continuous, judged.burst) if leading.unit == "K" else "",
     )
 
 
-def known_loading(link: Link, checks: tuple[Check, Check]) -> float | None:
-    """The highest loading among a link's checks of which nothing was assumed; None if there is none."""
-    among = [*checks, *([link.also] if link.also else [])]
-    return max((c.loading for c in among if not c.assumed and c.loading is not None), default=None)
+def ratings_words(continuous: Check, burst: Check) -> str:
+    """Ratings that judge nothing and stay in sight: "19 A of 15 A printed, 58 A of 30 A at the peak"."""
+    n, words = plain_number, []
+    for check, when in ((continuous, "printed"), (burst, "at the peak")):
+        if check.value is not None and check.limit is not None:
+            words.append(f"{n(check.value)} A of {n(check.limit)} A {when}")
+    return ", ".join(words)
 
 
 def question_of(leading: Check) -> str:
@@ -231,7 +314,7 @@ def question_of(leading: Check) -> str:
     return leading.sentence if leading.assumed and leading.verdict == "unknown" else ""
 
 
-def relief(link: Link, leading: Check, rms_a: float, peak_a: float) -> str:
+def _relief(link: Link, leading: Check, under: Under) -> str:
     """What limits at the weakest link, and what would relieve it."""
     loading = leading.loading or 0.0
     when = "at the peak" if leading.id.endswith(".burst") else "all the time"
@@ -242,37 +325,46 @@ def relief(link: Link, leading: Check, rms_a: float, peak_a: float) -> str:
             else f"{leading.sentence} More capacity, more C or moving air keeps it cooler."
         )
     who = "The adapter is the weakest link" if link.adapter else "The weakest link"
+    if leading.unit == "K":
+        when = f"{plain_number(leading.value or 0.0, 2)} K over the air"
     if loading <= ROOMY_LOADING:
-        return f"{who}, and not strained: {percent(loading)} {when}."
+        return f"{who}, and not strained: {percent(loading)}, {when}."
     opening = f"{who}, over its limit" if loading > 1 else who
+    today = " It runs so today: look at it after a run." if link.borne and loading > 1 else ""
     return (
-        f"{opening} {when}: {percent(loading)}.{_heat(link, rms_a, peak_a, loading)} "
-        f"{_cure(link, leading, rms_a, peak_a)}"
+        f"{opening}: {percent(loading)}, {when}.{today}{_heat(link, leading, under)} "
+        f"{_cure(link, leading, under)}"
     )
 
 
-def _heat(link: Link, rms_a: float, peak_a: float, loading: float) -> str:
-    if link.kind != "plug" or loading <= 1 or link.resistance_mohm is None:
+def _heat(link: Link, leading: Check, under: Under) -> str:
+    if link.kind != "plug" or (leading.loading or 0.0) <= 1 or link.resistance_mohm is None:
         return ""
-    watts, peak_w = (a * a * link.resistance_mohm / 1000 for a in (rms_a, peak_a))
-    end = ": enough to melt it" if max(watts, peak_w / 3) > MELTING_W else ""
+    watts, peak_w = (a * a * link.resistance_mohm / 1000 for a in (under.rms_a, under.peak_a))
+    rise_k = leading.value or 0.0
+    end = ": enough to melt it" if leading.unit == "K" and rise_k > MELTING_RISE_K else ""
     return (
-        f" It turns {plain_number(watts, 2)} W into heat in the plug, {plain_number(peak_w, 2)} W at "
-        f"the peak{end}."
+        f" It turns {plain_number(watts, 2)} W into heat in the plug, {plain_number(peak_w, 2)} W at the "
+        f"peak{end}."
     )
 
 
-def _cure(link: Link, leading: Check, rms_a: float, peak_a: float) -> str:
-    need = (leading.value or 0.0) / ROOMY_LOADING
-    good = f"good for {plain_number(need, 2)} A"
-    if link.kind == "plug":
-        family = family_good_for(rms_a / ROOMY_LOADING, peak_a / ROOMY_LOADING)
-        if family is None:
-            return f"A plug {good} would carry it."
-        share = max(rms_a / family.continuous_a, peak_a / family.burst_a)
-        both = "and no adapter" if link.adapter else "on both sides"
-        return f"{family.name} {both} ({family.continuous_a:g} A) would bring it to {percent(share)}."
-    if link.kind == "wire":
-        what = "An adapter with thicker wire" if link.adapter else "Thicker leads"
-        return f"{what}, {good}, would bring it to {percent(ROOMY_LOADING)}."
+def _cure(link: Link, leading: Check, under: Under) -> str:
+    if leading.unit == "K":
+        return cure_words("adapter" if link.adapter else link.kind, under.warming)
+    good = f"good for {plain_number((leading.value or 0.0) / ROOMY_LOADING, 2)} A"
     return f"{'Cells' if link.kind == 'cells' else 'One'} {good} would bring it to {percent(ROOMY_LOADING)}."
+
+
+def cure_words(link: str, warming: Warming) -> str:
+    """What keeps a plug, leads or an adapter cool in this duty."""
+    if link == "plug":
+        family = cool_family(warming)
+        if family is None:
+            return "No plug here would stay cool: less current, or moving air."
+        rise_k = plain_number(plug_rise_k(family, warming), 2)
+        return f"{family.name} on both sides ({family.continuous_a:g} A) would bring it to {rise_k} K."
+    gauge = cool_awg(warming)
+    rise_k = plain_number(wire_rise_k(gauge, warming), 2)
+    what = "An adapter with thicker wire" if link == "adapter" else "Thicker leads"
+    return f"{what}, {gauge:g} AWG, would bring it to {rise_k} K."

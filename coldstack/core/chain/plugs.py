@@ -7,12 +7,14 @@ both alike.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
 from contextvars import ContextVar
 from dataclasses import dataclass
 from types import MappingProxyType
 from typing import Literal
 
+from coldstack.core.chain.warmth import BURST_S, PLUG_RISE_AT_RATING_K
 from coldstack.core.errors import DomainError
 
 
@@ -25,6 +27,8 @@ class PlugFamily:
     continuous_a: float
     burst_a: float
     resistance_mohm: float
+    warms_s: float | None = None
+    """Time constant of its warmth; None for what its two ratings let one expect."""
     keyed: bool = True
     """Whether the shape forbids plugging in the wrong way round; single bullets do not."""
     wired_either_way: bool = False
@@ -41,38 +45,58 @@ class PlugFamily:
     mistaken_for: frozenset[str] = frozenset()
     """Families that are bought for it by mistake."""
 
+    @property
+    def time_constant_s(self) -> float:
+        """How quickly it warms: in so many seconds to two thirds of a steady rise. House figure. [s]"""
+        return warming_s(self.continuous_a, self.burst_a) if self.warms_s is None else self.warms_s
+
 
 PLUGS: dict[str, PlugFamily] = {
     p.id: p
     for p in (
-        PlugFamily("xt30", "XT30", 15, 30, 1.4),
-        PlugFamily("xt60", "XT60", 30, 60, 1.0),
-        PlugFamily("xt90", "XT90", 45, 90, 0.6),
-        PlugFamily("ec2", "EC2", 20, 30, 1.4),
-        PlugFamily("ec3", "EC3", 35, 60, 1.0),
-        PlugFamily("ec5", "EC5", 60, 120, 0.5),
-        PlugFamily("xt120", "XT120", 60, 120, 0.5),
-        PlugFamily("xt150", "XT150", 70, 150, 0.4),
-        PlugFamily("as150", "AS150", 80, 150, 0.4, spark_guard=True),
-        PlugFamily("qs8", "QS8", 110, 200, 0.25, spark_guard=True),
-        PlugFamily("t_plug", "T-plug", 25, 50, 1.2),
-        PlugFamily("bullet_2", "2 mm bullet", 15, 25, 1.6, keyed=False, recommended=False),
-        PlugFamily("bullet_3_5", "3.5 mm bullet", 35, 60, 0.8, keyed=False),
-        PlugFamily("bullet_4", "4 mm bullet", 50, 80, 0.5, keyed=False),
-        PlugFamily("bullet_5_5", "5.5 mm bullet", 80, 130, 0.3, keyed=False),
-        PlugFamily("bullet_6", "6 mm bullet", 90, 150, 0.28, keyed=False),
-        PlugFamily("bullet_6_5", "6.5 mm bullet", 100, 170, 0.25, keyed=False),
-        PlugFamily("bullet_8", "8 mm bullet", 140, 220, 0.2, keyed=False),
-        PlugFamily("rcy", "RCY", 3, 5, 20, wired_either_way=True),
-        PlugFamily("sm", "SM", 3, 4, 20, wired_either_way=True, recommended=False),
-        PlugFamily("ph_2", "PH 2 mm", 2, 4.5, 25, wired_either_way=True, recommended=False),
-        PlugFamily("block_large", "white two-pin block, large", 10, 18, 10, recommended=False),
-        PlugFamily("block_small", "white two-pin block, small", 5, 10, 18, recommended=False),
-        PlugFamily("integrated", "integrated-balance plug", 50, 80, 1.0, recommended=False),
-        PlugFamily("m6", "six-pin M6", 20, 30, 2, recommended=False),
-        PlugFamily("banana_4", "4 mm banana", 20, 30, 1.5, keyed=False, on_packs=False),
+        PlugFamily("xt30", "XT30", 15, 30, 1.4, 15),
+        PlugFamily("xt60", "XT60", 30, 60, 1.0, 25),
+        PlugFamily("xt90", "XT90", 45, 90, 0.6, 45),
+        PlugFamily("ec2", "EC2", 20, 30, 1.4, 15),
+        PlugFamily("ec3", "EC3", 35, 60, 1.0, 25),
+        PlugFamily("ec5", "EC5", 60, 120, 0.5, 45),
+        PlugFamily("xt120", "XT120", 60, 120, 0.5, 45),
+        PlugFamily("xt150", "XT150", 70, 150, 0.4, 45),
+        PlugFamily("as150", "AS150", 80, 150, 0.4, 40, spark_guard=True),
+        PlugFamily("qs8", "QS8", 110, 200, 0.25, 40, spark_guard=True),
+        PlugFamily("t_plug", "T-plug", 25, 50, 1.2, 20),
+        PlugFamily("bullet_2", "2 mm bullet", 15, 25, 1.6, 12, keyed=False, recommended=False),
+        PlugFamily("bullet_3_5", "3.5 mm bullet", 35, 60, 0.8, 18, keyed=False),
+        PlugFamily("bullet_4", "4 mm bullet", 50, 80, 0.5, 22, keyed=False),
+        PlugFamily("bullet_5_5", "5.5 mm bullet", 80, 130, 0.3, 28, keyed=False),
+        PlugFamily("bullet_6", "6 mm bullet", 90, 150, 0.28, 30, keyed=False),
+        PlugFamily("bullet_6_5", "6.5 mm bullet", 100, 170, 0.25, 32, keyed=False),
+        PlugFamily("bullet_8", "8 mm bullet", 140, 220, 0.2, 28, keyed=False),
+        PlugFamily("rcy", "RCY", 3, 5, 20, 15, wired_either_way=True),
+        PlugFamily("sm", "SM", 3, 4, 20, 15, wired_either_way=True, recommended=False),
+        PlugFamily("ph_2", "PH 2 mm", 2, 4.5, 25, 20, wired_either_way=True, recommended=False),
+        PlugFamily("block_large", "white two-pin block, large", 10, 18, 10, 15, recommended=False),
+        PlugFamily("block_small", "white two-pin block, small", 5, 10, 18, 15, recommended=False),
+        PlugFamily("integrated", "integrated-balance plug", 50, 80, 1.0, 28, recommended=False),
+        PlugFamily("m6", "six-pin M6", 20, 30, 2, 20, recommended=False),
+        PlugFamily("banana_4", "4 mm banana", 20, 30, 1.5, 22, keyed=False, on_packs=False),
     )
 }
+WARMED_BY_BURST_K = 40.0
+"""A plug of which only the ratings are known is taken to warm by so much in ten seconds at its burst amps.
+House figure."""
+QUICKEST_S, SLOWEST_S = 10.0, 60.0
+
+
+def warming_s(continuous_a: float, burst_a: float) -> float:
+    """Time constant of a plug by its ratings: ten seconds at the second warm it by WARMED_BY_BURST_K. [s]"""
+    steady_k = PLUG_RISE_AT_RATING_K * (burst_a / continuous_a) ** 2
+    if steady_k <= WARMED_BY_BURST_K:
+        return QUICKEST_S
+    found = -BURST_S / math.log(1 - WARMED_BY_BURST_K / steady_k)
+    return min(max(found, QUICKEST_S), SLOWEST_S)
+
+
 LOOK_ALIKES = frozenset(
     frozenset(pair)
     for pair in (
@@ -195,13 +219,3 @@ def polarity_caution(plug_id: str) -> str:
             "the first use."
         )
     return ""
-
-
-def family_good_for(continuous_a: float, burst_a: float) -> PlugFamily | None:
-    """The smallest family on packs that carries both currents, keyed ones first; None if none does."""
-    enough = [
-        p
-        for p in plug_families().values()
-        if p.on_packs and p.recommended and p.continuous_a >= continuous_a and p.burst_a >= burst_a
-    ]
-    return min(enough, key=lambda p: (not p.keyed, p.continuous_a, p.resistance_mohm), default=None)

@@ -4,15 +4,19 @@ from __future__ import annotations
 
 import math
 
+from coldstack.core.chain.warmth import HOT_RISE_K, burst_factor
 from coldstack.core.errors import require_between
 
 COPPER_OHM_M_AT_20_C = 1.72e-8
 COPPER_PER_K = 0.0039
-RISE_LIMIT_K = 60.0
+RISE_LIMIT_K = HOT_RISE_K
 STILL_AIR_W_PER_M2_K = 12.0
-WIRE_BURST_FACTOR = 2.5
-"""Ten seconds over continuous. A 14 AWG lead warms through in about 128 s (copper and insulation 13.6
-J/K/m, shedding 0.107 W/K/m), so ten seconds at 2.5 times raise it by 2.5²·60 K·(1 − e^(−10/128)) = 28 K."""
+THIN_AWG, THIN_S = 22.0, 20.0
+THICK_AWG, THICK_S = 8.0, 150.0
+"""Time constants of a thin and a thick lead; others by their gauge between. The copper alone warms first, and
+the insulation after it, so they are shorter than those of the whole. House figures."""
+MOST_BURST_FACTOR = 2.5
+"""Ten seconds over continuous at most, however slowly a thick lead warms. House figure."""
 
 
 def wire_diameter_mm(awg: float) -> float:
@@ -39,6 +43,18 @@ def wire_continuous_a(awg: float) -> float:
     shed_w_per_m = STILL_AIR_W_PER_M2_K * math.pi * outside_m * RISE_LIMIT_K
     hot = wire_resistance_mohm_per_m(awg, temperature_c=20.0 + RISE_LIMIT_K) / 1000.0
     return math.sqrt(shed_w_per_m / hot)
+
+
+def wire_time_constant_s(awg: float) -> float:
+    """How quickly a lead warms: in so many seconds to two thirds of a steady rise. [s]"""
+    gauge = min(max(awg, THICK_AWG), THIN_AWG)
+    per_gauge = math.log(THICK_S / THIN_S) / (THIN_AWG - THICK_AWG)
+    return THIN_S * math.exp(per_gauge * (THIN_AWG - gauge))
+
+
+def wire_burst_a(awg: float) -> float:
+    """Current for ten seconds that warms the wire from cold by as much as its continuous one does. [A]"""
+    return wire_continuous_a(awg) * min(MOST_BURST_FACTOR, burst_factor(wire_time_constant_s(awg)))
 
 
 def lead_pair_resistance_mohm(awg: float, length_mm: float) -> float:

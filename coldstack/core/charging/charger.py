@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from coldstack.core.cells.chemistry import CHEMISTRIES, chemistry
+from coldstack.core.cells.counts import MOST_SERIES
 from coldstack.core.chain.balance import balance_plug_name
 from coldstack.core.chain.plugs import PlugEnd, plug_family
 from coldstack.core.errors import DomainError, between, faults, refuse
@@ -121,7 +122,7 @@ def check_charger(charger: Charger) -> Charger:
     refuse(
         faults(
             lambda: _check_names(c),
-            between("series_max", "Most cells in series", c.series_max, 1 if lithium else 0, 28),
+            between("series_max", "Most cells in series", c.series_max, 1 if lithium else 0, MOST_SERIES),
             between("series_min", "Fewest cells in series", c.series_min, 1, max(c.series_max, 1)),
             between("nimh_cells_max", "Most NiMH cells", c.nimh_cells_max, 0, 40),
             between("ports", "Ports", c.ports, 1, 16),

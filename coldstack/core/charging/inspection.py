@@ -10,10 +10,10 @@ from dataclasses import dataclass
 from typing import Literal
 
 from coldstack.core.cells.chemistry import chemistry
-from coldstack.core.charging.cell_readings import PackReading
-from coldstack.core.charging.margins import OVER_FULL_V
 from coldstack.core.errors import DomainError
 from coldstack.core.packs.pack import Pack
+from coldstack.core.readings.cells import PackReading
+from coldstack.core.readings.tolerance import apart, damaged, over_full
 from coldstack.core.rules.house_rules import STEADY, HouseRules
 from coldstack.core.units import plain_number
 
@@ -208,7 +208,7 @@ def _cells(pack: Pack, looked: Looked, rules: HouseRules) -> list[Finding]:
         words = looked.unread_why or "Its cells were not read yet. Looks prove nothing: read them."
         return [Finding("unread", "unread", words)]
     found, lowest, highest = [], min(reading.cell_v), max(reading.cell_v)
-    if lowest < cell.damage_v:
+    if damaged(cell.id, lowest):
         found.append(
             Finding(
                 "too_low",
@@ -218,7 +218,7 @@ def _cells(pack: Pack, looked: Looked, rules: HouseRules) -> list[Finding]:
                 "copper can short the cell later.",
             )
         )
-    if highest > cell.full_v + OVER_FULL_V:
+    if over_full(cell.id, highest):
         found.append(
             Finding(
                 "over_full",
@@ -227,8 +227,9 @@ def _cells(pack: Pack, looked: Looked, rules: HouseRules) -> list[Finding]:
                 "chemistry and the meter; if it is true, the pack was overcharged.",
             )
         )
-    if cell.charge_method == "cc_cv" and pack.series > 1:
-        if reading.spread_v >= rules.spread_act_v - 1e-9:
+    if pack.series > 1:
+        far = apart(cell.id, reading.spread_v, rules)
+        if far == "act":
             found.append(
                 Finding(
                     "apart",
@@ -237,7 +238,7 @@ def _cells(pack: Pack, looked: Looked, rules: HouseRules) -> list[Finding]:
                     "mode, and watch the low one.",
                 )
             )
-        elif reading.spread_v >= rules.spread_watch_v - 1e-9:
+        elif far == "watch":
             found.append(
                 Finding("spread", "pass", f"Its cells differ by {reading.spread_v:.3f} V: worth watching.")
             )

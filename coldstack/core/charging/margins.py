@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-OVER_FULL_V = 0.03
-"""A cell may read so much over full by the meter's error; more is an overcharge, or a wrong chemistry."""
 TIMER_FACTOR = 1.3
 """Safety timer over the minutes expected."""
 CUTOFF_FACTOR = 1.15

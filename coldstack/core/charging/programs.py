@@ -8,10 +8,10 @@ from typing import Literal
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.cells.open_circuit import resting_voltage
 from coldstack.core.charging.amps import Limit, charging_cell_v, floor_to_step
-from coldstack.core.charging.cell_readings import PackReading, storage_soc
 from coldstack.core.charging.charger import Charger
 from coldstack.core.errors import require_between
 from coldstack.core.packs.pack import Pack
+from coldstack.core.readings.cells import PackReading, storage_soc
 from coldstack.core.units import about_number, minutes_words, plain_number
 from coldstack.core.working import Step, Working
 

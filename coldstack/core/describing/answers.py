@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from coldstack.core.cells.chemistry import chemistry
+from coldstack.core.cells.counts import LEAST_SERIES, MOST_SERIES
 from coldstack.core.describing.model_kinds import model_kind
 from coldstack.core.errors import DomainError, require_between
 from coldstack.core.trial.job import Airflow, Cutoff, Ratings, RunsOn
@@ -97,7 +98,7 @@ def check_answers(a: Answers) -> Answers:
     model_kind(a.kind)
     chemistry(a.now.chemistry)
     require_between("mass_g", "Mass without the pack", a.mass_g, low=5, high=200_000, unit="g")
-    require_between("now.series", "Cells in series", a.now.series, low=1, high=28)
+    require_between("now.series", "Cells in series", a.now.series, low=LEAST_SERIES, high=MOST_SERIES)
     require_between("now.capacity_ah", "Capacity", a.now.capacity_ah, low=0.01, high=200, unit="Ah")
     require_between("now.mass_g", "Mass of the pack", a.now.mass_g, low=0.5, high=50_000, unit="g")
     if a.rotors is not None:
@@ -141,8 +142,8 @@ def _check_goes(g: Goes, now: RunsOn) -> None:
 
 def _check_takes(t: Takes) -> None:
     for field, name, count, high in (
-        ("cells_min", "Fewest cells", t.cells_min, 28),
-        ("cells_max", "Most cells", t.cells_max, 28),
+        ("cells_min", "Fewest cells", t.cells_min, MOST_SERIES),
+        ("cells_max", "Most cells", t.cells_max, MOST_SERIES),
         ("controllers", "Number of controllers", t.controllers, 16),
     ):
         if count is not None:

@@ -9,11 +9,11 @@ import numpy as np
 
 from coldstack.core.cells.open_circuit import GRID_CELLS, ocv_curve
 from coldstack.core.discharge.batch import Ending
-from coldstack.core.discharge.simulate import LONGEST_RUN_S
+from coldstack.core.discharge.simulate import LONGEST_RUN_S, simulate
 from coldstack.core.errors import DomainError
 from coldstack.core.rules.house_rules import for_chemistry
 from coldstack.core.trial.candidates import job_candidates
-from coldstack.core.trial.evaluate import evaluate, pack_columns, surroundings
+from coldstack.core.trial.evaluate import loads, pack_columns, surroundings
 from coldstack.core.trial.job import Job
 from coldstack.core.trial.lively import fresh_pack
 from coldstack.core.trial.now import now_pack
@@ -87,9 +87,9 @@ def _with_volts(job: Job, target_s: float) -> Job | None:
 
     def ran(at_v: float) -> tuple[Job, float, bool]:
         trial = replace(job, duty=replace(job.duty, reference_voltage_v=at_v))
-        e = evaluate(trial, one)
-        landed = int(e.discharge.ending[0]) in (int(Ending.REACHED_LANDING), int(Ending.RAN_TOO_LONG))
-        return trial, float(np.log(max(e.discharge.duration_s[0], 1e-3) / target_s)), landed
+        run = simulate(pack_columns(trial, one), loads(trial, one), surroundings(trial))
+        landed = int(run.ending[0]) in (int(Ending.REACHED_LANDING), int(Ending.RAN_TOO_LONG))
+        return trial, float(np.log(max(run.duration_s[0], 1e-3) / target_s)), landed
 
     low, high = 0.3 * volts, 2.5 * volts
     best: tuple[Job, float, bool] | None = None

@@ -13,18 +13,20 @@ from dataclasses import dataclass, replace
 
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.cells.resistance import CELL_BURST_FACTOR
-from coldstack.core.chain.plugs import PLUGS, family_good_for, plug_family
-from coldstack.core.chain.wire import usual_awg
+from coldstack.core.chain.cooling import cool_awg, cool_family, stays_cool
+from coldstack.core.chain.plugs import PLUGS, plug_family
+from coldstack.core.chain.warmth import STREAM_SHARE, Warming
 from coldstack.core.describing.answers import Answers, Takes, check_answers
 from coldstack.core.describing.calibration import calibrated_to
 from coldstack.core.describing.model_kinds import ModelKind, model_kind
-from coldstack.core.draw.duty import duty_from_figures
+from coldstack.core.discharge.simulate import simulate
+from coldstack.core.draw.duty import Duty, duty_from_figures
 from coldstack.core.draw.motion import motion_of
 from coldstack.core.errors import DomainError, require_between
 from coldstack.core.labels.guesses import USUAL_PLUGS
 from coldstack.core.rules.house_rules import HouseRules, for_chemistry
 from coldstack.core.trial.candidates import job_candidates
-from coldstack.core.trial.evaluate import evaluate
+from coldstack.core.trial.evaluate import loads, pack_columns, surroundings
 from coldstack.core.trial.job import (
     LEAST_V_PER_CELL,
     Airflow,
@@ -162,7 +164,7 @@ def _described(a: Answers, rules: HouseRules) -> Described:
         mass_g=a.mass_g,
         duty=duty,
         wants=_wants(a, now),
-        electronics=_electronics(a, kind, now, duty.rms_current_a, peak_a, assumed),
+        electronics=_electronics(a, kind, now, duty, assumed),
         bay=_bay(a.takes, kind),
         rules=rules,
         drive="refitted" if a.wish.refitted else "same",
@@ -170,19 +172,21 @@ def _described(a: Answers, rules: HouseRules) -> Described:
         assumed=frozenset(assumed),
     )
     made = calibrated_to(job, target_s := _target_s(now, average_a, rules))
-    rms_a, seen_a = _drawn(made)
-    if seen_a > PLUG_MARGIN * peak_a:
+    peak_seen = _peak_seen_a(made)
+    if peak_seen > PLUG_MARGIN * peak_a:
         # fresh off the charger it draws more than was told: what is assumed must suit that too
-        suited = _electronics(a, kind, now, rms_a, seen_a, assumed)
+        more = peak_seen / peak_a
+        phases = tuple(replace(p, current_a=more * p.current_a) for p in duty.phases)
+        suited = _electronics(a, kind, now, replace(duty, phases=phases), assumed)
         made = calibrated_to(replace(job, electronics=suited), target_s)
     return Described(check_job(made), assumed)
 
 
-def _drawn(job: Job) -> tuple[float, float]:
-    """RMS and peak amps of the pack of now, simulated in its job. [A]"""
+def _peak_seen_a(job: Job) -> float:
+    """Peak amps of the pack of now, simulated in its job. [A]"""
     assert job.now is not None
-    run = evaluate(job, job_candidates(job, [now_pack(job.now)])).discharge
-    return float(run.rms_current_a[0]), float(run.peak_current_a[0])
+    one = job_candidates(job, [now_pack(job.now)])
+    return float(simulate(pack_columns(job, one), loads(job, one), surroundings(job)).peak_current_a[0])
 
 
 def _average_a(a: Answers, kind: ModelKind, rules: HouseRules, assumed: dict[str, str]) -> float:
@@ -280,9 +284,10 @@ def _wants(a: Answers, now: RunsOn) -> Wants:
 
 
 def _electronics(
-    a: Answers, kind: ModelKind, now: RunsOn, rms_a: float, peak_a: float, assumed: dict[str, str]
+    a: Answers, kind: ModelKind, now: RunsOn, duty: Duty, assumed: dict[str, str]
 ) -> Electronics:
-    t = a.takes
+    t, rms_a, peak_a = a.takes, duty.rms_current_a, duty.peak_current_a
+    warming = _warming(a, kind, duty)
     max_v, rated = _window(t, now, assumed)
     count = t.controllers or (a.rotors or kind.motors if kind.motors > 1 else 1)
     if t.controllers is None and count > 1:
@@ -294,10 +299,10 @@ def _electronics(
         assumed["electronics.controller_continuous_a"] = f"{controller_a:g} A{' each' if share > 1 else ''}"
     plug, awg = t.plug, t.lead_awg
     if plug is None:
-        plug = a.now_plug or _carrying_plug(now, rms_a, PLUG_MARGIN * peak_a)
+        plug = a.now_plug or _carrying_plug(now, rms_a, peak_a, warming)
         assumed["electronics.plug"] = f"{plug_family(plug).name}, which carries what it draws now"
     if awg is None:
-        awg = usual_awg(max(rms_a, peak_a / 2.5) / ROOMY)
+        awg = cool_awg(warming)
         assumed["electronics.lead_awg"] = f"{awg:g} AWG"
     if t.cutoff is None:
         assumed["electronics.cutoff"] = "a cut-off that can be set"
@@ -320,14 +325,22 @@ def _electronics(
     )
 
 
-def _carrying_plug(now: RunsOn, rms_a: float, peak_a: float) -> str:
-    """The smallest of the usual plugs that carries these amps; else the smallest of all that does."""
+def _warming(a: Answers, kind: ModelKind, duty: Duty) -> Warming:
+    """What the duty asks of plugs and leads, a little more than told, for as long as it may last."""
+    share = STREAM_SHARE if _bay(a.takes, kind).airflow == "stream" else 1.0
+    amps = tuple(PLUG_MARGIN * p.current_a for p in duty.phases)
+    return Warming(amps, tuple(p.duration_s for p in duty.phases), math.inf, share)
+
+
+def _carrying_plug(now: RunsOn, rms_a: float, peak_a: float, warming: Warming) -> str:
+    """The smallest of the usual plugs that stays cool in this duty, by the same heat that judges it; else the
+    smallest of all that does."""
     if now.series == 1 and max(rms_a, peak_a / 2) < TINY_PLUG_A:
         return TINY_PLUG
     for plug in USUAL_PLUGS:
-        if PLUGS[plug].continuous_a >= rms_a and PLUGS[plug].burst_a >= peak_a:
+        if stays_cool(PLUGS[plug], warming):
             return plug
-    family = family_good_for(rms_a, peak_a)
+    family = cool_family(warming)
     return family.id if family else LARGEST_PLUG
 
 

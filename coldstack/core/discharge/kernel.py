@@ -520,9 +520,11 @@ def run_packs(
 
     ``trace`` has shape (N, M, 5); M may be zero.
     """
-    n = groups.shape[1]
     for i in range(first, last):
         p = packs[i]
+        n = groups.shape[1]
+        while n > 1 and groups[i, n - 1, 0] == 0:  # groups of none fill the row
+            n -= 1
         pack = PackRow(int(p[0]), p[1], p[2], p[3], p[4], p[5], p[6], p[7], p[8], p[9], p[10], p[11])
         for g in range(n):
             c[g, COUNT], c[g, SOC_PER_AS], c[g, R25] = groups[i, g, 0], 1.0 / groups[i, g, 1], groups[i, g, 2]
@@ -530,4 +532,4 @@ def run_packs(
                 c[g, NOW + j] = groups[i, g, 3 + j]
             c[g, ANCHOR_K], c[g, ANCHOR_SLOPE] = REFERENCE_K, TEMPERATURE_B_K / REFERENCE_K**2
             c[g, ANCHOR_OHM] = c[g, MIDDLE_R1] = c[g, R25]
-        endings[i], filled[i] = run_pack(pack, c, fades, curves, duty, loads[i], out[i], trace[i])
+        endings[i], filled[i] = run_pack(pack, c[:n], fades, curves, duty, loads[i], out[i], trace[i])

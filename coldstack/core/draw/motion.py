@@ -26,13 +26,15 @@ class Motion:
     verbs: tuple[str, str]
     """What one such model does, and several do: ("flies", "fly")."""
     geared: bool
+    flies: bool = False
+    """A pack that gives too little, or is too heavy, brings it down."""
 
 
 MOTIONS: dict[str, Motion] = {
     m.id: m
     for m in (
-        Motion("level_flight", "level flight", 1.5, 2, "power", ("flies", "fly"), False),
-        Motion("hover", "hover", 1.5, 2, "power", ("hovers", "hover"), False),
+        Motion("level_flight", "level flight", 1.5, 2, "power", ("flies", "fly"), False, flies=True),
+        Motion("hover", "hover", 1.5, 2, "power", ("hovers", "hover"), False, flies=True),
         Motion("wheels", "wheels", 1.0, 1, "power", ("drives", "drive"), True),
         Motion("tracks", "tracks", 1.0, 1, "power", ("drives", "drive"), True),
         Motion("hull", "displacement hull", 0.7, 2, "power", ("runs", "run"), False),

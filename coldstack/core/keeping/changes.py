@@ -6,10 +6,11 @@ from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from statistics import median
 
-from coldstack.core.keeping.evidence import FEWEST, FIRST, LATEST, LEVELS, Evidence, Level
+from coldstack.core.keeping.evidence import FEWEST, FIRST, LATEST, Evidence
 from coldstack.core.keeping.health import evidence_of
 from coldstack.core.keeping.records import Record, cell_ratios
 from coldstack.core.keeping.resistance_signs import Read, like_with_like, worst_jump
+from coldstack.core.packs.health import LEVELS, Level
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import STEADY, HouseRules
 

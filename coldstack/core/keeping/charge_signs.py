@@ -9,9 +9,20 @@ from statistics import median
 
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.cells.open_circuit import soc_at_rest
-from coldstack.core.keeping.evidence import FEWEST, FIRST, LATEST, Evidence, above, below, limits, worse
+from coldstack.core.keeping.evidence import (
+    FEWEST,
+    FIRST,
+    LATEST,
+    Evidence,
+    above,
+    below,
+    limits,
+    worse,
+)
 from coldstack.core.keeping.records import Record
+from coldstack.core.packs.health import Level
 from coldstack.core.packs.pack import Pack
+from coldstack.core.readings.tolerance import Apart, apart
 from coldstack.core.rules.house_rules import HouseRules
 from coldstack.core.units import plain_number
 from coldstack.core.working import Step, Working
@@ -30,6 +41,7 @@ PACK_LEAK_WATCH, PACK_LEAK_ACT = 0.08, 0.20
 """Charge that all cells lose in a month: sound ones lose 1 to 3 %. House figures."""
 LEAST_LOST = 0.025
 """Less is what a checker may be off by; twice that where it lay but once. House figure."""
+_APART: dict[Apart, Level] = {"close": "fine", "watch": "watch", "act": "light"}
 PAIRS = 3
 """So many times that it lay about are looked at, the latest."""
 
@@ -37,16 +49,15 @@ PAIRS = 3
 def spread(pack: Pack, records: Sequence[Record], rules: HouseRules) -> Evidence | str:
     """Highest less lowest cell at rest: the latest three must agree, since a charge in progress spreads any
     pack."""
-    if pack.series < 2 or chemistry(pack.chemistry).charge_method == "peak":
+    if pack.series < 2:
         return ""
     spreads = [max(r.rest_cell_v) - min(r.rest_cell_v) for r in records if r.rest_cell_v][-FEWEST:]
     if len(spreads) < FEWEST:
         return f"spread at rest ({len(spreads)} of {FEWEST} readings)"
     now = median(spreads)
-    level = above(now, rules.spread_watch_v, rules.spread_act_v, bad="light")
     return Evidence(
         "spread",
-        level,
+        _APART[apart(pack.chemistry, now, rules)],
         f"Cells differ by {now:.3f} V at rest.",
         Working(
             "Spread at rest",

@@ -3,15 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal
 
+from coldstack.core.packs.health import LEVELS, Level
 from coldstack.core.rules.house_rules import HouseRules
 from coldstack.core.working import Step, Working
-
-Level = Literal["fine", "again", "watch", "light", "retire"]
-LEVELS: tuple[Level, ...] = ("fine", "again", "watch", "light", "retire")
-"""From the best to the worst. "again": one reading is out of line, and another must tell whether it is true.
-"""
 
 LATEST, FIRST = 5, 5
 """Records whose median is compared: the latest five with the first five."""

@@ -16,11 +16,13 @@ from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.cells.resistance import honest_c_of
 from coldstack.core.charging.inspection import SIGNS
 from coldstack.core.keeping.charge_signs import balancing, capacity, leak, minutes_in_like_use, spread
-from coldstack.core.keeping.evidence import FIRST, LATEST, LEVELS, Evidence, Level, above, plain
-from coldstack.core.keeping.records import Record, Trend, cycles_until, trend
+from coldstack.core.keeping.evidence import FIRST, LATEST, Evidence, above, plain
+from coldstack.core.keeping.records import Record, Trend, cycles_until, latest_ratios, trend
 from coldstack.core.keeping.resistance_signs import growth, jumped, like_with_like, outlier
 from coldstack.core.keeping.workings import forecast_working, honest_c_working
+from coldstack.core.packs.health import LEVELS, Level, StateOfHealth
 from coldstack.core.packs.pack import Pack
+from coldstack.core.readings.tolerance import damaged
 from coldstack.core.rules.house_rules import STEADY, HouseRules
 from coldstack.core.working import Step, Working
 
@@ -47,12 +49,27 @@ class Health:
     forecast_working: Working | None
 
 
-def as_today(pack: Pack, found: Health) -> Pack:
-    """The pack with the resistance, capacity and health that its records give it today; never more than its
-    label."""
-    share = found.capacity_share
-    ah = pack.capacity_ah * min(share, 1.0) if share else None
-    return pack.measured(resistance_mohm=found.now_mohm, capacity_ah=ah, health=found.level)
+def state_of_health(pack: Pack, records: Sequence[Record], evidence: Sequence[Evidence]) -> StateOfHealth:
+    """What a pack holds and resists today, by the median of its latest records; ``evidence`` are its signs,
+    the worst first. It never holds more than its label."""
+    worst = evidence[0] if evidence else None
+    read = [median(r.cells) for r in like_with_like(pack, records)][-LATEST:]
+    held = [r.capacity_ah for r in records if r.capacity_ah][-LATEST:]
+    ratios = latest_ratios(records)
+    return StateOfHealth(
+        level=worst.level if worst else "fine",
+        capacity_ah=min(median(held), pack.capacity_ah) if held else None,
+        capacity_by=_latest(len(held), "charge"),
+        cell_resistance_mohm=median(read) if read else None,
+        resistance_by=_latest(len(read), "reading"),
+        cell_ratios=ratios if len(ratios) == pack.series else (),
+        sign=worst.sentence if worst and worst.level != "fine" else "",
+    )
+
+
+def _latest(count: int, what: str) -> str:
+    """By what it was found: "its latest 5 charges"; empty for nothing."""
+    return f"its latest {count} {what}s" if count > 1 else f"its latest {what}" if count else ""
 
 
 def health(
@@ -73,16 +90,17 @@ def health(
     capacities = [(r.cycle, r.capacity_ah / pack.capacity_ah) for r in records if r.capacity_ah]
     r_trend = trend([r.cycle for r in read], [median(r.cells) for r in read])
     c_trend = trend([c for c, _ in capacities], [s for _, s in capacities])
-    now = median([median(r.cells) for r in read[-LATEST:]]) if read else None
+    today = state_of_health(pack, records, evidence)
+    now, held_ah = today.cell_resistance_mohm, [r.capacity_ah for r in records if r.capacity_ah][-LATEST:]
     first = median([median(r.cells) for r in read[:FIRST]]) if read else None
     return Health(
-        level=evidence[0].level if evidence else "fine",
+        level=today.level,
         evidence=tuple(evidence),
         too_early=tuple(early),
         first_mohm=first,
         now_mohm=now,
         honest_c=honest_c_of(now, pack.capacity_ah) if now else None,
-        capacity_share=median([s for _, s in capacities[-LATEST:]]) if capacities else None,
+        capacity_share=median(held_ah) / pack.capacity_ah if held_ah else None,
         resistance=r_trend,
         capacity=c_trend,
         forecast=""
@@ -161,7 +179,7 @@ def _stopped(stops: Sequence[str]) -> list[Evidence]:
 
 def _damaged(pack: Pack, records: Sequence[Record]) -> list[Evidence]:
     limit = chemistry(pack.chemistry).damage_v
-    low = [min(r.rest_cell_v) for r in records if r.rest_cell_v and min(r.rest_cell_v) < limit]
+    low = [v for r in records if r.rest_cell_v and damaged(pack.chemistry, v := min(r.rest_cell_v))]
     return (
         [
             Evidence(

@@ -7,10 +7,10 @@ from typing import Literal
 
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.cells.open_circuit import resting_voltage
-from coldstack.core.charging.cell_readings import PackReading, State, pack_reading
-from coldstack.core.keeping.evidence import Level
 from coldstack.core.life.now import PackNow
+from coldstack.core.packs.health import Level
 from coldstack.core.packs.pack import Pack
+from coldstack.core.readings.cells import PackReading, State, pack_reading
 from coldstack.core.rules.house_rules import HouseRules
 
 Doing = Literal["retire", "inspect", "storage", "read", "light", "ready", "stored", "charging", "retired"]

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.cells.resistance import HEAT_PER_AH_W, honest_c_of
-from coldstack.core.charging.cell_readings import State
 from coldstack.core.keeping.records import Trend, cycles_until
 from coldstack.core.packs.pack import Pack
+from coldstack.core.readings.cells import State
 from coldstack.core.rules.house_rules import HouseRules
 from coldstack.core.units import plain_number as n
 from coldstack.core.working import Step, Working

@@ -6,10 +6,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from coldstack.core.cells.chemistry import CHEMISTRIES, chemistry
+from coldstack.core.cells.counts import LEAST_SERIES, MOST_SERIES, MOST_STRINGS, USUAL_SERIES
 from coldstack.core.labels.rate_items import HIGHEST_C, LOWEST_LIPO_C, POLYMERS
 from coldstack.core.labels.rates import HIGHEST_CHARGE_C
 from coldstack.core.labels.reading import LabelReading
-from coldstack.core.packs.pack import MOST_SERIES, MOST_STRINGS
 from coldstack.core.units import plain_number
 
 PRINTED_CELL_V: tuple[tuple[str, float], ...] = (
@@ -33,7 +33,6 @@ PRINTED_IF_NAMED: tuple[tuple[str, float], ...] = (
 VOLT_TOLERANCE = 0.011
 """Printed volts are rounded to a tenth: 1.1 % of a cell still tells 3.70 from 3.80."""
 ENERGY_TOLERANCE, AMPS_TOLERANCE = 0.05, 0.10
-MOST_CELLS = 14
 LIPO_ASSUMED = "The label names no chemistry: LiPo is assumed. Check it before charging."
 CELL_V = (1.2, 4.4)
 """Volts in this range beside two cells and more are those of one cell."""
@@ -57,7 +56,7 @@ def meanings(voltage_v: float, series: float | None = None, chemistry_id: str | 
 
     15.2 V is four LiHV cells; 7.2 V is six NiMH or two Li-ion. A given count or chemistry narrows it.
     """
-    counts = [int(series)] if series else range(1, MOST_CELLS + 1)
+    counts = [int(series)] if series else range(1, USUAL_SERIES + 1)
     found = [
         Meaning(c, n)
         for c, cell_v in (*PRINTED_CELL_V, *(p for p in PRINTED_IF_NAMED if p[0] == chemistry_id))
@@ -169,7 +168,7 @@ def _fill_from_full(reading: LabelReading, series: float | None, kind: str | Non
     full = reading.number("full_v")
     if full is None:
         return
-    counts = [int(series)] if series else range(1, MOST_CELLS + 1)
+    counts = [int(series)] if series else range(1, USUAL_SERIES + 1)
     found = [
         Meaning(c.id, n, True)
         for c in CHEMISTRIES.values()
@@ -224,7 +223,9 @@ def _fill_from_measured(reading: LabelReading, measured_v: float) -> None:
     kind = str(reading.values.get("chemistry", "lipo"))
     cell = chemistry(kind)
     possible = [
-        n for n in range(1, MOST_CELLS + 1) if cell.empty_rest_v * n <= measured_v <= (cell.full_v + 0.02) * n
+        n
+        for n in range(1, USUAL_SERIES + 1)
+        if cell.empty_rest_v * n <= measured_v <= (cell.full_v + 0.02) * n
     ]
     if len(possible) == 1:
         reading.add("series", possible[0], f"{measured_v:g} V measured")
@@ -340,7 +341,7 @@ def _counts(reading: LabelReading) -> list[str]:
     """Cells, strings and rates that no pack has."""
     found = []
     for name, words, low, high in (
-        ("series", "cells in series", 1, MOST_SERIES),
+        ("series", "cells in series", LEAST_SERIES, MOST_SERIES),
         ("parallel", "strings in parallel", 1, MOST_STRINGS),
         ("label_c", "C", 0.1, HIGHEST_C),
         ("label_burst_c", "C of burst", 0.1, 2 * HIGHEST_C),

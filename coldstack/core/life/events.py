@@ -10,7 +10,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Literal
 
-from coldstack.core.charging.cell_readings import State
+from coldstack.core.readings.cells import State
 
 Kind = Literal["reading", "inspection", "charging", "charge", "run", "state", "retirement", "note"]
 By = Literal["hand", "checker", "charger", "file"]

@@ -9,7 +9,6 @@ from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from coldstack.core.charging.cell_readings import PackReading, State
 from coldstack.core.charging.inspection import (
     HOLDS_H,
     HOTTEST_CHARGE_C,
@@ -18,10 +17,11 @@ from coldstack.core.charging.inspection import (
     Looked,
     inspection,
 )
-from coldstack.core.keeping.evidence import Level
 from coldstack.core.life.events import Event
 from coldstack.core.life.told import Told, told
+from coldstack.core.packs.health import Level
 from coldstack.core.packs.pack import Pack
+from coldstack.core.readings.cells import PackReading, State
 from coldstack.core.rules.house_rules import HouseRules
 from coldstack.core.units import plain_number
 
@@ -75,13 +75,12 @@ def now_of(life: Told, now: float) -> PackNow:
     bars = _bars(life)
     gate = inspection(life.pack, _looked(life, now), rules=life.rules, barred=_barred(life, bars))
     state = _state(life, now)
-    worst = next((e for e in life.evidence[0] if e.level != "fine"), None)
     return PackNow(
         told=life,
         state=state,
         charge=life.charge,
         level=life.level,
-        sign=worst.sentence if worst else "",
+        sign=life.today.sign,
         bars=bars[0].sentence if bars else "",
         reading=life.cells,
         looked_at=life.inspected.at if life.inspected and _fresh(life.inspected.at, now) else None,
@@ -91,10 +90,12 @@ def now_of(life: Told, now: float) -> PackNow:
 
 
 def as_it_is(pack: Pack, now: PackNow) -> Pack:
-    """The pack for those who choose among packs: one that is barred is not fit, and says why."""
+    """The pack as every stage uses it: with what it holds and resists today; one that is barred is not fit,
+    and says why."""
+    today = replace(pack, today=now.told.today)
     if now.usable or not pack.fit:
-        return pack
-    return replace(pack, fit=False, note=now.bars.rstrip("."))
+        return today
+    return replace(today, fit=False, note=now.bars.rstrip("."))
 
 
 def _bars(life: Told) -> list[Finding]:

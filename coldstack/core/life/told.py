@@ -9,7 +9,16 @@ from collections.abc import Iterable
 from dataclasses import dataclass, field
 from functools import cached_property
 
-from coldstack.core.charging.cell_readings import (
+from coldstack.core.charging.inspection import SIGNS
+from coldstack.core.errors import DomainError
+from coldstack.core.keeping.evidence import Evidence
+from coldstack.core.keeping.health import Health, evidence_of, health, state_of_health
+from coldstack.core.keeping.records import Record
+from coldstack.core.keeping.retire import RETIRE_STEPS
+from coldstack.core.life.events import By, Event, in_order
+from coldstack.core.packs.health import Level, StateOfHealth
+from coldstack.core.packs.pack import Pack
+from coldstack.core.readings.cells import (
     PackReading,
     State,
     pack_reading,
@@ -17,14 +26,6 @@ from coldstack.core.charging.cell_readings import (
     state_at,
     storage_soc,
 )
-from coldstack.core.charging.inspection import SIGNS
-from coldstack.core.errors import DomainError
-from coldstack.core.keeping.evidence import Evidence, Level
-from coldstack.core.keeping.health import Health, evidence_of, health
-from coldstack.core.keeping.records import Record
-from coldstack.core.keeping.retire import RETIRE_STEPS
-from coldstack.core.life.events import By, Event, in_order
-from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import HouseRules, for_chemistry
 
 DAY_S = 86_400.0
@@ -102,10 +103,15 @@ class Told:
         """Signs that do not heal: they stand until they are withdrawn."""
         return [s for s in self.signs if SIGNS[s].outcome == "retire"]
 
+    @cached_property
+    def today(self) -> StateOfHealth:
+        """What it holds and resists now, and its worst sign."""
+        return state_of_health(self.pack, self.records, self.evidence[0])
+
     @property
     def level(self) -> Level:
         """The worst sign's."""
-        return self.evidence[0][0].level if self.evidence[0] else "fine"
+        return self.today.level
 
 
 def told(pack: Pack, events: Iterable[Event], *, rules: HouseRules, now: float) -> Told:

@@ -10,12 +10,12 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from coldstack.core.cells.counts import LEAST_SERIES, MOST_SERIES
 from coldstack.core.errors import DomainError
 from coldstack.core.logs.cleaning import cleaned
 from coldstack.core.logs.columns import QUANTITIES, UNITS, ColumnUse, Quantity, recognised, words_of
 from coldstack.core.logs.numbers import DAY_S, Floats, day_counts, figures_of, seconds_of_clock
 from coldstack.core.logs.table import DELIMITERS, FEWEST_ROWS, FIELD, Table, is_date, table_of
-from coldstack.core.packs.pack import MOST_SERIES
 
 SAMPLE_ROWS = 3
 """Rows shown of each column, to tell it by."""
@@ -167,8 +167,8 @@ def check_chosen(table: Table, chosen: Chosen) -> Chosen:
         raise DomainError(FIELD, "One column is chosen for two things.")
     if chosen.step_s is not None and not 0.001 <= chosen.step_s <= 600:
         raise DomainError(FIELD, "The time from row to row must be between 0.001 and 600 s.")
-    if chosen.cells is not None and not 1 <= chosen.cells <= MOST_SERIES:
-        raise DomainError(FIELD, f"Cells in series must be between 1 and {MOST_SERIES}.")
+    if chosen.cells is not None and not LEAST_SERIES <= chosen.cells <= MOST_SERIES:
+        raise DomainError(FIELD, f"Cells in series must be between {LEAST_SERIES} and {MOST_SERIES}.")
     return chosen
 
 

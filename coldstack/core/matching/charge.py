@@ -22,7 +22,7 @@ from coldstack.core.charging.charge_time import (
     charge_time,
 )
 from coldstack.core.charging.charger import Charger, Supply
-from coldstack.core.errors import DomainError, require_between
+from coldstack.core.errors import DomainError
 from coldstack.core.matching.refusals import (
     Refusal,
     refused_cells,
@@ -35,6 +35,7 @@ from coldstack.core.matching.refusals import (
 )
 from coldstack.core.measuring import HOW_TO
 from coldstack.core.packs.pack import Pack
+from coldstack.core.readings.tolerance import damaged, over_full
 from coldstack.core.rules.house_rules import HouseRules, for_chemistry
 from coldstack.core.trial.candidates import from_packs
 from coldstack.core.units import plain_number
@@ -258,20 +259,18 @@ def half_of(pack: Pack) -> Pack:
 
 def _require_sound(pack: Pack, cell_v: float) -> None:
     cell, field = chemistry(pack.chemistry), "charge.cell_v"
-    if cell_v < cell.damage_v:
+    if damaged(cell.id, cell_v):
         raise DomainError(
             field,
             f"A {cell.name} cell that rests at {cell_v:g} V, below {cell.damage_v:g} V, is damaged: do not "
             "charge it.",
         )
-    require_between(
-        field,
-        "Resting volts of a cell",
-        cell_v,
-        low=cell.damage_v,
-        high=round(cell.full_v * 1.03, 2),
-        unit="V",
-    )
+    if over_full(cell.id, cell_v):
+        raise DomainError(
+            field,
+            f"A {cell.name} cell that reads {cell_v:g} V is over full, which is {cell.full_v:g} V: check the "
+            "chemistry and the meter.",
+        )
 
 
 def _main_path(pack: Pack, charger: Charger, bench: Bench) -> Path | None:

@@ -8,27 +8,27 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from coldstack.core.cells.resistance import BURST_DURATION_S
-from coldstack.core.chain.adapters import Adapter, Path, coolest, made_adapter, paths
+from coldstack.core.chain.adapters import Adapter, Path
+from coldstack.core.chain.cooling import cool_family, path_rise_k, plug_rise_k
 from coldstack.core.chain.joints import Joint, Link, joints, path_links, wire_link
-from coldstack.core.chain.plugs import PlugEnd, family_good_for, mating, plug_family, polarity_caution
+from coldstack.core.chain.plugs import PlugEnd, plug_family, polarity_caution
+from coldstack.core.chain.warmth import HOT_RISE_K, Warming
 from coldstack.core.chain.wire import wire_diameter_mm
 from coldstack.core.checks import Check, Verdict, check_at_most, worst_first
-from coldstack.core.matching.verdict import (
-    FitVerdict,
-    fit_verdict,
-    lacks_and_wishes,
-    unfit_words,
-    unknown_words,
-)
+from coldstack.core.fit.fit import Fit, fit_of
 from coldstack.core.packs.pack import Pack
 from coldstack.core.safety import cautions
 from coldstack.core.safety.cautions import Caution
 from coldstack.core.trial.candidates import Candidates
-from coldstack.core.trial.checks.links import HOT, peak_question
-from coldstack.core.trial.evaluate import Evaluation, evaluate
+from coldstack.core.trial.checks.bay import inside_mm
+from coldstack.core.trial.checks.link_parts import USUAL_BURST_SHARE
+from coldstack.core.trial.checks.link_specs import HOT
+from coldstack.core.trial.checks.links import peak_question
+from coldstack.core.trial.evaluate import Evaluation, evaluate, warming_of
 from coldstack.core.trial.job import BAY_CLEARANCE_MM, Electronics, Job
+from coldstack.core.trial.ways import Way, device_end, pack_end_in, way_in
 from coldstack.core.trial.wording import unmeasured
-from coldstack.core.units import percent
+from coldstack.core.units import plain_number, upper_first
 
 FixKind = Literal["adapter_owned", "adapter_to_get", "solder_pack", "solder_model"]
 LEAD_TURN_DIAMETERS = 4.0
@@ -36,9 +36,8 @@ LEAD_TURN_DIAMETERS = 4.0
 
 
 @dataclass(frozen=True, slots=True)
-class Fix:
-    """A way to make the plugs meet: its parts, and the loading of the worst new one under this model's
-    draw."""
+class PlugFix:
+    """A way to make the plugs meet: its parts, and the loading of the warmest one in this model."""
 
     kind: FixKind
     name: str
@@ -51,15 +50,13 @@ class Fix:
 class DriveFit:
     """A pack in a model. ``path`` is how the plugs meet now, None if nothing owned joins them."""
 
-    verdict: FitVerdict
-    sentence: str
+    fit: Fit
     plugs: str
     look_alike: bool
     path: Path | None
     joints: list[Joint]
-    fixes: list[Fix]
+    fixes: list[PlugFix]
     checks: list[Check]
-    lacks: list[str]
     cautions: list[Caution]
     polarity: list[str]
     minutes: float
@@ -75,35 +72,27 @@ def drive_fit(job: Job, candidate: Candidates, *, pack: Pack, pieces: tuple[Adap
 
     The run is computed with the adapters' resistance in it, so that a bad adapter shows in minutes and
     volts too. Where nothing owned joins the plugs, the joints are those of the adapter one would get, and
-    the verdict says that it does not fit.
+    the verdict says that it will not do.
     """
-    pack_end = pack_end_in(job, pack)
-    model_end = device_end(job, pack_end)
-    meeting = mating(pack_end, model_end)
-    path = owned_path(job, pack_end, pieces)
-    shown = path or path_to_get(job, pack_end)
-    e = evaluate(job, replace(candidate, outside_mohm=candidate.outside_mohm + shown.extra_mohm))
-    links = chain_links(e, shown)
+    way = candidate.ways[0] or way_in(job, pack_end_in(job, pack), pieces)
+    e = evaluate(job, candidate)
+    found, warming = fit_of(e, 0), warming_of(e, 0)
     rms, peak = _currents(e)
-    chain = joints(links, rms_a=rms, peak_a=peak, brief_peak=brief_peak(job))
-    fixes = _stronger(e, model_end) if meeting.fits else _fixes(job, e, path, pack_end, model_end)
-    lacks, short_of = lacks_and_wishes(e, 0)
-    lacks = lacks if pack.fit else [unfit_words(pack), *lacks]
-    over = max(((x, j.name) for j in chain if (x := j.known_loading or 0.0) > 1), default=None)
-    unknown = unknown_words(job, candidate, pack)
-    verdict, sentence = fit_verdict(path, over, lacks, short_of, meeting.sentence, unknown)
+    links = chain_links(e, way.shown)
+    chain = joints(links, rms_a=rms, peak_a=peak, warming=warming, brief_peak=brief_peak(job))
+    ends = pack_end_in(job, pack), device_end(job, pack_end_in(job, pack))
+    plug = next((j for j in chain if j.link == "plug"), None)
+    fixes = _stronger(warming, ends[1], plug) if way.meeting.fits else _fixes(e, way, warming, chain, *ends)
     return DriveFit(
-        verdict=verdict,
-        sentence=sentence,
-        plugs=meeting.sentence,
-        look_alike=meeting.look_alike,
-        path=path,
+        fit=found,
+        plugs=way.meeting.sentence,
+        look_alike=way.meeting.look_alike,
+        path=way.path,
         joints=chain,
         fixes=fixes,
-        checks=_other_checks(e, shown),
-        lacks=lacks,
+        checks=_other_checks(e, way.shown),
         cautions=[cautions.KEEP_POLARITY, cautions.ONE_WIRE] if fixes else [],
-        polarity=_polarity(shown),
+        polarity=_polarity(way.shown),
         minutes=float(e.minutes[0]),
         rms_a=rms,
         peak_a=peak,
@@ -122,55 +111,34 @@ def _polarity(path: Path) -> list[str]:
     return [words for words in dict.fromkeys(polarity_caution(pair) for pair in path.pairs) if words]
 
 
-def pack_end_in(job: Job, pack: Pack) -> PlugEnd:
-    """The pack's plug in this model; where nobody said which it is, the model's own is assumed."""
-    if "plug" in pack.assumed and not job.is_assumed("electronics.plug"):
-        return PlugEnd(job.electronics.plug, pack.plug_half)
-    return pack.plug_end
-
-
-def device_end(job: Job, pack_end: PlugEnd) -> PlugEnd:
-    """The model's plug; where nobody said which it is, the one that the pack carries is assumed."""
-    family = pack_end.family if job.is_assumed("electronics.plug") else job.electronics.plug
-    return PlugEnd(family, "device")
-
-
-def owned_path(job: Job, pack_end: PlugEnd, pieces: tuple[Adapter, ...]) -> Path | None:
-    """The way that what is owned offers: fewest adapters, then the coolest under the duty as measured.
-
-    None if there is none.
-    """
-    found = paths(pack_end, device_end(job, pack_end), pieces)
-    return coolest(found, rms_a=job.duty.rms_current_a, peak_a=job.duty.peak_current_a)
-
-
-def path_to_get(job: Job, pack_end: PlugEnd) -> Path:
-    """The way by one adapter that one would buy or make."""
-    model_end = device_end(job, pack_end)
-    return Path((made_adapter(pack_end, model_end),), (pack_end.family, model_end.family))
-
-
 def chain_links(e: Evaluation, path: Path) -> list[Link]:
     """The links from the cells to the motor, adapters in their place."""
     c, job, electronics = e.candidates, e.job, e.job.electronics
-    questions = {x.link: x.question for x in e.checks if x.is_link}
+    questions = {x.link: x.question for x in e.checks if x.is_link and not x.spec.in_sight}
+    own_plug, own_leads = not c.plug_assumed[0], not c.leads_assumed[0]
 
-    def asks(link: str, *, assumed: bool) -> str:
-        return questions[link] if assumed else ""
+    def asks(link: str, *, known: bool) -> str:
+        return "" if known else questions.get(link, "")
 
     wires = wire_link("leads", "Model’s leads", electronics.lead_awg, electronics.lead_length_mm)
-    unrated = job.is_assumed("electronics.controller_continuous_a")
-    plug = asks("plug", assumed=job.is_assumed("electronics.plug") or bool(c.plug_assumed[0]))
+    rated = not job.is_assumed("electronics.controller_continuous_a")
+    # a model's plug that nobody gave is the pack's, where that is known
+    plug = asks("plug", known=own_plug or not job.is_assumed("electronics.plug"))
     links = [
         _cells(e),
-        replace(_pack_leads(c, path), question=asks("leads", assumed=bool(c.leads_assumed[0]))),
+        replace(_pack_leads(c, path), question=asks("leads", known=own_leads)),
         *(replace(x, question=plug) if x.kind == "plug" and not x.adapter else x for x in path_links(path)),
-        replace(wires, question=asks("leads", assumed=job.is_assumed("electronics.lead_awg"))),
-        _controller(electronics, asks("controller", assumed=unrated)),
+        replace(wires, question=asks("leads", known=not job.is_assumed("electronics.lead_awg"))),
+        _controller(electronics, asks("controller", known=rated)),
         *_motor(electronics),
     ]
-    unsure = peak_question(job)
-    return [replace(link, peak_question=unsure) for link in links]
+    unsure, borne = peak_question(job), {x.link for x in e.checks if x.is_link and x.borne[0]}
+    return [replace(x, peak_question=unsure, borne=_key(x) in borne) for x in links]
+
+
+def _key(link: Link) -> str:
+    """Which link of the trial it is."""
+    return "adapter" if link.adapter else "leads" if link.kind == "wire" else link.id
 
 
 def _cells(e: Evaluation) -> Link:
@@ -206,7 +174,7 @@ def room_checks(job: Job, c: Candidates, path: Path) -> list[Check]:
         "bay.leads",
         "Pack and the turn of its leads",
         value=length + turn,
-        limit=max(room - 2 * BAY_CLEARANCE_MM, 0.0),
+        limit=inside_mm(room),
         unit="mm",
         limit_source=f"bay less {BAY_CLEARANCE_MM:g} mm a side; leads turn in {turn:.0f} mm",
         caution_from=1.0001,
@@ -245,7 +213,8 @@ def _device(
     question: str = "",
 ) -> Link:
     """A controller or motor as a link of the whole current: of several, each carries its share."""
-    burst = burst_a if burst_a is not None else continuous_a
+    usual = burst_a is None and continuous_a is not None
+    burst = USUAL_BURST_SHARE * continuous_a if usual and continuous_a is not None else burst_a
     words = f"{name}, {count} together" if count > 1 else name
     return Link(
         link_id,
@@ -254,73 +223,50 @@ def _device(
         None if continuous_a is None else count * continuous_a,
         None if burst is None else count * burst,
         None,
-        "maker’s figure",
+        f"maker’s figure{f', burst {USUAL_BURST_SHARE:g} times it assumed' if usual else ''}",
         question=question,
     )
 
 
-def _stronger(e: Evaluation, model_end: PlugEnd) -> list[Fix]:
-    """Plugs that mate and are too weak for this model: stronger ones on both sides."""
-    rms, peak = _currents(e)
-    now = plug_family(model_end.family)
-    better = family_good_for(rms, peak)
-    if max(rms / now.continuous_a, peak / now.burst_a) <= 1 or better is None:
+def _stronger(warming: Warming, model_end: PlugEnd, plug: Joint | None) -> list[PlugFix]:
+    """Plugs that mate and get too warm in this model: stronger ones on both sides."""
+    now, better = plug_family(model_end.family), cool_family(warming)
+    if plug is None or (plug.loading or 0.0) <= 1 or better is None:
         return []
-    share = max(rms / better.continuous_a, peak / better.burst_a)
-    return [
-        Fix(
-            "solder_model",
-            f"{better.name} on both",
-            f"Solder {_an(better.name)} to pack and model in place of the {now.name}: {percent(share)}.",
-            share,
-            False,
-        )
-    ]
+    rise_k = plug_rise_k(better, warming)
+    what = f"Solder {_an(better.name)} to pack and model in place of the {now.name}"
+    return [_soldered("solder_model", f"{better.name} on both", what, rise_k)]
 
 
-def _fixes(job: Job, e: Evaluation, path: Path | None, pack_end: PlugEnd, model_end: PlugEnd) -> list[Fix]:
-    rms, peak = _currents(e)
+def _soldered(kind: FixKind, name: str, what: str, rise_k: float) -> PlugFix:
+    over = " That is over its limit." if rise_k > HOT_RISE_K else ""
+    words = f"{what}: {plain_number(rise_k, 2)} K over the air.{over}"
+    return PlugFix(kind, name, words, rise_k / HOT_RISE_K, False)
+
+
+def _fixes(
+    e: Evaluation, way: Way, warming: Warming, chain: list[Joint], pack_end: PlugEnd, model_end: PlugEnd
+) -> list[PlugFix]:
     fixes = []
-    if path is not None:
-        fixes.append(_fix_by(e, path, "adapter_owned", path.names))
-    if path is None and pack_end.family != model_end.family:
-        to_get = path_to_get(job, pack_end)
-        made = to_get.pieces[0]
-        fixes.append(
-            _fix_by(
-                e, to_get, "adapter_to_get", f"{_an(made.name)}, bought or made with {made.awg:g} AWG wire"
-            )
-        )
-    model = plug_family(model_end.family)
-    share = max(rms / model.continuous_a, peak / model.burst_a)
-    fixes.append(
-        Fix(
-            "solder_pack",
-            f"{model.name} on the pack",
-            f"Solder {_an(model.name)} to the pack in place of its {plug_family(pack_end.family).name}: "
-            f"then the plug is at {percent(share)}.",
-            share,
-            False,
-        )
-    )
-    if share > 1 and (better := family_good_for(rms, peak)) is not None:
-        over = max(rms / better.continuous_a, peak / better.burst_a)
-        fixes.append(
-            Fix(
-                "solder_model",
-                f"{better.name} on both",
-                f"Better {_an(better.name)} on pack and model: {percent(over)}.",
-                over,
-                False,
-            )
-        )
+    if way.path is not None:
+        fixes.append(_fix_by(chain, way.path, warming, "adapter_owned", way.path.names))
+    elif pack_end.family != model_end.family:
+        made = way.shown.pieces[0]
+        words = f"{_an(made.name)}, bought or made with {made.awg:g} AWG wire"
+        fixes.append(_fix_by(chain, way.shown, warming, "adapter_to_get", words))
+    model, own = plug_family(model_end.family), plug_family(pack_end.family)
+    rise_k = plug_rise_k(model, warming)
+    what = f"Solder {_an(model.name)} to the pack in place of its {own.name}"
+    fixes.append(_soldered("solder_pack", f"{model.name} on the pack", what, rise_k))
+    if rise_k > HOT_RISE_K and (better := cool_family(warming)) is not None:
+        both = f"{better.name} on both"
+        what = f"Better {_an(better.name)} on pack and model"
+        fixes.append(_soldered("solder_model", both, what, plug_rise_k(better, warming)))
     return fixes
 
 
-def _fix_by(e: Evaluation, path: Path, kind: FixKind, words: str) -> Fix:
-    rms, peak = _currents(e)
-    loading = path.loading(rms, peak, brief_peak=brief_peak(e.job))
-    chain = joints(chain_links(e, path), rms_a=rms, peak_a=peak, brief_peak=brief_peak(e.job))
+def _fix_by(chain: list[Joint], path: Path, warming: Warming, kind: FixKind, words: str) -> PlugFix:
+    rise_k = path_rise_k(path, warming)
     weakest = next((j for j in chain if j.weakest), None)
     is_weak = weakest is not None and (weakest.adapter or weakest.link == "plug")
     tail = ""
@@ -330,14 +276,9 @@ def _fix_by(e: Evaluation, path: Path, kind: FixKind, words: str) -> Fix:
             if weakest.adapter
             else f" The {weakest.name.removeprefix('Plug, ')} on the pack stays the weakest link."
         )
-    over = " That is over its limit." if loading > 1 else ""
-    return Fix(
-        kind,
-        path.names,
-        f"{words[0].upper()}{words[1:]}: {percent(loading)} under this model’s draw.{over}{tail}",
-        loading,
-        is_weak,
-    )
+    over = " That is over its limit." if rise_k > HOT_RISE_K else ""
+    said = f"{upper_first(words)}: {plain_number(rise_k, 2)} K over the air in this model.{over}{tail}"
+    return PlugFix(kind, path.names, said, rise_k / HOT_RISE_K, is_weak)
 
 
 def _an(name: str) -> str:

@@ -2,21 +2,22 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 from coldstack.core.cells.chemistry import chemistry
+from coldstack.core.cells.counts import LEAST_SERIES, MOST_SERIES, MOST_STRINGS
 from coldstack.core.chain.balance import balance_plug_name, usual_balance_plug
 from coldstack.core.chain.plugs import Half, PlugEnd, plug_family
 from coldstack.core.chain.wire import wire_diameter_mm
 from coldstack.core.errors import between, faults, refuse
+from coldstack.core.packs.health import Level, StateOfHealth
 
 ASSUMABLE = ("plug", "lead_awg")
 """Figures of a pack for which something must stand in where nobody gave them."""
 
 
-MOST_SERIES, MOST_STRINGS = 28, 40
 LEAST_AH, MOST_AH = 0.01, 200.0
-"""What a pack can have: cells in series, strings in parallel, capacity."""
+"""Capacity that a pack can have. [Ah]"""
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,13 +70,11 @@ class Pack:
     """Family of its balance plug; empty for the usual one."""
     fit: bool = True
     """False for a pack that must not be charged or run: swollen, dented, retired."""
-    health: str = "fine"
-    """How its log judges it: "fine", "again", "watch", "light" or "retire".
+    today: StateOfHealth | None = None
+    """How it is by its own records; None for a pack that has no life here.
 
-    What that leaves open of its capacity widens the range.
+    What its level leaves open of its capacity widens the range. It goes before what was typed or learnt.
     """
-    capacity_measured: bool = False
-    """Its capacity is that of its latest charges, so that nothing more is to be taken off for age."""
     learnt: Learnt | None = None
     """What a watt-meter log of it taught; it goes before what was typed."""
     note: str = ""
@@ -98,26 +97,29 @@ class Pack:
         return "now" if self.at_hand else "typical" if self.typical else "catalogue"
 
     @property
-    def held_ah(self) -> float:
-        """What it really holds where a log told, else its label. [Ah]"""
-        return self.learnt.capacity_ah if self.learnt and self.learnt.capacity_ah else self.capacity_ah
+    def measured_ah(self) -> float | None:
+        """What it really holds, by its latest charges, else by a log; None where neither tells. [Ah]"""
+        if self.today is not None and self.today.capacity_ah is not None:
+            return self.today.capacity_ah
+        return None if self.learnt is None else self.learnt.capacity_ah
 
-    def measured(self, *, resistance_mohm: float | None, capacity_ah: float | None, health: str) -> Pack:
-        """The pack as its newest records have it, over its label and what a log taught before; None where
-        they do not say."""
-        learnt = self.learnt
-        if learnt is not None and resistance_mohm is not None:
-            learnt = replace(learnt, resistance_mohm=resistance_mohm)
-        if learnt is not None and capacity_ah is not None:
-            learnt = replace(learnt, capacity_ah=capacity_ah)
-        return replace(
-            self,
-            cell_resistance_mohm=resistance_mohm or self.cell_resistance_mohm,
-            capacity_ah=capacity_ah or self.capacity_ah,
-            capacity_measured=self.capacity_measured or capacity_ah is not None,
-            health=health,
-            learnt=learnt,
-        )
+    @property
+    def held_ah(self) -> float:
+        """What it really holds where that was measured, else its label. [Ah]"""
+        return self.measured_ah or self.capacity_ah
+
+    @property
+    def measured_mohm(self) -> float | None:
+        """Resistance of one cell position by its latest readings, else by a log, else as typed; None where
+        nobody measured it. [mΩ at 25 °C and mid charge]"""
+        if self.today is not None and self.today.cell_resistance_mohm is not None:
+            return self.today.cell_resistance_mohm
+        return self.cell_resistance_mohm if self.learnt is None else self.learnt.resistance_mohm
+
+    @property
+    def level(self) -> Level:
+        """How its records judge it; fine where there are none."""
+        return "fine" if self.today is None else self.today.level
 
     @property
     def plug_end(self) -> PlugEnd:
@@ -161,7 +163,7 @@ def check_pack(pack: Pack) -> Pack:
             lambda: plug_family(pack.plug),
             lambda: pack.balance_plug and balance_plug_name(pack.balance_plug),
             lambda: wire_diameter_mm(pack.lead_awg),
-            between("series", "Cells in series", pack.series, 1, MOST_SERIES),
+            between("series", "Cells in series", pack.series, LEAST_SERIES, MOST_SERIES),
             between("parallel", "Strings in parallel", pack.parallel, 1, MOST_STRINGS),
             between("capacity_ah", "Capacity", pack.capacity_ah, LEAST_AH, MOST_AH, "Ah"),
             between("mass_g", "Mass", pack.mass_g, 0.5, 50_000, "g"),

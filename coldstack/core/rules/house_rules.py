@@ -36,6 +36,9 @@ class HouseRules:
     read_again_days: float = 90.0
     cool_min: float = 30.0
     cold_run_c: float = 10.0
+    hot_run_c: float = 45.0
+    punch_least: float = 0.60
+    heavier_most: float = 0.15
     kit_h: float = 12.0
     cell_watch: float = 1.3
     cell_bad: float = 1.6

@@ -7,21 +7,22 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from coldstack.core.charging.cell_readings import PackReading
-from coldstack.core.discharge.batch import CellColumns, Ending, Floats, PackColumns
+from coldstack.core.chain.adapters import Adapter
+from coldstack.core.discharge.batch import Ending, PackColumns
 from coldstack.core.discharge.simulate import simulate
-from coldstack.core.keeping.evidence import Level
-from coldstack.core.matching.verdict import lacks_and_wishes
+from coldstack.core.fit.fit import Fit, fit_of
+from coldstack.core.fit.verdict import FitReason, FitVerdict
 from coldstack.core.packs.pack import Pack
+from coldstack.core.readings.cells import PackReading
 from coldstack.core.rules.alarm import alarm_working
 from coldstack.core.rules.house_rules import CellRules, for_chemistry
-from coldstack.core.running.limits import GoReason, GoVerdict, broken, health_reasons, limits_of, values_of
-from coldstack.core.trial.candidates import job_candidates
-from coldstack.core.trial.evaluate import Evaluation, evaluate, loads, pack_columns, surroundings
+from coldstack.core.running.limits import GoReason, GoVerdict, broken, limits_of, values_of
+from coldstack.core.trial.candidates import Candidates, job_candidates
+from coldstack.core.trial.evaluate import evaluate, loads, pack_columns, surroundings
 from coldstack.core.trial.job import Job
 from coldstack.core.trial.spread import MinutesRange, minutes_range
-from coldstack.core.trial.wording import hottest_link
-from coldstack.core.units import clock, percent, plain_number
+from coldstack.core.trial.unequal import cell_groups
+from coldstack.core.units import clock, plain_number
 from coldstack.core.working import Step, Working
 
 _ORDER: tuple[GoVerdict, ...] = ("go", "careful", "no_go")
@@ -33,12 +34,14 @@ SPENT = GoReason("spent", "no_go", "Spent: there is hardly anything above the la
 
 @dataclass(frozen=True, slots=True)
 class Go:
-    """The verdict, every reason (the worst first), and what to set.
+    """The verdict, every reason (the worst first), and what to set; ``fit`` is the verdict of the pack in the
+    model, whatever it reads today.
 
     Minutes are from this charge to the landing point.
     """
 
     verdict: GoVerdict
+    fit: FitVerdict
     reasons: tuple[GoReason, ...]
     timer_s: int
     minutes: float
@@ -51,56 +54,50 @@ class Go:
     alarm_working: Working
 
 
+@dataclass(frozen=True, slots=True)
+class Known:
+    """What is known of a pack beside its cells and its health.
+
+    ``barred`` is why it may not be run whatever it reads: it charges, cools, or is set apart. ``stranger``:
+    nothing was noted of it before these cells.
+    """
+
+    barred: str = ""
+    stranger: bool = False
+
+
 def go_check(
     job: Job,
     pack: Pack,
     reading: PackReading,
     *,
-    level: Level = "fine",
+    pieces: tuple[Adapter, ...] = (),
     temperature_c: float | None = None,
-    resistance_mohm: float | None = None,
-    capacity_share: float | None = None,
-    cell_ratios: tuple[float, ...] = (),
-    barred: str = "",
+    known: Known | None = None,
 ) -> Go:
     """Whether to run, and timer, mAh and alarm for this pack as it reads now."""
-    known = Known(level, resistance_mohm, capacity_share, cell_ratios, barred)
-    return go_checks(job, pack, [reading], known, temperature_c=temperature_c)[0]
-
-
-@dataclass(frozen=True, slots=True)
-class Known:
-    """What is known of a pack beside its cells.
-
-    ``barred`` is why it may not be run whatever it reads: it charges, cools, or is set apart.
-    ``resistance_mohm`` and ``capacity_share`` are today's, from its records, ``cell_ratios`` each cell's
-    resistance over the pack's middle one.
-    """
-
-    level: Level = "fine"
-    resistance_mohm: float | None = None
-    capacity_share: float | None = None
-    cell_ratios: tuple[float, ...] = ()
-    barred: str = ""
+    of_it = known or Known()
+    return go_checks(job, pack, [reading], of_it, pieces=pieces, temperature_c=temperature_c)[0]
 
 
 def go_checks(
     job: Job,
     pack: Pack,
     readings: Sequence[PackReading],
-    known_of: Known,
+    known: Known,
     *,
+    pieces: tuple[Adapter, ...] = (),
     temperature_c: float | None = None,
 ) -> list[Go]:
     """The same for several readings of one pack at one temperature of its own.
 
     The run is simulated from the cells as read: the emptiest ends it.
     """
-    r = reckoned(job, pack, readings, known_of, temperature_c=temperature_c)
+    r = reckoned(job, pack, readings, pieces=pieces, temperature_c=temperature_c)
     limits, found = limits_of(pack, job.rules), []
     for row, reading in enumerate(readings):
         reasons = [
-            *standing_reasons(pack, known_of),
+            *standing_reasons(pack, known),
             *broken(limits, values_of(reading, temperature_c)),
             *r.reasons[row],
         ]
@@ -108,19 +105,27 @@ def go_checks(
     return found
 
 
+STRANGER = GoReason(
+    "stranger",
+    "careful",
+    "Nobody has read, charged or run it here before: read its cells one by one, land early the first time, "
+    "and look at it again after it.",
+)
+
+
 def standing_reasons(pack: Pack, known: Known) -> list[GoReason]:
-    """What speaks against it whatever it reads: health, and why it may not be run now."""
-    barred = [GoReason("barred", "no_go", known.barred)] if known.barred and known.level != "retire" else []
-    return [*health_reasons(pack, known.level), *barred]
+    """What speaks against it whatever it reads: why it may not be run now, and that nobody knows it."""
+    barred = [GoReason("barred", "no_go", known.barred)] if known.barred and pack.fit else []
+    return [*barred, *([STRANGER] if known.stranger else [])]
 
 
 @dataclass(frozen=True, slots=True)
 class Reckoned:
-    """What only a reckoning tells, for each of several readings: reasons, minutes, charge; ``pack`` with its
-    figures of today."""
+    """What only a reckoning tells, for each of several readings: reasons, minutes, charge."""
 
     pack: Pack
     rules: CellRules
+    fit: Fit
     reasons: list[list[GoReason]]
     spread: MinutesRange
     budget_mah: list[float]
@@ -130,26 +135,32 @@ def reckoned(
     job: Job,
     pack: Pack,
     readings: Sequence[PackReading],
-    known_of: Known,
     *,
+    pieces: tuple[Adapter, ...] = (),
     temperature_c: float | None = None,
 ) -> Reckoned:
-    """The runs of one pack from several readings."""
-    ah = pack.capacity_ah * min(known_of.capacity_share, 1.0) if known_of.capacity_share else None
-    mohm = known_of.resistance_mohm
-    known = pack.measured(resistance_mohm=mohm, capacity_ah=ah, health=known_of.level)
+    """The runs of one pack from several readings, with what it holds and resists today."""
     here = job if temperature_c is None else replace(job, bay=replace(job.bay, pack_c=temperature_c))
-    e, endings, spread = _from_cells(here, known, readings, known_of.cell_ratios)
+    fit, endings, spread = _from_cells(here, pack, pieces, readings)
     rules = for_chemistry(job.rules, pack.chemistry)
     reasons, budget = [], []
     for reading, ending, minutes in zip(readings, endings, spread.minutes.tolist(), strict=True):
         above = max(0.0, reading.lowest_soc - rules.landing_soc)
         share = above / (rules.start_soc - rules.landing_soc)
-        worth = share >= LEAST_SHARE
-        model = _model_reasons(e, pack, ending, minutes, worth_a_start=worth)
-        reasons.append([*_charge(share, minutes), *model])
-        budget.append(1000 * above * known.held_ah)
-    return Reckoned(known, rules, reasons, spread, budget)
+        early = _stops_early(ending, minutes) if share >= LEAST_SHARE and fit.runs else []
+        reasons.append([*_charge(share, minutes), *_of_the_fit(fit), *early])
+        budget.append(1000 * above * pack.held_ah)
+    return Reckoned(pack, rules, fit, reasons, spread, budget)
+
+
+def _of_the_fit(fit: Fit) -> list[GoReason]:
+    """The reasons of its verdict in this model, as they count in the field."""
+    return [GoReason(r.id, _as_run(r), r.sentence) for r in fit.reasons]
+
+
+def _as_run(reason: FitReason) -> GoVerdict:
+    refused = reason.verdict == "wont" or (reason.verdict == "unknown" and reason.grave)
+    return "no_go" if refused else "careful"
 
 
 def worst(reasons: Sequence[GoReason]) -> GoVerdict:
@@ -164,6 +175,7 @@ def _what_to_set(job: Job, r: Reckoned, reading: PackReading, row: int, reasons:
     low, middle, high = (float(x[row]) for x in (spread.low, spread.minutes, spread.high))
     return Go(
         verdict=worst(reasons),
+        fit=r.fit.verdict,
         reasons=tuple(reasons),
         timer_s=timer,
         minutes=middle,
@@ -183,58 +195,27 @@ _STOPS = {
 }
 
 
-def _as_read(packs: PackColumns, readings: Sequence[PackReading], ratios: tuple[float, ...]) -> PackColumns:
+def _as_read(packs: PackColumns, c: Candidates, readings: Sequence[PackReading]) -> PackColumns:
     """The pack once for each reading, with each cell at the charge that it reads, and its own resistance
     where that is known."""
-    groups = [_alike(r, ratios) for r in readings]
-    widest = max(len(count) for _, count in groups)
-    # rows are as wide as the widest: a group of none repeats another
-    socs, of_cell, count = (np.empty((len(groups), widest)) for _ in range(3))
-    for row, (kinds, counts) in enumerate(groups):
-        rest = widest - len(counts)
-        socs[row], of_cell[row] = np.pad(kinds, ((0, 0), (0, rest)), "edge")
-        count[row] = np.pad(counts, (0, rest))
-    many = packs.take(np.zeros(len(groups), np.int64))
-    ah = np.full_like(socs, packs.capacity_ah[0])
-    cells = CellColumns(count, ah, of_cell * packs.resistance_mohm[0], socs)
-    return replace(many, cells=cells, start_soc=socs.min(axis=1))
-
-
-def _alike(reading: PackReading, ratios: tuple[float, ...]) -> tuple[Floats, Floats]:
-    """Cells that read alike run alike: the kinds, charge over resistance, shape (2, G), and how many of
-    each."""
-    socs = np.clip(reading.socs, 0.0, 1.0)
-    of_cell = np.array(ratios) if len(ratios) == len(socs) else np.ones_like(socs)
-    kinds, count = np.unique(np.stack([socs, of_cell]), axis=1, return_counts=True)
-    return kinds, count.astype(float)
+    socs = [np.clip(r.socs, 0.0, 1.0) for r in readings]
+    many = packs.take(np.zeros(len(readings), np.int64))
+    ratios = c.cell_ratios * len(readings)
+    cells = cell_groups(socs, ratios, capacity_ah=many.capacity_ah, resistance_mohm=many.resistance_mohm)
+    return replace(many, cells=cells, start_soc=np.array([s.min() for s in socs]))
 
 
 def _from_cells(
-    job: Job, pack: Pack, readings: Sequence[PackReading], ratios: tuple[float, ...]
-) -> tuple[Evaluation, list[Ending], MinutesRange]:
-    """The pack in the job by its label and figures; how it ends, and the minutes, from its cells as read."""
-    one = job_candidates(job, [pack])
-    as_read = _as_read(pack_columns(job, one), readings, ratios)
+    job: Job, pack: Pack, pieces: tuple[Adapter, ...], readings: Sequence[PackReading]
+) -> tuple[Fit, list[Ending], MinutesRange]:
+    """The pack in the job; how it ends, and the minutes, from its cells as read."""
+    one = job_candidates(job, [pack], pieces)
+    as_read = _as_read(replace(pack_columns(job, one), cells=None), one, readings)
     many = one.take([0] * len(readings))
     run = simulate(as_read, loads(job, many), surroundings(job))
     none_cut = np.zeros(len(many), bool)
     spread = minutes_range(job, many, run.duration_s / 60, none_cut, packs=as_read)
-    return evaluate(job, one), [Ending(int(x)) for x in run.ending], spread
-
-
-def _model_reasons(
-    e: Evaluation, pack: Pack, ending: Ending, minutes: float, *, worth_a_start: bool
-) -> list[GoReason]:
-    lacks, _ = lacks_and_wishes(e, 0)
-    unfit = [GoReason("fit", "no_go", f"{pack.name} in {e.job.name}: {x}.") for x in lacks]
-    early = _stops_early(ending, minutes) if worth_a_start and not lacks else []
-    return [*_overload(e), *unfit, *early]
-
-
-def _overload(e: Evaluation) -> list[GoReason]:
-    loading, link = hottest_link(e, 0)
-    words = f"{link[:1].upper()}{link[1:]} would carry {percent(loading)} of its limit in {e.job.name}."
-    return [GoReason("overload", "no_go", words)] if loading > 1 else []
+    return fit_of(evaluate(job, one), 0), [Ending(int(x)) for x in run.ending], spread
 
 
 def _stops_early(ending: Ending, minutes: float) -> list[GoReason]:

@@ -16,12 +16,13 @@ from itertools import pairwise
 
 import numpy as np
 
-from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.cells.open_circuit import resting_voltage
-from coldstack.core.charging.cell_readings import highest_possible_v, pack_reading
+from coldstack.core.chain.adapters import Adapter
 from coldstack.core.charging.inspection import HOTTEST_CHARGE_C
-from coldstack.core.charging.margins import OVER_FULL_V
+from coldstack.core.fit.verdict import FitVerdict
 from coldstack.core.packs.pack import Pack
+from coldstack.core.readings.cells import highest_possible_v, pack_reading
+from coldstack.core.readings.tolerance import over_full_above_v
 from coldstack.core.rules.house_rules import for_chemistry
 from coldstack.core.running.go import LEAST_SHARE, SPENT, Known, Reckoned, reckoned, standing_reasons
 from coldstack.core.running.limits import GoReason, Limit, limits_of
@@ -72,6 +73,7 @@ class Kit:
     """
 
     fingerprint: str
+    fit: FitVerdict
     series: int
     highest_v: float
     warmths: tuple[Warmth, ...]
@@ -84,13 +86,13 @@ class Kit:
     good_h: float
 
 
-def fingerprint(job: Job, pack: Pack, known: Known) -> str:
-    """Twelve signs that change with anything the kit hangs on: job, rules, the pack and what is known of
-    it."""
-    return hashlib.sha256(repr((job, pack, known)).encode()).hexdigest()[:12]
+def fingerprint(job: Job, pack: Pack, pieces: tuple[Adapter, ...], known: Known) -> str:
+    """Twelve signs that change with anything the kit hangs on: job, rules, the pack as it is today, the
+    adapters that are owned, and what is known of it."""
+    return hashlib.sha256(repr((job, pack, pieces, known)).encode()).hexdigest()[:12]
 
 
-def kit_of(job: Job, pack: Pack, known: Known) -> Kit:
+def kit_of(job: Job, pack: Pack, pieces: tuple[Adapter, ...], known: Known) -> Kit:
     """The kit of one pack in one model."""
     volts = _row_volts(job, pack)
     alike = [(v,) * pack.series for v in volts]
@@ -100,7 +102,7 @@ def kit_of(job: Job, pack: Pack, known: Known) -> Kit:
 
     def at(temperature_c: float | None) -> list[Reckoned]:
         read = [[pack_reading(pack.chemistry, c, job.rules) for c in way] for way in (alike, apart)]
-        return [reckoned(job, pack, way, known, temperature_c=temperature_c) for way in read]
+        return [reckoned(job, pack, way, pieces=pieces, temperature_c=temperature_c) for way in read]
 
     plain, edges = at(None), [at(c) for c in EDGES_C]
     spans = [a + b for a, b in pairwise(edges)]
@@ -114,7 +116,8 @@ def kit_of(job: Job, pack: Pack, known: Known) -> Kit:
     ]
     rules = plain[0].rules
     return Kit(
-        fingerprint=fingerprint(job, pack, known),
+        fingerprint=fingerprint(job, pack, pieces, known),
+        fit=plain[0].fit.verdict,
         series=pack.series,
         highest_v=highest_possible_v(pack.chemistry),
         warmths=tuple(Warmth(a, b) for a, b in pairwise(EDGES_C)),
@@ -130,10 +133,10 @@ def kit_of(job: Job, pack: Pack, known: Known) -> Kit:
 
 def _row_volts(job: Job, pack: Pack) -> list[float]:
     """Every hundredth of a volt at which a lowest cell is worth a start, up to where it is over full."""
-    rules, cell = for_chemistry(job.rules, pack.chemistry), chemistry(pack.chemistry)
+    rules = for_chemistry(job.rules, pack.chemistry)
     least = rules.landing_soc + LEAST_SHARE * (rules.start_soc - rules.landing_soc)
     first = int(np.ceil(resting_voltage(pack.chemistry, least) / STEP_V - 1e-6))
-    last = int(np.floor((cell.full_v + OVER_FULL_V) / STEP_V + 1e-6))
+    last = int(np.floor(over_full_above_v(pack.chemistry) / STEP_V))
     return [round(k * STEP_V, 2) for k in range(first, last + 1)]
 
 

@@ -10,10 +10,9 @@ from dataclasses import dataclass
 from typing import Literal
 
 from coldstack.core.cells.chemistry import chemistry
-from coldstack.core.charging.cell_readings import PackReading
-from coldstack.core.charging.margins import OVER_FULL_V
-from coldstack.core.keeping.evidence import Level
 from coldstack.core.packs.pack import Pack
+from coldstack.core.readings.cells import PackReading
+from coldstack.core.readings.tolerance import act_above_v, damaged_below_v, over_full_above_v, watch_above_v
 from coldstack.core.rules.house_rules import HouseRules
 from coldstack.core.units import plain_number
 
@@ -21,8 +20,6 @@ GoVerdict = Literal["go", "careful", "no_go"]
 Quantity = Literal["lowest_v", "highest_v", "spread_v", "temperature_c"]
 
 FROZEN_C = 0.0
-TOUCHED_V = 1e-9
-"""What reads exactly a spread's limit is at it, whatever binary fractions make of a difference."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -55,24 +52,25 @@ class Limit:
 
 def limits_of(pack: Pack, rules: HouseRules) -> tuple[Limit, ...]:
     """All limits on what one reads of this pack before a run."""
-    cell = chemistry(pack.chemistry)
-    act, watch = rules.spread_act_v - TOUCHED_V, rules.spread_watch_v - TOUCHED_V
-    full, rests = cell.full_v + OVER_FULL_V, "A cell rests at {} V: damaged."
+    full, damaged = over_full_above_v(pack.chemistry), damaged_below_v(pack.chemistry)
+    rests = "A cell rests at {} V: damaged."
     over = "A cell reads {} V, over full: check chemistry and meter."
     low, land = "the low one would be driven empty", "land early, and watch it"
     cold = "At {} °C its resistance is high: warm it in a pocket first."
+    hot = "At {} °C it is too hot to run: let it cool first."
     differ = "Its cells differ by {} V: "
-    alone = pack.series == 1
+    alone, balanced = pack.series == 1, chemistry(pack.chemistry).balanced
     spread = (
-        Limit("spread", "spread_v", "above", act, "no_go", f"{differ}{low}.", 3),
-        Limit("spread", "spread_v", "above", watch, "careful", f"{differ}{land}.", 3),
+        Limit("spread", "spread_v", "above", act_above_v(rules), "no_go", f"{differ}{low}.", 3),
+        Limit("spread", "spread_v", "above", watch_above_v(rules), "careful", f"{differ}{land}.", 3),
     )
     return (
-        Limit("damaged", "lowest_v", "below", cell.damage_v, "no_go", rests, 2),
+        Limit("damaged", "lowest_v", "below", damaged, "no_go", rests, 2),
         Limit("over_full", "highest_v", "above", full, "no_go", over, 2),
-        *(() if alone else spread),
+        *(() if alone else spread if balanced else spread[1:]),
         Limit("cold", "temperature_c", "below", min(FROZEN_C, rules.cold_run_c), "no_go", cold, None),
         Limit("cold", "temperature_c", "below", rules.cold_run_c, "careful", cold, None),
+        Limit("hot", "temperature_c", "above", rules.hot_run_c, "no_go", hot, None),
     )
 
 
@@ -96,19 +94,3 @@ def broken(limits: Sequence[Limit], values: Mapping[Quantity, float]) -> Iterato
         said.add(limit.id)
         shown = plain_number(value) if limit.digits is None else f"{value:.{limit.digits}f}"
         yield GoReason(limit.id, limit.verdict, limit.sentence.format(shown))
-
-
-_BY_HEALTH: dict[Level, GoReason] = {
-    "light": GoReason(
-        "light", "careful", "Light duty only, by its health: nothing that hangs on it in the air."
-    ),
-    "again": GoReason("again", "careful", "Its last reading is out of line: read its cells again first."),
-    "watch": GoReason("watch", "careful", "Its health is to be watched."),
-}
-
-
-def health_reasons(pack: Pack, level: Level) -> list[GoReason]:
-    """What a pack's health says, whatever it reads today."""
-    if level == "retire" or not pack.fit:
-        return [GoReason("retired", "no_go", "This pack is to be retired; its page says why.")]
-    return [_BY_HEALTH[level]] if level in _BY_HEALTH else []

@@ -18,6 +18,7 @@ from coldstack.core.chain.wire import lead_pair_resistance_mohm, wire_continuous
 from coldstack.core.discharge.batch import Floats
 from coldstack.core.packs.kinds import kind_index
 from coldstack.core.packs.pack import CellType
+from coldstack.core.readings.tolerance import passes_volts
 from coldstack.core.trial.candidates import (
     ASSUMED_LEAD_MM,
     LABEL_SPREAD,
@@ -98,7 +99,8 @@ def _built(rows: tuple[tuple[CellType, int, int], ...], e: Electronics, bay: Bay
         ids=[f"cells:{c.id}:{a}:{b}" for c, a, b in rows],
         names=[f"{a}S{b}P of {c.name}" for c, a, b in rows],
         kind_index=np.full(n, kind_index("cell build")),
-        learnt_from=[""] * n,
+        packs=[None] * n,
+        ways=[None] * n,
         chemistry_index=np.array([CHEMISTRY_IDS.index(r[0].chemistry) for r in rows], np.int64),
         series=s,
         parallel=p,
@@ -152,7 +154,7 @@ def generic_grid(
         for chemistry_id in job.wants.chemistries
         for s in series
         if not chemistry(chemistry_id).cylindrical
-        and s * chemistry(chemistry_id).full_v <= 1.0001 * job.electronics.max_v
+        and not passes_volts(s * chemistry(chemistry_id).full_v, job.electronics.max_v)
     )
     return _grid(layers, middle_ah, capacity_steps, c_steps, job.electronics, job.bay)
 
@@ -198,7 +200,8 @@ def _grid_layer(
         ids=[f"grid:{chemistry_id}:{s}:{a}:{b}" for a in ah_words for b in c_words],
         names=[f"any {s}S {cell.name} of {a} mAh, {b}C" for a in mah_words for b in c_words],
         kind_index=np.full(n, kind_index("generic")),
-        learnt_from=[""] * n,
+        packs=[None] * n,
+        ways=[None] * n,
         chemistry_index=np.full(n, CHEMISTRY_IDS.index(chemistry_id), np.int64),
         series=np.full(n, float(s)),
         parallel=np.ones(n),

@@ -89,7 +89,7 @@ def _minutes(e: Evaluation, row: int, spread: MinutesRange, rules: CellRules) ->
 def _range_steps(e: Evaluation, row: int, spread: MinutesRange) -> list[Step]:
     """What widens the range of the minutes, the most first, and the range."""
     c, n = e.candidates, plain_number
-    taught = f"by the log {c.learnt_from[row]}" if c.learnt_from[row] else ""
+    taught = f"by the log {c.learnt_from(row)}" if c.learnt_from(row) else ""
     source = taught or ("measured" if c.measured[row] else "from the label only")
     told = {
         "resistance": f"± {100 * c.resistance_spread[row]:.0f} % ({source})",

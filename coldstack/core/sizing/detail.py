@@ -17,6 +17,7 @@ from coldstack.core.cells.resistance import honest_c_of
 from coldstack.core.checks import Check, worst_first
 from coldstack.core.discharge.batch import Discharge, Ending, Floats
 from coldstack.core.discharge.simulate import Trace
+from coldstack.core.fit.fit import Fit, fit_of
 from coldstack.core.rules.house_rules import CellRules, for_chemistry
 from coldstack.core.safety.cautions import (
     Caution,
@@ -98,6 +99,8 @@ class Detail:
     learnt_from: str
     position_mm: float | None
     price: float | None
+    fit: Fit
+    """The verdict in this model, the same on every screen."""
     lacks: list[str]
     checks: list[Check]
     plates: list[Plate]
@@ -144,6 +147,7 @@ def _detail(e: Evaluation, row: int, spread: MinutesRange, trace: Moments) -> De
         honest_c=honest_c_of(float(c.resistance_mohm[row]), float(c.capacity_ah[row])),
         thermal_c=heat_c,
         position_mm=None if math.isnan(position) else position,
+        fit=fit_of(e, row),
         lacks=[lack(e, k, row) for k in e.failing(row)],
         checks=worst_first([*numeric, *facts]),
         plates=plates(e, row),
@@ -170,7 +174,7 @@ def _of_pack(c: Candidates, row: int, cell: Chemistry) -> dict[str, Any]:
         "nominal_v": cell.nominal_v * float(c.series[row]),
         "resistance_mohm": float(c.resistance_mohm[row]),
         "measured": bool(c.measured[row]),
-        "learnt_from": c.learnt_from[row],
+        "learnt_from": c.learnt_from(row),
         "price": None if math.isnan(c.price[row]) else float(c.price[row]),
     }
 

@@ -9,6 +9,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from coldstack.core.discharge.batch import Floats
+from coldstack.core.fit.fit import verdicts
+from coldstack.core.fit.verdict import FIT_VERDICTS
 from coldstack.core.packs.kinds import kind_column
 from coldstack.core.trial.evaluate import Evaluation
 
@@ -68,6 +70,13 @@ def score(e: Evaluation, aim: Aim) -> Floats:
         minutes = np.minimum(minutes, 1.3 * e.job.wants.minutes)
     effort = kind_column("effort")[e.candidates.kind_index]
     return np.asarray(np.log(minutes) - np.log(mass) - 0.5 * np.log(np.maximum(e.heat, 0.4)) - effort)
+
+
+def best_row(e: Evaluation) -> int:
+    """The one candidate to begin with: of the best verdict that there is, the best for its weight."""
+    found = np.array([FIT_VERDICTS.index(v) for v in verdicts(e)])
+    ranked = np.nan_to_num(score(e, "all_round"), nan=-np.inf)
+    return int(np.lexsort((-ranked, found))[0])
 
 
 def shortlist(e: Evaluation, ranked: Floats, rows: int = SHORTLIST_ROWS) -> list[int]:

@@ -9,6 +9,7 @@ from typing import Any
 import numpy as np
 
 from coldstack.core.chain.own_plugs import plug_column
+from coldstack.core.packs.health import LEVELS, StateOfHealth
 from coldstack.core.packs.kinds import KINDS, kind_index
 from coldstack.core.packs.pack import Pack
 from coldstack.core.trial.candidates import Candidates
@@ -48,6 +49,7 @@ def _weaker(one: Pack, other: Pack) -> Pack:
 
     return replace(
         one,
+        today=_weaker_state(one, other),
         mass_g=(one.mass_g + other.mass_g) / 2,
         cell_resistance_mohm=worst("cell_resistance_mohm", max, needs_both=True),
         length_mm=worst("length_mm", max, needs_both=True),
@@ -55,6 +57,20 @@ def _weaker(one: Pack, other: Pack) -> Pack:
         height_mm=worst("height_mm", max, needs_both=True),
         label_c=worst("label_c", min),
         label_burst_c=worst("label_burst_c", min),
+    )
+
+
+def _weaker_state(one: Pack, other: Pack) -> StateOfHealth:
+    """What each of two holds and resists at worst; their cells are told apart no further."""
+    worst = max((one, other), key=lambda p: LEVELS.index(p.level))
+    held = one.measured_ah is not None or other.measured_ah is not None
+    resist = (one.measured_mohm, other.measured_mohm)
+    known = [r for r in resist if r is not None]
+    return StateOfHealth(
+        level=worst.level,
+        capacity_ah=min(one.held_ah, other.held_ah) if held else None,
+        cell_resistance_mohm=max(known) if len(known) == len(resist) else None,
+        sign=worst.today.sign if worst.today else "",
     )
 
 

@@ -10,11 +10,14 @@ from typing import Any
 import numpy as np
 
 from coldstack.core.cells.chemistry import Chemistry, chemistry
+from coldstack.core.cells.counts import USUAL_SERIES
 from coldstack.core.cells.resistance import LabelTrust
+from coldstack.core.chain.adapters import Adapter
 from coldstack.core.chain.own_plugs import depends_on_plugs
 from coldstack.core.discharge.batch import Ending
 from coldstack.core.discharge.simulate import LONGEST_RUN_S
 from coldstack.core.packs.pack import CellType, Pack
+from coldstack.core.readings.tolerance import falls_short_of_volts, passes_volts
 from coldstack.core.sizing.bounds import bearable
 from coldstack.core.sizing.builds import cell_builds, generic_grid, heaviest_shown_g
 from coldstack.core.sizing.conflict import Conflict, conflict
@@ -45,7 +48,6 @@ from coldstack.core.trial.now import NOW_ID, now_pack
 from coldstack.core.trial.peak import carried_peak
 from coldstack.core.trial.spread import OFTEN, MinutesRange, minutes_range
 
-MOST_CELLS = 14
 MUCH_LONGER = 1.9
 """Packs that run this many times the wanted minutes are followed no further in a plan."""
 DEFAULT_MINUTES = 10.0
@@ -53,10 +55,12 @@ DEFAULT_MINUTES = 10.0
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Stock:
-    """What there is to choose from, as values. Compared by identity."""
+    """What there is to choose from, as values: packs, cells to build them from, and the adapters that are
+    owned. Compared by identity."""
 
     packs: Sequence[Pack]
     cells: Sequence[CellType]
+    pieces: tuple[Adapter, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -127,7 +131,7 @@ def plan(
 def gather(job: Job, stock: Stock, fineness: Fineness) -> Candidates:
     """All candidates: packs, pairs of equal packs, builds from cells, and the generic grid."""
     series = wanted_series(job)
-    packs = suited(job, packs_and_pairs(stock, job.label_trust))
+    packs = suited(job, packs_and_pairs(stock, job.label_trust), stock.pieces)
     possible = electrically_possible(packs, max_v=job.electronics.max_v, chemistries=job.wants.chemistries)
     parts = [packs.take(possible & np.isin(packs.series, series))]
     parts.append(cell_builds(stock.cells, job, series=series))
@@ -191,8 +195,8 @@ def coarser(job: Job, fineness: Fineness) -> str:
 def wanted_series(job: Job) -> list[int]:
     """Cell counts to look at: those chosen, or all that some wanted chemistry allows by volts, or nearly
     so."""
-    chosen = [s for s in job.wants.cells if s <= MOST_CELLS]
-    return chosen or [s for s in range(1, MOST_CELLS + 1) if _fitting(job, s, over=NEARLY_ALLOWED)]
+    chosen = [s for s in job.wants.cells if s <= USUAL_SERIES]
+    return chosen or [s for s in range(1, USUAL_SERIES + 1) if _fitting(job, s, over=NEARLY_ALLOWED)]
 
 
 def _fitting(job: Job, cells: int, *, over: float = 1.0) -> list[str]:
@@ -202,15 +206,15 @@ def _fitting(job: Job, cells: int, *, over: float = 1.0) -> list[str]:
     return [
         c
         for c in job.wants.chemistries
-        if cells * chemistry(c).full_v <= over * e.max_v + 1e-9
-        and cells * chemistry(c).empty_rest_v >= 0.9 * e.min_v
+        if not passes_volts(cells * chemistry(c).full_v, over * e.max_v)
+        and not falls_short_of_volts(cells * chemistry(c).empty_rest_v, 0.9 * e.min_v)
     ]
 
 
 def cell_chips(job: Job) -> list[CellChip]:
     """Cell counts 1 to 14 with their full-charge volts in the first wanted chemistry that the electronics
     accept."""
-    return [_chip(job, cells) for cells in range(1, MOST_CELLS + 1)]
+    return [_chip(job, cells) for cells in range(1, USUAL_SERIES + 1)]
 
 
 def _chip(job: Job, cells: int) -> CellChip:
@@ -236,9 +240,9 @@ def _why(job: Job, cells: int, cell: Chemistry, *, fits: bool) -> str:
     fresh = f"{cells}S {cell.name} is {full_v:.1f} V fresh off the charger"
     if fits:
         return f"{fresh}."
-    if full_v > e.max_v and job.is_assumed("electronics.max_v"):
+    if passes_volts(full_v, e.max_v) and job.is_assumed("electronics.max_v"):
         return f"{fresh}, more than it runs on now. Say what the controller is rated for."
-    if full_v > e.max_v:
+    if passes_volts(full_v, e.max_v):
         return f"{fresh}; the controller stops at {e.max_v:.1f} V."
     spent = f"{cells}S {cell.name} is down to {cells * cell.empty_rest_v:.1f} V when empty"
     return f"{spent}; the controller needs {e.min_v:.1f} V."

@@ -21,14 +21,17 @@ from coldstack.core.cells.resistance import (
     resistance_from_c_mohm,
     trusted_c,
 )
+from coldstack.core.chain.adapters import Adapter
 from coldstack.core.chain.own_plugs import index_of_plug, plug_column
-from coldstack.core.chain.plugs import plug_family
+from coldstack.core.chain.plugs import PlugEnd, plug_family
 from coldstack.core.chain.wire import lead_pair_resistance_mohm, wire_continuous_a
 from coldstack.core.discharge.batch import Floats, Ints
 from coldstack.core.packs.kinds import Kind, kind_at, kind_column, kind_index
 from coldstack.core.packs.pack import Pack
+from coldstack.core.readings.tolerance import passes_volts
 from coldstack.core.trial.job import Job
 from coldstack.core.trial.unknowns import AGEING, SLOW_SPREAD
+from coldstack.core.trial.ways import Way, pack_end_in, way_in
 
 Bools = NDArray[np.bool_]
 
@@ -46,7 +49,9 @@ class Candidates:
     """N candidate packs. Lists and columns have length N; NaN where a figure is not known.
 
     ``resistance_mohm`` is per cell position at 25 °C and mid charge; ``outside_mohm`` the pack's own leads.
-    ``learnt_from`` names the log that taught its figures, empty for none. ``ageing`` is the share of its
+    ``packs`` are what they were made of (of a pair, the weaker of the two), None for what is built or made
+    up. ``ways`` are how their plugs meet the model's, None while no model was asked, and for what is made to
+    fit it. ``ageing`` is the share of its
     capacity that it may have lost since that was known. ``slow_factor`` is R1 over the usual of its
     chemistry, ``slow_s`` its time constant; known from a log, else the usual ones, and how far off they may
     be. Currents are the pack's: ``continuous_a`` and ``burst_a`` of its cells, by measurement or trusted
@@ -56,7 +61,8 @@ class Candidates:
 
     ids: list[str]
     names: list[str]
-    learnt_from: list[str]
+    packs: list[Pack | None]
+    ways: list[Way | None]
     kind_index: Ints
     chemistry_index: Ints
     series: Floats
@@ -97,6 +103,16 @@ class Candidates:
         """Whether something holds of each one's kind, by the field of `Kind`; shape (N,)."""
         return kind_column(field)[self.kind_index] > 0
 
+    def learnt_from(self, row: int) -> str:
+        """Name of the log that taught its figures; empty for none."""
+        pack = self.packs[row]
+        return pack.learnt.source if pack and pack.learnt else ""
+
+    @property
+    def cell_ratios(self) -> list[tuple[float, ...]]:
+        """Each cell's resistance over the pack's middle one; empty where nobody read them."""
+        return [p.today.cell_ratios if p is not None and p.today is not None else () for p in self.packs]
+
     @property
     def nominal_v(self) -> Floats:
         """Printed volts of each pack. [V]"""
@@ -125,7 +141,7 @@ class Candidates:
         columns: dict[str, Any] = {}
         for f in fields(Candidates):
             pieces = [getattr(p, f.name) for p in parts]
-            is_list = f.name in ("ids", "names", "learnt_from")
+            is_list = isinstance(pieces[0], list)
             columns[f.name] = list(chain.from_iterable(pieces)) if is_list else np.concatenate(pieces)
         return Candidates(**columns)
 
@@ -147,10 +163,10 @@ def from_packs(packs: Sequence[Pack], trust: LabelTrust) -> Candidates:
     is not set by heat, typical.
     """
     columns = _Columns(packs)
-    column, taught = columns.typed, columns.taught
+    column = columns.figure
     index, kinds = columns.indices
     ah, label_c = column("capacity_ah"), column("label_c")
-    measured = taught("resistance_mohm", column("cell_resistance_mohm"))
+    measured = column("measured_mohm")
     printed_c = np.where(np.isnan(label_c), chemistry_column("typical_label_c")[index], label_c)
     resistance, continuous, burst = _currents(
         packs, ah, printed_c, np.isnan(label_c), measured, column("label_burst_c"), trust
@@ -160,11 +176,12 @@ def from_packs(packs: Sequence[Pack], trust: LabelTrust) -> Candidates:
         ids=[p.id for p in packs],
         names=[p.name for p in packs],
         kind_index=kinds,
-        learnt_from=[p.learnt.source if p.learnt else "" for p in packs],
+        packs=list(packs),
+        ways=[None] * len(packs),
         chemistry_index=index,
         series=column("series"),
         parallel=column("parallel"),
-        capacity_ah=taught("capacity_ah", ah),
+        capacity_ah=column("held_ah"),
         mass_g=column("mass_g"),
         **_sizes(columns),
         resistance_mohm=resistance,
@@ -198,7 +215,7 @@ def _assumed(packs: Sequence[Pack]) -> dict[str, Any]:
 
 @dataclass(frozen=True, slots=True)
 class _Columns:
-    """Figures of packs as columns: as typed, or as a log taught them."""
+    """Figures of packs as columns."""
 
     packs: Sequence[Pack]
 
@@ -209,7 +226,7 @@ class _Columns:
         kinds = [kind_index(p.kind) for p in self.packs]
         return np.array(chemistries, dtype=np.int64), np.array(kinds, dtype=np.int64)
 
-    def typed(self, name: str) -> Floats:
+    def figure(self, name: str) -> Floats:
         """NaN where nobody gave it."""
         values = (getattr(p, name) for p in self.packs)
         return np.array([math.nan if v is None else v for v in values], dtype=float)
@@ -222,14 +239,16 @@ class _Columns:
 
 
 def _sizes(columns: _Columns) -> dict[str, Any]:
-    return {side: columns.typed(side) for side in ("length_mm", "width_mm", "height_mm")}
+    return {side: columns.figure(side) for side in ("length_mm", "width_mm", "height_mm")}
 
 
 def _unsure(columns: _Columns, known: Bools) -> dict[str, Any]:
     """How far off resistance, capacity and slow part may be, and the slow part itself."""
     usual = [SLOW_PARTS[p.chemistry] for p in columns.packs]
     ratio, many = np.array([x.ratio for x in usual]), len(usual)
-    by_meter = {k: np.where(known, MEASURED_SPREAD[k], LABEL_SPREAD[k]) for k in (0, 1)}
+    charged = np.array([p.measured_ah is not None for p in columns.packs], dtype=bool)
+    by = ((0, known), (1, known | charged))
+    by_meter = {k: np.where(x, MEASURED_SPREAD[k], LABEL_SPREAD[k]) for k, x in by}
     return {
         "resistance_spread": columns.taught("resistance_spread", by_meter[0]),
         "capacity_spread": columns.taught("capacity_spread", by_meter[1]),
@@ -241,8 +260,8 @@ def _unsure(columns: _Columns, known: Bools) -> dict[str, Any]:
 
 def _ageing(pack: Pack) -> float:
     """Share of its capacity that a pack may have lost unseen: none where it was measured, or is new."""
-    known = pack.capacity_measured or (pack.learnt is not None and pack.learnt.capacity_ah is not None)
-    return 0.0 if known or not pack.owned else AGEING[pack.health]
+    known = pack.measured_ah is not None or not pack.owned
+    return 0.0 if known else AGEING[pack.level]
 
 
 def _currents(
@@ -291,18 +310,42 @@ def electrically_possible(c: Candidates, *, max_v: float, chemistries: Sequence[
     """
     full = chemistry_column("full_v")[c.chemistry_index] * c.series
     wanted = np.isin(c.chemistry_index, [CHEMISTRY_IDS.index(x) for x in chemistries])
-    return np.asarray(wanted & (full <= NEARLY_ALLOWED * max_v))
+    return np.asarray(wanted & ~passes_volts(full, NEARLY_ALLOWED * max_v))
 
 
-def job_candidates(job: Job, packs: Sequence[Pack]) -> Candidates:
-    """Packs as candidates for a model; where nobody said what plug or leads they have, those of the
-    model are taken."""
-    return suited(job, from_packs(packs, job.label_trust))
+def job_candidates(job: Job, packs: Sequence[Pack], pieces: tuple[Adapter, ...] = ()) -> Candidates:
+    """Packs as candidates for a model, with the adapters that their plugs need of ``pieces``, those that are
+    owned; where nobody said what plug or leads they have, those of the model are taken."""
+    return suited(job, from_packs(packs, job.label_trust), pieces)
 
 
-def suited(job: Job, c: Candidates) -> Candidates:
-    """The same with the model's plug and gauge on single packs whose own nobody gave: they would be
-    bought with what fits."""
+def suited(job: Job, c: Candidates, pieces: tuple[Adapter, ...] = ()) -> Candidates:
+    """Candidates in a model: with its plug and gauge on single packs whose own nobody gave, since they would
+    be bought with what fits; and with the adapters between."""
+    return _by_their_ways(job, _as_bought(job, c), pieces)
+
+
+def _by_their_ways(job: Job, c: Candidates, pieces: tuple[Adapter, ...]) -> Candidates:
+    """How each pack's plug meets the model's, and what the adapters between resist."""
+    found: dict[PlugEnd, Way] = {}
+    ways: list[Way | None] = []
+    for pack in c.packs:
+        if pack is None:
+            ways.append(None)
+            continue
+        end = pack_end_in(job, pack)
+        way = found.get(end)
+        if way is None:
+            way = found[end] = way_in(job, end, pieces)
+        ways.append(way)
+    extra = {end: way.extra_mohm for end, way in found.items() if way.extra_mohm}
+    if not extra:
+        return replace(c, ways=ways)
+    more = np.array([way.extra_mohm if way else 0.0 for way in ways])
+    return replace(c, ways=ways, outside_mohm=c.outside_mohm + more)
+
+
+def _as_bought(job: Job, c: Candidates) -> Candidates:
     e = job.electronics
     single = ~c.is_kind("joined")
     plug_row, lead_row = c.plug_assumed & single, c.leads_assumed & single

@@ -2,15 +2,20 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
 
 from coldstack.core.cells.chemistry import CHEMISTRY_IDS, chemistry_column
-from coldstack.core.chain.own_plugs import plug_column
+from coldstack.core.chain.own_plugs import depends_on_plugs, plug_column
+from coldstack.core.chain.warmth import Warming
 from coldstack.core.chain.wire import lead_pair_resistance_mohm
 from coldstack.core.discharge.batch import (
+    CellColumns,
     Discharge,
     Floats,
     PackColumns,
@@ -20,13 +25,17 @@ from coldstack.core.discharge.batch import (
 from coldstack.core.discharge.simulate import LONGEST_RUN_S, Trace, simulate, traced
 from coldstack.core.draw.scaling import PhaseLoad, phase_loads
 from coldstack.core.rules.house_rules import CellRules, for_chemistry
-from coldstack.core.trial.candidates import Candidates
-from coldstack.core.trial.checks.bay import bay_columns
-from coldstack.core.trial.checks.links import link_columns
+from coldstack.core.trial.candidates import Candidates, job_candidates
+from coldstack.core.trial.checks.bay import IN_THE_BAY, bay_columns
+from coldstack.core.trial.checks.facts import fact_columns
+from coldstack.core.trial.checks.flight import flight_columns
+from coldstack.core.trial.checks.links import link_columns, phase_currents, stream_share
 from coldstack.core.trial.checks.spec import CheckColumn
 from coldstack.core.trial.checks.wants import want_columns
 from coldstack.core.trial.job import AIRFLOW_W_PER_M2_K, Job
 from coldstack.core.trial.lively import liveliness
+from coldstack.core.trial.now import now_pack
+from coldstack.core.trial.unequal import cell_groups
 
 EVERY = slice(None)
 FARTHEST = 1e6
@@ -81,14 +90,9 @@ def evaluate(job: Job, candidates: Candidates, *, longest_run_s: float = LONGEST
 
 
 def judged(job: Job, candidates: Candidates, packs: PackColumns, discharge: Discharge) -> Evaluation:
-    """The checks of candidates whose discharge is known."""
-    landing_ah = packs.capacity_ah * np.maximum(packs.start_soc - packs.landing_soc, 0.0)
-    lively = liveliness(job, packs, surroundings(job).start_c)
-    checks = [
-        *want_columns(job, candidates, discharge, landing_ah=landing_ah, lively=lively),
-        *bay_columns(job, candidates),
-        *link_columns(job, candidates, discharge),
-    ]
+    """The checks of candidates whose discharge is known, in the light of what the model runs on now."""
+    today = borne_now(job)
+    checks = [_in_its_light(x, today) for x in _checks(job, candidates, packs, discharge)]
     # row by row: a large plan has no second copy of any of these
     loading, binding = (np.empty((len(checks), len(candidates))) for _ in range(2))
     feasible, heat = np.ones(len(candidates), bool), np.zeros(len(candidates))
@@ -98,12 +102,60 @@ def judged(job: Job, candidates: Candidates, packs: PackColumns, discharge: Disc
         # `not over` rather than `at most 1`: a missing number makes a check unknown, which is shown but
         # rules nothing out
         feasible &= ~(binding[k] > 1)
-        if check.is_link:
+        if check.is_link and not check.spec.in_sight:
             # under a peak that nobody gave the cells refuse nothing, but the cooler pack is still the
             # better one
-            np.fmax(heat, loading[k] if check.link == "cells" else binding[k], out=heat)
+            told = loading[k] if check.link == "cells" else np.where(check.known, loading[k], np.nan)
+            np.fmax(heat, told, out=heat)
     real = ~candidates.is_kind("made_up")
     return Evaluation(job, candidates, discharge, checks, loading, binding, heat, feasible, real)
+
+
+def _checks(job: Job, c: Candidates, packs: PackColumns, d: Discharge) -> list[CheckColumn]:
+    landing_ah = packs.capacity_ah * np.maximum(packs.start_soc - packs.landing_soc, 0.0)
+    lively = liveliness(job, packs, surroundings(job).start_c)
+    return [
+        *want_columns(job, c, d, landing_ah=landing_ah, lively=lively),
+        *flight_columns(job, c, lively),
+        *bay_columns(job, c),
+        *link_columns(job, c, d),
+        *fact_columns(job, c),
+    ]
+
+
+BORNE_SHARE = 1.02
+"""What loads a link by no more than so many times what it bears today, it bears too. House figure."""
+
+
+@lru_cache(maxsize=64)
+def borne_now(job: Job) -> Mapping[str, float]:
+    """Links and measures of the bay that the pack of now passes by, with their loading: the model runs on it,
+    so it bears that. Empty where nobody said what it runs on."""
+    if job.now is None:
+        return {}
+    c = job_candidates(job, [now_pack(job.now)])
+    packs = pack_columns(job, c)
+    run = simulate(packs, loads(job, c), surroundings(job))
+    found = [x for x in _checks(job, c, packs, run) if x.is_link or x.id in IN_THE_BAY]
+    over = {x.id: float(x.loading[0]) for x in found}
+    return {k: v for k, v in over.items() if 1 < v < math.inf}
+
+
+depends_on_plugs(borne_now.cache_clear)
+
+
+def _in_its_light(check: CheckColumn, today: Mapping[str, float]) -> CheckColumn:
+    if check.id not in today:
+        return check
+    return replace(check, proven=check.loading <= BORNE_SHARE * today[check.id])
+
+
+def warming_of(e: Evaluation, row: int) -> Warming:
+    """What the run of one candidate asks of plugs and leads."""
+    one = np.array([row])
+    amps = phase_currents(e.job, e.candidates.take(one), e.discharge.take(one))[:, 0]
+    seconds = tuple(p.duration_s for p in e.job.duty.phases)
+    return Warming(tuple(amps.tolist()), seconds, float(e.discharge.duration_s[row]), stream_share(e.job))
 
 
 def cell_rules(job: Job) -> dict[str, CellRules]:
@@ -120,6 +172,7 @@ def pack_columns(job: Job, c: Candidates) -> PackColumns:
 
     nominal = chemistry_column("nominal_v")[c.chemistry_index]
     stops = job.electronics.cutoff == "programmable"
+    start_soc = by_chemistry("start_soc")
     plug_mohm = plug_column("resistance_mohm")[c.plug_index]
     e = job.electronics
     model_leads = lead_pair_resistance_mohm(e.lead_awg, e.lead_length_mm)
@@ -131,13 +184,24 @@ def pack_columns(job: Job, c: Candidates) -> PackColumns:
         outside_mohm=c.outside_mohm + plug_mohm + model_leads,
         mass_g=c.mass_g,
         area_m2=box_area_m2(c.length_mm, c.width_mm, c.height_mm, c.mass_g),
-        start_soc=by_chemistry("start_soc"),
+        start_soc=start_soc,
         landing_soc=by_chemistry("landing_soc"),
         alarm_cell_v=by_chemistry("alarm_v"),
         cutoff_cell_v=by_chemistry("cutoff_v") if stops else COLLAPSE_SHARE * nominal,
         slow_factor=c.slow_factor,
         slow_s=c.slow_s,
+        cells=_unequal_cells(c, start_soc),
     )
+
+
+def _unequal_cells(c: Candidates, start_soc: Floats) -> CellColumns | None:
+    """Cells by their own resistances, where those of some pack were read; None where they are alike in
+    all."""
+    if not any(c.cell_ratios):
+        return None
+    many = zip(c.series.tolist(), start_soc.tolist(), strict=True)
+    socs = [np.full(max(int(s), 1), soc) for s, soc in many]
+    return cell_groups(socs, c.cell_ratios, capacity_ah=c.capacity_ah, resistance_mohm=c.resistance_mohm)
 
 
 def loads(job: Job, c: Candidates) -> list[PhaseLoad]:

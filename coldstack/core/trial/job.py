@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from coldstack.core.cells.chemistry import chemistry
+from coldstack.core.cells.counts import LEAST_SERIES, MOST_SERIES
 from coldstack.core.cells.resistance import LabelTrust
 from coldstack.core.chain.plugs import plug_family
 from coldstack.core.chain.wire import wire_diameter_mm
@@ -179,7 +180,7 @@ def check_job(job: Job) -> Job:
 
 def _check_now(now: RunsOn) -> None:
     chemistry(now.chemistry)
-    require_between("now.series", "Cells in series", now.series, low=1, high=28)
+    require_between("now.series", "Cells in series", now.series, low=LEAST_SERIES, high=MOST_SERIES)
     require_between("now.capacity_ah", "Capacity", now.capacity_ah, low=0.01, high=200, unit="Ah")
     require_between("now.mass_g", "Mass of the pack", now.mass_g, low=0.5, high=50_000, unit="g")
     if now.label_c is not None:
@@ -207,7 +208,7 @@ def _check_wants(wants: Wants) -> None:
         if value is not None:
             require_between(f"wants.{name}", label, value, low=low, high=high, unit=unit)
     for cells in wants.cells:
-        require_between("wants.cells", "Cells in series", cells, low=1, high=28)
+        require_between("wants.cells", "Cells in series", cells, low=LEAST_SERIES, high=MOST_SERIES)
     if not wants.chemistries:
         raise DomainError("wants.chemistries", "Choose at least one chemistry.")
     for chemistry_id in wants.chemistries:

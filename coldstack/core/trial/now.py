@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.packs.pack import Pack
+from coldstack.core.readings.tolerance import falls_short_of_volts, passes_volts
 from coldstack.core.trial.job import Job, RunsOn
 from coldstack.core.units import plain_number
 
@@ -59,10 +60,10 @@ def pointed_out(job: Job) -> list[PointedOut]:
     found = []
     full_v = job.now.series * chemistry(job.now.chemistry).full_v if job.now else job.duty.reference_voltage_v
     where = f"The draw is told {true_for(job)}"
-    if full_v > e.max_v * 1.0001:
+    if passes_volts(full_v, e.max_v):
         words = f"{where}; the controller stops at {plain_number(e.max_v)} V. One of the two is wrong."
         found.append(PointedOut("draw.reference_voltage_v", words))
-    elif full_v < e.min_v:
+    elif falls_short_of_volts(full_v, e.min_v):
         words = f"{where}; the controller needs {plain_number(e.min_v)} V. One of the two is wrong."
         found.append(PointedOut("draw.reference_voltage_v", words))
     cells = job.wants.cells

@@ -12,7 +12,7 @@ from coldstack.core.discharge.batch import Floats, PackColumns
 from coldstack.core.discharge.simulate import simulate
 from coldstack.core.draw.scaling import PhaseLoad
 from coldstack.core.trial.candidates import Candidates
-from coldstack.core.trial.checks.links import HOTTEST_CELL_C
+from coldstack.core.trial.checks.link_specs import HOTTEST_CELL_C
 from coldstack.core.trial.evaluate import loads, pack_columns, surroundings
 from coldstack.core.trial.job import Job
 from coldstack.core.trial.unknowns import DRAWS, UNKNOWNS, Spreads, contributions, drawn

@@ -15,7 +15,8 @@ from coldstack import __version__
 from coldstack.server.api import errors
 from coldstack.server.api.access import FromOurPage
 from coldstack.server.api.document import put_right
-from coldstack.server.charging.routes import router as charging_router
+from coldstack.server.bench.routes import router as bench_router
+from coldstack.server.charges.routes import router as charges_router
 from coldstack.server.gear.file_routes import router as file_router
 from coldstack.server.gear.kind_routes import router as kind_router
 from coldstack.server.gear.offer_routes import router as offer_router
@@ -78,7 +79,8 @@ api.add_router("", file_router)
 api.add_router("", sizing_router)
 api.add_router("", logs_router)
 api.add_router("", matching_router)
-api.add_router("", charging_router)
+api.add_router("", bench_router)
+api.add_router("", charges_router)
 api.add_router("", keeping_router)
 api.add_router("", running_router)
 api.add_router("", rules_router)

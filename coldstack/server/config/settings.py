@@ -44,7 +44,7 @@ INSTALLED_APPS = [
     "coldstack.server.life",
     "coldstack.server.sizing",
     "coldstack.server.matching",
-    "coldstack.server.charging",
+    "coldstack.server.charges",
     "coldstack.server.keeping",
     "coldstack.server.pairing",
 ]

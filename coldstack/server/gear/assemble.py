@@ -21,9 +21,7 @@ from coldstack.core.sizing.plan import Stock
 from coldstack.server.gear.models import CataloguePack, CellType, Charger, Piece, Supply
 from coldstack.server.rules.assemble import house
 
-_OF_ONE = frozenset(
-    ("id", "owned", "fit", "health", "capacity_measured", "learnt", "note", "typical", "offered", "at_hand")
-)
+_OF_ONE = frozenset(("id", "owned", "fit", "today", "learnt", "note", "typical", "offered", "at_hand"))
 """What a pack is beside its figures: told of one pack in the box, or by where it comes from."""
 
 

@@ -7,6 +7,7 @@ from typing import Annotated
 from pydantic import BaseModel, Field
 
 from coldstack.core.cells.chemistry import ChemistryId
+from coldstack.core.cells.counts import LEAST_SERIES, MOST_SERIES
 from coldstack.core.describing.answers import Answers, Goes, HowTold, Takes, Wish
 from coldstack.core.describing.job_from_answers import Described, described_job
 from coldstack.core.describing.model_kinds import MODEL_KINDS, model_kind
@@ -198,7 +199,7 @@ def _now(data: NowIn) -> tuple[RunsOn, Pack | None, bool]:
         if getattr(data, field) is None:
             raise DomainError(f"now.{field}", words)
     assert data.series is not None and data.capacity_ah is not None
-    require_between("now.series", "Cells in series", data.series, low=1, high=28)
+    require_between("now.series", "Cells in series", data.series, low=LEAST_SERIES, high=MOST_SERIES)
     require_between("now.capacity_ah", "Capacity", data.capacity_ah, low=0.01, high=200, unit="Ah")
     usual_g = float(f"{typical_mass_g(data.chemistry, data.series, data.capacity_ah, data.label_c):.2g}")
     mass_g = usual_g if data.mass_g is None else data.mass_g

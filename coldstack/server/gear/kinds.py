@@ -7,6 +7,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
+from coldstack.core.cells.counts import LEAST_SERIES, MOST_SERIES
 from coldstack.core.chain.adapters import assumed_awg, check_adapter
 from coldstack.core.chain.balance import balance_plug_name
 from coldstack.core.chain.own_plugs import check_plug
@@ -14,7 +15,7 @@ from coldstack.core.chain.plugs import plug_families
 from coldstack.core.charging.charger import assumed_watts, check_charger, check_supply
 from coldstack.core.errors import DomainError, faults, refuse
 from coldstack.core.labels.guesses import typical_mass_g
-from coldstack.core.packs.pack import ASSUMABLE, LEAST_AH, MOST_AH, MOST_SERIES, check_cell_type, check_pack
+from coldstack.core.packs.pack import ASSUMABLE, LEAST_AH, MOST_AH, check_cell_type, check_pack
 from coldstack.server.gear import schemas as s
 from coldstack.server.gear.assemble import Row, adapter_of, cell_of, charger_of, pack_of, supply_of
 from coldstack.server.gear.models import (
@@ -70,7 +71,7 @@ def _fill_pack(row: Row, given: set[str]) -> dict[str, Any]:
     silent: dict[str, Any] = {f: None for f in ASSUMABLE if row["assumed"] is None and f not in given}
     if (
         row["mass_g"] is None
-        and 1 <= row["series"] <= MOST_SERIES
+        and LEAST_SERIES <= row["series"] <= MOST_SERIES
         and LEAST_AH <= row["capacity_ah"] <= MOST_AH
     ):
         silent["mass_g"] = typical_mass_g(row["chemistry"], row["series"], row["capacity_ah"])

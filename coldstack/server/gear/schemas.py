@@ -7,6 +7,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, Field
 
 from coldstack.core.cells.chemistry import ChemistryId
+from coldstack.core.cells.counts import MOST_SERIES
 from coldstack.core.chain.plugs import Half
 from coldstack.core.charging.charger import SupplyKind
 from coldstack.core.labels.guesses import Guess
@@ -159,7 +160,7 @@ class PieceIn(In):
     continuous_a: float | None = None
     balance_from: Annotated[list[str], Field(max_length=5)] = []
     balance_out: str = ""
-    balance_cells: Annotated[int, Field(ge=0, le=28)] = 0
+    balance_cells: Annotated[int, Field(ge=0, le=MOST_SERIES)] = 0
     assumed: Annotated[list[Literal["awg"]], Field(max_length=2)] | None = None
     sockets: Annotated[int, Field(ge=1, le=32)] = 1
     count: Annotated[int, Field(ge=1, le=99)] | None = None

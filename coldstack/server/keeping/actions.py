@@ -6,12 +6,12 @@ from collections.abc import Sequence
 
 from django.db import transaction
 
-from coldstack.core.charging.cell_readings import check_reading, typed_cells
 from coldstack.core.charging.inspection import known_sign
 from coldstack.core.errors import DomainError
 from coldstack.core.keeping.records import capacity_by_charge, typed_resistances
 from coldstack.core.keeping.retire import is_retired
 from coldstack.core.life.wording import STATE_WORDS
+from coldstack.core.readings.cells import check_reading, typed_cells
 from coldstack.core.rules.house_rules import for_chemistry
 from coldstack.server.gear.models import OwnedPack
 from coldstack.server.keeping import replies as r
@@ -131,7 +131,7 @@ def tick_retirement(tag: str, data: r.RetirementIn) -> Event:
         For an unknown pack.
     """
     found = standing_of(tag)
-    is_retired(found.as_it_is, data.ticked)
+    is_retired(found.pack, data.ticked)
     return say(found.pk, "retirement", key=data.key or new_key(), steps=list(dict.fromkeys(data.ticked)))
 
 

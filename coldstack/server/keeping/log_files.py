@@ -9,11 +9,11 @@ from django.db import transaction
 from django.utils import timezone
 from pydantic import AwareDatetime, BaseModel, Field, ValidationError
 
-from coldstack.core.charging.cell_readings import State
 from coldstack.core.charging.inspection import SIGNS
 from coldstack.core.errors import DomainError
 from coldstack.core.keeping.retire import RETIRE_STEPS
 from coldstack.core.life.events import By, Ended, Kind
+from coldstack.core.readings.cells import State
 from coldstack.server.api.errors import words_of
 from coldstack.server.api.moments import Moment
 from coldstack.server.gear.csv_cells import csv_out

@@ -7,15 +7,16 @@ from typing import Annotated
 
 from pydantic import BaseModel, Field
 
-from coldstack.core.charging.cell_readings import State
 from coldstack.core.charging.steps import BenchStep
-from coldstack.core.keeping.evidence import Evidence, Level
+from coldstack.core.keeping.evidence import Evidence
 from coldstack.core.keeping.storage import Doing
 from coldstack.core.life.now import PackState
+from coldstack.core.packs.health import Level
 from coldstack.core.packs.pack import Learnt
+from coldstack.core.readings.cells import State
 from coldstack.core.working import Working
 from coldstack.server.api.moments import Moment
-from coldstack.server.charging.replies import StorageOut
+from coldstack.server.bench.replies import StorageOut
 from coldstack.server.life.replies import EventOut, NowOut
 from coldstack.server.sizing.schemas import In
 

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from datetime import datetime
 
-from coldstack.core.keeping.evidence import LEVELS
 from coldstack.core.keeping.storage import DOING, due_of
+from coldstack.core.packs.health import LEVELS
 from coldstack.core.rules.house_rules import HouseRules
 from coldstack.server.keeping import replies as r
 from coldstack.server.life.now import Standing, standings

@@ -6,10 +6,10 @@ from contextlib import suppress
 
 from pydantic import BaseModel
 
-from coldstack.core.charging.cell_readings import typed_cells
-from coldstack.core.charging.slips import Asked, slip_in_cells, slip_in_resistances
 from coldstack.core.errors import DomainError
 from coldstack.core.keeping.records import typed_resistances
+from coldstack.core.readings.cells import typed_cells
+from coldstack.core.readings.slips import Asked, slip_in_cells, slip_in_resistances
 from coldstack.server.life.now import standing_of
 
 

@@ -20,7 +20,7 @@ LONGEST_ADDRESS = 120
 def tags_out(address: str) -> list[r.TagOut]:
     """A tag for each pack; raises DomainError for what is no address of a program."""
     base = _checked(address)
-    return [_tag(s.tag, s.as_it_is, base) for s in standings()]
+    return [_tag(s.tag, s.pack, base) for s in standings()]
 
 
 def _tag(tag: str, pack: Pack, base: str) -> r.TagOut:

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from datetime import datetime
 
-from coldstack.core.charging.cell_readings import PackReading, check_reading, typed_cells
 from coldstack.core.keeping.storage import cells_expected
-from coldstack.server.charging.actions import kept_layout
-from coldstack.server.charging.assemble import on_bench
-from coldstack.server.charging.views import ways_to_storage
+from coldstack.core.readings.cells import PackReading, check_reading, typed_cells
+from coldstack.server.bench.actions import kept_layout
+from coldstack.server.bench.assemble import on_bench
+from coldstack.server.bench.views import ways_to_storage
 from coldstack.server.keeping import replies as r
 from coldstack.server.life.now import standing_of
 from coldstack.server.rules.assemble import rules_or_house

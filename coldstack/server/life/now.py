@@ -51,17 +51,14 @@ class Standing:
     pk: int
     tag: str
     pack: Pack
+    """With what it holds and resists today; one that is barred is not fit. As it is on its label it is
+    ``now.told.pack``."""
     now: PackNow
 
     @property
     def since(self) -> datetime | None:
         """Since when it is so full."""
         return moment(self.now.told.since)
-
-    @property
-    def as_it_is(self) -> Pack:
-        """The pack for those who choose: one that is barred is not fit."""
-        return as_it_is(self.pack, self.now)
 
 
 @dataclass(slots=True)
@@ -94,9 +91,14 @@ def standings(
     for start in range(0, len(missing), PACKS_A_QUERY):
         _tell(missing[start : start + PACKS_A_QUERY], rules, at)
     return [
-        Standing(pk, tag, pack, now_of(_found(mark, pk, rules, at) or _told_now(pk, pack, rules, at), at))
+        _standing(pk, tag, _found(mark, pk, rules, at) or _told_now(pk, pack, rules, at), at)
         for mark, pk, tag, pack in packs
     ]
+
+
+def _standing(pk: int, tag: str, life: Told, at: float) -> Standing:
+    now = now_of(life, at)
+    return Standing(pk, tag, as_it_is(life.pack, now), now)
 
 
 def standing_of(tag: str, *, rules: HouseRules | None = None, now: datetime | None = None) -> Standing:
@@ -110,8 +112,8 @@ def standing_with(found: Standing, more: Iterable[EventValue], *, now: datetime)
     """The same pack as if this had been said of it too; what was said and withdrawn is not said again."""
     life, at = found.now.told, now.timestamp()
     new = [e for e in more if e.key not in life.gone]
-    again = told(found.pack, (*life.events, *life.ahead, *new), rules=life.rules, now=at)
-    return Standing(found.pk, found.tag, found.pack, now_of(again, at))
+    again = told(life.pack, (*life.events, *life.ahead, *new), rules=life.rules, now=at)
+    return _standing(found.pk, found.tag, again, at)
 
 
 def moment(seconds: float | None) -> datetime | None:

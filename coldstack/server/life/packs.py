@@ -7,7 +7,7 @@ from threading import local
 
 from coldstack.core.packs.pack import Pack
 from coldstack.core.sizing.plan import Stock
-from coldstack.server.gear.assemble import bought_pack, bought_stock
+from coldstack.server.gear.assemble import bench, bought_pack, bought_stock
 from coldstack.server.gear.changes import mark_now
 from coldstack.server.life.now import standings
 
@@ -16,7 +16,7 @@ _last = local()
 
 def owned_packs(*, fit_only: bool = False) -> list[Pack]:
     """Every pack in the box, in the order of their tags."""
-    packs = [s.as_it_is for s in standings()]
+    packs = [s.pack for s in standings()]
     return [p for p in packs if p.fit] if fit_only else packs
 
 
@@ -24,19 +24,21 @@ def pack_by_id(pack_id: str) -> Pack | None:
     """An owned ("owned:07") or catalogue ("pack:31") pack; None for any other id."""
     kind, _, key = pack_id.partition(":")
     if kind == "owned":
-        return next((s.as_it_is for s in standings(tags=[key])), None)
+        return next((s.pack for s in standings(tags=[key])), None)
     return bought_pack(pack_id)
 
 
 def stock() -> Stock:
-    """Packs of one's own that are fit, packs and cells to buy, kept until something in the database has
-    changed."""
+    """Packs of one's own that are fit, packs and cells to buy, adapters that are owned, kept until something
+    in the database has changed."""
     seen = mark_now()
     if getattr(_last, "seen", None) != seen:
-        owned = tuple(owned_packs(fit_only=True))
-        if getattr(_last, "owned", None) != owned or getattr(_last, "bought", None) is not bought_stock():
-            _last.owned, _last.bought = owned, bought_stock()
-            _last.stock = Stock(packs=(*owned, *_last.bought.packs), cells=_last.bought.cells)
+        owned, pieces = tuple(owned_packs(fit_only=True)), bench().pieces
+        had = getattr(_last, "owned", None), getattr(_last, "pieces", None)
+        if had != (owned, pieces) or getattr(_last, "bought", None) is not bought_stock():
+            _last.owned, _last.pieces, _last.bought = owned, pieces, bought_stock()
+            packs = (*owned, *_last.bought.packs)
+            _last.stock = Stock(packs=packs, cells=_last.bought.cells, pieces=pieces)
         _last.seen = seen
     found: Stock = _last.stock
     return found

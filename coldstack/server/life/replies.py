@@ -7,10 +7,10 @@ from typing import Any
 
 from pydantic import BaseModel
 
-from coldstack.core.charging.cell_readings import State
-from coldstack.core.keeping.evidence import Level
 from coldstack.core.life.events import By, Ended, Kind
 from coldstack.core.life.now import Act, May, PackState
+from coldstack.core.packs.health import Level
+from coldstack.core.readings.cells import State
 from coldstack.server.life.now import Standing, moment
 
 

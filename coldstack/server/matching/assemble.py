@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass
 
 from coldstack.core.cells.chemistry import chemistry
+from coldstack.core.chain.adapters import Adapter
 from coldstack.core.chain.balance import balance_pins, balance_plug_name
 from coldstack.core.chain.plugs import plug_family
 from coldstack.core.charging.amps import Feed
@@ -19,10 +20,12 @@ from coldstack.core.matching.grid import GridCell, charge_cells, drive_column
 from coldstack.core.matching.slip import PortRow, halves, port_rows, slip, slip_cautions
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import house_rules
+from coldstack.core.sizing.front import best_row
 from coldstack.core.sizing.pairs import pairs
 from coldstack.core.sizing.plan import pick
 from coldstack.core.trial.candidates import Candidates, job_candidates
 from coldstack.core.trial.checks.bay import pack_position_mm
+from coldstack.core.trial.evaluate import evaluate
 from coldstack.core.trial.job import Job
 from coldstack.server.gear import assemble as gear
 from coldstack.server.gear.models import RcModel
@@ -52,7 +55,7 @@ def match_out(data: s.MatchIn) -> r.MatchOut:
         For a pack, charger or supply that is not there, or figures that cannot be.
     """
     job, bench, supplies = job_of(data.job), gear.bench(), gear.supplies()
-    chosen = _chosen(job, data.pack or best_owned(job, bench))
+    chosen = _chosen(job, data.pack or best_owned(job, bench), bench.pieces)
     drive = drive_fit(job, chosen.candidate, pack=chosen.pack, pieces=bench.pieces)
     chargers = gear.chargers()
     cells = charge_cells(
@@ -65,7 +68,7 @@ def match_out(data: s.MatchIn) -> r.MatchOut:
         charge=_charge_out(job, chosen, charger, data.charge, bench, supplies) if charger else None,
         chargers=[
             r.ChargerChoice(
-                id=c.id, name=c.name, possible=cell.verdict != "no", short=cell.short, minutes=cell.minutes
+                id=c.id, name=c.name, possible=cell.verdict == "does", short=cell.short, minutes=cell.minutes
             )
             for c, cell in zip(chargers, cells, strict=True)
         ],
@@ -102,7 +105,8 @@ def grid_out(data: s.GridIn) -> r.GridOut:
 
 
 def best_owned(job: Job, bench: Bench) -> str:
-    """The owned pack that fits the model and runs longest; failing that the first of all.
+    """The owned pack that does the job best, in Size's order; of those that do it with care or not, the
+    same.
 
     Raises
     ------
@@ -112,16 +116,14 @@ def best_owned(job: Job, bench: Bench) -> str:
     packs = tuple(owned_packs())
     if not packs:
         raise DomainError("pack", "There is no pack in the box yet. Add one, or pick one in Size.")
-    cells = drive_column(job, packs, bench.pieces)
-    fitting = [(cell.minutes or 0.0, -k) for k, cell in enumerate(cells) if cell.verdict != "no"]
-    return packs[-max(fitting)[1] if fitting else 0].id
+    return packs[best_row(evaluate(job, job_candidates(job, packs, bench.pieces)))].id
 
 
-def _chosen(job: Job, pack_id: str) -> Chosen:
+def _chosen(job: Job, pack_id: str, pieces: tuple[Adapter, ...]) -> Chosen:
     kind, _, rest = pack_id.partition(":")
     base = pack_by_id(rest if kind in ("series", "parallel") else pack_id)
     if base is not None:
-        alone = job_candidates(job, [base])
+        alone = job_candidates(job, [base], pieces)
         if kind in ("series", "parallel"):
             pair = pairs(alone).take([0 if kind == "series" else 1])
             return Chosen(
@@ -189,8 +191,7 @@ def _pack_out(chosen: Chosen) -> r.PackOut:
 def _drive_out(job: Job, d: DriveFit) -> r.DriveOut:
     position = float(pack_position_mm(job, d.evaluation.candidates.mass_g)[0])
     return r.DriveOut(
-        verdict=d.verdict,
-        sentence=d.sentence,
+        fit=d.fit,
         plugs=d.plugs,
         look_alike=d.look_alike,
         adapters=[p.name for p in d.path.pieces] if d.path else [],

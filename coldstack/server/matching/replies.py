@@ -7,11 +7,11 @@ from pydantic import BaseModel
 from coldstack.core.chain.joints import Joint
 from coldstack.core.charging.charger import Input
 from coldstack.core.checks import Check
-from coldstack.core.matching.drive import Fix
+from coldstack.core.fit.fit import Fit
+from coldstack.core.matching.drive import PlugFix
 from coldstack.core.matching.grid import GridCell
 from coldstack.core.matching.refusals import Refusal
 from coldstack.core.matching.slip import PortRow, Slip
-from coldstack.core.matching.verdict import FitVerdict
 from coldstack.core.safety.cautions import Caution
 
 
@@ -42,13 +42,12 @@ class PackOut(BaseModel):
 class DriveOut(BaseModel):
     """The pack in the model."""
 
-    verdict: FitVerdict
-    sentence: str
+    fit: Fit
     plugs: str
     look_alike: bool
     adapters: list[str]
     joints: list[Joint]
-    fixes: list[Fix]
+    fixes: list[PlugFix]
     checks: list[Check]
     cautions: list[Caution]
     polarity: list[str]

@@ -6,6 +6,7 @@ from typing import Annotated
 
 from pydantic import Field
 
+from coldstack.core.cells.counts import MOST_SERIES
 from coldstack.core.cells.resistance import LabelTrust
 from coldstack.core.charging.charger import Input
 from coldstack.server.sizing.schemas import In, JobIn
@@ -21,7 +22,7 @@ class ChargeIn(In):
     source: Input | None = None
     supply: str | None = None
     ports_in_use: Annotated[int, Field(ge=1, le=16)] = 1
-    cell_v: Annotated[list[float], Field(max_length=28)] = []
+    cell_v: Annotated[list[float], Field(max_length=MOST_SERIES)] = []
 
 
 class MatchIn(In):

@@ -6,18 +6,18 @@ from __future__ import annotations
 from dataclasses import replace
 from datetime import datetime
 
+from coldstack.core.boards.batches import split
 from coldstack.core.cells.chemistry import chemistry
-from coldstack.core.charging.batches import split
-from coldstack.core.charging.cell_readings import pack_reading
 from coldstack.core.errors import DomainError
-from coldstack.core.keeping.evidence import LEVELS
+from coldstack.core.packs.health import LEVELS
 from coldstack.core.packs.pack import Pack
+from coldstack.core.readings.cells import pack_reading
 from coldstack.core.rules.house_rules import HouseRules, for_chemistry, house_rules
 from coldstack.core.running.go import Go, go_check
 from coldstack.core.trial.job import Job
 from coldstack.core.units import clock
-from coldstack.server.charging.actions import kept_layout
-from coldstack.server.charging.assemble import OnBench, on_bench
+from coldstack.server.bench.actions import kept_layout
+from coldstack.server.bench.assemble import OnBench, on_bench
 from coldstack.server.gear import assemble as gear
 from coldstack.server.gear.models import RcModel
 from coldstack.server.keeping.shelf import shelf_out

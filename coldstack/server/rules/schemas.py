@@ -6,7 +6,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, Field
 
-from coldstack.core.keeping.evidence import Level
+from coldstack.core.packs.health import Level
 from coldstack.core.rules.rule_table import Fixed, Rule
 from coldstack.core.working import Working
 from coldstack.server.sizing.schemas import In

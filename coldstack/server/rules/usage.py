@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from coldstack.server.charging.models import Layout
+from coldstack.server.charges.models import Layout
 from coldstack.server.gear.models import RcModel
 from coldstack.server.rules.assemble import house
 

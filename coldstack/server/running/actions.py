@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from django.db import transaction
 
-from coldstack.core.charging.cell_readings import check_reading, typed_cells
 from coldstack.core.errors import DomainError
+from coldstack.core.readings.cells import check_reading, typed_cells
 from coldstack.core.running.learned import Learned
 from coldstack.server.gear.actions import save_job
 from coldstack.server.gear.models import OwnedPack, RcModel

@@ -5,8 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 
 from coldstack.core.errors import DomainError
-from coldstack.core.keeping.health import as_today
-from coldstack.core.matching.verdict import lacks_and_wishes
+from coldstack.core.fit.fit import fit_of
 from coldstack.core.running.day.charging import DayCharge, day_charge
 from coldstack.core.running.day.own import own_pack
 from coldstack.core.running.day.rotation import (
@@ -21,6 +20,8 @@ from coldstack.core.running.day.working import day_working
 from coldstack.core.trial.candidates import job_candidates
 from coldstack.core.trial.evaluate import evaluate
 from coldstack.core.trial.job import Job
+from coldstack.core.units import lower_first
+from coldstack.server.gear import assemble as gear
 from coldstack.server.gear.models import RcModel
 from coldstack.server.life.now import Standing, standings
 from coldstack.server.running import replies as r
@@ -64,12 +65,11 @@ def day_out(data: r.DayIn, now: datetime) -> r.DayOut:
 
 
 def _minutes(job: Job, known: list[Standing]) -> list[float]:
-    """How long each runs, by its health of today. The first is what the others are like; those must fit."""
-    packs = [as_today(s.pack, s.now.told.health) for s in known]
-    e = evaluate(job, job_candidates(job, packs))
+    """How long each runs, as it is today. The first is what the others are like; those must do it."""
+    e = evaluate(job, job_candidates(job, [s.pack for s in known], gear.bench().pieces))
     for row, k in enumerate(known[1:], start=1):
-        if lacks := lacks_and_wishes(e, row)[0]:
-            raise DomainError("own", f"{k.tag} does not go in {job.name}: {lacks[0]}.")
+        if not (found := fit_of(e, row)).runs:
+            raise DomainError("own", f"{k.tag} in {job.name}: {lower_first(found.sentence)}")
     return [float(m) for m in e.minutes]
 
 
@@ -102,7 +102,7 @@ def _day(data: r.DayIn, job: Job, charge: DayCharge, along: list[Standing], minu
 def _of(known: dict[str, Standing], tag: str, field: str) -> Standing:
     if tag not in known:
         raise DomainError(field, f"There is no pack {tag} in the box.")
-    pack = known[tag].as_it_is
+    pack = known[tag].pack
     if not pack.fit:
         raise DomainError(
             field, f"Pack {tag} is not to be run any more{f': {pack.note}' if pack.note else ''}."

@@ -6,18 +6,19 @@ from datetime import datetime
 from functools import lru_cache
 
 from coldstack.core.cells.chemistry import chemistry
-from coldstack.core.charging.cell_readings import check_reading, typed_cells
+from coldstack.core.chain.adapters import Adapter
 from coldstack.core.errors import DomainError
-from coldstack.core.keeping.records import latest_ratios
 from coldstack.core.life.events import Event
 from coldstack.core.packs.pack import Pack
-from coldstack.core.running.go import Known, go_checks
+from coldstack.core.readings.cells import check_reading, typed_cells
+from coldstack.core.running.go import Known, go_check
 from coldstack.core.running.kit import Kit, fingerprint, kit_of
 from coldstack.core.running.learned import Learned, learned_draw, mah_by_landing
 from coldstack.core.safety.cautions import RUN_CAUTIONS
 from coldstack.core.trial.job import Job
 from coldstack.server.api.values import figures
 from coldstack.server.api.versions import version_of
+from coldstack.server.gear import assemble as gear
 from coldstack.server.gear.assemble import OWNED_FIGURES, pack_of
 from coldstack.server.gear.models import OwnedPack, RcModel
 from coldstack.server.life.models import Event as EventRow
@@ -51,7 +52,14 @@ def go_out(data: r.GoIn, now: datetime) -> r.GoOut:
         after = _with_cells(before, read.cell_v, data.temperature_c, now)
     s = after
     assert s.now.reading is not None  # just read, or still holding
-    [g] = go_checks(job, s.pack, [s.now.reading], _known(before, after), temperature_c=data.temperature_c)
+    g = go_check(
+        job,
+        s.pack,
+        s.now.reading,
+        pieces=gear.bench().pieces,
+        temperature_c=data.temperature_c,
+        known=_known(before, after),
+    )
     return r.GoOut(
         **figures(g),
         alarm_v=g.alarm_cell_v * s.pack.series,
@@ -65,11 +73,17 @@ def kit_marks(slug: str, now: datetime) -> r.KitMarksOut:
     """Which kits hold now; raises RcModel.DoesNotExist for an unknown model."""
     model = RcModel.live.get(slug=slug)
     job = job_of(JobIn(**model.job))
-    fitting = [p.tag for p in run_packs_out(slug, now) if p.fits][:KITS_AT_ONCE]
+    fitting = [p.tag for p in run_packs_out(slug, now) if p.runs][:KITS_AT_ONCE]
+    pieces = gear.bench().pieces
     order = {tag: k for k, tag in enumerate(fitting)}
     found = sorted(standings(tags=fitting, now=now), key=lambda s: order[s.tag])
-    marks = [r.KitMark(tag=s.tag, fingerprint=fingerprint(job, *_taken_along(s, now))) for s in found]
+    marks = [r.KitMark(tag=s.tag, fingerprint=_mark(job, s, pieces, now)) for s in found]
     return r.KitMarksOut(made=now, job=version_of(model.job), kits=marks)
+
+
+def _mark(job: Job, before: Standing, pieces: tuple[Adapter, ...], now: datetime) -> str:
+    pack, known = _taken_along(before, now)
+    return fingerprint(job, pack, pieces, known)
 
 
 def kit_out(slug: str, tag: str, now: datetime) -> r.KitOut:
@@ -84,7 +98,7 @@ def kit_out(slug: str, tag: str, now: datetime) -> r.KitOut:
     """
     model = RcModel.live.get(slug=slug)
     pack, known = _taken_along(_standing(tag, now), now)
-    kit = _kit(job_of(JobIn(**model.job)), pack, known)
+    kit = _kit(job_of(JobIn(**model.job)), pack, gear.bench().pieces, known)
     return r.KitOut(kit=kit, tag=tag, name=pack.name, made=now, job=version_of(model.job))
 
 
@@ -96,9 +110,9 @@ def _taken_along(before: Standing, now: datetime) -> tuple[Pack, Known]:
 
 
 @lru_cache(maxsize=128)
-def _kit(job: Job, pack: Pack, known: Known) -> Kit:
+def _kit(job: Job, pack: Pack, pieces: tuple[Adapter, ...], known: Known) -> Kit:
     """Asked for again and again while a phone has a line; reckoned anew when anything of it changes."""
-    return kit_of(job, pack, known)
+    return kit_of(job, pack, pieces, known)
 
 
 def _standing(tag: str, now: datetime) -> Standing:
@@ -117,16 +131,11 @@ def _with_cells(
 
 
 def _known(before: Standing, after: Standing) -> Known:
-    """What is known of a pack beside the cells that it reads now: its figures from before them."""
-    life = before.now.told
+    """What is known of a pack beside the cells that it reads now: why it may not be run, and whether anything
+    was noted of it before them."""
     may_say = after.now.charge in ("spent", "too_low") and after.now.usable
-    return Known(
-        level=after.now.level,
-        resistance_mohm=life.health.now_mohm,
-        capacity_share=life.health.capacity_share,
-        cell_ratios=latest_ratios(life.records),
-        barred="" if may_say else after.now.may["run"].why,
-    )
+    noted = any(e.kind in ("reading", "charge", "run") for e in before.now.told.events)
+    return Known(barred="" if may_say else after.now.may["run"].why, stranger=not noted)
 
 
 def runs_out(slug: str) -> r.RunsOut:

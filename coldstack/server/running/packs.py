@@ -1,10 +1,14 @@
-"""The packs for a run in one model: those that fit first, the readiest of them first."""
+"""The packs for a run in one model, each with its verdict: what does the job first, the readiest of them
+first."""
 
 from __future__ import annotations
 
 from datetime import datetime
 
-from coldstack.core.matching.grid import drive_column
+from coldstack.core.fit.fit import fit_of
+from coldstack.core.fit.verdict import FIT_VERDICTS
+from coldstack.core.trial.candidates import job_candidates
+from coldstack.core.trial.evaluate import evaluate
 from coldstack.server.gear import assemble as gear
 from coldstack.server.gear.models import RcModel
 from coldstack.server.life.now import standings
@@ -17,26 +21,32 @@ READINESS = ("full", "part", "stored", "spent", "too_low")
 
 
 def run_packs_out(slug: str, now: datetime) -> list[r.RunPackOut]:
-    """Every pack that may be run, with whether it fits; raises RcModel.DoesNotExist for an unknown model."""
+    """Every pack that may be run, with its verdict in this model; raises RcModel.DoesNotExist for an unknown
+    one."""
     job = job_of(JobIn(**RcModel.live.get(slug=slug).job))
-    along = [s for s in standings(now=now) if s.as_it_is.fit]
-    cells = drive_column(job, tuple(s.pack for s in along), gear.bench().pieces)
+    along = [s for s in standings(now=now) if s.pack.fit]
+    if not along:
+        return []
+    e = evaluate(job, job_candidates(job, [s.pack for s in along], gear.bench().pieces))
+    fits = [fit_of(e, row) for row in range(len(along))]
     out = [
         r.RunPackOut(
             **now_fields(s),
             tag=s.tag,
             name=s.pack.name,
-            fits=cell.verdict != "no",
-            minutes=cell.minutes if cell.verdict != "no" else None,
-            why=cell.short if cell.verdict == "no" else s.now.may["run"].why or s.now.sign,
+            fit=fit.verdict,
+            runs=fit.runs,
+            minutes=fit.minutes if fit.runs else None,
+            why=fit.reasons[0].sentence if fit.reasons else "",
+            waits=s.now.may["run"].why,
         )
-        for s, cell in zip(along, cells, strict=True)
+        for s, fit in zip(along, fits, strict=True)
     ]
     return sorted(out, key=_readiness)
 
 
-def _readiness(p: r.RunPackOut) -> tuple[bool, int, str]:
-    """Those that fit, of them the fullest that may be run."""
+def _readiness(p: r.RunPackOut) -> tuple[int, int, str]:
+    """By their verdict, of each the fullest that may be run."""
     busy = p.state != p.charge
     ready = READINESS.index(p.charge) if p.charge else len(READINESS)
-    return not p.fits, len(READINESS) + 1 if busy else ready, p.tag
+    return FIT_VERDICTS.index(p.fit), len(READINESS) + 1 if busy else ready, p.tag

@@ -7,6 +7,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, Field
 
+from coldstack.core.fit.verdict import FitVerdict
 from coldstack.core.running.day.rotation import Span
 from coldstack.core.running.kit import Kit
 from coldstack.core.running.learned import Learned
@@ -26,11 +27,14 @@ class RunPackNow(NowOut):
 
 
 class RunPackOut(RunPackNow):
-    """A pack for a run: whether it fits the model, and why not, or its worst sign; minutes from full."""
+    """A pack for a run: its verdict in this model with the worst reason (empty for none), and whether it may
+    be run in it at all; why it has to wait now; minutes from full."""
 
-    fits: bool
+    fit: FitVerdict
+    runs: bool
     minutes: float | None
     why: str
+    waits: str
 
 
 class GoIn(In):
@@ -44,9 +48,10 @@ class GoIn(In):
 
 
 class GoOut(BaseModel):
-    """Go or no go, and what to set."""
+    """Go or no go, and what to set; ``fit`` is the verdict of the pack in the model, whatever it reads."""
 
     verdict: GoVerdict
+    fit: FitVerdict
     reasons: list[GoReason]
     timer_s: int
     minutes: float

@@ -16,6 +16,7 @@ from coldstack.core.discharge.batch import Ending
 from coldstack.core.draw.duty import Duty, Phase, duty_from_figures, duty_from_phases, duty_working
 from coldstack.core.draw.motion import MOTIONS, Motion, motion_of
 from coldstack.core.errors import DomainError
+from coldstack.core.fit.fit import fit_of
 from coldstack.core.packs.kinds import kind_ids
 from coldstack.core.rules.house_rules import HouseRules
 from coldstack.core.safety.cautions import ADVICE
@@ -201,6 +202,7 @@ def _rows(plan: Plan, rows: list[int], spread: MinutesRange) -> list[r.RowOut]:
                 loading=min(loading, 99.0),
                 reason=link,
                 lacks=[lack(e, check, row) for check in e.failing(row)],
+                fit=fit_of(e, row),
                 fragile=bool(spread.fragile[k]),
                 price=None if np.isnan(c.price[row]) else float(c.price[row]),
                 catalogue_id=catalogue_id(c.ids[row]),

@@ -6,6 +6,7 @@ from pydantic import BaseModel
 
 from coldstack.core.checks import Check
 from coldstack.core.draw.duty import Phase
+from coldstack.core.fit.fit import Fit
 from coldstack.core.safety.cautions import Caution
 from coldstack.core.sizing.detail import Moments
 from coldstack.core.sizing.plan import CellChip
@@ -46,6 +47,7 @@ class RowOut(BaseModel):
     loading: float
     reason: str
     lacks: list[str]
+    fit: Fit
     fragile: bool
     price: float | None
     catalogue_id: int | None
@@ -157,6 +159,7 @@ class DetailOut(BaseModel):
     learnt_from: str
     position_mm: float | None
     price: float | None
+    fit: Fit
     lacks: list[str]
     checks: list[Check]
     plates: list[Plate]

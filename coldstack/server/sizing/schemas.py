@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from coldstack.core.cells.chemistry import ChemistryId
+from coldstack.core.cells.counts import LEAST_SERIES, MOST_SERIES
 from coldstack.core.cells.resistance import LabelTrust
 from coldstack.core.draw.duty import Hold
 from coldstack.core.draw.motion import MotionId
@@ -69,8 +70,8 @@ class ElectronicsIn(In):
 
     max_v: float | None = None
     min_v: float | None = 0.0
-    rated_cells: Annotated[int, Field(ge=1, le=28)] | None = None
-    rated_from: Annotated[int, Field(ge=1, le=28)] | None = None
+    rated_cells: Annotated[int, Field(ge=LEAST_SERIES, le=MOST_SERIES)] | None = None
+    rated_from: Annotated[int, Field(ge=LEAST_SERIES, le=MOST_SERIES)] | None = None
     controller_continuous_a: float | None = None
     controller_burst_a: float | None = None
     cutoff: Cutoff = "programmable"

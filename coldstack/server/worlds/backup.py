@@ -16,7 +16,7 @@ from django.db.migrations.loader import MigrationLoader
 from django.db.models import Model
 
 from coldstack.core.errors import DomainError
-from coldstack.server.charging.models import Layout
+from coldstack.server.charges.models import Layout
 from coldstack.server.gear.kinds import KINDS
 
 DOORS = {"django_session", "pairing_invitation", "pairing_phone"}

@@ -4,7 +4,7 @@ from hypothesis import strategies as st
 
 from coldstack.core.chain.adapters import Adapter, Path, check_adapter, coolest, made_adapter, paths
 from coldstack.core.chain.plugs import PLUGS, PlugEnd, plug_family
-from coldstack.core.chain.wire import WIRE_BURST_FACTOR, lead_pair_resistance_mohm, wire_continuous_a
+from coldstack.core.chain.wire import lead_pair_resistance_mohm, wire_burst_a
 from coldstack.core.errors import DomainError
 
 
@@ -95,7 +95,7 @@ class Figures(SimpleTestCase):
         """Neither continuous nor burst; without one the wire decides."""
         rated, bare = adapter("xt60", "ec5", continuous_a=10), adapter("xt60", "ec5")
         self.assertEqual((rated.wire_a, rated.wire_burst_a), (10, 10))
-        self.assertAlmostEqual(bare.wire_burst_a, WIRE_BURST_FACTOR * wire_continuous_a(14))
+        self.assertAlmostEqual(bare.wire_burst_a, wire_burst_a(14))
 
     def test_the_adapter_to_make(self):
         """Right halves, and wire that carries the smaller plug."""

@@ -1,10 +1,24 @@
+import math
+from dataclasses import replace
+
 from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
 from coldstack.core.chain.adapters import Path
 from coldstack.core.chain.joints import Link, joints, pair_link, path_links, wire_link
+from coldstack.core.chain.warmth import Warming
 from tests.core.chain.test_adapters import adapter
+
+
+def under(rms_a, peak_a=None, *, seconds=2.0, every=30.0):
+    """A chain's load: the RMS all the time, and a peak so long, so often."""
+    peak_a = rms_a if peak_a is None else peak_a
+    return {
+        "rms_a": rms_a,
+        "peak_a": peak_a,
+        "warming": Warming((float(peak_a), float(rms_a)), (seconds, every - seconds), math.inf),
+    }
 
 
 def block():
@@ -14,34 +28,41 @@ def block():
 
 class HeatOfAJoint(SimpleTestCase):
     def test_a_block_at_35_a_by_hand(self):
-        """35² × 10 mΩ = 12.25 W, drop 350 mV, 350 % of its 10 A."""
-        (joint,) = joints([block()], rms_a=35, peak_a=35)
+        """35² × 10 mΩ = 12.25 W, drop 350 mV; 350 % of its 10 A for ever: 28 K × 3.5² = 343 K."""
+        (joint,) = joints([block()], **under(35))
         self.assertAlmostEqual(joint.heat_w, 12.25)
         self.assertAlmostEqual(joint.drop_v, 0.35)
-        self.assertAlmostEqual(joint.loading, 3.5)
-        self.assertEqual(joint.continuous.verdict, "over")
+        self.assertAlmostEqual(joint.leading.value, 28 * 3.5**2)
+        self.assertAlmostEqual(joint.loading, 28 * 3.5**2 / 60)
+        self.assertEqual((joint.leading.verdict, joint.continuous.verdict), ("over", "over"))
         self.assertIn("12 W into heat", joint.sentence)
         self.assertIn("melt", joint.sentence)
-        self.assertRegex(joint.sentence, r"(EC5|4 mm bullet).* would bring it to \d+ %")
+        self.assertRegex(joint.sentence, r"(EC3|XT90|EC5).* would bring it to \d+ K")
+        self.assertIn("35 A of 10 A printed", joint.ratings)
 
     def test_a_little_heat_does_not_melt(self):
-        """11 A in the block: over, 1.2 W."""
-        (joint,) = joints([block()], rms_a=11, peak_a=11)
+        """16 A in the block for ever: 72 K, over, and below what softens it."""
+        (joint,) = joints([block()], **under(16))
         self.assertIn("over its limit", joint.sentence)
         self.assertNotIn("melt", joint.sentence)
 
-    def test_a_fierce_peak_alone_melts_it(self):
-        """8 A make 0.64 W, their peak of 32 A 10.2 W: a third of that is over 3 W. A peak of 25 A, 6.25 W, is
-        not."""
-        for peak_a, peak_w, melts in ((32, 10.24, True), (25, 6.25, False)):
-            (joint,) = joints([block()], rms_a=8, peak_a=peak_a)
-            self.assertAlmostEqual(joint.peak_heat_w, peak_w)
-            self.assertEqual("melt" in joint.sentence, melts, joint.sentence)
+    def test_over_its_rating_for_a_moment_is_only_warm(self):
+        """32 A for a second every half minute, 6 A else: three times its printed amps, and 25 K."""
+        (joint,) = joints([block()], **under(6, 32, seconds=1.0))
+        self.assertEqual(joint.burst.verdict, "over")
+        self.assertEqual(joint.leading.verdict, "ok")
+        self.assertLess(joint.leading.value, 40)
+
+    def test_what_the_model_bears_today_warns(self):
+        """Over, with what to look at, and no refusal."""
+        (joint,) = joints([replace(block(), borne=True)], **under(35))
+        self.assertEqual(joint.leading.verdict, "caution")
+        self.assertIn("It runs so today", joint.sentence)
 
     def test_no_resistance_known_no_heat_told(self):
         """A controller has a limit only."""
         (joint,) = joints(
-            [Link("controller", "Controller", "device", 60, 80, None, "maker")], rms_a=30, peak_a=70
+            [Link("controller", "Controller", "device", 60, 80, None, "maker")], **under(30, 70)
         )
         self.assertIsNone(joint.heat_w)
         self.assertAlmostEqual(joint.loading, 70 / 80)
@@ -54,7 +75,7 @@ class TheWeakest(SimpleTestCase):
             wire_link("leads", "Leads", 14, 100),
             *path_links(Path((adapter("xt30", "xt60"),), ("xt30", "xt60"))),
         ]
-        made = joints(links, rms_a=14, peak_a=24)
+        made = joints(links, **under(14, 24))
         self.assertEqual([j.weakest for j in made].count(True), 1)
         weak = next(j for j in made if j.weakest)
         self.assertEqual(weak.link, "plug")
@@ -64,23 +85,24 @@ class TheWeakest(SimpleTestCase):
     def test_an_adapter_that_is_the_weak_part_is_called_so(self):
         """Thin wire in a short adapter."""
         thin = adapter("ec3", "xt60", awg=20)
-        made = joints(path_links(Path((thin,), ("ec3", "xt60"))), rms_a=18, peak_a=30)
+        made = joints(path_links(Path((thin,), ("ec3", "xt60"))), **under(18, 30))
         weak = next(j for j in made if j.weakest)
         self.assertTrue(weak.adapter)
         self.assertTrue(weak.sentence.startswith("The adapter is the weakest link, over its limit"))
         self.assertIn("thicker wire", weak.sentence)
 
     def test_a_long_peak_counts_as_continuous(self):
-        """28 A for longer than ten seconds in an XT30 of 15 A."""
-        (brief,) = joints([pair_link("xt30", "plug")], rms_a=10, peak_a=28)
-        (lasting,) = joints([pair_link("xt30", "plug")], rms_a=10, peak_a=28, brief_peak=False)
-        self.assertAlmostEqual(brief.loading, 28 / 30)
-        self.assertAlmostEqual(lasting.loading, 28 / 15)
+        """28 A for longer than ten seconds in an XT30 of 15 A: in sight, and told by its heat as well."""
+        (brief,) = joints([pair_link("xt30", "plug")], **under(10, 28))
+        (lasting,) = joints([pair_link("xt30", "plug")], **under(10, 28, seconds=15), brief_peak=False)
+        self.assertAlmostEqual(brief.burst.loading, 28 / 30)
+        self.assertAlmostEqual(lasting.burst.loading, 28 / 15)
+        self.assertGreater(lasting.loading, 2 * brief.loading)
         self.assertIn("over 10 s", lasting.burst.limit_source)
 
     def test_nothing_rated_nothing_weakest(self):
         """Not known is not fine."""
-        (joint,) = joints([Link("motor", "Motor", "device", None, None, None, "maker")], rms_a=10, peak_a=20)
+        (joint,) = joints([Link("motor", "Motor", "device", None, None, None, "maker")], **under(10, 20))
         self.assertFalse(joint.weakest)
         self.assertEqual(joint.continuous.verdict, "unknown")
 
@@ -89,8 +111,8 @@ class TheWeakest(SimpleTestCase):
         """Loading, drop and heat rise with the current."""
         links = path_links(Path((adapter("xt60", "ec5"),), ("xt60", "ec5")))
         less, more = (
-            joints(links, rms_a=rms, peak_a=rms),
-            joints(links, rms_a=rms * times, peak_a=rms * times),
+            joints(links, **under(rms, rms)),
+            joints(links, **under(rms * times, rms * times)),
         )
         for a, b in zip(less, more, strict=True):
             self.assertLessEqual(a.loading, b.loading)

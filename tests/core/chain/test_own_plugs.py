@@ -3,6 +3,7 @@ from dataclasses import replace
 from django.test import SimpleTestCase
 
 from coldstack.core.chain.adapters import Adapter, paths
+from coldstack.core.chain.cooling import cool_family
 from coldstack.core.chain.own_plugs import (
     check_plug,
     index_of_plug,
@@ -16,12 +17,12 @@ from coldstack.core.chain.plugs import (
     PlugEnd,
     PlugFamily,
     are_look_alikes,
-    family_good_for,
     mating,
     pair_family,
     plug_families,
     plug_family,
 )
+from coldstack.core.chain.warmth import Warming
 from coldstack.core.errors import DomainError
 
 DOCK = PlugFamily(
@@ -90,7 +91,7 @@ class OwnPlugs(SimpleTestCase):
 
     def test_it_is_never_named_as_a_cure(self):
         """What one can buy is."""
-        self.assertNotEqual(family_good_for(36, 65).id, "own_dock")
+        self.assertNotEqual(cool_family(Warming((36.0,), (10.0,), 600.0)).id, "own_dock")
 
     def test_announced_families_are_this_threads_only(self):
         """While a file is looked at, and not after it."""

@@ -7,7 +7,6 @@ from coldstack.core.chain.plugs import (
     PLUGS,
     PlugEnd,
     are_look_alikes,
-    family_good_for,
     mating,
     polarity_caution,
 )
@@ -72,19 +71,7 @@ class Polarity(SimpleTestCase):
         self.assertEqual(polarity_caution("xt60"), "")
 
 
-class Cure(SimpleTestCase):
-    def test_the_smallest_that_carries_it(self):
-        """31 A and 55 A: an EC3 (35, 60); with 80 A at the peak an XT90; above all keyed ones a bullet."""
-        self.assertEqual(family_good_for(31, 55).id, "ec3")
-        self.assertEqual(family_good_for(31, 80).id, "xt90")
-        self.assertEqual(family_good_for(70, 125).id, "xt150")
-        self.assertEqual(family_good_for(115, 210).id, "bullet_8")
-        self.assertIsNone(family_good_for(200, 300))
-
-    def test_old_blocks_and_charger_plugs_are_no_cure(self):
-        """8 A would fit the white block; it is not proposed."""
-        self.assertNotIn(family_good_for(8, 15).id, ("block_large", "block_small", "banana_4"))
-
+class LookAlikePairs(SimpleTestCase):
     def test_look_alike_pairs_are_known_families(self):
         """Of main and balance plugs; and a family is not its own look-alike."""
         self.assertTrue(are_look_alikes("xh", "eh"))

@@ -6,12 +6,12 @@ from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from coldstack.core.charging.cell_readings import pack_reading
 from coldstack.core.charging.inspection import SIGNS, Finding, Looked, inspection
 from coldstack.core.errors import DomainError
+from coldstack.core.readings.cells import pack_reading
 from coldstack.core.rules.house_rules import STEADY
 from coldstack.core.rules.setting import changed
-from tests.core.charging.laid import four_s
+from tests.core.boards.laid import four_s
 
 SOUND = pack_reading("lipo", (3.7, 3.7, 3.7, 3.7))
 

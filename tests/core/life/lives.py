@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from coldstack.core.charging.inspection import SIGNS
 from coldstack.core.keeping.retire import RETIRE_STEPS
 from coldstack.core.life.events import Event
-from tests.core.charging.laid import four_s
+from tests.core.boards.laid import four_s
 
 PACK = four_s("01")
 HOUR, DAY = 3600.0, 86_400.0

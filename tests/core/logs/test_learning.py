@@ -11,6 +11,8 @@ from coldstack.core.cells.resistance import SLOW_PARTS, soc_factor_curve
 from coldstack.core.errors import DomainError
 from coldstack.core.logs.learning import learn
 from coldstack.core.logs.reader import WattLog
+from coldstack.core.packs.health import StateOfHealth
+from coldstack.core.trial.candidates import from_packs
 from tests.core.discharge import oracle
 from tests.core.trial.jobs import pack
 
@@ -169,19 +171,18 @@ class Refused(SimpleTestCase):
 class UsedBySizing(SimpleTestCase):
     def test_it_goes_before_what_was_typed(self):
         """Resistance, capacity and slow part of the candidate are the log's, named, with its ±."""
-        from coldstack.core.trial.candidates import from_packs
-
         learnt = taught(flown(PULSES, 8)).learnt
         c = from_packs([replace(PACK, learnt=learnt, cell_resistance_mohm=9.0)], "cautious")
         self.assertEqual(float(c.resistance_mohm[0]), learnt.resistance_mohm)
         self.assertEqual(float(c.capacity_ah[0]), learnt.capacity_ah)
         self.assertAlmostEqual(float(c.slow_factor[0]), learnt.slow_ratio / SLOW_PARTS["lipo"].ratio)
-        self.assertEqual(c.learnt_from, ["flight.csv"])
+        self.assertEqual(c.learnt_from(0), "flight.csv")
         self.assertEqual(float(c.resistance_spread[0]), learnt.resistance_spread)
 
     def test_newer_records_go_before_it(self):
         """Today's resistance and capacity from the log of charges stand, the slow part stays the log's."""
         known = replace(PACK, learnt=taught(flown(PULSES, 8)).learnt)
-        now = known.measured(resistance_mohm=5.0, capacity_ah=3.1, health="watch")
-        self.assertEqual((now.learnt.resistance_mohm, now.held_ah, now.health), (5.0, 3.1, "watch"))
-        self.assertEqual(now.learnt.slow_s, known.learnt.slow_s)
+        today = StateOfHealth(level="watch", capacity_ah=3.1, cell_resistance_mohm=5.0)
+        c = from_packs([replace(known, today=today)], "cautious")
+        self.assertEqual((c.resistance_mohm[0], c.capacity_ah[0]), (5.0, 3.1))
+        self.assertEqual(c.slow_s[0], known.learnt.slow_s)

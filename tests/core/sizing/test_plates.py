@@ -66,7 +66,7 @@ class Sentences(SimpleTestCase):
     def test_each_link_has_its_own_cure(self):
         """A plug for the plug, wire for the leads, cells for the cells, less propeller for the motor."""
         for wanted, one, link, words in (
-            (job(electronics={"plug": "xt30"}), pack(), "plug", "A plug good for"),
+            (job(electronics={"plug": "block_small"}), pack(), "plug", "on both sides"),
             (job(electronics={"lead_awg": 20}), pack(), "leads", "Thicker leads"),
             (
                 job(electronics={"motor_continuous_a": 14.0, "motor_burst_a": 30.0}),
@@ -89,9 +89,13 @@ class Sentences(SimpleTestCase):
         self.assertIn("°C of 60 °C", plate.sentence)
 
     def test_leading_is_the_most_loaded_of_a_plate_s_checks(self):
-        """On every plate."""
+        """On every plate; of plugs and leads their warmth, with the ratings in sight."""
         for plate in stack(job(), pack()).values():
+            self.assertEqual(plate.loading, plate.leading.loading)
+            if plate.link in ("leads", "plug"):
+                self.assertEqual(plate.leading.id, f"{plate.link}.warmth")
+                self.assertRegex(plate.ratings, r"A of [\d.]+ A printed, .* A at the peak")
+                continue
             self.assertGreaterEqual(
                 plate.leading.loading, max(plate.continuous.loading, plate.burst.loading) - 1e-12
             )
-            self.assertEqual(plate.loading, plate.leading.loading)

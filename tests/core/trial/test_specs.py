@@ -63,7 +63,9 @@ class Specs(SimpleTestCase):
         self.assertEqual([p.link for p in found], ["cells", "leads", "plug", "controller", "motor"])
         weakest = next(p for p in found if p.weakest)
         self.assertEqual(weakest.loading, max(p.loading for p in found))
-        self.assertRegex(weakest.sentence, r"^Over its limit .*, [\d ]+ %\. .* would bring it to \d+ %\.$")
+        self.assertRegex(
+            weakest.sentence, r"^Over its limit .*[:,] [\d ]+ %, .* would bring it to \d+ (%|K)\.$"
+        )
 
     def test_hot_cells_say_what_cools_them(self):
         """Where their temperature leads, degrees stand in the sentence and no amps."""

@@ -3,6 +3,7 @@ from dataclasses import replace
 import numpy as np
 from django.test import SimpleTestCase
 
+from coldstack.core.packs.health import StateOfHealth
 from coldstack.core.trial.candidates import from_packs
 from coldstack.core.trial.evaluate import evaluate
 from coldstack.core.trial.spread import _quantile, minutes_range, sensitivity
@@ -69,7 +70,9 @@ class Range(SimpleTestCase):
 
     def test_a_worn_pack_has_the_wider_range_to_below(self):
         """What its health leaves open of the capacity takes minutes away, and adds none."""
-        sound, worn = (ranged(job(), pack(owned=True, health=h))[1] for h in ("fine", "light"))
+        sound, worn = (
+            ranged(job(), pack(owned=True, today=StateOfHealth(level=h)))[1] for h in ("fine", "light")
+        )
         self.assertLess(worn.low[0], sound.low[0] * 0.95)
         self.assertLessEqual(worn.high[0], sound.high[0] + 1e-9)
 

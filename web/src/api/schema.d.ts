@@ -16,7 +16,7 @@ export interface paths {
          * @description Alarms that stand, and those that stopped a charge until somebody has confirmed them; what to do now,
          *     in order. And how many charges run.
          */
-        get: operations["coldstack_server_charging_routes_alarms"];
+        get: operations["coldstack_server_charges_routes_alarms"];
         put?: never;
         post?: never;
         delete?: never;
@@ -38,7 +38,7 @@ export interface paths {
          * I saw to it
          * @description It is kept with its time; an alarm that still holds stays.
          */
-        post: operations["coldstack_server_charging_routes_confirm"];
+        post: operations["coldstack_server_charges_routes_confirm"];
         delete?: never;
         options?: never;
         head?: never;
@@ -58,7 +58,7 @@ export interface paths {
          * Stop a charge that was not begun here
          * @description At its charger; an error if that does not do it.
          */
-        post: operations["coldstack_server_charging_routes_stop_stranger"];
+        post: operations["coldstack_server_charges_routes_stop_stranger"];
         delete?: never;
         options?: never;
         head?: never;
@@ -78,7 +78,7 @@ export interface paths {
          * Watch a charge that was not begun here
          * @description As a charge of one of the packs, by what that pack may take; who asks has looked at it.
          */
-        post: operations["coldstack_server_charging_routes_take_over"];
+        post: operations["coldstack_server_charges_routes_take_over"];
         delete?: never;
         options?: never;
         head?: never;
@@ -96,12 +96,12 @@ export interface paths {
          * The bench as it was kept
          * @description Packs that have gone since are left out.
          */
-        get: operations["coldstack_server_charging_routes_bench"];
+        get: operations["coldstack_server_bench_routes_bench"];
         /**
          * Keep the bench
          * @description Each part that is given is replaced; one that is left out stays as it is.
          */
-        put: operations["coldstack_server_charging_routes_keep"];
+        put: operations["coldstack_server_bench_routes_keep"];
         post?: never;
         delete?: never;
         options?: never;
@@ -122,7 +122,7 @@ export interface paths {
          * Plain beside balance charging
          * @description Cell by cell, from the cells as they were read.
          */
-        post: operations["coldstack_server_charging_routes_curves"];
+        post: operations["coldstack_server_bench_routes_curves"];
         delete?: never;
         options?: never;
         head?: never;
@@ -142,7 +142,7 @@ export interface paths {
          * What to set, and the steps
          * @description For a batch on a port; refused with the reason where it may not be charged.
          */
-        post: operations["coldstack_server_charging_routes_order"];
+        post: operations["coldstack_server_bench_routes_order"];
         delete?: never;
         options?: never;
         head?: never;
@@ -164,7 +164,7 @@ export interface paths {
          *
          *     Nothing is stored.
          */
-        post: operations["coldstack_server_charging_routes_bench_plan"];
+        post: operations["coldstack_server_bench_routes_bench_plan"];
         delete?: never;
         options?: never;
         head?: never;
@@ -184,7 +184,7 @@ export interface paths {
          * Read by the cell checker
          * @description The reading is kept, and comes back as one would type it.
          */
-        post: operations["coldstack_server_charging_routes_read"];
+        post: operations["coldstack_server_bench_routes_read"];
         delete?: never;
         options?: never;
         head?: never;
@@ -204,7 +204,7 @@ export interface paths {
          * Take a pack out of use
          * @description It is neither charged nor offered any more; it can be undone.
          */
-        post: operations["coldstack_server_charging_routes_retire"];
+        post: operations["coldstack_server_bench_routes_retire"];
         delete?: never;
         options?: never;
         head?: never;
@@ -224,7 +224,7 @@ export interface paths {
          * May these share the board?
          * @description Every reason why not, and the currents at the moment of joining.
          */
-        post: operations["coldstack_server_charging_routes_share"];
+        post: operations["coldstack_server_bench_routes_share"];
         delete?: never;
         options?: never;
         head?: never;
@@ -244,7 +244,7 @@ export interface paths {
          * To storage
          * @description On every charger that takes the pack, and by running it in a model.
          */
-        post: operations["coldstack_server_charging_routes_storage"];
+        post: operations["coldstack_server_bench_routes_storage"];
         delete?: never;
         options?: never;
         head?: never;
@@ -262,13 +262,13 @@ export interface paths {
          * Charges that run, and the log
          * @description Running ones first, then the latest, at most thirty.
          */
-        get: operations["coldstack_server_charging_routes_charges"];
+        get: operations["coldstack_server_charges_routes_charges"];
         put?: never;
         /**
          * Start a charge
          * @description On a linked charger, once every step is ticked; refused by the core's rules and the charger's own.
          */
-        post: operations["coldstack_server_charging_routes_start"];
+        post: operations["coldstack_server_charges_routes_start"];
         delete?: never;
         options?: never;
         head?: never;
@@ -286,7 +286,7 @@ export interface paths {
          * Charges that run, at a glance
          * @description The worst first: an alarm, a look that is due, then the look that is due soonest.
          */
-        get: operations["coldstack_server_charging_routes_glance"];
+        get: operations["coldstack_server_charges_routes_glance"];
         put?: never;
         post?: never;
         delete?: never;
@@ -306,7 +306,7 @@ export interface paths {
          * One charge
          * @description Measured beside expected, alarms, the next look.
          */
-        get: operations["coldstack_server_charging_routes_charge"];
+        get: operations["coldstack_server_charges_routes_charge"];
         put?: never;
         post?: never;
         delete?: never;
@@ -328,7 +328,7 @@ export interface paths {
          * Put in a fault (simulated chargers)
          * @description To see what an alarm looks like.
          */
-        post: operations["coldstack_server_charging_routes_fault"];
+        post: operations["coldstack_server_charges_routes_fault"];
         delete?: never;
         options?: never;
         head?: never;
@@ -348,7 +348,7 @@ export interface paths {
          * I looked: cool and flat
          * @description The next look is due after the set time again.
          */
-        post: operations["coldstack_server_charging_routes_look"];
+        post: operations["coldstack_server_charges_routes_look"];
         delete?: never;
         options?: never;
         head?: never;
@@ -368,7 +368,7 @@ export interface paths {
          * Stop a charge
          * @description Stopped at the charger first; an error if it cannot be reached.
          */
-        post: operations["coldstack_server_charging_routes_stop"];
+        post: operations["coldstack_server_charges_routes_stop"];
         delete?: never;
         options?: never;
         head?: never;
@@ -8341,7 +8341,7 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
-    coldstack_server_charging_routes_alarms: {
+    coldstack_server_charges_routes_alarms: {
         parameters: {
             query?: never;
             header?: never;
@@ -8361,7 +8361,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_charging_routes_confirm: {
+    coldstack_server_charges_routes_confirm: {
         parameters: {
             query?: never;
             header?: never;
@@ -8419,7 +8419,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_charging_routes_stop_stranger: {
+    coldstack_server_charges_routes_stop_stranger: {
         parameters: {
             query?: never;
             header?: never;
@@ -8477,7 +8477,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_charging_routes_take_over: {
+    coldstack_server_charges_routes_take_over: {
         parameters: {
             query?: never;
             header?: never;
@@ -8539,7 +8539,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_charging_routes_bench: {
+    coldstack_server_bench_routes_bench: {
         parameters: {
             query?: never;
             header?: never;
@@ -8559,7 +8559,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_charging_routes_keep: {
+    coldstack_server_bench_routes_keep: {
         parameters: {
             query?: never;
             header?: {
@@ -8630,7 +8630,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_charging_routes_curves: {
+    coldstack_server_bench_routes_curves: {
         parameters: {
             query?: never;
             header?: never;
@@ -8672,7 +8672,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_charging_routes_order: {
+    coldstack_server_bench_routes_order: {
         parameters: {
             query?: never;
             header?: never;
@@ -8714,7 +8714,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_charging_routes_bench_plan: {
+    coldstack_server_bench_routes_bench_plan: {
         parameters: {
             query?: never;
             header?: never;
@@ -8756,7 +8756,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_charging_routes_read: {
+    coldstack_server_bench_routes_read: {
         parameters: {
             query?: never;
             header?: never;
@@ -8816,7 +8816,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_charging_routes_retire: {
+    coldstack_server_bench_routes_retire: {
         parameters: {
             query?: never;
             header?: never;
@@ -8876,7 +8876,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_charging_routes_share: {
+    coldstack_server_bench_routes_share: {
         parameters: {
             query?: never;
             header?: never;
@@ -8918,7 +8918,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_charging_routes_storage: {
+    coldstack_server_bench_routes_storage: {
         parameters: {
             query?: never;
             header?: never;
@@ -8960,7 +8960,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_charging_routes_charges: {
+    coldstack_server_charges_routes_charges: {
         parameters: {
             query?: never;
             header?: never;
@@ -8980,7 +8980,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_charging_routes_start: {
+    coldstack_server_charges_routes_start: {
         parameters: {
             query?: never;
             header?: never;
@@ -9040,7 +9040,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_charging_routes_glance: {
+    coldstack_server_charges_routes_glance: {
         parameters: {
             query?: never;
             header?: never;
@@ -9060,7 +9060,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_charging_routes_charge: {
+    coldstack_server_charges_routes_charge: {
         parameters: {
             query?: never;
             header?: never;
@@ -9091,7 +9091,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_charging_routes_fault: {
+    coldstack_server_charges_routes_fault: {
         parameters: {
             query?: never;
             header?: never;
@@ -9153,7 +9153,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_charging_routes_look: {
+    coldstack_server_charges_routes_look: {
         parameters: {
             query?: never;
             header?: never;
@@ -9211,7 +9211,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_charging_routes_stop: {
+    coldstack_server_charges_routes_stop: {
         parameters: {
             query?: never;
             header?: never;

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 
 import numpy as np
 
 from coldstack.core.checks import CAUTION_FROM
 from coldstack.core.discharge.batch import Floats
+from coldstack.core.readings.tolerance import TOUCHED_MM, snapped
 from coldstack.core.trial.candidates import Candidates
 from coldstack.core.trial.checks.spec import CheckColumn, Miss, Spec, every
 from coldstack.core.trial.job import BAY_CLEARANCE_MM, Job
@@ -18,7 +20,7 @@ def _side(key: str, title: str, too: str) -> Spec:
     def lacks(m: Miss) -> str:
         return f"{plain_number(m.value - m.limit, 2)} mm too {too}"
 
-    return Spec(f"bay.{key}", f"{title} in the bay", "mm", lacks, "the bay")
+    return Spec(f"bay.{key}", f"{title} in the bay", "mm", lacks, "the bay", where=f"bay.{key}_mm")
 
 
 LENGTH, WIDTH, HEIGHT = (
@@ -32,9 +34,16 @@ BALANCE = Spec(
     "mm",
     lambda m: f"{plain_number(m.value - m.limit, 2)} mm too far off to balance",
     "the bay",
-    required=False,
     caution_from=CAUTION_FROM,
+    where="bay.balance_at_mm",
 )
+
+
+IN_THE_BAY = frozenset(spec.id for spec in (LENGTH, WIDTH, HEIGHT, BALANCE))
+"""Ids of what tells whether a pack goes in."""
+
+
+SIDES_OF_THE_BAY = frozenset(spec.id for spec in (LENGTH, WIDTH, HEIGHT))
 
 
 def bay_columns(job: Job, c: Candidates) -> Iterator[CheckColumn]:
@@ -49,12 +58,19 @@ def bay_columns(job: Job, c: Candidates) -> Iterator[CheckColumn]:
     )
     for spec, size, room in sides:
         if room:
-            inside = max(room - 2 * BAY_CLEARANCE_MM, 0.0)
-            yield CheckColumn(spec, size, every(len(c), inside), source)
+            inside = every(len(c), inside_mm(room))
+            yield CheckColumn(spec, snapped(size, inside, TOUCHED_MM), inside, source)
     if None not in (bay.balance_at_mm, bay.empty_balance_mm, bay.centre_mm) and bay.length_mm:
         off = np.abs(pack_position_mm(job, c.mass_g) - (bay.centre_mm or 0.0))
         slack = np.maximum((bay.length_mm - c.length_mm) / 2, 0.0)
-        yield CheckColumn(BALANCE, off, slack, "room to slide in the bay")
+        # what flies has to balance; the rest is only less handy
+        spec = replace(BALANCE, required=job.motion.flies)
+        yield CheckColumn(spec, snapped(off, slack, TOUCHED_MM), slack, "room to slide in the bay")
+
+
+def inside_mm(room_mm: float) -> float:
+    """What may lie in so much room, with a clearance at both sides. [mm]"""
+    return max(room_mm - 2 * BAY_CLEARANCE_MM, 0.0)
 
 
 def _as_it_lies(job: Job, c: Candidates) -> tuple[Floats, Floats]:

@@ -4,158 +4,109 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
 
 import numpy as np
 
 from coldstack.core.cells.resistance import BURST_DURATION_S
 from coldstack.core.chain.joints import ROOMY_LOADING
-from coldstack.core.chain.plugs import plug_family
-from coldstack.core.chain.wire import WIRE_BURST_FACTOR, wire_continuous_a
+from coldstack.core.chain.warmth import HOT_RISE_K, STREAM_SHARE, peak_rise_k
 from coldstack.core.checks import CAUTION_FROM, Check
 from coldstack.core.discharge.batch import Discharge, Floats
+from coldstack.core.draw.scaling import Law, phase_loads
 from coldstack.core.trial.candidates import Bools, Candidates
+from coldstack.core.trial.checks.link_parts import Link, Part, links_of
+from coldstack.core.trial.checks.link_specs import (
+    BURST,
+    CONTINUOUS,
+    HOT,
+    HOTTEST_CELL_C,
+    WARMTHS,
+    Moment,
+    of_several,
+)
 from coldstack.core.trial.checks.spec import CheckColumn, Miss, PlatePart, Spec, every
 from coldstack.core.trial.job import Job
 from coldstack.core.units import percent, plain_number
 from coldstack.core.working import Step
 
-HOTTEST_CELL_C = 60.0
-WARM_CELL_C = 50.0
-
-
-@dataclass(frozen=True, slots=True)
-class LinkSpec:
-    """One link of the chain: its name, what relieves it (``cure``, of the amps it should be good for), and
-    what would have to give."""
-
-    key: str
-    cure: str
-    gives: str
-
-    @property
-    def name(self) -> str:
-        """As its plate is called."""
-        return self.key.capitalize()
-
-
-LINKS = {
-    spec.key: spec
-    for spec in (
-        LinkSpec("cells", "Cells good for {need} A would bring it to {then}.", "the current from the cells"),
-        LinkSpec("leads", "Thicker leads, good for {need} A, would bring it to {then}.", "the leads"),
-        LinkSpec("plug", "A plug good for {need} A would bring it to {then}.", "the plug"),
-        LinkSpec("controller", "One of {need} A would bring it to {then}.", "the controller’s amps"),
-        LinkSpec(
-            "motor",
-            "A motor good for {need} A, or less propeller, would bring it to {then}.",
-            "the motor’s amps",
-        ),
-    )
-}
-"""From the cells to the motor."""
-
-
-@dataclass(frozen=True, slots=True)
-class Moment:
-    """When a link's current counts: all the time by its heat, or at the peak.
-
-    ``when``: as in "leads 112 % continuous"; ``words``: as in "the weakest link all the time".
-    """
-
-    key: str
-    when: str
-    words: str
-    amps: Callable[[Discharge], Floats]
-    step: Callable[[float], Step]
-
-
-CONTINUOUS = Moment(
-    "continuous",
-    "continuous",
-    "all the time",
-    lambda d: d.rms_current_a,
-    lambda amps: Step(
-        "Current that heats",
-        "√(mean of I²) over the run",
-        f"{plain_number(amps)} A",
-        "RMS, because heat goes with the square of the current",
-    ),
-)
-BURST = Moment(
-    "burst",
-    "at the peak",
-    "at the peak",
-    lambda d: d.peak_current_a,
-    lambda amps: Step(
-        "Largest current", "peak phase at the pack’s own volts under load", f"{plain_number(amps)} A"
-    ),
-)
-
-
-def _cooler(check: Check) -> str:
-    value = plain_number(check.value or 0.0)
-    return f": {value} °C of {HOTTEST_CELL_C:g} °C. More capacity, more C or moving air keeps it cooler."
-
-
-def _heat_steps(d: Discharge, row: int) -> tuple[Step, ...]:
-    wh = f"{plain_number(float(d.heat_wh[row]))} Wh over the run"
-    return (Step("Heat", "I²·R0 + v²/R1, less what the bay sheds", wh),)
-
-
-HOT = Spec(
-    "cells.temperature",
-    "Cells when landing",
-    "°C",
-    lambda m: f"cells at {plain_number(m.value, 3)} °C when landing",
-    LINKS["cells"].gives,
-    caution_from=WARM_CELL_C / HOTTEST_CELL_C,
-    plate=PlatePart(
-        "cells", "by temperature", "when landing", WARM_CELL_C / HOTTEST_CELL_C, _cooler, _heat_steps
-    ),
-)
-
-
-@dataclass(frozen=True, slots=True)
-class _Part:
-    """One of the things that limit a link: amps continuous and in bursts, and for which candidates nobody
-    gave them."""
-
-    continuous_a: Floats
-    burst_a: Floats
-    assumed: Bools
-
-
-@dataclass(frozen=True, slots=True)
-class _Link:
-    """A link with all that limits it, where that comes from, and what to ask where it is assumed."""
-
-    spec: LinkSpec
-    parts: list[_Part]
-    source: str
-    question: str = ""
-    sharing: int = 1
-
 
 def link_columns(job: Job, c: Candidates, d: Discharge) -> Iterator[CheckColumn]:
-    """Continuous limit against RMS amps, burst limit against the peak; the cells' heat.
+    """Continuous limit against RMS amps, burst limit against the peak; warmth over the duty, which judges
+    plugs and leads; the cells' heat.
 
     Of several controllers or motors the amps of one are compared with the rating of one.
     """
-    for link in _links(job, c):
+    amps = phase_currents(job, c, d)
+    for link in links_of(job, c):
+        if link.spec.key in WARMTHS:
+            yield _warmth_column(job, d, link, amps)
         yield _column(job, d, link, CONTINUOUS, by_burst=False)
         yield _column(job, d, link, BURST, by_burst=job.duty.longest_peak_s <= BURST_DURATION_S)
     hottest = every(len(c), HOTTEST_CELL_C)
     yield CheckColumn(HOT, d.end_temperature_c, hottest, "60 °C, beyond which lithium cells age fast")
 
 
-def _column(job: Job, d: Discharge, link: _Link, moment: Moment, *, by_burst: bool) -> CheckColumn:
+def phase_currents(job: Job, c: Candidates, d: Discharge) -> Floats:
+    """Current of each phase of the duty on each candidate, shape (P, N): at its mean volts, brought to the
+    RMS current of its run, which is what heats. [A]"""
+    volts = np.maximum(d.mean_voltage_v, 0.1)
+    of_law: dict[Law, Callable[[Floats], Floats]] = {
+        "amps": lambda x: x,
+        "power": lambda x: x / volts,
+        "throttle1": lambda x: x * volts,
+        "throttle2": lambda x: x * volts**2,
+    }
+    loads = phase_loads(job.duty, all_up_mass_g=job.mass_g + c.mass_g, motion=job.motion, drive=job.drive)
+    amps = np.array([of_law[p.law](p.value) for p in loads])
+    seconds = np.array([p.duration_s for p in loads])
+    rms = np.sqrt((seconds[:, None] * amps**2).sum(axis=0) / seconds.sum())
+    return np.asarray(amps * (d.rms_current_a / np.maximum(rms, 1e-9)))
+
+
+def stream_share(job: Job) -> float:
+    """Of the rise in still air, what is left in this bay's air."""
+    return STREAM_SHARE if job.bay.airflow == "stream" else 1.0
+
+
+def _warmth_column(job: Job, d: Discharge, link: Link, amps: Floats) -> CheckColumn:
+    many = len(d.rms_current_a)
+    seconds = [p.duration_s for p in job.duty.phases]
+    share = stream_share(job)
+
+    def rise(part: Part) -> Floats:
+        return peak_rise_k(
+            amps,
+            seconds,
+            rating_a=part.warming_a,
+            rise_at_rating_k=part.at_rating_k,
+            time_constant_s=part.warms_s,
+            run_s=d.duration_s,
+            share=share,
+        )
+
+    rises = [rise(p) for p in link.parts]
+    known = np.max([np.where(p.assumed, 0.0, k) for p, k in zip(link.parts, rises, strict=True)], axis=0)
+    highest = np.max(rises, axis=0)
+    refused = known > HOT_RISE_K
+    value, assumed, question = np.where(refused, known, highest), ~refused & (known < highest), link.question
+    if unsure := peak_question(job):
+        # what the average alone warms it to, however it peaks, is no matter of a peak that nobody gave
+        share_of = [share * p.at_rating_k * (d.average_current_a / p.warming_a) ** 2 for p in link.parts]
+        sure = np.max(
+            [np.where(p.assumed, 0.0, k) for p, k in zip(link.parts, share_of, strict=True)], axis=0
+        )
+        assumed, question = sure <= HOT_RISE_K, unsure
+    source = f"{HOT_RISE_K:g} K over the air, from {link.source}"
+    return CheckColumn(WARMTHS[link.spec.key], value, every(many, HOT_RISE_K), source, assumed, question)
+
+
+def _column(job: Job, d: Discharge, link: Link, moment: Moment, *, by_burst: bool) -> CheckColumn:
     value = moment.amps(d) / link.sharing
     limits = [p.burst_a if by_burst else p.continuous_a for p in link.parts]
     limit, assumed = _least(value, limits, [p.assumed for p in link.parts])
     source, question = link.source, link.question
     if moment is BURST:
-        tail = "burst limit" if by_burst else "continuous limit, since the peak lasts over 10 s"
+        tail = link.burst_source if by_burst else "continuous limit, since the peak lasts over 10 s"
         source = f"{source}, {tail}"
         if unsure := peak_question(job):
             # a peak that nobody gave says nothing against a limit, whoever gave that
@@ -163,7 +114,7 @@ def _column(job: Job, d: Discharge, link: _Link, moment: Moment, *, by_burst: bo
     return CheckColumn(_spec(link, moment), value, limit, source, assumed, question)
 
 
-def _spec(link: _Link, moment: Moment) -> Spec:
+def _spec(link: Link, moment: Moment) -> Spec:
     key = link.spec.key
 
     def lacks(m: Miss) -> str:
@@ -188,66 +139,11 @@ def _spec(link: _Link, moment: Moment) -> Spec:
         lacks,
         link.spec.gives,
         caution_from=CAUTION_FROM,
+        required=key not in WARMTHS,
+        in_sight=key in WARMTHS,
+        where=link.spec.where,
         plate=PlatePart(key, moment.when, moment.words, ROOMY_LOADING, relief, steps),
     )
-
-
-def _links(job: Job, c: Candidates) -> Iterator[_Link]:
-    """From the cells on; the model's own leads and plug beside the pack's."""
-    many = len(c)
-    yield _Link(
-        LINKS["cells"],
-        [_Part(c.continuous_a, c.burst_a, np.zeros(many, bool))],
-        "measured, or label as trusted",
-    )
-    yield _leads(job, c)
-    yield _plug(job, c)
-    e = job.electronics
-    amps = plain_number(e.controller_continuous_a or 0.0)
-    asks = f"{amps} A assumed: {{loading}}; what is your controller rated for?"
-    yield _rated(job, many, "controller", e.controller_continuous_a, e.controller_burst_a, asks)
-    if e.motor_continuous_a is not None or e.motor_burst_a is not None:
-        asks = "Motor assumed: {loading}; what is yours rated for?"
-        yield _rated(job, many, "motor", e.motor_continuous_a, e.motor_burst_a, asks)
-
-
-def _leads(job: Job, c: Candidates) -> _Link:
-    e, many = job.electronics, len(c)
-
-    def wire(continuous_a: Floats, assumed: Bools) -> _Part:
-        return _Part(continuous_a, continuous_a * WIRE_BURST_FACTOR, assumed)
-
-    model_a, guessed = wire_continuous_a(e.lead_awg), job.is_assumed("electronics.lead_awg")
-    return _Link(
-        LINKS["leads"],
-        [wire(c.lead_continuous_a, c.leads_assumed), wire(every(many, model_a), np.full(many, guessed))],
-        "copper wire, 60 K warmer than still air",
-        f"{e.lead_awg:g} AWG assumed: {{loading}}; what are your leads?",
-    )
-
-
-def _plug(job: Job, c: Candidates) -> _Link:
-    plug, many = plug_family(job.electronics.plug), len(c)
-    guessed = np.full(many, job.is_assumed("electronics.plug"))
-    return _Link(
-        LINKS["plug"],
-        [
-            _Part(c.plug_continuous_a, c.plug_burst_a, c.plug_assumed),
-            _Part(every(many, plug.continuous_a), every(many, plug.burst_a), guessed),
-        ],
-        "typical for the family",
-        f"{plug.name} assumed: {{loading}}; what is your plug?",
-    )
-
-
-def _rated(
-    job: Job, many: int, key: str, continuous: float | None, burst: float | None, question: str
-) -> _Link:
-    """A link with a maker's figure, shared among several alike; without a burst figure the continuous one
-    holds."""
-    assumed = np.full(many, job.is_assumed(f"electronics.{key}_continuous_a"))
-    part = _Part(every(many, continuous), every(many, continuous if burst is None else burst), assumed)
-    return _Link(LINKS[key], [part], "maker’s figure", question, job.electronics.sharing(key))
 
 
 def peak_question(job: Job) -> str:
@@ -268,8 +164,3 @@ def _least(value: Floats, limits: list[Floats], assumed: list[Bools]) -> tuple[F
     least = np.min(limits, axis=0)
     refused = value > known
     return np.where(refused, known, least), ~refused & (least < known)
-
-
-def of_several(name: str, count: int) -> str:
-    """The name of one link of several alike."""
-    return f"{name}, each of {count}" if count > 1 else name

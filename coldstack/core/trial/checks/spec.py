@@ -7,7 +7,15 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from coldstack.core.checks import Check, asked, check_at_least, check_at_most
+from coldstack.core.checks import (
+    Check,
+    Verdict,
+    asked,
+    borne_today,
+    check_at_least,
+    check_at_most,
+    check_statement,
+)
 from coldstack.core.discharge.batch import Discharge, Floats
 from coldstack.core.trial.candidates import Bools, Candidates
 from coldstack.core.trial.job import Job
@@ -52,8 +60,11 @@ class Spec:
 
     ``lacks`` tells a miss ("92 g too heavy"), ``short`` the same without its figure for a small cell.
     ``gives`` names what would have to give where nothing meets all.
-    ``wish``: what the owner wants, not what the model forbids. ``required``: who is over is out. ``plate``:
-    what it says on the plate of its link, if it speaks of one.
+    ``wish``: what the owner wants, not what the model forbids. ``required``: who is over is out.
+    ``in_sight``: it is shown, and judges nothing. ``care_from``: the loading from which it goes with care.
+    ``where``: the field of the job in which the limit stands. ``grave``: while its limit is only assumed, who
+    is over is not run. ``fact``: it holds or not, without a number. ``plate``: what it says on the plate of
+    its link, if it speaks of one.
     """
 
     id: str
@@ -67,6 +78,15 @@ class Spec:
     required: bool = True
     caution_from: float = NEVER
     plate: PlatePart | None = None
+    in_sight: bool = False
+    care_from: float | None = None
+    where: str = ""
+    grave: bool = False
+    fact: bool = False
+
+
+HOLDS_AGAINST = 1.2
+"""Loading that stands for a fact that speaks against a candidate: near enough to be told among the misses."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -82,6 +102,10 @@ class CheckColumn:
     source: str
     assumed: Bools | None = None
     question: str = ""
+    told: Callable[[int], str] | None = None
+    """What a fact that speaks against a candidate says, by its row."""
+    proven: Bools | None = None
+    """For which candidates it is no worse than on what the model runs on now: that carries it today."""
 
     @property
     def id(self) -> str:
@@ -104,9 +128,14 @@ class CheckColumn:
         return np.ones(len(self.value), bool) if self.assumed is None else ~self.assumed
 
     @property
+    def borne(self) -> Bools:
+        """For which candidates the model bears today what this check would refuse, shape (N,)."""
+        return np.zeros(len(self.value), bool) if self.proven is None else self.proven
+
+    @property
     def counts(self) -> Bools:
         """For which candidates being over the limit rules them out, shape (N,)."""
-        return self.known & self.spec.required
+        return self.known & (self.spec.required or self.spec.wish) & ~self.borne
 
     @property
     def loading(self) -> Floats:
@@ -119,6 +148,8 @@ class CheckColumn:
 
     def check(self, row: int, steps: tuple[Step, ...] = ()) -> Check:
         """The check of one candidate, with its sentence and working."""
+        if self.spec.fact:
+            return self._statement(row)
         make = check_at_most if self.spec.at_most else check_at_least
         made = make(
             self.id,
@@ -130,7 +161,18 @@ class CheckColumn:
             caution_from=self.spec.caution_from,
             steps=steps,
         )
+        if self.borne[row] and made.verdict == "over":
+            return borne_today(made, self.spec.plate.link if self.spec.plate else "")
         return made if self.known[row] else asked(made, self.question)
+
+    def _statement(self, row: int) -> Check:
+        verdict: Verdict = "ok"
+        if self.loading[row] > 1:
+            verdict = "over" if self.counts[row] else "caution"
+        words = self.told(row) if self.told is not None and verdict != "ok" else "Nothing speaks against it"
+        return check_statement(
+            self.id, self.spec.title, verdict=verdict, sentence=f"{words}.", limit_source=self.source
+        )
 
 
 def every(n: int, value: float | None) -> Floats:

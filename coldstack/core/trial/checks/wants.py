@@ -9,7 +9,9 @@ import numpy as np
 from coldstack.core.cells.chemistry import CHEMISTRIES, CHEMISTRY_IDS, chemistry_column
 from coldstack.core.discharge.batch import Discharge, Ending, Floats
 from coldstack.core.draw.scaling import mass_factor
+from coldstack.core.readings.tolerance import TOUCHED_V, snapped
 from coldstack.core.trial.candidates import Candidates
+from coldstack.core.trial.checks.flight import just_under
 from coldstack.core.trial.checks.spec import CheckColumn, Miss, Spec, every
 from coldstack.core.trial.job import Job
 from coldstack.core.units import percent
@@ -25,9 +27,7 @@ def _too_short(m: Miss) -> str:
 
 
 def _too_tame(m: Miss) -> str:
-    # as many digits as it takes to be seen as less than wanted
-    text = next((t for d in (0, 1, 2) if float(t := f"{m.value:.{d}f}") < m.limit), "just less")
-    return f"{text} % of today’s punch"
+    return f"{just_under(m.value, m.limit)} % of today’s punch, {n(m.limit)} % wanted"
 
 
 def _too_many_volts(m: Miss) -> str:
@@ -39,7 +39,16 @@ def _too_many_volts(m: Miss) -> str:
     return f"{over} ({cell.name}: {n(more_v, 2)} V a cell more than LiPo)"
 
 
-MINUTES = Spec("want.minutes", "Minutes", "min", _too_short, "the minutes", at_most=False, wish=True)
+MINUTES = Spec(
+    "want.minutes",
+    "Minutes",
+    "min",
+    _too_short,
+    "the minutes",
+    at_most=False,
+    wish=True,
+    where="wants.minutes",
+)
 MASS = Spec(
     "want.mass",
     "Mass of the pack",
@@ -47,6 +56,7 @@ MASS = Spec(
     lambda m: f"{n(m.value - m.limit, 2)} g too heavy",
     "the weight",
     wish=True,
+    where="wants.mass_g",
 )
 VOLTS = Spec(
     "want.volts",
@@ -56,6 +66,7 @@ VOLTS = Spec(
     "the volts wanted",
     at_most=False,
     wish=True,
+    where="wants.volts",
 )
 RPM = Spec(
     "want.rpm",
@@ -65,6 +76,7 @@ RPM = Spec(
     "the motor speed wanted",
     at_most=False,
     wish=True,
+    where="wants.rpm",
 )
 LIVELY = Spec(
     "want.lively",
@@ -74,6 +86,7 @@ LIVELY = Spec(
     "being as lively as now",
     at_most=False,
     wish=True,
+    where="wants.lively",
 )
 FULL = Spec(
     "window.full",
@@ -82,6 +95,8 @@ FULL = Spec(
     _too_many_volts,
     "the controller’s volts",
     short="too many volts",
+    where="electronics.max_v",
+    grave=True,
 )
 LANDING = Spec(
     "window.landing",
@@ -91,6 +106,7 @@ LANDING = Spec(
     "the controller’s volts",
     at_most=False,
     short="volts sag too low",
+    where="electronics.min_v",
 )
 DELIVERS = Spec(
     "run.delivers",
@@ -100,6 +116,7 @@ DELIVERS = Spec(
     "the charge given before the controller stops",
     at_most=False,
     short="stops early",
+    where="pack.cell_resistance_mohm",
 )
 DRIVE = Spec(
     "drive.watts",
@@ -112,6 +129,7 @@ DRIVE = Spec(
     "the propeller or gearing",
     at_most=False,
     short="too few volts",
+    where="drive",
 )
 
 
@@ -135,7 +153,8 @@ def want_columns(
 
 def _window(job: Job, c: Candidates, d: Discharge) -> Iterator[CheckColumn]:
     e, many = job.electronics, len(c)
-    full_v = np.round(chemistry_column("full_v")[c.chemistry_index] * c.series, 6)
+    full_v = chemistry_column("full_v")[c.chemistry_index] * c.series
+    full_v = snapped(full_v, e.max_v, TOUCHED_V)
     rated = f"rated for {e.rated_cells} LiPo cells" if e.rated_cells else "as given"
     guessed = np.full(many, job.is_assumed("electronics.max_v"))
     asks = f"{n(e.max_v)} V assumed, what it runs on now: {{loading}}; what is the controller rated for?"

@@ -13,7 +13,7 @@ from coldstack.core.running.day.charging import day_charge
 from coldstack.core.running.day.own import own_pack
 from coldstack.core.running.day.rotation import Day
 from coldstack.core.running.day.working import day_working
-from tests.core.charging.laid import four_s
+from tests.core.boards.laid import four_s
 
 STEADY = house_rules("steady")
 

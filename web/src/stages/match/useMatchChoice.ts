@@ -43,7 +43,7 @@ export function useMatchChoice(): MatchChoice {
         source: search.source ?? null,
         supply: search.supply ?? null,
         ports_in_use: search.ports ?? 1,
-        cell_v: wrong ? [] : words.map((w) => Number(w.replace(",", "."))).slice(0, 28),
+        cell_v: wrong ? [] : words.map((w) => Number(w.replace(",", "."))),
       },
       cells,
       cellsProblem: wrong ? `“${wrong.slice(0, 16)}” is not a number.` : undefined,

@@ -22,11 +22,11 @@ from django.db import DatabaseError, close_old_connections
 from django.utils import timezone
 from waitress.server import create_server
 
-from coldstack.core.charging import rush
+from coldstack.core.boards import rush
 from coldstack.core.discharge import simulate
 from coldstack.core.errors import DomainError
 from coldstack.demo.load import load_if_empty
-from coldstack.server.charging.watcher import start_watching
+from coldstack.server.charges.watcher import start_watching
 from coldstack.server.config.memory import give_back, keep_few_pools
 from coldstack.server.config.paths import root_dir
 from coldstack.server.life.now import standings

@@ -1,0 +1,177 @@
+"""Whether a pack does the job in a model: asked by Size, Match, the grid, the run list, go or no go, the day,
+the field kit and Keep, and decided here alone.
+
+It is read off the checks of the pack's run: what a check refuses will not do, a wish that is missed or a
+figure near its limit is care, a limit that nobody gave is not known. What the model runs on now flies: what
+it bears today is care, with what to look at, and never a refusal.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from functools import reduce
+
+import numpy as np
+from numpy.typing import NDArray
+
+from coldstack.core.fit.verdict import FIT_VERDICTS, FitReason, FitVerdict, worst_verdict
+from coldstack.core.trial.checks.bay import SIDES_OF_THE_BAY
+from coldstack.core.trial.checks.flight import PUNCH
+from coldstack.core.trial.checks.spec import CheckColumn
+from coldstack.core.trial.checks.wants import LIVELY
+from coldstack.core.trial.evaluate import Evaluation
+from coldstack.core.trial.wording import hottest_link, lack
+from coldstack.core.units import upper_first
+
+Severity = NDArray[np.int64]
+NOTHING, CARE, UNKNOWN, REFUSED = range(len(FIT_VERDICTS))
+
+
+@dataclass(frozen=True, slots=True)
+class Fit:
+    """The verdict with every reason, the worst first, in a sentence and in a word or two; minutes to the
+    landing point, and the loading of the hottest link."""
+
+    verdict: FitVerdict
+    reasons: tuple[FitReason, ...]
+    sentence: str
+    short: str
+    minutes: float
+    loading: float
+    link: str
+
+    @property
+    def runs(self) -> bool:
+        """Whether it may be run in this model at all."""
+        return self.verdict != "wont" and not any(r.grave and r.verdict == "unknown" for r in self.reasons)
+
+
+def verdicts(e: Evaluation) -> list[FitVerdict]:
+    """The verdict of each candidate."""
+    found = reduce(np.maximum, _severities(e), np.zeros(len(e.candidates), np.int64))
+    return [FIT_VERDICTS[k] for k in found.tolist()]
+
+
+def fit_of(e: Evaluation, row: int) -> Fit:
+    """All about one candidate."""
+    reasons = tuple(_reasons(e, row))
+    verdict, (loading, link) = worst_verdict(reasons), hottest_link(e, row)
+    return Fit(
+        verdict=verdict,
+        reasons=reasons,
+        sentence=_sentence(e, row, verdict, reasons),
+        short=reasons[0].short if reasons else "with adapter" if _adapters(e, row) else "does the job",
+        minutes=float(e.minutes[row]),
+        loading=loading,
+        link=link,
+    )
+
+
+def _severities(e: Evaluation) -> list[Severity]:
+    found = [severity(column, loading) for column, loading in zip(e.checks, e.loading, strict=True)]
+    by_id = {column.id: k for k, column in enumerate(e.checks)}
+    if PUNCH.id in by_id and LIVELY.id in by_id:
+        # one lack of punch is told once: as what it takes to fly, or as what is wanted
+        told = found[by_id[PUNCH.id]] >= found[by_id[LIVELY.id]]
+        found[by_id[LIVELY.id]] = np.where(told, NOTHING, found[by_id[LIVELY.id]])
+    return found
+
+
+def severity(column: CheckColumn, loading: NDArray[np.float64]) -> Severity:
+    """What one check says of each candidate, shape (N,)."""
+    spec, out = column.spec, np.zeros(len(loading), np.int64)
+    if spec.in_sight:
+        return out
+    if column.id in SIDES_OF_THE_BAY:
+        out[np.isnan(loading)] = UNKNOWN
+    over = loading > 1
+    if spec.care_from is not None:
+        out[(loading >= spec.care_from) & column.known] = CARE
+    if spec.wish or not spec.required:
+        out[over] = CARE
+    out[over & ~column.known & ~column.borne] = UNKNOWN
+    if spec.required and not spec.wish:
+        out[over & column.known] = REFUSED
+    out[over & column.borne] = CARE
+    return out
+
+
+def _reasons(e: Evaluation, row: int) -> list[FitReason]:
+    found, unmeasured = [], False
+    for k, (column, said) in enumerate(zip(e.checks, _severities(e), strict=True)):
+        if said[row] == NOTHING:
+            continue
+        if math.isnan(e.loading[k, row]):
+            # one measure that is missing or three: it has to be measured
+            if not unmeasured:
+                found.append(_unmeasured(column))
+            unmeasured = True
+            continue
+        found.append(_reason(e, k, row, FIT_VERDICTS[said[row]]))
+    return sorted(found, key=lambda r: (-FIT_VERDICTS.index(r.verdict), -r.loading))
+
+
+def _reason(e: Evaluation, k: int, row: int, verdict: FitVerdict) -> FitReason:
+    column = e.checks[k]
+    spec, loading = column.spec, float(e.loading[k, row])
+    words = column.check(row).sentence.rstrip(".") if verdict == "unknown" else lack(e, k, row)
+    if loading > 1 and column.borne[row]:
+        look = f"look at this {column.link} after a run" if column.link else "measure again"
+        words = f"{words}, and it runs so today: {look}"
+    way = e.candidates.ways[row]
+    alike = spec.id == "plug.mates" and way is not None and way.meeting.look_alike
+    return FitReason(
+        id=spec.id,
+        verdict=verdict,
+        sentence=f"{upper_first(words)}.",
+        words=words,
+        short="look-alike plug" if alike else spec.short or lack(e, k, row),
+        value=None if spec.fact else float(column.value[row]),
+        limit=None if spec.fact else float(column.limit[row]),
+        unit=spec.unit,
+        loading=min(loading, 99.0),
+        where=spec.where,
+        grave=spec.grave,
+    )
+
+
+def _unmeasured(column: CheckColumn) -> FitReason:
+    return FitReason(
+        id="bay.unknown",
+        verdict="unknown",
+        sentence="Size unknown: measure the pack, nobody can say whether it goes in.",
+        words="size unknown, nobody can say whether it goes in",
+        short="size unknown",
+        value=None,
+        limit=None,
+        unit=column.spec.unit,
+        loading=1.0,
+        where="pack.length_mm",
+    )
+
+
+def _adapters(e: Evaluation, row: int) -> str:
+    way = e.candidates.ways[row]
+    return way.path.names if way is not None and way.path is not None and way.path.pieces else ""
+
+
+def _sentence(e: Evaluation, row: int, verdict: FitVerdict, reasons: tuple[FitReason, ...]) -> str:
+    """The verdict in words: with which adapters, and why not without more."""
+    by = _adapters(e, row)
+    with_it = f" with {by}" if by else ""
+    why = "; ".join(r.words for r in reasons if r.verdict == verdict)
+    if verdict == "does":
+        return f"Does the job{with_it or ' as it is'}{_assumed(e, row)}."
+    opening = {
+        "care": f"Goes{with_it}, with care",
+        "unknown": "Not known",
+        "wont": "Will not do",
+    }[verdict]
+    return f"{opening}: {why}."
+
+
+def _assumed(e: Evaluation, row: int) -> str:
+    pack = e.candidates.packs[row]
+    unsaid = pack is not None and "plug" in pack.assumed
+    return ", plug assumed" if unsaid or e.job.is_assumed("electronics.plug") else ""

@@ -1,0 +1,30 @@
+"""How a pack is today, by what was measured of it: one value that goes wherever the pack goes."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+Level = Literal["fine", "again", "watch", "light", "retire"]
+LEVELS: tuple[Level, ...] = ("fine", "again", "watch", "light", "retire")
+"""From the best to the worst. "again": one reading is out of line, and another must tell whether it is true.
+"""
+
+
+@dataclass(frozen=True, slots=True)
+class StateOfHealth:
+    """What a pack holds and resists today; None where no record of it tells.
+
+    ``level`` is its worst sign's. ``capacity_ah`` never is more than the label. ``cell_resistance_mohm`` is
+    of the middle cell at 25 °C and mid charge, ``cell_ratios`` each cell's over it. ``capacity_by`` and
+    ``resistance_by`` say by which evidence. [Ah], [mΩ]
+    """
+
+    level: Level = "fine"
+    capacity_ah: float | None = None
+    capacity_by: str = ""
+    cell_resistance_mohm: float | None = None
+    resistance_by: str = ""
+    cell_ratios: tuple[float, ...] = ()
+    sign: str = ""
+    """What the worst sign says; empty for none."""

@@ -1,0 +1,41 @@
+"""Cells of a pack that differ, as the groups of cells alike that the simulation takes."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import numpy as np
+
+from coldstack.core.discharge.batch import CellColumns, Floats
+
+
+def cell_groups(
+    socs: Sequence[Floats],
+    ratios: Sequence[tuple[float, ...]],
+    *,
+    capacity_ah: Floats,
+    resistance_mohm: Floats,
+) -> CellColumns:
+    """The cells of N packs in groups of cells alike.
+
+    ``socs`` are each cell's charge, 0 to 1, ``ratios`` its resistance over the pack's middle one; empty, or
+    of another number of cells, for cells that resist alike. ``capacity_ah`` and ``resistance_mohm`` are of a
+    middle cell of each pack, shape (N,). Rows are as wide as the widest: a group of none repeats another.
+    """
+    groups = [_alike(s, r) for s, r in zip(socs, ratios, strict=True)]
+    shape = len(groups), max((len(count) for _, count in groups), default=1)
+    soc, of_cell, count = (np.zeros(shape) for _ in range(3))
+    for row, (kinds, counts) in enumerate(groups):
+        rest = shape[1] - len(counts)
+        soc[row], of_cell[row] = np.pad(kinds, ((0, 0), (0, rest)), "edge")
+        count[row] = np.pad(counts, (0, rest))
+    ah = np.repeat(capacity_ah[:, None], shape[1], axis=1)
+    return CellColumns(count, ah, of_cell * resistance_mohm[:, None], soc)
+
+
+def _alike(socs: Floats, ratios: tuple[float, ...]) -> tuple[Floats, Floats]:
+    """Cells that read alike run alike: the kinds, charge over resistance, shape (2, G), and how many of
+    each."""
+    of_cell = np.array(ratios) if len(ratios) == len(socs) else np.ones_like(socs)
+    kinds, count = np.unique(np.stack([socs, of_cell]), axis=1, return_counts=True)
+    return kinds, count.astype(float)

@@ -1,0 +1,116 @@
+"""What to set and do for a batch on a charger, asked of the core."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from coldstack.core.boards.batches import Batch, batch_pack, shared_limit
+from coldstack.core.cells.open_circuit import resting_voltage
+from coldstack.core.charging.amps import Feed, Limit, with_limit
+from coldstack.core.charging.charger import Charger
+from coldstack.core.charging.steps import BenchStep, charge_steps
+from coldstack.core.errors import DomainError
+from coldstack.core.matching.charge import ChargeFit, charge_fit
+from coldstack.core.matching.slip import Slip, slip
+from coldstack.server.bench.assemble import OnBench, batch_on
+
+
+@dataclass(frozen=True, slots=True)
+class Ordered:
+    """A batch on a charger: the fit, what to set, the steps, and the cells as they are joined."""
+
+    batch: Batch
+    fit: ChargeFit
+    slip: Slip
+    steps: list[BenchStep]
+    cells: list[dict[str, float]]
+
+
+def ordered(
+    b: OnBench,
+    pack_ids: list[str],
+    charger_id: str,
+    *,
+    ports_in_use: int = 1,
+    port: int = 1,
+    current_a: float | None = None,
+) -> Ordered:
+    """What to set and do for a batch on a charger.
+
+    Raises
+    ------
+    DomainError
+        For packs that may not be charged or joined, or a charger that cannot: its reason.
+    """
+    batch, fed = batch_on(b, pack_ids), b.fed(charger_id)
+    fit = _fit_of(b, batch, Feed(fed.source, fed.supply, min(ports_in_use, fed.charger.ports)), fed.charger)
+    if current_a is not None:
+        fit = _at_most(fit, current_a)
+    cells = _joined_cells(batch)
+    socs = [c["soc"] for c in cells]
+    found = slip(
+        fit,
+        rules=b.rules,
+        trust=b.data.label_trust,
+        rest_cell_v=resting_voltage(fit.pack.chemistry, min(socs)),
+        imbalance_ah=(max(socs) - min(socs)) * fit.pack.capacity_ah,
+    )
+    assert found is not None
+    return Ordered(batch, fit, found, _steps_of(batch, fit, found, port), cells)
+
+
+def _fit_of(b: OnBench, batch: Batch, feed: Feed, charger: Charger) -> ChargeFit:
+    """How the charger takes the batch, by the board's sockets too; refused with its reason."""
+    pieces = replace(b.bench, boards=()) if batch.on_board else b.bench
+    pack = batch_pack(batch, b.board)
+    fit = charge_fit(pack, charger, rules=b.rules, feed=feed, bench=pieces)
+    if fit.amps is not None and batch.on_board and b.board is not None:
+        fit = replace(fit, amps=with_limit(fit.amps, shared_limit(batch, b.rules, b.board), charger.step_a))
+    if not fit.possible:
+        raise DomainError("charger", fit.refusals[0].sentence)
+    return fit
+
+
+def _at_most(fit: ChargeFit, current_a: float) -> ChargeFit:
+    """The same by no more than so many amps, in the charger's steps."""
+    charger = fit.charger
+    if fit.amps is None or current_a >= fit.amps.current_a:
+        return fit
+    share = Limit("plan", "The plan’s share of the watts", current_a, "as planned")
+    amps = with_limit(fit.amps, share, charger.step_a)
+    if amps is None or amps.current_a <= 0:
+        words = f"{charger.name} sets steps of {charger.step_a:g} A; {current_a:g} A is less."
+        raise DomainError("current_a", words)
+    return replace(fit, amps=amps)
+
+
+def _steps_of(batch: Batch, fit: ChargeFit, found: Slip, port: int) -> list[BenchStep]:
+    pieces = fit.path.pieces if fit.path else ()
+    lead = " and ".join(x.name for x in reversed(pieces))
+    return charge_steps(
+        chemistry_id=fit.pack.chemistry,
+        series=fit.pack.series,
+        program=found.program,
+        current_a=found.current_a,
+        end_v=found.end_v,
+        on_board=len(batch.members) if batch.on_board else 0,
+        lead=f"the {lead}" if lead else "the board" if batch.on_board else "",
+        port=port,
+    )
+
+
+def _joined_cells(batch: Batch) -> list[dict[str, float]]:
+    """Each cell position of the batch: capacities add, resistances are in parallel, charges even out."""
+    ah = np.array([m.pack.capacity_ah for m in batch.members])
+    socs = np.array([m.reading.socs for m in batch.members if m.reading])
+    mohm = float(1 / sum(1 / m.cell_mohm for m in batch.members))
+    return [
+        {
+            "capacity_ah": float(ah.sum()),
+            "resistance_mohm": mohm,
+            "soc": float((socs[:, k] * ah).sum() / ah.sum()),
+        }
+        for k in range(socs.shape[1])
+    ]

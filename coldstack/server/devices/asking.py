@@ -1,0 +1,178 @@
+"""Devices on the bench: what the program asks of a charger and a cell checker, and how it speaks to those
+that are linked.
+
+A driver for a real charger is one file in `drivers`, which implements `ChargerDevice`. The checker here
+speaks the line protocol of docs/devices.md.
+"""
+
+from __future__ import annotations
+
+import json
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any, Protocol
+
+from django.conf import settings
+
+from coldstack.server.devices.drivers import driven
+from coldstack.standins.lines import asked
+
+TIMEOUT_S = 2.0
+Message = dict[str, Any]
+
+
+class LinkLost(Exception):
+    """The device does not answer."""
+
+
+class DeviceRefusal(Exception):
+    """The device will not do it; its words."""
+
+
+@dataclass(frozen=True, slots=True)
+class Hello:
+    """What a charger says of itself.
+
+    ``speed`` is above 1 where a simulated one runs faster than the world.
+    """
+
+    name: str
+    ports: int
+    simulated: bool
+    speed: float
+
+
+@dataclass(frozen=True, slots=True)
+class Order:
+    """What a charger is set to."""
+
+    chemistry: str
+    program: str
+    cells: int
+    current_a: float
+    end_cell_v: float
+    timer_s: float
+    cutoff_mah: float
+
+
+@dataclass(frozen=True, slots=True)
+class PortNow:
+    """What a port does: its number, whether it charges, and the charger's name for that charge."""
+
+    port: int
+    charging: bool
+    run: str
+
+
+class ChargerDevice(Protocol):
+    """A charger with ports. Every method raises LinkLost if it does not answer in time, or with nothing that
+    can be understood, DeviceRefusal if it will not.
+
+    What it measured is handed on as it came: `core.watching.reports` decides what of it is believed, for
+    every driver alike.
+    """
+
+    def hello(self) -> Hello:
+        """What it is."""
+
+    def detect(self, port: int) -> list[float]:
+        """Volts of the cells it finds on a port; empty without a pack."""
+
+    def start(self, port: int, order: Order, run: str) -> str:
+        """Begin a charge under this name, once: told again it is the same charge. The charger's own name for
+        it, where it knows no others."""
+
+    def stop(self, port: int, why: str) -> None:
+        """End it at once."""
+
+    def report(self, port: int, run: str, after: int) -> object:
+        """Samples of a charge after a number; a charger keeps those of its last charge on each port."""
+
+    def ports(self) -> list[PortNow]:
+        """What each port does; empty for a charger that cannot say."""
+
+    def plug(self, port: int, pack: Message) -> None:
+        """Simulation only: hands do this with a real one."""
+
+    def fault(self, port: int, fault: str, cell: int, seconds: float) -> None:
+        """Simulation only."""
+
+
+class CellChecker(Protocol):
+    """A cell checker. Raises LinkLost, DeviceRefusal."""
+
+    def read(self, about: Message) -> tuple[list[float], float | None]:
+        """Volts of each cell and the temperature of the pack held to it; ``about`` helps a simulated one."""
+
+
+@dataclass(frozen=True, slots=True)
+class Line:
+    """One question, one answer, one connection: nothing to mend when a link comes back."""
+
+    address: str
+
+    def ask(self, message: Message) -> Message:
+        """The reply's fields; raises LinkLost or DeviceRefusal."""
+        reply = asked(self.address, message, TIMEOUT_S)
+        if reply is None:
+            raise LinkLost("it does not answer")
+        if not reply.get("ok"):
+            raise DeviceRefusal(str(reply.get("why", "It gave no reason.")))
+        return reply
+
+
+def number(value: object, low: float, high: float) -> float:
+    """A finite number within bounds; raises LinkLost for anything else: what says such things is not
+    understood."""
+    if isinstance(value, bool) or not isinstance(value, (int, float)) or not low <= value <= high:
+        raise LinkLost("it answers, but not understandably")
+    return float(value)
+
+
+def volts_of(said: Message) -> list[float]:
+    """Volts of cells in a reply; raises LinkLost for what are none."""
+    cells = said.get("cell_v")
+    if not isinstance(cells, list):
+        raise LinkLost("it answers, but not understandably")
+    return [number(v, 0.0, 6.0) for v in cells[:60]]
+
+
+@dataclass(frozen=True, slots=True)
+class LineChecker:
+    """A cell checker that speaks the line protocol."""
+
+    line: Line
+
+    def read(self, about: Message) -> tuple[list[float], float | None]:
+        """See `CellChecker`."""
+        said = self.line.ask({"do": "read", "pack": about})
+        warmth = said.get("temperature_c")
+        return volts_of(said), None if warmth is None else number(warmth, -40.0, 150.0)
+
+
+def devices_file() -> Path:
+    """Where the addresses of linked devices stand: ``{"chargers": {name: "host:port"}, "checker":
+    "host:port"}``."""
+    return Path(settings.DATA_DIR) / "devices.json"
+
+
+def linked() -> Message:
+    """The addresses, empty where no device was linked."""
+    try:
+        said = json.loads(devices_file().read_text())
+    except (OSError, ValueError):
+        return {}
+    return said if isinstance(said, dict) else {}
+
+
+def charger_device(name: str) -> ChargerDevice | None:
+    """The linked charger of this name, by the driver that its address names; None without a link, or without
+    such a driver."""
+    address = (linked().get("chargers") or {}).get(name)
+    return driven(address) if isinstance(address, str) and address else None
+
+
+def checker_device() -> LineChecker | None:
+    """The linked cell checker, if there is one."""
+    address = linked().get("checker")
+    return LineChecker(Line(address)) if address else None
