@@ -52,7 +52,7 @@ KERNEL = coldstack/core/discharge/kernel.py coldstack/core/discharge/compiling.p
 .venv/.kernel: .venv/.run $(KERNEL)
 	@echo "Compiling the discharge …"
 	@$(PY) -c "from coldstack.core.discharge import simulate; simulate.warm_up()"
-	@$(PY) -c "from coldstack.core.charging import rush; rush.warm_up()"
+	@$(PY) -c "from coldstack.core.boards import rush; rush.warm_up()"
 	@touch $@
 
 chromium:

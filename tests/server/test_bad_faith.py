@@ -159,7 +159,7 @@ class Intent(FaithCase):
     def test_one_pack_on_three_ports(self):
         """By a constraint of the database, whoever asks."""
         self.started("01")
-        with mock.patch("coldstack.server.bench.actions._require_free"):
+        with mock.patch("coldstack.server.charges.actions._require_free"):
             for port in (2, 3):
                 self.assert_problem(self.begin("01", port=port), 422, "packs", "charging")
         self.assertEqual(OnCharger.objects.count(), 1)
@@ -167,7 +167,7 @@ class Intent(FaithCase):
     def test_killed_between_start_and_commit(self):
         """It is stored as starting; the watch after the restart finds it charging, and watches it."""
         with (
-            mock.patch("coldstack.server.bench.actions._told", side_effect=KeyboardInterrupt),
+            mock.patch("coldstack.server.charges.actions._told", side_effect=KeyboardInterrupt),
             self.assertRaises(KeyboardInterrupt),
         ):
             self.begin("01", key="was-killed-here")
@@ -183,7 +183,7 @@ class Intent(FaithCase):
     def test_killed_before_the_charger_was_told(self):
         """It never began: the pack is free again, and nothing of it counts."""
         with (
-            mock.patch("coldstack.server.bench.actions._told", side_effect=KeyboardInterrupt),
+            mock.patch("coldstack.server.charges.actions._told", side_effect=KeyboardInterrupt),
             self.assertRaises(KeyboardInterrupt),
         ):
             self.begin("01")
@@ -310,7 +310,7 @@ class Clocks(FaithCase):
     def test_a_start_by_a_clock_that_was_set_back(self):
         """A charge that never began is found out all the same, once its hour has come."""
         with (
-            mock.patch("coldstack.server.bench.actions._told", side_effect=KeyboardInterrupt),
+            mock.patch("coldstack.server.charges.actions._told", side_effect=KeyboardInterrupt),
             self.assertRaises(KeyboardInterrupt),
         ):
             self.begin("01")

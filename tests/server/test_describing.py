@@ -121,7 +121,7 @@ class TypicalPacks(OwnCase):
         job = self.described().json()["job"]
         found = self.post("/api/match", {"job": job, "pack": "typical:lipo:5:1800:50", "charge": {}})
         self.assertEqual(found.status_code, 200, found.content[:300])
-        self.assertEqual(found.json()["drive"]["verdict"], "fits")
+        self.assertEqual(found.json()["drive"]["fit"]["verdict"], "does")
 
 
 class WhatNobodyGaveOfAPack(TestCase):
@@ -147,7 +147,7 @@ class SizeUnknown(DemoCase):
         pack.length_mm = pack.width_mm = pack.height_mm = None
         pack.save()
         found = self.post("/api/match", {"job": self.job(), "pack": "owned:04", "charge": {}}).json()["drive"]
-        self.assertRegex(found["sentence"], "size unknown")
+        self.assertRegex(found["fit"]["sentence"], "^Not known: size unknown")
         self.assertEqual(
             {c["verdict"] for c in found["checks"] if c["id"].startswith("bay.length")}, {"unknown"}
         )

@@ -236,7 +236,7 @@ class Crowded(KeepCase):
         self.live_on("07", 30, [2.6 * first] * 3)
         self.assertEqual(self.page("07")["line"]["level"], "light")
         go = self.post("/api/run/go", {"model": "ptarmigan", "pack": "07", "cells": "4.19 4.19 4.19"}).json()
-        self.assertIn("light", [x["id"] for x in go["reasons"]])
+        self.assertIn("pack.light", [x["id"] for x in go["reasons"]])
 
     def test_shelf_and_page_agree_on_every_pack(self):
         """The shelf looks at both ends of the log, the page at all of it."""

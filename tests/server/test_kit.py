@@ -54,7 +54,7 @@ class BesideTheCheck(KitCase):
         draw, kits, cases = random.Random(17), {}, []
         packs = {p.tag: p for p in OwnedPack.live.all()}
         models = [m.slug for m in RcModel.live.all()]
-        fitting = [(m, p["tag"]) for m in models for p in self.packs_of(m) if p["fits"]]
+        fitting = [(m, p["tag"]) for m in models for p in self.packs_of(m) if p["runs"]]
         others = draw.sample([(m, t) for m in models for t in sorted(packs)], 8)
         while len(cases) < count:
             slug, tag = draw.choice(fitting if draw.random() < 0.9 else others)
@@ -163,7 +163,7 @@ class WhatItSays(KitCase):
         """The marks are those of the kits, of packs that fit, the readiest first; and never of more than
         thirty."""
         marks = self.client.get("/api/run/kits", {"model": "ptarmigan"}).json()
-        fitting = [p["tag"] for p in self.packs_of("ptarmigan") if p["fits"]]
+        fitting = [p["tag"] for p in self.packs_of("ptarmigan") if p["runs"]]
         self.assertEqual([m["tag"] for m in marks["kits"]], fitting)
         for mark in marks["kits"]:
             kit = self.kit(mark["tag"])
@@ -175,7 +175,7 @@ class WhatItSays(KitCase):
     def test_a_pack_that_may_not_be_run(self):
         """Whatever it reads: the club's lazy one is no go by the kit too."""
         said = self.said(kit=self.kit("03"))
-        self.assertEqual((said["verdict"], said["reasons"][0]["id"]), ("no_go", "retired"))
+        self.assertEqual((said["verdict"], said["reasons"][0]["id"]), ("no_go", "pack.unfit"))
 
     def test_what_is_not_there(self):
         """Packs and models."""

@@ -18,10 +18,11 @@ class MatchCase(DemoCase):
 
 class Drive(MatchCase):
     def test_the_small_look_alike_in_the_demo(self):
-        """02 on Ptarmigan: XT30 on XT60, the owned adapter, its loading."""
+        """02 on Ptarmigan: XT30 on XT60, the owned adapter, its warmth."""
         drive = self.match("ptarmigan", "owned:02")["drive"]
         self.assertTrue(drive["look_alike"])
-        self.assertEqual((drive["verdict"], drive["adapters"]), ("no", ["XT30 to XT60 adapter"]))
+        self.assertEqual((drive["fit"]["verdict"], drive["adapters"]), ("wont", ["XT30 to XT60 adapter"]))
+        self.assertEqual(drive["fit"]["reasons"][0]["id"], "plug.warmth")
         self.assertEqual([j["name"] for j in drive["joints"] if j["weakest"]], ["Plug, XT30"])
         self.assertEqual(drive["fixes"][0]["kind"], "adapter_owned")
         self.assertGreater(drive["fixes"][0]["loading"], 1)
@@ -32,9 +33,9 @@ class Drive(MatchCase):
         block = next(j for j in drive["joints"] if j["link"] == "plug")
         self.assertGreater(drive["rms_a"], 35)
         self.assertAlmostEqual(block["heat_w"], drive["rms_a"] ** 2 * 0.010, places=6)
-        self.assertRegex(block["sentence"], r"\d+ W into heat.*melt it.*EC5 on both sides")
+        self.assertRegex(block["sentence"], r"\d+ W into heat.*melt it.*XT90 on both sides")
 
-    def test_without_a_pack_the_owned_one_that_fits_longest(self):
+    def test_without_a_pack_the_owned_one_that_does_it_best(self):
         """Fieldfare: the largest 6S."""
         self.assertEqual(self.match("fieldfare", None)["pack"]["id"], "owned:20")
 
@@ -116,7 +117,7 @@ class Charge(MatchCase):
         self.assertTrue(found["halves_possible"])
         self.assertRegex(found["halves"], "two 4S packs")
         swollen = self.match("grebe", "owned:08")
-        self.assertEqual(swollen["drive"]["verdict"], "no")
+        self.assertEqual(swollen["drive"]["fit"]["verdict"], "wont")
         self.assertIn("unfit", [r["id"] for r in swollen["charge"]["refusals"]])
 
     def test_the_quickest_charger_is_chosen(self):
@@ -149,7 +150,7 @@ class Charge(MatchCase):
         Charger.objects.all().delete()
         found = self.match("ptarmigan", "owned:01")
         self.assertIsNone(found["charge"])
-        self.assertEqual(found["drive"]["verdict"], "fits")
+        self.assertEqual(found["drive"]["fit"]["verdict"], "care")
 
     def test_a_charger_or_supply_that_is_gone(self):
         """Said at the field."""
@@ -187,7 +188,7 @@ class Grid(MatchCase):
         ):
             self.assertEqual(
                 rows[tag]["models"][at[slug]]["verdict"],
-                self.match(slug, f"owned:{tag}")["drive"]["verdict"],
+                self.match(slug, f"owned:{tag}")["drive"]["fit"]["verdict"],
                 (tag, slug),
             )
 

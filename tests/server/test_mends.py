@@ -115,10 +115,10 @@ class ToBeRetired(DemoCase):
     def test_match_refuses_it_both_ways(self):
         """Into the model and onto the charger, with the sign that retires it."""
         found = self.post("/api/match", {"job": self.job(), "pack": "owned:04", "charge": {}}).json()
-        self.assertRegex(found["drive"]["sentence"], "retired")
+        self.assertRegex(found["drive"]["fit"]["sentence"], "retired")
         self.assertFalse(found["charge"]["possible"])
         row = next(p for p in self.post("/api/match/grid", {}).json()["packs"] if p["tag"] == "04")
-        self.assertEqual({c["verdict"] for c in row["models"] + row["chargers"]}, {"no"})
+        self.assertEqual({c["verdict"] for c in row["models"] + row["chargers"]}, {"wont"})
 
     def test_the_bench_keeps_it_out_of_every_batch(self):
         """An inspection that finds nothing does not make it usable."""

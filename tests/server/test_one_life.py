@@ -111,7 +111,9 @@ class LifeCase(DemoCase):
             barred = line["bars"] != ""
             self.assertEqual(grid[tag]["fit"], not barred, tag)
             if barred:
-                self.assertEqual({c["verdict"] for c in grid[tag]["models"] + grid[tag]["chargers"]}, {"no"})
+                self.assertEqual(
+                    {c["verdict"] for c in grid[tag]["models"] + grid[tag]["chargers"]}, {"wont"}
+                )
                 self.assertNotIn(tag, sized)
                 self.assertEqual(self.get(f"/api/keep/packs/{tag}/to-storage")["ways"], [])
 

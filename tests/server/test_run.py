@@ -193,28 +193,33 @@ class TheDay(RunCase):
 
     def test_a_stored_pack_needs_less_than_a_spent_one(self):
         """Its first charge is shorter than those after it."""
-        spans = [s for s in self.day(packs=0, own=["31"], hours=8).json()["spans"] if s["stage"] == "charge"]
+        packs = self.client.get("/api/run/packs?model=grebe").json()
+        stored = next(p["tag"] for p in packs if p["state"] == "stored" and p["runs"])
+        day = self.day(packs=0, own=[stored], hours=8, model="grebe", pack=stored).json()
+        spans = [s for s in day["spans"] if s["stage"] == "charge"]
         first, second = (s["end_min"] - s["start_min"] for s in spans[:2])
         self.assertLess(first, 0.8 * second)
 
     def test_bad_own_packs(self):
         """Not there; one that cannot run in it; none at all."""
         self.assert_problem(self.day(own=["99"]), 422, "own", "no pack 99")
-        self.assert_problem(self.day(own=["15"], run_min=None), 422, "own", "15 does not go in Ptarmigan")
+        self.assert_problem(self.day(own=["15"], run_min=None), 422, "own", "15 in Ptarmigan: will not do")
         self.assert_problem(self.day(packs=0), 422, "packs")
 
 
 class PacksForARun(RunCase):
     def test_what_fits_is_first_and_the_readiest_of_it(self):
-        """Full ones that fit, then stored, then spent; those that do not fit say why; retired ones are left
-        out."""
+        """By their verdict, of each full ones, then stored, then spent; what keeps one from it is said;
+        retired ones are left out."""
         packs = self.client.get("/api/run/packs?model=ptarmigan").json()
-        fits = [p["fits"] for p in packs]
-        self.assertEqual(fits, sorted(fits, reverse=True))
+        fits = [p["fit"] for p in packs]
+        self.assertEqual(fits, sorted(fits, key=("does", "care", "unknown", "wont").index))
         self.assertEqual([p["tag"] for p in packs[:2]], ["04", "05"])
-        states = [p["state"] for p in packs if p["fits"]]
+        states = [p["state"] for p in packs if p["fit"] == "care"]
         self.assertEqual(states, sorted(states, key=("full", "part", "stored", "spent").index))
-        self.assertTrue(all(p["why"] for p in packs if not p["fits"]))
+        self.assertTrue(all(p["why"] for p in packs if p["fit"] != "does"))
+        self.assertEqual({p["runs"] for p in packs if p["fit"] == "wont"}, {False})
+        self.assertTrue(all(p["minutes"] is not None for p in packs if p["runs"]))
         self.assertFalse({"03", "08"} & {p["tag"] for p in packs})
         self.assertEqual(self.client.get("/api/run/packs?model=x").status_code, 404)
 

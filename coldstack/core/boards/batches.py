@@ -12,6 +12,7 @@ from coldstack.core.boards.laid import Board, Laid
 from coldstack.core.boards.parallel import Sharing, governing_c, sharing
 from coldstack.core.boards.rush import own_a, shared_charge_a
 from coldstack.core.charging.amps import Limit
+from coldstack.core.packs.health import StateOfHealth
 from coldstack.core.packs.pack import Pack
 from coldstack.core.readings.cells import state_at
 from coldstack.core.rules.house_rules import HouseRules, for_chemistry
@@ -101,6 +102,7 @@ def batch_pack(batch: Batch, board: Board | None) -> Pack:
     if not batch.on_board or board is None:
         return first
     cell_mohm = 1 / sum(1 / m.cell_mohm for m in batch.members)
+    held_ah = sum(m.pack.held_ah for m in batch.members)
     loose = board.piece.ends[1]
     return replace(
         first,
@@ -111,6 +113,8 @@ def batch_pack(batch: Batch, board: Board | None) -> Pack:
         parallel=sum(m.pack.parallel for m in batch.members),
         charge_c=batch.charge_c,
         cell_resistance_mohm=cell_mohm,
+        today=StateOfHealth(capacity_ah=held_ah),
+        learnt=None,
         plug=loose.family,
         plug_half=loose.half,
         balance_plug=board.piece.balance_out,

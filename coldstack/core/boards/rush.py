@@ -174,9 +174,9 @@ def _joined(members: Sequence[Laid]) -> Joined:
     kind = members[0].pack.chemistry
     return Joined(
         np.array([m.reading.socs for m in members if m.reading]),
-        np.array([m.pack.capacity_ah for m in members]),
+        np.array([m.pack.held_ah for m in members]),
         np.array([m.cell_mohm / 1000 for m in members]),
-        np.array([SPREADING[kind].middle / 1000 / m.pack.capacity_ah for m in members]),
+        np.array([SPREADING[kind].middle / 1000 / m.pack.held_ah for m in members]),
         np.array([_outside_mohm(m) / 1000 for m in members]),
         _curves(kind),
         slow_time_constant_s(kind),

@@ -51,7 +51,7 @@ def storage_program(pack: Pack, charger: Charger, reading: PackReading) -> Stora
     now = sum(reading.socs) / len(reading.socs)
     target = min(max(now, low), high) if chemistry(pack.chemistry).storage_v is None else (low + high) / 2
     direction: Direction = "none" if low <= now <= high else "charge" if now < low else "discharge"
-    ah = abs(target - now) * pack.capacity_ah
+    ah = abs(target - now) * pack.held_ah
     mean_v = (
         pack.series * (resting_voltage(pack.chemistry, now) + resting_voltage(pack.chemistry, target)) / 2
     )
@@ -89,7 +89,7 @@ def run_down(pack: Pack, reading: PackReading, *, average_w: float, model: str) 
     mean_v = (
         pack.series * (resting_voltage(pack.chemistry, now) + resting_voltage(pack.chemistry, target)) / 2
     )
-    minutes = 60 * (now - target) * pack.capacity_ah * mean_v / average_w
+    minutes = 60 * (now - target) * pack.held_ah * mean_v / average_w
     return RunDown(
         minutes,
         f"Or run it in {model} for about {minutes:.1f} min, at its average of {plain_number(average_w)} W.",

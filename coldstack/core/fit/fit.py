@@ -17,15 +17,20 @@ from numpy.typing import NDArray
 
 from coldstack.core.fit.verdict import FIT_VERDICTS, FitReason, FitVerdict, worst_verdict
 from coldstack.core.trial.checks.bay import SIDES_OF_THE_BAY
-from coldstack.core.trial.checks.flight import PUNCH
+from coldstack.core.trial.checks.facts import PLUGS, UNFIT
+from coldstack.core.trial.checks.flight import HEAVIER, PUNCH
 from coldstack.core.trial.checks.spec import CheckColumn
-from coldstack.core.trial.checks.wants import LIVELY
+from coldstack.core.trial.checks.wants import FULL, LIVELY
 from coldstack.core.trial.evaluate import Evaluation
 from coldstack.core.trial.wording import hottest_link, lack
 from coldstack.core.units import upper_first
 
 Severity = NDArray[np.int64]
 NOTHING, CARE, UNKNOWN, REFUSED = range(len(FIT_VERDICTS))
+
+
+MOST_SAID = 3
+"""So many reasons are told in a sentence."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -87,7 +92,7 @@ def severity(column: CheckColumn, loading: NDArray[np.float64]) -> Severity:
         out[np.isnan(loading)] = UNKNOWN
     over = loading > 1
     if spec.care_from is not None:
-        out[(loading >= spec.care_from) & column.known] = CARE
+        out[(loading >= spec.care_from) & column.known & ~column.borne] = CARE
     if spec.wish or not spec.required:
         out[over] = CARE
     out[over & ~column.known & ~column.borne] = UNKNOWN
@@ -109,7 +114,16 @@ def _reasons(e: Evaluation, row: int) -> list[FitReason]:
             unmeasured = True
             continue
         found.append(_reason(e, k, row, FIT_VERDICTS[said[row]]))
-    return sorted(found, key=lambda r: (-FIT_VERDICTS.index(r.verdict), -r.loading))
+    return sorted(found, key=_worst_first)
+
+
+FIRST = (UNFIT.id, FULL.id, PLUGS.id, PUNCH.id, HEAVIER.id)
+"""What one wants to hear first, of equal verdict; the others by how far they are over."""
+
+
+def _worst_first(reason: FitReason) -> tuple[int, int, float]:
+    place = FIRST.index(reason.id) if reason.id in FIRST else len(FIRST)
+    return -FIT_VERDICTS.index(reason.verdict), place, -reason.loading
 
 
 def _reason(e: Evaluation, k: int, row: int, verdict: FitVerdict) -> FitReason:
@@ -160,7 +174,9 @@ def _sentence(e: Evaluation, row: int, verdict: FitVerdict, reasons: tuple[FitRe
     """The verdict in words: with which adapters, and why not without more."""
     by = _adapters(e, row)
     with_it = f" with {by}" if by else ""
-    why = "; ".join(r.words for r in reasons if r.verdict == verdict)
+    said = [r.words for r in reasons if r.verdict == verdict]
+    more = f"; and {len(said) - MOST_SAID} more" if len(said) > MOST_SAID else ""
+    why = "; ".join(said[:MOST_SAID]) + more
     if verdict == "does":
         return f"Does the job{with_it or ' as it is'}{_assumed(e, row)}."
     opening = {

@@ -183,7 +183,7 @@ def charge_columns(
         full_cell_v=np.array([r.full_v for r in cell_rules]),
         start_soc=np.array([start_soc(p, rules, rest_cell_v) for p in packs]),
         balance_ah=np.array(
-            [BALANCE_SHARE * p.capacity_ah if imbalance_ah is None else imbalance_ah for p in packs]
+            [BALANCE_SHARE * p.held_ah if imbalance_ah is None else imbalance_ah for p in packs]
         ),
         balance_a=np.array([f.charger.balance_a if f.balance else 0.0 for f in fits]),
     )
@@ -242,7 +242,7 @@ def readings_of(pack: Pack, cell_v: Sequence[float]) -> tuple[float | None, floa
     for volts in cell_v:
         _require_sound(pack, volts)
     charges = [soc_at_rest(pack.chemistry, v) for v in cell_v]
-    return min(cell_v), (max(charges) - min(charges)) * pack.capacity_ah
+    return min(cell_v), (max(charges) - min(charges)) * pack.held_ah
 
 
 def half_of(pack: Pack) -> Pack:

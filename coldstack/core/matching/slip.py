@@ -204,7 +204,7 @@ def _put_in_step(
         if rest_cell_v is None
         else "from the resting volts, through the open-circuit curve"
     )
-    numbers = f"{n(pack.capacity_ah)} Ah × ({soc1:.2f} − {soc0:.2f}) → {n(put_in_mah)} mAh"
+    numbers = f"{n(pack.held_ah)} Ah × ({soc1:.2f} − {soc0:.2f}) → {n(put_in_mah)} mAh"
     return Step("Charge to put in", "Ah × (end − start)", numbers, source)
 
 

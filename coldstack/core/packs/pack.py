@@ -11,6 +11,7 @@ from coldstack.core.chain.plugs import Half, PlugEnd, plug_family
 from coldstack.core.chain.wire import wire_diameter_mm
 from coldstack.core.errors import between, faults, refuse
 from coldstack.core.packs.health import Level, StateOfHealth
+from coldstack.core.packs.measured import CHARGED_SPREAD, READ_SPREAD, Measured, joined
 
 ASSUMABLE = ("plug", "lead_awg")
 """Figures of a pack for which something must stand in where nobody gave them."""
@@ -73,7 +74,8 @@ class Pack:
     today: StateOfHealth | None = None
     """How it is by its own records; None for a pack that has no life here.
 
-    What its level leaves open of its capacity widens the range. It goes before what was typed or learnt.
+    What its level leaves open of its capacity widens the range. Its figures join what a log taught, each by
+    its own error, and go before what was typed.
     """
     learnt: Learnt | None = None
     """What a watt-meter log of it taught; it goes before what was typed."""
@@ -97,11 +99,33 @@ class Pack:
         return "now" if self.at_hand else "typical" if self.typical else "catalogue"
 
     @property
-    def measured_ah(self) -> float | None:
-        """What it really holds, by its latest charges, else by a log; None where neither tells. [Ah]"""
+    def measured_capacity(self) -> Measured | None:
+        """What it really holds, by its latest charges and by a log; None where neither tells. [Ah]"""
+        found, log = [], self.learnt
         if self.today is not None and self.today.capacity_ah is not None:
-            return self.today.capacity_ah
-        return None if self.learnt is None else self.learnt.capacity_ah
+            found.append(Measured(self.today.capacity_ah, CHARGED_SPREAD))
+        if log is not None and log.capacity_ah is not None:
+            found.append(Measured(log.capacity_ah, log.capacity_spread or CHARGED_SPREAD))
+        return joined(found)
+
+    @property
+    def measured_resistance(self) -> Measured | None:
+        """Resistance of one cell position by its latest readings and by a log, else as typed; None where
+        nobody measured it. [mΩ at 25 °C and mid charge]"""
+        found, log = [], self.learnt
+        if self.today is not None and self.today.cell_resistance_mohm is not None:
+            found.append(Measured(self.today.cell_resistance_mohm, READ_SPREAD))
+        if log is not None:
+            found.append(Measured(log.resistance_mohm, log.resistance_spread))
+        if not found and self.cell_resistance_mohm is not None:
+            found.append(Measured(self.cell_resistance_mohm, READ_SPREAD))
+        return joined(found)
+
+    @property
+    def measured_ah(self) -> float | None:
+        """What it really holds where that was measured. [Ah]"""
+        found = self.measured_capacity
+        return None if found is None else found.value
 
     @property
     def held_ah(self) -> float:
@@ -110,11 +134,9 @@ class Pack:
 
     @property
     def measured_mohm(self) -> float | None:
-        """Resistance of one cell position by its latest readings, else by a log, else as typed; None where
-        nobody measured it. [mΩ at 25 °C and mid charge]"""
-        if self.today is not None and self.today.cell_resistance_mohm is not None:
-            return self.today.cell_resistance_mohm
-        return self.cell_resistance_mohm if self.learnt is None else self.learnt.resistance_mohm
+        """Resistance of one cell position where that was measured. [mΩ at 25 °C and mid charge]"""
+        found = self.measured_resistance
+        return None if found is None else found.value
 
     @property
     def level(self) -> Level:

@@ -324,7 +324,7 @@ def _ways(
             columns,
             start_soc=np.array([s for s, _ in starts]),
             balance_ah=np.array(
-                [max(b, 0.005 * f.pack.capacity_ah) for (_, b), (_, f) in zip(starts, found, strict=True)]
+                [max(b, 0.005 * f.pack.held_ah) for (_, b), (_, f) in zip(starts, found, strict=True)]
             ),
         )
     )
@@ -353,6 +353,6 @@ def _start(batch: Batch) -> tuple[float, float]:
     [0 to 1], [Ah]
     """
     socs = np.array([m.reading.socs for m in batch.members if m.reading])
-    ah = np.array([m.pack.capacity_ah for m in batch.members])
+    ah = np.array([m.pack.held_ah for m in batch.members])
     positions = (socs * ah[:, None]).sum(axis=0) / ah.sum()
     return float(positions.min()), float(positions.max() - positions.min()) * float(ah.sum())

@@ -105,7 +105,7 @@ def _name(e: Evaluation, row: int, link: str) -> str:
         return f"Leads, {c.kind(row).leads}{c.lead_awg[row]:g} AWG"
     if link == "adapter":
         way = e.candidates.ways[row]
-        return upper_first(way.shown.names) if way else "Adapter"
+        return upper_first(way.path.names) if way and way.path else "Adapter"
     if link == "plug":
         own = plug_at(int(c.plug_index[row]))
         model = plug_family(electronics.plug)

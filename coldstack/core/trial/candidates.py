@@ -27,6 +27,7 @@ from coldstack.core.chain.plugs import PlugEnd, plug_family
 from coldstack.core.chain.wire import lead_pair_resistance_mohm, wire_continuous_a
 from coldstack.core.discharge.batch import Floats, Ints
 from coldstack.core.packs.kinds import Kind, kind_at, kind_column, kind_index
+from coldstack.core.packs.measured import CHARGED_SPREAD, READ_SPREAD
 from coldstack.core.packs.pack import Pack
 from coldstack.core.readings.tolerance import passes_volts
 from coldstack.core.trial.job import Job
@@ -38,7 +39,7 @@ Bools = NDArray[np.bool_]
 NEARLY_ALLOWED = 1.05
 """Volts over the controller's limit up to which a pack is still looked at: so an LiHV pack on a
 controller rated in LiPo cells is seen and flagged, not just missing."""
-MEASURED_SPREAD = (0.25, 0.03)
+MEASURED_SPREAD = (READ_SPREAD, CHARGED_SPREAD)
 """Uncertainty of resistance and capacity of a pack whose resistance was measured: from docs/model.md."""
 LABEL_SPREAD = (0.50, 0.06)
 """The same of a pack known by its label only: two packs printed 100C differ by half."""
@@ -191,7 +192,7 @@ def from_packs(packs: Sequence[Pack], trust: LabelTrust) -> Candidates:
         lead_awg=awg,
         lead_continuous_a=_lead_limit(awg),
         **_plugs(packs),
-        **_unsure(columns, ~np.isnan(measured)),
+        **_unsure(columns),
         ageing=np.array([_ageing(p) for p in packs], dtype=float),
         price=column("price"),
         **_assumed(packs),
@@ -242,16 +243,19 @@ def _sizes(columns: _Columns) -> dict[str, Any]:
     return {side: columns.figure(side) for side in ("length_mm", "width_mm", "height_mm")}
 
 
-def _unsure(columns: _Columns, known: Bools) -> dict[str, Any]:
+def _unsure(columns: _Columns) -> dict[str, Any]:
     """How far off resistance, capacity and slow part may be, and the slow part itself."""
-    usual = [SLOW_PARTS[p.chemistry] for p in columns.packs]
+    usual, packs = [SLOW_PARTS[p.chemistry] for p in columns.packs], columns.packs
     ratio, many = np.array([x.ratio for x in usual]), len(usual)
-    charged = np.array([p.measured_ah is not None for p in columns.packs], dtype=bool)
-    by = ((0, known), (1, known | charged))
-    by_meter = {k: np.where(x, MEASURED_SPREAD[k], LABEL_SPREAD[k]) for k, x in by}
+    by_resistance = [p.measured_resistance for p in packs]
+    by_charges = [p.measured_capacity for p in packs]
+    read = np.array([LABEL_SPREAD[0] if m is None else m.spread for m in by_resistance], dtype=float)
+    # whoever measured a pack's resistance knows more of it than its label
+    label = np.where([m is None for m in by_resistance], LABEL_SPREAD[1], MEASURED_SPREAD[1])
+    held = [math.nan if m is None else m.spread for m in by_charges]
     return {
-        "resistance_spread": columns.taught("resistance_spread", by_meter[0]),
-        "capacity_spread": columns.taught("capacity_spread", by_meter[1]),
+        "resistance_spread": read,
+        "capacity_spread": np.where(np.isnan(held), label, held),
         "slow_factor": columns.taught("slow_ratio", ratio) / ratio,
         "slow_s": columns.taught("slow_s", np.array([x.time_constant_s for x in usual])),
         "slow_spread": columns.taught("slow_spread", np.full(many, SLOW_SPREAD)),

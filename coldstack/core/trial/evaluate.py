@@ -34,7 +34,7 @@ from coldstack.core.trial.checks.spec import CheckColumn
 from coldstack.core.trial.checks.wants import want_columns
 from coldstack.core.trial.job import AIRFLOW_W_PER_M2_K, Job
 from coldstack.core.trial.lively import liveliness
-from coldstack.core.trial.now import now_pack
+from coldstack.core.trial.now import NOW_ID, now_pack
 from coldstack.core.trial.unequal import cell_groups
 
 EVERY = slice(None)
@@ -91,8 +91,9 @@ def evaluate(job: Job, candidates: Candidates, *, longest_run_s: float = LONGEST
 
 def judged(job: Job, candidates: Candidates, packs: PackColumns, discharge: Discharge) -> Evaluation:
     """The checks of candidates whose discharge is known, in the light of what the model runs on now."""
-    today = borne_now(job)
-    checks = [_in_its_light(x, today) for x in _checks(job, candidates, packs, discharge)]
+    now = runs_now(job)
+    found = _checks(job, candidates, packs, discharge, now.punch)
+    checks = [_in_its_light(job, candidates, x, now) for x in found]
     # row by row: a large plan has no second copy of any of these
     loading, binding = (np.empty((len(checks), len(candidates))) for _ in range(2))
     feasible, heat = np.ones(len(candidates), bool), np.zeros(len(candidates))
@@ -111,9 +112,9 @@ def judged(job: Job, candidates: Candidates, packs: PackColumns, discharge: Disc
     return Evaluation(job, candidates, discharge, checks, loading, binding, heat, feasible, real)
 
 
-def _checks(job: Job, c: Candidates, packs: PackColumns, d: Discharge) -> list[CheckColumn]:
+def _checks(job: Job, c: Candidates, packs: PackColumns, d: Discharge, punch_now: float) -> list[CheckColumn]:
     landing_ah = packs.capacity_ah * np.maximum(packs.start_soc - packs.landing_soc, 0.0)
-    lively = liveliness(job, packs, surroundings(job).start_c)
+    lively = liveliness(job, packs, surroundings(job).start_c) / punch_now
     return [
         *want_columns(job, c, d, landing_ah=landing_ah, lively=lively),
         *flight_columns(job, c, lively),
@@ -127,27 +128,38 @@ BORNE_SHARE = 1.02
 """What loads a link by no more than so many times what it bears today, it bears too. House figure."""
 
 
+@dataclass(frozen=True, slots=True)
+class RunsNow:
+    """What the pack of now asks of the model: loadings of links and bay by the id of their check, and its
+    full-stick watts over those for which the draw was told."""
+
+    loadings: Mapping[str, float]
+    punch: float
+
+
 @lru_cache(maxsize=64)
-def borne_now(job: Job) -> Mapping[str, float]:
-    """Links and measures of the bay that the pack of now passes by, with their loading: the model runs on it,
-    so it bears that. Empty where nobody said what it runs on."""
+def runs_now(job: Job) -> RunsNow:
+    """The model on what it runs on now: it runs, so it bears that. Nothing where nobody said what it is."""
     if job.now is None:
-        return {}
+        return RunsNow({}, 1.0)
     c = job_candidates(job, [now_pack(job.now)])
     packs = pack_columns(job, c)
     run = simulate(packs, loads(job, c), surroundings(job))
-    found = [x for x in _checks(job, c, packs, run) if x.is_link or x.id in IN_THE_BAY]
-    over = {x.id: float(x.loading[0]) for x in found}
-    return {k: v for k, v in over.items() if 1 < v < math.inf}
+    punch = float(liveliness(job, packs, surroundings(job).start_c)[0])
+    found = [x for x in _checks(job, c, packs, run, punch) if x.is_link or x.id in IN_THE_BAY]
+    return RunsNow({x.id: float(x.loading[0]) for x in found}, punch)
 
 
-depends_on_plugs(borne_now.cache_clear)
+depends_on_plugs(runs_now.cache_clear)
 
 
-def _in_its_light(check: CheckColumn, today: Mapping[str, float]) -> CheckColumn:
-    if check.id not in today:
+def _in_its_light(job: Job, c: Candidates, check: CheckColumn, now: RunsNow) -> CheckColumn:
+    """A check of a link or the bay beside what the model bears today: no worse than that, or that itself."""
+    if job.now is None or not (check.is_link or check.id in IN_THE_BAY):
         return check
-    return replace(check, proven=check.loading <= BORNE_SHARE * today[check.id])
+    itself = np.array([x in (NOW_ID, job.now.pack) for x in c.ids], dtype=bool)
+    no_worse = check.loading <= BORNE_SHARE * now.loadings.get(check.id, math.nan)
+    return replace(check, usual=itself | no_worse)
 
 
 def warming_of(e: Evaluation, row: int) -> Warming:

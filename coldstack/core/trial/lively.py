@@ -24,7 +24,7 @@ def fresh_pack(packs: PackColumns, start_c: float) -> tuple[Floats, Floats]:
 
 
 def liveliness(job: Job, packs: PackColumns, start_c: float) -> Floats:
-    """Full-stick watts of each pack as a share of those where the draw is true, with the same propeller
+    """Full-stick watts of each pack as a share of those for which the draw was told, with the same propeller
     or gearing; shape (N,).
 
     At the first moment of full stick: watts go with V^(k+1), V under that load. The slow sag of a long

@@ -22,9 +22,9 @@ def lack(e: Evaluation, check: int, row: int) -> str:
 def hottest_link(e: Evaluation, row: int) -> tuple[float, str]:
     """Loading of a candidate's hottest link, and which it is: (0.77, "controller, at the peak")."""
     best, words = 0.0, "nothing rated"
-    for column, loading in zip(e.checks, e.binding[:, row].tolist(), strict=True):
+    for column, loading in zip(e.checks, e.loading[:, row].tolist(), strict=True):
         part = column.spec.plate
-        if part and loading > best:
+        if part and not column.spec.in_sight and column.known[row] and loading > best:
             best, words = loading, f"{part.link}, {part.when}"
     return best, words
 

@@ -55,7 +55,7 @@ def ordered(
         rules=b.rules,
         trust=b.data.label_trust,
         rest_cell_v=resting_voltage(fit.pack.chemistry, min(socs)),
-        imbalance_ah=(max(socs) - min(socs)) * fit.pack.capacity_ah,
+        imbalance_ah=(max(socs) - min(socs)) * fit.pack.held_ah,
     )
     assert found is not None
     return Ordered(batch, fit, found, _steps_of(batch, fit, found, port), cells)
@@ -103,7 +103,7 @@ def _steps_of(batch: Batch, fit: ChargeFit, found: Slip, port: int) -> list[Benc
 
 def _joined_cells(batch: Batch) -> list[dict[str, float]]:
     """Each cell position of the batch: capacities add, resistances are in parallel, charges even out."""
-    ah = np.array([m.pack.capacity_ah for m in batch.members])
+    ah = np.array([m.pack.held_ah for m in batch.members])
     socs = np.array([m.reading.socs for m in batch.members if m.reading])
     mohm = float(1 / sum(1 / m.cell_mohm for m in batch.members))
     return [

@@ -63,7 +63,7 @@ def curves_out(data: s.PackOnChargerIn) -> r.CurvesOut:
     current_a, balance_a = _amps_for(b, data, m.pack.capacity_ah)
     cells = UnequalCells(
         m.pack.chemistry,
-        np.full(m.pack.series, m.pack.capacity_ah),
+        np.full(m.pack.series, m.pack.held_ah),
         np.full(m.pack.series, m.cell_mohm),
         np.array(m.reading.socs),
     )

@@ -184,7 +184,7 @@ def _expected(o: Ordered, order: Order, look_every_min: float, fed: Fed) -> watc
     return watch.Expected(
         pack.chemistry,
         pack.series,
-        pack.capacity_ah,
+        pack.held_ah,
         o.slip.current_a,
         o.slip.end_cell_v or chemistry(pack.chemistry).full_v,
         order.timer_s,

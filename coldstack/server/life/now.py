@@ -91,14 +91,14 @@ def standings(
     for start in range(0, len(missing), PACKS_A_QUERY):
         _tell(missing[start : start + PACKS_A_QUERY], rules, at)
     return [
-        _standing(pk, tag, _found(mark, pk, rules, at) or _told_now(pk, pack, rules, at), at)
+        _standing(pk, tag, pack, _found(mark, pk, rules, at) or _told_now(pk, pack, rules, at), at)
         for mark, pk, tag, pack in packs
     ]
 
 
-def _standing(pk: int, tag: str, life: Told, at: float) -> Standing:
+def _standing(pk: int, tag: str, pack: Pack, life: Told, at: float) -> Standing:
     now = now_of(life, at)
-    return Standing(pk, tag, as_it_is(life.pack, now), now)
+    return Standing(pk, tag, as_it_is(pack, now), now)
 
 
 def standing_of(tag: str, *, rules: HouseRules | None = None, now: datetime | None = None) -> Standing:
@@ -113,7 +113,7 @@ def standing_with(found: Standing, more: Iterable[EventValue], *, now: datetime)
     life, at = found.now.told, now.timestamp()
     new = [e for e in more if e.key not in life.gone]
     again = told(life.pack, (*life.events, *life.ahead, *new), rules=life.rules, now=at)
-    return _standing(found.pk, found.tag, again, at)
+    return _standing(found.pk, found.tag, life.pack, again, at)
 
 
 def moment(seconds: float | None) -> datetime | None:

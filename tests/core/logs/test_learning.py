@@ -12,6 +12,7 @@ from coldstack.core.errors import DomainError
 from coldstack.core.logs.learning import learn
 from coldstack.core.logs.reader import WattLog
 from coldstack.core.packs.health import StateOfHealth
+from coldstack.core.packs.measured import READ_SPREAD
 from coldstack.core.trial.candidates import from_packs
 from tests.core.discharge import oracle
 from tests.core.trial.jobs import pack
@@ -179,10 +180,14 @@ class UsedBySizing(SimpleTestCase):
         self.assertEqual(c.learnt_from(0), "flight.csv")
         self.assertEqual(float(c.resistance_spread[0]), learnt.resistance_spread)
 
-    def test_newer_records_go_before_it(self):
-        """Today's resistance and capacity from the log of charges stand, the slow part stays the log's."""
+    def test_records_join_it(self):
+        """Today's resistance and capacity stand between the two, surer than either; the slow part stays the
+        log's."""
         known = replace(PACK, learnt=taught(flown(PULSES, 8)).learnt)
         today = StateOfHealth(level="watch", capacity_ah=3.1, cell_resistance_mohm=5.0)
         c = from_packs([replace(known, today=today)], "cautious")
-        self.assertEqual((c.resistance_mohm[0], c.capacity_ah[0]), (5.0, 3.1))
+        learnt = known.learnt
+        self.assertTrue(learnt.resistance_mohm < c.resistance_mohm[0] < 5.0)
+        self.assertLess(c.resistance_spread[0], min(learnt.resistance_spread, READ_SPREAD))
+        self.assertAlmostEqual(c.capacity_ah[0], 3.1, delta=abs(learnt.capacity_ah - 3.1))
         self.assertEqual(c.slow_s[0], known.learnt.slow_s)

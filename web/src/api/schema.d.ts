@@ -4134,6 +4134,7 @@ export interface components {
             energy_wh: number;
             /** Feasible */
             feasible: boolean;
+            fit: components["schemas"]["Fit"];
             /** Full V */
             full_v: number;
             /** Honest C */
@@ -4258,8 +4259,9 @@ export interface components {
             cautions: components["schemas"]["Caution"][];
             /** Checks */
             checks: components["schemas"]["Check"][];
+            fit: components["schemas"]["Fit"];
             /** Fixes */
-            fixes: components["schemas"]["Fix"][];
+            fixes: components["schemas"]["PlugFix"][];
             /** Joints */
             joints: components["schemas"]["Joint"][];
             /** Look Alike */
@@ -4282,13 +4284,6 @@ export interface components {
             questions: string[];
             /** Rms A */
             rms_a: number;
-            /** Sentence */
-            sentence: string;
-            /**
-             * Verdict
-             * @enum {string}
-             */
-            verdict: "fits" | "with" | "no";
         };
         /**
          * DutyOut
@@ -4593,24 +4588,66 @@ export interface components {
             time_s: number[];
         };
         /**
-         * Fix
-         * @description A way to make the plugs meet: its parts, and the loading of the worst new one under this model's
-         *     draw.
+         * Fit
+         * @description The verdict with every reason, the worst first, in a sentence and in a word or two; minutes to the
+         *     landing point, and the loading of the hottest link.
          */
-        Fix: {
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "adapter_owned" | "adapter_to_get" | "solder_pack" | "solder_model";
+        Fit: {
+            /** Link */
+            link: string;
             /** Loading */
             loading: number;
-            /** Name */
-            name: string;
+            /** Minutes */
+            minutes: number;
+            /** Reasons */
+            reasons: components["schemas"]["FitReason"][];
             /** Sentence */
             sentence: string;
-            /** Weakest */
-            weakest: boolean;
+            /** Short */
+            short: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "does" | "care" | "unknown" | "wont";
+        };
+        /**
+         * FitReason
+         * @description One thing that speaks against a pack in a model.
+         *
+         *     ``value`` and ``limit`` are None for a fact that holds or does not. ``where`` is the field where it can
+         *     be changed: of the job ("wants.minutes"), of the pack ("pack.plug") or of the house rules. ``grave``:
+         *     while it is not known, the pack is not run.
+         */
+        FitReason: {
+            /**
+             * Grave
+             * @default false
+             */
+            grave: boolean;
+            /** Id */
+            id: string;
+            /** Limit */
+            limit: number | null;
+            /** Loading */
+            loading: number;
+            /** Sentence */
+            sentence: string;
+            /** Short */
+            short: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number | null;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "does" | "care" | "unknown" | "wont";
+            /** Where */
+            where: string;
+            /** Words */
+            words: string;
         };
         /**
          * Fixed
@@ -4728,7 +4765,7 @@ export interface components {
         };
         /**
          * GoOut
-         * @description Go or no go, and what to set.
+         * @description Go or no go, and what to set; ``fit`` is the verdict of the pack in the model, whatever it reads.
          */
         GoOut: {
             /** Alarm Cell V */
@@ -4743,6 +4780,11 @@ export interface components {
             cautions: components["schemas"]["Caution"][];
             /** Cells */
             cells: number[];
+            /**
+             * Fit
+             * @enum {string}
+             */
+            fit: "does" | "care" | "unknown" | "wont";
             /** Minutes */
             minutes: number;
             /** Minutes High */
@@ -4800,9 +4842,15 @@ export interface components {
         };
         /**
          * GridCell
-         * @description One pack in one model or on one charger. ``short`` is for the cell itself, ``sentence`` explains it.
+         * @description One pack in one model or on one charger. ``short`` is for the cell itself, ``sentence`` explains it;
+         *     ``adapters`` that it goes through one.
          */
         GridCell: {
+            /**
+             * Adapters
+             * @default false
+             */
+            adapters: boolean;
             /** Current A */
             current_a: number | null;
             /** Loading */
@@ -4817,7 +4865,7 @@ export interface components {
              * Verdict
              * @enum {string}
              */
-            verdict: "fits" | "with" | "no";
+            verdict: "does" | "care" | "unknown" | "wont";
         };
         /**
          * GridHead
@@ -5092,6 +5140,11 @@ export interface components {
             name: string;
             /** Peak Heat W */
             peak_heat_w: number | null;
+            /**
+             * Ratings
+             * @default
+             */
+            ratings: string;
             /** Sentence */
             sentence: string;
             /** Weakest */
@@ -5119,6 +5172,11 @@ export interface components {
             alarm_v: number;
             /** Fingerprint */
             fingerprint: string;
+            /**
+             * Fit
+             * @enum {string}
+             */
+            fit: "does" | "care" | "unknown" | "wont";
             /** Good H */
             good_h: number;
             /** Highest V */
@@ -6746,6 +6804,30 @@ export interface components {
             loading: number | null;
             /** Name */
             name: string;
+            /**
+             * Ratings
+             * @default
+             */
+            ratings: string;
+            /** Sentence */
+            sentence: string;
+            /** Weakest */
+            weakest: boolean;
+        };
+        /**
+         * PlugFix
+         * @description A way to make the plugs meet: its parts, and the loading of the warmest one in this model.
+         */
+        PlugFix: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "adapter_owned" | "adapter_to_get" | "solder_pack" | "solder_model";
+            /** Loading */
+            loading: number;
+            /** Name */
+            name: string;
             /** Sentence */
             sentence: string;
             /** Weakest */
@@ -7095,6 +7177,7 @@ export interface components {
             catalogue_id: number | null;
             /** Chemistry */
             chemistry: string;
+            fit: components["schemas"]["Fit"];
             /** Fragile */
             fragile: boolean;
             /** Id */
@@ -7275,7 +7358,8 @@ export interface components {
         };
         /**
          * RunPackOut
-         * @description A pack for a run: whether it fits the model, and why not, or its worst sign; minutes from full.
+         * @description A pack for a run: its verdict in this model with the worst reason (empty for none), and whether it may
+         *     be run in it at all; why it has to wait now; minutes from full.
          */
         RunPackOut: {
             /** Bars */
@@ -7288,8 +7372,11 @@ export interface components {
             cells_by: ("hand" | "checker" | "charger" | "file") | null;
             /** Charge */
             charge: ("full" | "part" | "stored" | "spent" | "too_low") | null;
-            /** Fits */
-            fits: boolean;
+            /**
+             * Fit
+             * @enum {string}
+             */
+            fit: "does" | "care" | "unknown" | "wont";
             /**
              * Level
              * @enum {string}
@@ -7307,6 +7394,8 @@ export interface components {
             minutes: number | null;
             /** Name */
             name: string;
+            /** Runs */
+            runs: boolean;
             /** Sign */
             sign: string;
             /** Signs */
@@ -7317,6 +7406,8 @@ export interface components {
             state: ("full" | "part" | "stored" | "spent" | "too_low" | "charging" | "cooling" | "quarantined" | "retired") | null;
             /** Tag */
             tag: string;
+            /** Waits */
+            waits: string;
             /** Why */
             why: string;
         };

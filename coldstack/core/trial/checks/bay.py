@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import replace
 
 import numpy as np
 
@@ -34,12 +33,25 @@ BALANCE = Spec(
     "mm",
     lambda m: f"{plain_number(m.value - m.limit, 2)} mm too far off to balance",
     "the bay",
+    required=False,
     caution_from=CAUTION_FROM,
     where="bay.balance_at_mm",
 )
 
 
-IN_THE_BAY = frozenset(spec.id for spec in (LENGTH, WIDTH, HEIGHT, BALANCE))
+BALANCE_ERROR = 0.015
+"""Of the distance of the balance point from where it is measured, by which a model may be out of balance and
+still be flown. House figure."""
+FLY_BALANCE = Spec(
+    "fly.balance",
+    "Balance point off, wherever the pack lies",
+    "mm",
+    lambda m: f"its balance point {plain_number(m.value, 2)} mm off wherever it lies in the bay",
+    "the bay",
+    short="out of balance",
+    where="bay.balance_at_mm",
+)
+IN_THE_BAY = frozenset(spec.id for spec in (LENGTH, WIDTH, HEIGHT, BALANCE, FLY_BALANCE))
 """Ids of what tells whether a pack goes in."""
 
 
@@ -63,9 +75,12 @@ def bay_columns(job: Job, c: Candidates) -> Iterator[CheckColumn]:
     if None not in (bay.balance_at_mm, bay.empty_balance_mm, bay.centre_mm) and bay.length_mm:
         off = np.abs(pack_position_mm(job, c.mass_g) - (bay.centre_mm or 0.0))
         slack = np.maximum((bay.length_mm - c.length_mm) / 2, 0.0)
-        # what flies has to balance; the rest is only less handy
-        spec = replace(BALANCE, required=job.motion.flies)
-        yield CheckColumn(spec, snapped(off, slack, TOUCHED_MM), slack, "room to slide in the bay")
+        yield CheckColumn(BALANCE, snapped(off, slack, TOUCHED_MM), slack, "room to slide in the bay")
+        if job.motion.flies:
+            total = job.mass_g + c.mass_g
+            error = np.maximum(off - slack, 0.0) * c.mass_g / total
+            allowed = every(len(c), BALANCE_ERROR * abs(bay.balance_at_mm or 0.0))
+            yield CheckColumn(FLY_BALANCE, error, allowed, "what a balance point may be off")
 
 
 def inside_mm(room_mm: float) -> float:

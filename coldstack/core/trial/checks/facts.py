@@ -44,7 +44,7 @@ def _watched(_job: Job, c: Candidates, row: int) -> str:
 def _sign(c: Candidates, row: int) -> str:
     pack = c.packs[row]
     sign = pack.today.sign if pack and pack.today else ""
-    return lower_first(sign.rstrip(".")) if sign else "its health is to be watched"
+    return f"{sign[:1].lower()}{sign[1:]}".rstrip(".") if sign else "its health is to be watched"
 
 
 def _plugs(_job: Job, c: Candidates, row: int) -> str:

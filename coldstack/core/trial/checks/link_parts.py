@@ -124,7 +124,7 @@ def _plug(job: Job, c: Candidates) -> Link:
 
 def _adapters(c: Candidates) -> Iterator[Link]:
     """What lies between pack and model where their plugs need it: wires, and the further pairs of plugs."""
-    through = [way.shown if way is not None and way.shown.pieces else None for way in c.ways]
+    through = [way.path if way is not None and way.path and way.path.pieces else None for way in c.ways]
     if not any(through):
         return
     parts = [[_Limits()] if path is None else _limits_of(path) for path in through]

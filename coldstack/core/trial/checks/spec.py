@@ -104,8 +104,8 @@ class CheckColumn:
     question: str = ""
     told: Callable[[int], str] | None = None
     """What a fact that speaks against a candidate says, by its row."""
-    proven: Bools | None = None
-    """For which candidates it is no worse than on what the model runs on now: that carries it today."""
+    usual: Bools | None = None
+    """For which candidates it is no worse than on what the model runs on now, or which are that."""
 
     @property
     def id(self) -> str:
@@ -129,8 +129,8 @@ class CheckColumn:
 
     @property
     def borne(self) -> Bools:
-        """For which candidates the model bears today what this check would refuse, shape (N,)."""
-        return np.zeros(len(self.value), bool) if self.proven is None else self.proven
+        """For which candidates the model bears today what this check says, shape (N,)."""
+        return np.zeros(len(self.value), bool) if self.usual is None else self.usual
 
     @property
     def counts(self) -> Bools:

@@ -23,7 +23,9 @@ SHORT_S = 90
 
 def _too_short(m: Miss) -> str:
     short_s = (m.limit - m.value) * 60
-    return f"short by {n(short_s, 2)} s" if short_s < SHORT_S else f"short by {n(short_s / 60, 2)} min"
+    return (
+        f"short by {max(1, round(short_s))} s" if short_s < SHORT_S else f"short by {n(short_s / 60, 2)} min"
+    )
 
 
 def _too_tame(m: Miss) -> str:
