@@ -11,7 +11,7 @@ from functools import lru_cache
 from coldstack.core.boards.laid import Board, Laid
 from coldstack.core.boards.parallel import Sharing, governing_c, sharing
 from coldstack.core.boards.rush import own_a, shared_charge_a
-from coldstack.core.charging.amps import Limit
+from coldstack.core.charging.amps import Limit, label_charge_c
 from coldstack.core.packs.health import StateOfHealth
 from coldstack.core.packs.pack import Pack
 from coldstack.core.readings.cells import state_at
@@ -83,7 +83,7 @@ def wants_charge(m: Laid, rules: HouseRules) -> bool:
 def batch_of(members: Sequence[Laid], *, rules: HouseRules, board: Board | None) -> Batch:
     """These packs as one batch, allowed or not: `Sharing.reasons` tells why not."""
     c, lowest = governing_c(members, rules)
-    by_rules = c < (1.0 if lowest.pack.charge_c is None else lowest.pack.charge_c)
+    by_rules = c < label_charge_c(lowest.pack)
     shared = _shared(tuple(members), rules, board)
     name = "+".join(m.pack.id.removeprefix("owned:") for m in members)
     return Batch(
@@ -91,8 +91,15 @@ def batch_of(members: Sequence[Laid], *, rules: HouseRules, board: Board | None)
         tuple(members),
         shared,
         c,
-        f"{rules.cited}" if by_rules else f"the label of {lowest.tag}",
+        rules.cited if by_rules else label_words(lowest),
     )
+
+
+def label_words(m: Laid) -> str:
+    """Whose charge rate it is, where it is the label's."""
+    if m.pack.charge_c is None:
+        return f"common practice, since the label of {m.tag} gives no charge rate"
+    return f"the label of {m.tag}"
 
 
 def batch_pack(batch: Batch, board: Board | None) -> Pack:

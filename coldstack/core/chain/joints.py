@@ -301,11 +301,12 @@ def _finished(link: Link, judged: _Judged, under: Under, *, weakest: bool) -> Jo
 
 
 def ratings_words(continuous: Check, burst: Check) -> str:
-    """Ratings that judge nothing and stay in sight: "19 A of 15 A printed, 58 A of 30 A at the peak"."""
-    n, words = plain_number, []
-    for check, when in ((continuous, "printed"), (burst, "at the peak")):
+    """Ratings that judge nothing and stay in sight: "19 of 15 A printed, peak 58 of 30 A"."""
+    words = []
+    for check, before, after in ((continuous, "", " printed"), (burst, "peak ", "")):
         if check.value is not None and check.limit is not None:
-            words.append(f"{n(check.value)} A of {n(check.limit)} A {when}")
+            value, limit = plain_number(check.value, 2), plain_number(check.limit, 2)
+            words.append(f"{before}{value} of {limit} A{after}")
     return ", ".join(words)
 
 
@@ -326,7 +327,7 @@ def _relief(link: Link, leading: Check, under: Under) -> str:
         )
     who = "The adapter is the weakest link" if link.adapter else "The weakest link"
     if leading.unit == "K":
-        when = f"{plain_number(leading.value or 0.0, 2)} K over the air"
+        when = f"{plain_number(leading.value or 0.0, 2)} °C over the air"
     if loading <= ROOMY_LOADING:
         return f"{who}, and not strained: {percent(loading)}, {when}."
     opening = f"{who}, over its limit" if loading > 1 else who
@@ -363,8 +364,9 @@ def cure_words(link: str, warming: Warming) -> str:
         if family is None:
             return "No plug here would stay cool: less current, or moving air."
         rise_k = plain_number(plug_rise_k(family, warming), 2)
-        return f"{family.name} on both sides ({family.continuous_a:g} A) would bring it to {rise_k} K."
+        both = f"{family.name} on both sides ({family.continuous_a:g} A)"
+        return f"{both} would bring it to {rise_k} °C over the air."
     gauge = cool_awg(warming)
     rise_k = plain_number(wire_rise_k(gauge, warming), 2)
     what = "An adapter with thicker wire" if link == "adapter" else "Thicker leads"
-    return f"{what}, {gauge:g} AWG, would bring it to {rise_k} K."
+    return f"{what}, {gauge:g} AWG, would bring it to {rise_k} °C over the air."

@@ -40,6 +40,8 @@ class Fit:
 
     verdict: FitVerdict
     reasons: tuple[FitReason, ...]
+    opening: str
+    """The verdict in words, without its reasons."""
     sentence: str
     short: str
     minutes: float
@@ -65,6 +67,7 @@ def fit_of(e: Evaluation, row: int) -> Fit:
     return Fit(
         verdict=verdict,
         reasons=reasons,
+        opening=_opening(e, row, verdict),
         sentence=_sentence(e, row, verdict, reasons),
         short=reasons[0].short if reasons else "with adapter" if _adapters(e, row) else "does the job",
         minutes=float(e.minutes[row]),
@@ -172,19 +175,22 @@ def _adapters(e: Evaluation, row: int) -> str:
 
 def _sentence(e: Evaluation, row: int, verdict: FitVerdict, reasons: tuple[FitReason, ...]) -> str:
     """The verdict in words: with which adapters, and why not without more."""
-    by = _adapters(e, row)
-    with_it = f" with {by}" if by else ""
     said = [r.words for r in reasons if r.verdict == verdict]
     more = f"; and {len(said) - MOST_SAID} more" if len(said) > MOST_SAID else ""
     why = "; ".join(said[:MOST_SAID]) + more
-    if verdict == "does":
-        return f"Does the job{with_it or ' as it is'}{_assumed(e, row)}."
-    opening = {
+    opening = _opening(e, row, verdict)
+    return f"{opening}: {why}." if why else f"{opening}."
+
+
+def _opening(e: Evaluation, row: int, verdict: FitVerdict) -> str:
+    by = _adapters(e, row)
+    with_it = f" with {by}" if by else ""
+    return {
+        "does": f"Does the job{with_it or ' as it is'}{_assumed(e, row)}",
         "care": f"Goes{with_it}, with care",
         "unknown": "Not known",
         "wont": "Will not do",
     }[verdict]
-    return f"{opening}: {why}."
 
 
 def _assumed(e: Evaluation, row: int) -> str:

@@ -21,7 +21,7 @@ from coldstack.core.life.events import Event
 from coldstack.core.life.told import Told, told
 from coldstack.core.packs.health import Level
 from coldstack.core.packs.pack import Pack
-from coldstack.core.readings.cells import PackReading, State
+from coldstack.core.readings.cells import PackReading, State, worth_a_run
 from coldstack.core.rules.house_rules import HouseRules
 from coldstack.core.units import plain_number
 
@@ -191,7 +191,8 @@ def _may(life: Told, state: PackState | None, bars: list[Finding], gate: Inspect
 
 
 def _run(life: Told, state: PackState | None) -> May:
-    if life.charge in ("spent", "too_low"):
+    told = life.charge in ("spent", "too_low")
+    if told or (life.socs and not worth_a_run(life.pack.chemistry, min(life.socs), life.rules)):
         return May(False, "It is spent: charge it first.")
     if state == "cooling":
         return May(False, "It was just run: let it cool.")

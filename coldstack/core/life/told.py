@@ -21,6 +21,7 @@ from coldstack.core.packs.pack import Pack
 from coldstack.core.readings.cells import (
     PackReading,
     State,
+    least_left,
     pack_reading,
     state_after_run,
     state_at,
@@ -208,9 +209,20 @@ def _run(life: Told, e: Event) -> None:
     life.temperature_c, life.at_room, life.warmth_at = None, False, None
     life.cells, life.cells_at = None, None
     life.lost_why = "It was run since its cells were read. Read them again."
-    state = e.state or state_after_run(life.pack.chemistry, e.landing_cell_v, life.rules)
+    state = e.state or state_after_run(
+        life.pack.chemistry,
+        e.landing_cell_v,
+        life.rules,
+        before_soc=min(life.socs, default=None),
+        minutes=e.minutes,
+    )
     landed = _read(life, (e.landing_cell_v,) * life.pack.series) if e.landing_cell_v else None
-    life.socs, life.reckoned = landed.socs if landed else _alike(life, state), True
+    left = least_left(min(life.socs, default=None), e.minutes)
+    if landed is None and state not in ("spent", "too_low") and not e.state and left is not None:
+        life.socs = (left,) * life.pack.series
+    else:
+        life.socs = landed.socs if landed else _alike(life, state)
+    life.reckoned = True
     _is(life, state, e, changed=True)
 
 

@@ -240,7 +240,7 @@ def _stronger(warming: Warming, model_end: PlugEnd, plug: Joint | None) -> list[
 
 def _soldered(kind: FixKind, name: str, what: str, rise_k: float) -> PlugFix:
     over = " That is over its limit." if rise_k > HOT_RISE_K else ""
-    words = f"{what}: {plain_number(rise_k, 2)} K over the air.{over}"
+    words = f"{what}: {plain_number(rise_k, 2)} °C over the air.{over}"
     return PlugFix(kind, name, words, rise_k / HOT_RISE_K, False)
 
 
@@ -277,7 +277,7 @@ def _fix_by(chain: list[Joint], path: Path, warming: Warming, kind: FixKind, wor
             else f" The {weakest.name.removeprefix('Plug, ')} on the pack stays the weakest link."
         )
     over = " That is over its limit." if rise_k > HOT_RISE_K else ""
-    said = f"{upper_first(words)}: {plain_number(rise_k, 2)} K over the air in this model.{over}{tail}"
+    said = f"{upper_first(words)}: {plain_number(rise_k, 2)} °C over the air in this model.{over}{tail}"
     return PlugFix(kind, path.names, said, rise_k / HOT_RISE_K, is_weak)
 
 

@@ -17,9 +17,11 @@ from coldstack.core.rules.house_rules import STEADY, HouseRules, for_chemistry
 
 State = Literal["full", "part", "stored", "spent", "too_low"]
 
-FULL_WITHIN, SPENT_WITHIN = 0.05, 0.10
-"""So near below the rules' own end of charge a pack is full, and so near above their landing point it is
-spent, as shares of its capacity. House figures."""
+FULL_WITHIN = 0.05
+"""So near below the rules' own end of charge a pack is full, as a share of its capacity. House figure."""
+LEAST_SHARE = 0.15
+"""With less than this of a full run left above the landing point it is spent: not worth a start. House
+figure."""
 HIGHEST_TYPED_V = 5.0
 IMPOSSIBLY_FULL = 1.15
 """Times the volts of a full cell. House figure."""
@@ -122,12 +124,44 @@ def check_reading(
     return pack_reading(chemistry_id, cell_v, rules)
 
 
-def state_after_run(chemistry_id: str, landing_rest_v: float | None, rules: HouseRules = STEADY) -> State:
-    """What a run leaves a pack in: what a cell's volts at rest say; spent without them, and for NiMH, whose
-    volts say little."""
-    if landing_rest_v is None or chemistry(chemistry_id).charge_method == "peak":
+MOST_C_OF_A_RUN = 40.0
+"""No run empties a pack faster than this: the honest C of the best cells met with. House figure. [1/h]"""
+
+
+def state_after_run(
+    chemistry_id: str,
+    landing_rest_v: float | None,
+    rules: HouseRules = STEADY,
+    *,
+    before_soc: float | None = None,
+    minutes: float | None = None,
+) -> State:
+    """What a run leaves a pack in: what a cell's volts at rest say. Without them, and for NiMH, whose volts
+    say little, it is spent, unless so few ``minutes`` cannot have spent what it held ``before_soc``."""
+    if landing_rest_v is not None and chemistry(chemistry_id).charge_method != "peak":
+        return pack_reading(chemistry_id, (landing_rest_v,), rules).state
+    left = least_left(before_soc, minutes)
+    if left is None or not worth_a_run(chemistry_id, left, rules):
         return "spent"
-    return pack_reading(chemistry_id, (landing_rest_v,), rules).state
+    return state_at(chemistry_id, left, rules)
+
+
+def least_left(before_soc: float | None, minutes: float | None) -> float | None:
+    """Charge that is left at least after so many minutes of any run, 0 to 1; None where nobody knows."""
+    if before_soc is None or minutes is None:
+        return None
+    return max(0.0, before_soc - MOST_C_OF_A_RUN * minutes / 60)
+
+
+def share_of_a_run(chemistry_id: str, soc: float, rules: HouseRules = STEADY) -> float:
+    """How much of a full run, by these rules, is left above the landing point: 0 and more."""
+    by_rules = for_chemistry(rules, chemistry_id)
+    return max(0.0, soc - by_rules.landing_soc) / (by_rules.start_soc - by_rules.landing_soc)
+
+
+def worth_a_run(chemistry_id: str, lowest_soc: float, rules: HouseRules = STEADY) -> bool:
+    """Whether the emptiest cell holds enough above the landing point to begin a run; asked by every stage."""
+    return share_of_a_run(chemistry_id, lowest_soc, rules) >= LEAST_SHARE
 
 
 @lru_cache
@@ -149,7 +183,7 @@ def state_at(chemistry_id: str, soc: float, rules: HouseRules = STEADY) -> State
     low, high = storage_soc(chemistry_id)
     if cell.storage_v is not None and low - 0.05 <= soc <= high + 0.05:
         return "stored"
-    return "spent" if soc < by_rules.landing_soc + SPENT_WITHIN else "part"
+    return "part" if worth_a_run(chemistry_id, soc, rules) else "spent"
 
 
 def _state(chemistry_id: str, cell_v: tuple[float, ...], socs: tuple[float, ...], rules: HouseRules) -> State:

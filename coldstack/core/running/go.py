@@ -13,7 +13,7 @@ from coldstack.core.discharge.simulate import simulate
 from coldstack.core.fit.fit import Fit, fit_of
 from coldstack.core.fit.verdict import FitReason, FitVerdict
 from coldstack.core.packs.pack import Pack
-from coldstack.core.readings.cells import PackReading
+from coldstack.core.readings.cells import PackReading, share_of_a_run, worth_a_run
 from coldstack.core.rules.alarm import alarm_working
 from coldstack.core.rules.house_rules import CellRules, for_chemistry
 from coldstack.core.running.limits import GoReason, GoVerdict, broken, limits_of, values_of
@@ -27,8 +27,6 @@ from coldstack.core.working import Step, Working
 
 _ORDER: tuple[GoVerdict, ...] = ("go", "careful", "no_go")
 
-LEAST_SHARE = 0.15
-"""With less than this of a full run left above the landing point it is not worth a start. House figure."""
 SPENT = GoReason("spent", "no_go", "Spent: there is hardly anything above the landing point.")
 
 
@@ -146,9 +144,10 @@ def reckoned(
     reasons, budget = [], []
     for reading, ending, minutes in zip(readings, endings, spread.minutes.tolist(), strict=True):
         above = max(0.0, reading.lowest_soc - rules.landing_soc)
-        share = above / (rules.start_soc - rules.landing_soc)
-        early = _stops_early(ending, minutes) if share >= LEAST_SHARE and fit.runs else []
-        reasons.append([*_charge(share, minutes), *_of_the_fit(fit), *early])
+        share = share_of_a_run(pack.chemistry, reading.lowest_soc, job.rules)
+        worth = worth_a_run(pack.chemistry, reading.lowest_soc, job.rules)
+        early = _stops_early(ending, minutes) if worth and fit.runs else []
+        reasons.append([*_charge(share, minutes, worth=worth), *_of_the_fit(fit), *early])
         budget.append(1000 * above * pack.held_ah)
     return Reckoned(pack, rules, fit, reasons, spread, budget)
 
@@ -225,8 +224,8 @@ def _stops_early(ending: Ending, minutes: float) -> list[GoReason]:
     return [GoReason("stops", "no_go", f"From the cells as read {ends}: {_STOPS[ending]}.")]
 
 
-def _charge(share: float, minutes: float) -> list[GoReason]:
-    if share < LEAST_SHARE:
+def _charge(share: float, minutes: float, *, worth: bool) -> list[GoReason]:
+    if not worth:
         return [SPENT]
     if share < 0.9:
         return [

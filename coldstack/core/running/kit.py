@@ -21,10 +21,10 @@ from coldstack.core.chain.adapters import Adapter
 from coldstack.core.charging.inspection import HOTTEST_CHARGE_C
 from coldstack.core.fit.verdict import FitVerdict
 from coldstack.core.packs.pack import Pack
-from coldstack.core.readings.cells import highest_possible_v, pack_reading
+from coldstack.core.readings.cells import LEAST_SHARE, highest_possible_v, pack_reading
 from coldstack.core.readings.tolerance import over_full_above_v
 from coldstack.core.rules.house_rules import for_chemistry
-from coldstack.core.running.go import LEAST_SHARE, SPENT, Known, Reckoned, reckoned, standing_reasons
+from coldstack.core.running.go import SPENT, Known, Reckoned, reckoned, standing_reasons
 from coldstack.core.running.limits import GoReason, Limit, limits_of
 from coldstack.core.trial.job import Job
 

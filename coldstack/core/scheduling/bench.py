@@ -41,6 +41,7 @@ from coldstack.core.scheduling.schedule import (
     why_undone,
 )
 from coldstack.core.scheduling.schedule_solver import best_schedule
+from coldstack.core.units import minutes_words, plain_number
 
 MOST_PACKS = 60
 GENTLE_STEP_C = 0.1
@@ -345,6 +346,24 @@ def _ways(
         slowed = fit.amps.binding.id == PACE
         out.append((k, Way(fit, option, float(time.low[i]), float(time.high[i]), put_in, slowed)))
     return out
+
+
+def place_words(p: Planned, schedule: Schedule) -> str:
+    """Where a batch is charged by the plan, at how many amps, in how many minutes; where it has no place, how
+    it could be charged. Empty where no charger here can."""
+    n, slot = plain_number, next((s for s in schedule.slots if s.task == p.batch.id), None)
+    if slot is not None:
+        way = next(w for w in p.ways if w.option == slot.option)
+        took = minutes_words(slot.end_min - slot.start_min)
+        return f"Planned on {way.fit.charger.name}: {n(slot.option.current_a)} A, about {took}."
+    quick = min((w for w in p.ways if not w.slowed), key=lambda w: w.option.minutes, default=None)
+    if quick is None:
+        return ""
+    o = quick.option
+    return (
+        f"No place in the plan. Alone, {quick.fit.charger.name} would do it at {n(o.current_a)} A in about "
+        f"{minutes_words(o.minutes)}."
+    )
 
 
 def _start(batch: Batch) -> tuple[float, float]:

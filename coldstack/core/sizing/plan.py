@@ -16,6 +16,8 @@ from coldstack.core.chain.adapters import Adapter
 from coldstack.core.chain.own_plugs import depends_on_plugs
 from coldstack.core.discharge.batch import Ending
 from coldstack.core.discharge.simulate import LONGEST_RUN_S
+from coldstack.core.fit.fit import verdicts
+from coldstack.core.fit.verdict import FIT_VERDICTS
 from coldstack.core.packs.pack import CellType, Pack
 from coldstack.core.readings.tolerance import falls_short_of_volts, passes_volts
 from coldstack.core.sizing.bounds import bearable
@@ -256,7 +258,7 @@ def read(e: Evaluation, aim: Aim, rows_wanted: int = SHORTLIST_ROWS) -> Plan:
     offered = offers(e, ranked)
     rows = [*short, *(m.row for m in misses), *offered]
     spread = _spread(e, rows) if rows else None
-    order = _sturdy_first(spread, len(short)) if spread is not None else []
+    order = _sturdy_first(e, short, spread) if spread is not None else []
     short = [short[k] for k in order]
     best = short[0] if short else None
     found = conflict(e)
@@ -280,9 +282,15 @@ def _spread(e: Evaluation, rows: list[int]) -> MinutesRange:
     return minutes_range(e.job, e.candidates.take(rows), e.minutes[rows], cut_short)
 
 
-def _sturdy_first(spread: MinutesRange, count: int) -> list[int]:
-    """Positions of the shortlist, those that often stop early behind all others."""
-    return sorted(range(count), key=lambda k: bool(spread.early[k] > OFTEN))
+def _sturdy_first(e: Evaluation, short: list[int], spread: MinutesRange) -> list[int]:
+    """Positions of the shortlist: what simply does the job before what goes with care, and those that often
+    stop early behind all others."""
+    said = verdicts(e)
+
+    def key(k: int) -> tuple[bool, int]:
+        return bool(spread.early[k] > OFTEN), FIT_VERDICTS.index(said[short[k]])
+
+    return sorted(range(len(short)), key=key)
 
 
 def _nearest(found: Conflict | None, misses: list[NearMiss]) -> int | None:

@@ -12,7 +12,7 @@ from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.errors import DomainError
 from coldstack.core.rules.house_rules import HouseRules
 from coldstack.core.safety.cautions import BENCH_CAUTIONS
-from coldstack.core.scheduling.bench import BenchPlan, Planned, Way, bench_plan
+from coldstack.core.scheduling.bench import BenchPlan, Planned, Way, bench_plan, place_words
 from coldstack.core.scheduling.schedule import Slot, Source, Station, option_at, supply_wh, use_over_time
 from coldstack.core.units import minutes_words
 from coldstack.core.watching.watch import left_ah
@@ -183,6 +183,7 @@ def _batch_out(b: OnBench, p: Planned, plan: BenchPlan) -> r.BatchOut:
         sentence=words,
         sharing=sharing_out(members, shared),
         ways=[_way_out(w) for w in p.ways if not w.slowed],
+        place=place_words(p, plan.schedule),
         refusals=list(p.refusals),
         after_cooling=p.after_cooling,
         first_minutes=_first_minutes(b, p, plan),

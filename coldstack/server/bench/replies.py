@@ -63,7 +63,8 @@ class WayOut(BaseModel):
 
 
 class BatchOut(BaseModel):
-    """A batch: its packs, its rate and whose it is, its ways or why there are none."""
+    """A batch: its packs, its rate and whose it is, its place in the plan in words, its ways or why there are
+    none."""
 
     id: str
     packs: list[str]
@@ -76,6 +77,7 @@ class BatchOut(BaseModel):
     sentence: str
     sharing: SharingOut
     ways: list[WayOut]
+    place: str
     refusals: list[str]
     after_cooling: bool
     first_minutes: FirstMinutes | None

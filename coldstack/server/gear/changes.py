@@ -27,6 +27,21 @@ def mark_of(link: sqlite3.Connection) -> Mark:
     return link, link.execute("PRAGMA data_version").fetchone()[0], link.total_changes
 
 
+_watching: dict[str, sqlite3.Connection] = {}
+_looking = Lock()
+
+
+def world_mark() -> str:
+    """A mark of everything that is stored, the same for all who ask: another one after any write, by whom it
+    may be. One connection a database does nothing but look; it tells what others have written."""
+    path = str(connection.settings_dict["NAME"])
+    with _looking:
+        link = _watching.get(path)
+        if link is None:
+            link = _watching[path] = sqlite3.connect(path, check_same_thread=False)
+        return f"{id(link):x}-{link.execute('PRAGMA data_version').fetchone()[0]}"
+
+
 _LEAST = timedelta(microseconds=1)
 _lock, _latest = Lock(), [datetime.min.replace(tzinfo=UTC)]
 

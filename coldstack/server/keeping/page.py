@@ -11,6 +11,7 @@ from django.db.models import Count, Sum
 
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.cells.resistance import honest_c_of
+from coldstack.core.fit.fit import fit_of
 from coldstack.core.keeping.changes import changes
 from coldstack.core.keeping.health import Health
 from coldstack.core.keeping.records import resistance_at_25_c
@@ -18,8 +19,12 @@ from coldstack.core.keeping.retire import drain_resistor, retire_steps
 from coldstack.core.keeping.workings import due_working
 from coldstack.core.life.told import DAY_S, Told
 from coldstack.core.life.wording import sentence_of
+from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import HouseRules
+from coldstack.core.trial.candidates import job_candidates
+from coldstack.core.trial.evaluate import evaluate
 from coldstack.core.working import Working
+from coldstack.server.gear import assemble as gear
 from coldstack.server.gear.models import OwnedPack, RcModel
 from coldstack.server.keeping import replies as r
 from coldstack.server.keeping.shelf import line_out
@@ -27,6 +32,9 @@ from coldstack.server.life.models import Event
 from coldstack.server.life.now import Standing, moment, standing_of
 from coldstack.server.life.replies import EventOut
 from coldstack.server.logs.teaching import stored_learnt
+from coldstack.server.rules.assemble import all_rules
+from coldstack.server.sizing.assemble import job_of
+from coldstack.server.sizing.schemas import JobIn
 
 RUNS_SHOWN, EVENTS_SHOWN = 12, 60
 AHEAD = "Dated ahead: it does not count until then. If the date is wrong, take it back."
@@ -72,7 +80,27 @@ def page_out(tag: str, rules: HouseRules, now: datetime) -> r.PageOut:
         retired=moment(life.retired_at),
         notes=[note_out(n) for n in notes],
         **_life_of(life),
+        models=_in_models(pack),
     )
+
+
+def _in_models(pack: Pack) -> list[r.InModelOut]:
+    """The pack in each of the models."""
+    pieces, out, sets = gear.bench().pieces, [], all_rules()
+    for model in RcModel.live.all():
+        job = job_of(JobIn(**model.job), sets)
+        fit = fit_of(evaluate(job, job_candidates(job, [pack], pieces)), 0)
+        out.append(
+            r.InModelOut(
+                slug=model.slug,
+                name=model.name,
+                fit=fit.verdict,
+                sentence=fit.sentence,
+                runs=fit.runs,
+                minutes=fit.minutes,
+            )
+        )
+    return out
 
 
 def _life_of(life: Told) -> dict[str, Any]:

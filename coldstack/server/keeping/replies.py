@@ -8,6 +8,7 @@ from typing import Annotated
 from pydantic import BaseModel, Field
 
 from coldstack.core.charging.steps import BenchStep
+from coldstack.core.fit.verdict import FitVerdict
 from coldstack.core.keeping.evidence import Evidence
 from coldstack.core.keeping.storage import Doing
 from coldstack.core.life.now import PackState
@@ -26,10 +27,12 @@ says ``at`` when it was; without, it is now."""
 
 
 class LineOut(NowOut):
-    """A pack on the shelf: how it is now, what to do and by when (hours, negative: overdue)."""
+    """A pack on the shelf: how it is now and its verdict in words, what to do and by when (hours, negative:
+    overdue)."""
 
     tag: str
     name: str
+    verdict: str
     doing: Doing
     in_h: float | None
     due: str
@@ -161,6 +164,17 @@ class ChangedOut(BaseModel):
     before_that: bool
 
 
+class InModelOut(BaseModel):
+    """A pack in one of the models: its verdict there, in words, and minutes from full."""
+
+    slug: str
+    name: str
+    fit: FitVerdict
+    sentence: str
+    runs: bool
+    minutes: float
+
+
 class PageOut(BaseModel):
     """All of one pack. ``has_storage``: it keeps best at some charge; ``left_out`` counts resistances that
     are not like with like."""
@@ -197,6 +211,7 @@ class PageOut(BaseModel):
     notes: list[NoteOut]
     life: list[EventOut]
     life_count: int
+    models: list[InModelOut]
 
 
 class LeftIn(In):

@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 
 from coldstack.core.keeping.storage import DOING, due_of
+from coldstack.core.keeping.verdict import verdict_words
 from coldstack.core.packs.health import LEVELS
 from coldstack.core.rules.house_rules import HouseRules
 from coldstack.server.keeping import replies as r
@@ -30,5 +31,11 @@ def line_out(s: Standing, now: datetime) -> r.LineOut:
     """One pack on it."""
     due = due_of(s.now, now.timestamp())
     return r.LineOut(
-        **now_fields(s), tag=s.tag, name=s.pack.name, doing=due.doing, in_h=due.in_h, due=due.sentence
+        **now_fields(s),
+        tag=s.tag,
+        name=s.pack.name,
+        doing=due.doing,
+        in_h=due.in_h,
+        due=due.sentence,
+        verdict=verdict_words(s.now, due),
     )

@@ -12,6 +12,7 @@ from pydantic import BaseModel
 
 from coldstack.server.api.errors import Problem
 from coldstack.server.config.paths import World
+from coldstack.server.gear.changes import world_mark
 from coldstack.server.gear.models import RcModel
 from coldstack.server.pairing.gate import Hands, hands_of
 from coldstack.server.sizing.schemas import In
@@ -30,6 +31,12 @@ class WorldOut(BaseModel):
     models: int
     empty: bool
     hands: Hands
+
+
+class MarkOut(BaseModel):
+    """A mark of all that is stored: another one after any write."""
+
+    mark: str
 
 
 class OpenIn(In):
@@ -56,6 +63,12 @@ def which(request: HttpRequest) -> WorldOut:
     return WorldOut(
         world=settings.WORLD, models=RcModel.live.count(), empty=is_empty(), hands=hands_of(request)
     )
+
+
+@router.get("/world/mark", response=MarkOut, summary="Whether anything was written")
+def mark(request: HttpRequest) -> MarkOut:
+    """Compared with the one before: a page that comes to the front asks anew where it differs."""
+    return MarkOut(mark=world_mark())
 
 
 @router.post("/world/open", response={200: OpenedOut, REFUSALS: Problem}, summary="Go to a world")

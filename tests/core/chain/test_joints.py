@@ -37,8 +37,8 @@ class HeatOfAJoint(SimpleTestCase):
         self.assertEqual((joint.leading.verdict, joint.continuous.verdict), ("over", "over"))
         self.assertIn("12 W into heat", joint.sentence)
         self.assertIn("melt", joint.sentence)
-        self.assertRegex(joint.sentence, r"(EC3|XT90|EC5).* would bring it to \d+ K")
-        self.assertIn("35 A of 10 A printed", joint.ratings)
+        self.assertRegex(joint.sentence, r"(EC3|XT90|EC5).* would bring it to \d+ °C")
+        self.assertEqual(joint.ratings, "35 of 10 A printed, peak 35 of 18 A")
 
     def test_a_little_heat_does_not_melt(self):
         """16 A in the block for ever: 72 K, over, and below what softens it."""

@@ -94,7 +94,7 @@ class Sentences(SimpleTestCase):
             self.assertEqual(plate.loading, plate.leading.loading)
             if plate.link in ("leads", "plug"):
                 self.assertEqual(plate.leading.id, f"{plate.link}.warmth")
-                self.assertRegex(plate.ratings, r"A of [\d.]+ A printed, .* A at the peak")
+                self.assertRegex(plate.ratings, r"^[\d.]+ of [\d.]+ A printed, peak [\d.]+ of [\d.]+ A$")
                 continue
             self.assertGreaterEqual(
                 plate.leading.loading, max(plate.continuous.loading, plate.burst.loading) - 1e-12

@@ -64,7 +64,8 @@ class Specs(SimpleTestCase):
         weakest = next(p for p in found if p.weakest)
         self.assertEqual(weakest.loading, max(p.loading for p in found))
         self.assertRegex(
-            weakest.sentence, r"^Over its limit .*[:,] [\d ]+ %, .* would bring it to \d+ (%|K)\.$"
+            weakest.sentence,
+            r"^Over its limit .*[:,] [\d ]+ %, .* would bring it to \d+ (%|°C over the air)\.$",
         )
 
     def test_hot_cells_say_what_cools_them(self):

@@ -2714,6 +2714,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/world/mark": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Whether anything was written
+         * @description Compared with the one before: a page that comes to the front asks anew where it differs.
+         */
+        get: operations["coldstack_server_worlds_routes_mark"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/world/open": {
         parameters: {
             query?: never;
@@ -2875,7 +2895,8 @@ export interface components {
         };
         /**
          * BatchOut
-         * @description A batch: its packs, its rate and whose it is, its ways or why there are none.
+         * @description A batch: its packs, its rate and whose it is, its place in the plan in words, its ways or why there are
+         *     none.
          */
         BatchOut: {
             /** After Cooling */
@@ -2893,6 +2914,8 @@ export interface components {
             most_a: number;
             /** Packs */
             packs: string[];
+            /** Place */
+            place: string;
             /** Refusals */
             refusals: string[];
             /** Sentence */
@@ -4599,6 +4622,8 @@ export interface components {
             loading: number;
             /** Minutes */
             minutes: number;
+            /** Opening */
+            opening: string;
             /** Reasons */
             reasons: components["schemas"]["FitReason"][];
             /** Sentence */
@@ -5008,6 +5033,27 @@ export interface components {
             same: number;
             /** Samples */
             samples: string[];
+        };
+        /**
+         * InModelOut
+         * @description A pack in one of the models: its verdict there, in words, and minutes from full.
+         */
+        InModelOut: {
+            /**
+             * Fit
+             * @enum {string}
+             */
+            fit: "does" | "care" | "unknown" | "wont";
+            /** Minutes */
+            minutes: number;
+            /** Name */
+            name: string;
+            /** Runs */
+            runs: boolean;
+            /** Sentence */
+            sentence: string;
+            /** Slug */
+            slug: string;
         };
         /**
          * InviteIn
@@ -5531,7 +5577,8 @@ export interface components {
         };
         /**
          * LineOut
-         * @description A pack on the shelf: how it is now, what to do and by when (hours, negative: overdue).
+         * @description A pack on the shelf: how it is now and its verdict in words, what to do and by when (hours, negative:
+         *     overdue).
          */
         LineOut: {
             /** Bars */
@@ -5578,6 +5625,8 @@ export interface components {
             state: ("full" | "part" | "stored" | "spent" | "too_low" | "charging" | "cooling" | "quarantined" | "retired") | null;
             /** Tag */
             tag: string;
+            /** Verdict */
+            verdict: string;
         };
         /**
          * LogColumnOut
@@ -5665,6 +5714,14 @@ export interface components {
             signs?: string[];
             /** Temperature C */
             temperature_c?: number | null;
+        };
+        /**
+         * MarkOut
+         * @description A mark of all that is stored: another one after any write.
+         */
+        MarkOut: {
+            /** Mark */
+            mark: string;
         };
         /**
          * MatchIn
@@ -6380,6 +6437,8 @@ export interface components {
             /** Life Count */
             life_count: number;
             line: components["schemas"]["LineOut"];
+            /** Models */
+            models: components["schemas"]["InModelOut"][];
             /** Note */
             note: string;
             /** Notes */
@@ -15977,6 +16036,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WorldOut"];
+                };
+            };
+        };
+    };
+    coldstack_server_worlds_routes_mark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MarkOut"];
                 };
             };
         };

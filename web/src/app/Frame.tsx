@@ -1,8 +1,9 @@
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, Outlet, useNavigate, useParams, useSearch } from "@tanstack/react-router";
-import { Fragment, lazy, Suspense, useMemo, useState } from "react";
+import { Fragment, lazy, Suspense, useEffect, useMemo, useState } from "react";
 import { AlarmBar } from "@/app/AlarmBar";
 import { CommandList } from "@/app/CommandList";
+import { hearOthers } from "@/app/elsewhere";
 import { HandsLine } from "@/app/HandsLine";
 import { HelpDialog } from "@/app/HelpDialog";
 import { useKeys } from "@/app/keys";
@@ -50,6 +51,8 @@ export function Frame() {
     [navigate, model, search, pick],
   );
   useKeys(keys);
+  const queries = useQueryClient();
+  useEffect(() => hearOthers(queries), [queries]);
   return (
     <div className="flex min-h-dvh flex-col">
       <a href="#main" className="primary absolute left-2 top-2 z-50 -translate-y-16 focus:translate-y-0">

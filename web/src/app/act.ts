@@ -1,31 +1,16 @@
 import { type QueryClient, useQueryClient } from "@tanstack/react-query";
 import { useCallback } from "react";
 import { wordsOf } from "@/api/problem";
+import { tellOthers } from "@/app/elsewhere";
 import { notify } from "@/app/notices";
+import { asksAnew, type Part } from "@/app/reads";
 
-/** What a query reads and an act touches: lives of packs, gear, house rules, the bench, charges. */
-export type Part = "life" | "gear" | "rules" | "bench" | "charges";
+export type { Part };
 
-declare module "@tanstack/react-query" {
-  interface Register {
-    queryMeta: { reads?: Part[] };
-  }
-}
-
-/** Whoever reads one of these asks anew. */
+/** Whoever reads one of these asks anew, here and in the other pages. */
 export function touched(queries: QueryClient, ...parts: Part[]): void {
-  const all = queries.getQueryCache().findAll({
-    predicate: (query) => Boolean(query.meta?.reads?.some((part) => parts.includes(part))),
-  });
-  for (const { queryKey, state } of all) {
-    const exact = { queryKey, exact: true };
-    // a first answer that is still on its way is older than what was just done
-    if (state.data === undefined)
-      void queries.cancelQueries(exact).then(() => queries.invalidateQueries(exact));
-    else void queries.invalidateQueries(exact);
-  }
-  // a bench that is not looked at is fetched when it is: what was read before may not hold any more
-  if (parts.includes("life")) queries.removeQueries({ queryKey: ["bench"], type: "inactive" });
+  tellOthers(parts);
+  asksAnew(queries, parts);
 }
 
 /** What a press does: the act, what it touches, what is said of it, how it is taken back, what is said if it

@@ -3,6 +3,7 @@ import { useCallback, useEffect, useMemo, useSyncExternalStore } from "react";
 import { answered, client } from "@/api/client";
 import type { Job, Model } from "@/api/types";
 import { DocumentStore, type SaveState, storeOf } from "@/app/documentStore";
+import { tellOthers } from "@/app/elsewhere";
 import { modelQuery } from "@/app/queries";
 import { store } from "@/app/store";
 
@@ -134,6 +135,7 @@ function jobStore(queries: QueryClient, model: Model): DocumentStore<Job> {
           client.PUT("/api/models/{slug}/job", { params: { path, header }, body: job }),
         );
         tell({ version: now.version });
+        tellOthers(["gear"]);
         return { value: job, version: now.version };
       },
       show: (job) => tell({ job }),

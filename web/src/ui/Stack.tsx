@@ -35,8 +35,8 @@ function PlateRow({ plate, note }: { plate: Plate; note: ReactNode }) {
         </Figure>
       </div>
       <Bar
-        continuous={plate.continuous.loading}
-        burst={plate.burst.loading}
+        continuous={plate.leading.unit === "K" ? plate.leading.loading : plate.continuous.loading}
+        burst={plate.leading.unit === "K" ? null : plate.burst.loading}
         worst={plate.loading ?? 0}
         assumed={plate.assumed ?? false}
       />
@@ -44,6 +44,9 @@ function PlateRow({ plate, note }: { plate: Plate; note: ReactNode }) {
         <p className="mt-1 text-fine leading-[13px] text-ink-faint">
           assumed: nobody said what it is rated for
         </p>
+      )}
+      {!note && plate.ratings && (
+        <p className="number text-fine leading-[13px] text-ink-faint">{plate.ratings}</p>
       )}
       {note && <p className="number text-fine leading-[13px] text-ink-faint">{note}</p>}
       {!plate.weakest && plate.sentence && (
@@ -63,12 +66,13 @@ function PlateRow({ plate, note }: { plate: Plate; note: ReactNode }) {
 function Load({ check }: { check: Check }) {
   const p = usePreferences();
   if (check.value === null) return <>not known</>;
-  const kind = check.unit === "A" ? "current" : "temperature";
+  const kind = check.unit === "A" ? "current" : check.unit === "K" ? "temperature_step" : "temperature";
   if (check.limit === null) return <>{worded(kind, check.value, p)}, limit not known</>;
   return (
     <>
       {worded(kind, check.value, p)} of {worded(kind, check.limit, p)}
       {check.id.endsWith(".burst") ? " peak" : ""}
+      {check.unit === "K" ? " warmer" : ""}
       <span className="ml-1.5 text-ink-faint">
         {check.loading === null ? "" : loadingText(check.loading)}
       </span>

@@ -24,8 +24,10 @@ HEAVIER_CARE = 0.08
 
 
 def _tame(m: Miss) -> str:
-    share = just_under(m.value, m.limit) if m.value < m.limit else plain_number(m.value, 2)
-    return f"{share} % of today’s punch"
+    if m.value >= m.limit:
+        return f"{plain_number(m.value, 2)} % of today’s punch"
+    to_fly = f", at least {plain_number(m.limit)} % to fly" if m.job.motion.flies else ""
+    return f"{just_under(m.value, m.limit)} % of today’s punch{to_fly}"
 
 
 def just_under(value: float, limit: float) -> str:

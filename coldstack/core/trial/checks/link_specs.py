@@ -117,7 +117,7 @@ def _heat_steps(d: Discharge, row: int) -> tuple[Step, ...]:
 
 
 def _warmer(check: Check) -> str:
-    return f": {percent(check.loading or 0.0)}, {plain_number(check.value or 0.0, 2)} K over the air."
+    return f": {percent(check.loading or 0.0)}, {plain_number(check.value or 0.0, 2)} °C over the air."
 
 
 def _warmth_steps(d: Discharge, row: int) -> tuple[Step, ...]:
@@ -131,7 +131,7 @@ def _warmth(key: str) -> Spec:
     name = LINKS[key].name
 
     def lacks(m: Miss) -> str:
-        return f"{key} {plain_number(m.value, 2)} K over the air, at most {HOT_RISE_K:g} K"
+        return f"{key} {plain_number(m.value, 2)} °C over the air, at most {HOT_RISE_K:g} °C"
 
     return Spec(
         f"{key}.warmth",

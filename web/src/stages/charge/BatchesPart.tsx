@@ -6,7 +6,6 @@ import { BoardChart, OwnAmps } from "@/charts/BoardChart";
 import { tagOf } from "@/format/packId";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
-import { minutesWords } from "@/format/time";
 import { Rush } from "@/stages/charge/parts";
 import { mayShare } from "@/stages/charge/queries";
 import type { BenchStore } from "@/stages/charge/useBench";
@@ -132,10 +131,6 @@ type CardProps = {
 function BatchCard({ batch, batches, apart, onMove }: CardProps) {
   const p = usePreferences();
   const [over, setOver] = useState(false);
-  const best = batch.ways.reduce<Batch["ways"][number] | undefined>(
-    (a, w) => (a && a.minutes <= w.minutes ? a : w),
-    undefined,
-  );
   const below = apart.find((a) => a.first === batch.id);
   return (
     <li>
@@ -173,11 +168,8 @@ function BatchCard({ batch, batches, apart, onMove }: CardProps) {
             <OwnAmps first={batch.first_minutes} tags={batch.tags} />
           </div>
         )}
-        {best ? (
-          <p className="text-small text-ink-soft">
-            Soonest on {best.charger_name}: {worded("amps_set", best.current_a, p)}, about{" "}
-            {minutesWords(best.minutes)}.
-          </p>
+        {batch.place ? (
+          <p className="text-small text-ink-soft">{batch.place}</p>
         ) : (
           <ul className="text-small font-medium">
             {batch.refusals.map((r) => (

@@ -16,15 +16,9 @@ import { pageQuery } from "@/stages/keep/queries";
 import { RetirePart } from "@/stages/keep/RetirePart";
 import { StoragePart } from "@/stages/keep/StoragePart";
 import { Figure } from "@/ui/Figure";
+import { FitMark } from "@/ui/FitMark";
 import { PackState } from "@/ui/PackState";
 
-const VERDICTS = {
-  fine: "Sound: fly it",
-  again: "Read it again, now",
-  watch: "Watch it",
-  light: "Light duty only",
-  retire: "Retire it",
-} as const;
 const LEVELS = {
   fine: "fine",
   again: "read again",
@@ -66,6 +60,7 @@ export function PackPanel({ tag }: { tag: string }) {
       <div className="print-hidden mt-2 text-plain">
         <LookPart tag={tag} lookedAt={page.line.looked_at} signs={page.line.signs} />
       </div>
+      <InModels page={page} />
       <LearntPart page={page} />
       <StoragePart page={page} />
       <Evidence page={page} />
@@ -126,7 +121,7 @@ function Head({ page }: { page: PackPage }) {
         {page.note && <em>“{page.note}”</em>}
       </p>
       <p className="print-hidden mt-1 flex flex-wrap gap-x-4 text-plain">
-        {line.may.run?.allowed && (
+        {line.may.run?.allowed && page.models.some((m) => m.slug === model && m.runs) && (
           <Link to="/run/$model" params={{ model }} search={{ pack: line.tag }} className="action">
             Run it
           </Link>
@@ -141,7 +136,10 @@ function Head({ page }: { page: PackPage }) {
           Print this page
         </button>
       </p>
-      <p className="mt-3 text-title font-semibold leading-7">{verdict(page)}</p>
+      <p className="mt-3 text-title font-semibold leading-7">
+        {line.verdict}
+        {page.retired && <span className="text-plain font-normal">, {dateWords(page.retired)}</span>}
+      </p>
       <p className="text-ink-soft">
         {line.sign || (page.evidence.length > 0 ? "No sign of anything wrong." : "")}{" "}
         <Figure working={page.workings.forecast} label="Cycles left" className="text-left">
@@ -165,17 +163,6 @@ function Head({ page }: { page: PackPage }) {
   );
 }
 
-function verdict(page: PackPage): string {
-  if (page.line.state === "quarantined" && page.line.level !== "retire") return "Set apart: look at it first";
-  if (page.line.state === "charging") return "Charging";
-  if (page.retired) return `Retired on ${dateWords(page.retired)}`;
-  const { level, doing } = page.line;
-  if (page.evidence.length === 0) return "Not known yet: read its cells";
-  const run = page.line.may.run;
-  if (level === "fine" && run && !run.allowed) return `Sound. ${run.why}`;
-  return level === "fine" && doing === "storage" ? "Sound: fly it, or bring it to storage" : VERDICTS[level];
-}
-
 function Fact({ name, value, working }: { name: string; value: string; working?: Working | undefined }) {
   return (
     <div className="flex flex-col-reverse">
@@ -186,6 +173,40 @@ function Fact({ name, value, working }: { name: string; value: string; working?:
         </Figure>
       </dd>
     </div>
+  );
+}
+
+/** What it is in each of the models: the verdict that Size, Match and Run give too. */
+function InModels({ page }: { page: PackPage }) {
+  const p = usePreferences();
+  if (page.models.length === 0 || page.retired) return null;
+  return (
+    <section aria-label="In my models" className="mt-4">
+      <h3 className="heading">In my models</h3>
+      <ul className="mt-1 divide-y divide-hollow text-plain">
+        {page.models.map((m) => (
+          <li key={m.slug} className="grid grid-cols-[7rem_minmax(0,1fr)_auto] items-baseline gap-x-2 py-1">
+            <Link
+              to="/match/$model"
+              params={{ model: m.slug }}
+              search={{ pack: ownedId(page.line.tag) }}
+              className="action truncate"
+            >
+              {m.name}
+            </Link>
+            <span className={m.fit === "wont" ? "text-ink-faint" : ""}>
+              <span className="mr-1.5 inline-block align-middle">
+                <FitMark verdict={m.fit} />
+              </span>
+              {m.sentence}
+            </span>
+            <span className="number text-small text-ink-soft">
+              {m.runs ? worded("minutes", m.minutes, p) : ""}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 

@@ -1,8 +1,11 @@
-import { Link } from "@tanstack/react-router";
+import { Link, useParams } from "@tanstack/react-router";
 import type { MatchDrive, MatchPack } from "@/api/types";
+import { ownedTag } from "@/format/packId";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
-import { jointNote, Questions, Verdict } from "@/stages/match/parts";
+import { jointNote, Questions } from "@/stages/match/parts";
+import { FitMark } from "@/ui/FitMark";
+import { FitReasons } from "@/ui/FitReasons";
 import { Stack } from "@/ui/Stack";
 
 type Props = { drive: MatchDrive; name: string; pack: MatchPack };
@@ -10,9 +13,17 @@ type Props = { drive: MatchDrive; name: string; pack: MatchPack };
 /** From the pack's plug to the motor: does it fit, and how each joint fares under this model's draw. */
 export function DriveSide({ drive, name, pack }: Props) {
   const p = usePreferences();
+  const { model } = useParams({ from: "/match/$model" });
   return (
     <section aria-label={`In ${name}`}>
-      <Verdict where={`In ${name}`} verdict={drive.verdict} sentence={drive.sentence} />
+      <h2 className="heading">{`In ${name}`}</h2>
+      <p className="mt-0.5 flex items-start gap-2 text-lead font-semibold leading-5">
+        <span className="mt-1">
+          <FitMark verdict={drive.fit.verdict} />
+        </span>
+        <span>{drive.fit.opening}.</span>
+      </p>
+      <FitReasons fit={drive.fit} model={model} pack={ownedTag(pack.id)} />
       <p className="mt-1.5 text-plain text-ink-soft">
         {plugWords(pack, drive)}
         {drive.look_alike && <strong className="font-semibold text-ink"> — look-alikes</strong>}. Draw{" "}

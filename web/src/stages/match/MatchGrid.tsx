@@ -1,9 +1,10 @@
 import type { UseQueryResult } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { Popover } from "radix-ui";
-import { type KeyboardEvent, useRef, useState } from "react";
+import { type KeyboardEvent, useCallback, useRef, useState } from "react";
 import type { Grid, GridCell } from "@/api/types";
 import type { MatchChoice } from "@/stages/match/useMatchChoice";
+import { FIT_WORDS } from "@/ui/FitMark";
 import { heat } from "@/ui/heat";
 
 type Props = {
@@ -18,6 +19,7 @@ type Opened = { cell: GridCell; pack: string; title: string; model?: string; cha
 /** My packs against my models and chargers; each cell explains itself, and opens its pair above. */
 export function MatchGrid({ query, here, pack, charger, choice }: Props) {
   const [opened, setOpened] = useState<Opened>();
+  const drawn = useDrawnAsSeen(query.data?.packs.length ?? 0);
   const anchor = useRef<HTMLButtonElement>(null as unknown as HTMLButtonElement);
   const grid = query.data;
   if (!grid)
@@ -39,7 +41,7 @@ export function MatchGrid({ query, here, pack, charger, choice }: Props) {
       <h2 className="text-lead font-semibold">My packs × my models and chargers</h2>
       <p className="mt-0.5 max-w-prose text-plain text-ink-soft">
         Minutes of running in each model, filled by its hottest link; amps and minutes on each charger.
-        Hatched: does not fit. Press a cell for the reason.
+        Hatched: will not do. A cut corner: goes, with care. Dashed: not known. Press a cell for the reason.
       </p>
       {grid.packs.length === 0 ? (
         <p className="mt-4">
@@ -69,7 +71,7 @@ export function MatchGrid({ query, here, pack, charger, choice }: Props) {
               </tr>
             </thead>
             <tbody onKeyDown={moveBetweenCells}>
-              {grid.packs.map((row) => (
+              {grid.packs.slice(0, drawn.count).map((row) => (
                 <tr key={row.id}>
                   <th
                     scope="row"
@@ -128,6 +130,7 @@ export function MatchGrid({ query, here, pack, charger, choice }: Props) {
               ))}
             </tbody>
           </table>
+          {drawn.count < grid.packs.length && <div ref={drawn.end} className="h-px" />}
         </div>
       )}
       <Popover.Root open={opened !== undefined} onOpenChange={(o) => !o && setOpened(undefined)}>
@@ -151,6 +154,29 @@ export function MatchGrid({ query, here, pack, charger, choice }: Props) {
       </Popover.Root>
     </section>
   );
+}
+
+const ROWS_AT_ONCE = 40;
+
+/** Rows are drawn as they are scrolled to: of five hundred nobody sees more than some. */
+function useDrawnAsSeen(all: number): { count: number; end: (mark: HTMLElement | null) => void } {
+  const [count, setCount] = useState(ROWS_AT_ONCE);
+  const watch = useRef<IntersectionObserver>(undefined);
+  // a mark that is still in view after more rows were drawn is looked at anew
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the count makes it anew
+  const end = useCallback(
+    (mark: HTMLElement | null) => {
+      watch.current?.disconnect();
+      if (!mark) return;
+      watch.current = new IntersectionObserver(
+        (seen) => seen.some((x) => x.isIntersecting) && setCount((n) => Math.min(n + ROWS_AT_ONCE, all)),
+        { rootMargin: "400px" },
+      );
+      watch.current.observe(mark);
+    },
+    [all, count],
+  );
+  return { count, end };
 }
 
 type WhyProps = { opened: Opened; here: string; choice: MatchChoice; onDone: () => void };
@@ -210,12 +236,12 @@ type CellProps = {
 };
 
 function Cell({ cell, name, here, first = false, onOpen }: CellProps) {
-  const no = cell.verdict === "no";
+  const no = cell.verdict === "wont";
   const fill =
     !no && cell.loading !== null ? { boxShadow: `inset 0 -3px 0 ${heat(cell.loading)}` } : undefined;
   return (
     <td
-      className={`border-b border-hollow p-0 ${first ? "border-l border-l-rule-strong" : ""} ${no ? "hatched" : ""}`}
+      className={`border-b border-hollow p-0 ${first ? "border-l border-l-rule-strong" : ""} ${no ? "hatched" : ""} ${cell.verdict === "care" ? "notched" : ""} ${cell.verdict === "unknown" ? "dashed" : ""}`}
     >
       <button
         type="button"
@@ -233,7 +259,11 @@ function Cell({ cell, name, here, first = false, onOpen }: CellProps) {
               {cell.minutes?.toFixed(0)}
               <span className="unit">min</span>
             </span>
-            {cell.verdict === "with" && <span className="block text-fine text-ink-faint">with adapter</span>}
+            {cell.verdict === "care" || cell.verdict === "unknown" ? (
+              <span className="block truncate text-fine text-ink-faint">{FIT_WORDS[cell.verdict]}</span>
+            ) : (
+              cell.adapters && <span className="block text-fine text-ink-faint">with adapter</span>
+            )}
           </>
         )}
       </button>

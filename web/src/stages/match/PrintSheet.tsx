@@ -22,7 +22,7 @@ export function PrintSheet({ model, match }: { model: Model; match: Match }) {
         {pack.balance_pins !== null && ` with ${pack.balance_pins} pins`}.
       </p>
       <h3 className="mt-3 text-[12pt] font-bold">Build sheet</h3>
-      <p>{drive.sentence}</p>
+      <p>{drive.fit.sentence}</p>
       <Chain joints={drive.joints} p={p} />
       {drive.position_mm !== null && (
         <p>Pack’s middle at {worded("length", drive.position_mm, p)}, to balance.</p>
@@ -73,7 +73,8 @@ function Chain({ joints, p }: { joints: Joint[]; p: Preferences }) {
       </thead>
       <tbody>
         {joints.map((j) => {
-          const kind = j.leading.unit === "A" ? "current" : "temperature";
+          const kind =
+            j.leading.unit === "A" ? "current" : j.leading.unit === "K" ? "temperature_step" : "temperature";
           return (
             <tr key={j.link} className={j.weakest ? "font-bold" : ""}>
               <td>

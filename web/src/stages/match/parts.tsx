@@ -44,7 +44,8 @@ export function jointNote(joint: WithHeat, p: Preferences): string | undefined {
   const { drop_v: drop, heat_w: watts, peak_heat_w: peak } = joint;
   if (typeof drop !== "number" || typeof watts !== "number") return undefined;
   const tail = typeof peak === "number" && peak >= 1 ? `, ${worded("heat", peak, p)} at the peak` : "";
-  return `${(drop * 1000).toFixed(drop < 0.01 ? 1 : 0)} mV, ${worded("heat", watts, p)}${tail}`;
+  const carried = joint.ratings ? `${joint.ratings}; ` : "";
+  return `${carried}${(drop * 1000).toFixed(drop < 0.01 ? 1 : 0)} mV, ${worded("heat", watts, p)}${tail}`;
 }
 
 /** What nobody gave and this hangs on, with how to find it. */

@@ -18,7 +18,7 @@ const ROW = 16;
  * would keep them going.
  */
 export function DayPart({ model, pack, packs }: Props) {
-  const fitting = packs.filter((p) => p.fits);
+  const fitting = packs.filter((p) => p.runs);
   const [along, setAlong] = useState<string[] | undefined>();
   const own = along ?? [];
   const [ask, setAsk] = useState({

@@ -1,5 +1,8 @@
 import { Link } from "@tanstack/react-router";
-import type { RunPack } from "@/api/types";
+import type { FitVerdict, RunPack } from "@/api/types";
+import { usePreferences } from "@/format/preferences";
+import { worded } from "@/format/quantity";
+import { FIT_WORDS, FitMark } from "@/ui/FitMark";
 import { PackState } from "@/ui/PackState";
 
 type Props = {
@@ -9,7 +12,15 @@ type Props = {
   onPick: (tag: string) => void;
 };
 
-/** Which pack: those that fit the model and are readiest first, the others on demand. */
+const ORDER: FitVerdict[] = ["does", "care", "unknown", "wont"];
+const HEADS: Record<FitVerdict, string> = {
+  does: "Does the job",
+  care: "Goes, with care",
+  unknown: "Not known",
+  wont: "Will not do",
+};
+
+/** Which pack: each with its verdict in this model, what does the job first and the readiest of it. */
 export function Packs({ model, packs, picked, onPick }: Props) {
   if (!packs)
     return (
@@ -27,8 +38,6 @@ export function Packs({ model, packs, picked, onPick }: Props) {
       </p>
     );
   const here = packs.find((p) => p.tag === picked);
-  const fitting = packs.filter((p) => p.fits);
-  const others = packs.filter((p) => !p.fits);
   return (
     <section aria-label="Which pack">
       <h2 className="heading">{here ? "Pack" : "Which pack?"}</h2>
@@ -48,41 +57,66 @@ export function Packs({ model, packs, picked, onPick }: Props) {
           </button>
         </>
       ) : (
-        <>
-          <List packs={fitting} picked={picked} onPick={onPick} />
-          {fitting.length === 0 && <p className="text-ink-soft">None of the packs fits this model.</p>}
-          {others.length > 0 && (
-            <details className="mt-2" open={fitting.length === 0}>
-              <summary className="cursor-pointer text-plain text-ink-soft">
-                {others.length} that do{others.length === 1 ? "es" : ""} not fit
-              </summary>
-              <List packs={others} picked={picked} onPick={onPick} />
-            </details>
-          )}
-        </>
+        <ByVerdict packs={packs} onPick={onPick} />
       )}
     </section>
   );
 }
 
-function List({ packs, picked, onPick }: Pick<Props, "picked" | "onPick"> & { packs: RunPack[] }) {
+function ByVerdict({ packs, onPick }: Pick<Props, "onPick"> & { packs: RunPack[] }) {
+  const runnable = packs.filter((p) => p.fit !== "wont");
+  const others = packs.filter((p) => p.fit === "wont");
   return (
-    <ul className={`mt-1 grid gap-1.5 ${packs.length > 1 ? "sm:grid-cols-2" : ""}`}>
-      {packs.map((p) => (
-        <li key={p.tag}>
+    <>
+      {ORDER.filter((verdict) => verdict !== "wont").map((verdict) => {
+        const these = runnable.filter((p) => p.fit === verdict);
+        return these.length === 0 ? null : (
+          <div key={verdict} className="mt-2">
+            <h3 className="flex items-center gap-2 text-plain font-semibold">
+              <FitMark verdict={verdict} /> {HEADS[verdict]}
+            </h3>
+            <List packs={these} picked={undefined} onPick={onPick} />
+          </div>
+        );
+      })}
+      {runnable.length === 0 && <p className="text-ink-soft">None of the packs does it in this model.</p>}
+      {others.length > 0 && (
+        <details className="mt-3" open={runnable.length === 0}>
+          <summary className="cursor-pointer text-plain text-ink-soft">
+            {others.length} that will not do
+          </summary>
+          <List packs={others} picked={undefined} onPick={onPick} />
+        </details>
+      )}
+    </>
+  );
+}
+
+function List({ packs, picked, onPick }: Pick<Props, "picked" | "onPick"> & { packs: RunPack[] }) {
+  const p = usePreferences();
+  return (
+    <ul className={`mt-1 grid gap-1.5 ${packs.length > 1 ? "sm:grid-cols-2 lg:grid-cols-1" : ""}`}>
+      {packs.map((pack) => (
+        <li key={pack.tag}>
           <button
             type="button"
-            aria-pressed={p.tag === picked}
-            className={`flex min-h-11 w-full items-center gap-2.5 border bg-sheet px-3 py-1 text-left ${p.tag === picked ? "border-fjord" : "border-rule"}`}
-            onClick={() => onPick(p.tag)}
+            aria-pressed={pack.tag === picked}
+            className={`flex min-h-11 w-full items-center gap-2.5 border bg-sheet px-3 py-1 text-left ${pack.tag === picked ? "border-fjord" : "border-rule"}`}
+            onClick={() => onPick(pack.tag)}
           >
-            <span className="number text-lead font-semibold">{p.tag}</span>
+            <span className="number text-lead font-semibold">{pack.tag}</span>
             <span className="min-w-0 flex-1">
-              <span className="block truncate">{p.name}</span>
-              {p.why && <span className="block truncate text-fine text-ink-faint">{p.why}</span>}
+              <span className="block truncate">{pack.name}</span>
+              <span className="sr-only">{FIT_WORDS[pack.fit]}: </span>
+              {(pack.why || pack.waits) && (
+                <span className="block text-fine leading-[14px] text-ink-soft">
+                  {[pack.why, pack.waits].filter(Boolean).join(" ")}
+                </span>
+              )}
             </span>
-            <span className="text-small text-ink-soft">
-              <PackState now={p} />
+            <span className="grid justify-items-end gap-0.5 text-small text-ink-soft">
+              <PackState now={pack} />
+              {pack.minutes !== null && <span className="number">{worded("minutes", pack.minutes, p)}</span>}
             </span>
           </button>
         </li>

@@ -1,12 +1,14 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useNavigate, useParams, useSearch } from "@tanstack/react-router";
+import { Link, useNavigate, useParams, useSearch } from "@tanstack/react-router";
 import { useCallback, useState } from "react";
 import { ApiProblem } from "@/api/problem";
+import type { RunPack } from "@/api/types";
 import { touched } from "@/app/act";
 import { MissingModel } from "@/app/MissingModel";
 import { modelQuery } from "@/app/queries";
 import { type Limits, runningNow } from "@/app/running";
 import { useRemembered } from "@/app/useRemembered";
+import { ownedId } from "@/format/packId";
 import { usePreferences } from "@/format/preferences";
 import { parsed, unitOf } from "@/format/quantity";
 import { timeWords } from "@/format/time";
@@ -140,11 +142,13 @@ export function RunScreen() {
             )}
             {alone && asked && !go.data && <WithoutLine taken={taken} made={kit?.made} />}
             {shown && <Verdict go={shown} by={shown === taken ? kit?.made : undefined} />}
+            {!asked && here && <Unread here={here} model={model} />}
             <RunTimer
               model={model}
               pack={pack}
               limits={limitsOf(shown, cells.trim())}
-              noGo={shown?.verdict === "no_go"}
+              // what has no verdict yet, or a bad one, invites nobody to start
+              noGo={shown?.verdict === "no_go" || here?.runs === false || (!asked && here !== undefined)}
               onStop={(minutes) => setRan({ pack, minutes })}
             />
             <LogRun
@@ -172,6 +176,23 @@ export function RunScreen() {
         <RunsPart model={model} />
       </div>
     </main>
+  );
+}
+
+/** Before its cells are known: the verdict in this model stands, go or no go does not. */
+function Unread({ here, model }: { here: RunPack; model: string }) {
+  return here.runs ? (
+    <p className="mt-3 border-l-4 border-dashed border-rule-strong pl-2 text-plain">
+      Nobody flies a pack that was not read: type its cells for go or no go.
+    </p>
+  ) : (
+    <p role="alert" className="mt-3 border-l-8 border-alert py-1 pl-3 text-alert">
+      <strong className="block text-display leading-9">No go</strong>
+      {here.why}{" "}
+      <Link to="/match/$model" params={{ model }} search={{ pack: ownedId(here.tag) }} className="action">
+        Why
+      </Link>
+    </p>
   );
 }
 

@@ -6,6 +6,7 @@ export type ByKit =
   | {
       said: "verdict";
       verdict: GoReason["verdict"];
+      fit: Kit["fit"];
       reasons: GoReason[];
       timer_s: number;
       budget_mah: number;
@@ -50,15 +51,18 @@ export function byKit(of: KitOfPack, cells: string, temperature: number | null, 
     temperature_c: temperature,
   };
   const warmth = column(kit, temperature);
-  if (warmth === undefined)
+  // what is too hot to run is no go, whatever else the kit does not know of so warm a pack
+  if (warmth === undefined && broken(kit, values).every((r) => r.verdict !== "no_go"))
     return nothing(`The kit knows packs from ${kit.warmths[0]?.from_c} to ${kit.warmths.at(-1)?.to_c} °C.`);
   const row = kit.rows.findLast((r) => r.from_v <= lowest + TOUCHED_V);
-  const answer = row?.answers[warmth];
-  const reasons = [...kit.reasons, ...broken(kit, values), ...(answer ? answer.reasons : [kit.spent])];
+  const answer = warmth === undefined ? undefined : row?.answers[warmth];
+  const rest = answer ? answer.reasons : row ? [] : [kit.spent];
+  const reasons = [...kit.reasons, ...broken(kit, values), ...rest];
   reasons.sort((a, b) => ORDER.indexOf(a.verdict) - ORDER.indexOf(b.verdict));
   return {
     said: "verdict",
     verdict: reasons[0]?.verdict ?? "go",
+    fit: kit.fit,
     reasons,
     timer_s: answer?.timer_s ?? 0,
     budget_mah: row?.budget_mah ?? 0,

@@ -11,6 +11,7 @@ import { worded } from "@/format/quantity";
 import { buyPack, changeVerb, removeGear } from "@/gear/queries";
 import type { Chosen } from "@/stages/size/useChoice";
 import { Figure } from "@/ui/Figure";
+import { FitMark } from "@/ui/FitMark";
 import { Quantity } from "@/ui/Quantity";
 import { Stack } from "@/ui/Stack";
 
@@ -64,6 +65,12 @@ export function Picked({ query, details, chosen, shopping }: Props) {
         </span>
       </div>
       <About detail={detail} />
+      <p className="mt-1.5 flex items-start gap-2 text-plain font-semibold leading-[18px]">
+        <span className="mt-0.5">
+          <FitMark verdict={detail.fit.verdict} />
+        </span>
+        {detail.fit.sentence}
+      </p>
       {detail.catalogue_id !== null && (
         <Decide id={detail.catalogue_id} name={detail.name} offered={detail.kind === "on offer"} />
       )}

@@ -172,7 +172,9 @@ function Line({ row, slug, job, chosen, picked, miss = false }: LineProps) {
   const detail = data?.[0]?.id === row.id ? data[0] : undefined;
   const ask = () => setAsked(true);
   const pinned = chosen.pins.includes(row.id);
-  const why = miss ? row.lacks.join("; ") : row.fragile ? `${row.reason}; may stop at a peak` : row.reason;
+  // the verdict is core's; where it simply does the job its hottest link is told
+  const said = row.fit.verdict === "does" ? row.reason : row.fit.sentence;
+  const why = miss ? row.lacks.join("; ") : row.fragile ? `${said}; may stop at a peak` : said;
   return (
     <tr
       className={`border-b border-hollow ${picked ? "bg-sheet shadow-[inset_3px_0_0_var(--fjord)]" : ""} ${miss ? "text-ink-faint" : ""}`}
