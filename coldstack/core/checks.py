@@ -91,8 +91,17 @@ def asked(check: Check, question: str) -> Check:
 
 def borne_today(check: Check, link: str) -> Check:
     """A check that is over, of what the model runs on every day: it warns, with what to look at."""
-    look = f": look at this {link} after a run" if link else ": measure again"
-    return replace(check, verdict="caution", sentence=f"{check.sentence} It runs so today{look}.")
+    sentence = f"{check.sentence} It runs so today: {look_at(check.id, link)}."
+    return replace(check, verdict="caution", sentence=sentence)
+
+
+def look_at(check_id: str, link: str) -> str:
+    """What to look at where a model bears today what a check refuses, in words within a sentence."""
+    if link:
+        return f"look at this {link} after a run"
+    return (
+        "look up what the controller is rated for" if check_id == "window.full" else "measure the bay again"
+    )
 
 
 def worst_first(checks: Iterable[Check]) -> list[Check]:

@@ -15,6 +15,7 @@ from functools import reduce
 import numpy as np
 from numpy.typing import NDArray
 
+from coldstack.core.checks import look_at
 from coldstack.core.fit.verdict import FIT_VERDICTS, FitReason, FitVerdict, worst_verdict
 from coldstack.core.trial.checks.bay import SIDES_OF_THE_BAY
 from coldstack.core.trial.checks.facts import PLUGS, UNFIT
@@ -134,8 +135,7 @@ def _reason(e: Evaluation, k: int, row: int, verdict: FitVerdict) -> FitReason:
     spec, loading = column.spec, float(e.loading[k, row])
     words = column.check(row).sentence.rstrip(".") if verdict == "unknown" else lack(e, k, row)
     if loading > 1 and column.borne[row]:
-        look = f"look at this {column.link} after a run" if column.link else "measure again"
-        words = f"{words}, and it runs so today: {look}"
+        words = f"{words}, and it runs so today: {look_at(column.id, column.link)}"
     way = e.candidates.ways[row]
     alike = spec.id == "plug.mates" and way is not None and way.meeting.look_alike
     return FitReason(

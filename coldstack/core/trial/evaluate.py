@@ -31,7 +31,7 @@ from coldstack.core.trial.checks.facts import fact_columns
 from coldstack.core.trial.checks.flight import flight_columns
 from coldstack.core.trial.checks.links import link_columns, phase_currents, stream_share
 from coldstack.core.trial.checks.spec import CheckColumn
-from coldstack.core.trial.checks.wants import want_columns
+from coldstack.core.trial.checks.wants import FULL, want_columns
 from coldstack.core.trial.job import AIRFLOW_W_PER_M2_K, Job
 from coldstack.core.trial.lively import liveliness
 from coldstack.core.trial.now import NOW_ID, now_pack
@@ -146,7 +146,7 @@ def runs_now(job: Job) -> RunsNow:
     packs = pack_columns(job, c)
     run = simulate(packs, loads(job, c), surroundings(job))
     punch = float(liveliness(job, packs, surroundings(job).start_c)[0])
-    found = [x for x in _checks(job, c, packs, run, punch) if x.is_link or x.id in IN_THE_BAY]
+    found = [x for x in _checks(job, c, packs, run, punch) if _may_be_borne(x)]
     return RunsNow({x.id: float(x.loading[0]) for x in found}, punch)
 
 
@@ -154,12 +154,20 @@ depends_on_plugs(runs_now.cache_clear)
 
 
 def _in_its_light(job: Job, c: Candidates, check: CheckColumn, now: RunsNow) -> CheckColumn:
-    """A check of a link or the bay beside what the model bears today: no worse than that, or that itself."""
-    if job.now is None or not (check.is_link or check.id in IN_THE_BAY):
+    """A check of a link, the bay or the controller's volts beside what the model bears today: no worse than
+    that, or that itself. Volts of another chemistry are others: fresh NiMH gives its high ones for
+    seconds."""
+    if job.now is None or not _may_be_borne(check):
         return check
     itself = np.array([x in (NOW_ID, job.now.pack) for x in c.ids], dtype=bool)
     no_worse = check.loading <= BORNE_SHARE * now.loadings.get(check.id, math.nan)
+    if check.id == FULL.id:
+        no_worse &= c.chemistry_index == CHEMISTRY_IDS.index(job.now.chemistry)
     return replace(check, usual=itself | no_worse)
+
+
+def _may_be_borne(check: CheckColumn) -> bool:
+    return check.is_link or check.id in IN_THE_BAY or check.id == FULL.id
 
 
 def warming_of(e: Evaluation, row: int) -> Warming:

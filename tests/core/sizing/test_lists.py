@@ -114,7 +114,7 @@ class Shortlists(SimpleTestCase):
         not, though it has the better score; with slightly better cells it is first."""
         for mohm, names in ((11.0, ["tired", "sound"]), (13.0, ["sound", "tired"])):
             tired = pack("tired", label_c=None, cell_resistance_mohm=mohm, mass_g=300.0)
-            wanted = job(draw={"peak_a": 48.0}, wants={"minutes": 8.0})
+            wanted = job(drive="refitted", draw={"peak_a": 48.0}, wants={"minutes": 8.0})
             made = plan(wanted, stock(tired, pack("sound", mass_g=420.0)), fineness=SMALL)
             e, ranked = made.evaluation, score(made.evaluation, "all_round")
             by_score = sorted(made.short_rows, key=lambda r: -ranked[r])
