@@ -119,7 +119,8 @@ class FirstPage(EmptyCase):
         self.assertEqual(self.cells_listed(), {"2"})
         self.page.locator("table:not(details table) tbody th button").first.click()
         self.settled()
-        self.page.get_by_text(re.compile("alarm on the balance lead|alarm")).first.wait_for()
+        picked = self.page.get_by_role("region", name="The picked pack")
+        picked.get_by_text(re.compile("Goes, with care: .*alarm on the balance lead")).wait_for()
 
     def test_what_is_missing_or_wrong_is_said_at_its_question(self):
         """And what was typed stays, even if one leaves the page."""

@@ -214,7 +214,7 @@ class PacksForARun(RunCase):
         packs = self.client.get("/api/run/packs?model=ptarmigan").json()
         fits = [p["fit"] for p in packs]
         self.assertEqual(fits, sorted(fits, key=("does", "care", "unknown", "wont").index))
-        self.assertEqual([p["tag"] for p in packs[:2]], ["04", "05"])
+        self.assertEqual([p["tag"] for p in packs[:2]], ["05", "04"])
         states = [p["state"] for p in packs if p["fit"] == "care"]
         self.assertEqual(states, sorted(states, key=("full", "part", "stored", "spent").index))
         self.assertTrue(all(p["why"] for p in packs if p["fit"] != "does"))

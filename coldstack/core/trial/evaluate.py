@@ -155,14 +155,15 @@ depends_on_plugs(runs_now.cache_clear)
 
 def _in_its_light(job: Job, c: Candidates, check: CheckColumn, now: RunsNow) -> CheckColumn:
     """A check of a link, the bay or the controller's volts beside what the model bears today: no worse than
-    that, or that itself. Volts of another chemistry are others: fresh NiMH gives its high ones for
-    seconds."""
+    that, or that itself. Volts over the controller's are borne of packs at hand alone, and of the same
+    chemistry: nobody buys more of them, and fresh NiMH gives its high ones for seconds."""
     if job.now is None or not _may_be_borne(check):
         return check
     itself = np.array([x in (NOW_ID, job.now.pack) for x in c.ids], dtype=bool)
     no_worse = check.loading <= BORNE_SHARE * now.loadings.get(check.id, math.nan)
     if check.id == FULL.id:
-        no_worse &= c.chemistry_index == CHEMISTRY_IDS.index(job.now.chemistry)
+        alike = c.chemistry_index == CHEMISTRY_IDS.index(job.now.chemistry)
+        no_worse &= alike & np.array([p is not None and p.owned for p in c.packs], dtype=bool)
     return replace(check, usual=itself | no_worse)
 
 

@@ -21,24 +21,24 @@ export function FitReasons({ fit, model, pack }: Props) {
 function Where({ where, model, pack }: { where: string; model: string; pack: string | undefined }) {
   if (where.startsWith("house_rules."))
     return (
-      <Link to="/rules" className="action font-normal">
+      <Link to="/rules" className="action font-normal underline underline-offset-2">
         House rules
       </Link>
     );
   if (where.startsWith("pack"))
     return pack === undefined ? null : (
-      <Link to="/keep/$model" params={{ model }} search={{ pack }} className="action font-normal">
+      <Link to="/keep/$model" params={{ model }} search={{ pack }} className="action font-normal underline underline-offset-2">
         Its page
       </Link>
     );
   if (where === "pieces")
     return (
-      <Link to="/gear/$kind" params={{ kind: "pieces" }} className="action font-normal">
+      <Link to="/gear/$kind" params={{ kind: "pieces" }} className="action font-normal underline underline-offset-2">
         Adapters
       </Link>
     );
   return where === "" ? null : (
-    <Link to="/size/$model" params={{ model }} className="action font-normal">
+    <Link to="/size/$model" params={{ model }} className="action font-normal underline underline-offset-2">
       The model’s figures
     </Link>
   );

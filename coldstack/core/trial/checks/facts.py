@@ -59,7 +59,7 @@ def _cutoff(job: Job, c: Candidates, row: int) -> str:
 def cutoff_words(job: Job, chemistry_id: str, series: int) -> str:
     """What to set, where the controller's cut-off does not know these cells."""
     if job.electronics.cutoff == "none":
-        return lower_first(NO_CUTOFF.sentence.rstrip("."))
+        return "this controller does not stop by itself; fit an alarm on the balance lead, stop when it sounds"
     volts = for_chemistry(job.rules, chemistry_id).cutoff_v
     cell, now = CHEMISTRIES[chemistry_id], job.now
     of_now = f"it is set for {CHEMISTRIES[now.chemistry].name} now; " if now else ""
