@@ -10,6 +10,7 @@ from typing import Any
 from django.db import models, transaction
 from django.utils import timezone
 
+from coldstack.core.packs.keys import owned_key
 from coldstack.demo.history import history
 from coldstack.server.bench.actions import keep_layout
 from coldstack.server.bench.schemas import BenchIn
@@ -58,7 +59,7 @@ def _lay_out(rows: list[dict[str, Any]]) -> None:
             looked = LookedIn(signs=signs, at_room=warmth is None, key=f"demo-looked-{row['tag']}")
             inspect(row["tag"], looked)
     read = ("cells", "temperature_c")
-    laid = [{"pack": f"owned:{r['tag']}", **{n: r[n] for n in read if n in r}} for r in rows]
+    laid = [{"pack": owned_key(r["tag"]), **{n: r[n] for n in read if n in r}} for r in rows]
     keep_layout(BenchIn.model_validate({"laid": laid}))
 
 

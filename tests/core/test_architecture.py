@@ -44,10 +44,8 @@ MAY_IMPORT = {
 
 class Behaviour(SimpleTestCase):
     def test_no_chemistry_is_known_by_its_name(self):
-        """What sets one apart is a field of it; only the cells' own curves go by name."""
+        """What sets one apart is a field of it."""
         for path in (ROOT / "coldstack").rglob("*.py"):
-            if path.parent.name == "cells":
-                continue
             compares = (n for n in ast.walk(ast.parse(path.read_text())) if isinstance(n, ast.Compare))
             asked = {
                 k.value
@@ -127,6 +125,118 @@ class OneDirection(SimpleTestCase):
                 r"Math\.exp\(",
             ):
                 self.assertIsNone(re.search(number, text), f"{path.name} holds {number}")
+
+
+class OneHome(SimpleTestCase):
+    """What is decided once is written once."""
+
+    def sources(self, *folders):
+        for folder in folders or ("coldstack",):
+            for path in (ROOT / folder).rglob("*.py"):
+                if "migrations" not in path.parts:
+                    yield path.relative_to(ROOT).as_posix(), ast.parse(path.read_text())
+
+    def strings(self, tree):
+        """Constants of a module without its docstrings."""
+        told = {id(n.value) for n in ast.walk(tree) if isinstance(n, ast.Expr)}
+        return [
+            n.value
+            for n in ast.walk(tree)
+            if isinstance(n, ast.Constant) and isinstance(n.value, str) and id(n) not in told
+        ]
+
+    def test_keys_are_made_and_taken_apart_at_the_door(self):
+        """A pack is its key; "owned:07" is read in one place."""
+        for path, tree in self.sources():
+            if path != "coldstack/core/packs/keys.py":
+                self.assertFalse([x for x in self.strings(tree) if x.startswith("owned:")], path)
+
+    def test_the_verdict_and_its_words(self):
+        """A pack in a model: judged and worded in core/fit. A charger's verdict beside it in the grid has the
+        same three marks."""
+        for path, tree in self.sources():
+            found = self.strings(tree)
+            if not path.startswith("coldstack/core/fit/"):
+                words = ("Will not do", "Goes, with care", "Does the job")
+                self.assertFalse([x for x in found if x.startswith(words)], path)
+            if not path.startswith(("coldstack/core/fit/", "coldstack/core/matching/grid.py")):
+                compared = {
+                    k.value
+                    for n in ast.walk(tree)
+                    if isinstance(n, ast.Compare)
+                    for k in (n.left, *n.comparators)
+                    if isinstance(k, ast.Constant)
+                }
+                self.assertNotIn("wont", compared, path)
+
+    def test_who_judges_a_pack_in_a_model(self):
+        """The checks' columns are read by the trial, by fit and by Size, which shows them one by one; every
+        other room asks for the fit."""
+        may = ("coldstack/core/trial/", "coldstack/core/fit/", "coldstack/core/sizing/")
+        shown = ("coldstack/core/matching/drive.py",)
+        for path, tree in self.sources():
+            if path.startswith((*may, *shown)):
+                continue
+            taken = {
+                n.module
+                for n in ast.walk(tree)
+                if isinstance(n, ast.ImportFrom)
+                and n.module
+                and n.module.startswith("coldstack.core.trial.checks")
+            }
+            self.assertEqual(taken, set(), path)
+
+    def test_limits_of_readings_are_compared_at_home(self):
+        """Full, over full, damaged, apart: asked of readings, and compared nowhere else but where something
+        else is asked."""
+        else_asked = {
+            "coldstack/core/boards/exchange.py": "whether joined packs have come to the end of their charge",
+            "coldstack/core/matching/refusals.py": "for which other cells a charger's end volts are",
+            "coldstack/core/trial/now.py": "whether a draw was told for about so many cells",
+            "coldstack/core/sizing/builds.py": "how many cells are worth trying",
+            "coldstack/core/labels/checks.py": "what printed volts can mean",
+        }
+        names = {"OVER_FULL_V", "TOUCHED_V", "TOUCHED_MM", "LEAST_SHARE", "full_v", "damage_v"}
+        home = ("coldstack/core/readings/", "coldstack/core/cells/", "coldstack/core/rules/")
+        for path, tree in self.sources("coldstack/core"):
+            if path.startswith(home) or path in else_asked:
+                continue
+            for n in ast.walk(tree):
+                if isinstance(n, ast.Compare):
+                    asked = {k.id for k in ast.walk(n) if isinstance(k, ast.Name)}
+                    asked |= {k.attr for k in ast.walk(n) if isinstance(k, ast.Attribute)}
+                    self.assertEqual(asked & names, set(), f"{path}:{n.lineno}")
+
+    def test_cell_counts_have_bounds_in_one_place(self):
+        """As a bound 28 and 14 cells are written once."""
+        bounds = {"ge", "le", "gt", "lt", "low", "high", "max_length", "min_length"}
+        for path, tree in self.sources():
+            if path == "coldstack/core/cells/counts.py" or "standins" in path:
+                continue  # a stand-in's own limits are those of a device
+            for n in ast.walk(tree):
+                if isinstance(n, ast.keyword) and n.arg in bounds:
+                    sides = [n.value]
+                else:
+                    sides = [n.left, *n.comparators] if isinstance(n, ast.Compare) else []
+                for k in sides:
+                    self.assertFalse(
+                        isinstance(k, ast.Constant) and k.value in (14, 28), f"{path}:{k.lineno}"
+                    )
+
+    def test_screens_judge_nothing(self):
+        """No screen compares a loading, a limit, a charge or a level with a number or another, and none words
+        a verdict but the mark."""
+        judged = re.compile(r"\.(loading|limit|soc|level|volts|cell_v)\b(?!\.length)[^=\n]{0,12}(<|>|<=|>=) *[\w.]")
+        for path in (ROOT / "web" / "src").rglob("*.ts*"):
+            if path.name.endswith(".test.ts"):
+                continue
+            text = path.read_text()
+            if path.name != "Stack.tsx":  # a bar that breaks out of its frame draws the number
+                self.assertIsNone(judged.search(text), path.name)
+            if path.name != "FitMark.tsx":
+                self.assertIsNone(
+                    re.search(r"[\"'`>](Will not do|Goes, with care|Does the job as)", text), path.name
+                )
 
 
 class Beside(SimpleTestCase):

@@ -202,7 +202,9 @@ class RunPhone(ScreenCase):
         """Under a fold, with why; one to be retired is not run, and its page says why."""
         self.open("/run/ptarmigan")
         self.page.get_by_text("that will not do").click()
-        self.page.get_by_role("button", name="15 Tarnlight").get_by_text("EC5 and XT60 do not mate").wait_for()
+        self.page.get_by_role("button", name="15 Tarnlight").get_by_text(
+            "EC5 and XT60 do not mate"
+        ).wait_for()
         self.open("/run/ptarmigan?pack=03")
         self.page.get_by_text("03 is not run").wait_for()
         self.page.get_by_role("link", name="Its page").click()

@@ -85,7 +85,7 @@ def batch_of(members: Sequence[Laid], *, rules: HouseRules, board: Board | None)
     c, lowest = governing_c(members, rules)
     by_rules = c < label_charge_c(lowest.pack)
     shared = _shared(tuple(members), rules, board)
-    name = "+".join(m.pack.id.removeprefix("owned:") for m in members)
+    name = "+".join(m.pack.called for m in members)
     return Batch(
         name,
         tuple(members),

@@ -55,7 +55,7 @@ class Laid:
     @property
     def tag(self) -> str:
         """What it is called in a sentence."""
-        return self.pack.id.removeprefix("owned:") if self.pack.owned else self.pack.name
+        return self.pack.called
 
 
 def laid_packs(

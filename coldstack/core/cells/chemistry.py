@@ -1,4 +1,9 @@
-"""The chemistries: volts, limits and energy of one cell. Typical values; the maker's sheet wins."""
+"""The chemistries: volts, limits, energy and resistance of one cell, and its words on a label. Typical
+values; the maker's sheet wins.
+
+One more is an entry here, its resting volts in ``core/data/ocv.csv`` (or those of a kin), and its typical
+packs in ``core/data/typical_packs.csv``.
+"""
 
 from __future__ import annotations
 
@@ -13,6 +18,41 @@ from coldstack.core.errors import DomainError
 
 ChemistryId = Literal["lipo", "lihv", "liion", "semisolid", "lifepo4", "nimh"]
 ChargeMethod = Literal["cc_cv", "peak"]
+
+
+@dataclass(frozen=True, slots=True)
+class SlowPart:
+    """The slow part of a cell's volts, one RC pair: R1 as a multiple of R0 at mid charge, its time constant.
+
+    ``grows`` says whether R1 follows R0 as the cell empties, or stays as at mid charge.
+    """
+
+    ratio: float
+    time_constant_s: float
+    grows: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Spreading:
+    """What the slow part of a cell grows to while it charges for tens of minutes: its resistance times the
+    capacity, low, middle and high over published cells. [mΩ·Ah]
+
+    The ions' way through grains and pores, it does not follow the quick resistance (docs/model.md): tabs,
+    contacts and age change that one, and hardly this.
+    """
+
+    low: float
+    middle: float
+    high: float
+
+
+AS_LIPO = SlowPart(1.3, 30.0, True)
+"""By fits to published cells (docs/model.md); NiMH and LiFePO4 too, for want of any: typical."""
+AS_LIION = SlowPart(1.4, 100.0, False)
+SPREADS_AS_LIPO = Spreading(24.0, 48.0, 100.0)
+"""Of charges of published cells computed by porous-electrode physics (docs/model.md): six of LiPo's kind,
+three of high-energy Li-ion, one of LiFePO4. LiHV as LiPo, semi-solid between LiPo and Li-ion, for want of
+any: typical. A NiMH charge ends at its peak and does not ask for it."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,6 +79,21 @@ class Chemistry:
 
     House figure; for cylindrical cells the data sheet wins.
     """
+    words: str
+    """How labels name it: a regular expression, read without regard to case. Of two that could take the same
+    words the later in the table does."""
+    kin: tuple[str, ...] = ()
+    """More usual chemistries that a label may name beside this more special one, which stands."""
+    printed_v: tuple[float, ...] = ()
+    """Nominal volts a cell that makers print. Full-charge volts are recognised apart."""
+    printed_if_named_v: tuple[float, ...] = ()
+    """Such volts that its name must explain: alone they mean a more usual chemistry."""
+    slow: SlowPart = AS_LIPO
+    spreading: Spreading = SPREADS_AS_LIPO
+    typical_resistance_mohm_ah: float | None = None
+    """R·Ah of cells whose label current is set by more than heat, so that the heat rule would overstate R."""
+    curve: str = ""
+    """Whose resting volts it takes, above its ``damage_v``; empty for its own."""
     polymer: bool = False
     """Sold by high C ratings that heat limits: a rate below 8C on its label is hardly its continuous one."""
     full_on_label: bool = False
@@ -73,6 +128,9 @@ CHEMISTRIES: dict[str, Chemistry] = {
             polymer=True,
             unsaid=True,
             full_on_label=True,
+            words=r"\blithium[\s-]*ion[\s-]*polymer\b|\bli[\s-]*ion[\s-]*po(?:ly(?:mer)?)?\b|"
+            r"\bli(?:thium)?[\s-]*po(?:l|ly(?:mer)?)?\b|\bpoly(?:mer)?[\s-]*lithium\b",
+            printed_v=(3.70,),
         ),
         Chemistry(
             "lihv",
@@ -88,6 +146,10 @@ CHEMISTRIES: dict[str, Chemistry] = {
             typical_label_c=20,
             polymer=True,
             full_on_label=True,
+            words=r"\bli[\s-]*h+v+\b|\b(?:li(?:thium)?[\s-]*po(?:ly(?:mer)?)?[\s-]*)?(?:h+v+|"
+            r"vh)(?:[\s-]*li[\s-]*po(?:ly(?:mer)?)?)?\b|\bhigh[\s-]*volt(?:age)?(?:[\s-]*li[\s-]*po)?\b",
+            kin=("lipo",),
+            printed_v=(3.80, 3.85),
         ),
         Chemistry(
             "liion",
@@ -103,6 +165,12 @@ CHEMISTRIES: dict[str, Chemistry] = {
             typical_label_c=3,
             patient=True,
             cylindrical=True,
+            words=r"\bli(?:thium)?[\s-]*ion(?:en)?\b(?![\s-]*po(?:ly(?:mer)?)?\b)",
+            printed_v=(3.60, 3.65),
+            printed_if_named_v=(3.70,),
+            slow=AS_LIION,
+            spreading=Spreading(130.0, 190.0, 280.0),
+            typical_resistance_mohm_ah=90.0,
         ),
         Chemistry(
             "semisolid",
@@ -116,6 +184,13 @@ CHEMISTRIES: dict[str, Chemistry] = {
             pack_wh_per_kg=(230, 300),
             pouch=True,
             typical_label_c=5,
+            words=r"\bsemi[\s-]*solid(?:[\s-]*state)?\b|\bsolid[\s-]*state\b",
+            kin=("lipo", "liion"),
+            printed_if_named_v=(3.70, 3.60, 3.80),
+            slow=AS_LIION,
+            spreading=Spreading(80.0, 150.0, 280.0),
+            typical_resistance_mohm_ah=60.0,
+            curve="liion",
         ),
         Chemistry(
             "lifepo4",
@@ -131,6 +206,11 @@ CHEMISTRIES: dict[str, Chemistry] = {
             typical_label_c=10,
             full_on_label=True,
             volts_tell=False,
+            words=r"\bli(?:thium)?[\s-]*(?:ion[\s-]*)?fe(?:[\s-]*po\s*4?)?\b|\blfp\b|"
+            r"\blithium[\s-]*iron(?:[\s-]*phosphate)?\b",
+            printed_v=(3.20, 3.30),
+            spreading=Spreading(50.0, 99.0, 200.0),
+            typical_resistance_mohm_ah=60.0,
         ),
         Chemistry(
             "nimh",
@@ -146,6 +226,9 @@ CHEMISTRIES: dict[str, Chemistry] = {
             typical_label_c=10,
             volts_tell=False,
             balanced=False,
+            words=r"\bni[\s-]*mh\b|\bnickel[\s-]*metal[\s-]*hydride\b",
+            printed_v=(1.20,),
+            typical_resistance_mohm_ah=25.0,
         ),
     )
 }

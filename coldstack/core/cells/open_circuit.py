@@ -1,8 +1,8 @@
 """Resting voltage of a cell against state of charge, on a uniform grid so that a lookup is an index.
 
-Sources are in the header of ``core/data/ocv.csv`` (LiPo, LiHV, Li-ion, LiFePO4). NiMH is the trade's flat
-table. Semi-solid pouches have no published curve that we know of: they take the NMC811 curve above 2.80 V,
-since their positive electrode is of that family. Typical, not measured.
+Sources are in the header of ``core/data/ocv.csv``; NiMH is the trade's flat table. Semi-solid pouches have
+no published curve that we know of: they take the NMC811 curve above 2.80 V, since their positive electrode is
+of that family. Typical, not measured.
 """
 
 from __future__ import annotations
@@ -22,22 +22,17 @@ GRID_CELLS = 4096
 At the steepest end of the curves (25 V per unit charge) half a step is 3 mV.
 """
 
-_NIMH = ((0.0, 1.00), (0.05, 1.10), (0.20, 1.20), (0.50, 1.25), (0.90, 1.30), (1.0, 1.38))
-
 
 @cache
 def ocv_curve(chemistry_id: str) -> NDArray[np.float64]:
     """Resting volts at GRID_CELLS + 1 equal steps of charge from 0 to 1; rises strictly. [V]"""
     grid = np.linspace(0.0, 1.0, GRID_CELLS + 1)
-    if chemistry(chemistry_id).id == "nimh":
-        charge, volts = np.array(_NIMH).T
+    cell, table = chemistry(chemistry_id), _published()
+    charge, volts = table["soc"], table[cell.curve or cell.id]
+    if not cell.curve:
         return np.asarray(np.interp(grid, charge, volts), dtype=float)
-    table = _published()
-    if chemistry_id == "semisolid":
-        charge, volts = table["soc"], table["liion"]
-        bottom = np.interp(chemistry("semisolid").damage_v, volts, charge)
-        return np.interp(bottom + (1 - bottom) * grid, charge, volts)
-    return np.interp(grid, table["soc"], table[chemistry_id])
+    bottom = np.interp(cell.damage_v, volts, charge)
+    return np.interp(bottom + (1 - bottom) * grid, charge, volts)
 
 
 def resting_voltage(chemistry_id: str, soc: float) -> float:

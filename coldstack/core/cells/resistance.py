@@ -6,14 +6,13 @@ The reference state is 25 °C and 60 % charge, after a second or so ("quick" res
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from functools import cache
 from typing import Literal
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
-from coldstack.core.cells.chemistry import chemistry
+from coldstack.core.cells.chemistry import CHEMISTRIES, SlowPart, Spreading, chemistry
 from coldstack.core.cells.open_circuit import GRID_CELLS
 from coldstack.core.errors import DomainError
 from coldstack.core.units import KELVIN_AT_0_C
@@ -44,54 +43,8 @@ _SOC_FACTOR = (
 )
 
 
-@dataclass(frozen=True, slots=True)
-class SlowPart:
-    """The slow part of a cell's volts, one RC pair: R1 as a multiple of R0 at mid charge, its time constant.
-
-    ``grows`` says whether R1 follows R0 as the cell empties, or stays as at mid charge.
-    """
-
-    ratio: float
-    time_constant_s: float
-    grows: bool
-
-
-SLOW_PARTS: dict[str, SlowPart] = {
-    "lipo": SlowPart(1.3, 30.0, True),
-    "lihv": SlowPart(1.3, 30.0, True),
-    "liion": SlowPart(1.4, 100.0, False),
-    "semisolid": SlowPart(1.4, 100.0, False),
-    "lifepo4": SlowPart(1.3, 30.0, True),
-    "nimh": SlowPart(1.3, 30.0, True),
-}
-"""By fits to published cells (docs/model.md); NiMH and LiFePO4 as LiPo, for want of any: typical."""
-
-
-@dataclass(frozen=True, slots=True)
-class Spreading:
-    """What the slow part of a cell grows to while it charges for tens of minutes: its resistance times the
-    capacity, low, middle and high over published cells. [mΩ·Ah]
-
-    The ions' way through grains and pores, it does not follow the quick resistance (docs/model.md): tabs,
-    contacts and age change that one, and hardly this.
-    """
-
-    low: float
-    middle: float
-    high: float
-
-
-SPREADING: dict[str, Spreading] = {
-    "lipo": Spreading(24.0, 48.0, 100.0),
-    "lihv": Spreading(24.0, 48.0, 100.0),
-    "liion": Spreading(130.0, 190.0, 280.0),
-    "semisolid": Spreading(80.0, 150.0, 280.0),
-    "lifepo4": Spreading(50.0, 99.0, 200.0),
-    "nimh": Spreading(24.0, 48.0, 100.0),
-}
-"""Of charges of published cells computed by porous-electrode physics (docs/model.md): six of LiPo's kind,
-three of high-energy Li-ion, one of LiFePO4. LiHV as LiPo, semi-solid between LiPo and Li-ion, for want of
-any: typical. A NiMH charge ends at its peak and does not ask for it."""
+SLOW_PARTS: dict[str, SlowPart] = {c.id: c.slow for c in CHEMISTRIES.values()}
+SPREADING: dict[str, Spreading] = {c.id: c.spreading for c in CHEMISTRIES.values()}
 
 
 def honest_current_a(resistance_mohm: ArrayLike, capacity_ah: ArrayLike) -> NDArray[np.float64]:

@@ -52,7 +52,7 @@ class Fit:
     @property
     def runs(self) -> bool:
         """Whether it may be run in this model at all."""
-        return self.verdict != "wont" and not any(r.grave and r.verdict == "unknown" for r in self.reasons)
+        return not any(r.bars for r in self.reasons)
 
 
 def verdicts(e: Evaluation) -> list[FitVerdict]:

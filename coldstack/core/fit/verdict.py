@@ -32,6 +32,11 @@ class FitReason:
     where: str
     grave: bool = False
 
+    @property
+    def bars(self) -> bool:
+        """Whether it alone keeps the pack from being run in the model."""
+        return self.verdict == "wont" or (self.verdict == "unknown" and self.grave)
+
 
 def worst_verdict(reasons: tuple[FitReason, ...]) -> FitVerdict:
     """That of the worst reason; it does the job without any."""

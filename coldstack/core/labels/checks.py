@@ -12,24 +12,8 @@ from coldstack.core.labels.rates import HIGHEST_CHARGE_C
 from coldstack.core.labels.reading import LabelReading
 from coldstack.core.units import plain_number
 
-PRINTED_CELL_V: tuple[tuple[str, float], ...] = (
-    ("lipo", 3.70),
-    ("lihv", 3.80),
-    ("lihv", 3.85),
-    ("liion", 3.60),
-    ("liion", 3.65),
-    ("lifepo4", 3.20),
-    ("lifepo4", 3.30),
-    ("nimh", 1.20),
-)
-"""Nominal volts a cell that makers print. Full-charge volts are recognised apart."""
-PRINTED_IF_NAMED: tuple[tuple[str, float], ...] = (
-    ("semisolid", 3.70),
-    ("semisolid", 3.60),
-    ("semisolid", 3.80),
-    ("liion", 3.70),
-)
-"""Volts a cell that the chemistry's name must explain: alone they mean the more usual one above."""
+PRINTED_CELL_V = tuple((c.id, v) for c in CHEMISTRIES.values() for v in c.printed_v)
+PRINTED_IF_NAMED = tuple((c.id, v) for c in CHEMISTRIES.values() for v in c.printed_if_named_v)
 VOLT_TOLERANCE = 0.011
 """Printed volts are rounded to a tenth: 1.1 % of a cell still tells 3.70 from 3.80."""
 ENERGY_TOLERANCE, AMPS_TOLERANCE = 0.05, 0.10

@@ -4,36 +4,10 @@ from __future__ import annotations
 
 import re
 
+from coldstack.core.cells.chemistry import CHEMISTRIES
 from coldstack.core.chain.own_plugs import own_plugs
 from coldstack.core.chain.plugs import PLUGS
 from coldstack.core.labels.text import Text, number
-
-_CHEMISTRIES = (
-    (r"\bsemi[\s-]*solid(?:[\s-]*state)?\b|\bsolid[\s-]*state\b", "semisolid"),
-    (
-        r"\bli(?:thium)?[\s-]*(?:ion[\s-]*)?fe(?:[\s-]*po\s*4?)?\b|\blfp\b|"
-        r"\blithium[\s-]*iron(?:[\s-]*phosphate)?\b",
-        "lifepo4",
-    ),
-    (r"\bni[\s-]*mh\b|\bnickel[\s-]*metal[\s-]*hydride\b", "nimh"),
-    (
-        r"\bli[\s-]*h+v+\b|\b(?:li(?:thium)?[\s-]*po(?:ly(?:mer)?)?[\s-]*)?(?:h+v+|"
-        r"vh)(?:[\s-]*li[\s-]*po(?:ly(?:mer)?)?)?\b|\bhigh[\s-]*volt(?:age)?(?:[\s-]*li[\s-]*po)?\b",
-        "lihv",
-    ),
-    (
-        r"\blithium[\s-]*ion[\s-]*polymer\b|\bli[\s-]*ion[\s-]*po(?:ly(?:mer)?)?\b|"
-        r"\bli(?:thium)?[\s-]*po(?:l|ly(?:mer)?)?\b|\bpoly(?:mer)?[\s-]*lithium\b",
-        "lipo",
-    ),
-    (r"\bli(?:thium)?[\s-]*ion(?:en)?\b", "liion"),
-)
-SPOKEN_TWICE = (
-    frozenset({"lipo", "lihv"}),
-    frozenset({"lipo", "semisolid"}),
-    frozenset({"liion", "semisolid"}),
-)
-"""Pairs that do not contradict each other: the second, more special word stands."""
 
 
 def read_chemistry(text: Text) -> None:
@@ -42,14 +16,13 @@ def read_chemistry(text: Text) -> None:
     half = re.search(r"\bli[\s-]*po[\s-]+(?:[hv][a-z]?|[a-z][hv])\b(?<!hv)(?<!vh)", text.rest, re.I)
     if half:
         text.asked["chemistry"] = f"“{half.group()}”: is it LiPo, or LiHV with 4.35 V a cell when full?"
-    for pattern, name in _CHEMISTRIES:
-        found += [(name, m.group()) for m in text.take(pattern, lambda m: {}, every=True)]
+    for cell in reversed(CHEMISTRIES.values()):
+        found += [(cell.id, m.group()) for m in text.take(cell.words, lambda m: {}, every=True)]
     names = {name for name, _ in found}
-    special = next((n for n in ("semisolid", "lihv") if n in names), "")
+    special = next((c for c in reversed(CHEMISTRIES.values()) if c.kin and c.id in names), None)
     for name, words in found:
-        if special and name != special and frozenset({name, special}) in SPOKEN_TWICE:
-            continue
-        text.note({"chemistry": name}, words)
+        if special is None or name not in special.kin:
+            text.note({"chemistry": name}, words)
 
 
 _TAIL = r"(?:-?[a-z](?![a-z0-9])|[a-z]{2,3}(?![a-z0-9]))?(?![a-z0-9])"

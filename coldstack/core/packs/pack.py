@@ -11,6 +11,7 @@ from coldstack.core.chain.plugs import Half, PlugEnd, plug_family
 from coldstack.core.chain.wire import wire_diameter_mm
 from coldstack.core.errors import between, faults, refuse
 from coldstack.core.packs.health import Level, StateOfHealth
+from coldstack.core.packs.keys import tag_of
 from coldstack.core.packs.measured import CHARGED_SPREAD, READ_SPREAD, Measured, joined
 
 ASSUMABLE = ("plug", "lead_awg")
@@ -88,6 +89,11 @@ class Pack:
     """A shop offers it now, and it stands here until it is bought or thrown out."""
     at_hand: bool = False
     """What a model runs on now, told with the model and not in the box."""
+
+    @property
+    def called(self) -> str:
+        """What it is called in a sentence: the tag of one in the box, else its name."""
+        return tag_of(self.id) or self.name
 
     @property
     def kind(self) -> str:

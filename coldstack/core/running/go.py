@@ -158,7 +158,7 @@ def _of_the_fit(fit: Fit) -> list[GoReason]:
 
 
 def _as_run(reason: FitReason) -> GoVerdict:
-    refused = reason.verdict == "wont" or (reason.verdict == "unknown" and reason.grave)
+    refused = reason.bars
     return "no_go" if refused else "careful"
 
 

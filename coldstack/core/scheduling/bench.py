@@ -25,6 +25,7 @@ from coldstack.core.charging.charger import Charger, Input, Supply
 from coldstack.core.errors import DomainError
 from coldstack.core.matching.charge import Bench, ChargeFit, charge_columns, charge_fit
 from coldstack.core.matching.refusals import Refusal, is_useful
+from coldstack.core.packs.keys import said_of
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import HouseRules
 from coldstack.core.scheduling.gently import Cost, Pace, cost, gentle_schedule
@@ -223,7 +224,7 @@ def _batches(
 
 def _member(by_id: dict[str, Laid], pack_id: str) -> Laid:
     if pack_id not in by_id:
-        raise DomainError("groups", f"{pack_id.removeprefix('owned:')} is not laid out.")
+        raise DomainError("groups", f"{said_of(pack_id)} is not laid out.")
     return by_id[pack_id]
 
 

@@ -25,8 +25,8 @@ from coldstack.core.safety.cautions import (
 from coldstack.core.sizing.derivations import derivations
 from coldstack.core.sizing.plates import Plate, plates
 from coldstack.core.sizing.statements import statements
+from coldstack.core.trial.balance import pack_position_mm
 from coldstack.core.trial.candidates import Candidates
-from coldstack.core.trial.checks.bay import pack_position_mm
 from coldstack.core.trial.evaluate import Evaluation, evaluate, runs_to_the_end
 from coldstack.core.trial.job import Job
 from coldstack.core.trial.spread import MinutesRange, Sensitivity, minutes_range, sensitivity, thermal_c

@@ -214,7 +214,7 @@ def _fitting(job: Job, cells: int, *, over: float = 1.0) -> list[str]:
 
 
 def cell_chips(job: Job) -> list[CellChip]:
-    """Cell counts 1 to 14 with their full-charge volts in the first wanted chemistry that the electronics
+    """Usual cell counts with their full-charge volts in the first wanted chemistry that the electronics
     accept."""
     return [_chip(job, cells) for cells in range(1, USUAL_SERIES + 1)]
 

@@ -12,7 +12,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from coldstack.core.cells.chemistry import CHEMISTRY_IDS, chemistry_column
+from coldstack.core.cells.chemistry import CHEMISTRIES, CHEMISTRY_IDS, chemistry_column
 from coldstack.core.cells.resistance import (
     CELL_BURST_FACTOR,
     SLOW_PARTS,
@@ -149,11 +149,9 @@ class Candidates:
 
 ASSUMED_LEAD_MM = 100.0
 """Length of a pack's leads where nobody gave it."""
-TYPICAL_RESISTANCE_MOHM_AH = {"liion": 90.0, "lifepo4": 60.0, "semisolid": 60.0, "nimh": 25.0}
-"""R·Ah of cells whose label current is set by more than heat, so that the heat rule would overstate R.
-
-Typical figures.
-"""
+TYPICAL_RESISTANCE_MOHM_AH: dict[str, float] = {
+    c.id: c.typical_resistance_mohm_ah for c in CHEMISTRIES.values() if c.typical_resistance_mohm_ah
+}
 
 
 def from_packs(packs: Sequence[Pack], trust: LabelTrust) -> Candidates:

@@ -17,7 +17,7 @@ from coldstack.core.cells.open_circuit import resting_voltage, soc_at_rest
 from coldstack.core.charging.charge_time import TAPER_END_C
 from coldstack.core.charging.margins import CUTOFF_FACTOR
 from coldstack.core.errors import DomainError, require_between
-from coldstack.core.readings.tolerance import OVER_FULL_V, TOUCHED_V
+from coldstack.core.readings.tolerance import OVER_FULL_V, TOUCHED_V, passes_volts
 from coldstack.core.units import plain_number
 
 AlarmLevel = Literal["warn", "stop"]
@@ -154,7 +154,7 @@ def check_expected(e: Expected) -> Expected:
         For volts above what the chemistry may be charged to, or looks too far apart.
     """
     cell = chemistry(e.chemistry)
-    if e.full_cell_v > cell.full_v + 1e-9:
+    if passes_volts(e.full_cell_v, cell.full_v):
         raise DomainError(
             "end_cell_v",
             f"{cell.name} is full at {cell.full_v:.2f} V a cell; {e.full_cell_v:.2f} V would overcharge it.",

@@ -9,10 +9,11 @@ from django.db import transaction
 from django.utils import timezone
 
 from coldstack.core.errors import DomainError
+from coldstack.core.packs.keys import said_of
 from coldstack.core.readings.cells import check_reading
 from coldstack.server.api.versions import ANY, require_latest, version_of
 from coldstack.server.bench import schemas as s
-from coldstack.server.bench.assemble import on_bench, pack_tag, typed_reading
+from coldstack.server.bench.assemble import on_bench, typed_reading
 from coldstack.server.charges.models import Layout
 from coldstack.server.devices.asking import (
     DeviceRefusal,
@@ -99,7 +100,7 @@ def kept_layout() -> s.BenchIn:
     """The bench as it was kept, without packs that have gone since, and without readings that do not hold
     any more: they are in the packs' lives."""
     data, now = _stored(), timezone.now()
-    found = {x.pack.id: x for x in standings(tags=[pack_tag(x.pack) for x in data.laid], now=now)}
+    found = {x.pack.id: x for x in standings(tags=[said_of(x.pack) for x in data.laid], now=now)}
     laid = [_still_holding(x, found[x.pack], now) for x in data.laid if x.pack in found]
     groups = [[x for x in g if x in found] for g in data.groups]
     return data.model_copy(update={"laid": laid, "groups": [g for g in groups if g], "at": None})
@@ -168,7 +169,7 @@ def take_out_of_use(pack_id: str, why: str) -> Change:
 
 
 def _owned(pack_id: str) -> OwnedPack:
-    found = OwnedPack.live.filter(tag=pack_tag(pack_id)).first()
+    found = OwnedPack.live.filter(tag=said_of(pack_id)).first()
     if found is None:
-        raise DomainError("pack", f"There is no pack {pack_tag(pack_id)} in the box.")
+        raise DomainError("pack", f"There is no pack {said_of(pack_id)} in the box.")
     return found

@@ -13,6 +13,7 @@ from coldstack.core.boards.parallel import Sharing, sharing
 from coldstack.core.errors import DomainError
 from coldstack.core.life.events import Event
 from coldstack.core.matching.charge import Bench, best_feed
+from coldstack.core.packs.keys import said_of
 from coldstack.core.readings.cells import check_reading, typed_cells
 from coldstack.core.rules.house_rules import HouseRules
 from coldstack.core.scheduling.bench import Fed
@@ -58,7 +59,7 @@ class OnBench:
         for m in self.laid:
             if m.pack.id == pack_id:
                 return m
-        raise DomainError("pack", f"{pack_id.removeprefix('owned:')} is not laid out.")
+        raise DomainError("pack", f"{said_of(pack_id)} is not laid out.")
 
     def fed(self, charger_id: str) -> Fed:
         """A charger as it is fed, used now or not; raises DomainError for an unknown one."""
@@ -83,10 +84,10 @@ def on_bench(data: s.BenchIn, rules: HouseRules | None = None) -> OnBench:
     if len({line.pack for line in data.laid}) < len(data.laid):
         raise DomainError("laid", "A pack is laid out twice.")
     now, problems = timezone.now(), dict[str, str]()
-    found = {x.pack.id: x for x in standings(tags=[pack_tag(x.pack) for x in data.laid], now=now)}
+    found = {x.pack.id: x for x in standings(tags=[said_of(x.pack) for x in data.laid], now=now)}
     for i, line in enumerate(data.laid):
         if line.pack not in found:
-            words = f"There is no pack {pack_tag(line.pack)} in the box any more."
+            words = f"There is no pack {said_of(line.pack)} in the box any more."
             raise DomainError(f"laid.{i}.pack", words)
         typed = typed_reading(found[line.pack], line, now, problems)
         if typed is not None:
@@ -136,11 +137,6 @@ def board_sharing(b: OnBench, members: list[Laid], *, balance_first: bool = Fals
     if b.board is None:
         raise DomainError("bench.board", "There is no parallel board on this bench.")
     return sharing(members, rules=b.rules, board=b.board, balance_first=balance_first)
-
-
-def pack_tag(pack_id: str) -> str:
-    """What stands on the pack."""
-    return pack_id.removeprefix("owned:")
 
 
 def typed_reading(pack: Standing, line: s.LaidIn, now: datetime, problems: dict[str, str]) -> Event | None:
@@ -213,10 +209,10 @@ def batch_on(b: OnBench, pack_ids: list[str]) -> Batch:
     members = [b.member(x) for x in pack_ids]
     for m in members:
         if m.pack.id in b.problems:
-            raise DomainError("packs", f"{pack_tag(m.pack.id)}: {b.problems[m.pack.id]}")
+            raise DomainError("packs", f"{said_of(m.pack.id)}: {b.problems[m.pack.id]}")
         if not m.inspection.passed:
             raise DomainError(
-                "packs", f"{pack_tag(m.pack.id)} may not be charged. {m.inspection.findings[0].sentence}"
+                "packs", f"{said_of(m.pack.id)} may not be charged. {m.inspection.findings[0].sentence}"
             )
     if len(members) > 1:
         found = board_sharing(b, members)

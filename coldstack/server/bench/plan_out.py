@@ -10,6 +10,7 @@ from coldstack.core.boards.laid import Laid
 from coldstack.core.boards.rush import FirstMinutes, first_minutes
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.errors import DomainError
+from coldstack.core.packs.keys import said_of
 from coldstack.core.rules.house_rules import HouseRules
 from coldstack.core.safety.cautions import BENCH_CAUTIONS
 from coldstack.core.scheduling.bench import BenchPlan, Planned, Way, bench_plan, place_words
@@ -24,7 +25,6 @@ from coldstack.server.bench.assemble import (
     as_written,
     board_sharing,
     on_bench,
-    pack_tag,
     sharing_out,
 )
 from coldstack.server.charges.seen import expected_of
@@ -150,7 +150,7 @@ def _laid_out(b: OnBench, m: Laid) -> r.LaidOut:
     return r.LaidOut(
         **now_fields(standing),
         pack=pack.id,
-        tag=pack_tag(pack.id),
+        tag=said_of(pack.id),
         name=pack.name,
         chemistry_name=chemistry(pack.chemistry).name,
         series=pack.series,
@@ -164,7 +164,7 @@ def _laid_out(b: OnBench, m: Laid) -> r.LaidOut:
 
 
 def _tags(batch: Batch) -> list[str]:
-    return [pack_tag(m.pack.id) for m in batch.members]
+    return [said_of(m.pack.id) for m in batch.members]
 
 
 def _batch_out(b: OnBench, p: Planned, plan: BenchPlan) -> r.BatchOut:

@@ -7,11 +7,12 @@ from django.utils import timezone
 
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.errors import DomainError
+from coldstack.core.packs.keys import said_of
 from coldstack.core.scheduling.bench import Fed, needed_pieces
 from coldstack.core.watching import watch
 from coldstack.server.api.values import figures
 from coldstack.server.bench import schemas as s
-from coldstack.server.bench.assemble import OnBench, on_bench, pack_tag
+from coldstack.server.bench.assemble import OnBench, on_bench
 from coldstack.server.bench.orders import Ordered, ordered
 from coldstack.server.charges.ending import never_began
 from coldstack.server.charges.models import ACTIVE, Alarm, Charge, OnCharger
@@ -120,7 +121,7 @@ def _intended(
         with transaction.atomic():
             charge = Charge.objects.create(
                 key=key,
-                label=" + ".join(pack_tag(x) for x in data.packs),
+                label=" + ".join(said_of(x) for x in data.packs),
                 charger_name=fed.charger.name,
                 port=data.port,
                 run=key,
@@ -215,7 +216,7 @@ def _require_free(data: s.StartIn, ports: int, here: list[Charge], busy: set[str
         raise DomainError("port", f"This charger has {ports} port{'s' * (ports > 1)}.")
     if any(c.port == data.port for c in here):
         raise DomainError("port", f"Port {data.port} is charging already.")
-    both = [pack_tag(x) for x in data.packs if x in busy]
+    both = [said_of(x) for x in data.packs if x in busy]
     if both:
         raise DomainError("packs", f"{both[0]} is being charged already.")
 

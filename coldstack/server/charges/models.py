@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from django.db import models
 
+from coldstack.core.packs.keys import owned_key
 from coldstack.server.api.stored import DocumentField, Stored
 from coldstack.server.bench.schemas import BenchIn
 
@@ -66,7 +67,7 @@ class Charge(models.Model):
     @property
     def packs(self) -> list[str]:
         """Ids of its packs, by the tags they bear now."""
-        return [f"owned:{p.tag}" for p in self.members.all()]
+        return [owned_key(p.tag) for p in self.members.all()]
 
 
 class OnCharger(models.Model):

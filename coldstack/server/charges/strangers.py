@@ -10,11 +10,11 @@ from django.utils import timezone
 
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.errors import DomainError
+from coldstack.core.packs.keys import said_of
 from coldstack.core.watching import watch
 from coldstack.core.watching.reports import believed
 from coldstack.core.watching.strangers import STRANGER, expected_of_stranger, minutes_at_most
 from coldstack.server.api.values import figures
-from coldstack.server.bench.assemble import pack_tag
 from coldstack.server.charges.actions import say_begun
 from coldstack.server.charges.models import Alarm, Charge
 from coldstack.server.devices.asking import (
@@ -75,7 +75,7 @@ def take_over(alarm_id: int, pack_id: str, look_every_min: float) -> Charge:
         if run is None:
             raise DomainError("alarm", "It does not charge any more.")
         key = f"taken-{run}"[:64]
-        known = Charge.objects.filter(key=key, label=pack_tag(pack_id)).first()
+        known = Charge.objects.filter(key=key, label=said_of(pack_id)).first()
         if known is not None:
             return known
         pack = _pack(pack_id)
@@ -139,7 +139,7 @@ def _found(alarm_id: int) -> tuple[Alarm, _There]:
 
 def _pack(pack_id: str) -> Standing:
     try:
-        pack = standing_of(pack_tag(pack_id))
+        pack = standing_of(said_of(pack_id))
     except OwnedPack.DoesNotExist as unknown:
         raise DomainError("pack", str(unknown)) from None
     if pack.now.bars:

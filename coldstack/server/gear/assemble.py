@@ -14,6 +14,7 @@ from coldstack.core.chain.plugs import PlugEnd
 from coldstack.core.charging.charger import Charger as ChargerValue
 from coldstack.core.charging.charger import Supply as SupplyValue
 from coldstack.core.matching.charge import Bench
+from coldstack.core.packs.keys import catalogue_key, catalogue_row, tag_of
 from coldstack.core.packs.pack import CellType as CellTypeValue
 from coldstack.core.packs.pack import Learnt, Pack
 from coldstack.core.packs.typical import stand_ins, typical_cells, typical_packs
@@ -52,7 +53,8 @@ def _stamps() -> tuple[Any, ...]:
 @lru_cache(maxsize=2)
 def _stock_at(stamps: tuple[Any, ...]) -> Stock:
     bought = [
-        pack_of(row, f"pack:{row['id']}") for row in CataloguePack.live.values("id", "offer", *PACK_FIGURES)
+        pack_of(row, catalogue_key(row["id"]))
+        for row in CataloguePack.live.values("id", "offer", *PACK_FIGURES)
     ]
     cells = [CellTypeValue(id=str(row.pop("id")), **row) for row in CellType.live.values("id", *_CELL)]
     if house().typical_packs:
@@ -63,17 +65,11 @@ def _stock_at(stamps: tuple[Any, ...]) -> Stock:
 
 def bought_pack(pack_id: str) -> Pack | None:
     """A catalogue ("pack:31") or typical pack; None for any other id."""
-    bought = catalogue_id(pack_id)
+    bought = catalogue_row(pack_id)
     if bought is None:
         return next((p for p in typical_packs() if p.id == pack_id), None)
     row = CataloguePack.live.filter(pk=bought).values("id", "offer", *PACK_FIGURES).first()
     return pack_of(row, pack_id) if row else None
-
-
-def catalogue_id(candidate_id: str) -> int | None:
-    """The catalogue's row behind a candidate; None for what is not in it."""
-    kind, _, key = candidate_id.partition(":")
-    return int(key) if kind == "pack" and key.isdigit() and len(key) < 12 else None
 
 
 def pack_of(row: Row, pack_id: str) -> Pack:
@@ -83,7 +79,7 @@ def pack_of(row: Row, pack_id: str) -> Pack:
     learnt = row.get("learnt")
     return Pack(
         id=pack_id,
-        owned=pack_id.startswith("owned:"),
+        owned=tag_of(pack_id) is not None,
         offered=row.get("offer", False),
         assumed=frozenset(row["assumed"] or ()),
         learnt=Learnt(**learnt) if learnt else None,

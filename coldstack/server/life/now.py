@@ -15,6 +15,7 @@ from django.utils import timezone
 from coldstack.core.life.events import Event as EventValue
 from coldstack.core.life.now import PackNow, as_it_is, now_of
 from coldstack.core.life.told import Told, told
+from coldstack.core.packs.keys import owned_key
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import HouseRules
 from coldstack.server.gear.assemble import OWNED_FIGURES, pack_of
@@ -82,7 +83,7 @@ def standings(
     latest = Event.objects.filter(pack_id=OuterRef("pk")).order_by("-changed").values("changed")[:1]
     rows = OwnedPack.live.all() if tags is None else OwnedPack.live.filter(tag__in=tags)
     packs = [
-        ((row["changed"], row["updated"]), row["id"], row["tag"], pack_of(row, f"owned:{row['tag']}"))
+        ((row["changed"], row["updated"]), row["id"], row["tag"], pack_of(row, owned_key(row["tag"])))
         for row in rows.annotate(changed=Subquery(latest)).values(
             "id", "tag", "updated", "changed", *OWNED_FIGURES
         )

@@ -5,6 +5,7 @@ from __future__ import annotations
 
 from threading import local
 
+from coldstack.core.packs.keys import tag_of
 from coldstack.core.packs.pack import Pack
 from coldstack.core.sizing.plan import Stock
 from coldstack.server.gear.assemble import bench, bought_pack, bought_stock
@@ -22,9 +23,9 @@ def owned_packs(*, fit_only: bool = False) -> list[Pack]:
 
 def pack_by_id(pack_id: str) -> Pack | None:
     """An owned ("owned:07") or catalogue ("pack:31") pack; None for any other id."""
-    kind, _, key = pack_id.partition(":")
-    if kind == "owned":
-        return next((s.pack for s in standings(tags=[key])), None)
+    tag = tag_of(pack_id)
+    if tag is not None:
+        return next((s.pack for s in standings(tags=[tag])), None)
     return bought_pack(pack_id)
 
 

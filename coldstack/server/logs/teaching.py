@@ -11,6 +11,7 @@ from pydantic import TypeAdapter, ValidationError
 from coldstack.core.errors import DomainError
 from coldstack.core.logs.learning import learn
 from coldstack.core.logs.reader import read_table
+from coldstack.core.packs.keys import owned_key
 from coldstack.core.packs.pack import Learnt, check_learnt
 from coldstack.server.gear.actions import record
 from coldstack.server.gear.assemble import OWNED_FIGURES, pack_of
@@ -28,7 +29,7 @@ def taught_out(raw: bytes, chosen: s.ChosenIn | None, tag: str, name: str, air_c
         For no such pack, or a log that tells nothing of it.
     """
     row = _row(tag)
-    pack = pack_of(row, f"owned:{tag}")
+    pack = pack_of(row, owned_key(tag))
     look, taken, _ = understood(raw, chosen)
     if look.missing:
         raise DomainError("log", f"The log’s {' and '.join(look.missing)} must be known first.")

@@ -23,8 +23,8 @@ from coldstack.core.rules.house_rules import house_rules
 from coldstack.core.sizing.front import best_row
 from coldstack.core.sizing.pairs import pairs
 from coldstack.core.sizing.plan import pick
+from coldstack.core.trial.balance import pack_position_mm
 from coldstack.core.trial.candidates import Candidates, job_candidates
-from coldstack.core.trial.checks.bay import pack_position_mm
 from coldstack.core.trial.evaluate import evaluate
 from coldstack.core.trial.job import Job
 from coldstack.server.gear import assemble as gear
@@ -92,7 +92,7 @@ def grid_out(data: s.GridIn) -> r.GridOut:
         packs=[
             r.GridPack(
                 id=pack.id,
-                tag=pack.id.removeprefix("owned:"),
+                tag=pack.called,
                 name=pack.name,
                 note=pack.note,
                 fit=pack.fit,

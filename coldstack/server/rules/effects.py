@@ -50,9 +50,7 @@ def effects_out(rules_id: str, model: str, now: datetime, pack_id: str = "") -> 
 
 
 def _called(pack: Pack | None) -> str:
-    if pack is None:
-        return ""
-    return pack.id.removeprefix("owned:") if pack.owned else pack.name
+    return "" if pack is None else pack.called
 
 
 def _pack(job: Job) -> Pack | None:
@@ -73,7 +71,7 @@ def _effect(rules: HouseRules, job: Job, pack: Pack | None, bench: OnBench, now:
         timer_working=go.working if go else None,
         alarm_cell_v=go.alarm_cell_v if go else None,
         budget_mah=go.budget_mah if go else None,
-        batches=[" + ".join(m.pack.id.removeprefix("owned:") for m in b.members) for b in batches],
+        batches=[" + ".join(m.pack.called for m in b.members) for b in batches],
         due=[x.tag for x in due],
         overdue=[x.tag for x in due if x.in_h is not None and x.in_h < 0],
         verdicts={level: [x.tag for x in lines if x.level == level] for level in LEVELS},

@@ -9,6 +9,7 @@ from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.chain.adapters import Adapter
 from coldstack.core.errors import DomainError
 from coldstack.core.life.events import Event
+from coldstack.core.packs.keys import owned_key
 from coldstack.core.packs.pack import Pack
 from coldstack.core.readings.cells import check_reading, typed_cells
 from coldstack.core.running.go import Known, go_check
@@ -165,7 +166,7 @@ def _learned(model: RcModel, rows: list[EventRow]) -> Learned | None:
     landed = []
     for row in rows:
         if not row.mah and row.landing_cell_v and row.minutes:
-            pack = pack_of({f: getattr(row.pack, f) for f in OWNED_FIGURES}, f"owned:{row.pack.tag}")
+            pack = pack_of({f: getattr(row.pack, f) for f in OWNED_FIGURES}, owned_key(row.pack.tag))
             if mah := mah_by_landing(pack, row.landing_cell_v, rules=rules):
                 landed.append((row.minutes, mah))
     return learned_draw([(x.minutes, x.mah) for x in rows if x.mah and x.minutes], landed)

@@ -17,6 +17,7 @@ from coldstack.core.draw.duty import Duty, Phase, duty_from_figures, duty_from_p
 from coldstack.core.draw.motion import MOTIONS, Motion, motion_of
 from coldstack.core.errors import DomainError
 from coldstack.core.fit.fit import fit_of
+from coldstack.core.packs.keys import catalogue_row
 from coldstack.core.packs.kinds import kind_ids
 from coldstack.core.rules.house_rules import HouseRules
 from coldstack.core.safety.cautions import ADVICE
@@ -40,7 +41,6 @@ from coldstack.core.trial.spread import MinutesRange
 from coldstack.core.trial.wording import hottest_link, lack
 from coldstack.core.units import clock
 from coldstack.server.api.values import figures
-from coldstack.server.gear.assemble import catalogue_id
 from coldstack.server.rules.assemble import all_rules, rules_of
 from coldstack.server.sizing import replies as r
 from coldstack.server.sizing import schemas as s
@@ -205,7 +205,7 @@ def _rows(plan: Plan, rows: list[int], spread: MinutesRange) -> list[r.RowOut]:
                 fit=fit_of(e, row),
                 fragile=bool(spread.fragile[k]),
                 price=None if np.isnan(c.price[row]) else float(c.price[row]),
-                catalogue_id=catalogue_id(c.ids[row]),
+                catalogue_id=catalogue_row(c.ids[row]),
             )
         )
     return out
@@ -232,7 +232,7 @@ def _shopping(plan: Plan) -> r.ShoppingOut | None:
 def detail_out(detail: Detail) -> r.DetailOut:
     """A candidate in full as the API says it."""
     settings = r.SettingsOut(**figures(detail.settings), timer=clock(detail.settings.timer_s))
-    more = {"chemistry_name": CHEMISTRIES[detail.chemistry].name, "catalogue_id": catalogue_id(detail.id)}
+    more = {"chemistry_name": CHEMISTRIES[detail.chemistry].name, "catalogue_id": catalogue_row(detail.id)}
     return r.DetailOut(**{**figures(detail), "settings": settings, **more})
 
 

@@ -6,8 +6,8 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from coldstack.core.cells.chemistry import ChemistryId
-from coldstack.core.cells.counts import LEAST_SERIES, MOST_SERIES
+from coldstack.core.cells.chemistry import CHEMISTRY_IDS, ChemistryId
+from coldstack.core.cells.counts import LEAST_SERIES, MOST_SERIES, USUAL_SERIES
 from coldstack.core.cells.resistance import LabelTrust
 from coldstack.core.draw.duty import Hold
 from coldstack.core.draw.motion import MotionId
@@ -59,8 +59,8 @@ class WantsIn(In):
     mass_g: float | None = None
     volts: float | None = None
     rpm: float | None = None
-    cells: Annotated[list[int], Field(max_length=14)] = []
-    chemistries: Annotated[list[ChemistryId], Field(max_length=6)] = ["lipo"]
+    cells: Annotated[list[int], Field(max_length=USUAL_SERIES)] = []
+    chemistries: Annotated[list[ChemistryId], Field(max_length=len(CHEMISTRY_IDS))] = ["lipo"]
     lively: float | None = None
 
 

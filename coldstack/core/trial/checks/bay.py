@@ -9,6 +9,7 @@ import numpy as np
 from coldstack.core.checks import CAUTION_FROM
 from coldstack.core.discharge.batch import Floats
 from coldstack.core.readings.tolerance import TOUCHED_MM, snapped
+from coldstack.core.trial.balance import pack_position_mm
 from coldstack.core.trial.candidates import Candidates
 from coldstack.core.trial.checks.spec import CheckColumn, Miss, Spec, every
 from coldstack.core.trial.job import BAY_CLEARANCE_MM, Job
@@ -95,13 +96,3 @@ def _as_it_lies(job: Job, c: Candidates) -> tuple[Floats, Floats]:
         return c.width_mm, c.height_mm
     wide, thin = np.maximum(c.width_mm, c.height_mm), np.minimum(c.width_mm, c.height_mm)
     return (wide, thin) if bay.width_mm >= bay.height_mm else (thin, wide)
-
-
-def pack_position_mm(job: Job, mass_g: Floats) -> Floats:
-    """Where the pack's middle must lie for the model to balance: ``(x_cg·m_total − x_0·m_0) ÷ m_pack``.
-    [mm]"""
-    bay = job.bay
-    if bay.balance_at_mm is None or bay.empty_balance_mm is None:
-        return np.full(len(mass_g), np.nan)
-    total = job.mass_g + mass_g
-    return np.asarray((bay.balance_at_mm * total - bay.empty_balance_mm * job.mass_g) / mass_g)

@@ -12,11 +12,9 @@ import numpy as np
 from coldstack.core.cells.chemistry import CHEMISTRIES, CHEMISTRY_IDS, Chemistry
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import for_chemistry
-from coldstack.core.safety.cautions import NO_CUTOFF
 from coldstack.core.trial.candidates import Bools, Candidates
 from coldstack.core.trial.checks.spec import HOLDS_AGAINST, CheckColumn, Miss, Spec
 from coldstack.core.trial.job import Job
-from coldstack.core.units import lower_first
 
 Words = Callable[[Job, Candidates, int], str]
 CUTOFF_APART_V = 0.15
@@ -59,7 +57,9 @@ def _cutoff(job: Job, c: Candidates, row: int) -> str:
 def cutoff_words(job: Job, chemistry_id: str, series: int) -> str:
     """What to set, where the controller's cut-off does not know these cells."""
     if job.electronics.cutoff == "none":
-        return "this controller does not stop by itself; fit an alarm on the balance lead, stop when it sounds"
+        return (
+            "this controller does not stop by itself; fit an alarm on the balance lead, stop when it sounds"
+        )
     volts = for_chemistry(job.rules, chemistry_id).cutoff_v
     cell, now = CHEMISTRIES[chemistry_id], job.now
     of_now = f"it is set for {CHEMISTRIES[now.chemistry].name} now; " if now else ""

@@ -13,12 +13,6 @@ type Props = {
 };
 
 const ORDER: FitVerdict[] = ["does", "care", "unknown", "wont"];
-const HEADS: Record<FitVerdict, string> = {
-  does: "Does the job",
-  care: "Goes, with care",
-  unknown: "Not known",
-  wont: "Will not do",
-};
 
 /** Which pack: each with its verdict in this model, what does the job first and the readiest of it. */
 export function Packs({ model, packs, picked, onPick }: Props) {
@@ -73,7 +67,8 @@ function ByVerdict({ packs, onPick }: Pick<Props, "onPick"> & { packs: RunPack[]
         return these.length === 0 ? null : (
           <div key={verdict} className="mt-2">
             <h3 className="flex items-center gap-2 text-plain font-semibold">
-              <FitMark verdict={verdict} /> {HEADS[verdict]}
+              <FitMark verdict={verdict} />
+              <span className="first-letter:uppercase">{FIT_WORDS[verdict]}</span>
             </h3>
             <List packs={these} picked={undefined} onPick={onPick} />
           </div>

@@ -1,0 +1,18 @@
+"""Where a pack must lie for the model to balance."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from coldstack.core.discharge.batch import Floats
+from coldstack.core.trial.job import Job
+
+
+def pack_position_mm(job: Job, mass_g: Floats) -> Floats:
+    """Where the pack's middle must lie for the model to balance: ``(x_cg·m_total − x_0·m_0) ÷ m_pack``.
+    [mm]"""
+    bay = job.bay
+    if bay.balance_at_mm is None or bay.empty_balance_mm is None:
+        return np.full(len(mass_g), np.nan)
+    total = job.mass_g + mass_g
+    return np.asarray((bay.balance_at_mm * total - bay.empty_balance_mm * job.mass_g) / mass_g)
