@@ -19,7 +19,7 @@ from coldstack.core.chain.plugs import plug_family
 from coldstack.core.chain.wire import lead_pair_resistance_mohm
 from coldstack.core.charging.amps import label_charge_c
 from coldstack.core.packs.pack import Pack
-from coldstack.core.readings.tolerance import TOUCHED_V, apart
+from coldstack.core.readings.tolerance import apart, too_far_apart_to_join
 from coldstack.core.rules.house_rules import HouseRules
 from coldstack.core.units import plain_number
 
@@ -194,7 +194,7 @@ def _balance_of(pack: Pack, board: Board) -> list[Reason]:
 
 
 def _house_rule(members: Sequence[Laid], cell_v: Floats, spread_v: float, rules: HouseRules) -> list[Reason]:
-    if spread_v <= rules.parallel_spread_v + TOUCHED_V:
+    if not too_far_apart_to_join(spread_v, rules):
         return []
     k = int((cell_v.max(axis=0) - cell_v.min(axis=0)).argmax())
     low, high = members[int(cell_v[:, k].argmin())], members[int(cell_v[:, k].argmax())]

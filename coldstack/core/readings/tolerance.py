@@ -38,12 +38,22 @@ def damaged_below_v(chemistry_id: str) -> float:
 
 def over_full(chemistry_id: str, cell_v: float) -> bool:
     """Whether a cell reads more than full, beyond a meter's error."""
-    return not cell_v <= over_full_above_v(chemistry_id)
+    return over_full_for(chemistry(chemistry_id).full_v, cell_v)
 
 
 def damaged(chemistry_id: str, rest_cell_v: float) -> bool:
     """Whether a cell rests below what harms it."""
     return not rest_cell_v >= damaged_below_v(chemistry_id)
+
+
+def over_full_for(end_cell_v: float, cell_v: float) -> bool:
+    """Whether a cell reads more than a charge that ends at ``end_cell_v`` gives, beyond a meter's error."""
+    return not cell_v <= end_cell_v + OVER_FULL_V + TOUCHED_V
+
+
+def too_far_apart_to_join(spread_v: float, rules: HouseRules) -> bool:
+    """Whether cells that are joined in parallel are farther apart than the house rules allow."""
+    return not spread_v <= rules.parallel_spread_v + TOUCHED_V
 
 
 def watch_above_v(rules: HouseRules) -> float:

@@ -319,11 +319,14 @@ def _part(spread: MinutesRange | None, which: Sequence[int]) -> MinutesRange:
 
 
 def pick(job: Job, stock: Stock, ids: Sequence[str], fineness: Fineness | None = None) -> Candidates:
-    """The candidates with these ids, in their order; ids that are not among the job's candidates are left
-    out."""
+    """The candidates with these ids, in their order; ids that are neither among the job's candidates nor in
+    the stock are left out."""
     candidates = gather(job, stock, fineness or Fineness())
+    # looked at for themselves, even where other cells or another chemistry are wanted
     if NOW_ID in ids and NOW_ID not in candidates.ids:
-        # looked at for itself, even where other cells or another chemistry are wanted
         candidates = Candidates.joined([candidates, *runs_on(job)])
+    asked = set(ids).difference(candidates.ids)
+    if apart := [p for p in stock.packs if p.id in asked]:
+        candidates = Candidates.joined([candidates, job_candidates(job, apart, stock.pieces)])
     row_of = {c: i for i, c in enumerate(candidates.ids)}
     return candidates.take([row_of[i] for i in ids if i in row_of])

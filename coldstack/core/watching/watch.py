@@ -17,7 +17,7 @@ from coldstack.core.cells.open_circuit import resting_voltage, soc_at_rest
 from coldstack.core.charging.charge_time import TAPER_END_C
 from coldstack.core.charging.margins import CUTOFF_FACTOR
 from coldstack.core.errors import DomainError, require_between
-from coldstack.core.readings.tolerance import OVER_FULL_V, TOUCHED_V, passes_volts
+from coldstack.core.readings.tolerance import over_full_for, passes_volts
 from coldstack.core.units import plain_number
 
 AlarmLevel = Literal["warn", "stop"]
@@ -299,7 +299,7 @@ def _volts(samples: Sequence[Sample], e: Expected) -> list[Alarm]:
 
 def _over_full(last: Sample, e: Expected) -> list[Alarm]:
     highest = max(last.cell_v)
-    if chemistry(e.chemistry).charge_method != "cc_cv" or highest <= e.full_cell_v + OVER_FULL_V + TOUCHED_V:
+    if chemistry(e.chemistry).charge_method != "cc_cv" or not over_full_for(e.full_cell_v, highest):
         return []
     words = (
         f"Cell {last.cell_v.index(highest) + 1} is at {highest:.3f} V, over its full {e.full_cell_v:.2f} V: "

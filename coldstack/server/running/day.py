@@ -35,7 +35,7 @@ def day_out(data: r.DayIn, now: datetime) -> r.DayOut:
     known = {s.tag: s for s in standings(tags=[data.pack, *data.own], now=now)}
     like = _of(known, data.pack, "pack").pack
     along = [_of(known, tag, "own") for tag in dict.fromkeys(data.own)]
-    minutes = _minutes(job, [known[data.pack], *along])
+    minutes = _minutes(job, [known[data.pack], *along], like_it=data.packs > 0)
     charge = day_charge(like, port_w=data.port_w, rules=job.rules, trust=job.label_trust)
     day = _day(data, job, charge, along, minutes)
     found = rotation(day)
@@ -64,12 +64,13 @@ def day_out(data: r.DayIn, now: datetime) -> r.DayOut:
     )
 
 
-def _minutes(job: Job, known: list[Standing]) -> list[float]:
-    """How long each runs, as it is today. The first is what the others are like; those must do it."""
+def _minutes(job: Job, known: list[Standing], *, like_it: bool) -> list[float]:
+    """How long each runs, as it is today; each must do it. ``like_it``: there are some like the first."""
     e = evaluate(job, job_candidates(job, [s.pack for s in known], gear.bench().pieces))
-    for row, k in enumerate(known[1:], start=1):
-        if not (found := fit_of(e, row)).runs:
-            raise DomainError("own", f"{k.tag} in {job.name}: {lower_first(found.sentence)}")
+    for row, k in enumerate(known):
+        if (row > 0 or like_it) and not (found := fit_of(e, row)).runs:
+            words = f"{k.tag} in {job.name}: {lower_first(found.sentence)}"
+            raise DomainError("own" if row > 0 else "pack", words)
     return [float(m) for m in e.minutes]
 
 

@@ -65,7 +65,7 @@ print(json.dumps({
 
 class Seventh(SimpleTestCase):
     def test_three_files(self):
-        """A label names it, volts tell its charge, the rules stand at its heights, a model is judged with it."""
+        """A label names it, volts tell its charge, the rules stand at its heights, a model runs on it."""
         with TemporaryDirectory() as folder:
             core = Path(folder) / "coldstack" / "core"
             shutil.copytree(CORE, core, ignore=shutil.ignore_patterns("__pycache__"))
