@@ -58,12 +58,16 @@ class Table(DemoCase):
         about = {"model": model.slug, "pack": row.tag}
         go = self.post("/api/run/go", {**about, "cells": self.full(model, row)}).json()
         day = self.post("/api/run/day", {**about, "packs": 2})
-        return match["drive"], go, self.get("/api/run/kit", **about)["kit"], day
+        # a kit is a thousand runs: of those that will not do, each pack's in one model
+        kit = None
+        if go["fit"] != "wont" or (row.pk + model.pk) % 6 == 0:
+            kit = self.get("/api/run/kit", **about)["kit"]
+        return match["drive"], go, kit, day
 
     def same(self, size, cell, page, listed, asked):
         match, go, kit, day = asked
         fit, minutes = match["fit"], match["minutes"]
-        told = {fit["verdict"], cell["verdict"], go["fit"], kit["fit"]}
+        told = {fit["verdict"], cell["verdict"], go["fit"]} | ({kit["fit"]} if kit else set())
         told |= {x["fit"] for x in (page, listed) if x} | ({size["fit"]["verdict"]} if size else set())
         self.assertEqual(len(told), 1, told)
         self.assertEqual((cell["sentence"], cell["minutes"]), (fit["sentence"], minutes))
@@ -154,7 +158,9 @@ class OfOddGear(Table):
                 row = OwnedPack.live.get(tag=f"A{k:02d}")
                 model = RcModel.live.get(name=pair.model.answers.name)
                 found = {p["tag"]: p for p in self.get("/api/run/packs", model=model.slug)}
-                go = self.post("/api/run/go", {"model": model.slug, "pack": row.tag, "cells": self.full(model, row)})
+                go = self.post(
+                    "/api/run/go", {"model": model.slug, "pack": row.tag, "cells": self.full(model, row)}
+                )
                 self.assertEqual(go.json()["fit"], pair.verdict)
                 self.assertEqual(go.json()["verdict"] == "no_go", pair.verdict == "wont")
                 if row.tag in found:

@@ -34,8 +34,7 @@ def guesses(reading: LabelReading) -> dict[str, Guess]:
     if series is None or ah is None or ah <= 0:
         return {}
     cell = chemistry(str(reading.values.get("chemistry", "lipo")))
-    c = min(reading.number("label_c") or cell.typical_label_c, USUAL_LOAD_C)
-    amps = c * ah
+    amps = usual_load_a(cell.id, ah, reading.number("label_c"))
     plug, awg = usual_plug(int(series), ah, amps), usual_awg(amps)
     found = {
         "mass_g": Guess(
@@ -47,6 +46,11 @@ def guesses(reading: LabelReading) -> dict[str, Guess]:
         "lead_awg": Guess(awg, f"for about {amps:.0f} A"),
     }
     return {name: guess for name, guess in found.items() if name not in reading.values}
+
+
+def usual_load_a(chemistry_id: str, capacity_ah: float, label_c: float | None) -> float:
+    """What a pack of this size mostly carries; its leads and its plug are chosen by it. [A]"""
+    return min(label_c or chemistry(chemistry_id).typical_label_c, USUAL_LOAD_C) * capacity_ah
 
 
 def typical_mass_g(chemistry_id: str, series: int, capacity_ah: float) -> float:

@@ -24,8 +24,9 @@ from coldstack.core.cells.resistance import (
 from coldstack.core.chain.adapters import Adapter
 from coldstack.core.chain.own_plugs import index_of_plug, plug_column
 from coldstack.core.chain.plugs import PlugEnd, plug_family
-from coldstack.core.chain.wire import lead_pair_resistance_mohm, wire_continuous_a
+from coldstack.core.chain.wire import lead_pair_resistance_mohm, usual_awg, wire_continuous_a
 from coldstack.core.discharge.batch import Floats, Ints
+from coldstack.core.labels.guesses import usual_load_a
 from coldstack.core.packs.kinds import Kind, kind_at, kind_column, kind_index
 from coldstack.core.packs.measured import CHARGED_SPREAD, READ_SPREAD
 from coldstack.core.packs.pack import Pack
@@ -354,14 +355,26 @@ def _as_bought(job: Job, c: Candidates) -> Candidates:
     if not plug_row.any() and not lead_row.any():
         return c
     family = plug_family(e.plug)
+    awg = np.where(lead_row, np.minimum(float(e.lead_awg), _sold_with(c, lead_row)), c.lead_awg)
     return replace(
         c,
         plug_index=np.where(plug_row, index_of_plug(family.id), c.plug_index),
         plug_continuous_a=np.where(plug_row, float(family.continuous_a), c.plug_continuous_a),
         plug_burst_a=np.where(plug_row, float(family.burst_a), c.plug_burst_a),
-        lead_awg=np.where(lead_row, float(e.lead_awg), c.lead_awg),
-        lead_continuous_a=np.where(lead_row, wire_continuous_a(e.lead_awg), c.lead_continuous_a),
+        lead_awg=awg,
+        lead_continuous_a=np.where(lead_row, _lead_limit(awg), c.lead_continuous_a),
         outside_mohm=np.where(
-            lead_row, lead_pair_resistance_mohm(e.lead_awg, ASSUMED_LEAD_MM), c.outside_mohm
+            lead_row, _lead_resistance(awg, np.full(len(c), ASSUMED_LEAD_MM)), c.outside_mohm
         ),
     )
+
+
+def _sold_with(c: Candidates, wanted: Bools) -> Floats:
+    """The gauge that an owned pack of its size is sold with, as its form guesses it; inf for what is yet to
+    be bought, which gets what the model has."""
+    found = np.full(len(c), math.inf)
+    for k in np.flatnonzero(wanted & c.is_kind("owned")).tolist():
+        p = c.packs[k]
+        if p is not None:
+            found[k] = usual_awg(usual_load_a(p.chemistry, p.capacity_ah, p.label_c))
+    return found
