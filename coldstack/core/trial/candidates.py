@@ -373,8 +373,8 @@ def _sold_with(c: Candidates, wanted: Bools) -> Floats:
     """The gauge that an owned pack of its size is sold with, as its form guesses it; inf for what is yet to
     be bought, which gets what the model has."""
     found = np.full(len(c), math.inf)
-    for k in np.flatnonzero(wanted & c.is_kind("owned")).tolist():
+    for k in np.flatnonzero(wanted).tolist():
         p = c.packs[k]
-        if p is not None:
+        if p is not None and p.owned:
             found[k] = usual_awg(usual_load_a(p.chemistry, p.capacity_ah, p.label_c))
     return found

@@ -1,14 +1,18 @@
 """The bench as a whole: groups by hand, warm packs, ways that never pass a limit."""
 
+from dataclasses import replace
+
 from django.test import SimpleTestCase
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from coldstack.core.boards.batches import label_words
 from coldstack.core.charging.charger import SUPPLY_EFFICIENCY, Supply
 from coldstack.core.errors import DomainError
 from coldstack.core.matching.charge import Bench
 from coldstack.core.rules.house_rules import house_rules
-from coldstack.core.scheduling.bench import Fed, bench_plan
+from coldstack.core.scheduling.bench import Fed, bench_plan, place_words
+from coldstack.core.units import plain_number
 from tests.core.boards.laid import board, four_s, lay
 from tests.core.charging.gear import charger, four_port, lead
 
@@ -107,3 +111,22 @@ class Times(SimpleTestCase):
                     self.assertLessEqual(w.option.supply_w, w.fit.feed.supply.power_w + 1e-6)
                     self.assertAlmostEqual(w.option.supply_w, w.option.watts / SUPPLY_EFFICIENCY)
                 self.assertTrue(w.low_min <= w.option.minutes <= w.high_min + 1)
+
+
+class InWords(SimpleTestCase):
+    def test_where_a_batch_is_charged(self):
+        """By the plan: the charger, amps and minutes of its slot, and no other way's; without a slot how it
+        could be alone; nothing where no charger can."""
+        plan = planned([lay(four_s("a"), 3.70), lay(four_s("b", charge_c=None), 3.95)])
+        (slot,) = [s for s in plan.schedule.slots if s.task == plan.planned[0].batch.id]
+        said = place_words(plan.planned[0], plan.schedule)
+        self.assertIn(f"{plain_number(slot.option.current_a)} A", said)
+        self.assertTrue(said.startswith("Planned on "))
+        nowhere = replace(plan.schedule, slots=())
+        self.assertRegex(place_words(plan.planned[0], nowhere), "^No place in the plan. Alone, ")
+        self.assertEqual(place_words(replace(plan.planned[0], ways=()), nowhere), "")
+
+    def test_whose_charge_rate(self):
+        """The label's where it gives one, else common practice."""
+        self.assertEqual(label_words(lay(four_s("a"), 3.7)), "the label of a")
+        self.assertIn("gives no charge rate", label_words(lay(four_s("b", charge_c=None), 3.7)))

@@ -3,7 +3,10 @@
 import numpy as np
 from django.test import SimpleTestCase
 
+from coldstack.core.chain.wire import wire_continuous_a
 from coldstack.core.checks import asked, check_at_most
+from coldstack.core.labels.guesses import guesses
+from coldstack.core.labels.reader import read_label
 from coldstack.core.sizing.pairs import joinable
 from coldstack.core.sizing.plan import gather, plan
 from coldstack.core.sizing.plates import plates
@@ -184,3 +187,17 @@ def _coarse():
     from coldstack.core.sizing.plan import Fineness
 
     return Fineness(2, 2)
+
+
+class Leads(SimpleTestCase):
+    def test_those_of_an_owned_pack_are_what_its_form_guesses(self):
+        """As such packs are sold, and never thinner than the model's; what is yet to be bought gets the
+        model's."""
+        thin = job(electronics={"lead_awg": 22})
+        guessed = guesses(read_label("4S 5000mAh 30C LiPo")).get("lead_awg").value
+        for capacity_ah, owned, awg in ((5.0, True, guessed), (0.5, True, 22), (5.0, False, 22)):
+            p = pack(capacity_ah=capacity_ah, owned=owned, assumed=frozenset(("lead_awg",)))
+            found = job_candidates(thin, [p])
+            self.assertEqual(found.lead_awg[0], awg, (capacity_ah, owned))
+            self.assertEqual(found.lead_continuous_a[0], wire_continuous_a(awg))
+        self.assertLess(guessed, 12)
