@@ -129,6 +129,15 @@ class WhatItSays(KitCase):
                 self.assertEqual(said["said"], "nothing")
                 self.assertIn(words, said["why"])
 
+    def test_too_hot(self):
+        """Beyond what it knows it says nothing, but above the house rules' limit no go, as the check does."""
+        for temperature, said in ((45.0, None), (45.1, "no_go"), (62.0, "no_go")):
+            kit, here = self.said(temperature=temperature), self.go(temperature_c=temperature).json()
+            self.assertEqual(kit.get("verdict"), said, temperature)
+            self.assertEqual(here["verdict"] == "no_go", said == "no_go", here["reasons"])
+            if said:
+                self.assertIn("hot", [r["id"] for r in kit["reasons"]])
+
     def test_the_house_rules_age(self):
         """Trusted for longer where the rules say so."""
         self.assertEqual(self.kit()["kit"]["good_h"], 12)

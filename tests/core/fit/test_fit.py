@@ -167,6 +167,20 @@ class Boundaries(SimpleTestCase):
         rolling = one(job(motion="wheels", bay={**bay, "empty_balance_mm": 365.0}), mine())
         self.assertEqual((rolling.verdict, ids(rolling)), ("care", ["bay.balance"]))
 
+    def test_how_far_out_of_balance(self):
+        """4.5 mm at a kilogram, wherever along the model one measures from."""
+        for datum in (0.0, -300.0, 1000.0):
+            for off_mm, verdict in ((4.45, "care"), (4.55, "wont")):
+                # beyond the 3 mm to slide, what its middle is off the model is off by its share of the mass
+                p = mine(length_mm=154.0, mass_g=200.0)
+                where = 203.0 + off_mm * 1000.0 / 200.0
+                bay = {"centre_mm": datum + 200.0, "balance_at_mm": datum + 300.0}
+                empty = (1000.0 * 300.0 - 200.0 * where) / 800.0
+                j = job(bay={**bay, "empty_balance_mm": datum + empty}, wants={"minutes": None})
+                j = replace(j, mass_g=800.0, duty=replace(j.duty, reference_mass_g=1000.0))
+                found = one(j, p)
+                self.assertEqual(next(r.verdict for r in found.reasons if "balance" in r.id), verdict, off_mm)
+
     def test_a_wish_that_is_missed_is_care(self):
         """Minutes, mass, liveliness: each with its number and its field."""
         for wants, reason, where in (

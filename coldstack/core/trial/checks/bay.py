@@ -40,9 +40,9 @@ BALANCE = Spec(
 )
 
 
-BALANCE_ERROR = 0.015
-"""Of the distance of the balance point from where it is measured, by which a model may be out of balance and
-still be flown. House figure."""
+OUT_OF_BALANCE_MM = 4.5
+"""By so much a model of 1 kg may be out of balance and still be flown, some 2.5 % of its wing's chord; others
+by the cube root of their mass, as their chords grow. House figure."""
 FLY_BALANCE = Spec(
     "fly.balance",
     "Balance point off, wherever the pack lies",
@@ -80,7 +80,7 @@ def bay_columns(job: Job, c: Candidates) -> Iterator[CheckColumn]:
         if job.motion.flies:
             total = job.mass_g + c.mass_g
             error = np.maximum(off - slack, 0.0) * c.mass_g / total
-            allowed = every(len(c), BALANCE_ERROR * abs(bay.balance_at_mm or 0.0))
+            allowed = OUT_OF_BALANCE_MM * np.cbrt(total / 1000)
             yield CheckColumn(FLY_BALANCE, error, allowed, "what a balance point may be off")
 
 
