@@ -27,13 +27,22 @@ function Where({ where, model, pack }: { where: string; model: string; pack: str
     );
   if (where.startsWith("pack"))
     return pack === undefined ? null : (
-      <Link to="/keep/$model" params={{ model }} search={{ pack }} className="action font-normal underline underline-offset-2">
+      <Link
+        to="/keep/$model"
+        params={{ model }}
+        search={{ pack }}
+        className="action font-normal underline underline-offset-2"
+      >
         Its page
       </Link>
     );
   if (where === "pieces")
     return (
-      <Link to="/gear/$kind" params={{ kind: "pieces" }} className="action font-normal underline underline-offset-2">
+      <Link
+        to="/gear/$kind"
+        params={{ kind: "pieces" }}
+        className="action font-normal underline underline-offset-2"
+      >
         Adapters
       </Link>
     );
