@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import sqlite3
 from datetime import UTC, datetime, timedelta
+from secrets import token_hex
 from threading import Lock
 from typing import Any
 
@@ -27,7 +28,8 @@ def mark_of(link: sqlite3.Connection) -> Mark:
     return link, link.execute("PRAGMA data_version").fetchone()[0], link.total_changes
 
 
-_watching: dict[str, sqlite3.Connection] = {}
+_watching: dict[str, tuple[str, sqlite3.Connection]] = {}
+"""By the database's path: what tells this looking from another process's, and the connection."""
 _looking = Lock()
 
 
@@ -36,10 +38,10 @@ def world_mark() -> str:
     may be. One connection a database does nothing but look; it tells what others have written."""
     path = str(connection.settings_dict["NAME"])
     with _looking:
-        link = _watching.get(path)
-        if link is None:
-            link = _watching[path] = sqlite3.connect(path, check_same_thread=False)
-        return f"{id(link):x}-{link.execute('PRAGMA data_version').fetchone()[0]}"
+        if path not in _watching:
+            _watching[path] = token_hex(4), sqlite3.connect(path, check_same_thread=False)
+        began, link = _watching[path]
+        return f"{began}-{link.execute('PRAGMA data_version').fetchone()[0]}"
 
 
 _LEAST = timedelta(microseconds=1)
