@@ -23,6 +23,10 @@ HEAVIER_CARE = 0.08
 """From so much heavier all up than today it goes with care. House figure."""
 
 
+TOLD_IN_TIMES = 100.0
+"""Heavier by more per cent it is told in times."""
+
+
 def _tame(m: Miss) -> str:
     if m.value >= m.limit:
         return f"{plain_number(m.value, 2)} % of today’s punch"
@@ -36,6 +40,8 @@ def just_under(value: float, limit: float) -> str:
 
 
 def _heavy(m: Miss) -> str:
+    if m.value > TOLD_IN_TIMES:
+        return f"{plain_number(1 + m.value / 100, 2)} times as heavy all up as today"
     return f"{plain_number(m.value, 2)} % heavier all up than today, at most {plain_number(m.limit)} %"
 
 

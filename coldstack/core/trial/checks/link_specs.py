@@ -139,6 +139,7 @@ def _warmth(key: str) -> Spec:
         "K",
         lacks,
         LINKS[key].gives,
+        short=f"{key} too hot",
         caution_from=WARM_RISE_K / HOT_RISE_K,
         care_from=WARM_RISE_K / HOT_RISE_K,
         where=LINKS[key].where,

@@ -246,7 +246,7 @@ function Cell({ cell, name, here, first = false, onOpen }: CellProps) {
       <button
         type="button"
         style={fill}
-        className={`h-9 w-full overflow-hidden px-2 pb-0.5 text-left leading-[13px] hover:bg-sheet ${no ? "text-fine text-ink-faint" : ""} ${here ? "outline-2 -outline-offset-2 outline-ink" : ""}`}
+        className={`h-[36px] w-full overflow-hidden px-2 pb-[5px] text-left leading-[13px] hover:bg-sheet ${no ? "text-fine text-ink-faint" : ""} ${here ? "outline-2 -outline-offset-2 outline-ink" : ""}`}
         onClick={(e) => onOpen(e.currentTarget)}
       >
         <span className="sr-only">{name}: </span>
@@ -260,7 +260,9 @@ function Cell({ cell, name, here, first = false, onOpen }: CellProps) {
               <span className="unit">min</span>
             </span>
             {cell.verdict === "care" || cell.verdict === "unknown" ? (
-              <span className="block truncate text-fine text-ink-faint">{FIT_WORDS[cell.verdict]}</span>
+              <span className="block text-fine leading-[13px] whitespace-nowrap text-ink-faint">
+                {FIT_WORDS[cell.verdict]}
+              </span>
             ) : (
               cell.adapters && <span className="block text-fine text-ink-faint">with adapter</span>
             )}

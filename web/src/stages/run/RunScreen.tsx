@@ -82,7 +82,8 @@ export function RunScreen() {
       <div>
         <Packs
           model={model}
-          packs={packs?.map((p) => (p.tag === typed?.tag ? { ...p, ...typed } : p))}
+          // what is typed here says more of it than the list, also of why it would have to wait
+          packs={packs?.map((p) => (p.tag === typed?.tag ? { ...p, ...typed, waits: "" } : p))}
           picked={pack}
           onPick={(tag) => setPack(tag === pack ? undefined : tag)}
         />
