@@ -9,6 +9,7 @@ it bears today is care, with what to look at, and never a refusal.
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import reduce
 
@@ -17,10 +18,11 @@ from numpy.typing import NDArray
 
 from coldstack.core.checks import look_at
 from coldstack.core.fit.verdict import FIT_VERDICTS, FitReason, FitVerdict, worst_verdict
+from coldstack.core.trial.candidates import Bools
 from coldstack.core.trial.checks.bay import SIDES_OF_THE_BAY
 from coldstack.core.trial.checks.facts import PLUGS, UNFIT
 from coldstack.core.trial.checks.flight import HEAVIER, PUNCH
-from coldstack.core.trial.checks.spec import CheckColumn
+from coldstack.core.trial.checks.spec import CheckColumn, Spec
 from coldstack.core.trial.checks.wants import FULL, LIVELY
 from coldstack.core.trial.evaluate import Evaluation
 from coldstack.core.trial.wording import hottest_link, lack
@@ -55,9 +57,10 @@ class Fit:
         return not any(r.bars for r in self.reasons)
 
 
-def verdicts(e: Evaluation) -> list[FitVerdict]:
-    """The verdict of each candidate."""
-    found = reduce(np.maximum, _severities(e), np.zeros(len(e.candidates), np.int64))
+def verdicts(e: Evaluation, rows: Sequence[int] | None = None) -> list[FitVerdict]:
+    """The verdict of each candidate, or of these."""
+    at = np.arange(len(e.candidates)) if rows is None else np.array(rows, np.int64)
+    found = reduce(np.maximum, _severities(e, at), np.zeros(len(at), np.int64))
     return [FIT_VERDICTS[k] for k in found.tolist()]
 
 
@@ -77,8 +80,9 @@ def fit_of(e: Evaluation, row: int) -> Fit:
     )
 
 
-def _severities(e: Evaluation) -> list[Severity]:
-    found = [severity(column, loading) for column, loading in zip(e.checks, e.loading, strict=True)]
+def _severities(e: Evaluation, at: NDArray[np.int64]) -> list[Severity]:
+    pairs = zip(e.checks, e.loading, strict=True)
+    found = [severity(column.spec, x[at], column.known[at], column.borne[at]) for column, x in pairs]
     by_id = {column.id: k for k, column in enumerate(e.checks)}
     if PUNCH.id in by_id and LIVELY.id in by_id:
         # one lack of punch is told once: as what it takes to fly, or as what is wanted
@@ -87,29 +91,30 @@ def _severities(e: Evaluation) -> list[Severity]:
     return found
 
 
-def severity(column: CheckColumn, loading: NDArray[np.float64]) -> Severity:
-    """What one check says of each candidate, shape (N,)."""
-    spec, out = column.spec, np.zeros(len(loading), np.int64)
+def severity(spec: Spec, loading: NDArray[np.float64], known: Bools, borne: Bools) -> Severity:
+    """What one check says of N candidates: by how much they load it, whether somebody gave its limit, and
+    whether the model bears it today; shape (N,)."""
+    out = np.zeros(len(loading), np.int64)
     if spec.in_sight:
         return out
-    if column.id in SIDES_OF_THE_BAY:
+    if spec.id in SIDES_OF_THE_BAY:
         out[np.isnan(loading)] = UNKNOWN
     over = loading > 1
     if spec.care_from is not None:
-        out[(loading >= spec.care_from) & column.known & ~column.borne] = CARE
+        out[(loading >= spec.care_from) & known & ~borne] = CARE
     if spec.wish or not spec.required:
         out[over] = CARE
-    out[over & ~column.known & ~column.borne] = UNKNOWN
+    out[over & ~known & ~borne] = UNKNOWN
     if spec.required and not spec.wish:
-        out[over & column.known] = REFUSED
-    out[over & column.borne] = CARE
+        out[over & known] = REFUSED
+    out[over & borne] = CARE
     return out
 
 
 def _reasons(e: Evaluation, row: int) -> list[FitReason]:
     found, unmeasured = [], False
-    for k, (column, said) in enumerate(zip(e.checks, _severities(e), strict=True)):
-        if said[row] == NOTHING:
+    for k, (column, (said,)) in enumerate(zip(e.checks, _severities(e, np.array([row])), strict=True)):
+        if said == NOTHING:
             continue
         if math.isnan(e.loading[k, row]):
             # one measure that is missing or three: it has to be measured
@@ -117,7 +122,7 @@ def _reasons(e: Evaluation, row: int) -> list[FitReason]:
                 found.append(_unmeasured(column))
             unmeasured = True
             continue
-        found.append(_reason(e, k, row, FIT_VERDICTS[said[row]]))
+        found.append(_reason(e, k, row, FIT_VERDICTS[int(said)]))
     return sorted(found, key=_worst_first)
 
 

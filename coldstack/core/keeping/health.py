@@ -49,6 +49,17 @@ class Health:
     forecast_working: Working | None
 
 
+RATIO_STEP = 0.05
+"""Cells' resistances over the middle one are taken in such steps: readings of one cell scatter by more, and
+cells that are as good as alike run as alike. House figure."""
+
+
+def _told(ratios: tuple[float, ...]) -> tuple[float, ...]:
+    """The ratios in steps; none where all are the same."""
+    steps = tuple(round(r / RATIO_STEP) * RATIO_STEP for r in ratios)
+    return () if len(set(steps)) <= 1 else steps
+
+
 def state_of_health(pack: Pack, records: Sequence[Record], evidence: Sequence[Evidence]) -> StateOfHealth:
     """What a pack holds and resists today, by the median of its latest records; ``evidence`` are its signs,
     the worst first. It never holds more than its label."""
@@ -62,7 +73,7 @@ def state_of_health(pack: Pack, records: Sequence[Record], evidence: Sequence[Ev
         capacity_by=_latest(len(held), "charge"),
         cell_resistance_mohm=median(read) if read else None,
         resistance_by=_latest(len(read), "reading"),
-        cell_ratios=ratios if len(ratios) == pack.series else (),
+        cell_ratios=_told(ratios) if len(ratios) == pack.series else (),
         sign=worst.sentence if worst and worst.level != "fine" else "",
     )
 

@@ -124,7 +124,7 @@ def plan(
     candidates = gather(job, stock, fineness or Fineness())
     known = job.wants.minutes is not None and aim != "longest"
     limit_s = MUCH_LONGER * 60 * (job.wants.minutes or 0.0) if known else LONGEST_RUN_S
-    found = read(evaluate(job, candidates, longest_run_s=limit_s), aim, rows)
+    found = read(evaluate(job, candidates, longest_run_s=limit_s, ratings=False), aim, rows)
     offered = sum(p.offered for p in stock.packs)
     left_out = offered - int(candidates.is_kind("offered").sum())
     return replace(found, offers_left_out=left_out, coarser=coarser(job, fineness or Fineness()))
@@ -285,10 +285,10 @@ def _spread(e: Evaluation, rows: list[int]) -> MinutesRange:
 def _sturdy_first(e: Evaluation, short: list[int], spread: MinutesRange) -> list[int]:
     """Positions of the shortlist: what simply does the job before what goes with care, and those that often
     stop early behind all others."""
-    said = verdicts(e)
+    said = verdicts(e, short)
 
     def key(k: int) -> tuple[bool, int]:
-        return bool(spread.early[k] > OFTEN), FIT_VERDICTS.index(said[short[k]])
+        return bool(spread.early[k] > OFTEN), FIT_VERDICTS.index(said[k])
 
     return sorted(range(len(short)), key=key)
 

@@ -23,7 +23,7 @@ from coldstack.core.cells.resistance import (
 )
 from coldstack.core.chain.adapters import Adapter
 from coldstack.core.chain.own_plugs import index_of_plug, plug_column
-from coldstack.core.chain.plugs import PlugEnd, plug_family
+from coldstack.core.chain.plugs import plug_family
 from coldstack.core.chain.wire import lead_pair_resistance_mohm, usual_awg, wire_continuous_a
 from coldstack.core.discharge.batch import Floats, Ints
 from coldstack.core.labels.guesses import usual_load_a
@@ -296,13 +296,13 @@ def _currents(
 
 
 def _lead_limit(awg: Floats) -> Floats:
-    by_gauge = {g: wire_continuous_a(g) for g in set(awg.tolist())}
-    return np.array([by_gauge[g] for g in awg.tolist()])
+    gauges, at = np.unique(awg, return_inverse=True)
+    return np.array([wire_continuous_a(g) for g in gauges.tolist()])[at]
 
 
 def _lead_resistance(awg: Floats, length_mm: Floats) -> Floats:
-    per_mm = {g: lead_pair_resistance_mohm(g, 1.0) for g in set(awg.tolist())}
-    return np.array([per_mm[g] for g in awg.tolist()]) * length_mm
+    gauges, at = np.unique(awg, return_inverse=True)
+    return np.array([lead_pair_resistance_mohm(g, 1.0) for g in gauges.tolist()])[at] * length_mm
 
 
 def electrically_possible(c: Candidates, *, max_v: float, chemistries: Sequence[str]) -> NDArray[np.bool_]:
@@ -330,22 +330,20 @@ def suited(job: Job, c: Candidates, pieces: tuple[Adapter, ...] = ()) -> Candida
 
 def _by_their_ways(job: Job, c: Candidates, pieces: tuple[Adapter, ...]) -> Candidates:
     """How each pack's plug meets the model's, and what the adapters between resist."""
-    found: dict[PlugEnd, Way] = {}
-    ways: list[Way | None] = []
-    for pack in c.packs:
+    found: dict[tuple[str, str], Way] = {}
+    ways: list[Way | None] = [None] * len(c)
+    extra_mohm = np.zeros(len(c))
+    resists: dict[tuple[str, str], float] = {}
+    for row, pack in enumerate(c.packs):
         if pack is None:
-            ways.append(None)
             continue
-        end = pack_end_in(job, pack)
-        way = found.get(end)
-        if way is None:
-            way = found[end] = way_in(job, end, pieces)
-        ways.append(way)
-    extra = {end: way.extra_mohm for end, way in found.items() if way.extra_mohm}
-    if not extra:
-        return replace(c, ways=ways)
-    more = np.array([way.extra_mohm if way else 0.0 for way in ways])
-    return replace(c, ways=ways, outside_mohm=c.outside_mohm + more)
+        family = job.electronics.plug if "plug" in pack.assumed else pack.plug
+        key = family, pack.plug_half
+        if key not in found:
+            found[key] = way_in(job, pack_end_in(job, pack), pieces)
+            resists[key] = found[key].extra_mohm
+        ways[row], extra_mohm[row] = found[key], resists[key]
+    return replace(c, ways=ways, outside_mohm=c.outside_mohm + extra_mohm)
 
 
 def _as_bought(job: Job, c: Candidates) -> Candidates:

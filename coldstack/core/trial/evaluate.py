@@ -25,17 +25,17 @@ from coldstack.core.discharge.batch import (
 from coldstack.core.discharge.simulate import LONGEST_RUN_S, Trace, simulate, traced
 from coldstack.core.draw.scaling import PhaseLoad, phase_loads
 from coldstack.core.rules.house_rules import CellRules, for_chemistry
-from coldstack.core.trial.candidates import Candidates, job_candidates
+from coldstack.core.trial.candidates import Bools, Candidates, job_candidates
 from coldstack.core.trial.checks.bay import IN_THE_BAY, bay_columns
 from coldstack.core.trial.checks.facts import fact_columns
 from coldstack.core.trial.checks.flight import flight_columns
 from coldstack.core.trial.checks.links import link_columns, phase_currents, stream_share
 from coldstack.core.trial.checks.spec import CheckColumn
 from coldstack.core.trial.checks.wants import FULL, want_columns
-from coldstack.core.trial.job import AIRFLOW_W_PER_M2_K, Job
+from coldstack.core.trial.job import AIRFLOW_W_PER_M2_K, Job, RunsOn, Wants
 from coldstack.core.trial.lively import liveliness
 from coldstack.core.trial.now import NOW_ID, now_pack
-from coldstack.core.trial.unequal import cell_groups
+from coldstack.core.trial.unequal import groups_by_ratio
 
 EVERY = slice(None)
 FARTHEST = 1e6
@@ -82,28 +82,36 @@ class Evaluation:
         return np.asarray(np.log(over).sum(axis=0))
 
 
-def evaluate(job: Job, candidates: Candidates, *, longest_run_s: float = LONGEST_RUN_S) -> Evaluation:
-    """Run and check N candidates in one vectorised pass."""
+def evaluate(
+    job: Job, candidates: Candidates, *, longest_run_s: float = LONGEST_RUN_S, ratings: bool = True
+) -> Evaluation:
+    """Run and check N candidates in one vectorised pass; ``ratings`` as in `link_columns`."""
     packs = pack_columns(job, candidates)
     run = simulate(packs, loads(job, candidates), surroundings(job), longest_run_s=longest_run_s)
-    return judged(job, candidates, packs, run)
+    return judged(job, candidates, packs, run, ratings=ratings)
 
 
-def judged(job: Job, candidates: Candidates, packs: PackColumns, discharge: Discharge) -> Evaluation:
+def judged(
+    job: Job, candidates: Candidates, packs: PackColumns, discharge: Discharge, *, ratings: bool = True
+) -> Evaluation:
     """The checks of candidates whose discharge is known, in the light of what the model runs on now."""
     now = runs_now(job)
-    found = _checks(job, candidates, packs, discharge, now.punch)
-    checks = [_in_its_light(job, candidates, x, now) for x in found]
+    found = _checks(job, candidates, packs, discharge, now.punch, ratings)
     # row by row: a large plan has no second copy of any of these
-    loading, binding = (np.empty((len(checks), len(candidates))) for _ in range(2))
+    loading, binding = (np.empty((len(found), len(candidates))) for _ in range(2))
+    for k, check in enumerate(found):
+        loading[k] = check.loading
+    checks = _in_the_light_of(now, job, candidates, found, loading)
     feasible, heat = np.ones(len(candidates), bool), np.zeros(len(candidates))
     for k, check in enumerate(checks):
-        loading[k] = check.loading
+        if check.spec.in_sight:
+            binding[k] = np.nan
+            continue
         binding[k] = np.where(check.counts, loading[k], np.nan)
         # `not over` rather than `at most 1`: a missing number makes a check unknown, which is shown but
         # rules nothing out
         feasible &= ~(binding[k] > 1)
-        if check.is_link and not check.spec.in_sight:
+        if check.is_link:
             # under a peak that nobody gave the cells refuse nothing, but the cooler pack is still the
             # better one
             told = loading[k] if check.link == "cells" else np.where(check.known, loading[k], np.nan)
@@ -112,14 +120,16 @@ def judged(job: Job, candidates: Candidates, packs: PackColumns, discharge: Disc
     return Evaluation(job, candidates, discharge, checks, loading, binding, heat, feasible, real)
 
 
-def _checks(job: Job, c: Candidates, packs: PackColumns, d: Discharge, punch_now: float) -> list[CheckColumn]:
+def _checks(
+    job: Job, c: Candidates, packs: PackColumns, d: Discharge, punch_now: float, ratings: bool
+) -> list[CheckColumn]:
     landing_ah = packs.capacity_ah * np.maximum(packs.start_soc - packs.landing_soc, 0.0)
     lively = liveliness(job, packs, surroundings(job).start_c) / punch_now
     return [
         *want_columns(job, c, d, landing_ah=landing_ah, lively=lively),
         *flight_columns(job, c, lively),
         *bay_columns(job, c),
-        *link_columns(job, c, d),
+        *link_columns(job, c, d, ratings=ratings),
         *fact_columns(job, c),
     ]
 
@@ -138,7 +148,7 @@ class RunsNow:
 
 
 @lru_cache(maxsize=64)
-def runs_now(job: Job) -> RunsNow:
+def _runs_now(job: Job) -> RunsNow:
     """The model on what it runs on now: it runs, so it bears that. Nothing where nobody said what it is."""
     if job.now is None:
         return RunsNow({}, 1.0)
@@ -146,24 +156,43 @@ def runs_now(job: Job) -> RunsNow:
     packs = pack_columns(job, c)
     run = simulate(packs, loads(job, c), surroundings(job))
     punch = float(liveliness(job, packs, surroundings(job).start_c)[0])
-    found = [x for x in _checks(job, c, packs, run, punch) if _may_be_borne(x)]
+    found = [x for x in _checks(job, c, packs, run, punch, True) if _may_be_borne(x)]
     return RunsNow({x.id: float(x.loading[0]) for x in found}, punch)
 
 
-depends_on_plugs(runs_now.cache_clear)
+depends_on_plugs(_runs_now.cache_clear)
 
 
-def _in_its_light(job: Job, c: Candidates, check: CheckColumn, now: RunsNow) -> CheckColumn:
+def runs_now(job: Job) -> RunsNow:
+    """The model on what it runs on now, whatever is wanted of another pack: kept while wants move."""
+    return _runs_now(replace(job, wants=Wants()))
+
+
+def _in_the_light_of(
+    now: RunsNow, job: Job, c: Candidates, found: list[CheckColumn], loading: Floats
+) -> list[CheckColumn]:
+    if job.now is None:
+        return found
+    itself = np.zeros(len(c), bool)
+    for wanted in {NOW_ID, job.now.pack}.intersection(c.ids):
+        itself[c.ids.index(wanted)] = True
+    rows = zip(found, loading, strict=True)
+    return [_in_its_light(job.now, c, x, now, itself, of) if _may_be_borne(x) else x for x, of in rows]
+
+
+def _in_its_light(
+    runs_on: RunsOn, c: Candidates, check: CheckColumn, now: RunsNow, itself: Bools, loading: Floats
+) -> CheckColumn:
     """A check of a link, the bay or the controller's volts beside what the model bears today: no worse than
     that, or that itself. Volts over the controller's are borne of packs at hand alone, and of the same
     chemistry: nobody buys more of them, and fresh NiMH gives its high ones for seconds."""
-    if job.now is None or not _may_be_borne(check):
-        return check
-    itself = np.array([x in (NOW_ID, job.now.pack) for x in c.ids], dtype=bool)
-    no_worse = check.loading <= BORNE_SHARE * now.loadings.get(check.id, math.nan)
+    no_worse = loading <= BORNE_SHARE * now.loadings.get(check.id, math.nan)
     if check.id == FULL.id:
-        alike = c.chemistry_index == CHEMISTRY_IDS.index(job.now.chemistry)
-        no_worse &= alike & np.array([p is not None and p.owned for p in c.packs], dtype=bool)
+        alike = c.chemistry_index == CHEMISTRY_IDS.index(runs_on.chemistry)
+        for k in np.flatnonzero(no_worse & alike & ~itself).tolist():
+            p = c.packs[k]
+            alike[k] = p is not None and p.owned
+        no_worse &= alike
     return replace(check, usual=itself | no_worse)
 
 
@@ -220,9 +249,10 @@ def _unequal_cells(c: Candidates, start_soc: Floats) -> CellColumns | None:
     all."""
     if not any(c.cell_ratios):
         return None
-    many = zip(c.series.tolist(), start_soc.tolist(), strict=True)
-    socs = [np.full(max(int(s), 1), soc) for s, soc in many]
-    return cell_groups(socs, c.cell_ratios, capacity_ah=c.capacity_ah, resistance_mohm=c.resistance_mohm)
+    mohm = c.resistance_mohm
+    return groups_by_ratio(
+        c.series.astype(float), start_soc, c.cell_ratios, capacity_ah=c.capacity_ah, resistance_mohm=mohm
+    )
 
 
 def loads(job: Job, c: Candidates) -> list[PhaseLoad]:

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Sequence
+from functools import lru_cache
 
 import numpy as np
 
@@ -31,6 +33,38 @@ def cell_groups(
         count[row] = np.pad(counts, (0, rest))
     ah = np.repeat(capacity_ah[:, None], shape[1], axis=1)
     return CellColumns(count, ah, of_cell * resistance_mohm[:, None], soc)
+
+
+def groups_by_ratio(
+    series: Floats,
+    soc: Floats,
+    ratios: Sequence[tuple[float, ...]],
+    *,
+    capacity_ah: Floats,
+    resistance_mohm: Floats,
+) -> CellColumns:
+    """`cell_groups` of N packs whose cells hold alike, most of which resist alike: one group each, and only
+    the others by their ratios. ``series`` cells, each with the charge ``soc``; shape (N,)."""
+    cells = np.maximum(series, 1.0)
+    uneven = {row: _by_ratio(r) for row, r in enumerate(ratios) if r and len(r) == cells[row]}
+    width = max((len(count) for _, count in uneven.values()), default=1)
+    charge = np.repeat(soc[:, None], width, axis=1)
+    of_cell, count = np.ones_like(charge), np.zeros_like(charge)
+    count[:, 0] = cells
+    for row, (kinds, counts) in uneven.items():
+        rest = width - len(kinds)
+        of_cell[row] = (*kinds, *kinds[-1:] * rest)
+        count[row] = (*counts, *(0,) * rest)
+    ah = np.repeat(capacity_ah[:, None], width, axis=1)
+    return CellColumns(count, ah, of_cell * resistance_mohm[:, None], charge)
+
+
+@lru_cache(maxsize=4096)
+def _by_ratio(ratios: tuple[float, ...]) -> tuple[tuple[float, ...], tuple[int, ...]]:
+    """Each ratio once, rising, and how many cells have it."""
+    found = Counter(ratios)
+    kinds = tuple(sorted(found))
+    return kinds, tuple(found[k] for k in kinds)
 
 
 def _alike(socs: Floats, ratios: tuple[float, ...]) -> tuple[Floats, Floats]:

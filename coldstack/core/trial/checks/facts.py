@@ -92,11 +92,17 @@ CUTOFF = replace(
 def fact_columns(job: Job, c: Candidates) -> Iterator[CheckColumn]:
     """Each fact beside whom it speaks against; left out where it speaks against nobody."""
     mine = ~(c.is_kind("sold") | c.is_kind("joined"))
-    apart = np.array([way is not None and way.path is None for way in c.ways], dtype=bool)
-    level = [p.level if p is not None and p.owned else "fine" for p in c.packs]
-    unfit = np.array([p is not None and not p.fit for p in c.packs], dtype=bool)
-    light = np.array([x == "light" for x in level], dtype=bool)
-    watched = np.array([x in ("watch", "again") for x in level], dtype=bool)
+    apart, unfit, light, watched = (np.zeros(len(c), bool) for _ in range(4))
+    for k, (p, way) in enumerate(zip(c.packs, c.ways, strict=True)):
+        if p is None:
+            continue
+        if way is not None and way.path is None:
+            apart[k] = True
+        if not p.fit:
+            unfit[k] = True
+        elif p.owned and p.today is not None:
+            light[k] = p.level == "light"
+            watched[k] = p.level in ("watch", "again")
     for spec, against, words, source in (
         (UNFIT, unfit, _unfit, "what was noted of it"),
         (replace(LIGHT, required=job.motion.flies), light & ~unfit, _light, job.rules.cited),

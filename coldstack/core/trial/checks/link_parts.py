@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from functools import cache
 
 import numpy as np
+from numpy.typing import NDArray
 
 from coldstack.core.chain.adapters import Path
 from coldstack.core.chain.own_plugs import plug_column
@@ -82,7 +83,8 @@ def _leads(job: Job, c: Candidates) -> Link:
     model_a, guessed = wire_continuous_a(e.lead_awg), job.is_assumed("electronics.lead_awg")
 
     def wire(continuous_a: Floats, awg: Floats, assumed: Bools) -> Part:
-        factor, warms_s = (np.array([of(g) for g in awg.tolist()]) for of in (_burst_factor, _warms_s))
+        gauges, at = np.unique(awg, return_inverse=True)
+        factor, warms_s = (np.array([of(g) for g in gauges.tolist()])[at] for of in (_burst_factor, _warms_s))
         return Part(continuous_a, continuous_a * factor, assumed, HOT_RISE_K, warms_s)
 
     return Link(
@@ -125,15 +127,19 @@ def _plug(job: Job, c: Candidates) -> Link:
 def _adapters(c: Candidates) -> Iterator[Link]:
     """What lies between pack and model where their plugs need it: wires, and the further pairs of plugs."""
     through = [way.path if way is not None and way.path and way.path.pieces else None for way in c.ways]
-    if not any(through):
+    # many packs go one way: its limits are found once
+    ways = {id(path): path for path in through if path is not None}
+    if not ways:
         return
-    parts = [[_Limits()] if path is None else _limits_of(path) for path in through]
+    place = {key: k + 1 for k, key in enumerate(ways)}
+    at = np.array([0 if path is None else place[id(path)] for path in through])
+    parts = [[_Limits()], *(_limits_of(path) for path in ways.values())]
+    longest = max(map(len, parts))
     for row in parts:
-        row.extend([_Limits()] * (max(map(len, parts)) - len(row)))
-    many = len(c)
+        row.extend([_Limits()] * (longest - len(row)))
     yield Link(
         LINKS["adapter"],
-        [_as_part(column, many) for column in zip(*parts, strict=True)],
+        [_as_part(column, at) for column in zip(*parts, strict=True)],
         "its wire and plugs",
         "The gauge of an adapter is assumed: {loading}; what is it?",
     )
@@ -160,17 +166,16 @@ def _limits_of(path: Path) -> list[_Limits]:
     ]
 
 
-def _as_part(column: tuple[_Limits, ...], many: int) -> Part:
+def _as_part(column: tuple[_Limits, ...], at: NDArray[np.int64]) -> Part:
     # amps are brought to those of one rise, so that wires and plugs can stand in one column
     scale = [math.sqrt(HOT_RISE_K / x.at_rating_k) if x.at_rating_k else 1.0 for x in column]
-    assert len(column) == many
     return Part(
-        np.array([x.continuous_a for x in column]),
-        np.array([x.burst_a for x in column]),
-        np.array([x.assumed for x in column], dtype=bool),
+        np.array([x.continuous_a for x in column])[at],
+        np.array([x.burst_a for x in column])[at],
+        np.array([x.assumed for x in column], dtype=bool)[at],
         HOT_RISE_K,
-        np.array([x.warms_s for x in column]),
-        np.array([x.continuous_a * k for x, k in zip(column, scale, strict=True)]),
+        np.array([x.warms_s for x in column])[at],
+        np.array([x.continuous_a * k for x, k in zip(column, scale, strict=True)])[at],
     )
 
 

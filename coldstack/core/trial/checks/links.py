@@ -30,16 +30,19 @@ from coldstack.core.units import percent, plain_number
 from coldstack.core.working import Step
 
 
-def link_columns(job: Job, c: Candidates, d: Discharge) -> Iterator[CheckColumn]:
+def link_columns(job: Job, c: Candidates, d: Discharge, *, ratings: bool = True) -> Iterator[CheckColumn]:
     """Continuous limit against RMS amps, burst limit against the peak; warmth over the duty, which judges
     plugs and leads; the cells' heat.
 
-    Of several controllers or motors the amps of one are compared with the rating of one.
+    Of several controllers or motors the amps of one are compared with the rating of one. Without ``ratings``
+    the printed amps of what its warmth judges are left out: they are looked at one by one.
     """
     amps = phase_currents(job, c, d)
     for link in links_of(job, c):
         if link.spec.key in WARMTHS:
             yield _warmth_column(job, d, link, amps)
+            if not ratings:
+                continue
         yield _column(job, d, link, CONTINUOUS, by_burst=False)
         yield _column(job, d, link, BURST, by_burst=job.duty.longest_peak_s <= BURST_DURATION_S)
     hottest = every(len(c), HOTTEST_CELL_C)
