@@ -9,7 +9,6 @@ import sys
 import time
 
 import numpy as np
-from tests.core.boards.laid import board, four_s, lay
 
 from coldstack.core.charging.charger import Supply
 from coldstack.core.matching.charge import Bench
@@ -18,6 +17,7 @@ from coldstack.core.scheduling.bench import Fed, bench_plan, in_haste
 from coldstack.core.scheduling.greedy import greedy_schedule
 from coldstack.core.scheduling.schedule import Problem
 from coldstack.core.scheduling.schedule_solver import best_schedule
+from tests.core.boards.laid import board, four_s, lay
 from tests.core.charging.gear import charger, four_port, lead
 
 BENCHES = 200
