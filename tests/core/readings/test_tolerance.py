@@ -123,11 +123,16 @@ class Spent(SimpleTestCase):
             self.assertEqual([worth_a_run("lipo", least + x, rules) for x in (-1e-6, 1e-6)], [False, True])
             self.assertAlmostEqual(share_of_a_run("lipo", by_rules.start_soc, rules), 1)
             self.assertEqual(share_of_a_run("lipo", 0.0, rules), 0)
+            usual = [
+                by_rules.landing_soc + x * (by_rules.start_soc - by_rules.landing_soc) for x in (0.14, 0.16)
+            ]
+            self.assertEqual([worth_a_run("lipo", x, rules) for x in usual], [False, True])
 
     def test_a_run_of_six_seconds(self):
         """It cannot have spent a full pack; ten minutes can, and so can any run of a pack nobody knew."""
         for before, minutes, state in (
             (1.0, 0.1, "part"),
+            (1.0, 1.0, "part"),
             (1.0, 10.0, "spent"),
             (0.3, 0.1, "spent"),
             (None, 0.1, "spent"),
