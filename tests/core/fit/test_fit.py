@@ -212,9 +212,9 @@ class Boundaries(SimpleTestCase):
         self.assertIn("cell 2 lags", one(job(), watch).sentence)
 
     def test_a_burst_that_nobody_gave(self):
-        """A controller takes 1.3 times its amps for ten seconds: of 46 A fresh off the charger one of 38 A
-        goes, one of 30 A does not."""
-        for rated, passes in ((38.0, True), (30.0, False)):
+        """A controller takes 1.3 times its amps for ten seconds: of 49 A fresh off the charger one of 38 A
+        goes, one of 36 A does not."""
+        for rated, passes in ((38.0, True), (36.0, False)):
             electronics = {"controller_continuous_a": rated, "controller_burst_a": None}
             found = one(job(electronics=electronics), mine(label_c=80.0))
             self.assertEqual("controller.burst" not in ids(found), passes, found.sentence)
@@ -334,6 +334,13 @@ class Tanks(SimpleTestCase):
         self.assertIn("set it to 6.4 V, 3.20 V a cell", one(set_for_nimh, lipo).sentence)
         nimh = own(6, 3300, 380, chemistry="nimh", label_c=10, plug="t_plug")
         self.assertNotIn("cutoff.knows", ids(one(j, nimh)))
+
+    def test_lithium_of_another_kind(self):
+        """In what stops for LiPo: each that may be emptied lower or less low is told what to set."""
+        j = described_job(RACER.answers, STEADY).job
+        for chemistry_id in ("liion", "semisolid", "lifepo4"):
+            other = own(2, 5000, 270, chemistry=chemistry_id, plug="ec5", lead_awg=10)
+            self.assertIn("cutoff.knows", ids(one(j, other)), chemistry_id)
 
     def test_the_same_chemistry_needs_no_word(self):
         """Nor one that stops as high."""
