@@ -212,6 +212,7 @@ class Slips(SimpleTestCase):
             ([3.8, 3.8], "6 cells in series; 2 readings"),
             ([3.8] * 5 + [2.4], "below 3 V, is damaged"),
             ([3.8] * 5 + [4.4], "over full, which is 4.2 V"),
+            ([3.8] * 5 + [4.3], "over full, which is 4.2 V"),
         ):
             with self.assertRaisesRegex(DomainError, words) as caught:
                 readings_of(pack(), cells)
