@@ -98,7 +98,7 @@ def borne_today(check: Check, link: str) -> Check:
 def look_at(check_id: str, link: str) -> str:
     """What to look at where a model bears today what a check refuses, in words within a sentence."""
     if link:
-        return f"look at this {link} after a run"
+        return f"look at {'these' if link.endswith('s') else 'this'} {link} after a run"
     return (
         "look up what the controller is rated for" if check_id == "window.full" else "measure the bay again"
     )

@@ -26,6 +26,14 @@ def about_number(value: float, digits: int = 2) -> str:
     return plain_number(round(value, digits - 1 - math.floor(math.log10(abs(value)))), digits)
 
 
+def written(value: float) -> str:
+    """A figure as people write one that is not exact: 0.84, 3.5, 12, 130, 1300 (two digits, from a hundred
+    on rounded to tens)."""
+    if value == 0 or not math.isfinite(value):
+        return plain_number(value)
+    return about_number(value, 2 if abs(value) < 1000 else 3)
+
+
 def clock(duration_s: float) -> str:
     """Minutes and seconds, rounded down to the second: 1054.9 s → "17:34"."""
     whole = int(duration_s)

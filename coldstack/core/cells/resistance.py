@@ -81,6 +81,17 @@ def trusted_c(label_c: ArrayLike, trust: LabelTrust) -> NDArray[np.float64]:
     return np.minimum(taken, BEST_HONEST_C) if trust == "sceptical" else taken
 
 
+def label_for_c(needed_c: ArrayLike, trust: LabelTrust) -> NDArray[np.float64]:
+    """The printed C that under this trust is taken for so much: what to ask for. Infinite where no label is
+    believed so far."""
+    c = np.asarray(needed_c, float)
+    if trust == "as_printed":
+        return np.array(c)
+    share = 0.5 if trust == "cautious" else 0.25
+    label = np.where(c > 20, 20 + (c - 20) / share, c)
+    return np.where(c > BEST_HONEST_C, np.inf, label) if trust == "sceptical" else label
+
+
 def temperature_factor(temperature_c: ArrayLike) -> NDArray[np.float64]:
     """Resistance at this cell temperature over that at 25 °C: ``exp(B·(1/T − 1/298.15 K))``."""
     kelvin = np.asarray(temperature_c, float) + KELVIN_AT_0_C

@@ -68,6 +68,7 @@ PLUGS: dict[str, PlugFamily] = {
         PlugFamily("bullet_2", "2 mm bullet", 15, 25, 1.6, 12, keyed=False, recommended=False),
         PlugFamily("bullet_3_5", "3.5 mm bullet", 35, 60, 0.8, 18, keyed=False),
         PlugFamily("bullet_4", "4 mm bullet", 50, 80, 0.5, 22, keyed=False),
+        PlugFamily("bullet_5", "5 mm bullet", 70, 110, 0.35, 25, keyed=False),
         PlugFamily("bullet_5_5", "5.5 mm bullet", 80, 130, 0.3, 28, keyed=False),
         PlugFamily("bullet_6", "6 mm bullet", 90, 150, 0.28, 30, keyed=False),
         PlugFamily("bullet_6_5", "6.5 mm bullet", 100, 170, 0.25, 32, keyed=False),
@@ -75,6 +76,8 @@ PLUGS: dict[str, PlugFamily] = {
         PlugFamily("rcy", "RCY", 3, 5, 20, 15, wired_either_way=True),
         PlugFamily("sm", "SM", 3, 4, 20, 15, wired_either_way=True, recommended=False),
         PlugFamily("ph_2", "PH 2 mm", 2, 4.5, 25, 20, wired_either_way=True, recommended=False),
+        PlugFamily("pin_1", "1 mm one-cell pins", 4.5, 9, 8, 12, recommended=False),
+        PlugFamily("micro_125", "1.25 mm one-cell", 1, 2.5, 45, 12, recommended=False),
         PlugFamily("block_large", "white two-pin block, large", 10, 18, 10, 15, recommended=False),
         PlugFamily("block_small", "white two-pin block, small", 5, 10, 18, 15, recommended=False),
         PlugFamily("integrated", "integrated-balance plug", 50, 80, 1.0, 28, recommended=False),
@@ -107,7 +110,9 @@ LOOK_ALIKES = frozenset(
         ("xh", "eh"),
         ("xt90", "xt120"),
         ("xt150", "as150"),
+        ("bullet_5", "bullet_5_5"),
         ("bullet_5_5", "bullet_6"),
+        ("ph_2", "micro_125"),
         ("bullet_6", "bullet_6_5"),
     )
 )

@@ -4,15 +4,14 @@ mass and what it runs on."""
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal
 
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.cells.counts import LEAST_SERIES, MOST_SERIES
+from coldstack.core.describing.model_classes import model_class
 from coldstack.core.describing.model_kinds import model_kind
 from coldstack.core.errors import DomainError, require_between
 from coldstack.core.trial.job import Airflow, Cutoff, Ratings, RunsOn
 
-HowTold = Literal["minutes", "put_back", "amps", "unknown"]
 LEAST_MINUTES, MOST_MINUTES = 0.5, 300.0
 FASTEST_C = 150.0
 """Average draw over capacity beyond which a slip of the finger is likelier than a model. [1/h]"""
@@ -20,10 +19,9 @@ FASTEST_C = 150.0
 
 @dataclass(frozen=True, slots=True)
 class Goes:
-    """How it goes on what it runs on now. ``minutes`` to landing, or of the run after which
-    ``put_back_mah`` went back; peak where known."""
+    """How it goes on what it runs on now, as far as its owner knows. ``minutes`` to landing, or of the run
+    after which ``put_back_mah`` went back."""
 
-    told: HowTold = "unknown"
     minutes: float | None = None
     put_back_mah: float | None = None
     average_a: float | None = None
@@ -81,6 +79,8 @@ class Answers:
     now: RunsOn
     now_mass_told: bool = True
     now_plug: str | None = None
+    model_class: str | None = None
+    """Its class within its kind; None where its owner did not choose one."""
     rotors: int | None = None
     goes: Goes = Goes()
     takes: Takes = Takes()
@@ -95,7 +95,9 @@ def check_answers(a: Answers) -> Answers:
     DomainError
         Naming the question.
     """
-    model_kind(a.kind)
+    kind = model_kind(a.kind)
+    if a.model_class:
+        model_class(a.model_class, kind.id)
     chemistry(a.now.chemistry)
     require_between("mass_g", "Mass without the pack", a.mass_g, low=5, high=200_000, unit="g")
     require_between("now.series", "Cells in series", a.now.series, low=LEAST_SERIES, high=MOST_SERIES)
@@ -109,20 +111,8 @@ def check_answers(a: Answers) -> Answers:
 
 
 def _check_goes(g: Goes, now: RunsOn) -> None:
-    needed = {
-        "minutes": ("minutes",),
-        "put_back": ("put_back_mah", "minutes"),
-        "amps": ("average_a",),
-        "unknown": (),
-    }
-    names = {
-        "minutes": "How many minutes?",
-        "put_back_mah": "How many mAh went back?",
-        "average_a": "How many amps on average?",
-    }
-    for field in needed[g.told]:
-        if getattr(g, field) is None:
-            raise DomainError(f"goes.{field}", f"{names[field]} Or choose “I don’t know yet”.")
+    if g.put_back_mah is not None and g.minutes is None:
+        raise DomainError("goes.minutes", "After how many minutes did so much go back?")
     if g.minutes is not None:
         require_between(
             "goes.minutes", "Minutes", g.minutes, low=LEAST_MINUTES, high=MOST_MINUTES, unit="min"

@@ -13,19 +13,20 @@ from dataclasses import dataclass, replace
 
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.cells.resistance import CELL_BURST_FACTOR
-from coldstack.core.chain.cooling import cool_awg, cool_family, stays_cool
+from coldstack.core.chain.cooling import cool_awg, plug_rise_k
 from coldstack.core.chain.plugs import PLUGS, plug_family
-from coldstack.core.chain.warmth import STREAM_SHARE, Warming
+from coldstack.core.chain.warmth import STREAM_SHARE, WARM_RISE_K, Warming
 from coldstack.core.describing.answers import Answers, Takes, check_answers
-from coldstack.core.describing.calibration import calibrated_to
+from coldstack.core.describing.calibration import LEAST_AT_PEAK, calibrated_to
+from coldstack.core.describing.evidence import Drawn, controllers, drawn_by, strongest
 from coldstack.core.describing.model_kinds import ModelKind, model_kind
 from coldstack.core.discharge.simulate import simulate
 from coldstack.core.draw.duty import Duty, duty_from_figures
 from coldstack.core.draw.motion import motion_of
 from coldstack.core.errors import DomainError, require_between
-from coldstack.core.labels.guesses import USUAL_PLUGS
+from coldstack.core.labels.guesses import SIZE_PLUGS, size_plug
 from coldstack.core.rules.house_rules import HouseRules, for_chemistry
-from coldstack.core.trial.candidates import job_candidates
+from coldstack.core.trial.candidates import from_packs, job_candidates
 from coldstack.core.trial.evaluate import loads, pack_columns, surroundings
 from coldstack.core.trial.job import (
     LEAST_V_PER_CELL,
@@ -39,13 +40,12 @@ from coldstack.core.trial.job import (
     rated_window,
 )
 from coldstack.core.trial.now import now_pack
+from coldstack.core.units import written
 
 LEAST_PEAK = 1.1
 """Peak over average that is assumed at least."""
 PEAK_SHARE = 0.5
 """Share of the charge that peaks may take at most where nobody said how often they come."""
-SPREAD = {"minutes": 0.12, "put_back": 0.10, "amps": 0.08, "unknown": 0.40}
-"""How far the average may be off, by how it was told. House figures; runs that are logged narrow it."""
 CONTROLLERS_A = (
     4,
     6,
@@ -77,8 +77,10 @@ SUITS_FROM_C = 20.0
 """Below this the cautious trust takes a label as printed. [1/h]"""
 PLUG_MARGIN = 1.05
 """Over the told peak: a fresh pack may give a little more."""
-TINY_PLUG, TINY_PLUG_A, LARGEST_PLUG = "ph_2", 2.0, "bullet_8"
-"""What one-cell models carry up to these amps, and what the strongest do."""
+PEAK_LEAN = 1.1
+"""An assumed peak leans so far to the high side: too low a one asks too little of the cells. House figure."""
+HOVERS_WITHOUT, LARGEST_ASSUMED = "rcy", "xt90"
+"""A plug that no multirotor carries, and the largest that a warm one is assumed to be."""
 RAREST_PEAK_S = 7200.0
 """A peak that comes more seldom is no part of a duty."""
 HIGH_VOLTAGE_CELLS = 1.04
@@ -91,6 +93,9 @@ class Described:
 
     job: Job
     assumed: dict[str, str]
+    drawn: Drawn
+    peak_range_a: tuple[float, float]
+    """Of the peak, nine in ten; the told one where it was told. [A]"""
 
 
 def described_job(answers: Answers, rules: HouseRules) -> Described:
@@ -106,16 +111,16 @@ def described_job(answers: Answers, rules: HouseRules) -> Described:
         return _described(a, rules)
     except DomainError as refused:
         asked = _QUESTIONS.get(refused.field, refused.field)
-        raise DomainError(_TOLD[a.goes.told] if asked == "told" else asked, refused.sentence) from None
+        raise DomainError(_gave_the_draw(a) if asked == "told" else asked, refused.sentence) from None
 
 
-_TOLD = {
-    "minutes": "goes.minutes",
-    "put_back": "goes.put_back_mah",
-    "amps": "goes.average_a",
-    "unknown": "now.capacity_ah",
-}
-"""The question that gave the draw, by how it was told."""
+def _gave_the_draw(a: Answers) -> str:
+    """The question that gave the draw."""
+    g = a.goes
+    told = {"average_a": g.average_a, "put_back_mah": g.put_back_mah, "minutes": g.minutes}
+    return next((f"goes.{name}" for name, value in told.items() if value is not None), "now.capacity_ah")
+
+
 _QUESTIONS = {
     "draw.average_a": "told",
     "draw.peak_a": "goes.peak_a",
@@ -143,9 +148,12 @@ def _described(a: Answers, rules: HouseRules) -> Described:
     assumed: dict[str, str] = {}
     if not a.now_mass_told:
         assumed["now.mass_g"] = f"{a.now.mass_g:.0f} g, what such packs weigh"
-    average_a = _average_a(a, kind, rules, assumed)
-    peak_a, peak_s, every_s = _peak(a, kind, average_a, assumed)
-    now = _carrying(a.now, average_a, peak_a)
+    a = replace(a, name=a.name or kind.name)
+    usable_ah = _usable_ah(a.now, rules)
+    drawn = drawn_by(a, usable_ah=usable_ah)
+    average_a = _average_a(a, drawn, usable_ah, assumed)
+    peak_a, peak_s, every_s = _peak(a, drawn, average_a, assumed)
+    now = _carrying(a.now, drawn, average_a, peak_a, assumed)
     motion, nominal_v = motion_of(kind.motion), now.nominal_v
     duty = duty_from_figures(
         average_a=average_a,
@@ -155,7 +163,7 @@ def _described(a: Answers, rules: HouseRules) -> Described:
         motion=motion,
         reference_voltage_v=nominal_v,
         reference_mass_g=a.mass_g + now.mass_g,
-        spread=SPREAD[a.goes.told],
+        spread=drawn.average.spread,
         peak_voltage_v=nominal_v,
     )
     job = Job(
@@ -171,15 +179,25 @@ def _described(a: Answers, rules: HouseRules) -> Described:
         now=now,
         assumed=frozenset(assumed),
     )
-    made = calibrated_to(job, target_s := _target_s(now, average_a, rules))
+    target_s = _target_s(now, average_a, rules)
+    try:
+        made = calibrated_to(job, target_s)
+    except DomainError:
+        if a.takes.cutoff is not None:
+            raise
+        # it does run to its landing point: so nothing stops it at a peak before
+        job = replace(job, electronics=replace(job.electronics, cutoff="none"))
+        assumed["electronics.cutoff"] = "none, since it runs to its landing point"
+        made = calibrated_to(job, target_s)
     peak_seen = _peak_seen_a(made)
     if peak_seen > PLUG_MARGIN * peak_a:
         # fresh off the charger it draws more than was told: what is assumed must suit that too
         more = peak_seen / peak_a
         phases = tuple(replace(p, current_a=more * p.current_a) for p in duty.phases)
         suited = _electronics(a, kind, now, replace(duty, phases=phases), assumed)
+        suited = replace(suited, cutoff=made.electronics.cutoff)
         made = calibrated_to(replace(job, electronics=suited), target_s)
-    return Described(check_job(made), assumed)
+    return Described(check_job(made), assumed, drawn, _peak_range_a(a, drawn))
 
 
 def _peak_seen_a(job: Job) -> float:
@@ -189,34 +207,20 @@ def _peak_seen_a(job: Job) -> float:
     return float(simulate(pack_columns(job, one), loads(job, one), surroundings(job)).peak_current_a[0])
 
 
-def _average_a(a: Answers, kind: ModelKind, rules: HouseRules, assumed: dict[str, str]) -> float:
-    """Average amps by what was told: usable charge over minutes, mAh over minutes, amps, or watts per
-    kg of its kind. [A]"""
-    g, now = a.goes, a.now
-    if g.told == "minutes" and g.minutes is not None:
-        found, field = _usable_ah(now, rules) / (g.minutes / 60), "goes.minutes"
-    elif g.told == "put_back" and g.put_back_mah is not None and g.minutes is not None:
-        found, field = g.put_back_mah / 1000 / (g.minutes / 60), "goes.put_back_mah"
-    elif g.told == "amps" and g.average_a is not None:
-        found, field = g.average_a, "goes.average_a"
-    else:
-        cell = chemistry(now.chemistry)
-        watts = kind.average_w_per_kg * (a.mass_g + now.mass_g) / 1000
-        found, field = watts / (now.series * cell.nominal_v), "mass_g"
+def _average_a(a: Answers, drawn: Drawn, usable_ah: float, assumed: dict[str, str]) -> float:
+    """Average amps by what was told, else by all evidence. [A]"""
+    found, told = drawn.average.median_a, _gave_the_draw(a).startswith("goes.")
+    if not told:
         # a typical figure must not ask the impossible of a pack that does fly it
-        found = min(found, _usable_ah(now, rules) / (2.0 / 60))
-        assumed["draw.average_a"] = (
-            f"{found:.2g} A, {kind.average_w_per_kg:g} W a kg are typical for {_a(kind.name)}"
-        )
-    require_between(
-        field, "The average that follows", found, low=0.01, high=min(150 * now.capacity_ah, 2000), unit="A"
-    )
+        found = min(found, usable_ah / (2.0 / 60))
+        assumed["draw.average_a"] = f"{drawn.average.words}, by {strongest(drawn.average.pieces).words}"
+    field = _gave_the_draw(a) if told else "mass_g"
+    most_a = min(150 * a.now.capacity_ah, 2000)
+    require_between(field, "The average that follows", found, low=0.01, high=most_a, unit="A")
     return found
 
 
-def _peak(
-    a: Answers, kind: ModelKind, average_a: float, assumed: dict[str, str]
-) -> tuple[float, float, float]:
+def _peak(a: Answers, drawn: Drawn, average_a: float, assumed: dict[str, str]) -> tuple[float, float, float]:
     """Peak amps, how long, and how often: so seldom that they take no more than half of the charge."""
     g = a.goes
     if g.peak_a is not None and g.peak_a < average_a:
@@ -224,42 +228,63 @@ def _peak(
             "goes.peak_a",
             f"The peak ({g.peak_a:.3g} A) cannot be below the average, which is {average_a:.3g} A.",
         )
-    peak_a = g.peak_a if g.peak_a is not None else _usual_peak_a(a, kind, average_a)
-    if g.peak_a is None:
-        assumed["draw.peak_a"] = f"{peak_a:.2g} A, as usual for {_a(kind.name)}"
-    peak_s = g.peak_s if g.peak_s is not None else kind.peak_s
+    peak_a = g.peak_a
+    if peak_a is None:
+        assert drawn.peak is not None
+        low_a, high_a = _peak_range_a(a, drawn)
+        given_a = _most_given_a(a.now, drawn)
+        likely_a = min(PEAK_LEAN * drawn.peak.median_a, given_a)
+        # in figures as people write them: no more digits than are known
+        peak_a = max(float(written(likely_a)), LEAST_PEAK * average_a)
+        by = "what its pack can give" if likely_a == given_a else strongest(drawn.peak.pieces).words
+        assumed["draw.peak_a"] = f"{written(peak_a)} A ({written(low_a)} to {written(high_a)}), by {by}"
+    peak_s = drawn.peak_s
     if g.peak_s is None:
         assumed["draw.peak_s"] = f"{peak_s:g} s at a time"
-    every_s = max(kind.peak_every_s, peak_a * peak_s / (PEAK_SHARE * average_a))
+    every_s = max(drawn.peak_every_s, peak_a * peak_s / (PEAK_SHARE * average_a))
     if every_s > RAREST_PEAK_S:
         words = (
             "So long a peak could come only once in hours at this average. Check peak, seconds and average."
         )
         raise DomainError("goes.peak_s", words)
-    assumed["draw.peak_every_s"] = f"every {every_s:.0f} s"
+    assumed["draw.peak_every_s"] = f"about every {every_s:.0f} s"
     return float(f"{peak_a:.4g}"), peak_s, float(math.ceil(every_s))
 
 
-def _usual_peak_a(a: Answers, kind: ModelKind, average_a: float) -> float:
-    """The kind's usual peak, but no more than the controllers are rated for: they were chosen to carry
-    it. [A]"""
-    usual_a, rating = kind.peak_ratio * average_a, a.takes.controller_burst_a or a.takes.controller_a
-    if rating is None:
-        return usual_a
-    count = (a.takes.controllers or a.rotors or kind.motors) if a.takes.ratings == "each" else 1
-    return max(min(usual_a, count * rating), LEAST_PEAK * average_a)
+def _peak_range_a(a: Answers, drawn: Drawn) -> tuple[float, float]:
+    if drawn.peak is None:
+        told = a.goes.peak_a or 0.0
+        return told, told
+    given_a = _most_given_a(a.now, drawn)
+    return min(drawn.peak.low_a, given_a), min(drawn.peak.high_a, given_a)
 
 
-def _carrying(now: RunsOn, average_a: float, peak_a: float) -> RunsOn:
-    """What it runs on now, with the C that it must have since it carries this draw, where its label
-    was not told."""
+def _most_given_a(now: RunsOn, drawn: Drawn) -> float:
+    """What the pack of now gives at LEAST_AT_PEAK of its volts: more it cannot be at a peak. [A]"""
+    known = now if now.label_c is not None else replace(now, label_c=_class_label_c(now, drawn))
+    one = from_packs([now_pack(known)], "cautious")
+    ohm = now.series * float(one.resistance_mohm[0]) / 1000
+    return (1 - LEAST_AT_PEAK) * now.series * chemistry(now.chemistry).full_v / ohm
+
+
+def _class_label_c(now: RunsOn, drawn: Drawn) -> float:
+    """The C that packs of its class are mostly printed with, where their chemistry goes by C. [1/h]"""
+    cell = chemistry(now.chemistry)
+    return drawn.likely.usual(lambda c: c.label_c) if cell.polymer else cell.typical_label_c
+
+
+def _carrying(now: RunsOn, drawn: Drawn, average_a: float, peak_a: float, assumed: dict[str, str]) -> RunsOn:
+    """What it runs on now, with the C of its class, or that which it must have since it carries this draw,
+    where its label was not told."""
     if now.label_c is not None or now.cell_resistance_mohm is not None:
         return now
     need = max(average_a, peak_a / CELL_BURST_FACTOR) / now.capacity_ah
-    usual = chemistry(now.chemistry).typical_label_c
+    usual = _class_label_c(now, drawn)
     # by the cautious trust a label above 20C counts half of what is above
     label = need if need <= SUITS_FROM_C else SUITS_FROM_C + 2 * (need - SUITS_FROM_C)
-    return replace(now, label_c=float(f"{max(usual, 1.15 * label):.3g}"))
+    label_c = float(f"{max(usual, 1.15 * label):.2g}")
+    assumed["now.label_c"] = f"{label_c:g}C, as usual for {drawn.likely.best.name}"
+    return replace(now, label_c=label_c)
 
 
 def _usable_ah(now: RunsOn, rules: HouseRules) -> float:
@@ -289,7 +314,7 @@ def _electronics(
     t, rms_a, peak_a = a.takes, duty.rms_current_a, duty.peak_current_a
     warming = _warming(a, kind, duty)
     max_v, rated = _window(t, now, assumed)
-    count = t.controllers or (a.rotors or kind.motors if kind.motors > 1 else 1)
+    count = controllers(a)
     if t.controllers is None and count > 1:
         assumed["electronics.controllers"] = f"{count}, one a rotor"
     controller_a, burst_a = t.controller_a, t.controller_burst_a
@@ -299,8 +324,8 @@ def _electronics(
         assumed["electronics.controller_continuous_a"] = f"{controller_a:g} A{' each' if share > 1 else ''}"
     plug, awg = t.plug, t.lead_awg
     if plug is None:
-        plug = a.now_plug or _carrying_plug(now, rms_a, peak_a, warming)
-        assumed["electronics.plug"] = f"{plug_family(plug).name}, which carries what it draws now"
+        plug = a.now_plug or _usual_plug(now, kind, warming)
+        assumed["electronics.plug"] = f"{plug_family(plug).name}, as usual for such a pack"
     if awg is None:
         awg = cool_awg(warming)
         assumed["electronics.lead_awg"] = f"{awg:g} AWG"
@@ -318,6 +343,7 @@ def _electronics(
         motor_kv=t.motor_kv,
         plug=plug,
         lead_awg=awg,
+        lead_length_mm=_lead_length_mm(now),
         controllers=count,
         controller_ratings=t.ratings,
         motors=count,
@@ -332,16 +358,21 @@ def _warming(a: Answers, kind: ModelKind, duty: Duty) -> Warming:
     return Warming(amps, tuple(p.duration_s for p in duty.phases), math.inf, share)
 
 
-def _carrying_plug(now: RunsOn, rms_a: float, peak_a: float, warming: Warming) -> str:
-    """The smallest of the usual plugs that stays cool in this duty, by the same heat that judges it; else the
-    smallest of all that does."""
-    if now.series == 1 and max(rms_a, peak_a / 2) < TINY_PLUG_A:
-        return TINY_PLUG
-    for plug in USUAL_PLUGS:
-        if stays_cool(PLUGS[plug], warming):
-            return plug
-    family = cool_family(warming)
-    return family.id if family else LARGEST_PLUG
+def _usual_plug(now: RunsOn, kind: ModelKind, warming: Warming) -> str:
+    """The plug that packs of this size mostly carry, or the next one up where this duty makes that warm, by
+    the same heat that judges it. One-cell packs keep theirs."""
+    one = now.each
+    usual = size_plug(one.series, one.capacity_ah)
+    if kind.motion == "hover" and usual == HOVERS_WITHOUT:
+        usual = SIZE_PLUGS[SIZE_PLUGS.index(usual) + 1]
+    at, largest = SIZE_PLUGS.index(usual), SIZE_PLUGS.index(LARGEST_ASSUMED)
+    warm = plug_rise_k(PLUGS[usual], warming) > WARM_RISE_K
+    return SIZE_PLUGS[at + 1] if warm and one.series > 1 and at < largest else usual
+
+
+def _lead_length_mm(now: RunsOn) -> float:
+    """Leads of small models are short. House figures. [mm]"""
+    return next((mm for below_ah, mm in ((0.5, 30.0), (1.0, 60.0)) if now.capacity_ah < below_ah), 100.0)
 
 
 def _window(t: Takes, now: RunsOn, assumed: dict[str, str]) -> tuple[float, int | None]:
@@ -377,7 +408,3 @@ def _bay(t: Takes, kind: ModelKind) -> Bay:
 
 def _sold_rating(amps: float) -> float:
     return float(next((r for r in CONTROLLERS_A if r >= amps), CONTROLLERS_A[-1]))
-
-
-def _a(name: str) -> str:
-    return f"an {name}" if name[0] in "aeiou" else f"a {name}"

@@ -13,6 +13,8 @@ from coldstack.core.working import Step, Working
 
 Hold = Literal["amps", "power", "throttle"]
 
+MOST_SPREAD = 3.0
+"""A draw that is known no better than to a factor of four is not known."""
 LARGEST_CURRENT_A = 2000.0
 """Beyond any hobby model; larger figures are taken for slips of the finger."""
 
@@ -32,8 +34,8 @@ class Duty:
     all up.
 
     ``peak_voltage_v`` are the volts under load at which the full-stick amps are true; None for the
-    reference's. ``spread`` is the relative uncertainty of the draw (0.1 = ±10 %), used for the range
-    of minutes.
+    reference's. ``spread`` is the relative uncertainty of the draw, log-normal (0.1 = ±10 %, 1 = from half
+    to twice), used for the range of minutes.
     """
 
     phases: tuple[Phase, ...]
@@ -205,4 +207,4 @@ def _require_reference(voltage_v: float, mass_g: float, spread: float, peak_volt
     require_between(
         "draw.reference_mass_g", "All-up mass while measured", mass_g, low=5, high=200_000, unit="g"
     )
-    require_between("draw.spread", "Spread of the draw", spread, low=0, high=0.5)
+    require_between("draw.spread", "Spread of the draw", spread, low=0, high=MOST_SPREAD)

@@ -11,13 +11,10 @@ from coldstack.core.chain.plugs import PLUGS
 from coldstack.core.chain.wire import usual_awg
 from coldstack.core.labels.rate_items import word_kind
 from coldstack.core.labels.reading import LabelReading
+from coldstack.core.packs.masses import typical_mass_g
 
 USUAL_LOAD_C = 12.0
 """What packs of medium size mostly carry; leads and plugs are chosen by it. House figure."""
-
-
-USUAL_PLUGS = ("xt30", "xt60", "xt90", "ec5")
-"""Plugs that packs are mostly sold with, the smallest first."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,10 +33,11 @@ def guesses(reading: LabelReading) -> dict[str, Guess]:
     cell = chemistry(str(reading.values.get("chemistry", "lipo")))
     amps = usual_load_a(cell.id, ah, reading.number("label_c"))
     plug, awg = usual_plug(int(series), ah, amps), usual_awg(amps)
+    grams = typical_mass_g(cell.id, int(series), ah, reading.number("label_c"))
     found = {
         "mass_g": Guess(
-            typical_mass_g(cell.id, int(series), ah),
-            f"{cell.name} at about {sum(cell.pack_wh_per_kg) / 2:.0f} Wh/kg",
+            float(f"{grams:.3g}"),
+            f"{cell.name} at about {1000 * cell.nominal_v * int(series) * ah / grams:.0f} Wh/kg",
         ),
         "plug": Guess(plug, f"for about {amps:.0f} A"),
         "name": Guess(pack_name(reading), "from the label"),
@@ -53,17 +51,26 @@ def usual_load_a(chemistry_id: str, capacity_ah: float, label_c: float | None) -
     return min(label_c or chemistry(chemistry_id).typical_label_c, USUAL_LOAD_C) * capacity_ah
 
 
-def typical_mass_g(chemistry_id: str, series: int, capacity_ah: float) -> float:
-    """Mass of a pack of this chemistry and energy, in the middle of what such packs hold. [g]"""
-    cell = chemistry(chemistry_id)
-    return float(round(1000 * cell.nominal_v * series * capacity_ah / (sum(cell.pack_wh_per_kg) / 2)))
-
-
 def usual_plug(series: int, capacity_ah: float, amps: float) -> str:
-    """The plug that packs of this size mostly carry: the smallest of the usual ones that takes these
-    continuous amps."""
-    usual = ("ph_2",) if series == 1 and capacity_ah < 0.7 else USUAL_PLUGS
-    return next((p for p in usual if PLUGS[p].continuous_a >= amps), usual[-1])
+    """The plug that packs of this size mostly carry: by habit, or the next that takes these continuous
+    amps."""
+    habit = size_plug(series, capacity_ah)
+    above = SIZE_PLUGS[SIZE_PLUGS.index(habit) :]
+    return next((p for p in above if PLUGS[p].continuous_a >= amps), above[-1])
+
+
+def size_plug(series: int, capacity_ah: float) -> str:
+    """The plug that people solder on a pack of this size, whatever it gives."""
+    if series == 1 and capacity_ah < 0.7:
+        return "ph_2"
+    if series <= 3 and capacity_ah <= 0.5:
+        return "rcy"
+    return next((plug for plug, most_ah in _UP_TO_AH if capacity_ah <= most_ah), "as150")
+
+
+SIZE_PLUGS = ("ph_2", "rcy", "xt30", "xt60", "xt90", "as150")
+"""Plugs that packs are mostly sold with, the smallest first."""
+_UP_TO_AH = (("xt30", 0.9), ("xt60", 4.5), ("xt90", 18.0))
 
 
 def pack_name(reading: LabelReading) -> str:

@@ -1,24 +1,25 @@
 """Typical packs and cells: what is sold everywhere, to choose from while one's catalogue has no makers in it.
 
-Cell counts, capacities and C classes are a table (``core/data/typical_packs.csv``). Mass follows from
-the chemistry's Wh/kg, which falls as C rises; the box from 2.0 g/cm³ and the proportions of a stack of
-pouches or cells. All of it is marked typical: a maker's sheet wins.
+Which capacities are sold with which C is a table (``core/data/typical_packs.csv``), and so is what they weigh
+(`masses`); the box follows from 2.0 g/cm³ and the proportions of a stack of pouches or cells. All of it is
+marked typical: a maker's sheet wins.
 """
 
 from __future__ import annotations
 
 import csv
+import math
 from collections import Counter
 from collections.abc import Iterable, Sequence
-from functools import cache
+from dataclasses import replace
+from functools import cache, lru_cache
 from importlib.resources import files
-
-import numpy as np
 
 from coldstack.core.cells.chemistry import Chemistry, chemistry
 from coldstack.core.chain.wire import usual_awg
 from coldstack.core.discharge.batch import PACK_DENSITY_G_PER_CM3
 from coldstack.core.labels.guesses import USUAL_LOAD_C, usual_plug
+from coldstack.core.packs.masses import Weighed, pulled, typical_mass_g
 from coldstack.core.packs.pack import CellType, Pack
 
 ENOUGH_TO_CHOOSE = 5
@@ -28,19 +29,29 @@ LENGTH_OVER_WIDTH = 3.0
 """Proportion of the usual pouch pack; 2.5 to 3.5 are met."""
 POUCH_OVER_WIDTH = 0.23
 """Thickness of a pouch over its width; a pack of S cells is S times as thick."""
-ROOMY_FROM_C = 80.0
-"""C from which a LiPo pack is as heavy for its energy as they come."""
 
 
 @cache
 def typical_packs() -> tuple[Pack, ...]:
     """Every typical pack, by chemistry, cells, capacity and C."""
     return tuple(
-        _pack(chemistry(kind), int(series), float(mah), float(c))
-        for kind, series, capacities, classes in _table()
+        _pack(chemistry(kind), int(series), float(mah), float(c), hard=case == "hard")
+        for kind, series, capacities, classes, case in _table()
         for mah in capacities.split()
         for c in classes.split()
     )
+
+
+@lru_cache(maxsize=4)
+def as_weighed(known: tuple[Weighed, ...]) -> dict[str, Pack]:
+    """Every typical pack by its id, as heavy as the packs that somebody weighed let one expect."""
+    if not known:
+        return {p.id: p for p in typical_packs()}
+    return {p.id: replace(p, mass_g=float(f"{p.mass_g * _pull(known, p):.3g}")) for p in typical_packs()}
+
+
+def _pull(known: tuple[Weighed, ...], p: Pack) -> float:
+    return float(pulled(known, p.chemistry, p.series, p.capacity_ah))
 
 
 @cache
@@ -69,34 +80,38 @@ _CELL_FIGURES = (
 )
 
 
-def stand_ins(catalogue: Iterable[Pack]) -> list[Pack]:
-    """Typical packs for those chemistries and cell counts of which the catalogue offers no choice."""
+def stand_ins(catalogue: Iterable[Pack], known: tuple[Weighed, ...] = ()) -> list[Pack]:
+    """Typical packs for those chemistries and cell counts of which the catalogue offers no choice, as heavy
+    as ``known`` ones let one expect."""
     offered = Counter((p.chemistry, p.series) for p in catalogue)
-    return [p for p in typical_packs() if offered[p.chemistry, p.series] < ENOUGH_TO_CHOOSE]
+    return [p for p in as_weighed(known).values() if offered[p.chemistry, p.series] < ENOUGH_TO_CHOOSE]
 
 
-def typical_mass_g(chemistry_id: str, series: int, capacity_ah: float, c: float | None = None) -> float:
-    """Mass of a usual pack: its energy over the chemistry's Wh/kg, which falls as C rises. [g]"""
-    cell = chemistry(chemistry_id)
-    least, most = cell.pack_wh_per_kg
-    low_c = cell.typical_label_c
-    density = float(
-        np.interp(low_c if c is None else c, (low_c, max(ROOMY_FROM_C, 2 * low_c)), (most, least))
-    )
-    if c is None:
-        density = (least + most) / 2
-    return 1000.0 * series * cell.nominal_v * capacity_ah / density
+@cache
+def sold_labels_c(chemistry_id: str, capacity_ah: float) -> tuple[float, ...]:
+    """What packs of about this capacity are printed with, the lowest first. [1/h]"""
+    of_kind = [p for p in typical_packs() if p.chemistry == chemistry_id]
+    if not of_kind:
+        return (chemistry(chemistry_id).typical_label_c,)
+    nearest = min(abs(math.log(p.capacity_ah / capacity_ah)) for p in of_kind)
+    near = (p for p in of_kind if abs(math.log(p.capacity_ah / capacity_ah)) <= max(nearest, ABOUT_AS_LARGE))
+    return tuple(sorted({p.label_c or 0.0 for p in near}))
 
 
-def _pack(cell: Chemistry, series: int, mah: float, c: float) -> Pack:
+ABOUT_AS_LARGE = 0.15
+"""In logarithms of the capacity."""
+
+
+def _pack(cell: Chemistry, series: int, mah: float, c: float, *, hard: bool) -> Pack:
     ah = mah / 1000
-    mass_g = float(f"{typical_mass_g(cell.id, series, ah, c):.3g}")
+    mass_g = float(f"{typical_mass_g(cell.id, series, ah, c, hard=hard):.3g}")
     amps = min(c, USUAL_LOAD_C) * ah
     length, width, height = _box(cell, series, mass_g)
     name = "" if cell.unsaid else f" {cell.name}"
+    case, key = (" hard case", ":hard") if hard else ("", "")
     return Pack(
-        id=f"typical:{cell.id}:{series}:{mah:.0f}:{c:.0f}",
-        name=f"typical {series}S {mah:.0f}{name} {c:.0f}C",
+        id=f"typical:{cell.id}:{series}:{mah:.0f}:{c:.0f}{key}",
+        name=f"typical {series}S {mah:.0f}{name} {c:.0f}C{case}",
         chemistry=cell.id,
         series=series,
         capacity_ah=ah,
@@ -123,9 +138,9 @@ def _box(cell: Chemistry, series: int, mass_g: float) -> tuple[float, float, flo
     )  # type: ignore[return-value]  # three by construction
 
 
-def _table() -> Sequence[tuple[str, str, str, str]]:
+def _table() -> Sequence[tuple[str, str, str, str, str]]:
     lines = [x for x in _text("typical_packs.csv").splitlines() if x and not x.startswith("#")]
-    return [tuple(x.split("|")) for x in lines]  # type: ignore[misc]  # four columns each
+    return [tuple(x.split("|")) for x in lines]  # type: ignore[misc]  # five columns each
 
 
 def _text(name: str) -> str:

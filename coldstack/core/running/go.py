@@ -14,9 +14,9 @@ from coldstack.core.fit.fit import Fit, fit_of
 from coldstack.core.fit.verdict import FitReason, FitVerdict
 from coldstack.core.packs.pack import Pack
 from coldstack.core.readings.cells import PackReading, share_of_a_run, worth_a_run
-from coldstack.core.rules.alarm import alarm_working
 from coldstack.core.rules.house_rules import CellRules, for_chemistry
 from coldstack.core.running.limits import GoReason, GoVerdict, broken, limits_of, values_of
+from coldstack.core.trial.alarm import Alarm, alarm_of, alarm_working
 from coldstack.core.trial.candidates import Candidates, job_candidates
 from coldstack.core.trial.evaluate import evaluate, loads, pack_columns, surroundings
 from coldstack.core.trial.job import Job
@@ -127,6 +127,7 @@ class Reckoned:
     reasons: list[list[GoReason]]
     spread: MinutesRange
     budget_mah: list[float]
+    alarm: Alarm
 
 
 def reckoned(
@@ -149,7 +150,7 @@ def reckoned(
         early = _stops_early(ending, minutes) if worth and fit.runs else []
         reasons.append([*_charge(share, minutes, worth=worth), *_of_the_fit(fit), *early])
         budget.append(1000 * above * pack.held_ah)
-    return Reckoned(pack, rules, fit, reasons, spread, budget)
+    return Reckoned(pack, rules, fit, reasons, spread, budget, alarm_of(job, pack, pieces))
 
 
 def _of_the_fit(fit: Fit) -> list[GoReason]:
@@ -181,10 +182,10 @@ def _what_to_set(job: Job, r: Reckoned, reading: PackReading, row: int, reasons:
         minutes_low=low,
         minutes_high=high,
         budget_mah=budget,
-        alarm_cell_v=r.rules.alarm_v,
+        alarm_cell_v=r.alarm.cell_v,
         working=_working(job, r.pack, reading, r.rules, spread, row, timer),
         budget_working=_budget(job, r.pack, reading.lowest_soc, r.rules, budget),
-        alarm_working=alarm_working(job.rules, r.rules, r.pack.chemistry, r.pack.series),
+        alarm_working=alarm_working(job.rules, r.rules, r.alarm, r.pack.chemistry, r.pack.series),
     )
 
 

@@ -114,7 +114,7 @@ def kit_of(job: Job, pack: Pack, pieces: tuple[Adapter, ...], known: Known) -> K
         )
         for k, v in enumerate(volts)
     ]
-    rules = plain[0].rules
+    alarm_v = plain[0].alarm.cell_v
     return Kit(
         fingerprint=fingerprint(job, pack, pieces, known),
         fit=plain[0].fit.verdict,
@@ -125,8 +125,8 @@ def kit_of(job: Job, pack: Pack, pieces: tuple[Adapter, ...], known: Known) -> K
         limits=limits_of(pack, job.rules),
         reasons=tuple(standing_reasons(pack, known)),
         spent=SPENT,
-        alarm_cell_v=rules.alarm_v,
-        alarm_v=rules.alarm_v * pack.series,
+        alarm_cell_v=alarm_v,
+        alarm_v=alarm_v * pack.series,
         good_h=job.rules.kit_h,
     )
 

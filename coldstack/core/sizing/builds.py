@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from dataclasses import replace
 from functools import lru_cache
 from itertools import product
 from typing import Any
@@ -11,12 +12,18 @@ from typing import Any
 import numpy as np
 
 from coldstack.core.cells.chemistry import CHEMISTRY_IDS, chemistry
-from coldstack.core.cells.resistance import CELL_BURST_FACTOR, resistance_from_c_mohm, slow_time_constant_s
+from coldstack.core.cells.resistance import (
+    CELL_BURST_FACTOR,
+    label_for_c,
+    resistance_from_c_mohm,
+    slow_time_constant_s,
+)
 from coldstack.core.chain.own_plugs import depends_on_plugs, index_of_plug
 from coldstack.core.chain.plugs import plug_family
 from coldstack.core.chain.wire import lead_pair_resistance_mohm, wire_continuous_a
 from coldstack.core.discharge.batch import Floats
 from coldstack.core.packs.kinds import kind_index
+from coldstack.core.packs.masses import pulled, typical_masses_g
 from coldstack.core.packs.pack import CellType
 from coldstack.core.readings.tolerance import passes_volts
 from coldstack.core.trial.candidates import (
@@ -26,6 +33,7 @@ from coldstack.core.trial.candidates import (
     NEARLY_ALLOWED,
     TYPICAL_RESISTANCE_MOHM_AH,
     Candidates,
+    weighed_now,
 )
 from coldstack.core.trial.job import BAY_CLEARANCE_MM, Bay, Electronics, Job
 from coldstack.core.trial.unknowns import SLOW_SPREAD
@@ -57,8 +65,11 @@ def heaviest_shown_g(job: Job) -> float:
     return turning if 0 < turning <= 4.0 * wanted else 1.65 * wanted
 
 
-def cell_builds(cells: Sequence[CellType], job: Job, *, series: Sequence[int]) -> Candidates:
-    """S×P packs of each cell type, up to `heaviest_shown_g` and MOST_STRINGS strings.
+def cell_builds(
+    cells: Sequence[CellType], job: Job, *, series: Sequence[int], max_v: float | None = None
+) -> Candidates:
+    """S×P packs of each cell type, up to `heaviest_shown_g` and MOST_STRINGS strings, and within ``max_v``
+    (without it the controller's).
 
     Mass: cells + 6 % + leads and plug. The box is the stacking of cells that fits the bay best. Current is
     the data sheet's per cell times the strings; resistance the sheet's, or typical for the chemistry.
@@ -72,7 +83,7 @@ def cell_builds(cells: Sequence[CellType], job: Job, *, series: Sequence[int]) -
             continue
         full_v = chemistry(cell.chemistry).full_v
         for s in series:
-            if s * full_v > NEARLY_ALLOWED * job.electronics.max_v:
+            if s * full_v > NEARLY_ALLOWED * (max_v or job.electronics.max_v):
                 continue
             for p in range(1, MOST_STRINGS + 1):
                 if s * p * cell.mass_g * BUILD_MASS_SHARE > limit_g:
@@ -138,13 +149,19 @@ def _best_boxes(count: Floats, diameter: Floats, length: Floats, bay: Bay) -> tu
 
 
 def generic_grid(
-    job: Job, *, series: Sequence[int], capacity_ah: float, capacity_steps: int, c_steps: int
+    job: Job,
+    *,
+    series: Sequence[int],
+    capacity_ah: float,
+    capacity_steps: int,
+    c_steps: int,
+    max_v: float | None = None,
 ) -> Candidates:
-    """Made-up packs on a grid of capacity and C around a capacity, one layer per chemistry and cell count.
+    """Made-up packs on a grid of capacity and C around a capacity, one layer per chemistry and cell count,
+    within ``max_v`` (without it the controller's).
 
-    Energy per mass falls from the chemistry's best at its typical C (LiPo: 20C) to its least at four times
-    that. The box has the bay's proportions and 2.0 g/cm³, so that it fits if its volume does. They give the
-    shopping line even where the catalogue has no match.
+    They weigh what such packs usually do. The box has the bay's proportions and 2.0 g/cm³, so that it fits
+    if its volume does. They give the shopping line even where the catalogue has no match.
     """
     # the middle moves in steps, so that the marks stand still while a line is dragged and the grid is found
     # made already
@@ -154,9 +171,14 @@ def generic_grid(
         for chemistry_id in job.wants.chemistries
         for s in series
         if not chemistry(chemistry_id).cylindrical
-        and not passes_volts(s * chemistry(chemistry_id).full_v, job.electronics.max_v)
+        and not passes_volts(s * chemistry(chemistry_id).full_v, max_v or job.electronics.max_v)
     )
-    return _grid(layers, middle_ah, capacity_steps, c_steps, job.electronics, job.bay)
+    made = _grid(layers, middle_ah, capacity_steps, c_steps, job.electronics, job.bay)
+    if (on_scale := weighed_now(job)) is None:
+        return made
+    known = CHEMISTRY_IDS.index(on_scale.chemistry)
+    factor = pulled((on_scale,), on_scale.chemistry, made.series, made.capacity_ah)
+    return replace(made, mass_g=np.where(made.chemistry_index == known, made.mass_g * factor, made.mass_g))
 
 
 @lru_cache(maxsize=16)
@@ -190,9 +212,7 @@ def _grid_layer(
     c_words = [f"{x:.0f}" for x in ratings.tolist()]
     ah, c = (x.ravel() for x in np.meshgrid(sizes, ratings, indexing="ij"))
     n = len(ah)
-    least, most = cell.pack_wh_per_kg
-    density = np.interp(c, (cell.typical_label_c, 4 * cell.typical_label_c), (most, least))
-    mass_g = ah * s * cell.nominal_v / density * 1000.0
+    mass_g = typical_masses_g(chemistry_id, s, ah, label_for_c(c, "cautious"))
     by_heat = resistance_from_c_mohm(c, ah)
     typical = TYPICAL_RESISTANCE_MOHM_AH.get(chemistry_id)
     box = _box_like(bay, mass_g)

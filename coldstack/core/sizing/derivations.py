@@ -8,8 +8,8 @@ from coldstack.core.cells.chemistry import CHEMISTRY_IDS, chemistry
 from coldstack.core.cells.resistance import honest_c_of, honest_current_a, temperature_factor
 from coldstack.core.discharge.batch import Ending
 from coldstack.core.draw.scaling import mass_factor
-from coldstack.core.rules.alarm import alarm_working
 from coldstack.core.rules.house_rules import CellRules
+from coldstack.core.trial.alarm import Alarm, alarm_working
 from coldstack.core.trial.evaluate import Evaluation
 from coldstack.core.trial.peak import carried_peak
 from coldstack.core.trial.spread import MinutesRange, Sensitivity
@@ -44,13 +44,14 @@ def derivations(
     timer_s: int,
     thermal_c: float | None,
     sens: Sensitivity,
+    alarm: Alarm,
 ) -> dict[str, Working]:
     """Workings by the name of the figure they explain."""
     return {
         "minutes": _minutes(e, row, spread, rules),
         "timer": _timer(e, row, spread, timer_s),
         "budget": _budget(e, row, rules),
-        "alarm": _alarm(e, row, rules),
+        "alarm": _alarm(e, row, rules, alarm),
         "full_v": _full_volts(e, row),
         "peak": _peak(e, row),
         "honest_c": _honest_c(e, row, thermal_c),
@@ -145,9 +146,9 @@ def _budget(e: Evaluation, row: int, rules: CellRules) -> Working:
     )
 
 
-def _alarm(e: Evaluation, row: int, rules: CellRules) -> Working:
+def _alarm(e: Evaluation, row: int, rules: CellRules, alarm: Alarm) -> Working:
     chemistry_id = CHEMISTRY_IDS[int(e.candidates.chemistry_index[row])]
-    return alarm_working(e.job.rules, rules, chemistry_id, int(e.candidates.series[row]))
+    return alarm_working(e.job.rules, rules, alarm, chemistry_id, int(e.candidates.series[row]))
 
 
 def _full_volts(e: Evaluation, row: int) -> Working:

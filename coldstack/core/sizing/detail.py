@@ -18,13 +18,14 @@ from coldstack.core.checks import Check, worst_first
 from coldstack.core.discharge.batch import Discharge, Ending, Floats
 from coldstack.core.discharge.simulate import Trace
 from coldstack.core.fit.fit import Fit, fit_of
-from coldstack.core.rules.house_rules import CellRules, for_chemistry
+from coldstack.core.rules.house_rules import for_chemistry
 from coldstack.core.safety.cautions import (
     Caution,
 )
 from coldstack.core.sizing.derivations import derivations
 from coldstack.core.sizing.plates import Plate, plates
 from coldstack.core.sizing.statements import statements
+from coldstack.core.trial.alarm import Alarm, alarms
 from coldstack.core.trial.balance import pack_position_mm
 from coldstack.core.trial.candidates import Candidates
 from coldstack.core.trial.evaluate import Evaluation, evaluate, runs_to_the_end
@@ -117,24 +118,25 @@ def details(job: Job, candidates: Candidates) -> list[Detail]:
     """Up to a handful of candidates in full. Cost is that of a few dozen lanes, not of a plan."""
     e = evaluate(job, candidates)
     spread = minutes_range(job, candidates, e.minutes, np.zeros(len(candidates), bool))
-    whole, traces = runs_to_the_end(job, candidates)
+    _, traces = runs_to_the_end(job, candidates)
+    found = alarms(job, candidates, e.discharge)
     return [
-        _detail(e, row, spread, _moments(e, row, traces[row], float(whole.alarm_s[row])))
+        _detail(e, row, spread, _moments(e, row, traces[row], found[row]), found[row])
         for row in range(len(candidates))
     ]
 
 
-def _detail(e: Evaluation, row: int, spread: MinutesRange, trace: Moments) -> Detail:
+def _detail(e: Evaluation, row: int, spread: MinutesRange, trace: Moments, alarm: Alarm) -> Detail:
     c, d, job = e.candidates, e.discharge, e.job
     cell = chemistry(CHEMISTRY_IDS[int(c.chemistry_index[row])])
     rules = for_chemistry(job.rules, cell.id)
     minutes = float(e.minutes[row])
     sens = sensitivity(job, c, row, minutes)
     heat_c = thermal_c(job, c, row)
-    settings = _settings(e, row, spread, rules)
+    settings = _settings(e, row, spread, alarm)
     position = float(pack_position_mm(job, c.mass_g[row : row + 1])[0])
     numeric = [x.check(row) for x in e.checks]
-    facts = statements(e, row, alarm_min=trace.alarm_min, fragile=bool(spread.fragile[row]))
+    facts = statements(e, row, alarm=alarm, fragile=bool(spread.fragile[row]))
     return Detail(
         **_of_pack(c, row, cell),
         minutes=minutes,
@@ -156,7 +158,7 @@ def _detail(e: Evaluation, row: int, spread: MinutesRange, trace: Moments) -> De
         sensitivity=sens,
         cautions=[caution] if (caution := c.kind(row).caution) else [],
         questions=unmeasured(e.job, e.candidates, row) if e.real[row] else [],
-        workings=derivations(e, row, spread, rules, settings.timer_s, heat_c, sens),
+        workings=derivations(e, row, spread, rules, settings.timer_s, heat_c, sens, alarm),
     )
 
 
@@ -190,7 +192,7 @@ def _of_run(d: Discharge, row: int) -> dict[str, Any]:
     }
 
 
-def _settings(e: Evaluation, row: int, spread: MinutesRange, rules: CellRules) -> Settings:
+def _settings(e: Evaluation, row: int, spread: MinutesRange, alarm: Alarm) -> Settings:
     """Timer: the low end of the range, rounded down to 10 s, so that it rings before the landing point, not
     after it."""
     d, c = e.discharge, e.candidates
@@ -198,12 +200,12 @@ def _settings(e: Evaluation, row: int, spread: MinutesRange, rules: CellRules) -
     return Settings(
         timer_s=spread.timer_s(row),
         budget_mah=float(d.used_ah[row]) * 1000,
-        alarm_cell_v=rules.alarm_v,
+        alarm_cell_v=alarm.cell_v,
         rest_cell_v=resting_voltage(CHEMISTRY_IDS[int(c.chemistry_index[row])], soc),
     )
 
 
-def _moments(e: Evaluation, row: int, trace: Trace, alarm_s: float) -> Moments:
+def _moments(e: Evaluation, row: int, trace: Trace, alarm: Alarm) -> Moments:
     keep = thinned(trace.voltage_v)
     rules = for_chemistry(e.job.rules, CHEMISTRY_IDS[int(e.candidates.chemistry_index[row])])
     series = float(e.candidates.series[row])
@@ -216,9 +218,9 @@ def _moments(e: Evaluation, row: int, trace: Trace, alarm_s: float) -> Moments:
         current_a=trace.current_a[keep].tolist(),
         temperature_c=trace.temperature_c[keep].tolist(),
         landing_min=float(e.minutes[row]) if landed else None,
-        alarm_min=None if math.isnan(alarm_s) else alarm_s / 60,
+        alarm_min=None if alarm.sounds_s is None else alarm.sounds_s / 60,
         stop_min=float(minutes[-1]) if len(minutes) else None,
-        alarm_v=rules.alarm_v * series,
+        alarm_v=alarm.cell_v * series,
         cutoff_v=rules.cutoff_v * series if stops else None,
     )
 

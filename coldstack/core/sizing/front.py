@@ -52,9 +52,10 @@ def front(mass_g: Floats, minutes: Floats) -> NDArray[np.intp]:
 def score(e: Evaluation, aim: Aim) -> Floats:
     """How well each candidate serves an aim; higher is better, NaN where it cannot be told (no price).
 
-    all_round: the log of minutes (those beyond 1.3 times the wanted do not count) less the log of grams,
-    less half the log of the hottest loading (below 40 % all are cold enough); a pack that has yet to be
-    joined or built counts 5 or 10 % less.
+    all_round: what does the job with the fewest grams. The log of minutes counts little beyond those wanted
+    (or those of now), up to MORE_MINUTES times, and much below; less the log of grams, less half the log of
+    the hottest loading (below COLD all are cold enough); a pack that has yet to be joined or built counts 5
+    or 10 % less, unless the model runs on two already.
     """
     minutes = np.maximum(e.minutes, 1e-6)
     mass = e.candidates.mass_g
@@ -66,27 +67,44 @@ def score(e: Evaluation, aim: Aim) -> Floats:
         return -np.maximum(e.heat, 1e-6)
     if aim == "cheapest":
         return np.asarray(-e.candidates.price / (minutes / 60.0))
-    if e.job.wants.minutes:
-        minutes = np.minimum(minutes, 1.3 * e.job.wants.minutes)
     effort = kind_column("effort")[e.candidates.kind_index]
-    return np.asarray(np.log(minutes) - np.log(mass) - 0.5 * np.log(np.maximum(e.heat, 0.4)) - effort)
+    if e.job.now is not None and e.job.now.joined:
+        effort = np.where(e.candidates.is_kind("joined"), 0.0, effort)
+    worth = _worth_of(minutes, e.job.wants.minutes or e.now.minutes)
+    return np.asarray(worth - np.log(mass) - 0.5 * np.log(np.maximum(e.heat, COLD)) - effort)
+
+
+MORE_MINUTES = 1.3
+COLD = 0.8
+"""Loading of the hottest link below which none is better than another. House figure."""
+BEYOND, BELOW = 0.3, 3.0
+"""What a share of minutes counts beyond the wanted ones, and below them. House figures."""
+
+
+def _worth_of(minutes: Floats, enough: float | None) -> Floats:
+    """What minutes are worth, in logs, beside ``enough``; without that each share counts alike."""
+    if not enough:
+        return np.log(minutes)
+    ratio = np.log(minutes / enough)
+    return np.asarray(BEYOND * np.clip(ratio, 0.0, np.log(MORE_MINUTES)) + BELOW * np.minimum(ratio, 0.0))
 
 
 def best_row(e: Evaluation) -> int:
     """The one candidate to begin with: of the best verdict that there is, the best for its weight."""
     found = np.array([FIT_VERDICTS.index(v) for v in verdicts(e)])
     ranked = np.nan_to_num(score(e, "all_round"), nan=-np.inf)
-    return int(np.lexsort((-ranked, found))[0])
+    return int(np.lexsort((-ranked, found, e.by_a_guess))[0])
 
 
 def shortlist(e: Evaluation, ranked: Floats, rows: int = SHORTLIST_ROWS) -> list[int]:
-    """The best feasible candidates by their `score`, the best first; made-up ones only where nothing real
-    does it."""
+    """The best feasible candidates by their `score`, the best first, those weaker than the pack of now by a
+    guess behind all others; made-up ones only where nothing real does it. What it runs on now stands among
+    them wherever it does the job."""
     pool = e.feasible & e.real
     if not pool.any():
         pool = e.feasible
     candidates = np.flatnonzero(pool & ~np.isnan(ranked))
-    order = candidates[np.argsort(-ranked[candidates], kind="stable")]
+    order = candidates[np.lexsort((-ranked[candidates], e.by_a_guess[candidates]))]
     if len(order) <= rows:
         return [int(r) for r in order]
     taken = _varied(e, order, rows)
@@ -104,6 +122,8 @@ def _best_of_each(e: Evaluation, order: NDArray[np.intp]) -> list[int]:
         first.setdefault(int(e.candidates.chemistry_index[row]), row)
         if (kind := e.candidates.kind(row)).seen:
             first.setdefault(kind.id, row)
+        if row == e.now_row:
+            first.setdefault("now", row)
     return list(dict.fromkeys(first.values()))
 
 
@@ -137,13 +157,17 @@ def offers(e: Evaluation, ranked: Floats, rows: int = OFFER_ROWS) -> list[int]:
 
 
 def near_misses(e: Evaluation, rows: int = NEAR_MISS_ROWS) -> list[NearMiss]:
-    """Real candidates that fail one or two checks by little, the nearest first."""
+    """Real candidates that fail one or two checks by little, the nearest first; before them the pack of now
+    where it does not do the job."""
     count = np.count_nonzero(e.binding > 1, axis=0)
     near = (count >= 1) & (count <= 2) & ~np.any(e.binding > NEAR, axis=0) & e.real
     order = np.flatnonzero(near)
     order = order[np.argsort(e.excess(order), kind="stable")]
     near_rows = [NearMiss(row, e.failing(row)) for row in _varied(e, order, LOOKED_AT)]
-    return _one_of_each_lack(near_rows, rows)
+    now = e.now_row
+    found = [m for m in _one_of_each_lack(near_rows, rows) if m.row != now]
+    # what it runs on now stands in every list, with what it lacks
+    return found if now is None or e.feasible[now] else [NearMiss(now, e.failing(now)), *found][:rows]
 
 
 def _one_of_each_lack(misses: list[NearMiss], rows: int) -> list[NearMiss]:

@@ -3,10 +3,14 @@
 from __future__ import annotations
 
 import numpy as np
+from numpy.typing import NDArray
 
+from coldstack.core.fit.fit import fit_of, verdicts
+from coldstack.core.fit.verdict import FIT_VERDICTS
 from coldstack.core.sizing.plan import Plan
+from coldstack.core.trial.evaluate import Evaluation
 from coldstack.core.trial.spread import turning_mass_g
-from coldstack.core.units import about_number, plain_number
+from coldstack.core.units import about_number, lower_first, plain_number, upper_first
 from coldstack.core.working import Step, Working
 
 
@@ -17,7 +21,13 @@ def able_count(plan: Plan) -> int:
 
 
 def headline(plan: Plan) -> str:
-    """How many packs do the job: "23 packs fly 18 minutes within 420 g."."""
+    """To keep what it runs on now, where that does the job; else how many packs do: "23 packs fly 18 minutes
+    within 420 g."."""
+    return keep_it(plan) or how_many(plan)
+
+
+def how_many(plan: Plan) -> str:
+    """How many packs do the job."""
     e = plan.evaluation
     wants = e.job.wants
     one, many = e.job.motion.verbs
@@ -29,9 +39,55 @@ def headline(plan: Plan) -> str:
     return f"{count} {f'pack {one}' if count == 1 else f'packs {many}'}{minutes}{within}."
 
 
+def keep_it(plan: Plan) -> str:
+    """That what it runs on now does the job; empty where it does not, or is not told."""
+    e, row = plan.evaluation, plan.evaluation.now_row
+    if row is None or not e.feasible[row]:
+        return ""
+    fit = fit_of(e, row)
+    care = {"does": "", "care": ", with care", "unknown": ", once you know more"}.get(fit.verdict, "")
+    asked = f": {fit.reasons[0].short}" if fit.verdict == "unknown" and fit.reasons else ""
+    verb = e.job.motion.verbs[0]
+    return (
+        f"Keep what you have{care}: {e.candidates.names[row]} {verb} "
+        f"{plain_number(fit.minutes, 2)} minutes{asked}."
+    )
+
+
+LIGHTER, LONGER, MUCH_HEAVIER = 0.95, 1.08, 1.6
+"""Less of its mass, or more of its minutes, is worth saying; a pack that is heavier by more is another model’s.
+House figures."""
+
+
+def better_than_now(plan: Plan) -> list[str]:
+    """What would be better than the pack of now, and at what: the lightest for its minutes, the longest."""
+    e, now = plan.evaluation, plan.evaluation.now_row
+    if now is None:
+        return []
+    c, minutes, grams = e.candidates, e.minutes, e.candidates.mass_g
+    able = e.feasible & e.real & ~e.by_a_guess & ~c.is_kind("from_cells")
+    able &= _no_worse_verdict(e, now) & (grams <= MUCH_HEAVIER * grams[now])
+    found = []
+    enough = able & (minutes >= (e.job.wants.minutes or 0.98 * minutes[now]))
+    if (lighter := enough & (grams <= LIGHTER * grams[now])).any():
+        row = int(np.argmin(np.where(lighter, grams, np.inf)))
+        found.append(f"{c.names[row]} is {plain_number(float(grams[now] - grams[row]), 2)} g lighter")
+    if (longer := able & (minutes >= LONGER * minutes[now])).any():
+        row = int(np.argmax(np.where(longer, minutes, -np.inf)))
+        verb, heavier = e.job.motion.verbs[0], float(grams[row] - grams[now])
+        at = f" at {plain_number(heavier, 2)} g more" if heavier > 0 else ""
+        found.append(f"{c.names[row]} {verb} {float(minutes[row] - minutes[now]):.1f} min longer{at}")
+    return found
+
+
+def _no_worse_verdict(e: Evaluation, now: int) -> NDArray[np.bool_]:
+    place = np.array([FIT_VERDICTS.index(v) for v in verdicts(e)])
+    return np.asarray(place <= place[now])
+
+
 def subline(plan: Plan) -> str:
-    """What to know next: the lightest that does it, and where more pack runs shorter; or what is in the
-    way."""
+    """What to know next: what would be better than now, the lightest that does it, and where more pack runs
+    shorter; or what is in the way."""
     e = plan.evaluation
     if plan.conflict is not None:
         return "Not everything wanted can be had at once: below the plot is what nearest would do."
@@ -39,11 +95,16 @@ def subline(plan: Plan) -> str:
     verb = e.job.motion.verbs[0]
     if not len(rows):
         return "Only made-up packs would do: the shopping line says what to look for."
-    parts = [f"The lightest weighs {plain_number(float(e.candidates.mass_g[rows].min()))} g"]
     turning = field_turning_mass_g(plan)
-    if turning:
-        parts.append(f"past about {about_number(turning)} g a bigger pack {verb} shorter")
-    return "; ".join(parts) + "."
+    past = f"past about {about_number(turning)} g a bigger pack {verb} shorter" if turning else ""
+    if keep_it(plan):
+        parts = [
+            lower_first(how_many(plan)).rstrip("."),
+            *(better_than_now(plan) or ["nothing does it better"]),
+        ]
+    else:
+        parts = [f"The lightest weighs {plain_number(float(e.candidates.mass_g[rows].min()))} g"]
+    return upper_first("; ".join([*parts, *([past] if past else [])])) + "."
 
 
 def field_turning_mass_g(plan: Plan) -> float | None:

@@ -14,6 +14,11 @@ from coldstack.core.packs.kinds import KINDS, kind_index
 from coldstack.core.packs.pack import Pack
 from coldstack.core.trial.candidates import Candidates
 
+PAIR_MASS = 1.05
+"""A pair and its harness over two packs."""
+SOLD_IN_ONE = 9
+"""From so many cells on packs are mostly two in series."""
+
 
 def joinable(packs: Sequence[Pack]) -> tuple[list[int], list[Pack]]:
     """Positions of packs of which one can have two, and what each of the two is like.
@@ -113,7 +118,7 @@ def _of_two(singles: Candidates) -> dict[str, Any]:
     """Mass, box and price of two and the harness that joins them."""
     thin_is_height = singles.height_mm <= singles.width_mm
     return {
-        "mass_g": singles.mass_g * 2.1,
+        "mass_g": singles.mass_g * 2 * PAIR_MASS,
         "width_mm": np.where(thin_is_height, singles.width_mm, 2 * singles.width_mm),
         "height_mm": np.where(thin_is_height, 2 * singles.height_mm, singles.height_mm),
         "price": singles.price * 2,

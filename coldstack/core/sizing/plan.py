@@ -33,7 +33,7 @@ from coldstack.core.sizing.front import (
     score,
     shortlist,
 )
-from coldstack.core.sizing.pairs import joinable, pairs
+from coldstack.core.sizing.pairs import SOLD_IN_ONE, joinable, pairs
 from coldstack.core.sizing.shopping import Shopping, closed_form_capacity_ah, shopping
 from coldstack.core.trial.candidates import (
     NEARLY_ALLOWED,
@@ -133,17 +133,48 @@ def plan(
 def gather(job: Job, stock: Stock, fineness: Fineness) -> Candidates:
     """All candidates: packs, pairs of equal packs, builds from cells, and the generic grid."""
     series = wanted_series(job)
-    packs = suited(job, packs_and_pairs(stock, job.label_trust), stock.pieces)
-    possible = electrically_possible(packs, max_v=job.electronics.max_v, chemistries=job.wants.chemistries)
-    parts = [packs.take(possible & np.isin(packs.series, series))]
-    parts.append(cell_builds(stock.cells, job, series=series))
-    now = job.now
-    if now is not None and now.series in series and now.chemistry in job.wants.chemistries:
-        parts += runs_on(job)
+    packs = suited(job, _singles_and_pairs(job, stock, series), stock.pieces)
+    limit_v = looked_up_to_v(job)
+    possible = electrically_possible(packs, max_v=limit_v, chemistries=job.wants.chemistries)
+    possible &= np.isin(packs.series, series)
+    if job.now is not None and job.now.pack:
+        # what it runs on now stands beside the others, whatever else is wanted
+        possible |= np.array([i == job.now.pack for i in packs.ids])
+    parts = [packs.take(possible)]
+    parts.append(cell_builds(stock.cells, job, series=series, max_v=limit_v))
+    parts += runs_on(job)
     parts.append(_grid(job, series, fineness))
     joined = Candidates.joined(parts)
     shown = joined.is_kind("at_hand") | (joined.mass_g <= heaviest_shown_g(job))
     return joined if shown.all() else joined.take(shown)
+
+
+def looked_up_to_v(job: Job) -> float:
+    """Volts up to which packs are looked at: the controller's; where nobody gave them, also those of the
+    cells that were asked for, so that they are asked about and not just missing. [V]"""
+    limit_v = job.electronics.max_v
+    if not job.is_assumed("electronics.max_v"):
+        return limit_v
+    asked_v = (s * chemistry(c).full_v for s in job.wants.cells for c in job.wants.chemistries)
+    return max(limit_v, *asked_v, 0.0)
+
+
+def _singles_and_pairs(job: Job, stock: Stock, series: Sequence[int]) -> Candidates:
+    """The stock with its pairs; pairs of typical packs too where the model runs on two, or where so many
+    cells are hardly sold in one."""
+    found = packs_and_pairs(stock, job.label_trust)
+    joined = job.now is not None and job.now.joined
+    if not joined and max(series, default=0) < SOLD_IN_ONE:
+        return found
+    of_typical = typical_pairs(stock, job.label_trust)
+    return Candidates.joined([found, of_typical]) if of_typical is not None else found
+
+
+@lru_cache(maxsize=8)
+def typical_pairs(stock: Stock, trust: LabelTrust) -> Candidates | None:
+    """Pairs of the stock's typical packs; None without any."""
+    typical = [p for p in stock.packs if p.typical]
+    return pairs(from_packs(typical, trust)) if typical else None
 
 
 @lru_cache(maxsize=8)
@@ -155,7 +186,8 @@ def packs_and_pairs(stock: Stock, trust: LabelTrust) -> Candidates:
     return Candidates.joined([singles, pairs(from_packs(halves, trust))]) if halves else singles
 
 
-depends_on_plugs(packs_and_pairs.cache_clear)
+for _kept in (packs_and_pairs, typical_pairs):
+    depends_on_plugs(_kept.cache_clear)
 
 
 def runs_on(job: Job) -> list[Candidates]:
@@ -172,6 +204,7 @@ def _grid(job: Job, series: Sequence[int], fineness: Fineness) -> Candidates:
     capacity_steps, c_steps = _fine(job, series, fineness)
     return generic_grid(
         job,
+        max_v=looked_up_to_v(job),
         series=series,
         capacity_ah=max(middle, 0.02),
         capacity_steps=capacity_steps,
@@ -283,12 +316,12 @@ def _spread(e: Evaluation, rows: list[int]) -> MinutesRange:
 
 
 def _sturdy_first(e: Evaluation, short: list[int], spread: MinutesRange) -> list[int]:
-    """Positions of the shortlist: what simply does the job before what goes with care, and those that often
-    stop early behind all others."""
-    said = verdicts(e, short)
+    """Positions of the shortlist: what simply does the job before what goes with care, those that are weaker
+    than the pack of now by a guess behind them, and those that often stop early behind all others."""
+    said, guessed = verdicts(e, short), e.by_a_guess
 
-    def key(k: int) -> tuple[bool, int]:
-        return bool(spread.early[k] > OFTEN), FIT_VERDICTS.index(said[k])
+    def key(k: int) -> tuple[bool, bool, int]:
+        return bool(spread.early[k] > OFTEN), bool(guessed[short[k]]), FIT_VERDICTS.index(said[k])
 
     return sorted(range(len(short)), key=key)
 

@@ -1,32 +1,42 @@
-"""The shopping line: what to ask for in a shop, from the closed form and the generic packs that do the
-job."""
+"""The shopping line: what to ask for in a shop, in a shop's words, from what does the job."""
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
 
 from coldstack.core.cells.chemistry import CHEMISTRY_IDS, chemistry
-from coldstack.core.cells.resistance import CELL_BURST_FACTOR
+from coldstack.core.cells.resistance import CELL_BURST_FACTOR, LabelTrust, label_for_c
 from coldstack.core.chain.plugs import plug_family
 from coldstack.core.draw.motion import Motion
+from coldstack.core.packs.masses import pulled, typical_mass_g
+from coldstack.core.packs.typical import sold_labels_c, typical_packs
 from coldstack.core.rules.house_rules import for_chemistry
+from coldstack.core.sizing.pairs import PAIR_MASS, SOLD_IN_ONE
+from coldstack.core.trial.candidates import weighed_now
+from coldstack.core.trial.checks.flight import HEAVIER_CARE, all_up_today_g
+from coldstack.core.trial.checks.unmeasured import AS_STRONG, stay_at_c
 from coldstack.core.trial.evaluate import Evaluation
 from coldstack.core.trial.job import BAY_CLEARANCE_MM, Job
-from coldstack.core.units import plain_number
+from coldstack.core.units import about_number, plain_number
 from coldstack.core.working import Step, Working
 
 
 @dataclass(frozen=True, slots=True)
 class Shopping:
-    """What to look for; capacity in Ah, mass in g, box in mm (None where it does not matter)."""
+    """What to look for. Capacity of the whole from and to [Ah], honest and printed C at least (None where no
+    label tells it), mass at most [g], box at most [mm] (None where it does not matter). ``packs``: how many
+    are bought, to be joined."""
 
     line: str
     series: int
     chemistry: str
+    packs: int
     capacity_ah: tuple[float, float]
     least_c: float
+    label_c: float | None
     mass_g: float | None
     box_mm: tuple[float, float, float] | None
     plug: str
@@ -51,42 +61,177 @@ def least_c(rms_a: float, peak_a: float, capacity_ah: float) -> float:
     return max(rms_a / capacity_ah, peak_a / CELL_BURST_FACTOR / capacity_ah)
 
 
-def shopping(e: Evaluation, *, like: int) -> Shopping | None:
-    """What to ask for, with the cells and chemistry of candidate ``like``; None if no generic pack does it.
+LEAST_OF_LIKE, MOST_OF_LIKE = 0.85, 1.3
+"""The range of capacities asked for, of that of the pack that would do best. House figures."""
+LABEL_STEPS_C = 5.0
+"""Between the Cs that are asked for. [1/h]"""
 
-    The generic grid has no cylindrical cells: for those the build itself is the shopping line.
+
+def shopping(e: Evaluation, *, like: int) -> Shopping | None:
+    """What to ask for, with the cells and chemistry of candidate ``like``; None if no pack that is sold
+    does it.
+
+    The capacities are sold ones that do the job, whose packs of the C asked for weigh no more than the
+    grams asked for. Cylindrical cells are built: for those the build itself is the shopping line.
     """
     c, job = e.candidates, e.job
     if c.kind(like).from_cells:
         return _build_line(e, like)
-    same = (c.series == c.series[like]) & (c.chemistry_index == c.chemistry_index[like])
-    rows = np.flatnonzero(c.is_kind("made_up") & same & e.feasible)
-    if not len(rows):
+    chemistry_id = CHEMISTRY_IDS[int(c.chemistry_index[like])]
+    asked = _Asked.of(e, like, chemistry_id)
+    sizes = {*_sold_ah(chemistry_id, asked.parallel), round(float(c.capacity_ah[like]), 3)}
+    able = [ah for ah in sorted(sizes) if asked.allows(ah)]
+    if not able:
         return None
-    series, chemistry_id = int(c.series[like]), CHEMISTRY_IDS[int(c.chemistry_index[like])]
-    ah, d = c.capacity_ah[rows], e.discharge
-    rms, peak = float(d.rms_current_a[rows].max()), float(d.peak_current_a[rows].max())
-    low, high = float(ah.min()), float(ah.max())
-    rating, box = least_c(rms, peak, low), _room_mm(job)
+    low, high = able[0], able[-1]
+    label_c = asked.label_c(low)
+    series, plug = int(c.series[like]), plug_family(job.electronics.plug)
+    grams, box = asked.most_g, _room_mm(job)
+    usual_g = asked.mass_g(high)
+    each_ah = [f"{_mah(ah / asked.parallel)}" for ah in ((low, high) if high > low else (low,))]
+    each, together = ("each ", " together") if asked.packs > 1 else ("", "")
+    mass = f"at most {plain_number(grams, 3)} g" if grams else f"about {about_number(usual_g)} g"
     parts = [
-        f"{series}S {chemistry(chemistry_id).name}",
-        f"{_mah(low)} to {_mah(high)} mAh" if high > low else f"{_mah(low)} mAh",
-        f"at least {plain_number(np.ceil(rating), 3)} honest C",
-        *([f"at most {plain_number(job.wants.mass_g, 4)} g"] if job.wants.mass_g else []),
+        _cells_words(chemistry_id, series, asked.packs, asked.parallel),
+        f"{each}{' to '.join(each_ah)} mAh",
+        *([f"labelled {label_c:g}C or more"] if label_c is not None else []),
+        f"{mass}{together}",
         *(["at most " + " × ".join(plain_number(x) for x in box) + " mm"] if box else []),
-        plug_family(job.electronics.plug).name,
+        f"your plug: say which ({plug.name} assumed)" if job.is_assumed("electronics.plug") else plug.name,
     ]
     return Shopping(
         line=", ".join(parts),
         series=series,
         chemistry=chemistry_id,
+        packs=asked.packs,
         capacity_ah=(low, high),
-        least_c=rating,
-        mass_g=job.wants.mass_g,
+        least_c=asked.honest_c(low),
+        label_c=label_c,
+        mass_g=grams,
         box_mm=box,
         plug=job.electronics.plug,
-        working=_working(job, chemistry_id, series, low, rms, peak, rating),
+        working=_working(asked, chemistry_id, series, low, high),
     )
+
+
+@dataclass(frozen=True, slots=True)
+class _Asked:
+    """What is asked of packs like one candidate: its amps, the grams and minutes it must keep to."""
+
+    e: Evaluation
+    like: int
+    chemistry: str
+    packs: int
+    parallel: int
+    rms_a: float
+    peak_a: float
+    least_ah: float
+    most_g: float | None
+
+    @classmethod
+    def of(cls, e: Evaluation, like: int, chemistry_id: str) -> _Asked:
+        c, job = e.candidates, e.job
+        kind = c.kind(like)
+        series = int(c.series[like])
+        side_by_side = kind.id == "parallel pair" or (kind.id == "now" and _joined(job) == "parallel")
+        two = kind.joined or side_by_side or (kind.id == "now" and _joined(job) == "series")
+        two = two or (kind.id != "owned" and series >= SOLD_IN_ONE and series % 2 == 0)
+        like_ah, minutes = float(c.capacity_ah[like]), float(e.minutes[like])
+        # in proportion to the minutes: a smaller pack is lighter too, so that this is on the safe side
+        share = max(LEAST_OF_LIKE, (job.wants.minutes or 0.0) / max(minutes, 1e-9))
+        return cls(
+            e=e,
+            like=like,
+            chemistry=chemistry_id,
+            packs=2 if two else 1,
+            parallel=2 if side_by_side else 1,
+            rms_a=float(e.discharge.rms_current_a[like]),
+            peak_a=float(e.discharge.peak_current_a[like]),
+            least_ah=min(share, 1.0) * like_ah,
+            most_g=_most_g(e, like),
+        )
+
+    def honest_c(self, ah: float) -> float:
+        """By the closed form. [1/h]"""
+        return least_c(self.rms_a, self.peak_a, ah)
+
+    def label_c(self, ah: float) -> float | None:
+        """What to have on the label at this size: what the house's trust takes for enough, and no less than
+        the pack of now while nobody measured the peak; None where such packs print none. [1/h]"""
+        cell, job = chemistry(self.chemistry), self.e.job
+        if not cell.polymer and cell.typical_resistance_mohm_ah is not None:
+            return None
+        need = float(label_for_c(self.honest_c(ah), job.label_trust))
+        now = job.now
+        if now is not None and now.label_c is not None and job.is_assumed("draw.peak_a"):
+            need = max(need, stay_at_c(now.label_c, now.capacity_ah, ah))
+        sold = sold_labels_c(self.chemistry, ah / self.parallel)
+        asked = max(LABEL_STEPS_C * math.ceil(need / LABEL_STEPS_C - 1e-9), sold[0])
+        # what it bears today it may go on bearing: no shop has more
+        return min(asked, sold[-1]) if self._as_strong_as_now(sold[-1], ah) else asked
+
+    def _as_strong_as_now(self, most: float, ah: float) -> bool:
+        now = self.e.job.now
+        return (
+            now is not None
+            and now.label_c is not None
+            and most * ah >= AS_STRONG * now.label_c * (now.capacity_ah)
+        )
+
+    def mass_g(self, ah: float) -> float:
+        """What such packs usually weigh in all, as the model's own pack lets one expect. [g]"""
+        each_ah, label_c = ah / self.parallel, self.label_c(ah)
+        series = int(self.e.candidates.series[self.like])
+        each = series // self.packs if self.packs > self.parallel else series
+        usual = typical_mass_g(self.chemistry, each, each_ah, label_c)
+        known = weighed_now(self.e.job)
+        factor = float(pulled((known,), self.chemistry, each, each_ah)) if known else 1.0
+        return usual * factor * (2 * PAIR_MASS if self.packs == 2 else 1.0)
+
+    def allows(self, ah: float) -> bool:
+        """Whether packs of this size are sold with the C that they need, and are light enough."""
+        like_ah = float(self.e.candidates.capacity_ah[self.like])
+        if not self.least_ah - 1e-9 <= ah <= MOST_OF_LIKE * like_ah:
+            return False
+        label_c = self.label_c(ah)
+        sold = label_c is None or label_c <= sold_labels_c(self.chemistry, ah / self.parallel)[-1]
+        return sold and (self.most_g is None or self.mass_g(ah) <= self.most_g)
+
+
+def _joined(job: Job) -> str:
+    return job.now.joined if job.now else ""
+
+
+def _most_g(e: Evaluation, like: int) -> float | None:
+    """Grams to keep to: those wanted, else those up to which what flies is no heavier than it was by more
+    than a little, or than with the pack that would do best. [g]"""
+    job = e.job
+    if job.wants.mass_g:
+        return job.wants.mass_g
+    if not job.motion.flies or job.now is None:
+        return None
+    little = (1 + HEAVIER_CARE) * all_up_today_g(job) - job.mass_g
+    return float(about_number(max(little, A_LITTLE_MORE * float(e.candidates.mass_g[like]))))
+
+
+A_LITTLE_MORE = 1.05
+"""Packs of one size and C differ by as much."""
+
+
+def _sold_ah(chemistry_id: str, parallel: int) -> list[float]:
+    """Capacities that are sold, of so many side by side. [Ah]"""
+    return sorted({p.capacity_ah * parallel for p in typical_packs() if p.chemistry == chemistry_id})
+
+
+def _cells_words(chemistry_id: str, series: int, packs: int, parallel: int) -> str:
+    """As shops print them: "4S LiPo (14.8 V)", "7.2 V NiMH of 6 cells", "two 6S LiPo in series"."""
+    cell = chemistry(chemistry_id)
+    each = series // packs if packs > parallel else series
+    volts = f"{each * cell.nominal_v:.1f} V"
+    one = f"{volts} {cell.name} of {each} cells" if not cell.balanced else f"{each}S {cell.name} ({volts})"
+    if packs == 1:
+        return one
+    return f"two {one} {'side by side' if parallel == packs else 'in series'}"
 
 
 def _build_line(e: Evaluation, row: int) -> Shopping:
@@ -120,8 +265,10 @@ def _build_line(e: Evaluation, row: int) -> Shopping:
         line,
         series,
         chemistry_id,
+        1,
         (ah, ah),
         cell_a / cell_ah,
+        None,
         job.wants.mass_g,
         None,
         plug.id,
@@ -136,10 +283,8 @@ def _room_mm(job: Job) -> tuple[float, float, float] | None:
     return bay.length_mm - least, bay.width_mm - least, bay.height_mm - least
 
 
-def _working(
-    job: Job, chemistry_id: str, series: int, low_ah: float, rms: float, peak: float, rating: float
-) -> Working:
-    n = plain_number
+def _working(asked: _Asked, chemistry_id: str, series: int, low_ah: float, high_ah: float) -> Working:
+    n, job = plain_number, asked.e.job
     rules = for_chemistry(job.rules, chemistry_id)
     usable = rules.start_soc - rules.landing_soc
     steps = []
@@ -148,8 +293,8 @@ def _working(
         volts = series * chemistry(chemistry_id).nominal_v
         amps = job.duty.average_current_a * job.told_at_v / volts
         told = f"{n(job.duty.average_current_a)} A × {n(job.told_at_v)} V"
-        steps += [
-            Step("Average at these volts", "I·V_told ÷ V", f"{told} ÷ {n(volts)} V = {n(amps)} A"),
+        steps = [
+            Step("Average at these volts", "I·V_ref ÷ V", f"{told} ÷ {n(volts)} V = {n(amps)} A"),
             Step(
                 "Capacity, closed form",
                 "Ah = I·t ÷ usable",
@@ -158,21 +303,40 @@ def _working(
                 f"{rules.landing_by}",
             ),
         ]
+    rms, peak, honest = asked.rms_a, asked.peak_a, asked.honest_c(low_ah)
     steps += [
         Step(
             "Capacity, by simulation",
-            "smallest made-up pack that meets every want",
-            f"{n(low_ah)} Ah",
+            "sold sizes that do it, light enough with the C asked for",
+            f"{n(low_ah)} to {n(high_ah)} Ah",
             "with sag, mass and temperature",
         ),
         Step(
-            "C rating",
+            "Honest C",
             "max(I_rms ÷ Ah, I_peak ÷ 1.5 ÷ Ah)",
-            f"max({n(rms)} ÷ {n(low_ah)}, {n(peak)} ÷ 1.5 ÷ {n(low_ah)}) = {n(rating)}",
+            f"max({n(rms)} ÷ {n(low_ah)}, {n(peak)} ÷ 1.5 ÷ {n(low_ah)}) = {n(honest)}",
             "a burst holds 10 s at 1.5 × continuous",
         ),
     ]
+    if (label_c := asked.label_c(low_ah)) is not None:
+        steps.append(
+            Step(
+                "C on the label",
+                "what this trust takes for that much; no less than now while nobody measured the peak",
+                f"{n(honest)} honest: {label_c:g}C",
+                f"Labels are taken {TRUST_WORDS[job.label_trust]}",
+            )
+        )
+    grams = f"{n(asked.mass_g(low_ah))} to {n(asked.mass_g(high_ah))} g"
+    steps.append(Step("Mass", "what such packs usually weigh", grams))
     return Working("Shopping line", tuple(steps), _motion_note(job.motion))
+
+
+TRUST_WORDS: dict[LabelTrust, str] = {
+    "as_printed": "as printed",
+    "cautious": "cautiously: above 20C each further C counts half",
+    "sceptical": "sceptically: above 20C each further C counts a quarter, at most 40C",
+}
 
 
 def _motion_note(motion: Motion) -> str:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from coldstack.core.cells.chemistry import CHEMISTRY_IDS, chemistry
 from coldstack.core.checks import Check, check_statement
 from coldstack.core.safety.cautions import NO_CUTOFF
+from coldstack.core.trial.alarm import Alarm
 from coldstack.core.trial.evaluate import Evaluation, surroundings
 
 COLD_START_C = 10.0
@@ -13,16 +14,16 @@ MORE_VOLTS = 1.02
 """From this ratio of volts a brushed motor is said to wear faster: 7.4 V for 7.2 V counts."""
 
 
-def statements(e: Evaluation, row: int, *, alarm_min: float | None, fragile: bool) -> list[Check]:
+def statements(e: Evaluation, row: int, *, alarm: Alarm, fragile: bool) -> list[Check]:
     """What to mind of one candidate.
 
-    ``alarm_min`` is when its alarm first sounds, ``fragile`` from `MinutesRange`.
+    ``fragile`` from `MinutesRange`.
     """
     found = [
         *_without_cutoff(e, row),
         *_brushed_motor(e, row),
         *_cold_start(e),
-        *_early_alarm(e, row, alarm_min),
+        *_early_alarm(e, alarm),
     ]
     return [*found, _fragile(e, row)] if fragile else found
 
@@ -70,12 +71,12 @@ def _cold_start(e: Evaluation) -> list[Check]:
     return [_caution("cells.cold", "Cold start", sentence, "computation at the pack’s temperature")]
 
 
-def _early_alarm(e: Evaluation, row: int, alarm_min: float | None) -> list[Check]:
-    if alarm_min is None or alarm_min >= float(e.minutes[row]):
+def _early_alarm(e: Evaluation, alarm: Alarm) -> list[Check]:
+    if not alarm.early or alarm.sounds_s is None:
         return []
     sentence = (
-        f"The alarm first sounds {alarm_min:.1f} min into the run, before the landing point: the volts "
-        "dip under load."
+        f"The alarm first sounds {alarm.sounds_s / 60:.1f} min into the run, long before the landing point: "
+        "the volts dip under load, and the house sets it no lower. Go by the timer."
     )
     return [_caution("run.alarm", "Alarm before landing", sentence, f"{e.job.rules.cited}")]
 

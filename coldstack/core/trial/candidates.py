@@ -28,6 +28,7 @@ from coldstack.core.chain.wire import lead_pair_resistance_mohm, usual_awg, wire
 from coldstack.core.discharge.batch import Floats, Ints
 from coldstack.core.labels.guesses import usual_load_a
 from coldstack.core.packs.kinds import Kind, kind_at, kind_column, kind_index
+from coldstack.core.packs.masses import Weighed, pulled, weighed
 from coldstack.core.packs.measured import CHARGED_SPREAD, READ_SPREAD
 from coldstack.core.packs.pack import Pack
 from coldstack.core.readings.tolerance import passes_volts
@@ -325,7 +326,31 @@ def job_candidates(job: Job, packs: Sequence[Pack], pieces: tuple[Adapter, ...] 
 def suited(job: Job, c: Candidates, pieces: tuple[Adapter, ...] = ()) -> Candidates:
     """Candidates in a model: with its plug and gauge on single packs whose own nobody gave, since they would
     be bought with what fits; and with the adapters between."""
-    return _by_their_ways(job, _as_bought(job, c), pieces)
+    return _by_their_ways(job, _as_heavy_as_now(job, _as_bought(job, c)), pieces)
+
+
+def _as_heavy_as_now(job: Job, c: Candidates) -> Candidates:
+    """Typical packs in the light of the one that the model runs on, where somebody weighed it."""
+    if (on_scale := weighed_now(job)) is None:
+        return c
+    typical = np.array([p is not None and p.typical for p in c.packs], dtype=bool)
+    known = CHEMISTRY_IDS.index(on_scale.chemistry)
+    of_its_kind = typical & (c.chemistry_index == known)
+    if not of_its_kind.any():
+        return c
+    factor = pulled((on_scale,), on_scale.chemistry, c.series, c.capacity_ah)
+    return replace(c, mass_g=np.where(of_its_kind, c.mass_g * factor, c.mass_g))
+
+
+def weighed_now(job: Job) -> Weighed | None:
+    """What the grams told of the pack of now say of others; None where they were assumed, and of a pack of
+    the box, which speaks for itself."""
+    now = job.now
+    if now is None or now.pack or job.is_assumed("now.mass_g"):
+        return None
+    label_c = None if job.is_assumed("now.label_c") else now.label_c
+    one = now.each
+    return weighed(one.chemistry, one.series, one.capacity_ah, one.mass_g, label_c)
 
 
 def _by_their_ways(job: Job, c: Candidates, pieces: tuple[Adapter, ...]) -> Candidates:

@@ -31,7 +31,8 @@ from coldstack.core.trial.checks.facts import fact_columns
 from coldstack.core.trial.checks.flight import flight_columns
 from coldstack.core.trial.checks.links import link_columns, phase_currents, stream_share
 from coldstack.core.trial.checks.spec import CheckColumn
-from coldstack.core.trial.checks.wants import FULL, want_columns
+from coldstack.core.trial.checks.unmeasured import UNMEASURED, unmeasured_columns
+from coldstack.core.trial.checks.wants import DELIVERS, DRIVE, FULL, LANDING, want_columns
 from coldstack.core.trial.job import AIRFLOW_W_PER_M2_K, Job, RunsOn, Wants
 from coldstack.core.trial.lively import liveliness
 from coldstack.core.trial.now import NOW_ID, now_pack
@@ -42,6 +43,20 @@ FARTHEST = 1e6
 """A limit of nothing is passed by so much, so that what is nearer otherwise still stands before."""
 COLLAPSE_SHARE = 0.6
 """Where a controller does not cut off, the run is followed down to this share of nominal volts under load."""
+
+
+@dataclass(frozen=True, slots=True)
+class RunsNow:
+    """What the pack of now asks of the model: loadings of links and bay by the id of their check, and its
+    full-stick watts over those for which the draw was told."""
+
+    loadings: Mapping[str, float]
+    punch: float
+    minutes: float | None = None
+    """To its landing point. [min]"""
+    burst_a: float | None = None
+    printed_a: float | None = None
+    """What it gives for ten seconds, and what its label promises all the time. [A]"""
 
 
 @dataclass(frozen=True, slots=True)
@@ -64,6 +79,25 @@ class Evaluation:
     feasible: NDArray[np.bool_]
     real: NDArray[np.bool_]
     """Candidates that can be bought, owned or built; not the generic grid."""
+    now: RunsNow
+    """The model on what it runs on now."""
+
+    @property
+    def now_row(self) -> int | None:
+        """The candidate that it runs on now; None where it is not among them."""
+        runs_on = self.job.now
+        if runs_on is None:
+            return None
+        named = (runs_on.pack or NOW_ID, NOW_ID)
+        return next((self.candidates.ids.index(i) for i in named if i in self.candidates.ids), None)
+
+    @property
+    def by_a_guess(self) -> Bools:
+        """Candidates weaker than the pack of now while nobody measured the peak; shape (N,)."""
+        for column, loading in zip(self.checks, self.loading, strict=True):
+            if column.id == UNMEASURED.id:
+                return np.asarray(loading > 1)
+        return np.zeros(len(self.candidates), bool)
 
     @property
     def minutes(self) -> Floats:
@@ -97,6 +131,7 @@ def judged(
     """The checks of candidates whose discharge is known, in the light of what the model runs on now."""
     now = runs_now(job)
     found = _checks(job, candidates, packs, discharge, now.punch, ratings)
+    found += unmeasured_columns(job, candidates, burst_now_a=now.burst_a, printed_now_a=now.printed_a)
     # row by row: a large plan has no second copy of any of these
     loading, binding = (np.empty((len(found), len(candidates))) for _ in range(2))
     for k, check in enumerate(found):
@@ -117,7 +152,7 @@ def judged(
             told = loading[k] if check.link == "cells" else np.where(check.known, loading[k], np.nan)
             np.fmax(heat, told, out=heat)
     real = ~candidates.is_kind("made_up")
-    return Evaluation(job, candidates, discharge, checks, loading, binding, heat, feasible, real)
+    return Evaluation(job, candidates, discharge, checks, loading, binding, heat, feasible, real, now)
 
 
 def _checks(
@@ -138,15 +173,6 @@ BORNE_SHARE = 1.02
 """What loads a link by no more than so many times what it bears today, it bears too. House figure."""
 
 
-@dataclass(frozen=True, slots=True)
-class RunsNow:
-    """What the pack of now asks of the model: loadings of links and bay by the id of their check, and its
-    full-stick watts over those for which the draw was told."""
-
-    loadings: Mapping[str, float]
-    punch: float
-
-
 @lru_cache(maxsize=64)
 def _runs_now(job: Job) -> RunsNow:
     """The model on what it runs on now: it runs, so it bears that. Nothing where nobody said what it is."""
@@ -157,7 +183,15 @@ def _runs_now(job: Job) -> RunsNow:
     run = simulate(packs, loads(job, c), surroundings(job))
     punch = float(liveliness(job, packs, surroundings(job).start_c)[0])
     found = [x for x in _checks(job, c, packs, run, punch, True) if _may_be_borne(x)]
-    return RunsNow({x.id: float(x.loading[0]) for x in found}, punch)
+    # a pack of the box is known by more than its label
+    label_c = None if job.now.pack else job.now.label_c
+    return RunsNow(
+        loadings={x.id: float(x.loading[0]) for x in found},
+        punch=punch,
+        minutes=float(run.duration_s[0]) / 60,
+        burst_a=float(c.burst_a[0]),
+        printed_a=None if label_c is None else label_c * job.now.capacity_ah,
+    )
 
 
 depends_on_plugs(_runs_now.cache_clear)
@@ -187,6 +221,8 @@ def _in_its_light(
     that, or that itself. Volts over the controller's are borne of packs at hand alone, and of the same
     chemistry: nobody buys more of them, and fresh NiMH gives its high ones for seconds."""
     no_worse = loading <= BORNE_SHARE * now.loadings.get(check.id, math.nan)
+    if check.id in (DELIVERS.id, DRIVE.id):
+        no_worse &= itself
     if check.id == FULL.id:
         alike = c.chemistry_index == CHEMISTRY_IDS.index(runs_on.chemistry)
         for k in np.flatnonzero(no_worse & alike & ~itself).tolist():
@@ -197,7 +233,11 @@ def _in_its_light(
 
 
 def _may_be_borne(check: CheckColumn) -> bool:
-    return check.is_link or check.id in IN_THE_BAY or check.id == FULL.id
+    return check.is_link or check.id in BORNE or check.id in IN_THE_BAY
+
+
+BORNE = (FULL.id, LANDING.id, DELIVERS.id, DRIVE.id)
+"""Beside the links and the bay: what the pack of now itself does, it does."""
 
 
 def warming_of(e: Evaluation, row: int) -> Warming:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from coldstack.core.cells.chemistry import chemistry
@@ -20,6 +20,7 @@ from coldstack.core.rules.house_rules import HouseRules
 Cutoff = Literal["none", "programmable"]
 Airflow = Literal["closed", "vented", "stream"]
 Ratings = Literal["each", "together"]
+Joined = Literal["", "series", "parallel"]
 
 AIRFLOW_W_PER_M2_K: dict[str, float] = {"closed": 6.0, "vented": 12.0, "stream": 25.0}
 """Heat transfer of a closed bay, a vented one, and one in the air stream. Typical. [W/m²K]"""
@@ -109,11 +110,47 @@ class RunsOn:
     label_c: float | None = None
     cell_resistance_mohm: float | None = None
     pack: str = ""
+    joined: Joined = ""
+    """Two packs in series, or two side by side; all figures are those of both together."""
+
+    @property
+    def each(self) -> RunsOn:
+        """The one pack, or each of the two."""
+        if not self.joined:
+            return self
+        return replace(
+            self,
+            series=self.series // 2 if self.joined == "series" else self.series,
+            capacity_ah=self.capacity_ah / 2 if self.joined == "parallel" else self.capacity_ah,
+            mass_g=self.mass_g / 2,
+            joined="",
+        )
 
     @property
     def nominal_v(self) -> float:
         """Printed volts. [V]"""
         return self.series * chemistry(self.chemistry).nominal_v
+
+
+def two_of(one: RunsOn, joined: Joined) -> RunsOn:
+    """Two equal packs in series or side by side, as one; the pack itself where they are not joined."""
+    if not joined:
+        return one
+    return replace(
+        one,
+        series=2 * one.series if joined == "series" else one.series,
+        capacity_ah=2 * one.capacity_ah if joined == "parallel" else one.capacity_ah,
+        cell_resistance_mohm=_half(one.cell_resistance_mohm)
+        if joined == "parallel"
+        else one.cell_resistance_mohm,
+        mass_g=2 * one.mass_g,
+        pack="",
+        joined=joined,
+    )
+
+
+def _half(mohm: float | None) -> float | None:
+    return None if mohm is None else mohm / 2
 
 
 @dataclass(frozen=True, slots=True)
@@ -183,6 +220,9 @@ def _check_now(now: RunsOn) -> None:
     require_between("now.series", "Cells in series", now.series, low=LEAST_SERIES, high=MOST_SERIES)
     require_between("now.capacity_ah", "Capacity", now.capacity_ah, low=0.01, high=200, unit="Ah")
     require_between("now.mass_g", "Mass of the pack", now.mass_g, low=0.5, high=50_000, unit="g")
+    if now.joined == "series" and now.series % 2:
+        words = f"Two equal packs in series have an even number of cells, not {now.series}."
+        raise DomainError("now.series", words)
     if now.label_c is not None:
         require_between("now.label_c", "Continuous C", now.label_c, low=0.1, high=500, unit="C")
     if now.cell_resistance_mohm is not None:

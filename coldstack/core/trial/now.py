@@ -11,6 +11,7 @@ from coldstack.core.trial.job import Job, RunsOn
 from coldstack.core.units import plain_number
 
 NOW_ID = "now"
+JOINED_WORDS = {"series": "in series", "parallel": "side by side"}
 SAG_AT_EMPTY = 0.93
 """Volts under load of an empty pack, of those at rest. House figure."""
 
@@ -19,7 +20,7 @@ def now_pack(now: RunsOn) -> Pack:
     """What it runs on now as a pack; plug and leads are assumed, since they carry what it draws."""
     return Pack(
         id=NOW_ID,
-        name=f"{now_words(now)}, what it runs on now",
+        name=now_words(now),
         chemistry=now.chemistry,
         series=now.series,
         capacity_ah=now.capacity_ah,
@@ -32,9 +33,11 @@ def now_pack(now: RunsOn) -> Pack:
 
 
 def now_words(now: RunsOn) -> str:
-    """Cells, capacity and chemistry: "5S 1500 mAh LiPo"; NiMH counts its cells in words, as people do."""
-    cell = chemistry(now.chemistry)
-    return f"{now.series}S {1000 * now.capacity_ah:.0f} mAh {cell.name}"
+    """Cells, capacity and chemistry of the pack, or of each of two: "5S 1500 mAh LiPo", "2 × 5S 5000 mAh
+    LiPo in series"."""
+    cell, each = chemistry(now.chemistry), now.each
+    words = f"{each.series}S {1000 * each.capacity_ah:.0f} mAh {cell.name}"
+    return words if not now.joined else f"2 × {words} {JOINED_WORDS[now.joined]}"
 
 
 def true_for(job: Job) -> str:

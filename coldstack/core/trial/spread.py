@@ -4,6 +4,7 @@ C."""
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from statistics import NormalDist
 
 import numpy as np
 from numpy.typing import NDArray
@@ -11,11 +12,12 @@ from numpy.typing import NDArray
 from coldstack.core.discharge.batch import Floats, PackColumns
 from coldstack.core.discharge.simulate import simulate
 from coldstack.core.draw.scaling import PhaseLoad
-from coldstack.core.trial.candidates import Candidates
+from coldstack.core.trial.candidates import LABEL_SPREAD, Candidates
 from coldstack.core.trial.checks.link_specs import HOTTEST_CELL_C
 from coldstack.core.trial.evaluate import loads, pack_columns, surroundings
 from coldstack.core.trial.job import Job
-from coldstack.core.trial.unknowns import DRAWS, UNKNOWNS, Spreads, contributions, drawn
+from coldstack.core.trial.now import NOW_ID
+from coldstack.core.trial.unknowns import DRAWS, SIGMAS, UNKNOWNS, Spreads, contributions, drawn
 
 COLDER_K = 10.0
 EARLY_SHARE = 0.5
@@ -90,13 +92,28 @@ def minutes_range(
     early = short.mean(axis=1)
     left_out = short & ((early > TAIL) & (early < 1))[:, None]
     low, high = (_quantile(np.where(left_out, np.inf, runs), q) for q in (TAIL, 1 - TAIL))
-    return MinutesRange(
+    found = MinutesRange(
         minutes=minutes,
         low=np.minimum(low, minutes),
         high=np.maximum(high, minutes),
         by=contributions(runs.T).T,
         early=early,
     )
+    for row in np.flatnonzero([i == NOW_ID for i in c.ids]).tolist():
+        _as_it_runs(found, row, job)
+    return found
+
+
+def _as_it_runs(found: MinutesRange, row: int, job: Job) -> None:
+    """The range of what the model runs on now: it lands, so that nothing stops it early, and what it resists
+    and how its cells sag is in the minutes that were told. Left are the draw and the capacity, log-normal."""
+    sigmas = np.log1p([job.duty.spread, LABEL_SPREAD[1]]) / SIGMAS
+    minutes, reach = found.minutes[row], NormalDist().inv_cdf(1 - TAIL)
+    width = float(np.exp(reach * np.hypot(*sigmas)))
+    found.low[row], found.high[row], found.early[row] = minutes / width, minutes * width, 0.0
+    found.by[row] = 0.0
+    for unknown, sigma in zip(("draw", "capacity"), sigmas.tolist(), strict=True):
+        found.by[row, UNKNOWNS.index(unknown)] = minutes * reach * sigma
 
 
 def _quantile(runs: Floats, share: float) -> Floats:

@@ -109,7 +109,7 @@ def drawn(packs: PackColumns, spreads: Spreads) -> tuple[PackColumns, Floats]:
         slow_s=many.slow_s * lognormal(SLOW_TIME_OVER * spreads.slow[rows], "slow part’s time"),
         ocv_shift_v=OCV_SPREAD_V / SIGMAS * along("resting volts"),
         warmer_k=TEMPERATURE_SPREAD_K / SIGMAS * along("temperature"),
-    ), 1 + spreads.draw / SIGMAS * along("draw")
+    ), lognormal(spreads.draw, "draw")
 
 
 @cache

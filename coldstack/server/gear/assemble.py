@@ -15,11 +15,12 @@ from coldstack.core.charging.charger import Charger as ChargerValue
 from coldstack.core.charging.charger import Supply as SupplyValue
 from coldstack.core.matching.charge import Bench
 from coldstack.core.packs.keys import catalogue_key, catalogue_row, tag_of
+from coldstack.core.packs.masses import Weighed, weighed
 from coldstack.core.packs.pack import CellType as CellTypeValue
 from coldstack.core.packs.pack import Learnt, Pack
-from coldstack.core.packs.typical import stand_ins, typical_cells, typical_packs
+from coldstack.core.packs.typical import as_weighed, stand_ins, typical_cells
 from coldstack.core.sizing.plan import Stock
-from coldstack.server.gear.models import CataloguePack, CellType, Charger, Piece, Supply
+from coldstack.server.gear.models import CataloguePack, CellType, Charger, OwnedPack, Piece, Supply
 from coldstack.server.rules.assemble import house
 
 _OF_ONE = frozenset(("id", "owned", "fit", "today", "learnt", "note", "typical", "offered", "at_hand"))
@@ -47,7 +48,19 @@ def _stamps() -> tuple[Any, ...]:
     counts = tuple(
         tuple(t.aggregate(n=Count("pk"), latest=Max("updated"), ids=Max("pk")).values()) for t in tables
     )
-    return (*counts, house().typical_packs, tuple(own_plugs()))
+    return (*counts, house().typical_packs, tuple(own_plugs()), _weighed())
+
+
+def _weighed() -> tuple[Weighed, ...]:
+    """What the packs of the box say that somebody put on a scale."""
+    fields = ("chemistry", "series", "capacity_ah", "mass_g", "label_c", "assumed")
+    rows = OwnedPack.live.values(*fields)
+    known = (
+        weighed(r["chemistry"], r["series"], r["capacity_ah"], r["mass_g"], r["label_c"])
+        for r in rows
+        if "mass_g" not in (r["assumed"] or ()) and r["mass_g"]
+    )
+    return tuple(w for w in known if w is not None)
 
 
 @lru_cache(maxsize=2)
@@ -58,7 +71,7 @@ def _stock_at(stamps: tuple[Any, ...]) -> Stock:
     ]
     cells = [CellTypeValue(id=str(row.pop("id")), **row) for row in CellType.live.values("id", *_CELL)]
     if house().typical_packs:
-        bought += stand_ins(bought)
+        bought += stand_ins(bought, stamps[-1])
         cells = cells or list(typical_cells())
     return Stock(packs=tuple(bought), cells=tuple(cells))
 
@@ -67,7 +80,7 @@ def bought_pack(pack_id: str) -> Pack | None:
     """A catalogue ("pack:31") or typical pack; None for any other id."""
     bought = catalogue_row(pack_id)
     if bought is None:
-        return next((p for p in typical_packs() if p.id == pack_id), None)
+        return as_weighed(_weighed()).get(pack_id)
     row = CataloguePack.live.filter(pk=bought).values("id", "offer", *PACK_FIGURES).first()
     return pack_of(row, pack_id) if row else None
 

@@ -8,16 +8,18 @@ from pydantic import BaseModel, Field
 
 from coldstack.core.cells.chemistry import ChemistryId
 from coldstack.core.cells.counts import LEAST_SERIES, MOST_SERIES
-from coldstack.core.describing.answers import Answers, Goes, HowTold, Takes, Wish
+from coldstack.core.describing.answers import Answers, Goes, Takes, Wish
 from coldstack.core.describing.job_from_answers import Described, described_job
+from coldstack.core.describing.model_classes import Likely, classes_of, model_class
 from coldstack.core.describing.model_kinds import MODEL_KINDS, model_kind
+from coldstack.core.describing.narrowing import Narrowing, narrowing
 from coldstack.core.errors import DomainError, require_between
+from coldstack.core.packs.masses import typical_mass_g
 from coldstack.core.packs.pack import Pack
-from coldstack.core.packs.typical import typical_mass_g
 from coldstack.core.sizing.detail import details
 from coldstack.core.sizing.plates import Plate
 from coldstack.core.trial.candidates import job_candidates
-from coldstack.core.trial.job import Airflow, Cutoff, Electronics, Ratings, RunsOn
+from coldstack.core.trial.job import Airflow, Cutoff, Electronics, Joined, Ratings, RunsOn, two_of
 from coldstack.core.trial.now import NOW_ID, now_pack, now_words, true_for
 from coldstack.core.units import plain_number
 from coldstack.core.working import Working
@@ -30,9 +32,10 @@ Name = Annotated[str, Field(max_length=80)]
 
 class NowIn(s.In):
     """What it runs on now: an owned pack by its id ("owned:07"), or cells and capacity; without a mass
-    such packs' usual one."""
+    such packs' usual one. ``joined``: two of these, in series or side by side; all figures are of one."""
 
     pack: Annotated[str, Field(max_length=60)] | None = None
+    joined: Joined = ""
     chemistry: ChemistryId = "lipo"
     series: int | None = None
     capacity_ah: float | None = None
@@ -41,9 +44,9 @@ class NowIn(s.In):
 
 
 class GoesIn(s.In):
-    """How it goes on that. ``told`` says which of the figures count."""
+    """How it goes on that, as far as one knows: the minutes to landing, or of the run after which so much
+    went back, the amps of a meter."""
 
-    told: HowTold = "unknown"
     minutes: float | None = None
     put_back_mah: float | None = None
     average_a: float | None = None
@@ -88,6 +91,7 @@ class AnswersIn(s.In):
 
     name: Name = ""
     kind: str
+    model_class: Annotated[str, Field(max_length=30)] | None = None
     mass_g: float | None = None
     rotors: int | None = None
     now: NowIn = NowIn()
@@ -104,36 +108,70 @@ class AssumedOut(BaseModel):
     words: str
 
 
+class LikelyOut(BaseModel):
+    """Its class: chosen, or guessed from what was told; whether it is worth asking, since another one would
+    make another answer."""
+
+    id: str
+    name: str
+    chosen: bool
+    ask: bool
+
+
 class DescribedOut(BaseModel):
     """What follows: the job to keep, what was assumed for it, and its pack of now, judged. ``pick`` is
-    that pack's id in Size."""
+    that pack's id in Size; ``average`` and ``peak`` in words with their range, nine in ten; ``narrow`` the
+    one figure that would narrow the answer most, and how to get it."""
 
     job: s.JobIn
     description: str
     assumed: list[AssumedOut]
     true_for: str
     average_a: float
+    average_low_a: float
+    average_high_a: float
     peak_a: float
+    peak_low_a: float
+    peak_high_a: float
     minutes: float
+    minutes_low: float
+    minutes_high: float
+    model_class: LikelyOut
+    narrow: Narrowing | None
     now: str
     pick: str
     plates: list[Plate]
     working: Working
 
 
+class ModelClassOut(BaseModel):
+    """A class within a kind."""
+
+    id: str
+    name: str
+
+
 class ModelKindOut(BaseModel):
-    """What a model can be."""
+    """What a model can be, and the classes of that."""
 
     id: str
     name: str
     example: str
     motors: int
+    classes: list[ModelClassOut]
 
 
 def model_kinds_out() -> list[ModelKindOut]:
     """The kinds, in the order in which they are offered."""
     return [
-        ModelKindOut(id=k.id, name=k.name, example=k.example, motors=k.motors) for k in MODEL_KINDS.values()
+        ModelKindOut(
+            id=k.id,
+            name=k.name,
+            example=k.example,
+            motors=k.motors,
+            classes=[ModelClassOut(id=c.id, name=c.name) for c in classes_of(k.id)],
+        )
+        for k in MODEL_KINDS.values()
     ]
 
 
@@ -157,13 +195,26 @@ def described_out(data: AnswersIn) -> DescribedOut:
         assumed=[AssumedOut(field=k, words=v) for k, v in found.assumed.items()],
         true_for=true_for(job),
         average_a=job.duty.average_current_a,
+        average_low_a=found.drawn.average.low_a,
+        average_high_a=found.drawn.average.high_a,
         peak_a=job.duty.peak_current_a,
+        peak_low_a=min(found.peak_range_a[0], job.duty.peak_current_a),
+        peak_high_a=max(found.peak_range_a[1], job.duty.peak_current_a),
         minutes=mine.minutes,
+        minutes_low=mine.minutes_low,
+        minutes_high=mine.minutes_high,
+        model_class=_likely_out(found.drawn.likely),
+        narrow=narrowing(found.drawn),
         now=pack.name if pack else now_words(job.now),
         pick=pack.id if pack else NOW_ID,
         plates=mine.plates,
         working=mine.workings["minutes"],
     )
+
+
+def _likely_out(likely: Likely) -> LikelyOut:
+    best = likely.best
+    return LikelyOut(id=best.id, name=best.name, chosen=likely.chosen, ask=likely.decides)
 
 
 def _answers(data: AnswersIn) -> tuple[Answers, Pack | None]:
@@ -173,6 +224,7 @@ def _answers(data: AnswersIn) -> tuple[Answers, Pack | None]:
     return Answers(
         name=data.name.strip() or model_kind(data.kind).name,
         kind=data.kind,
+        model_class=data.model_class,
         mass_g=data.mass_g,
         now=now,
         now_mass_told=told,
@@ -194,6 +246,8 @@ def _now(data: NowIn) -> tuple[RunsOn, Pack | None, bool]:
             f: getattr(pack, f)
             for f in ("chemistry", "series", "capacity_ah", "mass_g", "label_c", "cell_resistance_mohm")
         }
+        if data.joined:
+            return two_of(RunsOn(**figures), data.joined), None, "mass_g" not in pack.assumed
         return RunsOn(**figures, pack=pack.id), pack, True
     for field, words in (("series", "How many cells in series?"), ("capacity_ah", "How many mAh?")):
         if getattr(data, field) is None:
@@ -204,7 +258,7 @@ def _now(data: NowIn) -> tuple[RunsOn, Pack | None, bool]:
     usual_g = float(f"{typical_mass_g(data.chemistry, data.series, data.capacity_ah, data.label_c):.2g}")
     mass_g = usual_g if data.mass_g is None else data.mass_g
     now = RunsOn(data.chemistry, data.series, data.capacity_ah, mass_g, data.label_c)
-    return now, None, data.mass_g is not None
+    return two_of(now, data.joined), None, data.mass_g is not None
 
 
 def _job_out(found: Described) -> s.JobIn:
@@ -249,4 +303,5 @@ def _electronics_out(e: Electronics) -> s.ElectronicsIn:
 def _description(data: AnswersIn, answers: Answers) -> str:
     kind = model_kind(answers.kind)
     rotors = f", {data.rotors} rotors" if data.rotors and kind.motors > 1 else ""
-    return f"{kind.name}{rotors}, {plain_number(answers.mass_g, 4)} g without pack"
+    chosen = model_class(data.model_class, kind.id).name if data.model_class else kind.name
+    return f"{chosen}{rotors}, {plain_number(answers.mass_g, 4)} g without pack"

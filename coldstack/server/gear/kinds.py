@@ -14,7 +14,7 @@ from coldstack.core.chain.own_plugs import check_plug
 from coldstack.core.chain.plugs import plug_families
 from coldstack.core.charging.charger import assumed_watts, check_charger, check_supply
 from coldstack.core.errors import DomainError, faults, refuse
-from coldstack.core.labels.guesses import typical_mass_g
+from coldstack.core.packs.masses import typical_mass_g
 from coldstack.core.packs.pack import ASSUMABLE, LEAST_AH, MOST_AH, check_cell_type, check_pack
 from coldstack.server.gear import schemas as s
 from coldstack.server.gear.assemble import Row, adapter_of, cell_of, charger_of, pack_of, supply_of
@@ -74,7 +74,8 @@ def _fill_pack(row: Row, given: set[str]) -> dict[str, Any]:
         and LEAST_SERIES <= row["series"] <= MOST_SERIES
         and LEAST_AH <= row["capacity_ah"] <= MOST_AH
     ):
-        silent["mass_g"] = typical_mass_g(row["chemistry"], row["series"], row["capacity_ah"])
+        usual_g = typical_mass_g(row["chemistry"], row["series"], row["capacity_ah"], row["label_c"])
+        silent["mass_g"] = float(f"{usual_g:.3g}")
     return silent
 
 

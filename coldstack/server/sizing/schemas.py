@@ -13,7 +13,7 @@ from coldstack.core.draw.duty import Hold
 from coldstack.core.draw.motion import MotionId
 from coldstack.core.draw.scaling import Drive
 from coldstack.core.sizing.front import SHORTLIST_ROWS, Aim
-from coldstack.core.trial.job import Airflow, Cutoff, Ratings
+from coldstack.core.trial.job import Airflow, Cutoff, Joined, Ratings
 
 Source = Literal["typed", "log", "sheet", "estimate", "measured"]
 
@@ -112,6 +112,7 @@ class RunsOnIn(In):
     label_c: float | None = None
     cell_resistance_mohm: float | None = None
     pack: Annotated[str, Field(max_length=60)] = ""
+    joined: Joined = ""
 
 
 class JobIn(In):

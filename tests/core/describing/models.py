@@ -6,7 +6,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from coldstack.core.describing.answers import Answers, Goes, Takes, Wish
-from coldstack.core.packs.typical import typical_mass_g
+from coldstack.core.packs.masses import typical_mass_g
 from coldstack.core.trial.job import RunsOn
 
 

@@ -2800,8 +2800,7 @@ export interface components {
              *       "minutes": null,
              *       "peak_a": null,
              *       "peak_s": null,
-             *       "put_back_mah": null,
-             *       "told": "unknown"
+             *       "put_back_mah": null
              *     }
              */
             goes?: components["schemas"]["GoesIn"];
@@ -2811,6 +2810,8 @@ export interface components {
             kind: string;
             /** Mass G */
             mass_g?: number | null;
+            /** Model Class */
+            model_class?: string | null;
             /**
              * Name
              * @default
@@ -2820,6 +2821,7 @@ export interface components {
              * @default {
              *       "capacity_ah": null,
              *       "chemistry": "lipo",
+             *       "joined": "",
              *       "label_c": null,
              *       "mass_g": null,
              *       "pack": null,
@@ -4106,22 +4108,37 @@ export interface components {
         /**
          * DescribedOut
          * @description What follows: the job to keep, what was assumed for it, and its pack of now, judged. ``pick`` is
-         *     that pack's id in Size.
+         *     that pack's id in Size; ``average`` and ``peak`` in words with their range, nine in ten; ``narrow`` the
+         *     one figure that would narrow the answer most, and how to get it.
          */
         DescribedOut: {
             /** Assumed */
             assumed: components["schemas"]["AssumedOut"][];
             /** Average A */
             average_a: number;
+            /** Average High A */
+            average_high_a: number;
+            /** Average Low A */
+            average_low_a: number;
             /** Description */
             description: string;
             job: components["schemas"]["JobIn"];
             /** Minutes */
             minutes: number;
+            /** Minutes High */
+            minutes_high: number;
+            /** Minutes Low */
+            minutes_low: number;
+            model_class: components["schemas"]["LikelyOut"];
+            narrow: components["schemas"]["Narrowing"] | null;
             /** Now */
             now: string;
             /** Peak A */
             peak_a: number;
+            /** Peak High A */
+            peak_high_a: number;
+            /** Peak Low A */
+            peak_low_a: number;
             /** Pick */
             pick: string;
             /** Plates */
@@ -4845,7 +4862,8 @@ export interface components {
         };
         /**
          * GoesIn
-         * @description How it goes on that. ``told`` says which of the figures count.
+         * @description How it goes on that, as far as one knows: the minutes to landing, or of the run after which so much
+         *     went back, the amps of a meter.
          */
         GoesIn: {
             /** Average A */
@@ -4858,12 +4876,6 @@ export interface components {
             peak_s?: number | null;
             /** Put Back Mah */
             put_back_mah?: number | null;
-            /**
-             * Told
-             * @default unknown
-             * @enum {string}
-             */
-            told?: "minutes" | "put_back" | "amps" | "unknown";
         };
         /**
          * GridCell
@@ -5531,6 +5543,21 @@ export interface components {
             state: "full" | "part" | "stored" | "spent" | "too_low";
         };
         /**
+         * LikelyOut
+         * @description Its class: chosen, or guessed from what was told; whether it is worth asking, since another one would
+         *     make another answer.
+         */
+        LikelyOut: {
+            /** Ask */
+            ask: boolean;
+            /** Chosen */
+            chosen: boolean;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * Limit
          * @description A quantity strictly ``below`` or ``above`` a figure, and what that means; ``{}`` in the sentence is
          *     for what was read, with so many ``digits`` (None for as many as it has). Of several with one id the first
@@ -5770,6 +5797,16 @@ export interface components {
             why: string;
         };
         /**
+         * ModelClassOut
+         * @description A class within a kind.
+         */
+        ModelClassOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * ModelIn
          * @description A model: its name, what it is, and its job.
          *
@@ -5800,9 +5837,11 @@ export interface components {
         };
         /**
          * ModelKindOut
-         * @description What a model can be.
+         * @description What a model can be, and the classes of that.
          */
         ModelKindOut: {
+            /** Classes */
+            classes: components["schemas"]["ModelClassOut"][];
             /** Example */
             example: string;
             /** Id */
@@ -5916,6 +5955,16 @@ export interface components {
             note: string;
         };
         /**
+         * Narrowing
+         * @description The question that is worth most, by its field; what it would tell, and how to get it.
+         */
+        Narrowing: {
+            /** Field */
+            field: string;
+            /** Sentence */
+            sentence: string;
+        };
+        /**
          * NewSetIn
          * @description A set of one's own, as a copy of another.
          */
@@ -5958,7 +6007,7 @@ export interface components {
         /**
          * NowIn
          * @description What it runs on now: an owned pack by its id ("owned:07"), or cells and capacity; without a mass
-         *     such packs' usual one.
+         *     such packs' usual one. ``joined``: two of these, in series or side by side; all figures are of one.
          */
         NowIn: {
             /** Capacity Ah */
@@ -5969,6 +6018,12 @@ export interface components {
              * @enum {string}
              */
             chemistry?: "lipo" | "lihv" | "liion" | "semisolid" | "lifepo4" | "nimh";
+            /**
+             * Joined
+             * @default
+             * @enum {string}
+             */
+            joined?: "" | "series" | "parallel";
             /** Label C */
             label_c?: number | null;
             /** Mass G */
@@ -7535,6 +7590,12 @@ export interface components {
              * @enum {string}
              */
             chemistry: "lipo" | "lihv" | "liion" | "semisolid" | "lifepo4" | "nimh";
+            /**
+             * Joined
+             * @default
+             * @enum {string}
+             */
+            joined?: "" | "series" | "parallel";
             /** Label C */
             label_c?: number | null;
             /** Mass G */

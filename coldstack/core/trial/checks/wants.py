@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 
 import numpy as np
 
@@ -189,7 +190,20 @@ def _lively(job: Job, lively: Floats) -> Iterator[CheckColumn]:
     if job.drive != "same" or not job.wants.lively:
         return
     limit = every(len(lively), 100 * job.wants.lively)
-    yield CheckColumn(LIVELY, 100 * lively, limit, "full-stick watts on what it runs on now")
+    # another chemistry that was asked for has its own punch: that is told, and rules out nothing
+    asked_for = job.now is not None and job.now.chemistry not in job.wants.chemistries
+    spec = replace(LIVELY, wish=False, required=False) if asked_for else LIVELY
+    yield CheckColumn(spec, 100 * lively, limit, "full-stick watts on what it runs on now")
+
+
+NOBODY_MINDS = 0.005
+"""Share of the wanted minutes by which nobody calls a run too short. House figure."""
+
+
+def snapped_up(minutes: Floats, wanted: float) -> Floats:
+    """Minutes that are as good as those wanted, as those."""
+    near = (minutes < wanted) & (minutes >= (1 - NOBODY_MINDS) * wanted)
+    return np.where(near, wanted, minutes)
 
 
 def _wanted(job: Job, c: Candidates, d: Discharge) -> Iterator[CheckColumn]:
@@ -199,7 +213,7 @@ def _wanted(job: Job, c: Candidates, d: Discharge) -> Iterator[CheckColumn]:
         return CheckColumn(spec, value, every(len(c), limit), "wanted")
 
     if wants.minutes:
-        yield column(MINUTES, d.duration_s / 60, wants.minutes)
+        yield column(MINUTES, snapped_up(d.duration_s / 60, wants.minutes), wants.minutes)
     if wants.mass_g:
         asks = "Its mass is assumed: {loading} of the heaviest wanted; what does it weigh?"
         yield CheckColumn(MASS, c.mass_g, every(len(c), wants.mass_g), "wanted", c.mass_assumed, asks)

@@ -1,0 +1,217 @@
+"""What a model draws, by all that is known of it: average and peak each as a median with a spread.
+
+Each piece of evidence is a median and a standard deviation in logarithms; together they are their product:
+the median weighed by 1 ÷ σ², and a spread no wider than that of any of them. People choose pack, controller
+and plug for the peak, so that these raise it as well as cap it.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from coldstack.core.chain.plugs import plug_family
+from coldstack.core.chain.warmth import HOT_RISE_K, PLUG_RISE_AT_RATING_K
+from coldstack.core.describing.answers import Answers
+from coldstack.core.describing.model_classes import Clues, Likely, chosen_class, guessed_class
+from coldstack.core.describing.model_kinds import model_kind
+from coldstack.core.trial.checks.link_parts import USUAL_BURST_SHARE
+from coldstack.core.units import written
+
+NINE_IN_TEN = 1.645
+"""Standard deviations to either side that hold nine in ten."""
+TOLD_SPREAD = {"minutes": 0.12, "put_back": 0.10, "amps": 0.08}
+"""How far the average may be off, by how it was told, as ±. House figures; logged runs narrow it."""
+CLASS_MINUTES_SIGMA = {True: 0.30, False: 0.46}
+"""Of its pack at the usual minutes of its class, which somebody chose, or which was guessed. House figures,
+as those below."""
+CLASS_WATTS_SIGMA = {True: 0.50, False: 0.75}
+CLASS_CHANGES_SIGMA = 0.15
+"""What a guessed class adds to the factor of its peak."""
+LABEL_SHARE, LABEL_SIGMA = 0.45, 0.55
+"""Of the printed amps of the pack it runs on, what it mostly draws at its peak."""
+RATING_SHARE, RATING_SIGMA = 0.50, 0.50
+"""The same of what its controllers carry for ten seconds."""
+PLUG_SHARE, PLUG_SIGMA = 0.50, 0.65
+"""The same of what warms its plug to its limit within the seconds of the peak."""
+
+
+@dataclass(frozen=True, slots=True)
+class Piece:
+    """One piece of evidence of a current: what it is, in words, its median [A], and σ of its logarithm."""
+
+    id: str
+    words: str
+    median_a: float
+    sigma: float
+
+
+@dataclass(frozen=True, slots=True)
+class Estimate:
+    """A current by all pieces of evidence. [A]"""
+
+    pieces: tuple[Piece, ...]
+
+    @property
+    def sigma(self) -> float:
+        """Of its logarithm."""
+        return 1 / math.sqrt(sum(1 / p.sigma**2 for p in self.pieces))
+
+    @property
+    def median_a(self) -> float:
+        """The product of all. [A]"""
+        logs = sum(math.log(p.median_a) / p.sigma**2 for p in self.pieces)
+        return math.exp(logs * self.sigma**2)
+
+    @property
+    def low_a(self) -> float:
+        """One in twenty draws less. [A]"""
+        return self.median_a * math.exp(-NINE_IN_TEN * self.sigma)
+
+    @property
+    def high_a(self) -> float:
+        """One in twenty draws more. [A]"""
+        return self.median_a * math.exp(NINE_IN_TEN * self.sigma)
+
+    @property
+    def spread(self) -> float:
+        """Two standard deviations as ± (0.1 = ± 10 %)."""
+        return math.expm1(2 * self.sigma)
+
+    @property
+    def words(self) -> str:
+        """ "12 A (8 to 18)"."""
+        return f"{written(self.median_a)} A ({written(self.low_a)} to {written(self.high_a)})"
+
+
+@dataclass(frozen=True, slots=True)
+class Drawn:
+    """What a model draws on what it runs on now: average, peak, its seconds, how often it comes at most;
+    ``likely`` its class. The peak is None where it was told."""
+
+    likely: Likely
+    average: Estimate
+    peak: Estimate | None
+    peak_s: float
+    peak_every_s: float
+
+
+def drawn_by(a: Answers, *, usable_ah: float) -> Drawn:
+    """Average and peak by all that was told; ``usable_ah`` of the pack of now between full and landing."""
+    likely = class_of(a, usable_ah=usable_ah)
+    peak_s = likely.usual(lambda c: c.peak_s) if a.goes.peak_s is None else a.goes.peak_s
+    chosen_for = _chosen_for_the_peak(a, peak_s)
+    average = Estimate(_told(a, usable_ah) or _untold(a, likely, usable_ah, chosen_for))
+    peak = None if a.goes.peak_a is not None else Estimate((_by_class(average, likely), *chosen_for))
+    return Drawn(likely, average, peak, float(f"{peak_s:.1g}"), likely.usual(lambda c: c.peak_every_s))
+
+
+def class_of(a: Answers, *, usable_ah: float) -> Likely:
+    """Its class: the one chosen, else by all that was told."""
+    if a.model_class:
+        return chosen_class(a.model_class, a.kind)
+    volts, kg = a.now.nominal_v, (a.mass_g + a.now.mass_g) / 1000
+    told = _told(a, usable_ah)
+    rating_a = controllers_burst_a(a)
+    return guessed_class(
+        a.kind,
+        Clues(
+            name=a.name,
+            mass_g=a.mass_g,
+            cells=volts / LIPO_V,
+            wh_per_kg=usable_ah * volts / kg,
+            label_c=a.now.label_c,
+            minutes=60 * usable_ah / Estimate(told).median_a if told else None,
+            w_per_kg=Estimate(told).median_a * volts / kg if told else None,
+            burst_w_per_kg=rating_a * volts / kg if rating_a else None,
+        ),
+    )
+
+
+LIPO_V = 3.7
+"""Nominal volts in which classes count cells. [V]"""
+
+
+def _told(a: Answers, usable_ah: float) -> tuple[Piece, ...]:
+    """What was told of the average: usable charge over minutes, or mAh over minutes, and amps."""
+    g, found = a.goes, []
+
+    def piece(how: str, words: str, amps: float) -> Piece:
+        return Piece(how, words, amps, math.log1p(TOLD_SPREAD[how]) / 2)
+
+    if g.put_back_mah is not None and g.minutes is not None:
+        found.append(piece("put_back", "what went back", g.put_back_mah / 1000 / (g.minutes / 60)))
+    elif g.minutes is not None:
+        found.append(piece("minutes", "its minutes", usable_ah / (g.minutes / 60)))
+    if g.average_a is not None:
+        found.append(piece("amps", "the meter", g.average_a))
+    return tuple(found)
+
+
+def _untold(a: Answers, likely: Likely, usable_ah: float, chosen_for: tuple[Piece, ...]) -> tuple[Piece, ...]:
+    name, chosen = likely.best.name, likely.chosen
+    minutes = likely.usual(lambda c: c.usual_minutes)
+    watts = likely.usual(lambda c: c.w_per_kg) * (a.mass_g + a.now.mass_g) / 1000
+    ratio, beside = _ratio(likely)
+    by_peak = tuple(Piece(p.id, p.words, p.median_a / ratio, math.hypot(p.sigma, beside)) for p in chosen_for)
+    return (
+        Piece(
+            "class minutes",
+            f"{written(minutes)} min, as usual for {name}",
+            usable_ah / (minutes / 60),
+            CLASS_MINUTES_SIGMA[chosen],
+        ),
+        Piece("class watts", f"watts of such a {name}", watts / a.now.nominal_v, CLASS_WATTS_SIGMA[chosen]),
+        *by_peak,
+    )
+
+
+def _ratio(likely: Likely) -> tuple[float, float]:
+    """Peak over average of the class, and σ of its logarithm."""
+    sigma = math.log(likely.usual(lambda c: c.peak_factor))
+    return likely.usual(lambda c: c.peak_ratio), sigma + (0.0 if likely.chosen else CLASS_CHANGES_SIGMA)
+
+
+def _by_class(average: Estimate, likely: Likely) -> Piece:
+    ratio, sigma = _ratio(likely)
+    words = f"{written(ratio)} times the average, as usual for {likely.best.name}"
+    return Piece("class peak", words, ratio * average.median_a, math.hypot(sigma, average.sigma))
+
+
+def _chosen_for_the_peak(a: Answers, peak_s: float) -> tuple[Piece, ...]:
+    """What people choose for the peak, where it was told: the pack's label, the controllers, the plug."""
+    found = []
+    if a.now.label_c is not None:
+        amps = LABEL_SHARE * a.now.label_c * a.now.capacity_ah
+        found.append(Piece("label", f"its pack’s {written(a.now.label_c)}C", amps, LABEL_SIGMA))
+    rating_a = controllers_burst_a(a)
+    if rating_a is not None:
+        found.append(Piece("controller", "its controller", RATING_SHARE * rating_a, RATING_SIGMA))
+    plug = a.takes.plug or a.now_plug
+    if plug is not None:
+        family = plug_family(plug)
+        warmed = PLUG_RISE_AT_RATING_K * -math.expm1(-peak_s / family.time_constant_s)
+        amps = family.continuous_a * math.sqrt(HOT_RISE_K / warmed)
+        found.append(Piece("plug", f"its {family.name}", PLUG_SHARE * amps, PLUG_SIGMA))
+    return tuple(found)
+
+
+def controllers_burst_a(a: Answers) -> float | None:
+    """What all its controllers let through for ten seconds; None where nobody told their rating. [A]"""
+    t = a.takes
+    rating = t.controller_burst_a
+    if rating is None and t.controller_a is not None:
+        rating = USUAL_BURST_SHARE * t.controller_a
+    return None if rating is None else rating * (1 if t.ratings == "together" else controllers(a))
+
+
+def controllers(a: Answers) -> int:
+    """How many controllers it has: as told, else one a rotor."""
+    motors = model_kind(a.kind).motors
+    return a.takes.controllers or (a.rotors or motors if motors > 1 else 1)
+
+
+def strongest(pieces: Sequence[Piece]) -> Piece:
+    """The piece that counts most."""
+    return min(pieces, key=lambda p: p.sigma)

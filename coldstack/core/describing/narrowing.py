@@ -1,0 +1,34 @@
+"""The one figure that would narrow the answer most, and how to get it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from coldstack.core.describing.evidence import Drawn
+
+
+@dataclass(frozen=True, slots=True)
+class Narrowing:
+    """The question that is worth most, by its field; what it would tell, and how to get it."""
+
+    field: str
+    sentence: str
+
+
+def narrowing(drawn: Drawn) -> Narrowing | None:
+    """What to find out next: the minutes while nothing told the average, then the peak; None when both are
+    known. The average decides the minutes of every pack, the peak which of them may carry it."""
+    told = {"minutes", "put_back", "amps"}.intersection(p.id for p in drawn.average.pieces)
+    if not told:
+        return Narrowing(
+            "goes.minutes",
+            "The minutes of one run would narrow this most: start a timer, land when it gets weak or the alarm "
+            "sounds, and note the minutes; better still, what the charger then puts back.",
+        )
+    if drawn.peak is not None:
+        return Narrowing(
+            "goes.peak_a",
+            "The peak would narrow this most: a watt meter between pack and controller, full stick for a few "
+            "seconds on a full pack.",
+        )
+    return None
