@@ -60,6 +60,11 @@ def percent(share: float) -> str:
     return "just over 100 %" if value > 100 else "just under 100 %"
 
 
+def sentence(words: str) -> str:
+    """Words with a full stop, unless they end in a mark of their own."""
+    return words if words.endswith(("?", ".", "!")) else f"{words}."
+
+
 def upper_first(words: str) -> str:
     """Words as the beginning of a sentence."""
     return words[:1].upper() + words[1:]

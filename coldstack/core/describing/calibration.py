@@ -29,7 +29,7 @@ LEAST_AT_PEAK = 0.7
 """Share of its resting volts that a pack is taken to hold at a peak it survives. House figure."""
 
 
-def calibrated_to(job: Job, target_s: float) -> Job:
+def calibrated_to(job: Job, target_s: float, *, tries: int = TRIES) -> Job:
     """The job whose simulation on what it runs on now lands after ``target_s`` and draws the told peak at
     full stick.
 
@@ -37,12 +37,12 @@ def calibrated_to(job: Job, target_s: float) -> Job:
     for which the watts of the rest are true are found by bracketing their logarithm. Where the pack
     would end before its landing point, its resistance is less than thought, since its owner runs it to
     there; the peak is still told for the pack as first thought of, so that no other is measured
-    against a guess.
+    against a guess. ``tries``: so many times it is taken to resist less.
     """
     job = replace(job, duty=replace(job.duty, peak_voltage_v=_peak_voltage_v(job)))
     if target_s > LONGEST_CALIBRATED_S:
         return replace(job, duty=replace(job.duty, reference_voltage_v=_mean_resting_v(job)))
-    for _ in range(TRIES):
+    for _ in range(tries):
         found = _with_volts(job, target_s)
         if found is not None:
             return found

@@ -16,7 +16,7 @@ from coldstack.core.chain.warmth import HOT_RISE_K, PLUG_RISE_AT_RATING_K
 from coldstack.core.describing.answers import Answers
 from coldstack.core.describing.model_classes import Clues, Likely, chosen_class, guessed_class
 from coldstack.core.describing.model_kinds import model_kind
-from coldstack.core.trial.checks.link_parts import USUAL_BURST_SHARE
+from coldstack.core.trial.job import USUAL_BURST_SHARE
 from coldstack.core.units import written
 
 NINE_IN_TEN = 1.645

@@ -77,8 +77,15 @@ SUITS_FROM_C = 20.0
 """Below this the cautious trust takes a label as printed. [1/h]"""
 PLUG_MARGIN = 1.05
 """Over the told peak: a fresh pack may give a little more."""
+SMALL_AH = 1.0
+"""Of one-cell models that are flown to where they get weak. [Ah]"""
+SURELY = 1.25
+"""Over the C that it must have since it carries its draw: fresh it draws more. House figure."""
+ONE_TRY = 1
+"""Without a cut-off a pack resists what was thought."""
 PEAK_LEAN = 1.1
 """An assumed peak leans so far to the high side: too low a one asks too little of the cells. House figure."""
+STRONG_ONE_CELL = "pin_1"
 HOVERS_WITHOUT, LARGEST_ASSUMED = "rcy", "xt90"
 """A plug that no multirotor carries, and the largest that a warm one is assumed to be."""
 RAREST_PEAK_S = 7200.0
@@ -153,7 +160,7 @@ def _described(a: Answers, rules: HouseRules) -> Described:
     drawn = drawn_by(a, usable_ah=usable_ah)
     average_a = _average_a(a, drawn, usable_ah, assumed)
     peak_a, peak_s, every_s = _peak(a, drawn, average_a, assumed)
-    now = _carrying(a.now, drawn, average_a, peak_a, assumed)
+    now = _carrying(a.now, average_a, peak_a, assumed)
     motion, nominal_v = motion_of(kind.motion), now.nominal_v
     duty = duty_from_figures(
         average_a=average_a,
@@ -183,12 +190,12 @@ def _described(a: Answers, rules: HouseRules) -> Described:
     try:
         made = calibrated_to(job, target_s)
     except DomainError:
-        if a.takes.cutoff is not None:
+        if a.takes.cutoff is not None or now.series > 1 or now.capacity_ah > SMALL_AH:
             raise
-        # it does run to its landing point: so nothing stops it at a peak before
+        # small one-cell models mostly have none, and this one does run to its landing point
         job = replace(job, electronics=replace(job.electronics, cutoff="none"))
         assumed["electronics.cutoff"] = "none, since it runs to its landing point"
-        made = calibrated_to(job, target_s)
+        made = calibrated_to(job, target_s, tries=ONE_TRY)
     peak_seen = _peak_seen_a(made)
     if peak_seen > PLUG_MARGIN * peak_a:
         # fresh off the charger it draws more than was told: what is assumed must suit that too
@@ -273,17 +280,18 @@ def _class_label_c(now: RunsOn, drawn: Drawn) -> float:
     return drawn.likely.usual(lambda c: c.label_c) if cell.polymer else cell.typical_label_c
 
 
-def _carrying(now: RunsOn, drawn: Drawn, average_a: float, peak_a: float, assumed: dict[str, str]) -> RunsOn:
-    """What it runs on now, with the C of its class, or that which it must have since it carries this draw,
-    where its label was not told."""
+def _carrying(now: RunsOn, average_a: float, peak_a: float, assumed: dict[str, str]) -> RunsOn:
+    """What it runs on now, with the C that it must have since it carries this draw, where its label was not
+    told."""
     if now.label_c is not None or now.cell_resistance_mohm is not None:
         return now
     need = max(average_a, peak_a / CELL_BURST_FACTOR) / now.capacity_ah
-    usual = _class_label_c(now, drawn)
+    usual = chemistry(now.chemistry).typical_label_c
     # by the cautious trust a label above 20C counts half of what is above
     label = need if need <= SUITS_FROM_C else SUITS_FROM_C + 2 * (need - SUITS_FROM_C)
-    label_c = float(f"{max(usual, 1.15 * label):.2g}")
-    assumed["now.label_c"] = f"{label_c:g}C, as usual for {drawn.likely.best.name}"
+    label_c = float(f"{max(usual, SURELY * label):.2g}")
+    by = "as usual" if usual >= SURELY * label else "since it carries its peak"
+    assumed["now.label_c"] = f"{label_c:g}C, {by}"
     return replace(now, label_c=label_c)
 
 
@@ -360,14 +368,16 @@ def _warming(a: Answers, kind: ModelKind, duty: Duty) -> Warming:
 
 def _usual_plug(now: RunsOn, kind: ModelKind, warming: Warming) -> str:
     """The plug that packs of this size mostly carry, or the next one up where this duty makes that warm, by
-    the same heat that judges it. One-cell packs keep theirs."""
+    the same heat that judges it; small one-cell packs have a stronger one of their own."""
     one = now.each
     usual = size_plug(one.series, one.capacity_ah)
     if kind.motion == "hover" and usual == HOVERS_WITHOUT:
         usual = SIZE_PLUGS[SIZE_PLUGS.index(usual) + 1]
     at, largest = SIZE_PLUGS.index(usual), SIZE_PLUGS.index(LARGEST_ASSUMED)
     warm = plug_rise_k(PLUGS[usual], warming) > WARM_RISE_K
-    return SIZE_PLUGS[at + 1] if warm and one.series > 1 and at < largest else usual
+    if not warm or at >= largest:
+        return usual
+    return STRONG_ONE_CELL if usual == SIZE_PLUGS[0] else SIZE_PLUGS[at + 1]
 
 
 def _lead_length_mm(now: RunsOn) -> float:

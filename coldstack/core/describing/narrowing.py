@@ -22,8 +22,8 @@ def narrowing(drawn: Drawn) -> Narrowing | None:
     if not told:
         return Narrowing(
             "goes.minutes",
-            "The minutes of one run would narrow this most: start a timer, land when it gets weak or the alarm "
-            "sounds, and note the minutes; better still, what the charger then puts back.",
+            "The minutes of one run would narrow this most: start a timer, land when it gets weak or the "
+            "alarm sounds, and note the minutes; better still, what the charger then puts back.",
         )
     if drawn.peak is not None:
         return Narrowing(

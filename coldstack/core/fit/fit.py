@@ -26,7 +26,7 @@ from coldstack.core.trial.checks.spec import CheckColumn, Spec
 from coldstack.core.trial.checks.wants import FULL, LIVELY
 from coldstack.core.trial.evaluate import Evaluation
 from coldstack.core.trial.wording import hottest_link, lack
-from coldstack.core.units import upper_first
+from coldstack.core.units import sentence, upper_first
 
 Severity = NDArray[np.int64]
 NOTHING, CARE, UNKNOWN, REFUSED = range(len(FIT_VERDICTS))
@@ -146,7 +146,7 @@ def _reason(e: Evaluation, k: int, row: int, verdict: FitVerdict) -> FitReason:
     return FitReason(
         id=spec.id,
         verdict=verdict,
-        sentence=f"{upper_first(words)}.",
+        sentence=sentence(upper_first(words)),
         words=words,
         short="look-alike plug" if alike else spec.short or lack(e, k, row),
         value=None if spec.fact else float(column.value[row]),
@@ -184,7 +184,7 @@ def _sentence(e: Evaluation, row: int, verdict: FitVerdict, reasons: tuple[FitRe
     more = f"; and {len(said) - MOST_SAID} more" if len(said) > MOST_SAID else ""
     why = "; ".join(said[:MOST_SAID]) + more
     opening = _opening(e, row, verdict)
-    return f"{opening}: {why}." if why else f"{opening}."
+    return sentence(f"{opening}: {why}" if why else opening)
 
 
 def _opening(e: Evaluation, row: int, verdict: FitVerdict) -> str:

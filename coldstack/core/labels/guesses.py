@@ -55,6 +55,8 @@ def usual_plug(series: int, capacity_ah: float, amps: float) -> str:
     """The plug that packs of this size mostly carry: by habit, or the next that takes these continuous
     amps."""
     habit = size_plug(series, capacity_ah)
+    if habit == SIZE_PLUGS[0]:
+        return habit  # small one-cell packs carry it whatever they give
     above = SIZE_PLUGS[SIZE_PLUGS.index(habit) :]
     return next((p for p in above if PLUGS[p].continuous_a >= amps), above[-1])
 

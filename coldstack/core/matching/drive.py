@@ -21,11 +21,10 @@ from coldstack.core.safety import cautions
 from coldstack.core.safety.cautions import Caution
 from coldstack.core.trial.candidates import Candidates
 from coldstack.core.trial.checks.bay import inside_mm
-from coldstack.core.trial.checks.link_parts import USUAL_BURST_SHARE
 from coldstack.core.trial.checks.link_specs import HOT
 from coldstack.core.trial.checks.links import peak_question
 from coldstack.core.trial.evaluate import Evaluation, evaluate, warming_of
-from coldstack.core.trial.job import BAY_CLEARANCE_MM, Electronics, Job
+from coldstack.core.trial.job import BAY_CLEARANCE_MM, USUAL_BURST_SHARE, Electronics, Job
 from coldstack.core.trial.ways import Way, device_end, pack_end_in, way_in
 from coldstack.core.trial.wording import unmeasured
 from coldstack.core.units import plain_number, upper_first

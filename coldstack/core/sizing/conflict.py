@@ -65,7 +65,7 @@ def conflict(e: Evaluation) -> Conflict | None:
         )
     groups = _groups(e)
     wishes, limits = [g for g in groups if g.wish], [g for g in groups if not g.wish]
-    sound = _sound(e)
+    sound = _sound(e) & (e.real | e.candidates.is_kind("made_up"))
     for size in (1, 2, 3):
         reliefs = []
         for gives in combinations(wishes, size):
@@ -142,10 +142,11 @@ def _limits_conflict(e: Evaluation, limits: list[_Group]) -> Conflict:
         verb = "is" if len(by_all) == 1 else "are"
         words = f"Whatever the pack, {_listed(by_all)} {verb} not enough: that has to change first."
     else:
-        at_row = [g.gives for g in limits if g.fails[row]] or [g.gives for g in limits]
+        at_row = [e.checks[k].spec.gives for k in e.failing(row)]
         words = f"No pack meets everything; nearest to it {_listed(at_row)} would have to change."
     return Conflict(words, [nearest])
 
 
 def _listed(words: list[str]) -> str:
-    return words[0] if len(words) == 1 else f"{', '.join(words[:-1])} and {words[-1]}"
+    once = list(dict.fromkeys(words))
+    return once[0] if len(once) == 1 else f"{', '.join(once[:-1])} and {once[-1]}"

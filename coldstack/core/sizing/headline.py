@@ -55,8 +55,8 @@ def keep_it(plan: Plan) -> str:
 
 
 LIGHTER, LONGER, MUCH_HEAVIER = 0.95, 1.08, 1.6
-"""Less of its mass, or more of its minutes, is worth saying; a pack that is heavier by more is another model’s.
-House figures."""
+"""Less of its mass, or more of its minutes, is worth saying; a pack that is heavier by more is for another
+model. House figures."""
 
 
 def better_than_now(plan: Plan) -> list[str]:

@@ -78,7 +78,8 @@ class Evaluation:
     heat: Floats
     feasible: NDArray[np.bool_]
     real: NDArray[np.bool_]
-    """Candidates that can be bought, owned or built; not the generic grid."""
+    """Candidates that can be bought, owned or built; not the generic grid, nor the pack of now where other
+    cells are asked for."""
     now: RunsNow
     """The model on what it runs on now."""
 
@@ -151,8 +152,18 @@ def judged(
             # better one
             told = loading[k] if check.link == "cells" else np.where(check.known, loading[k], np.nan)
             np.fmax(heat, told, out=heat)
-    real = ~candidates.is_kind("made_up")
+    asked = _asked_for(job, candidates)
+    feasible &= asked
+    real = ~candidates.is_kind("made_up") & asked
     return Evaluation(job, candidates, discharge, checks, loading, binding, heat, feasible, real, now)
+
+
+def _asked_for(job: Job, c: Candidates) -> Bools:
+    """All but what the model runs on now, where other cells or another chemistry are asked for."""
+    wants, now = job.wants, job.now
+    if now is None or (now.chemistry in wants.chemistries and (now.series in wants.cells or not wants.cells)):
+        return np.ones(len(c), bool)
+    return np.array([i not in (NOW_ID, now.pack) for i in c.ids], dtype=bool)
 
 
 def _checks(

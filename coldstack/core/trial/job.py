@@ -26,6 +26,9 @@ AIRFLOW_W_PER_M2_K: dict[str, float] = {"closed": 6.0, "vented": 12.0, "stream":
 """Heat transfer of a closed bay, a vented one, and one in the air stream. Typical. [W/m²K]"""
 LEAST_V_PER_CELL = 3.0
 """Volts under load per LiPo cell down to which a controller rated from so many cells works. [V]"""
+USUAL_BURST_SHARE = 1.3
+"""Of its continuous rating, what a controller or motor carries for ten seconds where nobody gave its burst.
+House figure."""
 BAY_CLEARANCE_MM = 3.0
 """Room to leave on each side for the strap, the leads and a pack that swells a little."""
 

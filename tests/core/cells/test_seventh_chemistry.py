@@ -46,7 +46,7 @@ from coldstack.core.trial.job import RunsOn
 
 (typical,) = [p for p in typical_packs() if p.chemistry == "sodium"]
 now = RunsOn("sodium", 3, 2.0, 160.0)
-told = Answers("tub", "boat", 900.0, now, now_mass_told=True, goes=Goes("minutes", minutes=12.0),
+told = Answers("tub", "boat", 900.0, now, now_mass_told=True, goes=Goes(minutes=12.0),
     takes=Takes(max_v=13.0), wish=Wish(minutes=8.0, chemistry="sodium"))
 job = described_job(told, STEADY).job
 e = evaluate(job, job_candidates(job, [typical]))
@@ -73,7 +73,7 @@ class Seventh(SimpleTestCase):
             self.add_entry(core / "cells" / "chemistry.py")
             self.add_curve(core / "data" / "ocv.csv")
             with (core / "data" / "typical_packs.csv").open("a") as packs:
-                packs.write("sodium|3|2000|10\n")
+                packs.write("sodium|3|2000|10|\n")
             env = {**os.environ, "PYTHONPATH": folder, "NUMBA_DISABLE_JIT": "1"}
             done = subprocess.run(
                 [sys.executable, "-c", TRIED], env=env, cwd=folder, capture_output=True, text=True

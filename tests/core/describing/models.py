@@ -18,12 +18,12 @@ def runs_on(series, mah, mass_g=None, chemistry="lipo", label_c=None):
 
 def minutes(m, peak_a=None):
     """So many minutes to landing."""
-    return Goes("minutes", minutes=m, peak_a=peak_a)
+    return Goes(minutes=m, peak_a=peak_a)
 
 
 def amps(average_a, peak_a=None, peak_s=None):
     """Amps by a meter."""
-    return Goes("amps", average_a=average_a, peak_a=peak_a, peak_s=peak_s)
+    return Goes(average_a=average_a, peak_a=peak_a, peak_s=peak_s)
 
 
 @dataclass(frozen=True)
@@ -55,7 +55,7 @@ RACER = told(
     520,
     runs_on(5, 1500, 220),
     amps(21, 84, 2),
-    Wish(4, 230),
+    Wish(3.8, 270),
     Takes(cells_min=3, cells_max=6, controller_a=45, controllers=4),
     rotors=4,
 )
@@ -83,7 +83,7 @@ TWENTY = (
         900,
         runs_on(6, 4200, chemistry="liion"),
         minutes(25),
-        Wish(28),
+        Wish(24),
         Takes(cells_min=4, cells_max=6),
         rotors=4,
     ),
@@ -122,7 +122,7 @@ TWENTY = (
         "car",
         2900,
         runs_on(4, 5000),
-        Goes("put_back", minutes=20, put_back_mah=3900),
+        Goes(minutes=20, put_back_mah=3900),
         Wish(20),
         Takes(cells_max=6),
     ),

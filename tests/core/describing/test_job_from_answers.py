@@ -46,9 +46,9 @@ def models(draw):
     minutes_told = max(minutes_told, usable_ah / series)
     average_a = usable_ah / (minutes_told / 60)
     goes = {
-        "minutes": Goes("minutes", minutes=minutes_told),
-        "put_back": Goes("put_back", minutes=minutes_told, put_back_mah=1000 * usable_ah),
-        "amps": Goes("amps", average_a=average_a),
+        "minutes": Goes(minutes=minutes_told),
+        "put_back": Goes(minutes=minutes_told, put_back_mah=1000 * usable_ah),
+        "amps": Goes(average_a=average_a),
     }[how]
     peak = draw(st.one_of(st.none(), st.floats(1.2, 3.0)))
     if peak is not None:
@@ -65,11 +65,12 @@ class Told(SimpleTestCase):
         job = described_job(answers, STEADY).job
         rules = for_chemistry(STEADY, answers.now.chemistry)
         usable_ah = answers.now.capacity_ah * (rules.start_soc - rules.landing_soc)
-        expected = {
-            "minutes": answers.goes.minutes,
-            "put_back": usable_ah / (answers.goes.put_back_mah or 1) * 1000 * (answers.goes.minutes or 1),
-            "amps": 60 * usable_ah / (answers.goes.average_a or 1),
-        }[answers.goes.told]
+        goes = answers.goes
+        expected = goes.minutes
+        if goes.average_a:
+            expected = 60 * usable_ah / goes.average_a
+        elif goes.put_back_mah:
+            expected = usable_ah / goes.put_back_mah * 1000 * goes.minutes
         found = float(simulated(job).minutes[0])
         self.assertAlmostEqual(found / expected, 1, delta=0.03)
 
@@ -97,7 +98,7 @@ class Told(SimpleTestCase):
         """One cell of 10 Ah in two and a half minutes: at the question, and not about a resistance nobody
         typed."""
         now = RunsOn("lipo", 1, 10.0, 235.0)
-        impossible = Answers("any", "boat", 235.0, now, now_mass_told=True, goes=Goes("minutes", minutes=2.5))
+        impossible = Answers("any", "boat", 235.0, now, now_mass_told=True, goes=Goes(minutes=2.5))
         with self.assertRaisesRegex(DomainError, "What was told cannot be") as refused:
             described_job(replace(impossible, takes=Takes(cells_max=1)), STEADY)
         self.assertEqual(refused.exception.field, "goes.minutes")
@@ -126,7 +127,7 @@ class Told(SimpleTestCase):
         """The spread that widens the range of minutes."""
         spreads = [
             described_job(replace(TRAINER.answers, goes=g), STEADY).job.duty.spread
-            for g in (amps(8.5), Goes("put_back", minutes=10, put_back_mah=1500), minutes(10), Goes())
+            for g in (amps(8.5), Goes(minutes=10, put_back_mah=1500), minutes(10), Goes())
         ]
         self.assertEqual(spreads, sorted(spreads))
         self.assertGreaterEqual(spreads[-1], 0.3)
@@ -144,7 +145,13 @@ class Assumed(SimpleTestCase):
         found = described_job(RACER.answers, STEADY)
         self.assertEqual(
             set(found.assumed),
-            {"draw.peak_every_s", "electronics.plug", "electronics.lead_awg", "electronics.cutoff"},
+            {
+                "draw.peak_every_s",
+                "now.label_c",
+                "electronics.plug",
+                "electronics.lead_awg",
+                "electronics.cutoff",
+            },
         )
         bare = described_job(told("x", "plane", 1000, runs_on(3, 2200)).answers, STEADY)
         for field in (
@@ -193,10 +200,8 @@ class Refused(SimpleTestCase):
         self.refused("kind", "Choose what it is", kind="submarine")
         self.refused("mass_g", "Mass without the pack", mass_g=float("nan"))
         self.refused("now.series", "Cells in series", now=replace(now, series=0))
-        self.refused("goes.minutes", "How many minutes", goes=Goes("minutes"))
-        self.refused(
-            "goes.put_back_mah", "What went back", goes=Goes("put_back", minutes=4, put_back_mah=9000)
-        )
+        self.refused("goes.minutes", "After how many minutes", goes=Goes(put_back_mah=900))
+        self.refused("goes.put_back_mah", "What went back", goes=Goes(minutes=4, put_back_mah=9000))
         self.refused("goes.peak_a", "below the average", goes=replace(goes, peak_a=15.0))
         self.refused("goes.average_a", "Average", goes=replace(goes, average_a=900.0))
         self.refused("takes.cells_max", "runs on 5S", takes=Takes(cells_max=4))
@@ -204,9 +209,7 @@ class Refused(SimpleTestCase):
 
     def test_what_follows_is_refused_at_the_question_behind_it(self):
         """A peak so long that it hardly comes; a chemistry of which too many cells would be needed."""
-        self.refused(
-            "goes.peak_s", "once in hours", goes=Goes("amps", average_a=1.0, peak_a=30.0, peak_s=600)
-        )
+        self.refused("goes.peak_s", "once in hours", goes=Goes(average_a=1.0, peak_a=30.0, peak_s=600))
         many = runs_on(28, 5000, 4000)
         wish = Wish(chemistry="nimh")
         self.refused("wish.chemistry", "Cells in series", now=many, wish=wish, takes=Takes(cells_max=28))

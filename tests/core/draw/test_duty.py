@@ -57,7 +57,7 @@ class FromFigures(SimpleTestCase):
             ({"average_a": 5.0}, "draw.average_a"),
             ({"reference_voltage_v": 0.0}, "draw.reference_voltage_v"),
             ({"reference_mass_g": math.inf}, "draw.reference_mass_g"),
-            ({"spread": 0.9}, "draw.spread"),
+            ({"spread": 3.1}, "draw.spread"),
         ):
             with self.subTest(changes), self.assertRaises(DomainError) as caught:
                 figures(**changes)

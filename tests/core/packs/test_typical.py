@@ -6,12 +6,12 @@ from dataclasses import replace
 from django.test import SimpleTestCase
 
 from coldstack.core.cells.chemistry import chemistry
+from coldstack.core.packs.masses import typical_mass_g
 from coldstack.core.packs.pack import check_cell_type, check_pack
 from coldstack.core.packs.typical import (
     ENOUGH_TO_CHOOSE,
     stand_ins,
     typical_cells,
-    typical_mass_g,
     typical_packs,
 )
 
@@ -29,9 +29,11 @@ class Typical(SimpleTestCase):
             check_cell_type(cell)
 
     def test_their_energy_per_mass_is_the_chemistry_s(self):
-        """Between its least and its best, to the gram that is printed."""
+        """Between its least and its best, to the gram that is printed; LiPo and its kin go by what is met."""
         for pack in typical_packs():
             cell = chemistry(pack.chemistry)
+            if cell.polymer:
+                continue
             density = 1000 * pack.series * cell.nominal_v * pack.capacity_ah / pack.mass_g
             low, high = cell.pack_wh_per_kg
             self.assertTrue(0.99 * low <= density <= 1.01 * high, (pack.name, density))

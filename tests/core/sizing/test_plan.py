@@ -58,10 +58,10 @@ class Planning(SimpleTestCase):
         self.assertIn("The lightest weighs 380 g", subline(made))
 
     def test_near_misses_say_what_they_lack(self):
-        """A pack of 2.7 Ah is short by some time; the words say by how much."""
-        made = plan(job(), stock(pack(), pack("4S 2700", capacity_ah=2.7, mass_g=260.0)), fineness=SMALL)
+        """A pack of 2.5 Ah is short by some time; the words say by how much."""
+        made = plan(job(), stock(pack(), pack("4S 2500", capacity_ah=2.5, mass_g=240.0)), fineness=SMALL)
         miss = made.misses[0]
-        self.assertEqual(made.evaluation.candidates.names[miss.row], "4S 2700")
+        self.assertEqual(made.evaluation.candidates.names[miss.row], "4S 2500")
         self.assertRegex(lack(made.evaluation, miss.failing[0], miss.row), r"^short by [\d.]+ (s|min)$")
 
     def test_conflicting_wants_are_named_with_the_nearest_pack(self):
@@ -91,7 +91,8 @@ class Planning(SimpleTestCase):
         made = plan(job(), stock(), fineness=Fineness(24, 8))
         self.assertEqual(made.evaluation.candidates.kind(made.best).id, "generic")
         self.assertRegex(
-            made.shopping.line, r"^[34]S LiPo, \d+ to \d+ mAh, at least \d+ honest C, at most 450 g"
+            made.shopping.line,
+            r"^[34]S LiPo \(1[14]\.[18] V\), \d+ to \d+ mAh, labelled \d+C or more, at most 450 g",
         )
 
     def test_shopping_line_holds(self):
@@ -188,11 +189,12 @@ class Details(SimpleTestCase):
         self.assertIn("label only", steps["Range: resistance"].formula)
 
     def test_settings_are_the_house_rules(self):
-        """Steady: 80 % of 4 Ah is 3200 mAh, alarm at 3.40 V; the timer rings before the low end of the
-        range."""
+        """Steady: 80 % of 4 Ah is 3200 mAh, the alarm between its 3.40 V and a little over the landing’s
+        3.60 V; the timer rings before the low end of the range."""
         d = self.one()
         self.assertAlmostEqual(d.settings.budget_mah, 3200.0, delta=1)
-        self.assertAlmostEqual(d.settings.alarm_cell_v, 3.4)
+        self.assertTrue(3.4 <= d.settings.alarm_cell_v <= 3.65)
+        self.assertLessEqual(d.trace.alarm_min, d.minutes - 1)
         self.assertLessEqual(d.settings.timer_s, d.minutes_low * 60)
         self.assertGreater(d.settings.timer_s, d.minutes_low * 60 - 10)
 

@@ -55,7 +55,7 @@ class Specs(SimpleTestCase):
     def test_what_has_to_give_is_told(self):
         """Where everything stands in the way the conflict still finds words."""
         self.assertFalse(self.e.feasible[0])
-        self.assertIn("More than three", conflict(self.e).sentence)
+        self.assertIn("that has to change first", conflict(self.e).sentence)
 
     def test_each_link_has_a_plate_and_a_relief(self):
         """The weakest says by how much and what helps."""

@@ -1,3 +1,4 @@
+import math
 from dataclasses import replace
 
 import numpy as np
@@ -40,10 +41,11 @@ class Quantiles(SimpleTestCase):
 
 class Range(SimpleTestCase):
     def test_draw_alone_by_hand(self):
-        """With next to no resistance ±10 % of watts make ±10 % of minutes, of which nine tenths are shown."""
+        """With next to no resistance ±10 % of watts, log-normal, make as much of minutes."""
         stiff = pack(cell_resistance_mohm=0.05, label_c=None)
         minutes, spread = ranged(job(draw={**STEADY, "spread": 0.10}), stiff)
-        self.assertAlmostEqual(part(spread, "draw"), 0.1 * NINE_TENTHS * minutes[0], delta=0.003 * minutes[0])
+        log_normal = math.log(1.1) * NINE_TENTHS * minutes[0]
+        self.assertAlmostEqual(part(spread, "draw"), log_normal, delta=0.002 * minutes[0])
         self.assertEqual(spread.most(0), "draw")
 
     def test_capacity_alone_by_hand(self):

@@ -103,10 +103,28 @@ class Conflicts(SimpleTestCase):
         self.assertEqual({g for r in c.reliefs for g in r.gives}, {"the weight", "the minutes"})
 
     def test_two_wants_together(self):
-        """Too heavy and too long for the bay: both have to give."""
-        c = self.found(job(wants={"mass_g": 300.0}, bay={"length_mm": 120.0}), pack())
-        self.assertEqual(set(c.reliefs[0].gives), {"the weight", "the bay"})
+        """Too heavy and too short: both have to give."""
+        c = self.found(job(wants={"mass_g": 330.0, "minutes": 17.0}), pack())
+        self.assertEqual(set(c.reliefs[0].gives), {"the weight", "the minutes"})
         self.assertIn("stand in each other’s way", c.sentence)
+
+    def test_a_limit_is_no_wish_that_gives_way(self):
+        """Too long for the bay: nobody flies it by giving way on the bay, and nothing is said of quarrels."""
+        c = self.found(job(wants={"mass_g": 300.0}, bay={"length_mm": 120.0}), pack())
+        self.assertEqual(c.sentence, "Whatever the pack, the bay is not enough: that has to change first.")
+        self.assertEqual(c.reliefs[0].gives, [])
+
+    def test_a_wish_that_is_missed_by_half_is_no_relief(self):
+        """Two minutes of the twelve that are wanted: nobody takes that for an answer."""
+        light = pack("light", capacity_ah=0.7, mass_g=100.0)
+        c = self.found(job(wants={"mass_g": 120.0}), light)
+        self.assertNotIn("Giving way", c.sentence)
+
+    def test_two_links_that_are_over(self):
+        """They do not stand in each other's way: both are too weak for this draw."""
+        weak = {"controller_continuous_a": 5.0, "controller_burst_a": 6.0, "plug": "rcy"}
+        c = self.found(job(electronics=weak), pack(plug="rcy"))
+        self.assertRegex(c.sentence, "the plug and the controller’s amps are not enough")
 
     def test_more_than_three(self):
         """Then the nearest pack is named with all it lacks."""
@@ -116,7 +134,7 @@ class Conflicts(SimpleTestCase):
             electronics={"controller_continuous_a": 5.0, "controller_burst_a": 6.0},
         )
         c = self.found(wanted, pack())
-        self.assertIn("More than three", c.sentence)
+        self.assertIn("the bay and the controller’s amps are not enough", c.sentence)
         self.assertGreaterEqual(c.reliefs[0].sentence.count(";"), 3)
 
     def test_reliefs_point_at_candidates_that_then_do_it(self):

@@ -19,12 +19,8 @@ from coldstack.core.discharge.batch import Floats
 from coldstack.core.trial.candidates import Bools, Candidates
 from coldstack.core.trial.checks.link_specs import LINKS, LinkSpec
 from coldstack.core.trial.checks.spec import every
-from coldstack.core.trial.job import Job
+from coldstack.core.trial.job import USUAL_BURST_SHARE, Job
 from coldstack.core.units import plain_number
-
-USUAL_BURST_SHARE = 1.3
-"""Of its continuous rating, what a controller or motor carries for ten seconds where nobody gave its burst.
-House figure."""
 
 
 @dataclass(frozen=True, slots=True)

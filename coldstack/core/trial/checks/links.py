@@ -108,6 +108,10 @@ def _column(job: Job, d: Discharge, link: Link, moment: Moment, *, by_burst: boo
     limits = [p.burst_a if by_burst else p.continuous_a for p in link.parts]
     limit, assumed = _least(value, limits, [p.assumed for p in link.parts])
     source, question = link.source, link.question
+    if moment is CONTINUOUS and (unsure := peak_question(job)):
+        # what heats is the average and the peaks: nobody gave these, so that the other alone is sure
+        sure = d.average_current_a / link.sharing <= limit
+        assumed, question = assumed | sure, unsure if sure.any() else question
     if moment is BURST:
         tail = link.burst_source if by_burst else "continuous limit, since the peak lasts over 10 s"
         source = f"{source}, {tail}"

@@ -196,7 +196,7 @@ def _lively(job: Job, lively: Floats) -> Iterator[CheckColumn]:
     yield CheckColumn(spec, 100 * lively, limit, "full-stick watts on what it runs on now")
 
 
-NOBODY_MINDS = 0.005
+NOBODY_MINDS = 0.01
 """Share of the wanted minutes by which nobody calls a run too short. House figure."""
 
 
