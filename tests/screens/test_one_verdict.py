@@ -32,7 +32,7 @@ class OwnGear(ScreenCase):
             "kind": "plane",
             "mass_g": 900,
             "now": {"pack": "owned:T1"},
-            "goes": {"told": "amps", "average_a": 14, "peak_a": 34},
+            "goes": {"average_a": 14, "peak_a": 34},
             "takes": {"cells_max": 3},
             "wish": {"minutes": 7},
         }

@@ -12,8 +12,8 @@ RACER = {
     "mass_g": 520,
     "rotors": 4,
     "now": {"series": 5, "capacity_ah": 1.5, "mass_g": 220},
-    "goes": {"told": "amps", "average_a": 21, "peak_a": 84, "peak_s": 2},
-    "wish": {"minutes": 4, "mass_g": 230},
+    "goes": {"average_a": 21, "peak_a": 84, "peak_s": 2},
+    "wish": {"minutes": 3.8, "mass_g": 270},
 }
 
 
@@ -41,8 +41,10 @@ class OwnCase(DemoCase):
         self.assertEqual({r["series"] for r in plan["shortlist"]}, {5})
         self.assertEqual({r["kind"] for r in plan["shortlist"]}, {"typical"})
         self.assertEqual(plan["able_count"], len(plan["shortlist"]))
+        listed = [r for r in (*plan["shortlist"], *plan["misses"]) if r["runs_on_it"]]
+        self.assertEqual([r["id"] for r in listed], ["now"])
         now = self.post("/api/sizing/details", {"job": kept["job"], "ids": ["now"]}).json()
-        self.assertEqual(now[0]["lacks"], ["short by 34 s"])
+        self.assertRegex(now[0]["lacks"][0], r"^short by \d\d s$")
         self.assertTrue(next(p for p in now[0]["plates"] if p["link"] == "plug")["assumed"])
 
     def test_a_pack_of_one_s_own(self):
@@ -68,7 +70,12 @@ class OwnCase(DemoCase):
         self.assert_problem(self.described(mass_g=None), 422, "mass_g", "weigh")
         self.assert_problem(self.described(now={}), 422, "now.series", "How many cells")
         self.assert_problem(self.described(now={"series": 5}), 422, "now.capacity_ah", "mAh")
-        self.assert_problem(self.described(goes={"told": "minutes"}), 422, "goes.minutes", "How many minutes")
+        self.assert_problem(
+            self.described(goes={"put_back_mah": 900}), 422, "goes.minutes", "After how many minutes"
+        )
+        self.assert_problem(
+            self.described(model_class="trainer"), 422, "model_class", "Choose which multirotor it is"
+        )
         self.assert_problem(self.described(kind=""), 422, "kind", "Choose what it is")
         self.assert_problem(self.described(colour="red"), 422, "colour")
 
@@ -76,7 +83,31 @@ class OwnCase(DemoCase):
         """What such packs weigh, and it is named."""
         found = self.described(now={"series": 5, "capacity_ah": 1.5}).json()
         words = {a["field"]: a["words"] for a in found["assumed"]}
-        self.assertRegex(words["now.mass_g"], r"^1\d\d g, what such packs weigh$")
+        self.assertRegex(words["now.mass_g"], r"^2\d\d g, what such packs weigh$")
+
+    def test_two_packs_in_series(self):
+        """Told by one of them, they are shown as two everywhere, and kept so."""
+        now = {"series": 3, "capacity_ah": 2.2, "mass_g": 180, "label_c": 60, "joined": "series"}
+        found = self.described(now=now, takes={}).json()
+        self.assertEqual(found["now"], "2 × 3S 2200 mAh LiPo in series")
+        job = found["job"]
+        self.assertEqual((job["now"]["series"], job["now"]["mass_g"]), (6, 360))
+        self.assertEqual(job["now"]["joined"], "series")
+        plan = self.post("/api/sizing/plan", {"job": job}).json()
+        names = [r["name"] for r in (*plan["shortlist"], *plan["misses"])]
+        self.assertIn("2 × 3S 2200 mAh LiPo in series", names)
+        job["now"]["series"] = 7
+        self.assert_problem(self.post("/api/sizing/plan", {"job": job}), 422, "now.series", "even number")
+
+    def test_what_it_is_taken_for(self):
+        """Guessed from what was told, and said so; chosen, it is that; what would narrow most is told."""
+        self.assertFalse((guessed := self.described(goes={}).json())["model_class"]["chosen"])
+        self.assertEqual(guessed["narrow"]["field"], "goes.minutes")
+        told = self.described(goes={}, model_class="camera").json()
+        self.assertEqual((told["model_class"]["id"], told["model_class"]["chosen"]), ("camera", True))
+        self.assertLess(told["average_a"], guessed["average_a"])
+        self.assertEqual(self.described(goes={"minutes": 4}).json()["narrow"]["field"], "goes.peak_a")
+        self.assertIsNone(self.described().json()["narrow"])
 
     def test_electronics_are_told_in_cells(self):
         """Volts follow from them, and change with them."""

@@ -29,6 +29,10 @@ as those below."""
 CLASS_WATTS_SIGMA = {True: 0.50, False: 0.75}
 CLASS_CHANGES_SIGMA = 0.15
 """What a guessed class adds to the factor of its peak."""
+RATIO_SIGMA = 0.5
+"""Of the peak over the average, where the average is to follow from the peak."""
+WISH_SIGMA = 0.5
+"""Who wants so many minutes mostly has about as many: of the average that this speaks for."""
 LABEL_SHARE, LABEL_SIGMA = 0.45, 0.55
 """Of the printed amps of the pack it runs on, what it mostly draws at its peak."""
 RATING_SHARE, RATING_SIGMA = 0.50, 0.50
@@ -153,8 +157,12 @@ def _untold(a: Answers, likely: Likely, usable_ah: float, chosen_for: tuple[Piec
     name, chosen = likely.best.name, likely.chosen
     minutes = likely.usual(lambda c: c.usual_minutes)
     watts = likely.usual(lambda c: c.w_per_kg) * (a.mass_g + a.now.mass_g) / 1000
-    ratio, beside = _ratio(likely)
-    by_peak = tuple(Piece(p.id, p.words, p.median_a / ratio, math.hypot(p.sigma, beside)) for p in chosen_for)
+    ratio, _ = _ratio(likely)
+    by_peak = tuple(
+        Piece(p.id, p.words, p.median_a / ratio, math.hypot(p.sigma, RATIO_SIGMA)) for p in chosen_for
+    )
+    wished = a.wish.minutes
+    by_wish = (Piece("wish", "the minutes wanted", usable_ah / (wished / 60), WISH_SIGMA),) if wished else ()
     return (
         Piece(
             "class minutes",
@@ -163,6 +171,7 @@ def _untold(a: Answers, likely: Likely, usable_ah: float, chosen_for: tuple[Piec
             CLASS_MINUTES_SIGMA[chosen],
         ),
         Piece("class watts", f"watts of such a {name}", watts / a.now.nominal_v, CLASS_WATTS_SIGMA[chosen]),
+        *by_wish,
         *by_peak,
     )
 

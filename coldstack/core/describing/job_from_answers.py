@@ -26,7 +26,7 @@ from coldstack.core.draw.motion import motion_of
 from coldstack.core.errors import DomainError, require_between
 from coldstack.core.labels.guesses import SIZE_PLUGS, size_plug
 from coldstack.core.rules.house_rules import HouseRules, for_chemistry
-from coldstack.core.trial.candidates import from_packs, job_candidates
+from coldstack.core.trial.candidates import from_packs, job_candidates, usual_lead_mm
 from coldstack.core.trial.evaluate import loads, pack_columns, surroundings
 from coldstack.core.trial.job import (
     LEAST_V_PER_CELL,
@@ -77,6 +77,8 @@ SUITS_FROM_C = 20.0
 """Below this the cautious trust takes a label as printed. [1/h]"""
 PLUG_MARGIN = 1.05
 """Over the told peak: a fresh pack may give a little more."""
+THINNEST_AWG, THIN_AWG = ((0.5, 26.0), (1.0, 24.0)), 22.0
+"""Up to which capacity leads are no thinner, however little they carry. [Ah], [AWG]"""
 SMALL_AH = 1.0
 """Of one-cell models that are flown to where they get weak. [Ah]"""
 SURELY = 1.25
@@ -158,7 +160,8 @@ def _described(a: Answers, rules: HouseRules) -> Described:
     a = replace(a, name=a.name or kind.name)
     usable_ah = _usable_ah(a.now, rules)
     drawn = drawn_by(a, usable_ah=usable_ah)
-    average_a = _average_a(a, drawn, usable_ah, assumed)
+    exact_a = _average_a(a, drawn, usable_ah, assumed)
+    average_a = float(written(exact_a)) if "draw.average_a" in assumed else float(f"{exact_a:.3g}")
     peak_a, peak_s, every_s = _peak(a, drawn, average_a, assumed)
     now = _carrying(a.now, average_a, peak_a, assumed)
     motion, nominal_v = motion_of(kind.motion), now.nominal_v
@@ -186,7 +189,7 @@ def _described(a: Answers, rules: HouseRules) -> Described:
         now=now,
         assumed=frozenset(assumed),
     )
-    target_s = _target_s(now, average_a, rules)
+    target_s = _target_s(now, exact_a, rules)
     try:
         made = calibrated_to(job, target_s)
     except DomainError:
@@ -335,7 +338,8 @@ def _electronics(
         plug = a.now_plug or _usual_plug(now, kind, warming)
         assumed["electronics.plug"] = f"{plug_family(plug).name}, as usual for such a pack"
     if awg is None:
-        awg = cool_awg(warming)
+        thinnest = next((g for below_ah, g in THINNEST_AWG if now.capacity_ah < below_ah), THIN_AWG)
+        awg = min(cool_awg(warming), thinnest)
         assumed["electronics.lead_awg"] = f"{awg:g} AWG"
     if t.cutoff is None:
         assumed["electronics.cutoff"] = "a cut-off that can be set"
@@ -351,7 +355,7 @@ def _electronics(
         motor_kv=t.motor_kv,
         plug=plug,
         lead_awg=awg,
-        lead_length_mm=_lead_length_mm(now),
+        lead_length_mm=float(usual_lead_mm(now.capacity_ah)),
         controllers=count,
         controller_ratings=t.ratings,
         motors=count,
@@ -378,11 +382,6 @@ def _usual_plug(now: RunsOn, kind: ModelKind, warming: Warming) -> str:
     if not warm or at >= largest:
         return usual
     return STRONG_ONE_CELL if usual == SIZE_PLUGS[0] else SIZE_PLUGS[at + 1]
-
-
-def _lead_length_mm(now: RunsOn) -> float:
-    """Leads of small models are short. House figures. [mm]"""
-    return next((mm for below_ah, mm in ((0.5, 30.0), (1.0, 60.0)) if now.capacity_ah < below_ah), 100.0)
 
 
 def _window(t: Takes, now: RunsOn, assumed: dict[str, str]) -> tuple[float, int | None]:

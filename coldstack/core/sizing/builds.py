@@ -27,12 +27,12 @@ from coldstack.core.packs.masses import pulled, typical_masses_g
 from coldstack.core.packs.pack import CellType
 from coldstack.core.readings.tolerance import passes_volts
 from coldstack.core.trial.candidates import (
-    ASSUMED_LEAD_MM,
     LABEL_SPREAD,
     MEASURED_SPREAD,
     NEARLY_ALLOWED,
     TYPICAL_RESISTANCE_MOHM_AH,
     Candidates,
+    usual_lead_mm,
     weighed_now,
 )
 from coldstack.core.trial.job import BAY_CLEARANCE_MM, Bay, Electronics, Job
@@ -123,7 +123,7 @@ def _built(rows: tuple[tuple[CellType, int, int], ...], e: Electronics, bay: Bay
         resistance_mohm=(cell_r + STRIP_MOHM_PER_JOINT) / p,
         continuous_a=continuous * p,
         burst_a=np.where(np.isnan(burst), CELL_BURST_FACTOR * continuous, burst) * p,
-        **_made_for(e, n),
+        **_made_for(e, ah * p),
         resistance_spread=np.where(known, MEASURED_SPREAD[0], LABEL_SPREAD[0]),
         capacity_spread=np.full(n, MEASURED_SPREAD[1]),
         slow_s=np.array([slow_time_constant_s(r[0].chemistry) for r in rows]),
@@ -233,7 +233,7 @@ def _grid_layer(
         resistance_mohm=np.minimum(by_heat, typical / ah) if typical else by_heat,
         continuous_a=c * ah,
         burst_a=CELL_BURST_FACTOR * c * ah,
-        **_made_for(e, n),
+        **_made_for(e, ah),
         resistance_spread=np.full(n, LABEL_SPREAD[0]),
         capacity_spread=np.full(n, LABEL_SPREAD[1]),
         slow_s=np.full(n, slow_time_constant_s(chemistry_id)),
@@ -249,12 +249,12 @@ def _box_like(bay: Bay, mass_g: Floats) -> list[Floats]:
     return [side * r / np.cbrt(np.prod(room)) for r in room]
 
 
-def _made_for(e: Electronics, n: int) -> dict[str, Any]:
+def _made_for(e: Electronics, capacity_ah: Floats) -> dict[str, Any]:
     """What a pack has that is made for these electronics, and new: their plug and gauge, the usual slow
     part."""
-    plug = plug_family(e.plug)
+    plug, n = plug_family(e.plug), len(capacity_ah)
     return {
-        "outside_mohm": np.full(n, lead_pair_resistance_mohm(e.lead_awg, ASSUMED_LEAD_MM)),
+        "outside_mohm": lead_pair_resistance_mohm(e.lead_awg, 1.0) * usual_lead_mm(capacity_ah),
         "lead_awg": np.full(n, float(e.lead_awg)),
         "lead_continuous_a": np.full(n, wire_continuous_a(e.lead_awg)),
         "plug_index": np.full(n, index_of_plug(plug.id), np.int64),

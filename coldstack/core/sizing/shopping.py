@@ -83,11 +83,12 @@ def shopping(e: Evaluation, *, like: int) -> Shopping | None:
     able = [ah for ah in sorted(sizes) if asked.allows(ah)]
     if not able:
         return None
-    low, high = able[0], able[-1]
+    low = able[0]
     label_c = asked.label_c(low)
+    high = [ah for ah in able if asked.light_enough(ah, label_c)][-1]
     series, plug = int(c.series[like]), plug_family(job.electronics.plug)
     grams, box = asked.most_g, _room_mm(job)
-    usual_g = asked.mass_g(high)
+    usual_g = asked.mass_g(high, label_c)
     each_ah = [f"{_mah(ah / asked.parallel)}" for ah in ((low, high) if high > low else (low,))]
     each, together = ("each ", " together") if asked.packs > 1 else ("", "")
     mass = f"at most {plain_number(grams, 3)} g" if grams else f"about {about_number(usual_g)} g"
@@ -178,14 +179,19 @@ class _Asked:
             and most * ah >= AS_STRONG * now.label_c * (now.capacity_ah)
         )
 
-    def mass_g(self, ah: float) -> float:
+    def light_enough(self, ah: float, label_c: float | None) -> bool:
+        """Whether packs of this size and label keep to the grams."""
+        return self.most_g is None or self.mass_g(ah, label_c) <= self.most_g
+
+    def mass_g(self, ah: float, label_c: float | None) -> float:
         """What such packs usually weigh in all, as the model's own pack lets one expect. [g]"""
-        each_ah, label_c = ah / self.parallel, self.label_c(ah)
+        each_ah = ah / self.parallel
         series = int(self.e.candidates.series[self.like])
         each = series // self.packs if self.packs > self.parallel else series
         usual = typical_mass_g(self.chemistry, each, each_ah, label_c)
         known = weighed_now(self.e.job)
-        factor = float(pulled((known,), self.chemistry, each, each_ah)) if known else 1.0
+        # who weighed a light pack may not find one as light: that counts for less mAh, never for more
+        factor = max(float(pulled((known,), self.chemistry, each, each_ah)), 1.0) if known else 1.0
         return usual * factor * (2 * PAIR_MASS if self.packs == 2 else 1.0)
 
     def allows(self, ah: float) -> bool:
@@ -195,7 +201,7 @@ class _Asked:
             return False
         label_c = self.label_c(ah)
         sold = label_c is None or label_c <= sold_labels_c(self.chemistry, ah / self.parallel)[-1]
-        return sold and (self.most_g is None or self.mass_g(ah) <= self.most_g)
+        return sold and self.light_enough(ah, label_c)
 
 
 def _joined(job: Job) -> str:
@@ -327,7 +333,8 @@ def _working(asked: _Asked, chemistry_id: str, series: int, low_ah: float, high_
                 f"Labels are taken {TRUST_WORDS[job.label_trust]}",
             )
         )
-    grams = f"{n(asked.mass_g(low_ah))} to {n(asked.mass_g(high_ah))} g"
+    label_c = asked.label_c(low_ah)
+    grams = " to ".join(n(asked.mass_g(ah, label_c)) for ah in (low_ah, high_ah)) + " g"
     steps.append(Step("Mass", "what such packs usually weigh", grams))
     return Working("Shopping line", tuple(steps), _motion_note(job.motion))
 

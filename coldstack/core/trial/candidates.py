@@ -10,7 +10,7 @@ from itertools import chain
 from typing import Any
 
 import numpy as np
-from numpy.typing import NDArray
+from numpy.typing import ArrayLike, NDArray
 
 from coldstack.core.cells.chemistry import CHEMISTRIES, CHEMISTRY_IDS, chemistry_column
 from coldstack.core.cells.resistance import (
@@ -151,6 +151,19 @@ class Candidates:
 
 ASSUMED_LEAD_MM = 100.0
 """Length of a pack's leads where nobody gave it."""
+SHORT_LEADS = ((0.5, 30.0), (1.0, 60.0))
+"""Capacities below which leads are shorter, of pack and model. House figures. [Ah], [mm]"""
+
+
+def usual_lead_mm(capacity_ah: ArrayLike) -> Floats:
+    """Length of the leads of packs of these capacities where nobody gave it. [mm]"""
+    ah = np.asarray(capacity_ah, float)
+    out = np.full(ah.shape, ASSUMED_LEAD_MM)
+    for below_ah, mm in reversed(SHORT_LEADS):
+        out = np.where(ah < below_ah, mm, out)
+    return out
+
+
 TYPICAL_RESISTANCE_MOHM_AH: dict[str, float] = {
     c.id: c.typical_resistance_mohm_ah for c in CHEMISTRIES.values() if c.typical_resistance_mohm_ah
 }
@@ -386,9 +399,7 @@ def _as_bought(job: Job, c: Candidates) -> Candidates:
         plug_burst_a=np.where(plug_row, float(family.burst_a), c.plug_burst_a),
         lead_awg=awg,
         lead_continuous_a=np.where(lead_row, _lead_limit(awg), c.lead_continuous_a),
-        outside_mohm=np.where(
-            lead_row, _lead_resistance(awg, np.full(len(c), ASSUMED_LEAD_MM)), c.outside_mohm
-        ),
+        outside_mohm=np.where(lead_row, _lead_resistance(awg, usual_lead_mm(c.capacity_ah)), c.outside_mohm),
     )
 
 

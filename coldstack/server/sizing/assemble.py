@@ -181,7 +181,7 @@ def _duty_out(job: Job) -> r.DutyOut:
 
 def _rows(plan: Plan, rows: list[int], spread: MinutesRange) -> list[r.RowOut]:
     e = plan.evaluation
-    c = e.candidates
+    c, now = e.candidates, e.now_row
     out = []
     for k, row in enumerate(rows):
         loading, link = hottest_link(e, row)
@@ -206,6 +206,7 @@ def _rows(plan: Plan, rows: list[int], spread: MinutesRange) -> list[r.RowOut]:
                 fragile=bool(spread.fragile[k]),
                 price=None if np.isnan(c.price[row]) else float(c.price[row]),
                 catalogue_id=catalogue_row(c.ids[row]),
+                runs_on_it=row == now,
             )
         )
     return out

@@ -30,7 +30,7 @@ class FieldOut(BaseModel):
 
 
 class RowOut(BaseModel):
-    """A line of the shortlist or of the near misses."""
+    """A line of the shortlist or of the near misses; ``runs_on_it``: the model does, today."""
 
     id: str
     name: str
@@ -51,6 +51,7 @@ class RowOut(BaseModel):
     fragile: bool
     price: float | None
     catalogue_id: int | None
+    runs_on_it: bool
 
 
 class ReliefOut(BaseModel):

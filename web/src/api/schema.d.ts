@@ -7282,7 +7282,7 @@ export interface components {
         };
         /**
          * RowOut
-         * @description A line of the shortlist or of the near misses.
+         * @description A line of the shortlist or of the near misses; ``runs_on_it``: the model does, today.
          */
         RowOut: {
             /** Capacity Mah */
@@ -7318,6 +7318,8 @@ export interface components {
             price: number | null;
             /** Reason */
             reason: string;
+            /** Runs On It */
+            runs_on_it: boolean;
             /** Series */
             series: number;
             /** Widest */

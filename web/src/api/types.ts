@@ -29,6 +29,7 @@ export type Invited = Schemas["InviteOut"];
 export type Answers = Whole<Schemas["AnswersIn"]>;
 export type Described = Schemas["DescribedOut"];
 export type ModelKind = Schemas["ModelKindOut"];
+export type Likely = Described["model_class"];
 export type Choices = Schemas["ChoicesOut"];
 export type Choice = Schemas["Choice"];
 export type Aim = NonNullable<Schemas["PlanIn"]["aim"]>;

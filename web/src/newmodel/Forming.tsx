@@ -1,6 +1,4 @@
 import type { Described } from "@/api/types";
-import { usePreferences } from "@/format/preferences";
-import { worded } from "@/format/quantity";
 import { Figure } from "@/ui/Figure";
 import { Stack } from "@/ui/Stack";
 
@@ -10,7 +8,6 @@ const LINKS = ["Cells", "Leads", "Plug", "Controller"];
 
 /** What the answers come to, as a stack that fills while one types. */
 export function Forming({ described, problem, busy }: Props) {
-  const p = usePreferences();
   return (
     <aside
       aria-label="What follows from it"
@@ -21,13 +18,19 @@ export function Forming({ described, problem, busy }: Props) {
         <>
           <h2 className="text-lead font-semibold leading-5">{described.now}</h2>
           <p className="mt-0.5 text-plain text-ink-soft">
-            {worded("current", described.average_a, p)} average, {worded("current", described.peak_a, p)}{" "}
-            peak, {described.true_for}; lands after about{" "}
+            {written(described.average_a)} A average
+            <Between low={described.average_low_a} high={described.average_high_a} />,{" "}
+            {written(described.peak_a)} A peak
+            <Between low={described.peak_low_a} high={described.peak_high_a} />, {described.true_for}; lands
+            after about{" "}
             <Figure working={described.working} label="Minutes" className="number">
-              {described.minutes.toFixed(1)} min
+              {written(described.minutes)} min
             </Figure>
-            .
+            <Between low={described.minutes_low} high={described.minutes_high} />.
           </p>
+          {described.narrow && (
+            <p className="mt-2 border-l-4 border-fjord pl-2 text-plain">{described.narrow.sentence}</p>
+          )}
           <div className="mt-3 md:pl-4">
             <Stack plates={described.plates} label="The pack of now in this model" />
           </div>
@@ -66,8 +69,25 @@ export function Forming({ described, problem, busy }: Props) {
   );
 }
 
+/** Nine in ten lie between; nothing where the figure is known so well that both ends read alike. */
+function Between({ low, high }: { low: number; high: number }) {
+  if (written(low) === written(high)) return null;
+  return (
+    <span className="number text-ink-faint">
+      {" "}
+      ({written(low)} to {written(high)})
+    </span>
+  );
+}
+
+/** A figure as people write one that is not exact: two digits, from a hundred on in tens. */
+function written(value: number): string {
+  return String(Number(value.toPrecision(value < 1000 ? 2 : 3)));
+}
+
 const ASSUMED: Record<string, string> = {
   "now.mass_g": "Mass of the pack",
+  "now.label_c": "C of its pack",
   "draw.average_a": "Average",
   "draw.peak_a": "Peak",
   "draw.peak_s": "The peak lasts",

@@ -79,7 +79,12 @@ export function NewModelScreen() {
           Answer what you know. Everything but what it is, its mass and what it runs on can be left out: it is
           then assumed in sight, and asked for where it matters.
         </p>
-        <WhatQuestion {...asked} />
+        <WhatQuestion
+          {...asked}
+          likely={
+            saysEnough(settled) && settled.kind === answers.kind ? described.data?.model_class : undefined
+          }
+        />
         <NowQuestion {...asked} />
         <GoesQuestion {...asked} />
         <WishQuestion {...asked} />

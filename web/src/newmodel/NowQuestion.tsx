@@ -6,6 +6,12 @@ import { OneOf, Question } from "@/newmodel/Question";
 import { ChoiceField } from "@/ui/ChoiceField";
 import { NumberField } from "@/ui/NumberField";
 
+const JOINED = [
+  { id: "", name: "One pack" },
+  { id: "series", name: "Two in series" },
+  { id: "parallel", name: "Two side by side" },
+] as const;
+
 const WHICH = [
   { id: "cells", name: "Cells and mAh" },
   { id: "mine", name: "One of my packs" },
@@ -18,11 +24,20 @@ export function NowQuestion({ answers, problems, set }: Asked) {
   const { now } = answers;
   const put = (part: Partial<typeof now>) => set({ now: { ...now, ...part } });
   const mine = now.pack !== null;
+  const each = now.joined === "" ? "" : ", each";
   return (
     <Question
       title="What does it run on now?"
       why="The draw is true for this pack; other packs are measured against it, so that it stays as lively."
     >
+      <div className="mb-1.5">
+        <OneOf
+          label="One pack or two"
+          value={now.joined}
+          choices={JOINED}
+          onChange={(joined) => put({ joined })}
+        />
+      </div>
       {packs.length > 0 && (
         <div className="mb-1.5">
           <OneOf
@@ -46,7 +61,7 @@ export function NowQuestion({ answers, problems, set }: Asked) {
       ) : (
         <div className="grid gap-x-10 sm:grid-cols-2">
           <NumberField
-            label="Cells in series (S)"
+            label={`Cells in series (S)${each}`}
             kind="count"
             step={1}
             optional
@@ -56,7 +71,7 @@ export function NowQuestion({ answers, problems, set }: Asked) {
             onChange={(series) => put({ series })}
           />
           <NumberField
-            label="Capacity"
+            label={`Capacity${each}`}
             kind="capacity"
             step={0.1}
             optional
@@ -66,7 +81,7 @@ export function NowQuestion({ answers, problems, set }: Asked) {
             onChange={(capacity_ah) => put({ capacity_ah })}
           />
           <NumberField
-            label="Mass of the pack"
+            label={each ? "Mass of each pack" : "Mass of the pack"}
             kind="mass"
             step={5}
             optional

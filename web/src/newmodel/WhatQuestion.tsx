@@ -1,4 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
+import type { Likely } from "@/api/types";
+import { ClassOf } from "@/newmodel/ClassOf";
 import { KindPicture } from "@/newmodel/KindPicture";
 import type { Asked } from "@/newmodel/NewModelScreen";
 import { Question } from "@/newmodel/Question";
@@ -7,7 +9,7 @@ import { NumberField } from "@/ui/NumberField";
 import { TextField } from "@/ui/TextField";
 
 /** What it is, its name, its mass without the pack. */
-export function WhatQuestion({ answers, problems, set }: Asked) {
+export function WhatQuestion({ answers, problems, set, likely }: Asked & { likely: Likely | undefined }) {
   const { data: kinds = [] } = useQuery(modelKindsQuery);
   const kind = kinds.find((k) => k.id === answers.kind);
   return (
@@ -27,7 +29,7 @@ export function WhatQuestion({ answers, problems, set }: Asked) {
               name="kind"
               className="sr-only"
               checked={k.id === answers.kind}
-              onChange={() => set({ kind: k.id })}
+              onChange={() => set({ kind: k.id, model_class: null })}
             />
             <KindPicture kind={k.id} />
             <span className="leading-4">
@@ -41,6 +43,15 @@ export function WhatQuestion({ answers, problems, set }: Asked) {
         <p role="alert" className="mt-1 text-small text-alert">
           {problems.get("kind")}
         </p>
+      )}
+      {kind && (
+        <ClassOf
+          classes={kind.classes}
+          chosen={answers.model_class}
+          likely={likely && kind.classes.some((c) => c.id === likely.id) ? likely : undefined}
+          problem={problems.get("model_class")}
+          onChange={(model_class) => set({ model_class })}
+        />
       )}
       <div className="mt-2 grid items-start gap-x-10 sm:grid-cols-2">
         <TextField label="Its name" value={answers.name} onChange={(name) => set({ name })} />

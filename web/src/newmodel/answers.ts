@@ -1,15 +1,24 @@
 import type { Answers } from "@/api/types";
 
 /** What has been answered so far; it stays if one leaves the page, until the model is added. */
-const KEPT = "cold-stack.new-model";
+const KEPT = "cold-stack.new-model.2";
 
 export const NOTHING_YET: Answers = {
   name: "",
   kind: "",
+  model_class: null,
   mass_g: null,
   rotors: null,
-  now: { pack: null, chemistry: "lipo", series: null, capacity_ah: null, mass_g: null, label_c: null },
-  goes: { told: "minutes", minutes: null, put_back_mah: null, average_a: null, peak_a: null, peak_s: null },
+  now: {
+    pack: null,
+    joined: "",
+    chemistry: "lipo",
+    series: null,
+    capacity_ah: null,
+    mass_g: null,
+    label_c: null,
+  },
+  goes: { minutes: null, put_back_mah: null, average_a: null, peak_a: null, peak_s: null },
   takes: {
     cells_min: null,
     cells_max: null,
@@ -53,18 +62,5 @@ export function keepAnswers(answers: Answers | undefined): void {
 /** Whether there is enough to say something: what it is, what it weighs, what it runs on. */
 export function saysEnough(a: Answers): boolean {
   const runs = a.now.pack !== null || (a.now.series !== null && a.now.capacity_ah !== null);
-  return a.kind !== "" && a.mass_g !== null && runs && figuresOf(a).every((v) => v !== null);
-}
-
-function figuresOf({ goes }: Answers): (number | null)[] {
-  switch (goes.told) {
-    case "minutes":
-      return [goes.minutes];
-    case "put_back":
-      return [goes.put_back_mah, goes.minutes];
-    case "amps":
-      return [goes.average_a];
-    case "unknown":
-      return [];
-  }
+  return a.kind !== "" && a.mass_g !== null && runs;
 }

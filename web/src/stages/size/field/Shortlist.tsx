@@ -174,7 +174,8 @@ function Line({ row, slug, job, chosen, picked, miss = false }: LineProps) {
   const pinned = chosen.pins.includes(row.id);
   // the verdict is core's; where it simply does the job its hottest link is told
   const said = row.fit.verdict === "does" ? row.reason : row.fit.sentence;
-  const why = miss ? row.lacks.join("; ") : row.fragile ? `${said}; may stop at a peak` : said;
+  const lacks = row.lacks.join("; ") || "other cells, or another chemistry, are asked for";
+  const why = miss ? lacks : row.fragile ? `${said}; may stop at a peak` : said;
   return (
     <tr
       className={`border-b border-hollow ${picked ? "bg-sheet shadow-[inset_3px_0_0_var(--fjord)]" : ""} ${miss ? "text-ink-faint" : ""}`}
@@ -199,7 +200,8 @@ function Line({ row, slug, job, chosen, picked, miss = false }: LineProps) {
           </svg>
           <span>
             {row.name}
-            {(row.kind === "owned" || row.kind === "now") && <span className="text-ink-faint"> · owned</span>}
+            {row.runs_on_it && <span className="font-semibold text-fjord"> · it runs on this now</span>}
+            {row.kind === "owned" && !row.runs_on_it && <span className="text-ink-faint"> · owned</span>}
             {row.kind === "on offer" && (
               <span className="text-ink-faint">
                 {" "}
