@@ -7,7 +7,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from coldstack.core.units import percent, plain_number
+from coldstack.core.units import percent, plain_number, upper_first
 from coldstack.core.working import Step, Working
 
 Verdict = Literal["ok", "caution", "over", "unknown"]
@@ -89,9 +89,11 @@ def asked(check: Check, question: str) -> Check:
     return replace(check, sentence=f"{check.sentence} The limit is assumed.", assumed=True)
 
 
-def borne_today(check: Check, link: str) -> Check:
-    """A check that is over, of what the model runs on every day: it warns, with what to look at."""
-    sentence = f"{check.sentence} It runs so today: {look_at(check.id, link)}."
+def borne_today(check: Check, link: str, bears: str = "") -> Check:
+    """A check that is over, of what the model runs on every day: it warns, with what to look at, or what
+    there is to say of it (``bears``)."""
+    sentence = f"{check.sentence} {upper_first(bears)}" if bears else ""
+    sentence = sentence or f"{check.sentence} It runs so today: {look_at(check.id, link)}."
     return replace(check, verdict="caution", sentence=sentence)
 
 

@@ -16,11 +16,10 @@ from coldstack.core.chain.warmth import HOT_RISE_K, PLUG_RISE_AT_RATING_K
 from coldstack.core.describing.answers import Answers
 from coldstack.core.describing.model_classes import Clues, Likely, chosen_class, guessed_class
 from coldstack.core.describing.model_kinds import model_kind
+from coldstack.core.trial.evaluate import NINE_IN_TEN
 from coldstack.core.trial.job import USUAL_BURST_SHARE
 from coldstack.core.units import written
 
-NINE_IN_TEN = 1.645
-"""Standard deviations to either side that hold nine in ten."""
 TOLD_SPREAD = {"minutes": 0.12, "put_back": 0.10, "amps": 0.08}
 """How far the average may be off, by how it was told, as ±. House figures; logged runs narrow it."""
 CLASS_MINUTES_SIGMA = {True: 0.30, False: 0.46}
@@ -107,7 +106,9 @@ def drawn_by(a: Answers, *, usable_ah: float) -> Drawn:
     peak_s = likely.usual(lambda c: c.peak_s) if a.goes.peak_s is None else a.goes.peak_s
     chosen_for = _chosen_for_the_peak(a, peak_s)
     average = Estimate(_told(a, usable_ah) or _untold(a, likely, usable_ah, chosen_for))
-    peak = None if a.goes.peak_a is not None else Estimate((_by_class(average, likely), *chosen_for))
+    by_class = _by_class(average, likely)
+    speaks = [p for p in chosen_for if _speaks(a, p, by_class)]
+    peak = None if a.goes.peak_a is not None else Estimate((by_class, *speaks))
     return Drawn(likely, average, peak, float(f"{peak_s:.1g}"), likely.usual(lambda c: c.peak_every_s))
 
 
@@ -186,6 +187,16 @@ def _by_class(average: Estimate, likely: Likely) -> Piece:
     ratio, sigma = _ratio(likely)
     words = f"{written(ratio)} times the average, as usual for {likely.best.name}"
     return Piece("class peak", words, ratio * average.median_a, math.hypot(sigma, average.sigma))
+
+
+LOWEST_SOLD_C = 25.0
+"""Packs of less are hardly sold: such a label was not chosen for the peak, and only caps it. [1/h]"""
+
+
+def _speaks(a: Answers, piece: Piece, by_class: Piece) -> bool:
+    """Whether it was chosen for the peak; the lowest C that is sold was not, unless the peak passes it."""
+    lowest = piece.id == "label" and (a.now.label_c or 0.0) <= LOWEST_SOLD_C
+    return not lowest or by_class.median_a > piece.median_a
 
 
 def _chosen_for_the_peak(a: Answers, peak_s: float) -> tuple[Piece, ...]:

@@ -140,7 +140,7 @@ def _reason(e: Evaluation, k: int, row: int, verdict: FitVerdict) -> FitReason:
     spec, loading = column.spec, float(e.loading[k, row])
     words = column.check(row).sentence.rstrip(".") if verdict == "unknown" else lack(e, k, row)
     if loading > 1 and column.borne[row]:
-        words = f"{words}, and it runs so today: {look_at(column.id, column.link)}"
+        words = f"{words}, {column.bears or f'and it runs so today: {look_at(column.id, column.link)}'}"
     way = e.candidates.ways[row]
     alike = spec.id == "plug.mates" and way is not None and way.meeting.look_alike
     return FitReason(

@@ -8,6 +8,7 @@ from numpy.typing import NDArray
 from coldstack.core.fit.fit import fit_of, verdicts
 from coldstack.core.fit.verdict import FIT_VERDICTS
 from coldstack.core.sizing.plan import Plan
+from coldstack.core.trial.checks.wants import MINUTES
 from coldstack.core.trial.evaluate import Evaluation
 from coldstack.core.trial.spread import turning_mass_g
 from coldstack.core.units import about_number, lower_first, plain_number, upper_first
@@ -44,14 +45,17 @@ def keep_it(plan: Plan) -> str:
     e, row = plan.evaluation, plan.evaluation.now_row
     if row is None or not e.feasible[row]:
         return ""
-    fit = fit_of(e, row)
+    fit, verb = fit_of(e, row), e.job.motion.verbs[0]
+    name, minutes = e.candidates.names[row], plain_number(fit.minutes, 2)
+    if any(r.id == MINUTES.id for r in fit.reasons):
+        wanted = plain_number(e.job.wants.minutes or 0.0)
+        return (
+            f"Keep what you have if it {verb} {wanted} minutes: nobody told how long {name} {verb}, "
+            f"{minutes} by an assumed draw."
+        )
     care = {"does": "", "care": ", with care", "unknown": ", once you know more"}.get(fit.verdict, "")
     asked = f": {fit.reasons[0].short}" if fit.verdict == "unknown" and fit.reasons else ""
-    verb = e.job.motion.verbs[0]
-    return (
-        f"Keep what you have{care}: {e.candidates.names[row]} {verb} "
-        f"{plain_number(fit.minutes, 2)} minutes{asked}."
-    )
+    return f"Keep what you have{care}: {name} {verb} {minutes} minutes{asked}."
 
 
 LIGHTER, LONGER, MUCH_HEAVIER = 0.95, 1.08, 1.6

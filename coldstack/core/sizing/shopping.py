@@ -166,8 +166,10 @@ class _Asked:
         now = job.now
         if now is not None and now.label_c is not None and job.is_assumed("draw.peak_a"):
             need = max(need, stay_at_c(now.label_c, now.capacity_ah, ah))
+        if math.isinf(need):
+            need = 1000.0  # no label is believed so far
         sold = sold_labels_c(self.chemistry, ah / self.parallel)
-        asked = max(LABEL_STEPS_C * math.ceil(need / LABEL_STEPS_C - 1e-9), sold[0])
+        asked = next((c for c in sold if c >= need - 1e-9), LABEL_STEPS_C * math.ceil(need / LABEL_STEPS_C))
         # what it bears today it may go on bearing: no shop has more
         return min(asked, sold[-1]) if self._as_strong_as_now(sold[-1], ah) else asked
 

@@ -32,13 +32,16 @@ from coldstack.core.trial.checks.flight import flight_columns
 from coldstack.core.trial.checks.links import link_columns, phase_currents, stream_share
 from coldstack.core.trial.checks.spec import CheckColumn
 from coldstack.core.trial.checks.unmeasured import UNMEASURED, unmeasured_columns
-from coldstack.core.trial.checks.wants import DELIVERS, DRIVE, FULL, LANDING, want_columns
+from coldstack.core.trial.checks.wants import DELIVERS, DRIVE, FULL, LANDING, MINUTES, want_columns
 from coldstack.core.trial.job import AIRFLOW_W_PER_M2_K, Job, RunsOn, Wants
 from coldstack.core.trial.lively import liveliness
 from coldstack.core.trial.now import NOW_ID, now_pack
 from coldstack.core.trial.unequal import groups_by_ratio
+from coldstack.core.trial.unknowns import SIGMAS
 
 EVERY = slice(None)
+NINE_IN_TEN = 1.645
+"""Standard deviations to either side that hold nine in ten."""
 FARTHEST = 1e6
 """A limit of nothing is passed by so much, so that what is nearer otherwise still stands before."""
 COLLAPSE_SHARE = 0.6
@@ -221,8 +224,20 @@ def _in_the_light_of(
     itself = np.zeros(len(c), bool)
     for wanted in {NOW_ID, job.now.pack}.intersection(c.ids):
         itself[c.ids.index(wanted)] = True
+    if job.is_assumed("draw.average_a") and itself.any():
+        most = math.exp(NINE_IN_TEN * math.log1p(job.duty.spread) / SIGMAS)
+        found = [_unless_longer(x, itself, most) if x.id == MINUTES.id else x for x in found]
     rows = zip(found, loading, strict=True)
     return [_in_its_light(job.now, c, x, now, itself, of) if _may_be_borne(x) else x for x, of in rows]
+
+
+def _unless_longer(check: CheckColumn, itself: Bools, most: float) -> CheckColumn:
+    """The minutes of what it runs on now are its owner's to tell: by a draw that nobody gave it is not known
+    to be too short while it may run up to ``most`` times as long."""
+    return replace(check, usual=itself & (check.value * most >= check.limit), bears=BY_A_GUESS)
+
+
+BY_A_GUESS = "by a draw that nobody gave: how long does it run?"
 
 
 def _in_its_light(

@@ -106,6 +106,8 @@ class CheckColumn:
     """What a fact that speaks against a candidate says, by its row."""
     usual: Bools | None = None
     """For which candidates it is no worse than on what the model runs on now, or which are that."""
+    bears: str = ""
+    """What to say where that holds; empty for what to look at."""
 
     @property
     def id(self) -> str:
@@ -162,7 +164,7 @@ class CheckColumn:
             steps=steps,
         )
         if self.borne[row] and made.verdict == "over":
-            return borne_today(made, self.spec.plate.link if self.spec.plate else "")
+            return borne_today(made, self.spec.plate.link if self.spec.plate else "", self.bears)
         return made if self.known[row] else asked(made, self.question)
 
     def _statement(self, row: int) -> Check:

@@ -29,9 +29,15 @@ def _weaker(m: Miss) -> str:
     )
 
 
+LABEL_STEPS = ((10.0, 1.0), (50.0, 5.0), (np.inf, 10.0))
+"""Below which C labels come in steps of how many. [1/h]"""
+
+
 def stay_at_c(label_c: float, now_ah: float, capacity_ah: float) -> float:
-    """The label to stay at on a pack of another size, in steps of five. [1/h]"""
-    return float(5 * np.ceil(AS_STRONG * label_c * now_ah / capacity_ah / 5 - 1e-9))
+    """The label to stay at on a pack of another size, in the steps that labels come in. [1/h]"""
+    exact = AS_STRONG * label_c * now_ah / capacity_ah
+    step = next(s for below, s in LABEL_STEPS if exact < below)
+    return float(step * np.round(exact / step))
 
 
 UNMEASURED = Spec(
