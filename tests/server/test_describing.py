@@ -102,11 +102,11 @@ class OwnCase(DemoCase):
     def test_what_it_is_taken_for(self):
         """Guessed from what was told, and said so; chosen, it is that; what would narrow most is told."""
         self.assertFalse((guessed := self.described(goes={}).json())["model_class"]["chosen"])
-        self.assertEqual(guessed["narrow"]["field"], "goes.minutes")
+        self.assertEqual(guessed["narrow"]["field"], "draw.average_a")
         told = self.described(goes={}, model_class="camera").json()
         self.assertEqual((told["model_class"]["id"], told["model_class"]["chosen"]), ("camera", True))
         self.assertLess(told["average_a"], guessed["average_a"])
-        self.assertEqual(self.described(goes={"minutes": 4}).json()["narrow"]["field"], "goes.peak_a")
+        self.assertEqual(self.described(goes={"minutes": 4}).json()["narrow"]["field"], "draw.peak_a")
         self.assertIsNone(self.described().json()["narrow"])
 
     def test_electronics_are_told_in_cells(self):

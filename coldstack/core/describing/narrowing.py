@@ -4,30 +4,29 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from coldstack.core.describing.evidence import Drawn
+from coldstack.core.trial.job import Job
 
 
 @dataclass(frozen=True, slots=True)
 class Narrowing:
-    """The question that is worth most, by its field; what it would tell, and how to get it."""
+    """The question that is worth most, by its field of the job; what it would tell, and how to get it."""
 
     field: str
     sentence: str
 
 
-def narrowing(drawn: Drawn) -> Narrowing | None:
+def narrowing(job: Job) -> Narrowing | None:
     """What to find out next: the minutes while nothing told the average, then the peak; None when both are
     known. The average decides the minutes of every pack, the peak which of them may carry it."""
-    told = {"minutes", "put_back", "amps"}.intersection(p.id for p in drawn.average.pieces)
-    if not told:
+    if job.is_assumed("draw.average_a"):
         return Narrowing(
-            "goes.minutes",
+            "draw.average_a",
             "The minutes of one run would narrow this most: start a timer, land when it gets weak or the "
             "alarm sounds, and note the minutes; better still, what the charger then puts back.",
         )
-    if drawn.peak is not None:
+    if job.is_assumed("draw.peak_a"):
         return Narrowing(
-            "goes.peak_a",
+            "draw.peak_a",
             "The peak would narrow this most: a watt meter between pack and controller, full stick for a few "
             "seconds on a full pack.",
         )

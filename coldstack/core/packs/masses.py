@@ -21,7 +21,7 @@ from coldstack.core.cells.chemistry import CHEMISTRIES, chemistry
 
 Floats = NDArray[np.float64]
 
-MORE_C = ((45.0, 75.0, 100.0, 150.0), (1.0, 1.08, 1.10, 1.12))
+MORE_C = ((45.0, 75.0, 100.0, 150.0), (1.0, 1.08, 1.10, 1.11))
 """How much heavier a LiPo pack of high C is: C, and the factor. House figures."""
 HARD_CASE_G = {2: 60.0, 3: 75.0, 4: 90.0}
 """What a hard case adds, by cells; those of more cells have none. [g]"""

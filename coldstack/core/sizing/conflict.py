@@ -57,7 +57,8 @@ def conflict(e: Evaluation) -> Conflict | None:
     """
     if e.feasible.any():
         return None
-    if not len(e.candidates):
+    asked = e.real | e.candidates.is_kind("made_up")
+    if not asked.any():
         return Conflict(
             "No pack of these chemistries and cell counts comes within the controller’s volts. "
             "Choose other cells, another chemistry, or check the controller’s highest volts.",
@@ -65,7 +66,7 @@ def conflict(e: Evaluation) -> Conflict | None:
         )
     groups = _groups(e)
     wishes, limits = [g for g in groups if g.wish], [g for g in groups if not g.wish]
-    sound = _sound(e) & (e.real | e.candidates.is_kind("made_up"))
+    sound = _sound(e) & asked
     for size in (1, 2, 3):
         reliefs = []
         for gives in combinations(wishes, size):
@@ -134,7 +135,7 @@ def _wishes_sentence(reliefs: list[Relief], size: int) -> str:
 
 def _limits_conflict(e: Evaluation, limits: list[_Group]) -> Conflict:
     """What all packs pass, or what together leaves none; with the nearest, and what it passes."""
-    pool = e.real if e.real.any() else np.ones(len(e.candidates), bool)
+    pool = e.real if e.real.any() else e.candidates.is_kind("made_up")
     row = int(np.argmin(np.where(pool, e.excess(), np.inf)))
     nearest = Relief([], row, _nearest_sentence(e, row))
     by_all = [g.gives for g in limits if g.fails[pool].all()]

@@ -204,7 +204,7 @@ def described_out(data: AnswersIn) -> DescribedOut:
         minutes_low=mine.minutes_low,
         minutes_high=mine.minutes_high,
         model_class=_likely_out(found.drawn.likely),
-        narrow=narrowing(found.drawn),
+        narrow=narrowing(job),
         now=pack.name if pack else now_words(job.now),
         pick=pack.id if pack else NOW_ID,
         plates=mine.plates,

@@ -12,6 +12,7 @@ from coldstack.core.chain.adapters import PIECE_KINDS
 from coldstack.core.chain.balance import BALANCE_PLUGS
 from coldstack.core.chain.plugs import PlugFamily, plug_families
 from coldstack.core.charging.inspection import SIGNS
+from coldstack.core.describing.narrowing import narrowing
 from coldstack.core.discharge.batch import Ending
 from coldstack.core.draw.duty import Duty, Phase, duty_from_figures, duty_from_phases, duty_working
 from coldstack.core.draw.motion import MOTIONS, Motion, motion_of
@@ -129,6 +130,7 @@ def plan_out(plan: Plan) -> r.PlanOut:
     return r.PlanOut.model_construct(
         headline=headline(plan),
         subline=subline(plan),
+        narrow=narrowing(job),
         count=len(c),
         feasible_count=int(e.feasible.sum()),
         able_count=able_count(plan),

@@ -5,6 +5,7 @@ from __future__ import annotations
 from pydantic import BaseModel
 
 from coldstack.core.checks import Check
+from coldstack.core.describing.narrowing import Narrowing
 from coldstack.core.draw.duty import Phase
 from coldstack.core.fit.fit import Fit
 from coldstack.core.safety.cautions import Caution
@@ -89,10 +90,12 @@ class DutyOut(BaseModel):
 
 
 class PlanOut(BaseModel):
-    """A plan. ``able_count`` is what the headline counts: packs one can have that do the job."""
+    """A plan. ``narrow`` is the one figure that would narrow it most. ``able_count`` is what the headline
+    counts: packs one can have that do the job."""
 
     headline: str
     subline: str
+    narrow: Narrowing | None
     count: int
     feasible_count: int
     able_count: int

@@ -5956,7 +5956,7 @@ export interface components {
         };
         /**
          * Narrowing
-         * @description The question that is worth most, by its field; what it would tell, and how to get it.
+         * @description The question that is worth most, by its field of the job; what it would tell, and how to get it.
          */
         Narrowing: {
             /** Field */
@@ -6853,7 +6853,8 @@ export interface components {
         };
         /**
          * PlanOut
-         * @description A plan. ``able_count`` is what the headline counts: packs one can have that do the job.
+         * @description A plan. ``narrow`` is the one figure that would narrow it most. ``able_count`` is what the headline
+         *     counts: packs one can have that do the job.
          */
         PlanOut: {
             /** Able Count */
@@ -6883,6 +6884,7 @@ export interface components {
             min_v: number;
             /** Misses */
             misses: components["schemas"]["RowOut"][];
+            narrow: components["schemas"]["Narrowing"] | null;
             /** Offers */
             offers: components["schemas"]["RowOut"][];
             /** Offers Left Out */

@@ -63,6 +63,11 @@ export function FieldArea({
               </Figure>
             </p>
             <p className="mt-0.5 text-ink-faint">{data.subline}</p>
+            {data.narrow && (
+              <p className="mt-1.5 max-w-prose border-l-4 border-fjord pl-2 text-plain">
+                {data.narrow.sentence}
+              </p>
+            )}
           </div>
           <FieldPlot
             plan={data}
