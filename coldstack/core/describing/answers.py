@@ -103,6 +103,10 @@ def check_answers(a: Answers) -> Answers:
     require_between("now.series", "Cells in series", a.now.series, low=LEAST_SERIES, high=MOST_SERIES)
     require_between("now.capacity_ah", "Capacity", a.now.capacity_ah, low=0.01, high=200, unit="Ah")
     require_between("now.mass_g", "Mass of the pack", a.now.mass_g, low=0.5, high=50_000, unit="g")
+    if a.now.label_c is not None:
+        require_between("now.label_c", "C on its label", a.now.label_c, low=0.1, high=500, unit="C")
+    if a.wish.minutes is not None:
+        require_between("wish.minutes", "Minutes wanted", a.wish.minutes, low=0.1, high=600, unit="min")
     if a.rotors is not None:
         require_between("rotors", "Rotors", a.rotors, low=2, high=16)
     _check_goes(a.goes, a.now)

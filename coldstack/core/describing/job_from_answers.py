@@ -132,6 +132,7 @@ def _gave_the_draw(a: Answers) -> str:
 
 _QUESTIONS = {
     "draw.average_a": "told",
+    "draw.reference_mass_g": "mass_g",
     "draw.peak_a": "goes.peak_a",
     "draw.peak_s": "goes.peak_s",
     "draw.peak_every_s": "goes.peak_s",

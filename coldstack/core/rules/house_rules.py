@@ -140,14 +140,14 @@ def for_chemistry(rules: HouseRules, chemistry_id: str) -> CellRules:
 
     A LiPo voltage stands at a height ``(v − 3.50) ÷ (4.20 − 3.50)`` between empty and full; the same height
     is taken in the other chemistry, never below what damages it, and the end of charge never above its full
-    volts. The alarm of what sags flat until it is empty (NiMH) is where that is harmed. The landing point
+    volts. The alarm of what sags flat until it is empty (NiMH) is where the controller stops. The landing point
     is the earlier of the usable share and the resting volts.
     """
     cell, lipo = chemistry(chemistry_id), chemistry("lipo")
-    # what sags flat until it is empty is not to be alarmed at before it is harmed
-    alarm_v = max(_same_height(rules.alarm_loaded_v, lipo, cell), cell.damage_v)
-    alarm_v = alarm_v if cell.balanced else cell.damage_v
     cutoff_v = max(_same_height(rules.cutoff_loaded_v, lipo, cell), cell.damage_v)
+    # what sags flat until it is empty is not to be alarmed at before its controller stops
+    alarm_lipo_v = rules.alarm_loaded_v if cell.balanced else rules.cutoff_loaded_v
+    alarm_v = max(_same_height(alarm_lipo_v, lipo, cell), cell.damage_v)
     full_v = min(_same_height(rules.full_cell_v, lipo, cell), cell.full_v)
     rest_v = max(_same_height(rules.landing_rest_v, lipo, cell), cell.empty_rest_v)
     start_soc = soc_when_charged(chemistry_id, full_v)

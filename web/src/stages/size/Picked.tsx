@@ -289,7 +289,7 @@ function MoreFigures({ detail }: { detail: Detail }) {
     rows.push([
       "More of it runs shorter past",
       <Figure key="g" working={detail.workings.mass} label="Where more runs shorter" className="number">
-        {worded("mass", s.turning_mass_g, p)}
+        {worded("mass", Number(s.turning_mass_g.toPrecision(2)), p)}
       </Figure>,
     ]);
   if (detail.position_mm !== null)
