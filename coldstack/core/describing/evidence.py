@@ -32,11 +32,11 @@ RATIO_SIGMA = 0.5
 """Of the peak over the average, where the average is to follow from the peak."""
 WISH_SIGMA = 0.5
 """Who wants so many minutes mostly has about as many: of the average that this speaks for."""
-LABEL_SHARE, LABEL_SIGMA = 0.45, 0.55
+LABEL_SHARE, LABEL_SIGMA = 0.50, 0.80
 """Of the printed amps of the pack it runs on, what it mostly draws at its peak."""
-RATING_SHARE, RATING_SIGMA = 0.50, 0.50
+RATING_SHARE, RATING_SIGMA = 0.52, 0.50
 """The same of what its controllers carry for ten seconds."""
-PLUG_SHARE, PLUG_SIGMA = 0.50, 0.65
+PLUG_SHARE, PLUG_SIGMA = 0.50, 0.80
 """The same of what warms its plug to its limit within the seconds of the peak."""
 
 

@@ -619,7 +619,7 @@ MASS_OUTSIDE = 0.25
 CELLS_OUTSIDE = 1.5
 PEAK_OF_BURST = 0.6
 """Of what its controllers let through for ten seconds, what a model mostly draws at its peak."""
-SPREADS = {"wh_per_kg": 0.30, "label_c": 0.45, "minutes": 0.35, "w_per_kg": 0.40, "burst_w_per_kg": 0.50}
+SPREADS = {"wh_per_kg": 0.30, "label_c": 0.65, "minutes": 0.35, "w_per_kg": 0.40, "burst_w_per_kg": 0.50}
 """How far a model of a class mostly is from the usual figure, in logs."""
 
 

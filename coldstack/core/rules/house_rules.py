@@ -140,8 +140,8 @@ def for_chemistry(rules: HouseRules, chemistry_id: str) -> CellRules:
 
     A LiPo voltage stands at a height ``(v − 3.50) ÷ (4.20 − 3.50)`` between empty and full; the same height
     is taken in the other chemistry, never below what damages it, and the end of charge never above its full
-    volts. The alarm of what sags flat until it is empty (NiMH) is where the controller stops. The landing point
-    is the earlier of the usable share and the resting volts.
+    volts. The alarm of what sags flat until it is empty (NiMH) is where the controller stops. The landing
+    point is the earlier of the usable share and the resting volts.
     """
     cell, lipo = chemistry(chemistry_id), chemistry("lipo")
     cutoff_v = max(_same_height(rules.cutoff_loaded_v, lipo, cell), cell.damage_v)
