@@ -23,7 +23,7 @@ class OwnField(EmptyCase):
     def test_without_a_line_on_own_gear(self):
         """Go or no go by the kit, of an own pack in an own model; the run is sent when there is a line."""
         self.open("/new")
-        self.choose("multirotor", "Amps by a meter")
+        self.choose("multirotor")
         self.answer({**RACER, "Average": "12", "Peak, full stick": "40"})
         self.described()
         self.add()

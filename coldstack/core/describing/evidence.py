@@ -16,8 +16,8 @@ from coldstack.core.chain.warmth import HOT_RISE_K, PLUG_RISE_AT_RATING_K
 from coldstack.core.describing.answers import Answers
 from coldstack.core.describing.model_classes import Clues, Likely, chosen_class, guessed_class
 from coldstack.core.describing.model_kinds import model_kind
-from coldstack.core.trial.evaluate import NINE_IN_TEN
 from coldstack.core.trial.job import USUAL_BURST_SHARE
+from coldstack.core.trial.unknowns import NINE_IN_TEN
 from coldstack.core.units import written
 
 TOLD_SPREAD = {"minutes": 0.12, "put_back": 0.10, "amps": 0.08}

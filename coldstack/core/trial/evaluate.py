@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import math
-from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
@@ -26,40 +24,24 @@ from coldstack.core.discharge.simulate import LONGEST_RUN_S, Trace, simulate, tr
 from coldstack.core.draw.scaling import PhaseLoad, phase_loads
 from coldstack.core.rules.house_rules import CellRules, for_chemistry
 from coldstack.core.trial.candidates import Bools, Candidates, job_candidates
-from coldstack.core.trial.checks.bay import IN_THE_BAY, bay_columns
+from coldstack.core.trial.checks.bay import bay_columns
 from coldstack.core.trial.checks.facts import fact_columns
 from coldstack.core.trial.checks.flight import flight_columns
 from coldstack.core.trial.checks.links import link_columns, phase_currents, stream_share
 from coldstack.core.trial.checks.spec import CheckColumn
 from coldstack.core.trial.checks.unmeasured import UNMEASURED, unmeasured_columns
-from coldstack.core.trial.checks.wants import DELIVERS, DRIVE, FULL, LANDING, MINUTES, want_columns
-from coldstack.core.trial.job import AIRFLOW_W_PER_M2_K, Job, RunsOn, Wants
+from coldstack.core.trial.checks.wants import want_columns
+from coldstack.core.trial.job import AIRFLOW_W_PER_M2_K, Job, Wants
 from coldstack.core.trial.lively import liveliness
 from coldstack.core.trial.now import NOW_ID, now_pack
+from coldstack.core.trial.today import RunsNow, in_the_light_of, may_be_borne
 from coldstack.core.trial.unequal import groups_by_ratio
-from coldstack.core.trial.unknowns import SIGMAS
 
 EVERY = slice(None)
-NINE_IN_TEN = 1.645
-"""Standard deviations to either side that hold nine in ten."""
 FARTHEST = 1e6
 """A limit of nothing is passed by so much, so that what is nearer otherwise still stands before."""
 COLLAPSE_SHARE = 0.6
 """Where a controller does not cut off, the run is followed down to this share of nominal volts under load."""
-
-
-@dataclass(frozen=True, slots=True)
-class RunsNow:
-    """What the pack of now asks of the model: loadings of links and bay by the id of their check, and its
-    full-stick watts over those for which the draw was told."""
-
-    loadings: Mapping[str, float]
-    punch: float
-    minutes: float | None = None
-    """To its landing point. [min]"""
-    burst_a: float | None = None
-    printed_a: float | None = None
-    """What it gives for ten seconds, and what its label promises all the time. [A]"""
 
 
 @dataclass(frozen=True, slots=True)
@@ -140,7 +122,7 @@ def judged(
     loading, binding = (np.empty((len(found), len(candidates))) for _ in range(2))
     for k, check in enumerate(found):
         loading[k] = check.loading
-    checks = _in_the_light_of(now, job, candidates, found, loading)
+    checks = in_the_light_of(now, job, candidates, found, loading)
     feasible, heat = np.ones(len(candidates), bool), np.zeros(len(candidates))
     for k, check in enumerate(checks):
         if check.spec.in_sight:
@@ -183,10 +165,6 @@ def _checks(
     ]
 
 
-BORNE_SHARE = 1.02
-"""What loads a link by no more than so many times what it bears today, it bears too. House figure."""
-
-
 @lru_cache(maxsize=64)
 def _runs_now(job: Job) -> RunsNow:
     """The model on what it runs on now: it runs, so it bears that. Nothing where nobody said what it is."""
@@ -196,7 +174,7 @@ def _runs_now(job: Job) -> RunsNow:
     packs = pack_columns(job, c)
     run = simulate(packs, loads(job, c), surroundings(job))
     punch = float(liveliness(job, packs, surroundings(job).start_c)[0])
-    found = [x for x in _checks(job, c, packs, run, punch, True) if _may_be_borne(x)]
+    found = [x for x in _checks(job, c, packs, run, punch, True) if may_be_borne(x)]
     # a pack of the box is known by more than its label
     label_c = None if job.now.pack else job.now.label_c
     return RunsNow(
@@ -214,56 +192,6 @@ depends_on_plugs(_runs_now.cache_clear)
 def runs_now(job: Job) -> RunsNow:
     """The model on what it runs on now, whatever is wanted of another pack: kept while wants move."""
     return _runs_now(replace(job, wants=Wants()))
-
-
-def _in_the_light_of(
-    now: RunsNow, job: Job, c: Candidates, found: list[CheckColumn], loading: Floats
-) -> list[CheckColumn]:
-    if job.now is None:
-        return found
-    itself = np.zeros(len(c), bool)
-    for wanted in {NOW_ID, job.now.pack}.intersection(c.ids):
-        itself[c.ids.index(wanted)] = True
-    if job.is_assumed("draw.average_a") and itself.any():
-        most = math.exp(NINE_IN_TEN * math.log1p(job.duty.spread) / SIGMAS)
-        found = [_unless_longer(x, itself, most) if x.id == MINUTES.id else x for x in found]
-    rows = zip(found, loading, strict=True)
-    return [_in_its_light(job.now, c, x, now, itself, of) if _may_be_borne(x) else x for x, of in rows]
-
-
-def _unless_longer(check: CheckColumn, itself: Bools, most: float) -> CheckColumn:
-    """The minutes of what it runs on now are its owner's to tell: by a draw that nobody gave it is not known
-    to be too short while it may run up to ``most`` times as long."""
-    return replace(check, usual=itself & (check.value * most >= check.limit), bears=BY_A_GUESS)
-
-
-BY_A_GUESS = "by a draw that nobody gave: how long does it run?"
-
-
-def _in_its_light(
-    runs_on: RunsOn, c: Candidates, check: CheckColumn, now: RunsNow, itself: Bools, loading: Floats
-) -> CheckColumn:
-    """A check of a link, the bay or the controller's volts beside what the model bears today: no worse than
-    that, or that itself. Volts over the controller's are borne of packs at hand alone, and of the same
-    chemistry: nobody buys more of them, and fresh NiMH gives its high ones for seconds."""
-    no_worse = loading <= BORNE_SHARE * now.loadings.get(check.id, math.nan)
-    if check.id in (DELIVERS.id, DRIVE.id):
-        no_worse &= itself
-    if check.id == FULL.id:
-        alike = c.chemistry_index == CHEMISTRY_IDS.index(runs_on.chemistry)
-        for k in np.flatnonzero(no_worse & alike & ~itself).tolist():
-            p = c.packs[k]
-            alike[k] = p is not None and p.owned
-        no_worse &= alike
-    return replace(check, usual=itself | no_worse)
-
-
-def _may_be_borne(check: CheckColumn) -> bool:
-    return check.is_link or check.id in BORNE or check.id in IN_THE_BAY
-
-
-BORNE = (FULL.id, LANDING.id, DELIVERS.id, DRIVE.id)
-"""Beside the links and the bay: what the pack of now itself does, it does."""
 
 
 def warming_of(e: Evaluation, row: int) -> Warming:

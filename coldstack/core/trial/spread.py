@@ -4,7 +4,6 @@ C."""
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from statistics import NormalDist
 
 import numpy as np
 from numpy.typing import NDArray
@@ -17,7 +16,15 @@ from coldstack.core.trial.checks.link_specs import HOTTEST_CELL_C
 from coldstack.core.trial.evaluate import loads, pack_columns, surroundings
 from coldstack.core.trial.job import Job
 from coldstack.core.trial.now import NOW_ID
-from coldstack.core.trial.unknowns import DRAWS, SIGMAS, UNKNOWNS, Spreads, contributions, drawn
+from coldstack.core.trial.unknowns import (
+    DRAWS,
+    NINE_IN_TEN,
+    SIGMAS,
+    UNKNOWNS,
+    Spreads,
+    contributions,
+    drawn,
+)
 
 COLDER_K = 10.0
 EARLY_SHARE = 0.5
@@ -108,12 +115,12 @@ def _as_it_runs(found: MinutesRange, row: int, job: Job) -> None:
     """The range of what the model runs on now: it lands, so that nothing stops it early, and what it resists
     and how its cells sag is in the minutes that were told. Left are the draw and the capacity, log-normal."""
     sigmas = np.log1p([job.duty.spread, LABEL_SPREAD[1]]) / SIGMAS
-    minutes, reach = found.minutes[row], NormalDist().inv_cdf(1 - TAIL)
-    width = float(np.exp(reach * np.hypot(*sigmas)))
+    minutes = found.minutes[row]
+    width = float(np.exp(NINE_IN_TEN * np.hypot(*sigmas)))
     found.low[row], found.high[row], found.early[row] = minutes / width, minutes * width, 0.0
     found.by[row] = 0.0
     for unknown, sigma in zip(("draw", "capacity"), sigmas.tolist(), strict=True):
-        found.by[row, UNKNOWNS.index(unknown)] = minutes * reach * sigma
+        found.by[row, UNKNOWNS.index(unknown)] = minutes * NINE_IN_TEN * sigma
 
 
 def _quantile(runs: Floats, share: float) -> Floats:

@@ -18,6 +18,8 @@ DRAWS = 64
 _SEED = 20
 SIGMAS = 2.0
 """A figure told as ± spans so many standard deviations to either side."""
+NINE_IN_TEN = 1.645
+"""Standard deviations to either side that hold nine in ten."""
 SLOW_SPREAD, SLOW_TIME_OVER = 0.40, 1.25
 """Of R1, log-normal, and by how much more of τ: published cells of one chemistry differ by as much, see
 docs/model.md."""

@@ -11,9 +11,10 @@ from coldstack.core.packs.masses import pulled, typical_mass_g, typical_masses_g
 from coldstack.core.packs.typical import as_weighed, sold_labels_c, typical_packs
 
 MET = """
-1S 300: 8; 2S 300: 21; 2S 450: 29; 2S 800: 52; 2S 2200: 118; 3S 450: 41; 3S 850: 78; 3S 1300: 115; 3S 2200: 180;
-3S 5000: 390; 4S 850: 105; 4S 1300: 155; 4S 1500: 178; 4S 2200: 235; 4S 3300: 340; 4S 5000: 510; 6S 1300: 218;
-6S 2200: 350; 6S 3300: 525; 6S 5000: 770; 6S 10000: 1400; 6S 16000: 1950; 6S 22000: 2550
+1S 300: 8; 2S 300: 21; 2S 450: 29; 2S 800: 52; 2S 2200: 118; 3S 450: 41; 3S 850: 78; 3S 1300: 115;
+3S 2200: 180; 3S 5000: 390; 4S 850: 105; 4S 1300: 155; 4S 1500: 178; 4S 2200: 235; 4S 3300: 340;
+4S 5000: 510; 6S 1300: 218; 6S 2200: 350; 6S 3300: 525; 6S 5000: 770; 6S 10000: 1400; 6S 16000: 1950;
+6S 22000: 2550
 """
 MET_G = {(int(s), int(mah) / 1000): float(g) for s, mah, g in re.findall(r"(\d+)S (\d+): (\d+)", MET)}
 """General knowledge of the hobby: cells and Ah, grams with leads and plug, each within 8 %."""

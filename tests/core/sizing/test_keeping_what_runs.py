@@ -95,7 +95,7 @@ class Kept(SimpleTestCase):
 
 class Asked(SimpleTestCase):
     def test_assumed_volts_ask(self):
-        """Refitted from 3S to 4S by someone who never told what the controller takes: packs, with a question."""
+        """Refitted from 3S to 4S, and nobody told what the controller takes: packs, with a question."""
         plane = Answers(
             "",
             "plane",

@@ -34,15 +34,9 @@ export function GoesQuestion({ answers, problems, set }: Asked) {
       why="Tell what you know: each figure makes the answer surer. Without any the draw is estimated from its class, in a wide range."
     >
       <div className="grid gap-x-10 sm:grid-cols-2">
-        {field(
-          "minutes",
-          "Minutes of a run",
-          "minutes",
-          0.5,
-          "to where you land, or of the run that was charged after",
-        )}
+        {field("minutes", "Minutes to landing", "minutes", 0.5, "or of the run that was charged after")}
         {field("put_back_mah", "A charge then puts back", "charge", 50)}
-        {field("average_a", "Average, by a meter", "current", 0.5)}
+        {field("average_a", "Average", "current", 0.5, "by a meter")}
         {field("peak_a", "Peak, full stick", "current", 1)}
         {field("peak_s", "Peak lasts", "seconds", 1)}
       </div>
