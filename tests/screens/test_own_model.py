@@ -90,7 +90,7 @@ class FirstPage(EmptyCase):
         self.assertRegex(self.picked(), "5S 1500 mAh LiPo")
         self.page.get_by_text(re.compile(r"^\d packs hover 3.8 minutes within 270 g")).wait_for()
         now = self.page.locator("tbody tr", has_text="it runs on this now")
-        expect(now.get_by_text("short by")).to_be_visible()
+        expect(now.locator("td", has_text="short by")).to_be_visible()
         listed = self.page.locator("table:not(details table) tbody tr:not(.text-ink-faint) th button")
         for name in listed.all_inner_texts():
             mah = int(re.search(r"5S (\d+)", name).group(1))
@@ -155,7 +155,7 @@ class FirstPage(EmptyCase):
         said = self.described()
         self.assertIn("2 × 6S 5000 mAh LiPo in series", said)
         self.assertIn("The minutes of one run would narrow this most", said)
-        self.page.get_by_text("Taken for: 3D or sport helicopter").wait_for()
+        self.page.get_by_text("Taken for a 3D or sport helicopter").wait_for()
         self.page.get_by_role("radiogroup", name="Which of them").get_by_text("scale helicopter").click()
         gentle = self.described()
         self.assertEqual(self.page.get_by_text("Taken for").count(), 0)

@@ -109,7 +109,7 @@ def drawn_by(a: Answers, *, usable_ah: float) -> Drawn:
     by_class = _by_class(average, likely)
     speaks = [p for p in chosen_for if _speaks(a, p, by_class)]
     peak = None if a.goes.peak_a is not None else Estimate((by_class, *speaks))
-    return Drawn(likely, average, peak, float(f"{peak_s:.1g}"), likely.usual(lambda c: c.peak_every_s))
+    return Drawn(likely, average, peak, float(f"{peak_s:.2g}"), likely.usual(lambda c: c.peak_every_s))
 
 
 def class_of(a: Answers, *, usable_ah: float) -> Likely:
@@ -155,7 +155,7 @@ def _told(a: Answers, usable_ah: float) -> tuple[Piece, ...]:
 
 
 def _untold(a: Answers, likely: Likely, usable_ah: float, chosen_for: tuple[Piece, ...]) -> tuple[Piece, ...]:
-    name, chosen = likely.best.name, likely.chosen
+    name, chosen = likely.best.a_name, likely.chosen
     minutes = likely.usual(lambda c: c.usual_minutes)
     watts = likely.usual(lambda c: c.w_per_kg) * (a.mass_g + a.now.mass_g) / 1000
     ratio, _ = _ratio(likely)
@@ -171,7 +171,7 @@ def _untold(a: Answers, likely: Likely, usable_ah: float, chosen_for: tuple[Piec
             usable_ah / (minutes / 60),
             CLASS_MINUTES_SIGMA[chosen],
         ),
-        Piece("class watts", f"watts of such a {name}", watts / a.now.nominal_v, CLASS_WATTS_SIGMA[chosen]),
+        Piece("class watts", f"the watts of {name}", watts / a.now.nominal_v, CLASS_WATTS_SIGMA[chosen]),
         *by_wish,
         *by_peak,
     )
@@ -185,7 +185,7 @@ def _ratio(likely: Likely) -> tuple[float, float]:
 
 def _by_class(average: Estimate, likely: Likely) -> Piece:
     ratio, sigma = _ratio(likely)
-    words = f"{written(ratio)} times the average, as usual for {likely.best.name}"
+    words = f"{written(ratio)} times the average, as usual for {likely.best.a_name}"
     return Piece("class peak", words, ratio * average.median_a, math.hypot(sigma, average.sigma))
 
 

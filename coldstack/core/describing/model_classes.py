@@ -46,6 +46,11 @@ class ModelClass:
     words: str = ""
 
     @property
+    def a_name(self) -> str:
+        """Its name within a sentence: "a trainer", "an indoor model"."""
+        return f"{'an' if self.name[0] in 'aeiou' else 'a'} {self.name}"
+
+    @property
     def usual_minutes(self) -> float:
         """The middle of its minutes, by ratio. [min]"""
         return math.sqrt(self.minutes[0] * self.minutes[1])

@@ -32,12 +32,21 @@ def how_many(plan: Plan) -> str:
     e = plan.evaluation
     wants = e.job.wants
     one, many = e.job.motion.verbs
-    count = able_count(plan)
+    # what runs so long only if its owner says so is listed, and not counted on
+    count = able_count(plan) - _unsure(plan)
     minutes = f" {plain_number(wants.minutes)} minutes" if wants.minutes else ""
     within = f" within {plain_number(wants.mass_g, 4)} g" if wants.mass_g else ""
     if count == 0:
         return f"No pack at hand can {many}{minutes}{within}."
     return f"{count} {f'pack {one}' if count == 1 else f'packs {many}'}{minutes}{within}."
+
+
+def _unsure(plan: Plan) -> int:
+    """1 where the pack of now is listed, though by the assumed draw it runs too short."""
+    e, row = plan.evaluation, plan.evaluation.now_row
+    if row is None or not (e.feasible & e.real)[row]:
+        return 0
+    return int(any(x.id == MINUTES.id and e.loading[k, row] > 1 for k, x in enumerate(e.checks)))
 
 
 def keep_it(plan: Plan) -> str:

@@ -109,8 +109,8 @@ class AssumedOut(BaseModel):
 
 
 class LikelyOut(BaseModel):
-    """Its class: chosen, or guessed from what was told; whether it is worth asking, since another one would
-    make another answer."""
+    """Its class ("a trainer"): chosen, or guessed from what was told; whether it is worth asking, since
+    another one would make another answer."""
 
     id: str
     name: str
@@ -214,7 +214,7 @@ def described_out(data: AnswersIn) -> DescribedOut:
 
 def _likely_out(likely: Likely) -> LikelyOut:
     best = likely.best
-    return LikelyOut(id=best.id, name=best.name, chosen=likely.chosen, ask=likely.decides)
+    return LikelyOut(id=best.id, name=best.a_name, chosen=likely.chosen, ask=likely.decides)
 
 
 def _answers(data: AnswersIn) -> tuple[Answers, Pack | None]:

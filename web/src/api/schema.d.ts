@@ -5544,8 +5544,8 @@ export interface components {
         };
         /**
          * LikelyOut
-         * @description Its class: chosen, or guessed from what was told; whether it is worth asking, since another one would
-         *     make another answer.
+         * @description Its class ("a trainer"): chosen, or guessed from what was told; whether it is worth asking, since
+         *     another one would make another answer.
          */
         LikelyOut: {
             /** Ask */
