@@ -81,6 +81,26 @@ def trusted_c(label_c: ArrayLike, trust: LabelTrust) -> NDArray[np.float64]:
     return np.minimum(taken, BEST_HONEST_C) if trust == "sceptical" else taken
 
 
+def held_for_a(continuous_a: ArrayLike, burst_a: ArrayLike, seconds: float) -> NDArray[np.float64]:
+    """What is held for so many seconds: the burst up to BURST_DURATION_S; beyond it what brings no more heat
+    over that of the continuous amps than the burst does: ``I·√(1 + ((burst ÷ I)² − 1)·10 s ÷ t)``, which
+    nears the continuous amps. [A]"""
+    held, burst = np.asarray(continuous_a, float), np.asarray(burst_a, float)
+    if seconds <= BURST_DURATION_S:
+        return np.array(burst)
+    over = (burst / held) ** 2 - 1
+    return np.asarray(held * np.sqrt(1 + over * BURST_DURATION_S / seconds))
+
+
+def less_for(seconds: float) -> str:
+    """In words behind a burst limit, that the peak lasts longer than that is for; else empty."""
+    if seconds <= BURST_DURATION_S:
+        return ""
+    if math.isinf(seconds):
+        return ", as it never drops: the continuous amps"
+    return f", less for a peak of {seconds:g} s"
+
+
 def label_for_c(needed_c: ArrayLike, trust: LabelTrust) -> NDArray[np.float64]:
     """The printed C that under this trust is taken for so much: what to ask for. Infinite where no label is
     believed so far."""

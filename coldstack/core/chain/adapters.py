@@ -125,10 +125,9 @@ class Path:
         """What all of it carries for ten seconds. [A]"""
         return min([plug_family(f).burst_a for f in self.pairs] + [p.wire_burst_a for p in self.pieces])
 
-    def loading(self, rms_a: float, peak_a: float, *, brief_peak: bool = True) -> float:
-        """Loading of its worst part: RMS amps against continuous limits, the peak against burst limits if it
-        is brief."""
-        return max(rms_a / self.continuous_a, peak_a / (self.burst_a if brief_peak else self.continuous_a))
+    def loading(self, rms_a: float, peak_a: float) -> float:
+        """Loading of its worst part: RMS amps against continuous limits, the peak against burst limits."""
+        return max(rms_a / self.continuous_a, peak_a / self.burst_a)
 
     @property
     def names(self) -> str:

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
+from coldstack.core.cells.resistance import held_for_a, less_for
 from coldstack.core.chain.adapters import Path
 from coldstack.core.chain.cooling import cool_awg, cool_family, plug_rise_k, wire_rise_k
 from coldstack.core.chain.plugs import plug_family
@@ -139,7 +140,7 @@ def wire_link(link_id: str, name: str, awg: float, length_mm: float) -> Link:
 
 
 def joints(
-    links: Sequence[Link], *, rms_a: float, peak_a: float, warming: Warming, brief_peak: bool = True
+    links: Sequence[Link], *, rms_a: float, peak_a: float, warming: Warming, peak_s: float = 0.0
 ) -> list[Joint]:
     """Each link under the same current. Plugs and leads are judged by how warm they get, with their ratings
     in sight; the others by their ratings. Where the peak lasts over ten seconds the continuous limit holds
@@ -147,7 +148,7 @@ def joints(
 
     Exactly one link is the weakest, unless none has a rating.
     """
-    under = Under(rms_a, peak_a, warming, brief_peak)
+    under = Under(rms_a, peak_a, warming, peak_s)
     drawn = [_judged(link, under) for link in links]
     rated = [k for k, x in enumerate(drawn) if x.known is not None]
     weakest = max(rated, key=lambda k: drawn[k].known or 0.0, default=-1)
@@ -161,7 +162,7 @@ class Under:
     rms_a: float
     peak_a: float
     warming: Warming
-    brief_peak: bool
+    peak_s: float
 
 
 @dataclass(frozen=True, slots=True)
@@ -235,8 +236,10 @@ def _warmth_steps(
 
 
 def _ratings(link: Link, under: Under) -> tuple[Check, Check]:
-    burst_limit = link.burst_a if under.brief_peak else link.continuous_a
-    why = "burst limit" if under.brief_peak else "continuous limit, since the peak lasts over 10 s"
+    why = f"burst limit{less_for(under.peak_s)}"
+    burst_limit = link.burst_a
+    if burst_limit is not None and link.continuous_a is not None:
+        burst_limit = float(held_for_a(link.continuous_a, burst_limit, under.peak_s))
     steps = _steps(link, under.rms_a, under.peak_a)
     continuous = check_at_most(
         f"{link.id}.continuous",

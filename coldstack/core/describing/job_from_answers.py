@@ -12,7 +12,7 @@ import math
 from dataclasses import dataclass, replace
 
 from coldstack.core.cells.chemistry import chemistry
-from coldstack.core.cells.resistance import CELL_BURST_FACTOR
+from coldstack.core.cells.resistance import CELL_BURST_FACTOR, held_for_a
 from coldstack.core.chain.cooling import cool_awg, plug_rise_k
 from coldstack.core.chain.plugs import PLUGS, plug_family
 from coldstack.core.chain.warmth import STREAM_SHARE, WARM_RISE_K, Warming
@@ -164,7 +164,7 @@ def _described(a: Answers, rules: HouseRules) -> Described:
     exact_a = _average_a(a, drawn, usable_ah, assumed)
     average_a = float(written(exact_a)) if "draw.average_a" in assumed else float(f"{exact_a:.3g}")
     peak_a, peak_s, every_s = _peak(a, drawn, average_a, assumed)
-    now = _carrying(a.now, average_a, peak_a, assumed)
+    now = _carrying(a.now, average_a, peak_a, peak_s, assumed)
     motion, nominal_v = motion_of(kind.motion), now.nominal_v
     duty = duty_from_figures(
         average_a=average_a,
@@ -284,12 +284,13 @@ def _class_label_c(now: RunsOn, drawn: Drawn) -> float:
     return drawn.likely.usual(lambda c: c.label_c) if cell.polymer else cell.typical_label_c
 
 
-def _carrying(now: RunsOn, average_a: float, peak_a: float, assumed: dict[str, str]) -> RunsOn:
+def _carrying(now: RunsOn, average_a: float, peak_a: float, peak_s: float, assumed: dict[str, str]) -> RunsOn:
     """What it runs on now, with the C that it must have since it carries this draw, where its label was not
     told."""
     if now.label_c is not None or now.cell_resistance_mohm is not None:
         return now
-    need = max(average_a, peak_a / CELL_BURST_FACTOR) / now.capacity_ah
+    held = float(held_for_a(1.0, CELL_BURST_FACTOR, peak_s))
+    need = max(average_a, peak_a / held) / now.capacity_ah
     usual = chemistry(now.chemistry).typical_label_c
     # by the cautious trust a label above 20C counts half of what is above
     label = need if need <= SUITS_FROM_C else SUITS_FROM_C + 2 * (need - SUITS_FROM_C)

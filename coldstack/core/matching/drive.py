@@ -7,7 +7,6 @@ import math
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from coldstack.core.cells.resistance import BURST_DURATION_S
 from coldstack.core.chain.adapters import Adapter, Path
 from coldstack.core.chain.cooling import cool_family, path_rise_k, plug_rise_k
 from coldstack.core.chain.joints import Joint, Link, joints, path_links, wire_link
@@ -78,7 +77,7 @@ def drive_fit(job: Job, candidate: Candidates, *, pack: Pack, pieces: tuple[Adap
     found, warming = fit_of(e, 0), warming_of(e, 0)
     rms, peak = _currents(e)
     links = chain_links(e, way.shown)
-    chain = joints(links, rms_a=rms, peak_a=peak, warming=warming, brief_peak=brief_peak(job))
+    chain = joints(links, rms_a=rms, peak_a=peak, warming=warming, peak_s=job.duty.longest_peak_s)
     ends = pack_end_in(job, pack), device_end(job, pack_end_in(job, pack))
     plug = next((j for j in chain if j.link == "plug"), None)
     fixes = _stronger(warming, ends[1], plug) if way.meeting.fits else _fixes(e, way, warming, chain, *ends)
@@ -184,11 +183,6 @@ def room_checks(job: Job, c: Candidates, path: Path) -> list[Check]:
 
 def _currents(e: Evaluation) -> tuple[float, float]:
     return float(e.discharge.rms_current_a[0]), float(e.discharge.peak_current_a[0])
-
-
-def brief_peak(job: Job) -> bool:
-    """Whether the peak is short enough for burst limits."""
-    return job.duty.longest_peak_s <= BURST_DURATION_S
 
 
 def _pack_leads(c: Candidates, path: Path) -> Link:

@@ -6,7 +6,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from coldstack.core.cells.resistance import (
+    held_for_a,
     honest_current_a,
+    label_for_c,
     resistance_from_c_mohm,
     soc_factor,
     soc_factor_curve,
@@ -54,6 +56,24 @@ class LabelTrustRule(SimpleTestCase):
             ("sceptical", (40, 23.75, 15)),
         ):
             self.assertEqual(trusted_c(np.array([100.0, 35.0, 15.0]), trust).tolist(), list(expected))
+
+    @given(st.floats(0.5, 40), st.sampled_from(("as_printed", "cautious", "sceptical")))
+    def test_the_label_to_ask_for_is_taken_for_what_is_needed(self, needed, trust):
+        """There and back; no label is believed beyond 40C by the sceptical."""
+        self.assertAlmostEqual(float(trusted_c(label_for_c(needed, trust), trust)), needed, places=9)
+        self.assertTrue(np.isinf(label_for_c(41.0, "sceptical")))
+
+    @given(st.floats(1, 200), st.floats(1, 3), st.floats(10, 5000))
+    def test_a_burst_beyond_its_ten_seconds(self, held, ratio, seconds):
+        """No more heat over that of the continuous amps than the burst brings; never below those amps."""
+        amps = float(held_for_a(held, ratio * held, seconds))
+        budget = ((ratio * held) ** 2 - held**2) * 10
+        self.assertAlmostEqual(
+            (amps**2 - held**2) * seconds / max(budget, 1e-9), 1 if ratio > 1 else 0, places=3
+        )
+        self.assertGreaterEqual(amps, held - 1e-9)
+        self.assertAlmostEqual(float(held_for_a(held, ratio * held, 0.5)), ratio * held)
+        self.assertAlmostEqual(float(held_for_a(held, ratio * held, np.inf)), held)
 
     @given(st.floats(0.5, 500))
     def test_less_trust_never_takes_more(self, c):

@@ -89,7 +89,6 @@ class Figures(SimpleTestCase):
         way = Path((adapter("xt30", "xt60", awg=12),), ("xt30", "xt60"))
         self.assertAlmostEqual(way.loading(19, 20), 19 / 15)
         self.assertAlmostEqual(way.loading(10, 46), 46 / 30)
-        self.assertAlmostEqual(way.loading(10, 46, brief_peak=False), 46 / 15)
 
     def test_a_maker_s_rating_is_not_exceeded(self):
         """Neither continuous nor burst; without one the wire decides."""

@@ -91,14 +91,14 @@ class TheWeakest(SimpleTestCase):
         self.assertTrue(weak.sentence.startswith("The adapter is the weakest link, over its limit"))
         self.assertIn("thicker wire", weak.sentence)
 
-    def test_a_long_peak_counts_as_continuous(self):
-        """28 A for longer than ten seconds in an XT30 of 15 A: in sight, and told by its heat as well."""
+    def test_a_long_peak_is_allowed_the_heat_of_a_burst(self):
+        """28 A for fifteen seconds in an XT30, of 30 A for ten: in sight, and told by its heat as well."""
         (brief,) = joints([pair_link("xt30", "plug")], **under(10, 28))
-        (lasting,) = joints([pair_link("xt30", "plug")], **under(10, 28, seconds=15), brief_peak=False)
+        (lasting,) = joints([pair_link("xt30", "plug")], **under(10, 28, seconds=15), peak_s=15)
         self.assertAlmostEqual(brief.burst.loading, 28 / 30)
-        self.assertAlmostEqual(lasting.burst.loading, 28 / 15)
-        self.assertGreater(lasting.loading, 2 * brief.loading)
-        self.assertIn("over 10 s", lasting.burst.limit_source)
+        self.assertAlmostEqual(lasting.burst.loading, 28 / (15 * math.sqrt(1 + 3 * 10 / 15)))
+        self.assertGreater(lasting.loading, brief.loading)
+        self.assertIn("less for a peak of 15 s", lasting.burst.limit_source)
 
     def test_nothing_rated_nothing_weakest(self):
         """Not known is not fine."""

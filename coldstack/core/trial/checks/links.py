@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterator
 
 import numpy as np
 
-from coldstack.core.cells.resistance import BURST_DURATION_S
+from coldstack.core.cells.resistance import held_for_a, less_for
 from coldstack.core.chain.joints import ROOMY_LOADING
 from coldstack.core.chain.warmth import HOT_RISE_K, STREAM_SHARE, peak_rise_k
 from coldstack.core.checks import CAUTION_FROM, Check
@@ -43,8 +43,8 @@ def link_columns(job: Job, c: Candidates, d: Discharge, *, ratings: bool = True)
             yield _warmth_column(job, d, link, amps)
             if not ratings:
                 continue
-        yield _column(job, d, link, CONTINUOUS, by_burst=False)
-        yield _column(job, d, link, BURST, by_burst=job.duty.longest_peak_s <= BURST_DURATION_S)
+        yield _column(job, d, link, CONTINUOUS)
+        yield _column(job, d, link, BURST)
     hottest = every(len(c), HOTTEST_CELL_C)
     yield CheckColumn(HOT, d.end_temperature_c, hottest, "60 °C, beyond which lithium cells age fast")
 
@@ -103,9 +103,12 @@ def _warmth_column(job: Job, d: Discharge, link: Link, amps: Floats) -> CheckCol
     return CheckColumn(WARMTHS[link.spec.key], value, every(many, HOT_RISE_K), source, assumed, question)
 
 
-def _column(job: Job, d: Discharge, link: Link, moment: Moment, *, by_burst: bool) -> CheckColumn:
-    value = moment.amps(d) / link.sharing
-    limits = [p.burst_a if by_burst else p.continuous_a for p in link.parts]
+def _column(job: Job, d: Discharge, link: Link, moment: Moment) -> CheckColumn:
+    value, peak_s = moment.amps(d) / link.sharing, job.duty.longest_peak_s
+    at_peak = moment is BURST
+    limits = [
+        held_for_a(p.continuous_a, p.burst_a, peak_s) if at_peak else p.continuous_a for p in link.parts
+    ]
     limit, assumed = _least(value, limits, [p.assumed for p in link.parts])
     source, question = link.source, link.question
     if moment is CONTINUOUS and (unsure := peak_question(job)):
@@ -113,8 +116,7 @@ def _column(job: Job, d: Discharge, link: Link, moment: Moment, *, by_burst: boo
         sure = d.average_current_a / link.sharing <= limit
         assumed, question = assumed | sure, unsure if sure.any() else question
     if moment is BURST:
-        tail = link.burst_source if by_burst else "continuous limit, since the peak lasts over 10 s"
-        source = f"{source}, {tail}"
+        source = f"{source}, {link.burst_source}{less_for(peak_s)}"
         if unsure := peak_question(job):
             # a peak that nobody gave says nothing against a limit, whoever gave that
             assumed, question = np.ones(len(value), bool), unsure
