@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from coldstack.core.cells.chemistry import CHEMISTRY_IDS, chemistry
-from coldstack.core.cells.resistance import CELL_BURST_FACTOR, LabelTrust, label_for_c
+from coldstack.core.cells.resistance import CELL_BURST_FACTOR, LabelTrust, held_for_a, label_for_c
 from coldstack.core.chain.plugs import plug_family
 from coldstack.core.draw.motion import Motion
 from coldstack.core.packs.masses import pulled, typical_mass_g
@@ -55,10 +55,15 @@ def closed_form_capacity_ah(job: Job, chemistry_id: str, *, series: int, minutes
     return job.duty.average_current_a * ratio * minutes / 60.0 / usable
 
 
-def least_c(rms_a: float, peak_a: float, capacity_ah: float) -> float:
-    """C that carries the RMS amps continuously and the peak as a burst: ``max(I_rms ÷ Ah, I_peak ÷ burst
-    factor ÷ Ah)``."""
-    return max(rms_a / capacity_ah, peak_a / CELL_BURST_FACTOR / capacity_ah)
+def least_c(rms_a: float, peak_a: float, capacity_ah: float, peak_s: float = 0.0) -> float:
+    """C that carries the RMS amps continuously and the peak for its seconds: ``max(I_rms ÷ Ah, I_peak ÷
+    burst factor ÷ Ah)``."""
+    return max(rms_a / capacity_ah, peak_a / burst_factor(peak_s) / capacity_ah)
+
+
+def burst_factor(peak_s: float) -> float:
+    """What cells give for so many seconds, over what they give all the time."""
+    return float(held_for_a(1.0, CELL_BURST_FACTOR, peak_s))
 
 
 LEAST_OF_LIKE, MOST_OF_LIKE = 0.85, 1.3
@@ -136,7 +141,7 @@ class _Asked:
         series = int(c.series[like])
         side_by_side = kind.id == "parallel pair" or (kind.id == "now" and _joined(job) == "parallel")
         two = kind.joined or side_by_side or (kind.id == "now" and _joined(job) == "series")
-        two = two or (kind.id != "owned" and series >= SOLD_IN_ONE and series % 2 == 0)
+        two = two or (kind.id in ("now", "generic") and series >= SOLD_IN_ONE and series % 2 == 0)
         like_ah, minutes = float(c.capacity_ah[like]), float(e.minutes[like])
         # in proportion to the minutes: a smaller pack is lighter too, so that this is on the safe side
         share = max(LEAST_OF_LIKE, (job.wants.minutes or 0.0) / max(minutes, 1e-9))
@@ -154,7 +159,7 @@ class _Asked:
 
     def honest_c(self, ah: float) -> float:
         """By the closed form. [1/h]"""
-        return least_c(self.rms_a, self.peak_a, ah)
+        return least_c(self.rms_a, self.peak_a, ah, self.e.job.duty.longest_peak_s)
 
     def label_c(self, ah: float) -> float | None:
         """What to have on the label at this size: what the house's trust takes for enough, and no less than
@@ -175,11 +180,9 @@ class _Asked:
 
     def _as_strong_as_now(self, most: float, ah: float) -> bool:
         now = self.e.job.now
-        return (
-            now is not None
-            and now.label_c is not None
-            and most * ah >= AS_STRONG * now.label_c * (now.capacity_ah)
-        )
+        if now is None or now.label_c is None:
+            return False
+        return most * ah >= AS_STRONG * now.label_c * now.capacity_ah
 
     def light_enough(self, ah: float, label_c: float | None) -> bool:
         """Whether packs of this size and label keep to the grams."""
@@ -312,6 +315,7 @@ def _working(asked: _Asked, chemistry_id: str, series: int, low_ah: float, high_
             ),
         ]
     rms, peak, honest = asked.rms_a, asked.peak_a, asked.honest_c(low_ah)
+    factor = n(burst_factor(job.duty.longest_peak_s))
     steps += [
         Step(
             "Capacity, by simulation",
@@ -321,9 +325,9 @@ def _working(asked: _Asked, chemistry_id: str, series: int, low_ah: float, high_
         ),
         Step(
             "Honest C",
-            "max(I_rms ÷ Ah, I_peak ÷ 1.5 ÷ Ah)",
-            f"max({n(rms)} ÷ {n(low_ah)}, {n(peak)} ÷ 1.5 ÷ {n(low_ah)}) = {n(honest)}",
-            "a burst holds 10 s at 1.5 × continuous",
+            f"max(I_rms ÷ Ah, I_peak ÷ {factor} ÷ Ah)",
+            f"max({n(rms)} ÷ {n(low_ah)}, {n(peak)} ÷ {factor} ÷ {n(low_ah)}) = {n(honest)}",
+            "a burst holds 10 s at 1.5 × continuous; a longer one is allowed its heat",
         ),
     ]
     if (label_c := asked.label_c(low_ah)) is not None:
