@@ -37,18 +37,15 @@ def compare(page: Page) -> None:
 def new_model(page: Page) -> None:
     """A quad by its owner's answers, and what follows from them."""
     page.get_by_role("radiogroup", name="What it is").locator("label", has_text="multirotor").click()
-    page.get_by_role("radiogroup", name="What you know of it").get_by_text("Amps by a meter").click()
     for name, text in (
         ("Its name", "Wren"),
         ("Mass without the pack", "520"),
         ("Cells in series (S)", "5"),
         ("Capacity", "1500"),
         ("Mass of the pack", "220"),
-        ("Average", "21"),
-        ("Peak, full stick", "84"),
-        ("Peak lasts", "2"),
+        ("Minutes to landing", "4"),
         ("Minutes, at least", "4"),
-        ("Pack, at most", "230"),
+        ("Pack, at most", "270"),
     ):
         page.get_by_role("textbox", name=name, exact=True).fill(text)
     page.get_by_text("Assumed, until you say").wait_for()

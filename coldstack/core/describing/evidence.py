@@ -103,13 +103,15 @@ class Drawn:
 def drawn_by(a: Answers, *, usable_ah: float) -> Drawn:
     """Average and peak by all that was told; ``usable_ah`` of the pack of now between full and landing."""
     likely = class_of(a, usable_ah=usable_ah)
-    peak_s = likely.usual(lambda c: c.peak_s) if a.goes.peak_s is None else a.goes.peak_s
+    peak_s = a.goes.peak_s
+    if peak_s is None:
+        peak_s = float(max(1, round(likely.usual(lambda c: c.peak_s))))
     chosen_for = _chosen_for_the_peak(a, peak_s)
     average = Estimate(_told(a, usable_ah) or _untold(a, likely, usable_ah, chosen_for))
     by_class = _by_class(average, likely)
     speaks = [p for p in chosen_for if _speaks(a, p, by_class)]
     peak = None if a.goes.peak_a is not None else Estimate((by_class, *speaks))
-    return Drawn(likely, average, peak, float(f"{peak_s:.2g}"), likely.usual(lambda c: c.peak_every_s))
+    return Drawn(likely, average, peak, peak_s, likely.usual(lambda c: c.peak_every_s))
 
 
 def class_of(a: Answers, *, usable_ah: float) -> Likely:

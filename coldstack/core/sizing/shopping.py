@@ -15,7 +15,7 @@ from coldstack.core.packs.masses import pulled, typical_mass_g
 from coldstack.core.packs.typical import sold_labels_c, typical_packs
 from coldstack.core.rules.house_rules import for_chemistry
 from coldstack.core.sizing.pairs import PAIR_MASS, SOLD_IN_ONE
-from coldstack.core.trial.candidates import weighed_now
+from coldstack.core.trial.candidates import Candidates, weighed_now
 from coldstack.core.trial.checks.flight import HEAVIER_CARE, all_up_today_g
 from coldstack.core.trial.checks.unmeasured import AS_STRONG, stay_at_c
 from coldstack.core.trial.evaluate import Evaluation
@@ -84,7 +84,7 @@ def shopping(e: Evaluation, *, like: int) -> Shopping | None:
         return _build_line(e, like)
     chemistry_id = CHEMISTRY_IDS[int(c.chemistry_index[like])]
     asked = _Asked.of(e, like, chemistry_id)
-    sizes = {*_sold_ah(chemistry_id, asked.parallel), round(float(c.capacity_ah[like]), 3)}
+    sizes = {*_sold_ah(chemistry_id, asked.parallel), _printed_ah(c, like)}
     able = [ah for ah in sorted(sizes) if asked.allows(ah)]
     if not able:
         return None
@@ -227,6 +227,13 @@ def _most_g(e: Evaluation, like: int) -> float | None:
 
 A_LITTLE_MORE = 1.05
 """Packs of one size and C differ by as much."""
+
+
+def _printed_ah(c: Candidates, like: int) -> float:
+    """What is printed on the pack, or on both of two; a pack of the box may hold less by now. [Ah]"""
+    pack = c.packs[like]
+    held = float(c.capacity_ah[like])
+    return round(held if pack is None or not pack.owned else held * pack.capacity_ah / pack.held_ah, 3)
 
 
 def _sold_ah(chemistry_id: str, parallel: int) -> list[float]:
