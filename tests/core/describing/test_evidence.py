@@ -1,4 +1,4 @@
-"""Evidence of a draw: medians and spreads joined by hand, what speaks for the peak, how a class is guessed."""
+"""Evidence of a draw: medians and spreads by hand, what speaks for the peak, how a class is guessed."""
 
 import math
 from dataclasses import replace
