@@ -87,7 +87,7 @@ def stand_ins(catalogue: Iterable[Pack], known: tuple[Weighed, ...] = ()) -> lis
     return [p for p in as_weighed(known).values() if offered[p.chemistry, p.series] < ENOUGH_TO_CHOOSE]
 
 
-@cache
+@lru_cache(maxsize=512)
 def sold_labels_c(chemistry_id: str, capacity_ah: float) -> tuple[float, ...]:
     """What packs of about this capacity are printed with, the lowest first. [1/h]"""
     of_kind = [p for p in typical_packs() if p.chemistry == chemistry_id]

@@ -11,6 +11,7 @@ from coldstack.core.fit.fit import fit_of
 from coldstack.core.rules.house_rules import STEADY
 from coldstack.core.sizing.headline import headline, subline
 from coldstack.core.sizing.plan import plan
+from coldstack.core.trial.checks.unmeasured import stay_at_c
 from coldstack.core.trial.job import RunsOn, two_of
 from tests.core.describing.all_classes import STOCK
 
@@ -40,10 +41,19 @@ class ByAGuess(SimpleTestCase):
         self.assertTrue(e.by_a_guess[weak])
         reason = next(r for r in fit_of(e, weak).reasons if r.id == "cells.unmeasured")
         self.assertEqual(reason.verdict, "care")
-        self.assertRegex(reason.words, "nobody measured the peak: you run 130C, stay at 100C or more")
+        self.assertRegex(reason.words, "nobody measured the peak: you run 130C, stay at 110C or more")
         guessed = [bool(e.by_a_guess[r]) for r in found.short_rows]
         self.assertEqual(guessed, sorted(guessed))
         self.assertFalse(guessed[0])
+
+    def test_the_label_to_stay_at_is_enough(self):
+        """Whatever is run: packs of that label are not warned about; what is well below it is."""
+        for label_c in (20, 30, 45, 60, 75, 100, 120, 150):
+            stay = stay_at_c(label_c, 1.3, 1.3)
+            self.assertGreaterEqual(stay, 0.8 * label_c)
+            self.assertLess(stay, 0.8 * label_c + 10)
+        self.assertEqual(stay_at_c(120, 1.3, 1.3), 100)
+        self.assertEqual(stay_at_c(30, 2.2, 4.4), 12 + 3)
 
     def test_a_measured_peak_needs_no_such_care(self):
         """Then the amps decide."""

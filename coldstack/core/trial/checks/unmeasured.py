@@ -34,10 +34,10 @@ LABEL_STEPS = ((10.0, 1.0), (50.0, 5.0), (np.inf, 10.0))
 
 
 def stay_at_c(label_c: float, now_ah: float, capacity_ah: float) -> float:
-    """The label to stay at on a pack of another size, in the steps that labels come in. [1/h]"""
+    """The label to stay at on a pack of another size, the next in the steps that labels come in. [1/h]"""
     exact = AS_STRONG * label_c * now_ah / capacity_ah
     step = next(s for below, s in LABEL_STEPS if exact < below)
-    return float(step * np.round(exact / step))
+    return float(step * np.ceil(exact / step - 1e-9))
 
 
 UNMEASURED = Spec(
