@@ -99,6 +99,25 @@ class OwnCase(DemoCase):
         job["now"]["series"] = 7
         self.assert_problem(self.post("/api/sizing/plan", {"job": job}), 422, "now.series", "even number")
 
+    def test_two_packs_of_one_s_own(self):
+        """Told by one of them: their plug and grams are known, and the two stand in the list, borne."""
+        pack = {"chemistry": "lipo", "series": 3, "capacity_ah": 5.0, "mass_g": 410, "label_c": 50}
+        for tag in ("H1", "H2"):
+            self.post("/api/gear/packs", {"tag": tag, "name": "Gull", "plug": "ec5", "lead_awg": 10, **pack})
+        found = self.described(
+            kind="boat",
+            mass_g=2900,
+            rotors=None,
+            now={"pack": "owned:H1", "joined": "series"},
+            goes={"minutes": 5.5},
+            wish={"minutes": 5.5},
+        ).json()
+        self.assertEqual((found["pick"], found["job"]["electronics"]["plug"]), ("now", "ec5"))
+        self.assertEqual(found["job"]["now"]["mass_g"], 820)
+        plan = self.post("/api/sizing/plan", {"job": found["job"], "rows": 400}).json()
+        rows = {r["name"]: r for r in (*plan["shortlist"], *plan["misses"])}
+        self.assertIn(rows["2 × Gull in series"]["fit"]["verdict"], ("does", "care"))
+
     def test_what_it_is_taken_for(self):
         """Guessed from what was told, and said so; chosen, it is that; what would narrow most is told."""
         self.assertFalse((guessed := self.described(goes={}).json())["model_class"]["chosen"])

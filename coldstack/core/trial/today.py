@@ -41,7 +41,7 @@ def in_the_light_of(
 ) -> list[CheckColumn]:
     if job.now is None:
         return found
-    itself = np.zeros(len(c), bool)
+    itself = _two_alike(job.now, c)
     for wanted in {NOW_ID, job.now.pack}.intersection(c.ids):
         itself[c.ids.index(wanted)] = True
     if job.is_assumed("draw.average_a") and itself.any():
@@ -49,6 +49,22 @@ def in_the_light_of(
         found = [_unless_longer(x, itself, most) if x.id == MINUTES.id else x for x in found]
     rows = zip(found, loading, strict=True)
     return [_in_its_light(job.now, c, x, now, itself, of) if may_be_borne(x) else x for x, of in rows]
+
+
+SO_ALIKE = 0.02
+"""Difference in capacity up to which two owned packs are the two that a model runs on."""
+
+
+def _two_alike(now: RunsOn, c: Candidates) -> Bools:
+    """Pairs of the box that are as the two packs which the model runs on: the same cells and capacity, joined
+    the same way; shape (N,)."""
+    if not now.joined:
+        return np.zeros(len(c), bool)
+    alike = (c.series == now.series) & (np.abs(c.capacity_ah / now.capacity_ah - 1) < SO_ALIKE)
+    for k in np.flatnonzero(alike).tolist():
+        pack = c.packs[k]
+        alike[k] = pack is not None and pack.owned and c.kind(k).id == f"{now.joined} pair"
+    return np.asarray(alike)
 
 
 def _unless_longer(check: CheckColumn, itself: Bools, most: float) -> CheckColumn:

@@ -220,7 +220,7 @@ def _likely_out(likely: Likely) -> LikelyOut:
 def _answers(data: AnswersIn) -> tuple[Answers, Pack | None]:
     if data.mass_g is None:
         raise DomainError("mass_g", "What does it weigh, without the pack?")
-    now, pack, told = _now(data.now)
+    now, pack, plug, told = _now(data.now)
     return Answers(
         name=data.name.strip() or model_kind(data.kind).name,
         kind=data.kind,
@@ -228,7 +228,7 @@ def _answers(data: AnswersIn) -> tuple[Answers, Pack | None]:
         mass_g=data.mass_g,
         now=now,
         now_mass_told=told,
-        now_plug=pack.plug if pack and "plug" not in pack.assumed else None,
+        now_plug=plug,
         rotors=data.rotors,
         goes=Goes(**data.goes.model_dump()),
         takes=Takes(**data.takes.model_dump()),
@@ -236,19 +236,21 @@ def _answers(data: AnswersIn) -> tuple[Answers, Pack | None]:
     ), pack
 
 
-def _now(data: NowIn) -> tuple[RunsOn, Pack | None, bool]:
-    """What it runs on now, the owned pack that this is, and whether its mass was told."""
+def _now(data: NowIn) -> tuple[RunsOn, Pack | None, str | None, bool]:
+    """What it runs on now, the owned pack that this is (None for two), its plug where that is known, and
+    whether its mass was told."""
     if data.pack:
         pack = pack_by_id(data.pack)
         if pack is None:
             raise DomainError("now.pack", "There is no such pack in the box any more.")
+        plug = None if "plug" in pack.assumed else pack.plug
         figures = {
             f: getattr(pack, f)
             for f in ("chemistry", "series", "capacity_ah", "mass_g", "label_c", "cell_resistance_mohm")
         }
         if data.joined:
-            return two_of(RunsOn(**figures), data.joined), None, "mass_g" not in pack.assumed
-        return RunsOn(**figures, pack=pack.id), pack, True
+            return two_of(RunsOn(**figures), data.joined), None, plug, "mass_g" not in pack.assumed
+        return RunsOn(**figures, pack=pack.id), pack, plug, True
     for field, words in (("series", "How many cells in series?"), ("capacity_ah", "How many mAh?")):
         if getattr(data, field) is None:
             raise DomainError(f"now.{field}", words)
@@ -258,7 +260,7 @@ def _now(data: NowIn) -> tuple[RunsOn, Pack | None, bool]:
     usual_g = float(f"{typical_mass_g(data.chemistry, data.series, data.capacity_ah, data.label_c):.2g}")
     mass_g = usual_g if data.mass_g is None else data.mass_g
     now = RunsOn(data.chemistry, data.series, data.capacity_ah, mass_g, data.label_c)
-    return two_of(now, data.joined), None, data.mass_g is not None
+    return two_of(now, data.joined), None, None, data.mass_g is not None
 
 
 def _job_out(found: Described) -> s.JobIn:

@@ -10,12 +10,14 @@ type Props = {
   packs: RunPack[] | undefined;
   picked: string | undefined;
   onPick: (tag: string) => void;
+  /** Whether the model runs on two packs together. */
+  onTwo: boolean;
 };
 
 const ORDER: FitVerdict[] = ["does", "care", "unknown", "wont"];
 
 /** Which pack: each with its verdict in this model, what does the job first and the readiest of it. */
-export function Packs({ model, packs, picked, onPick }: Props) {
+export function Packs({ model, packs, picked, onPick, onTwo }: Props) {
   if (!packs)
     return (
       <p className="text-ink-faint" aria-busy="true">
@@ -51,7 +53,15 @@ export function Packs({ model, packs, picked, onPick }: Props) {
           </button>
         </>
       ) : (
-        <ByVerdict packs={packs} onPick={onPick} />
+        <>
+          {onTwo && (
+            <p className="mt-1 border-l-4 border-ink pl-2 text-plain">
+              It runs on two packs together. Go or no go judges one by itself: read both, charge them alike,
+              and go by the timer and alarm that Size sets for the two.
+            </p>
+          )}
+          <ByVerdict packs={packs} onPick={onPick} />
+        </>
       )}
     </section>
   );

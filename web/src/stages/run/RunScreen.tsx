@@ -81,6 +81,7 @@ export function RunScreen() {
       <h1 className="sr-only">Run {job?.name}</h1>
       <div>
         <Packs
+          onTwo={(job?.job.now?.joined ?? "") !== ""}
           model={model}
           // what is typed here says more of it than the list, also of why it would have to wait
           packs={packs?.map((p) => (p.tag === typed?.tag ? { ...p, ...typed, waits: "" } : p))}
