@@ -364,4 +364,4 @@ def _motion_note(motion: Motion) -> str:
 
 
 def _mah(ah: float) -> str:
-    return f"{round(ah * 1000 / 50) * 50:.0f}"
+    return f"{round(ah * 1000, -1):.0f}"

@@ -13,6 +13,7 @@ from coldstack.core.describing.job_from_answers import described_job
 from coldstack.core.fit.fit import fit_of, verdicts
 from coldstack.core.packs.masses import typical_mass_g
 from coldstack.core.packs.pack import Pack
+from coldstack.core.packs.typical import typical_packs
 from coldstack.core.rules.house_rules import STEADY
 from coldstack.core.sizing.detail import details
 from coldstack.core.sizing.headline import headline
@@ -247,6 +248,11 @@ class ShoppingLines(SimpleTestCase):
                 self.assertNotIn("honest", found.line)
                 self.assertIn(" V", found.line)
                 self.assertIn("your plug: say which", found.line)
+                sold = {p.capacity_ah for p in typical_packs() if p.chemistry == found.chemistry}
+                told = [
+                    float(x) / 1000 for x in re.search(r"(\d+)(?: to (\d+))? mAh", found.line).groups() if x
+                ]
+                self.assertLessEqual(set(told), {*sold, known.now.each.capacity_ah})
                 if known.now.chemistry == "nimh":
                     self.assertIn("of 6 cells", found.line)
                     self.assertNotIn("6S", found.line)
