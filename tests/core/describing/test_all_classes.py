@@ -11,12 +11,13 @@ from coldstack.core.chain.plugs import plug_family
 from coldstack.core.describing.evidence import drawn_by
 from coldstack.core.describing.job_from_answers import described_job
 from coldstack.core.fit.fit import fit_of, verdicts
-from coldstack.core.packs.masses import typical_mass_g
+from coldstack.core.packs.masses import pulled, typical_mass_g, weighed
 from coldstack.core.packs.pack import Pack
 from coldstack.core.packs.typical import typical_packs
 from coldstack.core.rules.house_rules import STEADY
 from coldstack.core.sizing.detail import details
 from coldstack.core.sizing.headline import headline
+from coldstack.core.sizing.pairs import PAIR_MASS
 from coldstack.core.sizing.plan import plan
 from coldstack.core.trial.candidates import job_candidates
 from coldstack.core.trial.evaluate import evaluate
@@ -233,10 +234,11 @@ class ShoppingLines(SimpleTestCase):
                 series = found.series // (found.packs if beside == 1 else 1)
                 each = typical_mass_g(found.chemistry, series, ah / beside, found.label_c)
                 told = known.now.each
-                own = typical_mass_g(told.chemistry, told.series, told.capacity_ah, told.label_c)
-                pulled = max(1.0, told.mass_g / own)
+                scale = weighed(told.chemistry, told.series, told.capacity_ah, told.mass_g, told.label_c)
+                own = float(pulled((scale,), found.chemistry, series, ah / beside)) if scale else 1.0
+                grams = each * max(own, 1.0) * (2 * PAIR_MASS if found.packs == 2 else 1)
                 with self.subTest(known.name, ah=ah):
-                    self.assertLessEqual(found.packs * each, 1.02 * pulled * found.mass_g)
+                    self.assertLessEqual(grams, found.mass_g + 1e-6)
         self.assertGreater(lines, 40)
 
     def test_in_a_shop_s_words(self):
@@ -253,6 +255,9 @@ class ShoppingLines(SimpleTestCase):
                     float(x) / 1000 for x in re.search(r"(\d+)(?: to (\d+))? mAh", found.line).groups() if x
                 ]
                 self.assertLessEqual(set(told), {*sold, known.now.each.capacity_ah})
+                if found.label_c is not None and known.now.label_c:
+                    today_a = known.now.label_c * known.now.capacity_ah
+                    self.assertGreaterEqual(found.label_c * found.capacity_ah[0], 0.8 * today_a - 1e-6)
                 if known.now.chemistry == "nimh":
                     self.assertIn("of 6 cells", found.line)
                     self.assertNotIn("6S", found.line)

@@ -46,6 +46,23 @@ class ByAGuess(SimpleTestCase):
         self.assertEqual(guessed, sorted(guessed))
         self.assertFalse(guessed[0])
 
+    def test_what_is_printed_counts_beside_what_is_trusted(self):
+        """45C for 60C: by the cautious trust 81 %, by the labels 75 %."""
+        found = sized(replace(RACER, now=replace(RACER.now, label_c=60)))
+        e = found.evaluation
+        weak = e.candidates.names.index("typical 6S 1300 45C")
+        self.assertGreater(e.candidates.burst_a[weak], 0.8 * e.now.burst_a)
+        self.assertTrue(e.by_a_guess[weak])
+
+    def test_weak_packs_do_not_fill_the_list(self):
+        """Lighter ones of less C stand behind, however good they are for their weight."""
+        strong = Answers(
+            "", "plane", 1150, RunsOn("lipo", 3, 2.2, 190, 60), goes=Goes(minutes=11), wish=Wish(8)
+        )
+        found = sized(strong)
+        self.assertTrue(found.evaluation.by_a_guess.any())
+        self.assertFalse(found.evaluation.by_a_guess[found.short_rows].any())
+
     def test_the_label_to_stay_at_is_enough(self):
         """Whatever is run: packs of that label are not warned about; what is well below it is."""
         for label_c in (20, 30, 45, 60, 75, 100, 120, 150):
@@ -91,6 +108,11 @@ class Kept(SimpleTestCase):
             if kept:
                 self.assertRegex(headline(found), "Keep what you have if it flies 13 minutes: nobody told")
                 self.assertIn("how long does it run?", fit_of(e, e.now_row).sentence)
+
+    def test_without_wanted_minutes_those_of_now_count(self):
+        """Nothing wanted: the first pick runs as long as now, not half as long on half the grams."""
+        found = sized(Answers("", "plane", 1150, RunsOn("lipo", 3, 2.2, 180, 30), goes=Goes(minutes=11)))
+        self.assertGreater(found.evaluation.minutes[found.short_rows[0]], 10.4)
 
     def test_the_fewest_grams_first(self):
         """Of two that do the job the lighter one, not the one of more C: amps told."""

@@ -115,10 +115,11 @@ class Conflicts(SimpleTestCase):
         self.assertEqual(c.reliefs[0].gives, [])
 
     def test_a_wish_that_is_missed_by_half_is_no_relief(self):
-        """Two minutes of the twelve that are wanted: nobody takes that for an answer."""
-        light = pack("light", capacity_ah=0.7, mass_g=100.0)
-        c = self.found(job(wants={"mass_g": 120.0}), light)
-        self.assertNotIn("Giving way", c.sentence)
+        """Five minutes of the twelve that are wanted: nobody takes that for an answer; eight one may."""
+        for ah, taken in ((1.3, False), (2.0, True)):
+            light = pack("light", capacity_ah=ah, mass_g=150.0, label_c=150.0)
+            c = self.found(job(wants={"mass_g": 160.0}), light)
+            self.assertEqual("Giving way on the minutes alone" in c.sentence, taken, c.sentence)
 
     def test_two_links_that_are_over(self):
         """They do not stand in each other's way: both are too weak for this draw."""
