@@ -68,16 +68,28 @@ def resistance_from_c_mohm(honest_c: ArrayLike, capacity_ah: ArrayLike) -> NDArr
     return np.asarray(1000.0 * HEAT_PER_AH_W / (c * c * ah))
 
 
+BELIEVED_C = 20.0
+"""Up to here every trust takes a label as printed. [1/h]"""
+BELIEVED_BEYOND: dict[LabelTrust, float] = {"as_printed": 1.0, "cautious": 0.5, "sceptical": 0.25}
+"""What of the rest of a label is believed. House figures."""
+
+TRUST_WORDS: dict[LabelTrust, str] = {
+    "as_printed": "C ratings are taken as printed",
+    "cautious": "above 20C each further C counts half",
+    "sceptical": "above 20C each further C counts a quarter, at most 40C",
+}
+"""The trusts, as they are offered, and what each does."""
+
+
 def trusted_c(label_c: ArrayLike, trust: LabelTrust) -> NDArray[np.float64]:
     """What a printed C rating is taken for: all of it; above 20C half of the rest; or a quarter, never above
-    40C."""
+    40C. [1/h]"""
     c = np.asarray(label_c, float)
     if not np.all(c > 0):
         raise DomainError("label_c", "A C rating must be above zero.")
     if trust == "as_printed":
         return np.array(c)
-    share = 0.5 if trust == "cautious" else 0.25
-    taken = np.where(c > 20, 20 + share * (c - 20), c)
+    taken = np.where(c > BELIEVED_C, BELIEVED_C + BELIEVED_BEYOND[trust] * (c - BELIEVED_C), c)
     return np.minimum(taken, BEST_HONEST_C) if trust == "sceptical" else taken
 
 
@@ -107,8 +119,7 @@ def label_for_c(needed_c: ArrayLike, trust: LabelTrust) -> NDArray[np.float64]:
     c = np.asarray(needed_c, float)
     if trust == "as_printed":
         return np.array(c)
-    share = 0.5 if trust == "cautious" else 0.25
-    label = np.where(c > 20, 20 + (c - 20) / share, c)
+    label = np.where(c > BELIEVED_C, BELIEVED_C + (c - BELIEVED_C) / BELIEVED_BEYOND[trust], c)
     return np.where(c > BEST_HONEST_C, np.inf, label) if trust == "sceptical" else label
 
 

@@ -143,8 +143,7 @@ def joints(
     links: Sequence[Link], *, rms_a: float, peak_a: float, warming: Warming, peak_s: float = 0.0
 ) -> list[Joint]:
     """Each link under the same current. Plugs and leads are judged by how warm they get, with their ratings
-    in sight; the others by their ratings. Where the peak lasts over ten seconds the continuous limit holds
-    for it too.
+    in sight; the others by their ratings. A peak over ten seconds is allowed the heat of the burst.
 
     Exactly one link is the weakest, unless none has a rating.
     """

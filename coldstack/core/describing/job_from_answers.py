@@ -12,7 +12,7 @@ import math
 from dataclasses import dataclass, replace
 
 from coldstack.core.cells.chemistry import chemistry
-from coldstack.core.cells.resistance import CELL_BURST_FACTOR, held_for_a
+from coldstack.core.cells.resistance import CELL_BURST_FACTOR, held_for_a, label_for_c
 from coldstack.core.chain.cooling import cool_awg, plug_rise_k
 from coldstack.core.chain.plugs import PLUGS, plug_family
 from coldstack.core.chain.warmth import STREAM_SHARE, WARM_RISE_K, Warming
@@ -73,8 +73,6 @@ CONTROLLERS_A = (
 """Ratings that controllers are sold with. [A]"""
 ROOMY = 0.8
 """Loading that what is assumed is given on what it runs on now. House figure."""
-SUITS_FROM_C = 20.0
-"""Below this the cautious trust takes a label as printed. [1/h]"""
 PLUG_MARGIN = 1.05
 """Over the told peak: a fresh pack may give a little more."""
 THINNEST_AWG, THIN_AWG = ((0.5, 26.0), (1.0, 24.0)), 22.0
@@ -158,7 +156,6 @@ def _described(a: Answers, rules: HouseRules) -> Described:
     assumed: dict[str, str] = {}
     if not a.now_mass_told:
         assumed["now.mass_g"] = f"{a.now.mass_g:.0f} g, what such packs weigh"
-    a = replace(a, name=a.name or kind.name)
     usable_ah = _usable_ah(a.now, rules)
     drawn = drawn_by(a, usable_ah=usable_ah)
     exact_a = _average_a(a, drawn, usable_ah, assumed)
@@ -178,7 +175,7 @@ def _described(a: Answers, rules: HouseRules) -> Described:
         peak_voltage_v=nominal_v,
     )
     job = Job(
-        name=a.name,
+        name=a.name or kind.name,
         motion=motion,
         mass_g=a.mass_g,
         duty=duty,
@@ -292,8 +289,7 @@ def _carrying(now: RunsOn, average_a: float, peak_a: float, peak_s: float, assum
     held = float(held_for_a(1.0, CELL_BURST_FACTOR, peak_s))
     need = max(average_a, peak_a / held) / now.capacity_ah
     usual = chemistry(now.chemistry).typical_label_c
-    # by the cautious trust a label above 20C counts half of what is above
-    label = need if need <= SUITS_FROM_C else SUITS_FROM_C + 2 * (need - SUITS_FROM_C)
+    label = float(label_for_c(need, "cautious"))
     label_c = float(f"{max(usual, SURELY * label):.2g}")
     by = "as usual" if usual >= SURELY * label else "since it carries its peak"
     assumed["now.label_c"] = f"{label_c:g}C, {by}"

@@ -62,6 +62,7 @@ _PLUGS: tuple[tuple[str, str], ...] = (
     *_bullets(r"2(?:[.,]0)?", "bullet_2"),
     *_bullets(r"3[.,]5", "bullet_3_5"),
     *_bullets(r"4(?:[.,]0)?", "bullet_4"),
+    *_bullets(r"5(?:[.,]0)?", "bullet_5"),
     *_bullets(r"5[.,]5", "bullet_5_5"),
     *_bullets(r"6(?:[.,]0)?", "bullet_6"),
     *_bullets(r"6[.,]5", "bullet_6_5"),

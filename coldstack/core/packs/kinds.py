@@ -18,7 +18,7 @@ class Kind:
     ``effort``: how much less it is worth for the work of joining or building. ``made_up``: of the grid, not
     to be had. ``at_hand``: looked at however heavy it is. ``seen``: the best of it always stands in the list.
     ``sold``: one can have two. ``offered``: a shop's, until it is bought. ``leads``: before the words of its
-    leads.
+    leads. ``joined``: of two packs, ``beside`` each other or in series.
     """
 
     id: str
@@ -30,6 +30,7 @@ class Kind:
     sold: bool = False
     offered: bool = False
     joined: bool = False
+    beside: bool = False
     from_cells: bool = False
     leads: str = ""
     caution: Caution | None = None
@@ -49,6 +50,7 @@ KINDS = {
             "pairs in parallel",
             effort=0.05,
             joined=True,
+            beside=True,
             leads="2 × ",
             caution=PARALLEL_PAIR,
         ),

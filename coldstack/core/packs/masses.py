@@ -11,7 +11,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, lru_cache
 from importlib.resources import files
 
 import numpy as np
@@ -107,6 +107,7 @@ MOST_OFF = 1.4
 """A scale that tells more than so many times the usual, or less, speaks of a slip or of another make."""
 
 
+@lru_cache(maxsize=4096)
 def weighed(
     chemistry_id: str, series: int, capacity_ah: float, mass_g: float, label_c: float | None
 ) -> Weighed | None:

@@ -9,9 +9,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from coldstack.core.trial.candidates import Bools
-from coldstack.core.trial.checks.spec import Spec
 from coldstack.core.trial.evaluate import Evaluation
-from coldstack.core.trial.wording import lack
+from coldstack.core.trial.wording import lacks
 from coldstack.core.units import plain_number
 
 
@@ -99,7 +98,7 @@ def _sound(e: Evaluation) -> Bools:
     by half, and none is weaker than now by a guess."""
     out = ~e.by_a_guess
     for column, loading in zip(e.checks, e.loading, strict=True):
-        spec: Spec = column.spec
+        spec = column.spec
         if spec.wish:
             out &= ~(loading > 1 / LEAST_OF_A_WISH)
         elif spec.required and not spec.in_sight:
@@ -115,11 +114,10 @@ def _relief(e: Evaluation, gives: list[str], enough: NDArray[np.bool_]) -> Relie
 
 
 def _nearest_sentence(e: Evaluation, row: int) -> str:
-    lacks = "; ".join(lack(e, k, row) for k in e.failing(row))
     c = e.candidates
     return (
         f"{c.names[row]} ({plain_number(float(c.mass_g[row]))} g, "
-        f"{plain_number(float(e.minutes[row]))} min): {lacks}."
+        f"{plain_number(float(e.minutes[row]))} min): {'; '.join(lacks(e, row))}."
     )
 
 

@@ -31,7 +31,7 @@ from coldstack.core.trial.candidates import Candidates
 from coldstack.core.trial.evaluate import Evaluation, evaluate, runs_to_the_end
 from coldstack.core.trial.job import Job
 from coldstack.core.trial.spread import MinutesRange, Sensitivity, minutes_range, sensitivity, thermal_c
-from coldstack.core.trial.wording import lack, unmeasured
+from coldstack.core.trial.wording import lacks, unmeasured
 from coldstack.core.working import Working
 
 TRACE_POINTS = 240
@@ -150,7 +150,7 @@ def _detail(e: Evaluation, row: int, spread: MinutesRange, trace: Moments, alarm
         thermal_c=heat_c,
         position_mm=None if math.isnan(position) else position,
         fit=fit_of(e, row),
-        lacks=[lack(e, k, row) for k in e.failing(row)],
+        lacks=lacks(e, row),
         checks=worst_first([*numeric, *facts]),
         plates=plates(e, row),
         trace=trace,

@@ -79,7 +79,8 @@ def better_than_now(plan: Plan) -> list[str]:
         return []
     c, minutes, grams = e.candidates, e.minutes, e.candidates.mass_g
     able = e.feasible & e.real & ~e.by_a_guess & ~c.is_kind("from_cells")
-    able &= _no_worse_verdict(e, now) & (grams <= MUCH_HEAVIER * grams[now])
+    able &= grams <= MUCH_HEAVIER * grams[now]
+    able[able] = _no_worse_verdict(e, now, np.flatnonzero(able))
     found = []
     enough = able & (minutes >= (e.job.wants.minutes or 0.98 * minutes[now]))
     if (lighter := enough & (grams <= LIGHTER * grams[now])).any():
@@ -93,9 +94,10 @@ def better_than_now(plan: Plan) -> list[str]:
     return found
 
 
-def _no_worse_verdict(e: Evaluation, now: int) -> NDArray[np.bool_]:
-    place = np.array([FIT_VERDICTS.index(v) for v in verdicts(e)])
-    return np.asarray(place <= place[now])
+def _no_worse_verdict(e: Evaluation, now: int, rows: NDArray[np.int64]) -> list[bool]:
+    """Of these rows, whether each does it as surely as the pack of now."""
+    own, *others = (FIT_VERDICTS.index(v) for v in verdicts(e, [now, *rows.tolist()]))
+    return [place <= own for place in others]
 
 
 def subline(plan: Plan) -> str:

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from coldstack.core.cells.chemistry import CHEMISTRY_IDS, chemistry
-from coldstack.core.cells.resistance import CELL_BURST_FACTOR, LabelTrust, held_for_a, label_for_c
+from coldstack.core.cells.resistance import CELL_BURST_FACTOR, TRUST_WORDS, held_for_a, label_for_c
 from coldstack.core.chain.plugs import plug_family
 from coldstack.core.draw.motion import Motion
 from coldstack.core.packs.masses import pulled, typical_mass_g
@@ -20,7 +20,7 @@ from coldstack.core.trial.checks.flight import HEAVIER_CARE, all_up_today_g
 from coldstack.core.trial.checks.unmeasured import AS_STRONG, stay_at_c
 from coldstack.core.trial.evaluate import Evaluation
 from coldstack.core.trial.job import BAY_CLEARANCE_MM, Job
-from coldstack.core.units import about_number, plain_number
+from coldstack.core.units import about_number, plain_number, upper_first
 from coldstack.core.working import Step, Working
 
 
@@ -139,9 +139,11 @@ class _Asked:
         c, job = e.candidates, e.job
         kind = c.kind(like)
         series = int(c.series[like])
-        side_by_side = kind.id == "parallel pair" or (kind.id == "now" and _joined(job) == "parallel")
-        two = kind.joined or side_by_side or (kind.id == "now" and _joined(job) == "series")
-        two = two or (kind.id in ("now", "generic") and series >= SOLD_IN_ONE and series % 2 == 0)
+        is_now = kind.id == "now"
+        joined = _joined(job) if is_now else ""
+        side_by_side = kind.beside or joined == "parallel"
+        two = kind.joined or bool(joined)
+        two = two or ((is_now or kind.made_up) and series >= SOLD_IN_ONE and series % 2 == 0)
         like_ah, minutes = float(c.capacity_ah[like]), float(e.minutes[like])
         # in proportion to the minutes: a smaller pack is lighter too, so that this is on the safe side
         share = max(LEAST_OF_LIKE, (job.wants.minutes or 0.0) / max(minutes, 1e-9))
@@ -343,20 +345,13 @@ def _working(asked: _Asked, chemistry_id: str, series: int, low_ah: float, high_
                 "C on the label",
                 "what this trust takes for that much; no less than now while nobody measured the peak",
                 f"{n(honest)} honest: {label_c:g}C",
-                f"Labels are taken {TRUST_WORDS[job.label_trust]}",
+                upper_first(TRUST_WORDS[job.label_trust]),
             )
         )
     label_c = asked.label_c(low_ah)
     grams = " to ".join(n(asked.mass_g(ah, label_c)) for ah in (low_ah, high_ah)) + " g"
     steps.append(Step("Mass", "what such packs usually weigh", grams))
     return Working("Shopping line", tuple(steps), _motion_note(job.motion))
-
-
-TRUST_WORDS: dict[LabelTrust, str] = {
-    "as_printed": "as printed",
-    "cautious": "cautiously: above 20C each further C counts half",
-    "sceptical": "sceptically: above 20C each further C counts a quarter, at most 40C",
-}
 
 
 def _motion_note(motion: Motion) -> str:

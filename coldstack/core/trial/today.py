@@ -10,6 +10,7 @@ import numpy as np
 
 from coldstack.core.cells.chemistry import CHEMISTRY_IDS
 from coldstack.core.discharge.batch import Floats
+from coldstack.core.packs.kinds import Kind
 from coldstack.core.trial.candidates import Bools, Candidates
 from coldstack.core.trial.checks.bay import IN_THE_BAY
 from coldstack.core.trial.checks.spec import CheckColumn
@@ -39,6 +40,7 @@ class RunsNow:
 def in_the_light_of(
     now: RunsNow, job: Job, c: Candidates, found: list[CheckColumn], loading: Floats
 ) -> list[CheckColumn]:
+    """The columns, with what the pack of now bears today borne by it and by what asks no more."""
     if job.now is None:
         return found
     itself = _two_alike(job.now, c)
@@ -63,8 +65,12 @@ def _two_alike(now: RunsOn, c: Candidates) -> Bools:
     alike = (c.series == now.series) & (np.abs(c.capacity_ah / now.capacity_ah - 1) < SO_ALIKE)
     for k in np.flatnonzero(alike).tolist():
         pack = c.packs[k]
-        alike[k] = pack is not None and pack.owned and c.kind(k).id == f"{now.joined} pair"
+        alike[k] = pack is not None and pack.owned and _joined_as(now, c.kind(k))
     return np.asarray(alike)
+
+
+def _joined_as(now: RunsOn, kind: Kind) -> bool:
+    return kind.joined and kind.beside == (now.joined == "parallel")
 
 
 def _unless_longer(check: CheckColumn, itself: Bools, most: float) -> CheckColumn:
@@ -95,6 +101,7 @@ def _in_its_light(
 
 
 def may_be_borne(check: CheckColumn) -> bool:
+    """Whether the pack of now, doing it today, speaks against this check."""
     return check.is_link or check.id in BORNE or check.id in IN_THE_BAY
 
 

@@ -19,6 +19,13 @@ def lack(e: Evaluation, check: int, row: int) -> str:
     return column.spec.lacks(miss)
 
 
+def lacks(e: Evaluation, row: int) -> list[str]:
+    """All that one candidate lacks to do the job; empty where it does."""
+    found = [lack(e, check, row) for check in e.failing(row)]
+    elsewhere = row == e.now_row and not e.real[row]
+    return found or (["other cells, or another chemistry, are asked for"] if elsewhere else [])
+
+
 def hottest_link(e: Evaluation, row: int) -> tuple[float, str]:
     """Loading of a candidate's hottest link, and which it is: (0.77, "controller, at the peak")."""
     best, words = 0.0, "nothing rated"

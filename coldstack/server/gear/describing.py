@@ -222,7 +222,7 @@ def _answers(data: AnswersIn) -> tuple[Answers, Pack | None]:
         raise DomainError("mass_g", "What does it weigh, without the pack?")
     now, pack, plug, told = _now(data.now)
     return Answers(
-        name=data.name.strip() or model_kind(data.kind).name,
+        name=data.name.strip(),
         kind=data.kind,
         model_class=data.model_class,
         mass_g=data.mass_g,

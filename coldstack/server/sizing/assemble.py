@@ -8,6 +8,7 @@ from typing import Any
 import numpy as np
 
 from coldstack.core.cells.chemistry import CHEMISTRIES, CHEMISTRY_IDS
+from coldstack.core.cells.resistance import TRUST_WORDS
 from coldstack.core.chain.adapters import PIECE_KINDS
 from coldstack.core.chain.balance import BALANCE_PLUGS
 from coldstack.core.chain.plugs import PlugFamily, plug_families
@@ -39,8 +40,8 @@ from coldstack.core.trial.job import (
 )
 from coldstack.core.trial.now import pointed_out, true_for
 from coldstack.core.trial.spread import MinutesRange
-from coldstack.core.trial.wording import hottest_link, lack
-from coldstack.core.units import clock
+from coldstack.core.trial.wording import hottest_link, lacks
+from coldstack.core.units import clock, upper_first
 from coldstack.server.api.values import figures
 from coldstack.server.rules.assemble import all_rules, rules_of
 from coldstack.server.sizing import replies as r
@@ -203,7 +204,7 @@ def _rows(plan: Plan, rows: list[int], spread: MinutesRange) -> list[r.RowOut]:
                 widest=spread.most(k),
                 loading=min(loading, 99.0),
                 reason=link,
-                lacks=[lack(e, check, row) for check in e.failing(row)],
+                lacks=lacks(e, row),
                 fit=fit_of(e, row),
                 fragile=bool(spread.fragile[k]),
                 price=None if np.isnan(c.price[row]) else float(c.price[row]),
@@ -246,11 +247,6 @@ def _plug_note(plug: PlugFamily) -> str:
 
 def choices_out() -> r.ChoicesOut:
     """The lists that fields choose from."""
-    trusts = {
-        "as_printed": ("as printed", "C ratings are taken as printed."),
-        "cautious": ("cautious", "Above 20C each further C counts half."),
-        "sceptical": ("sceptical", "Above 20C each further C counts a quarter, at most 40C."),
-    }
     air = {"closed": "closed bay", "vented": "vented bay", "stream": "in the air stream"}
     return r.ChoicesOut(
         motions=[
@@ -276,7 +272,10 @@ def choices_out() -> r.ChoicesOut:
             r.Choice(id=x.id, name=x.name, note=f"{x.why} {x.who_differs}".strip())
             for x in all_rules().values()
         ],
-        label_trusts=[r.Choice(id=k, name=v[0], note=v[1]) for k, v in trusts.items()],
+        label_trusts=[
+            r.Choice(id=k, name=k.replace("_", " "), note=f"{upper_first(words)}.")
+            for k, words in TRUST_WORDS.items()
+        ],
         airflows=[
             r.Choice(id=k, name=air[k], note=f"sheds {v:g} W/m²K") for k, v in AIRFLOW_W_PER_M2_K.items()
         ],

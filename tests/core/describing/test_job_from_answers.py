@@ -162,6 +162,14 @@ class Assumed(SimpleTestCase):
         ):
             self.assertIn(field, bare.assumed)
 
+    def test_the_name_of_a_kind_says_nothing_of_the_class(self):
+        """ "Truck or crawler" stands where nobody named it: that makes no heavy truck a crawler."""
+        heavy = told("", "truck", 4300, runs_on(4, 5000)).answers
+        nameless, named = (described_job(replace(heavy, name=n), STEADY) for n in ("", "the old red one"))
+        self.assertEqual(nameless.drawn, named.drawn)
+        self.assertNotEqual(nameless.drawn.likely.best.id, "crawler")
+        self.assertEqual(nameless.job.name, "truck or crawler")
+
     def test_what_is_assumed_suits_what_it_runs_on(self):
         """No assumed link is over its limit on the pack of now, for any of the twenty."""
         for model in TWENTY:

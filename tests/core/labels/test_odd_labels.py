@@ -32,6 +32,8 @@ ODD = [
     ("T connector 2S 5000 50C hard case", {"plug": "t_plug", "capacity_ah": 5}),
     ("7.2V 3000mAh white two-pin plug NiMH", {"plug": "block_large", "series": 6, "chemistry": "nimh"}),
     ("4mm gold bullets 2S 6800 120C", {"plug": "bullet_4", "capacity_ah": 6.8, "label_c": 120}),
+    ("5mm bullets 2S 6800", {"plug": "bullet_5", "capacity_ah": 6.8, "series": 2}),
+    ("5.5 mm bullet 2S 6800", {"plug": "bullet_5_5", "capacity_ah": 6.8, "series": 2}),
     ("6.5mm bullet 10S 12000", {"plug": "bullet_6_5", "capacity_ah": 12, "series": 10}),
     ("Li-ion 4S1P 14.8V 3500mAh", {"series": 4, "chemistry": "liion", "capacity_ah": 3.5}),
     ("Li-Ion 14.4V 10.5Ah", {"series": 4, "chemistry": "liion"}),

@@ -13,6 +13,7 @@ from coldstack.core.sizing.headline import headline, subline
 from coldstack.core.sizing.plan import plan
 from coldstack.core.trial.checks.unmeasured import stay_at_c
 from coldstack.core.trial.job import RunsOn, two_of
+from coldstack.core.trial.wording import lacks
 from tests.core.describing.all_classes import STOCK
 
 RACER = Answers(
@@ -88,6 +89,15 @@ class Kept(SimpleTestCase):
         self.assertEqual(headline(found), "Keep what you have: 3S 2200 mAh LiPo flies 11 minutes.")
         self.assertRegex(subline(found), r"typical 3S \d+ \d+C is \d+ g lighter")
         self.assertRegex(subline(found), r"flies [\d.]+ min longer at \d+ g more")
+
+    def test_where_other_cells_are_asked_for_it_lacks_those(self):
+        """Its pack stands in the list, does it, and yet is not what is wanted: the words say why."""
+        goes, wish = Goes(minutes=11), Wish(cells=4, minutes=9)
+        e = sized(
+            Answers("", "plane", 1150, RunsOn("lipo", 3, 2.2, 180, 30), goes=goes, wish=wish)
+        ).evaluation
+        self.assertEqual(e.failing(e.now_row), [])
+        self.assertEqual(lacks(e, e.now_row), ["other cells, or another chemistry, are asked for"])
 
     def test_where_it_does_not_the_list_says_what_it_lacks(self):
         """Twenty minutes wanted of eleven."""

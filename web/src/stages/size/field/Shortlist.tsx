@@ -174,8 +174,7 @@ function Line({ row, slug, job, chosen, picked, miss = false }: LineProps) {
   const pinned = chosen.pins.includes(row.id);
   // the verdict is core's; where it simply does the job its hottest link is told
   const said = row.fit.verdict === "does" ? row.reason : row.fit.sentence;
-  const lacks = row.lacks.join("; ") || "other cells, or another chemistry, are asked for";
-  const why = miss ? lacks : row.fragile ? `${said}; may stop at a peak` : said;
+  const why = miss ? row.lacks.join("; ") : row.fragile ? `${said}; may stop at a peak` : said;
   return (
     <tr
       className={`border-b border-hollow ${picked ? "bg-sheet shadow-[inset_3px_0_0_var(--fjord)]" : ""} ${miss ? "text-ink-faint" : ""}`}
