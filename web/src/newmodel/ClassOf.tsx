@@ -23,9 +23,7 @@ export function ClassOf({ classes, chosen, likely, problem, onChange }: Props) {
         onChange={(id) => onChange(id === "" ? null : id)}
       />
       {guess && (
-        <p
-          className={`mt-1 text-small ${guess.ask ? "border-l-4 border-ink pl-2 text-ink" : "text-ink-faint"}`}
-        >
+        <p className={`mt-1 text-small ${guess.ask ? "border-ink border-l-4 pl-2" : "text-ink-faint"}`}>
           Taken for {guess.name}, by what you told.
           {guess.ask && " Another one would make another answer: say which it is."}
         </p>

@@ -31,7 +31,7 @@ export function GoesQuestion({ answers, problems, set }: Asked) {
   return (
     <Question
       title="How does that go?"
-      why="Tell what you know: each figure makes the answer surer. Without any its class tells the draw, in a wide range."
+      why="Each figure that you tell makes the answer surer. Without any its class tells, in a wide range."
     >
       <div className="grid gap-x-10 sm:grid-cols-2">
         {field("minutes", "Minutes to landing", "minutes", 0.5, "or of the run that was charged after")}
