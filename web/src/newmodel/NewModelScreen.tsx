@@ -115,7 +115,7 @@ export function NewModelScreen() {
       <Forming
         described={saysEnough(settled) ? described.data : undefined}
         problem={problem?.message}
-        busy={described.isFetching}
+        busy={described.isFetching || settled !== answers}
       />
     </main>
   );
