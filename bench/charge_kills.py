@@ -22,7 +22,7 @@ from pathlib import Path
 from typing import Any
 
 from coldstack.server.config.paths import PROJECT
-from coldstack.standins.lines import asked
+from coldstack.server.devices.line_protocol import asked
 from tests.server.process import ServerProcess
 
 PACKS = {"01": 4, "02": 4, "31": 4, "32": 4}

@@ -9,7 +9,9 @@ from collections import Counter, deque
 import numpy as np
 
 from coldstack.core.cells.chemistry import chemistry
-from coldstack.core.watching import watch
+from coldstack.core.watching.expected import Expected
+from coldstack.core.watching.judging import alarms
+from coldstack.core.watching.samples import Sample
 from coldstack.standins.charger_port import Port
 
 KINDS = ("lipo", "lihv", "liion", "lifepo4")
@@ -43,10 +45,10 @@ def one(chance: np.random.Generator) -> set[str]:
         "cutoff_mah": 1150 * ah,
     }
     port.start(order, "r", KINDS)
-    expected = watch.Expected(kind.id, series, ah, amps, kind.full_v, 4 * 3600.0, 1150 * ah, 1200.0, None)
+    expected = Expected(kind.id, series, ah, amps, kind.full_v, 4 * 3600.0, 1150 * ah, 1200.0, None)
     warming, noise_v = float(chance.uniform(0, 3.0)), float(chance.uniform(0.0003, 0.002))
     wobbles, loose = chance.random() < 0.3, int(chance.integers(series))
-    recent: deque[watch.Sample] = deque(maxlen=60)
+    recent: deque[Sample] = deque(maxlen=60)
     first, found, taken = None, set(), 0
     while port.state == "charging" and port.time_s < 4 * 3600:
         port.air_c = 21.0 + warming * min(port.time_s / 3600, 1.0)
@@ -55,7 +57,7 @@ def one(chance: np.random.Generator) -> set[str]:
             volts = [v + chance.normal(0, noise_v) for v in said["cell_v"]]
             if wobbles and chance.random() < 0.05:
                 volts[loose] -= abs(chance.normal(0, 0.008))
-            s = watch.Sample(
+            s = Sample(
                 said["seq"],
                 said["time_s"],
                 tuple(volts),
@@ -68,7 +70,7 @@ def one(chance: np.random.Generator) -> set[str]:
         taken = len(port.samples)
         samples = [x for x in (first, *[r for r in recent if r is not first]) if x is not None]
         now = port.time_s
-        found |= {a.id for a in watch.alarms(samples, expected, looked_s=now, now_s=now)}
+        found |= {a.id for a in alarms(samples, expected, looked_s=now, now_s=now)}
     return found
 
 

@@ -13,8 +13,9 @@ import uuid
 from collections.abc import Callable
 from typing import Any
 
+from coldstack.server.devices.line_protocol import UNKNOWN_RUN, Message
 from coldstack.standins.charger_port import Port
-from coldstack.standins.lines import LineServer, Message, Refusal, wait_idle
+from coldstack.standins.lines import LineServer, Refusal, wait_idle
 
 PROTOCOL = 1
 TICK_S = 0.1
@@ -56,6 +57,7 @@ class SimulatedCharger:
             "samples": self._samples,
             "ports": self._ports,
             "plug": self._plug,
+            "unplug": self._unplug,
             "fault": self._fault,
         }
         verb = verbs.get(str(message.get("do")))
@@ -105,7 +107,7 @@ class SimulatedCharger:
         """All samples after a number; the charger keeps those of its last run, so a lost link loses none."""
         port = self._port(message)
         if port.run != message["run"]:
-            raise Refusal("This port has begun another charge since.")
+            raise Refusal("This port has begun another charge since.", UNKNOWN_RUN)
         after = int(message.get("after", 0))
         return {
             "state": port.state,
@@ -123,6 +125,10 @@ class SimulatedCharger:
             raise Refusal("This port is charging.")
         port.plug(message["pack"])
         return port.detect()
+
+    def _unplug(self, message: Message) -> Message:
+        self._port(message).unplug()
+        return {}
 
     def _fault(self, message: Message) -> Message:
         if message["fault"] == "link_lost":

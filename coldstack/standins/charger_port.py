@@ -19,13 +19,16 @@ from coldstack.core.charging.unequal_cells import (
     allowed_current,
     bleeding,
 )
-from coldstack.standins.lines import Message, Refusal
+from coldstack.server.devices.line_protocol import Message
+from coldstack.standins.lines import Refusal
 
 SAMPLE_S = 5.0
 STEP_S = 1.0
 SUPPLY_V, SAGGING_V = 13.6, 9.8
-FAULTS = ("weak_cell", "not_following", "warm", "wrong_count", "supply_sag")
-"""What can go wrong with a pack on a port; "link_lost" concerns the whole charger."""
+FAULTS = ("weak_cell", "not_following", "warm", "wrong_count", "supply_sag", "refuses_stop", "over_current")
+"""What can go wrong on a port; "link_lost" concerns the whole charger."""
+RUNAWAY = 4.0
+"""Amps over those set, of a port that does what it likes."""
 
 
 class Port:
@@ -97,9 +100,15 @@ class Port:
 
     def stop(self, why: str) -> None:
         """End the charge; the pack stays plugged in."""
+        if self.state == "charging" and "refuses_stop" in self.faults:
+            raise Refusal("Busy. Ask later.")
         if self.state == "charging":
             self._sample(0.0)
             self.state, self.ended = "stopped", why
+
+    def unplug(self) -> None:
+        """Simulation only: pull the plug, whatever it does."""
+        self.cells, self.faults, self.run, self.state, self.ended = None, {}, "", "empty", ""
 
     def break_down(self) -> None:
         """What it was set to, or what is plugged in, cannot be computed: it ends."""

@@ -14,7 +14,8 @@ import numpy as np
 
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.cells.open_circuit import resting_voltage
-from coldstack.standins.lines import LineServer, Message, Refusal, wait_idle
+from coldstack.server.devices.line_protocol import Message
+from coldstack.standins.lines import LineServer, Refusal, wait_idle
 
 LOW_SOC, HIGH_SOC = 0.18, 0.32
 

@@ -7,8 +7,9 @@ from __future__ import annotations
 import socketserver
 import threading
 
+from coldstack.server.devices.line_protocol import Message
 from coldstack.standins.charger import SimulatedCharger
-from coldstack.standins.lines import Message, Refusal
+from coldstack.standins.lines import Refusal
 
 EVERY_S = 0.2
 LETTERS = {"charging": "C", "done": "D", "stopped": "S"}

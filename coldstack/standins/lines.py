@@ -6,20 +6,22 @@ The server side of the stand-ins. See docs/devices.md.
 from __future__ import annotations
 
 import json
-import socket
 import socketserver
 import time
 from collections.abc import Callable
-from typing import Any
 
-LONGEST_LINE = 256 * 1024
-"""500 samples of 14 cells are 150 kB."""
+from coldstack.server.devices.line_protocol import LONGEST_LINE, Message
+
 IDLE_S = 600.0
-Message = dict[str, Any]
 
 
 class Refusal(Exception):
-    """What a device will not do, in words for the person who asked."""
+    """What a device will not do, in words for the person who asked; ``kind`` where the program must know
+    what it means."""
+
+    def __init__(self, why: str, kind: str = "") -> None:
+        super().__init__(why)
+        self.kind = kind
 
 
 class LineServer(socketserver.ThreadingTCPServer):
@@ -39,38 +41,6 @@ class LineServer(socketserver.ThreadingTCPServer):
     def port(self) -> int:
         """Where it listens."""
         return int(self.server_address[1])
-
-
-def asked(address: str, message: Message, timeout_s: float = 1.0) -> Message | None:
-    """The reply of who listens there; None if nobody answers in time, all in all, with a line of bearable
-    length."""
-    host, _, port = address.rpartition(":")
-    end = time.monotonic() + timeout_s
-    try:
-        with socket.create_connection((host, int(port)), timeout_s) as link:
-            link.sendall(json.dumps(message).encode() + b"\n")
-            reply = json.loads(_one_line(link, end))
-    except (OSError, ValueError, RecursionError):
-        return None
-    return reply if isinstance(reply, dict) else None
-
-
-def _one_line(link: socket.socket, end: float) -> bytes:
-    """Up to the end of a line; raises OSError where that takes too long, ValueError for one that is too
-    long."""
-    line = b""
-    while not line.endswith(b"\n"):
-        left = end - time.monotonic()
-        if left <= 0:
-            raise TimeoutError
-        link.settimeout(left)
-        more = link.recv(65_536)
-        if not more:
-            break
-        line += more
-        if len(line) > LONGEST_LINE:
-            raise ValueError("This line is too long.")
-    return line or b"null"
 
 
 def wait_idle(
@@ -103,6 +73,7 @@ class _Handler(socketserver.StreamRequestHandler):
         try:
             return {"ok": True, "id": message.get("id"), **self.server.answer(message)}
         except Refusal as refusal:
-            return {"ok": False, "id": message.get("id"), "why": str(refusal)}
+            kind = {"kind": refusal.kind} if refusal.kind else {}
+            return {"ok": False, "id": message.get("id"), "why": str(refusal), **kind}
         except (KeyError, TypeError, ValueError) as error:
             return {"ok": False, "id": message.get("id"), "why": f"This message is not understood: {error}."}

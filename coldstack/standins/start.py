@@ -10,7 +10,7 @@ import sys
 from pathlib import Path
 from typing import Any
 
-from coldstack.standins.lines import asked
+from coldstack.server.devices.line_protocol import asked
 
 CHARGER_NAME = "Skerry Four"
 DEMO_SPEED = 10.0

@@ -1,8 +1,8 @@
 """Charges over the API where something is not as it should be, and what the log keeps."""
 
-from coldstack.server.charges import views, watcher
+from coldstack.server.charges import views
 from coldstack.server.charges.models import Charge
-from coldstack.server.devices.asking import charger_device
+from coldstack.server.charges.stopping import stop_by_hand
 from tests.lives import events
 from tests.server.test_charging import ChargingCase
 
@@ -11,7 +11,7 @@ class Edges(ChargingCase):
     def test_unknown_charges(self):
         """404, as a problem, for each verb."""
         self.assert_problem(self.client.get("/api/charges/77"), 404)
-        for verb in ("look", "stop", "fault"):
+        for verb in ("look", "stop", "pulled", "fault"):
             with self.subTest(verb):
                 self.assert_problem(
                     self.post(f"/api/charges/77/{verb}", {"fault": "warm"} if verb == "fault" else {}), 404
@@ -97,7 +97,8 @@ class Edges(ChargingCase):
         self.pass_time(60)
         read_before = Charge.objects.get(pk=pk)
         self.pass_time(60)
-        self.assertTrue(watcher.stop(read_before, charger_device("Skerry Four"), "stopped by hand"))
+        with self.assertNoLogs("coldstack"):
+            self.assertEqual(stop_by_hand(read_before).state, "stopped")
         numbers = list(Charge.objects.get(pk=pk).samples.values_list("seq", flat=True))
         self.assertEqual(numbers, list(range(1, len(numbers) + 1)))
         self.assertEqual(Charge.objects.get(pk=pk).last_seq, len(numbers))

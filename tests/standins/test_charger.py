@@ -6,11 +6,14 @@ import socket
 
 from django.test import SimpleTestCase
 
-from coldstack.core.watching.watch import ALARM_WITHIN_S, Expected, Sample, alarms
+from coldstack.core.watching.expected import Expected
+from coldstack.core.watching.judging import ALARM_WITHIN_S, alarms
+from coldstack.core.watching.samples import Sample
+from coldstack.server.devices.line_protocol import asked
 from coldstack.standins import charger as standin
 from coldstack.standins import checker
 from coldstack.standins.charger import SimulatedCharger
-from coldstack.standins.lines import LineServer, Refusal, asked
+from coldstack.standins.lines import LineServer, Refusal
 
 CELL = {"capacity_ah": 3.7, "resistance_mohm": 3.0, "soc": 0.2}
 ORDER = {

@@ -8,7 +8,8 @@ from unittest.mock import patch
 
 from django.test import SimpleTestCase
 
-from coldstack.standins.lines import asked, wait_idle
+from coldstack.server.devices.line_protocol import asked
+from coldstack.standins.lines import wait_idle
 from coldstack.standins.start import CHARGER_NAME, ensure_standins
 
 

@@ -108,6 +108,12 @@ class Chemistry:
     """It may lie full for as many times longer as the house rules say."""
     balanced: bool = True
     """Its cells in series are read and balanced one by one while they charge."""
+    hottest_charging_c: float = 45.0
+    """As warm as a sound cell may get on a charger; the sheets of lithium cells end there. [°C]"""
+    ends_warm: bool = False
+    """It warms at the end, and that is how its full is found."""
+    least_charging_v: float = 2.0
+    """No sound cell reads less while it is charged. House figure."""
 
 
 CHEMISTRIES: dict[str, Chemistry] = {
@@ -226,6 +232,9 @@ CHEMISTRIES: dict[str, Chemistry] = {
             typical_label_c=10,
             volts_tell=False,
             balanced=False,
+            hottest_charging_c=50.0,
+            ends_warm=True,
+            least_charging_v=0.7,
             words=r"\bni[\s-]*mh\b|\bnickel[\s-]*metal[\s-]*hydride\b",
             printed_v=(1.20,),
             typical_resistance_mohm_ah=25.0,

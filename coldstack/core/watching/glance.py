@@ -7,7 +7,7 @@ from typing import Literal
 
 import numpy as np
 
-from coldstack.core.watching.watch import LOOK
+from coldstack.core.watching.alarm import LOOK
 
 Urgency = Literal["stop", "warn", "look", "well"]
 _ORDER: tuple[Urgency, ...] = ("stop", "warn", "look", "well")

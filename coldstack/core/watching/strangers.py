@@ -10,7 +10,8 @@ from coldstack.core.charging.margins import CUTOFF_FACTOR, TIMER_FACTOR
 from coldstack.core.errors import DomainError
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import HouseRules, for_chemistry
-from coldstack.core.watching.watch import Expected, Sample, check_expected
+from coldstack.core.watching.expected import Expected, check_expected
+from coldstack.core.watching.samples import Sample
 
 STRANGER = "stranger"
 """The alarm of a charge that nobody here began."""

@@ -16,7 +16,7 @@ from coldstack.core.safety.cautions import BENCH_CAUTIONS
 from coldstack.core.scheduling.bench import BenchPlan, Planned, Way, bench_plan, place_words
 from coldstack.core.scheduling.schedule import Slot, Source, Station, option_at, supply_wh, use_over_time
 from coldstack.core.units import minutes_words
-from coldstack.core.watching.watch import left_ah
+from coldstack.core.watching.expected import left_ah
 from coldstack.server.bench import replies as r
 from coldstack.server.bench import schemas as s
 from coldstack.server.bench.assemble import (

@@ -6,25 +6,29 @@ from django.db import DatabaseError, IntegrityError, transaction
 from django.utils import timezone
 
 from coldstack.core.cells.chemistry import chemistry
+from coldstack.core.charging.warming import pack_area_m2
 from coldstack.core.errors import DomainError
 from coldstack.core.packs.keys import said_of
 from coldstack.core.scheduling.bench import Fed, needed_pieces
-from coldstack.core.watching import watch
+from coldstack.core.watching.alarm import LOOK
+from coldstack.core.watching.expected import Expected, check_expected, wrong_count
 from coldstack.server.api.values import figures
 from coldstack.server.bench import schemas as s
 from coldstack.server.bench.assemble import OnBench, on_bench
 from coldstack.server.bench.orders import Ordered, ordered
 from coldstack.server.charges.ending import never_began
+from coldstack.server.charges.hearing import told_to_stop
 from coldstack.server.charges.models import ACTIVE, Alarm, Charge, OnCharger
-from coldstack.server.charges.watcher import stop as stop_at_charger
+from coldstack.server.charges.stopping import pulled as pulled_of
+from coldstack.server.charges.stopping import stop_by_hand
 from coldstack.server.devices.asking import (
     ChargerDevice,
     DeviceRefusal,
     LinkLost,
-    Message,
     Order,
     charger_device,
 )
+from coldstack.server.devices.line_protocol import Message
 from coldstack.server.life.log import new_key, say
 from coldstack.server.life.now import Standing
 
@@ -69,30 +73,18 @@ def look(charge_id: int) -> Charge:
     """Somebody looked: the pack is cool and flat."""
     charge = Charge.objects.get(pk=charge_id)
     Charge.objects.filter(pk=charge_id, state__in=ACTIVE).update(looked_s=charge.time_s)
-    charge.alarms.filter(kind=watch.LOOK, over=False).update(over=True)
+    charge.alarms.filter(kind=LOOK, over=False).update(over=True)
     return Charge.objects.get(pk=charge_id)
 
 
 def stop(charge_id: int) -> Charge:
-    """Stop a charge by hand.
+    """Stop a charge by hand: it comes back stopped where the charger's readings show it, else as stopping."""
+    return stop_by_hand(Charge.objects.get(pk=charge_id))
 
-    Raises
-    ------
-    DomainError
-        If the charger cannot be reached: somebody must go to it. If it was stopped and that could not be
-        stored; the watch does so when it can.
-    """
-    charge = Charge.objects.get(pk=charge_id)
-    try:
-        stopped = charge.state not in ACTIVE or stop_at_charger(
-            charge, charger_device(charge.charger_name), "stopped by hand"
-        )
-    except DatabaseError:
-        words = "It was stopped at the charger; that could not be stored yet: is the disk full?"
-        raise DomainError("charger", words) from None
-    if not stopped:
-        raise DomainError("charger", f"{charge.charger_name} does not answer. Go to it and stop it there.")
-    return Charge.objects.get(pk=charge_id)
+
+def pulled(charge_id: int) -> Charge:
+    """Somebody pulled the charger's plug; raises DomainError for a charge that nobody wants stopped."""
+    return pulled_of(Charge.objects.get(pk=charge_id))
 
 
 @transaction.atomic
@@ -112,10 +104,10 @@ def _intended(
     hello = device.hello()
     if hello.simulated:
         device.plug(data.port, _simulated(o, data.simulate))
-    if wrong := watch.wrong_count(o.fit.pack.series, len(device.detect(data.port))):
+    if wrong := wrong_count(o.fit.pack.series, len(device.detect(data.port))):
         raise DomainError("port", wrong)
     order, fed = _order(o), b.fed(data.charger)
-    expected = watch.check_expected(_expected(o, order, data.look_every_min, fed))
+    expected = check_expected(_expected(o, order, data.look_every_min, fed))
     more = {"minutes": o.slip.minutes, "binding": o.slip.binding, "charger": fed.charger.id}
     try:
         with transaction.atomic():
@@ -160,8 +152,11 @@ def _told(charge: Charge, order: Order, device: ChargerDevice) -> Charge:
     try:
         Charge.objects.filter(pk=charge.pk, state="starting").update(state="charging", run=run)
     except DatabaseError:
-        device.stop(charge.port, "not kept")
-        words = "It could not be stored: is the disk full? It was stopped again."
+        told_to_stop(charge, device, "not kept")
+        words = (
+            f"It could not be stored: is the disk full? {name} was told to stop again. Look whether it did: "
+            "until it has, it is watched."
+        )
         raise DomainError("charger", words) from None
     return Charge.objects.get(pk=charge.pk)
 
@@ -179,10 +174,10 @@ def _order(o: Ordered) -> Order:
     )
 
 
-def _expected(o: Ordered, order: Order, look_every_min: float, fed: Fed) -> watch.Expected:
+def _expected(o: Ordered, order: Order, look_every_min: float, fed: Fed) -> Expected:
     """What the charge is watched by."""
     pack = o.fit.pack
-    return watch.Expected(
+    return Expected(
         pack.chemistry,
         pack.series,
         pack.held_ah,
@@ -192,6 +187,9 @@ def _expected(o: Ordered, order: Order, look_every_min: float, fed: Fed) -> watc
         order.cutoff_mah,
         60.0 * look_every_min,
         fed.charger.dc_min_v if fed.source == "dc" else None,
+        cell_mohm=min((c["resistance_mohm"] for c in o.cells), default=None),
+        mass_g=sum(m.pack.mass_g for m in o.batch.members),
+        area_m2=sum(pack_area_m2(m.pack) for m in o.batch.members),
     )
 
 

@@ -10,7 +10,7 @@ from django.utils import timezone
 
 from coldstack.core.cells.open_circuit import soc_at_rest, soc_when_charged
 from coldstack.core.keeping.records import capacity_by_charge
-from coldstack.core.watching import watch
+from coldstack.core.watching.alarm import DANGERS
 from coldstack.server.charges.models import ACTIVE, Charge, OnCharger
 from coldstack.server.charges.seen import Seen, expected_of
 from coldstack.server.gear.changes import stamp
@@ -63,7 +63,7 @@ def end(charge: Charge, state: str, why: str) -> None:
 DONE = {
     "done": "The charge went on to its end.",
     "stopped": "The charge was stopped.",
-    "failed": "The charger knows nothing of this charge any more.",
+    "failed": "Nobody stopped it from here.",
 }
 
 
@@ -90,7 +90,7 @@ def _say_ended(charge: Charge) -> None:
 def _how_ended(charge: Charge) -> str:
     if charge.state == "done":
         return "done"
-    danger = charge.alarms.filter(level="stop", kind__in=watch.DANGERS).exists()
+    danger = charge.alarms.filter(level="stop", kind__in=DANGERS).exists()
     return "danger" if danger else "stopped"
 
 

@@ -19,8 +19,8 @@ class Layout(models.Model):
         return "the bench"
 
 
-ACTIVE = ("starting", "charging")
-"""Of a charge: the charger is about to be told, or was told; its port and its packs are held."""
+ACTIVE = ("starting", "charging", "stopping")
+"""Of a charge: the charger is about to be told, was told, or is to stop; its port and its packs are held."""
 
 
 class Charge(models.Model):
@@ -31,7 +31,8 @@ class Charge(models.Model):
 
     ``settings`` is what the charger was set to, ``expected`` what `core.watching.watch` watches it by.
     ``time_s`` and ``looked_s`` are in the charge's own time. ``summary`` is what goes into the log when it
-    has ended.
+    has ended. ``stop_why`` is why it is to be stopped, ``stop_outcome`` what came of that
+    (`core.watching.stopping.Outcome`): until it is confirmed the charge is *stopping*.
     """
 
     members = models.ManyToManyField("gear.OwnedPack", related_name="charges")
@@ -46,6 +47,8 @@ class Charge(models.Model):
     started = models.DateTimeField(auto_now_add=True)
     ended = models.DateTimeField(null=True)
     ended_why = models.CharField(max_length=300, blank=True)
+    stop_why = models.CharField(max_length=300, blank=True, default="")
+    stop_outcome = models.CharField(max_length=10, blank=True, default="")
     last_seq = models.PositiveIntegerField(default=0)
     time_s = models.FloatField(default=0)
     looked_s = models.FloatField(default=0)

@@ -46,7 +46,12 @@ class AlarmsOut(BaseModel):
 
 
 class ChargeLine(BaseModel):
-    """A charge in a list."""
+    """A charge in a list.
+
+    ``state`` is "starting", "charging", "stopping", "done", "stopped" or "failed". Of one that is to stop,
+    ``stop_why`` says why and ``stop_outcome`` what came of it: "asked", "refused", "unheard", "gone_on" or
+    "unproved". ``judged_ago_s`` is how long ago the watch judged it, null once it is over. [s]
+    """
 
     id: int
     label: str
@@ -56,6 +61,9 @@ class ChargeLine(BaseModel):
     state: str
     started: datetime
     ended_why: str
+    stop_why: str
+    stop_outcome: str
+    judged_ago_s: float | None
     summary: dict[str, float | list[float] | None]
 
 
@@ -107,3 +115,4 @@ class GlanceOut(BaseModel):
     full_v: float
     current_a: float | None
     temperature_c: float | None
+    judged_ago_s: float

@@ -99,8 +99,19 @@ def look(request: HttpRequest, charge_id: int) -> r.RunningOut:
     summary="Stop a charge",
 )
 def stop(request: HttpRequest, charge_id: int) -> r.RunningOut:
-    """Stopped at the charger first; an error if it cannot be reached."""
+    """Told to the charger. *Stopped* where its readings show that nothing flows; else *stopping*, with what
+    came of it: it is told again until that is known."""
     return views.charge_out(actions.stop(charge_id))
+
+
+@router.post(
+    "/charges/{charge_id}/pulled",
+    response={200: r.RunningOut, WRITTEN: Problem},
+    summary="I pulled the charger’s plug",
+)
+def pulled(request: HttpRequest, charge_id: int) -> r.RunningOut:
+    """For a charge that is not known to have stopped: who stands there is believed."""
+    return views.charge_out(actions.pulled(charge_id))
 
 
 @router.post(

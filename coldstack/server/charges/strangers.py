@@ -11,7 +11,7 @@ from django.utils import timezone
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.errors import DomainError
 from coldstack.core.packs.keys import said_of
-from coldstack.core.watching import watch
+from coldstack.core.watching.expected import Expected
 from coldstack.core.watching.reports import believed
 from coldstack.core.watching.strangers import STRANGER, expected_of_stranger, minutes_at_most
 from coldstack.server.api.values import figures
@@ -50,8 +50,11 @@ def stop_stranger(alarm_id: int) -> Alarm:
     alarm, there = _found(alarm_id)
     try:
         there.device.stop(there.port, "stopped by hand")
+        at_rest = any(p.port == there.port and not p.charging for p in there.device.ports())
     except (LinkLost, DeviceRefusal):
-        raise DomainError("alarm", f"{there.name} does not stop it. Go to it and pull its plug.") from None
+        at_rest = False
+    if not at_rest:
+        raise DomainError("alarm", f"{there.name} does not stop it. Go to it and pull its plug.")
     try:
         return _over(alarm, "It was stopped.")
     except DatabaseError:
@@ -108,7 +111,7 @@ def take_over(alarm_id: int, pack_id: str, look_every_min: float) -> Charge:
     return charge
 
 
-def _watched_by(e: watch.Expected, hello: Hello) -> dict[str, Any]:
+def _watched_by(e: Expected, hello: Hello) -> dict[str, Any]:
     """What it is watched by, told as settings too: those of the charger nobody here knows."""
     order = Order(
         e.chemistry, "as set there", e.series, e.current_a, e.full_cell_v, e.timer_s, float(e.cutoff_mah)

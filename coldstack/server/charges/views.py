@@ -8,17 +8,20 @@ from typing import Any
 
 import numpy as np
 from django.db.models import F, Q
+from django.utils import timezone
 
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.cells.open_circuit import resting_voltage
 from coldstack.core.charging.steps import unplug_steps
 from coldstack.core.charging.unequal_cells import Mode, UnequalCells, cell_curves
+from coldstack.core.watching.alarm import not_judged
+from coldstack.core.watching.expected import expected_from, looks
 from coldstack.core.watching.glance import expected_now, rank, urgency, worst_first
 from coldstack.core.watching.strangers import STRANGER
-from coldstack.core.watching.watch import expected_from, looks
 from coldstack.core.watching.what_to_do import what_to_do
 from coldstack.server.bench.views import thinned
 from coldstack.server.charges import replies as r
+from coldstack.server.charges.heartbeat import BEATS
 from coldstack.server.charges.models import ACTIVE, Alarm, Charge, Sample
 from coldstack.server.charges.seen import expected_of
 from coldstack.server.life.now import standings
@@ -70,14 +73,17 @@ def _glance(charge: Charge, last: Sample | None, alarms: list[Alarm]) -> r.Glanc
     e, minutes = expected_of(charge), charge.time_s / 60
     curve = _expected(json.dumps([charge.expected, charge.settings.get("program")]))
     look_in_s = looks(e, charge.looked_s).due_s - charge.time_s
-    worst = min(alarms, key=lambda a: rank(a.kind, a.level), default=None)
+    wrong = [(a.kind, a.level, a.sentence) for a in alarms]
+    if (stale := not_judged(BEATS.ago_s(charge.pk), charge.time_s)) is not None:
+        wrong.append((stale.id, stale.level, stale.sentence))
+    worst = min(wrong, key=lambda a: rank(a[0], a[1]), default=None)
     return r.GlanceOut(
         id=charge.pk,
         label=charge.label,
         charger_name=charge.charger_name,
         port=charge.port,
-        urgency=urgency(((a.kind, a.level) for a in alarms), look_in_s),
-        said=worst.sentence if worst else "",
+        urgency=urgency((a[:2] for a in wrong), look_in_s),
+        said=worst[2] if worst else "",
         minutes=minutes,
         of_minutes=float(charge.settings.get("minutes", 0)),
         look_in_s=look_in_s,
@@ -87,6 +93,7 @@ def _glance(charge: Charge, last: Sample | None, alarms: list[Alarm]) -> r.Glanc
         full_v=e.full_cell_v,
         current_a=last.current_a if last else None,
         temperature_c=last.temperature_c if last else None,
+        judged_ago_s=round(BEATS.ago_s(charge.pk)),
     )
 
 
@@ -100,6 +107,9 @@ def _line(charge: Charge) -> dict[str, Any]:
         "state": charge.state,
         "started": charge.started,
         "ended_why": charge.ended_why,
+        "stop_why": charge.stop_why,
+        "stop_outcome": charge.stop_outcome,
+        "judged_ago_s": round(BEATS.ago_s(charge.pk)) if charge.state in ACTIVE else None,
         "summary": charge.summary,
     }
 
@@ -172,11 +182,35 @@ def alarms_out() -> r.AlarmsOut:
         for a in rows
         if a.confirmed is None or not a.over
     ]
-    running = Charge.objects.filter(state__in=ACTIVE).values_list("label", flat=True)
+    running = list(Charge.objects.filter(state__in=ACTIVE))
+    found += [alarm for charge in running if (alarm := _unjudged(charge)) is not None]
     return r.AlarmsOut(
         alarms=sorted(found, key=lambda a: (not a.urgent, a.level != "stop", a.id)),
-        charging=list(running),
+        charging=[c.label for c in running],
         could_be=_could_charge() if any(a.kind == STRANGER and not a.over for a in found) else [],
+    )
+
+
+def _unjudged(charge: Charge) -> r.StandingAlarm | None:
+    """That the watch has not judged a charge for too long: found here, since the watch cannot say it. Its id
+    is the charge's below zero; nothing is stored of it."""
+    alarm = not_judged(BEATS.ago_s(charge.pk), charge.time_s)
+    if alarm is None:
+        return None
+    return r.StandingAlarm(
+        id=-charge.pk,
+        kind=alarm.id,
+        level=alarm.level,
+        time_s=alarm.time_s,
+        sentence=alarm.sentence,
+        over=False,
+        charge=charge.pk,
+        label=charge.label,
+        where=f"{charge.charger_name}, port {charge.port}",
+        at=timezone.now(),
+        done="",
+        urgent=True,
+        todo=list(what_to_do(alarm.id, over=False)),
     )
 
 

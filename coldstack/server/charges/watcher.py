@@ -9,21 +9,29 @@ import time
 from collections.abc import Callable
 from dataclasses import dataclass, field
 
-from django.db import DatabaseError, close_old_connections, transaction
+from django.db import DatabaseError, close_old_connections
 from django.utils import timezone
 
-from coldstack.core.watching import watch
-from coldstack.core.watching.reports import Believed, believed
+from coldstack.core.watching.alarm import UNBELIEVABLE, away, cannot_judge, lost
+from coldstack.core.watching.judging import judge
+from coldstack.core.watching.reports import PortState
+from coldstack.core.watching.stopping import CONFIRM_WITHIN_S, ended
 from coldstack.core.watching.strangers import STRANGER
 from coldstack.server.charges.ending import as_it_ended, end, never_began
-from coldstack.server.charges.models import ACTIVE, Alarm, Charge
-from coldstack.server.charges.seen import Seen, expected_of, keep, seen_before, store
-from coldstack.server.devices.asking import ChargerDevice, DeviceRefusal, LinkLost, charger_device, linked
+from coldstack.server.charges.hearing import Word, hear
+from coldstack.server.charges.heartbeat import BEATS, Heartbeat
+from coldstack.server.charges.models import ACTIVE, Charge
+from coldstack.server.charges.models import Alarm as AlarmRow
+from coldstack.server.charges.seen import Seen, Stop, expected_of, keep, seen_before, speed_of
+from coldstack.server.charges.stopping import ask_to_stop
+from coldstack.server.devices.asking import ChargerDevice, LinkLost, charger_device, linked
 
 EVERY_S = 0.5
 STRANGERS_EVERY_S = 5.0
 SETTLED_S = 10.0
 """A charge of which the charger knows nothing so long after it was to begin, never began."""
+UNKNOWN_S = 2.0
+"""So long the charger must say that it knows no such charge: one answer may be about another. [s]"""
 _log = logging.getLogger("coldstack")
 
 
@@ -38,6 +46,7 @@ class Watcher:
     seen: dict[int, Seen] = field(default_factory=dict)
     active: dict[str, list[Charge]] = field(default_factory=dict)
     strangers_at: dict[str, float] = field(default_factory=dict)
+    beats: Heartbeat = field(default_factory=lambda: BEATS)
 
     def tick(self) -> None:
         """One round over all chargers that are linked or charge."""
@@ -59,12 +68,12 @@ class Watcher:
         except DatabaseError:
             _log.exception("the charges of %s", name)
         for pk in [pk for pk in self.seen if not any(c.pk == pk for x in self.active.values() for c in x)]:
-            del self.seen[pk]  # it was ended by a hand
+            self._forget(pk)  # it was ended by a hand
         for charge in self.active.get(name, []):
             try:
                 self.look_at(charge)
-            except Exception:  # one charge must not end the watch over the others
-                _log.exception("watching charge %s", charge.pk)
+            except Exception as error:  # one charge must not end the watch over the others
+                self._blind(charge, error)
         try:
             self.look_for_strangers(name)
         except Exception:
@@ -74,30 +83,19 @@ class Watcher:
         """One round over one charge: hear, believe, judge, act, store."""
         device, now = charger_device(charge.charger_name), self.clock()
         seen = self._seen(charge, now)
-        said: Believed | None = None
-        try:
-            if device is None:
-                raise LinkLost("it is not linked any more")
-            last_seq = seen.last.seq if seen.last else 0
-            raw = device.report(charge.port, charge.run, last_seq)
-            said = believed(raw, cells=max(expected_of(charge).series, 1), before=seen.last)
-            seen.take(said, now)
-            if charge.state == "starting":
-                _began(charge, charge.run)
-        except LinkLost:
-            seen.silent_since = now if seen.silent_since is None else seen.silent_since
-        except DeviceRefusal as refusal:
-            self._unknown_there(charge, str(refusal))
+        word = hear(charge, device, seen.last)
+        self._take(charge, seen, word, now)
+        if word.kind == "unknown" and self._unknown_there(charge, seen, device, word.why, now):
             return
-        stopping = self._judged(charge, seen, said, now)
-        state: str = said.state if said and not said.doubts else "charging"
-        why = said.ended if said else ""
-        if state == "charging" and stopping:
-            state, why = self._stopped(charge, seen, device, stopping), stopping
+        stops = self._judged(charge, seen, word, now)
+        self.beats.beat(charge.pk)
+        over: PortState | None = word.state if ended(expected_of(charge), word.state, seen.last) else None
+        if over is None and stops:
+            over = self._stop(charge, seen, device, stops, now)
         keep(charge, seen)
-        if state != "charging":
-            end(charge, as_it_ended(charge, seen, state), why)
-            del self.seen[charge.pk]
+        if over is not None:
+            self._close(charge, seen, word, over)
+        seen.blind = 0
 
     def _seen(self, charge: Charge, now: float) -> Seen:
         """What is known of a charge; after a restart, what was stored."""
@@ -105,48 +103,119 @@ class Watcher:
             self.seen[charge.pk] = seen_before(charge, now)
         return self.seen[charge.pk]
 
-    def _judged(self, charge: Charge, seen: Seen, said: Believed | None, now: float) -> str:
-        """What is wrong now; the sentence of what stops the charge, empty if nothing does."""
-        speed = float(charge.expected.get("speed", 1.0))
-        silent_s = now - seen.heard if said is None else 0.0
-        # while it is silent only the time of this world is known
-        doubt_s = (speed if said else 1.0) * (now - seen.believed)
-        seen.alarms = watch.alarms(
-            seen.judged(said.danger if said else None),
-            expected_of(charge),
-            looked_s=charge.looked_s,
-            now_s=seen.time_s + speed * silent_s,
-            silent_s=silent_s,
-            doubt_s=doubt_s,
-            doubt=seen.doubt if said else "it is silent",
-        )
+    def _forget(self, pk: int) -> None:
+        self.seen.pop(pk, None)
+        self.beats.forget(pk)
+
+    def _take(self, charge: Charge, seen: Seen, word: Word, now: float) -> None:
+        if word.said is not None:
+            seen.take(word.said, now, speed_of(charge))
+            if charge.state == "starting":
+                _began(charge)
+        elif word.kind == "silent":
+            seen.not_heard(now)
+        else:
+            seen.doubted(f"it says: {word.why}" if word.why else "it tells nothing of this charge", now)
+
+    def _judged(self, charge: Charge, seen: Seen, word: Word, now: float) -> str:
+        """What is wrong now, kept with the charge; why it is to be stopped, empty if it is not."""
+        heard = seen.to_judge(charge, expected_of(charge), now, reported=word.said is not None)
+        found = judge(heard, failed_before=seen.failed)
+        seen.failed, seen.alarms = found.failed, list(found.alarms)
         if seen.away_s and charge.looked_s < seen.away_at_s:
-            seen.alarms.append(watch.away(seen.away_s, seen.away_at_s))
-        worst = next((a for a in seen.alarms if a.level == "stop"), None)
-        if worst is not None and worst.id != "unbelievable":
-            seen.stopping = worst.sentence  # it stays so, whatever is said next
-        return worst.sentence if worst else seen.stopping
+            seen.alarms.append(away(seen.away_s, seen.away_at_s))
+        worst = next((a for a in found.alarms if a.level == "stop" and a.id != UNBELIEVABLE), None)
+        if worst is not None:
+            return worst.sentence
+        if charge.stop_why:
+            return charge.stop_why  # a hand wants it, or the watch before a restart
+        if seen.stop is not None and seen.stop.stands:
+            return seen.stop.why
+        claims = self._claims(charge, seen, word, now)
+        why = claims or next((a.sentence for a in found.alarms if a.level == "stop"), "")
+        if not why:
+            seen.stop, seen.outcome = None, None  # it was silent, or talked nonsense, and is well again
+        return why
 
-    def _stopped(self, charge: Charge, seen: Seen, device: ChargerDevice | None, why: str) -> str:
-        """Stop it at the charger: "stopped" once that confirms it; until then an alarm says to pull the
-        plug."""
+    def _claims(self, charge: Charge, seen: Seen, word: Word, now: float) -> str:
+        """Where the charger says that the charge has ended, and no reading shows it for too long."""
+        over = ended(expected_of(charge), word.state, seen.last)
+        if word.said is not None and (word.state == "charging" or over):
+            seen.claimed = None
+        elif word.said is not None and seen.claimed is None:
+            seen.claimed = now
+        if seen.claimed is None or speed_of(charge) * (now - seen.claimed) < CONFIRM_WITHIN_S:
+            return ""
+        return "The charger says that this charge has ended, and no reading shows that nothing flows."
+
+    def _stop(
+        self, charge: Charge, seen: Seen, device: ChargerDevice | None, why: str, now: float
+    ) -> PortState | None:
+        """Tell the charger to stop, again and again; how the charge has ended once that is known."""
+        if seen.stop is None:
+            seen.stop = Stop(why, now)
+        only_doubted = all(a.id == UNBELIEVABLE for a in seen.alarms if a.level == "stop")
+        if not seen.stop.stands and (charge.stop_why or not only_doubted):
+            seen.stop.why, seen.stop.stands = why, True
+        return ask_to_stop(charge, seen, device, now)
+
+    def _close(self, charge: Charge, seen: Seen, word: Word, over: PortState) -> None:
+        """It is over: full, stopped from here, or stopped at the charger for a reason of its own."""
+        if seen.stop is not None and seen.stop.heeded:
+            state, why = "stopped", seen.stop.why
+        else:
+            state, why = as_it_ended(charge, seen, over), word.said.ended if word.said else ""
+        if not why:
+            why = "stopped at the charger" if state == "stopped" else ""
         try:
-            if device is None:
-                raise LinkLost("it is not linked")
-            device.stop(charge.port, why)
-        except (LinkLost, DeviceRefusal):
-            seen.alarms.append(watch.unconfirmed(seen.time_s))
-            return "charging"
-        _hear_the_end(charge, seen, device, self.clock())
-        return "stopped"
+            end(charge, state, why)
+        except DatabaseError:
+            if not seen.unkept:
+                _log.exception("ending charge %s; it is tried again and again", charge.pk)
+            seen.unkept = True
+            return
+        self._forget(charge.pk)
 
-    def _unknown_there(self, charge: Charge, why: str) -> None:
-        """The charger does not know this charge: it never began, or it is over there."""
-        if charge.state == "charging":
-            end(charge, "failed", f"The charger lost this charge: {why}")
-        elif (timezone.now() - charge.started).total_seconds() > SETTLED_S:
+    def _unknown_there(
+        self, charge: Charge, seen: Seen, device: ChargerDevice | None, why: str, now: float
+    ) -> bool:
+        """The charger says that it knows no such charge: it never began, or it is over there. Whether it is
+        closed: only where that stands, and its port is said to be at rest."""
+        if charge.state == "starting":
+            if (timezone.now() - charge.started).total_seconds() <= SETTLED_S:
+                return False
             never_began(charge, why)
-        self.seen.pop(charge.pk, None)
+            self._forget(charge.pk)
+            return True
+        seen.unknown_since = now if seen.unknown_since is None else seen.unknown_since
+        if now - seen.unknown_since < UNKNOWN_S or not _goes_on_without(charge, device):
+            return False
+        seen.alarms = [lost(charge.charger_name, why, seen.time_s)]
+        keep(charge, seen)
+        if seen.unkept:
+            return False
+        words = f"the charger knows nothing of this charge any more ({why})"
+        if seen.stop is not None and seen.stop.stands:
+            end(charge, "stopped", f"{seen.stop.why}; {words}")
+        else:
+            end(charge, "failed", words)
+        self._forget(charge.pk)
+        return True
+
+    def _blind(self, charge: Charge, error: Exception) -> None:
+        """Watching it failed altogether: that is an alarm, and twice in a row a stop."""
+        try:
+            seen = self._seen(charge, self.clock())
+            if not seen.blind:
+                _log.error("watching charge %s", charge.pk, exc_info=error)
+            seen.blind += 1
+            alarm = cannot_judge("this charge", f"{error}"[:80], again=seen.blind > 1, now_s=seen.time_s)
+            seen.alarms = [alarm]
+            if seen.blind > 1:
+                self._stop(charge, seen, charger_device(charge.charger_name), alarm.sentence, self.clock())
+            keep(charge, seen)
+        except Exception:
+            _log.exception("stopping charge %s, which cannot be watched", charge.pk)
 
     def look_for_strangers(self, name: str) -> None:
         """Charges that nobody here began are said, until they are over."""
@@ -161,10 +230,10 @@ class Watcher:
             return
         ours = set(Charge.objects.filter(state__in=ACTIVE, charger_name=name).values_list("run", flat=True))
         found = {f"{name}, port {p.port}" for p in ports if p.charging and p.run not in ours}
-        standing = {a.where: a for a in Alarm.objects.filter(kind=STRANGER, over=False)}
+        standing = {a.where: a for a in AlarmRow.objects.filter(kind=STRANGER, over=False)}
         for where in found - set(standing):
             words = f"Something charges on {where} that was not begun here: nobody watches it. Go to it."
-            Alarm.objects.create(kind=STRANGER, level="stop", time_s=0.0, sentence=words, where=where)
+            AlarmRow.objects.create(kind=STRANGER, level="stop", time_s=0.0, sentence=words, where=where)
         for where, alarm in standing.items():
             if where.rpartition(", port ")[0] == name and where not in found:
                 alarm.over = True
@@ -203,41 +272,20 @@ def start_watching() -> threading.Thread:
     return thread
 
 
-def _hear_the_end(charge: Charge, seen: Seen, device: ChargerDevice, now: float) -> None:
-    """What it measured until it was stopped; it is stopped whether or not it tells."""
+def _goes_on_without(charge: Charge, device: ChargerDevice | None) -> bool:
+    """Whether its charger says of the port that nothing charges there, or something else: what that is, is
+    an alarm of its own."""
     try:
-        raw = device.report(charge.port, charge.run, seen.last.seq if seen.last else 0)
-    except (LinkLost, DeviceRefusal):
-        return
-    seen.take(believed(raw, cells=max(expected_of(charge).series, 1), before=seen.last), now)
-
-
-def stop(charge: Charge, device: ChargerDevice | None, why: str) -> bool:
-    """Stop a charge by hand: at the charger, and in the log only once it did; false if it cannot be
-    reached."""
-    seen = seen_before(charge, 0.0)
-    seen.quiet = True  # alarms that stand are closed with the charge, which says what was done
-    try:
-        if device is None:
-            raise LinkLost("it is not linked")
-        device.stop(charge.port, why)
+        ports = device.ports() if device else []
     except LinkLost:
         return False
-    except DeviceRefusal as refusal:
-        return False if str(refusal) == "It goes on charging." else _closed(charge, f"{why} ({refusal})")
-    _hear_the_end(charge, seen, device, 0.0)
-    with transaction.atomic():
-        # the watch may have stored some of it by now
-        charge.refresh_from_db(fields=["last_seq", "time_s"])
-        store(charge, seen)
-    return _closed(charge, why)
+    return any(p.port == charge.port and not (p.charging and p.run == charge.run) for p in ports)
 
 
-def _closed(charge: Charge, why: str) -> bool:
-    end(charge, "stopped", why)
-    return True
-
-
-def _began(charge: Charge, run: str) -> None:
-    Charge.objects.filter(pk=charge.pk, state="starting").update(state="charging", run=run)
-    charge.state, charge.run = "charging", run
+def _began(charge: Charge) -> None:
+    """It charges, whoever told the charger so: stored as soon as that can be."""
+    try:
+        Charge.objects.filter(pk=charge.pk, state="starting").update(state="charging")
+    except DatabaseError:
+        return
+    charge.state = "charging"

@@ -10,15 +10,14 @@ from __future__ import annotations
 import json
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Any, Protocol
+from typing import Protocol
 
 from django.conf import settings
 
 from coldstack.server.devices.drivers import driven
-from coldstack.standins.lines import asked
+from coldstack.server.devices.line_protocol import UNKNOWN_RUN, Message, asked
 
 TIMEOUT_S = 2.0
-Message = dict[str, Any]
 
 
 class LinkLost(Exception):
@@ -26,7 +25,13 @@ class LinkLost(Exception):
 
 
 class DeviceRefusal(Exception):
-    """The device will not do it; its words."""
+    """The device will not do it, or not now: its words, for a person. What they mean nobody reads out of
+    them."""
+
+
+class UnknownRun(DeviceRefusal):
+    """The device knows no charge of this name on that port: its own word, and the only one that ends a
+    charge of which it measures nothing."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,7 +74,8 @@ class ChargerDevice(Protocol):
     can be understood, DeviceRefusal if it will not.
 
     What it measured is handed on as it came: `core.watching.reports` decides what of it is believed, for
-    every driver alike.
+    every driver alike. Whether a charge has stopped is decided by what is measured after it, never by an
+    answer (`core.watching.stopping`): a driver must go on to tell the amps of a port whose charge has ended.
     """
 
     def hello(self) -> Hello:
@@ -83,15 +89,19 @@ class ChargerDevice(Protocol):
         it, where it knows no others."""
 
     def stop(self, port: int, why: str) -> None:
-        """End it at once."""
+        """End it at once. That it returns says that the charger was told and said yes, no more."""
 
     def report(self, port: int, run: str, after: int) -> object:
-        """Samples of a charge after a number; a charger keeps those of its last charge on each port."""
+        """Samples of a charge after a number; a charger keeps those of its last charge on each port. Raises
+        UnknownRun where the charger says that it knows no such charge."""
 
     def ports(self) -> list[PortNow]:
         """What each port does; empty for a charger that cannot say."""
 
     def plug(self, port: int, pack: Message) -> None:
+        """Simulation only: hands do this with a real one."""
+
+    def unplug(self, port: int) -> None:
         """Simulation only: hands do this with a real one."""
 
     def fault(self, port: int, fault: str, cell: int, seconds: float) -> None:
@@ -116,8 +126,9 @@ class Line:
         reply = asked(self.address, message, TIMEOUT_S)
         if reply is None:
             raise LinkLost("it does not answer")
-        if not reply.get("ok"):
-            raise DeviceRefusal(str(reply.get("why", "It gave no reason.")))
+        if reply.get("ok") is not True:
+            refusal = UnknownRun if reply.get("kind") == UNKNOWN_RUN else DeviceRefusal
+            raise refusal(str(reply.get("why", "It gave no reason."))[:200])
         return reply
 
 

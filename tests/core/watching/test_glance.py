@@ -2,8 +2,8 @@
 
 import unittest
 
+from coldstack.core.watching.alarm import LOOK
 from coldstack.core.watching.glance import expected_now, rank, urgency, worst_first
-from coldstack.core.watching.watch import LOOK
 
 
 class Glance(unittest.TestCase):

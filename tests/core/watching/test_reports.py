@@ -7,7 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from coldstack.core.watching.reports import BOUNDS, believed
-from coldstack.core.watching.watch import Sample
+from coldstack.core.watching.samples import Sample
 
 CELLS = 4
 
@@ -96,7 +96,7 @@ class Faith(SimpleTestCase):
         found = report(sample(2, 10.0), sample(), sample(4, 20.0, cell_mohm=[2.0] * CELLS), time_s=20.0)
         self.assertEqual(([x.seq for x in found.samples], found.doubts), ([3, 4], ()))
         self.assertEqual((found.samples[1].cell_mohm, found.time_s), ((2.0,) * CELLS, 20.0))
-        self.assertIsNone(found.danger)
+        self.assertEqual(found.glimpses, ())
 
     def test_each_sample_of_bad_faith(self):
         """Doubted, in words; not believed; what can be read of it is judged all the same."""
@@ -105,9 +105,9 @@ class Faith(SimpleTestCase):
                 found = report(sample(**changes))
                 self.assertEqual(found.samples, ())
                 self.assertTrue(found.doubts)
-                if found.danger is not None:
-                    self.assertEqual(len(found.danger.cell_v), CELLS)
-                    self.assertTrue(all(math.isfinite(v) for v in found.danger.cell_v))
+                for glimpse in found.glimpses:
+                    read = (*glimpse.cell_v, glimpse.current_a, glimpse.temperature_c, glimpse.mah)
+                    self.assertTrue(all(v is None or math.isfinite(v) for v in read))
 
     def test_each_report_of_bad_faith(self):
         """Doubted, and never taken for an end."""
@@ -125,7 +125,22 @@ class Faith(SimpleTestCase):
     def test_a_hot_pack_is_seen_through_other_nonsense(self):
         """75 °C beside mAh that are none."""
         found = report(sample(temperature_c=75.0, mah=math.nan))
-        self.assertEqual((found.danger.temperature_c, found.danger.mah), (75.0, 10.0))
+        self.assertEqual([(x.temperature_c, x.mah) for x in found.glimpses], [(75.0, None)])
+
+    def test_a_cell_over_full_is_seen_whatever_their_number(self):
+        """4.5 V on three of four cells; 92 °C, which no believable pack has."""
+        found = report(sample(cell_v=[4.5, 4.5, 4.5], temperature_c=92.0))
+        self.assertEqual([(x.cell_v, x.temperature_c) for x in found.glimpses], [((4.5,) * 3, 92.0)])
+
+    def test_a_clock_that_is_rounded(self):
+        """A last sample at 12.9 s of a charge that ended at 12.866 s, or at 12.8 s after one at 12.85: the
+        end is believed. Two seconds apart it is not."""
+        for last_s, own_s in ((12.9, 12.866), (9.9, 12.0)):
+            with self.subTest(last_s):
+                found = report(sample(3, last_s), state="stopped", ended="the button", time_s=own_s)
+                self.assertEqual((found.state, len(found.samples), found.doubts), ("stopped", 1, ()))
+        late = report(sample(3, 15.0), state="stopped", time_s=12.9)
+        self.assertTrue(late.doubts)
 
     def test_a_charger_without_a_thermometer(self):
         """Null from the first sample on is no fault."""

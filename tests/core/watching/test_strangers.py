@@ -6,8 +6,9 @@ from dataclasses import replace
 from coldstack.core.errors import DomainError
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import HOUSE_RULES, for_chemistry
+from coldstack.core.watching.judging import alarms
+from coldstack.core.watching.samples import Sample
 from coldstack.core.watching.strangers import expected_of_stranger, minutes_at_most
-from coldstack.core.watching.watch import Sample, alarms
 
 PACK = Pack("owned:01", "4S", "lipo", 4, 4.0, 350.0)
 STEADY = HOUSE_RULES["steady"]

@@ -1,6 +1,7 @@
 """What is warned of and what is stopped, from samples made by hand."""
 
 from dataclasses import replace
+from math import exp
 from random import Random
 
 from django.test import SimpleTestCase
@@ -8,16 +9,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from coldstack.core.charging.steps import charge_steps, unplug_steps
+from coldstack.core.charging.warming import charging_rise_k
 from coldstack.core.errors import DomainError
-from coldstack.core.watching.watch import (
-    LOOK_GRACE_S,
-    Expected,
-    Sample,
-    alarms,
-    check_expected,
-    looks,
-    wrong_count,
-)
+from coldstack.core.watching.expected import LOOK_GRACE_S, Expected, check_expected, looks, wrong_count
+from coldstack.core.watching.judging import alarms
+from coldstack.core.watching.samples import Sample
 
 E = Expected("lipo", 4, 4.0, 4.0, 4.2, 5000.0, 4200.0, 600.0, 11.0)
 
@@ -122,11 +118,48 @@ class Cells(SimpleTestCase):
 
 
 class Warmth(SimpleTestCase):
-    def test_lipo_stays_cool(self):
-        """5 K above its start warns, 10 K or 45 °C stop."""
-        for now, wanted in ((24.9, {}), (25.0, {"warm": "warn"}), (30.0, {"hot": "stop"})):
+    def warmed(self, now_c, expected=E, begun_c=20.0):
+        """So warm in the last quarter of a minute, after five minutes at 4 A."""
+        rows = [replace(s, temperature_c=begun_c) for s in run(0.01, 0.01, 0.01, 0.01)]
+        return [*rows[:-3], *(replace(s, temperature_c=now_c) for s in rows[-3:])], expected
+
+    def test_by_the_difference(self):
+        """4 K above the most that its current makes warn, 8 K stop; one reading alone says nothing."""
+        due = charging_rise_k(E.body, 4.0, 300.0, start_c=20.0, air_c=20.0).high_k
+        self.assertTrue(0.5 < due < 2.5, due)
+        for over, wanted in (
+            (3.9, {}),
+            (4.1, {"warm": "warn"}),
+            (7.9, {"warm": "warn"}),
+            (8.1, {"hot": "stop"}),
+        ):
+            with self.subTest(over):
+                self.assertEqual(said(*self.warmed(20.0 + due + over)), wanted)
+        self.assertEqual(said(run(0.01, 0.01, 0.01, 0.01, temperature_c=35.0)), {})
+
+    def test_li_ion_may_warm(self):
+        """At 1C for half an hour it warms by 10 to 18 K, which in a LiPo is a danger."""
+        rows = [
+            replace(s, temperature_c=20.0 + min(s.time_s / 120, 14.0)) for s in run(*[0.004] * 4, minutes=28)
+        ]
+        self.assertEqual(said(rows, replace(E, chemistry="liion")), {})
+        self.assertEqual(said(rows)["hot"], "stop")
+
+    def test_a_cold_pack_warms_by_the_room(self):
+        """Brought in at 2 °C, after an hour it is at 20; within minutes that is no room's doing."""
+        cold = [
+            replace(s, temperature_c=2.0 + 18 * (1 - exp(-s.time_s / 1900)))
+            for s in run(0.001, 0.001, 0.001, 0.001, minutes=60)
+        ]
+        self.assertEqual(said(cold), {})
+        self.assertEqual(said(*self.warmed(16.0, begun_c=2.0))["hot"], "stop")
+
+    def test_never_above_what_the_chemistry_takes(self):
+        """45 °C in any reading, however it came to that."""
+        for now, wanted in ((44.9, {}), (45.0, {"hot": "stop"})):
             with self.subTest(now):
-                self.assertEqual(said(run(0.01, 0.01, 0.01, 0.01, temperature_c=now)), wanted)
+                rows = [replace(s, temperature_c=44.0) for s in run(0.01, 0.01, 0.01, 0.01)]
+                self.assertEqual(said([*rows[:-1], replace(rows[-1], temperature_c=now)]), wanted)
 
     def test_nimh_may_warm_but_not_so_far(self):
         """That is how its full is found."""
@@ -140,11 +173,13 @@ class Bounds(SimpleTestCase):
     def test_cutoff_timer_supply_and_link(self):
         """mAh and minutes beyond what was set stop; a sagging supply and a silent charger warn."""
         good = (0.01, 0.01, 0.01, 0.01)
-        self.assertEqual(said(run(*good, mah=4201.0)), {"cutoff": "stop"})
+        for most, wanted in ((4200.0, {}), (4200.1, {"cutoff": "stop"})):
+            rows = run(*good)
+            rows = [replace(s, mah=s.mah + most - rows[-1].mah) for s in rows]
+            self.assertEqual(said(rows), wanted)
         late = run(*good)
-        self.assertEqual(
-            said([late[0], replace(late[-1], time_s=5001.0)], looked_s=5001.0), {"timer": "stop"}
-        )
+        self.assertEqual(said(late, looked_s=5000.0, now_s=5000.0), {})
+        self.assertEqual(said(late, looked_s=5001.0, now_s=5001.0), {"timer": "stop"})
         self.assertEqual(said(run(*good, supply_v=10.9)), {"supply_sag": "warn"})
         self.assertEqual(said(run(*good, supply_v=11.0)), {})
         self.assertEqual(said(run(*good), silent_s=4.9), {})
@@ -163,7 +198,7 @@ class Bounds(SimpleTestCase):
 
     def test_what_stops_stands_first(self):
         """Whatever else is said."""
-        found = alarms(run(0.01, 0.022, 0.01, 0.01, mah=4201.0), E, looked_s=300, now_s=300)
+        found = alarms(run(0.01, 0.022, 0.01, 0.01, current_a=9.0), E, looked_s=300, now_s=300)
         self.assertEqual([a.level for a in found], ["stop", "warn"])
 
 

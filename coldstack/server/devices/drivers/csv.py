@@ -16,13 +16,17 @@ from coldstack.server.devices.asking import (
     DeviceRefusal,
     Hello,
     LinkLost,
-    Message,
     Order,
     PortNow,
+    UnknownRun,
 )
+from coldstack.server.devices.line_protocol import Message
 
 LONGEST_LINE = 2000
-STATES = {"C": "charging", "D": "done", "S": "stopped", "I": "idle"}
+IDLE = "I"
+STATES = {"C": "charging", "D": "done", "S": "stopped"}
+HEAD, FIGURES = 4, 5
+"""Fields that every line of a port has, and those that come with a sample before its cells."""
 Words = list[str]
 
 
@@ -56,19 +60,23 @@ class CsvCharger:
         """See `ChargerDevice`: the next line of this port, as one sample. Whether it can be believed is not
         decided here."""
         with self._lines() as lines:
-            words = next(w for w in lines if w[0] == "P" and len(w) > 8 and w[1] == str(port))
-        _, _, state, its_run, seq, time_s, milliamps, mah, warmth, *cells = words
-        if its_run != run:
-            raise DeviceRefusal("This port has begun another charge since.")
+            words = next(w for w in lines if w[0] == "P" and len(w) >= HEAD and w[1] == str(port))
+        state, its_run, figures = words[2], words[3], words[HEAD:]
+        if its_run != run or state == IDLE:
+            raise UnknownRun("another charge since" if its_run else "nothing charges on this port")
+        said = STATES.get(state, state)
+        if len(figures) < FIGURES:  # it has measured nothing yet
+            return {"state": said, "ended": "", "time_s": 0.0, "samples": []}
+        seq, time_s, milliamps, mah, warmth, *cells = figures
+        amps = _or_text(milliamps)
         sample = {
             "seq": int(seq) if seq.isdigit() else seq,
             "time_s": _or_text(time_s),
             "cell_v": [_or_text(v) for v in cells],
-            "current_a": _float(milliamps) / 1000,
+            "current_a": amps / 1000 if isinstance(amps, float) else amps,
             "temperature_c": _or_text(warmth) if warmth else None,
             "mah": _or_text(mah),
         }
-        said = STATES.get(state, state)
         ended = "full" if said == "done" else "stopped at the charger" if said == "stopped" else ""
         return {"state": said, "ended": ended, "time_s": sample["time_s"], "samples": [sample]}
 
@@ -77,7 +85,7 @@ class CsvCharger:
         found: dict[int, PortNow] = {}
         with self._lines() as lines:
             for words in lines:
-                if words[0] != "P" or len(words) < 4 or not words[1].isdigit():
+                if words[0] != "P" or len(words) < HEAD or not words[1].isdigit():
                     continue
                 if int(words[1]) in found:
                     break
@@ -85,6 +93,9 @@ class CsvCharger:
         return list(found.values())
 
     def plug(self, port: int, pack: Message) -> None:
+        """Hands do this."""
+
+    def unplug(self, port: int) -> None:
         """Hands do this."""
 
     def fault(self, port: int, fault: str, cell: int, seconds: float) -> None:

@@ -8,12 +8,12 @@ from coldstack.server.devices.asking import (
     DeviceRefusal,
     Hello,
     Line,
-    Message,
     Order,
     PortNow,
     number,
     volts_of,
 )
+from coldstack.server.devices.line_protocol import Message
 
 FASTEST = 1000.0
 
@@ -43,9 +43,7 @@ class LineCharger:
 
     def stop(self, port: int, why: str) -> None:
         """See `ChargerDevice`."""
-        said = self.line.ask({"do": "stop", "port": port, "why": why})
-        if said.get("state") == "charging":
-            raise DeviceRefusal("It goes on charging.")
+        self.line.ask({"do": "stop", "port": port, "why": why})
 
     def report(self, port: int, run: str, after: int) -> object:
         """See `ChargerDevice`."""
@@ -61,12 +59,16 @@ class LineCharger:
         return [
             PortNow(x["port"], x.get("state") == "charging", str(x.get("run", ""))[:64])
             for x in rows[:64]
-            if isinstance(x.get("port"), int)
+            if isinstance(x.get("port"), int) and not isinstance(x.get("port"), bool)
         ]
 
     def plug(self, port: int, pack: Message) -> None:
         """Simulation only: hands do this with a real one."""
         self.line.ask({"do": "plug", "port": port, "pack": pack})
+
+    def unplug(self, port: int) -> None:
+        """Simulation only: hands do this with a real one."""
+        self.line.ask({"do": "unplug", "port": port})
 
     def fault(self, port: int, fault: str, cell: int, seconds: float) -> None:
         """Simulation only."""
