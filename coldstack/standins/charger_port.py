@@ -161,6 +161,8 @@ class Port:
         assert self.cells is not None
         mode: Mode = "balance" if self.order["program"] == "balance" else "plain"
         set_a = float(self.order["current_a"]) * (0.4 if "supply_sag" in self.faults else 1.0)
+        if "over_current" in self.faults:
+            return RUNAWAY * set_a
         if self.chemistry.charge_method == "peak":
             return set_a
         return allowed_current(self.cells, set_a, float(self.order["end_cell_v"]), mode)

@@ -73,12 +73,13 @@ class _Handler(socketserver.StreamRequestHandler):
         """Writes to whoever listens, and answers what is said meanwhile."""
         threading.Thread(target=self._hear, daemon=True).start()
         gone = threading.Event()
-        while not gone.wait(EVERY_S):
+        while not gone.is_set():
             for number in range(1, len(self.server.charger.ports) + 1):
                 try:
                     self.wfile.write(line_of(self.server.charger, number).encode() + b"\n")
                 except OSError:
                     return
+            gone.wait(EVERY_S)
 
     def _hear(self) -> None:
         try:

@@ -47,9 +47,19 @@ def away(gap_s: float, now_s: float) -> Alarm:
 
 
 def lost(charger: str, why: str, now_s: float) -> Alarm:
-    """The charger has forgotten the charge."""
-    words = f"{charger} knows nothing of this charge any more ({why}). See that no current flows there."
+    """Another charge is on its port."""
+    words = f"{charger} charges something else on this port ({why}). Go to it: what, and with which pack?"
     return Alarm(LOST, "stop", now_s, words)
+
+
+def says_ended(unknown: str, now_s: float) -> Alarm:
+    """The charger says that nothing charges, and no reading shows it. ``unknown``: its words where it says
+    that it does not know this charge."""
+    what = "says that this charge has ended"
+    if unknown:
+        what = f"says that it does not know this charge ({unknown})"
+    words = f"The charger {what}, and no reading shows that nothing flows. Go to it and look."
+    return Alarm("says_ended", "stop", now_s, words)
 
 
 JUDGED_WITHIN_S = 15.0

@@ -23,8 +23,11 @@ class Word:
 
     @property
     def state(self) -> PortState:
-        """Whether it charges, by its own word; so it is taken to where it says nothing."""
-        return self.said.state if self.said else "charging"
+        """Whether it charges, by its own word; so it is taken to where it says nothing. Of a charge that it
+        does not know it says that it does not charge."""
+        if self.said is not None:
+            return self.said.state
+        return "stopped" if self.kind == "unknown" else "charging"
 
 
 def hear(charge: Charge, device: ChargerDevice | None, before: Sample | None) -> Word:

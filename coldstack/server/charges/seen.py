@@ -116,10 +116,11 @@ class Seen:
         leaps = gap_s - speed * (now - self.heard) > AWAY_S
         if leaps and (self.leapt is None or now - self.leapt > LEAPS_APART_S):
             self.marks, self.leapt = [], now
-        if not said.doubts and said.state == "charging":
+        if said.samples and said.state == "charging":
             begin = now - max(MARKS_S / speed, 4 * AWAY_OURS_S)
             self.marks = [m for m in self.marks if m.ours_s >= begin]
-            self.marks.append(Mark(now, said.time_s))
+            # the samples' clock, by which everything is judged
+            self.marks.append(Mark(now, said.samples[-1].time_s))
 
     def to_judge(self, charge: Charge, expected: Expected, now: float, *, reported: bool) -> Heard:
         """Everything that a round is judged by."""

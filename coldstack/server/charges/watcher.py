@@ -12,7 +12,7 @@ from dataclasses import dataclass, field
 from django.db import DatabaseError, close_old_connections
 from django.utils import timezone
 
-from coldstack.core.watching.alarm import UNBELIEVABLE, away, cannot_judge, lost
+from coldstack.core.watching.alarm import UNBELIEVABLE, Alarm, away, cannot_judge, lost, says_ended
 from coldstack.core.watching.judging import judge
 from coldstack.core.watching.reports import PortState
 from coldstack.core.watching.stopping import CONFIRM_WITHIN_S, ended
@@ -85,7 +85,7 @@ class Watcher:
         seen = self._seen(charge, now)
         word = hear(charge, device, seen.last)
         self._take(charge, seen, word, now)
-        if word.kind == "unknown" and self._unknown_there(charge, seen, device, word.why, now):
+        if word.kind == "unknown" and self._closed_unknown(charge, seen, device, word.why, now):
             return
         stops = self._judged(charge, seen, word, now)
         self.beats.beat(charge.pk)
@@ -124,29 +124,31 @@ class Watcher:
         seen.failed, seen.alarms = found.failed, list(found.alarms)
         if seen.away_s and charge.looked_s < seen.away_at_s:
             seen.alarms.append(away(seen.away_s, seen.away_at_s))
-        worst = next((a for a in found.alarms if a.level == "stop" and a.id != UNBELIEVABLE), None)
+        if (claims := self._claims(charge, seen, word, now)) is not None:
+            seen.alarms.append(claims)
+        worst = next((a for a in seen.alarms if a.level == "stop" and a.id != UNBELIEVABLE), None)
         if worst is not None:
             return worst.sentence
         if charge.stop_why:
             return charge.stop_why  # a hand wants it, or the watch before a restart
         if seen.stop is not None and seen.stop.stands:
             return seen.stop.why
-        claims = self._claims(charge, seen, word, now)
-        why = claims or next((a.sentence for a in found.alarms if a.level == "stop"), "")
+        why = next((a.sentence for a in seen.alarms if a.level == "stop"), "")
         if not why:
             seen.stop, seen.outcome = None, None  # it was silent, or talked nonsense, and is well again
         return why
 
-    def _claims(self, charge: Charge, seen: Seen, word: Word, now: float) -> str:
-        """Where the charger says that the charge has ended, and no reading shows it for too long."""
+    def _claims(self, charge: Charge, seen: Seen, word: Word, now: float) -> Alarm | None:
+        """Where the charger says that it does not charge, and no reading shows it for too long."""
         over = ended(expected_of(charge), word.state, seen.last)
-        if word.said is not None and (word.state == "charging" or over):
-            seen.claimed = None
-        elif word.said is not None and seen.claimed is None:
-            seen.claimed = now
+        if word.kind not in ("silent", "busy"):
+            if word.state == "charging" or over:
+                seen.claimed = None
+            elif seen.claimed is None:
+                seen.claimed = now
         if seen.claimed is None or speed_of(charge) * (now - seen.claimed) < CONFIRM_WITHIN_S:
-            return ""
-        return "The charger says that this charge has ended, and no reading shows that nothing flows."
+            return None
+        return says_ended(word.why if word.kind == "unknown" else "", seen.time_s)
 
     def _stop(
         self, charge: Charge, seen: Seen, device: ChargerDevice | None, why: str, now: float
@@ -176,11 +178,12 @@ class Watcher:
             return
         self._forget(charge.pk)
 
-    def _unknown_there(
+    def _closed_unknown(
         self, charge: Charge, seen: Seen, device: ChargerDevice | None, why: str, now: float
     ) -> bool:
-        """The charger says that it knows no such charge: it never began, or it is over there. Whether it is
-        closed: only where that stands, and its port is said to be at rest."""
+        """The charger says that it knows no such charge. Whether it is closed for that: it never began, or
+        something else charges there, which is an alarm of its own. Else no reading shows that nothing flows,
+        and the charge stays open."""
         if charge.state == "starting":
             if (timezone.now() - charge.started).total_seconds() <= SETTLED_S:
                 return False
@@ -188,17 +191,13 @@ class Watcher:
             self._forget(charge.pk)
             return True
         seen.unknown_since = now if seen.unknown_since is None else seen.unknown_since
-        if now - seen.unknown_since < UNKNOWN_S or not _goes_on_without(charge, device):
+        if now - seen.unknown_since < UNKNOWN_S or not _charges_another(charge, device):
             return False
         seen.alarms = [lost(charge.charger_name, why, seen.time_s)]
         keep(charge, seen)
         if seen.unkept:
             return False
-        words = f"the charger knows nothing of this charge any more ({why})"
-        if seen.stop is not None and seen.stop.stands:
-            end(charge, "stopped", f"{seen.stop.why}; {words}")
-        else:
-            end(charge, "failed", words)
+        end(charge, "failed", f"something else charges on its port ({why})")
         self._forget(charge.pk)
         return True
 
@@ -272,14 +271,13 @@ def start_watching() -> threading.Thread:
     return thread
 
 
-def _goes_on_without(charge: Charge, device: ChargerDevice | None) -> bool:
-    """Whether its charger says of the port that nothing charges there, or something else: what that is, is
-    an alarm of its own."""
+def _charges_another(charge: Charge, device: ChargerDevice | None) -> bool:
+    """Whether its charger says that another charge is on its port."""
     try:
         ports = device.ports() if device else []
     except LinkLost:
         return False
-    return any(p.port == charge.port and not (p.charging and p.run == charge.run) for p in ports)
+    return any(p.port == charge.port and p.charging and p.run != charge.run for p in ports)
 
 
 def _began(charge: Charge) -> None:
