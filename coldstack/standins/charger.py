@@ -150,7 +150,7 @@ def listen(charger: SimulatedCharger, port: int) -> LineServer:
     Time stands still for its packs until somebody lets it pass.
     """
     server = LineServer(port, charger.answer)
-    threading.Thread(target=server.serve_forever, daemon=True).start()
+    threading.Thread(target=server.serve_forever, args=(0.05,), daemon=True).start()
     return server
 
 

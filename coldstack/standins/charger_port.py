@@ -10,6 +10,7 @@ import numpy as np
 
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.cells.counts import MOST_SERIES
+from coldstack.core.cells.resistance import temperature_factor
 from coldstack.core.charging.charge_time import TAPER_END_C
 from coldstack.core.charging.unequal_cells import (
     BALANCE_BAND_V,
@@ -19,6 +20,7 @@ from coldstack.core.charging.unequal_cells import (
     allowed_current,
     bleeding,
 )
+from coldstack.core.charging.warming import ChargingBody
 from coldstack.server.devices.line_protocol import Message
 from coldstack.standins.lines import Refusal
 
@@ -69,7 +71,13 @@ class Port:
             "",
         )
         self.air_c = float(pack.get("air_c", 21.0))
-        self.temperature_c, self.mass_g = self.air_c, float(pack.get("mass_g", 100 * len(cells)))
+        self.temperature_c = float(pack.get("start_c", self.air_c))
+        self.body = ChargingBody.of(
+            self.chemistry.id,
+            len(cells),
+            float(self.truth.capacity_ah.mean()),
+            mass_g=float(pack.get("mass_g", 100 * len(cells))),
+        )
         self.frozen_v: float | None = None
 
     def detect(self) -> Message:
@@ -145,7 +153,7 @@ class Port:
         if self.state == "charging":
             amps = self._current()
             volts = self.cells.volts(amps)
-            heat += float((amps**2 * self.cells.ohm() * (1 + 1.3)).sum())
+            heat += self.cells.heat_w(amps) * float(temperature_factor(self.temperature_c))
             balance = self.order["program"] == "balance" and self.chemistry.charge_method == "cc_cv"
             self.cells.step(amps, bleeding(volts, self.balance_a) if balance else np.zeros_like(volts), dt)
             self.mah += amps * dt / 3.6
@@ -154,8 +162,9 @@ class Port:
                 self._sample(amps)
                 self._next_sample += SAMPLE_S
             self._end(amps, volts)
-        # lumped: 1 J/g/K, and a tenth of a watt a kelvin into the air
-        self.temperature_c += (heat - 0.1 * (self.temperature_c - self.air_c)) * dt / self.mass_g
+        body = self.body
+        loss = body.loss_w_per_k * (self.temperature_c - self.air_c)
+        self.temperature_c += (heat - loss) * dt / body.heat_j_per_k
 
     def _current(self) -> float:
         assert self.cells is not None

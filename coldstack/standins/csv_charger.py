@@ -95,5 +95,5 @@ def listen(charger: SimulatedCharger, port: int) -> _Server:
     """Listen on loopback in a thread of its own."""
     server = _Server(("127.0.0.1", port), _Handler)
     server.charger = charger
-    threading.Thread(target=server.serve_forever, daemon=True).start()
+    threading.Thread(target=server.serve_forever, args=(0.05,), daemon=True).start()
     return server

@@ -36,12 +36,13 @@ BALANCED_BESIDE, BLIND_BESIDE = 0.75, 0.15
 """Share of the charge in which a balancer works at its full current; where volts tell it little before the
 end. Against charges cell by cell (docs/model.md)."""
 LOW, MIDDLE, HIGH = range(3)
-RESISTANCE_FACTORS, CAPACITY_FACTORS, IMBALANCE_FACTORS = (
+RESISTANCE_FACTORS, CAPACITY_FACTORS, IMBALANCE_FACTORS, BLIND_FACTORS = (
     (0.75, 1.0, 1.25),
     (0.97, 1.0, 1.03),
     (0.5, 1.0, 1.5),
+    (0.5, 1.0, 3.0),
 )
-"""What is not known of a pack: low, middle, high."""
+"""What is not known of a pack: low, middle, high; the last of an imbalance that volts do not tell."""
 STEPS = 1024
 """Steps of charge in the quadrature; the one in which the taper ends counts in part."""
 
@@ -52,7 +53,8 @@ class ChargeColumns:
 
     ``resistance_mohm`` is the quick resistance of one cell position at 25 °C and 60 % charge;
     ``full_cell_v`` where the charge ends by house rules; ``balance_ah`` the worst cell's imbalance,
-    ``balance_a`` the charger's balance current, 0 where nothing is to be balanced.
+    ``balance_a`` the charger's balance current, 0 where nothing is to be balanced. ``lowest_soc`` is the
+    charge that it may have at least, where its volts tell it badly; None where that is known.
     """
 
     chemistry_index: NDArray[np.int64]
@@ -63,6 +65,7 @@ class ChargeColumns:
     start_soc: Floats
     balance_ah: Floats
     balance_a: Floats
+    lowest_soc: Floats | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,7 +73,8 @@ class ChargeTime:
     """What a charge takes, shape (N,). [min], [Ah]
 
     ``minutes`` is ``flowing_min``, of it ``taper_min`` at falling current; ``balance_min``, what is left to
-    balance after it; and what the charger takes around it. ``low`` and ``high`` are its range.
+    balance after it; and what the charger takes around it. ``low`` and ``high`` are its range,
+    ``put_in_high_ah`` the high end of what goes in.
     """
 
     minutes: Floats
@@ -80,14 +84,15 @@ class ChargeTime:
     taper_min: Floats
     balance_min: Floats
     put_in_ah: Floats
+    put_in_high_ah: Floats
     end_soc: Floats
 
 
 def charge_time(c: ChargeColumns) -> ChargeTime:
     """Minutes to full for N packs, with their range.
 
-    The range is of ±25 % resistance, ±3 % capacity, half to one and a half times the imbalance, and how
-    slowly published cells of the chemistry fill.
+    The range is of ±25 % resistance, ±3 % capacity, half to one and a half times the imbalance, how slowly
+    published cells of the chemistry fill, and at its high end of what the meter may have read too high.
 
     Raises
     ------
@@ -96,7 +101,7 @@ def charge_time(c: ChargeColumns) -> ChargeTime:
     """
     _check(c)
     flowing, taper, put_in, end_soc = _flow(c, MIDDLE)
-    low, high = (_flow(c, case)[0] for case in (LOW, HIGH))
+    low, (high, _, put_in_high, _) = _flow(c, LOW)[0], _flow(c, HIGH)
     balance = _left_to_balance(c, flowing, MIDDLE)
     return ChargeTime(
         minutes=flowing + balance + AROUND_MIN[MIDDLE],
@@ -106,6 +111,7 @@ def charge_time(c: ChargeColumns) -> ChargeTime:
         taper_min=taper,
         balance_min=balance,
         put_in_ah=put_in,
+        put_in_high_ah=put_in_high,
         end_soc=end_soc,
     )
 
@@ -126,7 +132,8 @@ def _check(c: ChargeColumns) -> None:
 def _left_to_balance(c: ChargeColumns, flowing_min: Floats, case: int) -> Floats:
     """What the balancer has still to do when nothing flows any more. [min]"""
     with np.errstate(divide="ignore", invalid="ignore"):
-        whole = np.where(c.balance_a > 0, 60 * IMBALANCE_FACTORS[case] * c.balance_ah / c.balance_a, 0.0)
+        times = np.where(_volts_tell()[c.chemistry_index], IMBALANCE_FACTORS[case], BLIND_FACTORS[case])
+        whole = np.where(c.balance_a > 0, 60 * times * c.balance_ah / c.balance_a, 0.0)
     return np.asarray(np.maximum(whole - _balanced_beside()[c.chemistry_index] * flowing_min, 0.0))
 
 
@@ -139,7 +146,8 @@ def _flow(c: ChargeColumns, case: int) -> tuple[Floats, Floats, Floats, Floats]:
     # a NiMH charge has no constant-volts part: it ends at its peak
     nimh = _ends_at_peak()[c.chemistry_index]
     let_in[nimh] = np.inf
-    start = np.minimum(c.start_soc, 1.0)[:, None]
+    begun = c.lowest_soc if case == HIGH and c.lowest_soc is not None else c.start_soc
+    start = np.minimum(begun, 1.0)[:, None]
     room = np.clip(_edges()[1:] - start, 0.0, 1.0 / STEPS)
     share = room * _flowing(let_in, np.minimum(TAPER_END_C * ah, c.current_a)[:, None], room)
     with np.errstate(invalid="ignore"):
@@ -150,7 +158,7 @@ def _flow(c: ChargeColumns, case: int) -> tuple[Floats, Floats, Floats, Floats]:
     return (
         60 * hours.sum(axis=1) * intake,
         60 * np.where(current < set_a, hours, 0.0).sum(axis=1),
-        c.capacity_ah * share.sum(axis=1) * intake,
+        ah * share.sum(axis=1) * intake,
         start[:, 0] + share.sum(axis=1),
     )
 
@@ -178,8 +186,13 @@ def _ends_at_peak() -> NDArray[np.bool_]:
 
 
 @cache
+def _volts_tell() -> NDArray[np.bool_]:
+    return np.array([x.volts_tell for x in CHEMISTRIES.values()])
+
+
+@cache
 def _balanced_beside() -> Floats:
-    return np.array([BALANCED_BESIDE if x.volts_tell else BLIND_BESIDE for x in CHEMISTRIES.values()])
+    return np.where(_volts_tell(), BALANCED_BESIDE, BLIND_BESIDE)
 
 
 @cache

@@ -1,9 +1,12 @@
-"""Margins of a charge: room for a meter's error and an estimate's range, not for a fault."""
+"""Margins of a charge, over the most that a sound pack may take: room for what no range holds, not for a
+fault."""
 
 from __future__ import annotations
 
-TIMER_FACTOR = 1.3
-"""Safety timer over the minutes expected."""
-CUTOFF_FACTOR = 1.15
-"""Capacity cut-off over the mAh expected."""
+TIMER_FACTOR = 1.1
+"""Safety timer over the high end of the minutes."""
+CUTOFF_FACTOR = 1.1
+"""Capacity cut-off over the high end of the mAh."""
 CUTOFF_STEP_MAH = 10
+METER_V = 0.005
+"""A cell checker may read so much wrong: on a flat curve that is much charge. Typical."""

@@ -85,6 +85,11 @@ class ChargingCells:
         """Terminal volts of each cell at a charging current. [V]"""
         return self.emf() + current_a * self.ohm()
 
+    def heat_w(self, current_a: float) -> float:
+        """What they turn into heat at a charging current, at 25 °C: in the quick resistance, and in the slow
+        part, whose volts the current goes against. [W]"""
+        return float((current_a**2 * self.ohm() + current_a * self.slow).sum())
+
     def step(self, current_a: float, bleed_a: Floats, dt: float) -> None:
         """Take the cells through a step; ``bleed_a`` is drawn from each cell beside the charging current."""
         into = current_a - bleed_a

@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from coldstack.core.cells.chemistry import chemistry
-from coldstack.core.cells.open_circuit import soc_at_rest
+from coldstack.core.cells.open_circuit import resting_voltage, soc_at_rest
 from coldstack.core.cells.resistance import LabelTrust
 from coldstack.core.chain.adapters import Adapter, BalanceAdapter, Path, coolest, paths
 from coldstack.core.chain.balance import balance_fit, balance_plug_name, needs_balancing
@@ -22,6 +22,7 @@ from coldstack.core.charging.charge_time import (
     charge_time,
 )
 from coldstack.core.charging.charger import Charger, Supply
+from coldstack.core.charging.margins import METER_V
 from coldstack.core.errors import DomainError
 from coldstack.core.matching.refusals import (
     Refusal,
@@ -182,10 +183,9 @@ def charge_columns(
         current_a=np.array([f.amps.current_a if f.amps else 0.0 for f in fits]),
         full_cell_v=np.array([r.full_v for r in cell_rules]),
         start_soc=np.array([start_soc(p, rules, rest_cell_v) for p in packs]),
-        balance_ah=np.array(
-            [BALANCE_SHARE * p.held_ah if imbalance_ah is None else imbalance_ah for p in packs]
-        ),
+        balance_ah=np.array([_imbalance_ah(p, imbalance_ah) for p in packs]),
         balance_a=np.array([f.charger.balance_a if f.balance else 0.0 for f in fits]),
+        lowest_soc=np.array([lowest_soc(p, start_soc(p, rules, rest_cell_v)) for p in packs]),
     )
 
 
@@ -201,6 +201,20 @@ def start_soc(pack: Pack, rules: HouseRules, rest_cell_v: float | None) -> float
         return for_chemistry(rules, pack.chemistry).landing_soc
     _require_sound(pack, rest_cell_v)
     return soc_at_rest(pack.chemistry, rest_cell_v)
+
+
+def _imbalance_ah(pack: Pack, read_ah: float | None) -> float:
+    """The worst cell's, as it was read; what a sound pack has where nobody read it, or its volts hide it."""
+    usual = BALANCE_SHARE * pack.held_ah
+    if read_ah is None:
+        return usual
+    return read_ah if chemistry(pack.chemistry).volts_tell else max(read_ah, usual)
+
+
+def lowest_soc(pack: Pack, soc: float) -> float:
+    """The charge that a pack may have at least where its volts say this much: on a flat curve a meter's
+    error is much of it. 0 to 1."""
+    return float(soc_at_rest(pack.chemistry, resting_voltage(pack.chemistry, soc) - METER_V))
 
 
 def fit_times(

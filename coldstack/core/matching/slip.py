@@ -11,7 +11,7 @@ from coldstack.core.cells.resistance import SPREADING, LabelTrust
 from coldstack.core.charging.amps import Feed, amps_working, charge_amps
 from coldstack.core.charging.charge_time import AROUND_MIN, ChargeTime
 from coldstack.core.charging.charger import Charger, Input, Supply
-from coldstack.core.charging.margins import CUTOFF_FACTOR, CUTOFF_STEP_MAH, TIMER_FACTOR
+from coldstack.core.charging.margins import CUTOFF_FACTOR, CUTOFF_STEP_MAH, METER_V, TIMER_FACTOR
 from coldstack.core.matching.charge import Bench, ChargeFit, charge_fit, fit_times, half_of, start_soc
 from coldstack.core.matching.refusals import is_useful
 from coldstack.core.packs.pack import Pack
@@ -81,7 +81,7 @@ def slip(
     cell, pack, cell_rules = chemistry(fit.pack.chemistry), fit.pack, for_chemistry(rules, fit.pack.chemistry)
     ends_at_volts = cell.charge_method == "cc_cv"
     minutes, low, high = float(time.minutes[0]), float(time.low[0]), float(time.high[0])
-    put_in_mah = 1000 * float(time.put_in_ah[0])
+    put_in_mah, most_mah = 1000 * float(time.put_in_ah[0]), 1000 * float(time.put_in_high_ah[0])
     return Slip(
         chemistry=cell.name,
         program=_program(fit),
@@ -90,10 +90,8 @@ def slip(
         charge_c=fit.amps.current_a / pack.capacity_ah,
         end_cell_v=cell_rules.full_v if ends_at_volts else None,
         end_v=cell_rules.full_v * pack.series if ends_at_volts else None,
-        timer_min=math.ceil(TIMER_FACTOR * minutes),
-        cutoff_mah=max(
-            CUTOFF_STEP_MAH, round(CUTOFF_FACTOR * put_in_mah / CUTOFF_STEP_MAH) * CUTOFF_STEP_MAH
-        ),
+        timer_min=math.ceil(TIMER_FACTOR * high),
+        cutoff_mah=cutoff_mah(most_mah),
         minutes=minutes,
         minutes_low=low,
         minutes_high=high,
@@ -102,6 +100,11 @@ def slip(
         start_soc=start_soc(pack, rules, rest_cell_v),
         workings=_workings(fit, time, rules, rest_cell_v, put_in_mah),
     )
+
+
+def cutoff_mah(most_mah: float) -> int:
+    """The capacity cut-off over the most that a sound pack may take, in steps as it is set. [mAh]"""
+    return max(1, math.ceil(CUTOFF_FACTOR * most_mah / CUTOFF_STEP_MAH)) * CUTOFF_STEP_MAH
 
 
 def port_rows(
@@ -189,8 +192,8 @@ def _workings(
     return {
         "amps": amps_working(fit.amps, fit.charger),
         "minutes": Working("Minutes to full", (into, *_minutes_steps(fit, time))),
-        "timer": Working("Safety timer", (_timer_step(float(time.minutes[0])),)),
-        "cutoff": Working("Capacity cut-off", (into, _cutoff_step(put_in_mah))),
+        "timer": Working("Safety timer", (_timer_step(float(time.high[0])),)),
+        "cutoff": Working("Capacity cut-off", (into, *_cutoff_steps(1000 * float(time.put_in_high_ah[0])))),
         "end_v": Working("End volts", _end_steps(fit.pack, rules)),
     }
 
@@ -236,15 +239,21 @@ def _minutes_steps(fit: ChargeFit, time: ChargeTime) -> Iterator[Step]:
     yield Step("Together", "", f"{float(time.minutes[0]):.0f} min", unknown)
 
 
-def _timer_step(minutes: float) -> Step:
-    numbers = f"{n(TIMER_FACTOR)} × {minutes:.0f} = {math.ceil(TIMER_FACTOR * minutes)} min"
-    why = "stops a charge that does not end by itself"
-    return Step("Timer", f"{n(TIMER_FACTOR)} × minutes", numbers, why)
+def _timer_step(high_min: float) -> Step:
+    numbers = f"{n(TIMER_FACTOR)} × {high_min:.0f} = {math.ceil(TIMER_FACTOR * high_min)} min"
+    why = "stops a charge that does not end by itself, and no sound pack"
+    return Step("Timer", f"{n(TIMER_FACTOR)} × the most minutes", numbers, why)
 
 
-def _cutoff_step(put_in_mah: float) -> Step:
-    numbers = f"{n(CUTOFF_FACTOR)} × {n(put_in_mah)} = {n(CUTOFF_FACTOR * put_in_mah)} mAh"
-    return Step("Cut-off", f"{n(CUTOFF_FACTOR)} × mAh expected", numbers, "in steps of 10 mAh")
+def _cutoff_steps(most_mah: float) -> Iterator[Step]:
+    yield Step(
+        "At most",
+        "3 % more capacity, from the least charge that its volts allow",
+        f"{n(most_mah)} mAh",
+        f"the meter may read {1000 * METER_V:.0f} mV too high",
+    )
+    numbers = f"{n(CUTOFF_FACTOR)} × {n(most_mah)} → {cutoff_mah(most_mah)} mAh"
+    yield Step("Cut-off", f"{n(CUTOFF_FACTOR)} × the most mAh", numbers, f"in steps of {CUTOFF_STEP_MAH} mAh")
 
 
 def _end_steps(pack: Pack, rules: HouseRules) -> tuple[Step, Step]:

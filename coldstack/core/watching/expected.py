@@ -11,6 +11,8 @@ from coldstack.core.cells.chemistry import CHEMISTRIES, chemistry
 from coldstack.core.charging.margins import CUTOFF_FACTOR
 from coldstack.core.charging.warming import ChargingBody
 from coldstack.core.errors import DomainError, require_between
+from coldstack.core.matching.slip import Slip
+from coldstack.core.packs.pack import Pack
 from coldstack.core.readings.tolerance import passes_volts
 
 LOOK_EVERY_S = (60.0, 1200.0)
@@ -39,6 +41,8 @@ class Expected:
     cell_mohm: float | None = None
     mass_g: float | None = None
     area_m2: float | None = None
+    balance_a: float | None = None
+    """What its balancer may draw from a cell."""
     unread: tuple[str, ...] = ()
     """Figures that could not be read back: a charge that cannot be judged is stopped."""
 
@@ -57,7 +61,7 @@ class Expected:
 
 OPTIONAL = {
     "look_every_s": LOOK_EVERY_S[0],
-    **dict.fromkeys(("supply_min_v", "cell_mohm", "mass_g", "area_m2")),
+    **dict.fromkeys(("supply_min_v", "cell_mohm", "mass_g", "area_m2", "balance_a")),
 }
 """Figures that a charge can be watched without. A look is due as soon as may be where nobody said when."""
 _STAND_INS: dict[str, Any] = {"chemistry": "lipo", "series": 1, "capacity_ah": 1.0}
@@ -84,6 +88,42 @@ def expected_from(stored: Mapping[str, Any]) -> Expected:
             unread.append(name)
             found[name] = _STAND_INS.get(name, 0.0)
     return Expected(**found, unread=tuple(unread))
+
+
+def expected_of(
+    pack: Pack,
+    slip: Slip,
+    *,
+    look_every_s: float,
+    area_m2: float,
+    balance_a: float,
+    supply_min_v: float | None = None,
+) -> Expected:
+    """What a charge of this pack by these settings is watched by; a batch on a board is one pack, whose
+    outside is that of all of them.
+
+    Raises
+    ------
+    DomainError
+        As `check_expected`.
+    """
+    return check_expected(
+        Expected(
+            pack.chemistry,
+            pack.series,
+            pack.held_ah,
+            slip.current_a,
+            slip.end_cell_v or chemistry(pack.chemistry).full_v,
+            60.0 * slip.timer_min,
+            float(slip.cutoff_mah),
+            look_every_s,
+            supply_min_v,
+            cell_mohm=pack.measured_mohm,
+            mass_g=pack.mass_g,
+            area_m2=area_m2,
+            balance_a=balance_a,
+        )
+    )
 
 
 def left_ah(expected: Expected, time_s: float) -> float:

@@ -4,9 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from coldstack.core.cells.chemistry import chemistry
+import numpy as np
+
+from coldstack.core.cells.chemistry import CHEMISTRY_IDS, chemistry
 from coldstack.core.charging.amps import pack_limit
+from coldstack.core.charging.charge_time import BALANCE_SHARE, ChargeColumns, ChargeTime, charge_time
 from coldstack.core.charging.margins import CUTOFF_FACTOR, TIMER_FACTOR
+from coldstack.core.charging.warming import pack_area_m2, typical_resistance_mohm
 from coldstack.core.errors import DomainError
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import HouseRules, for_chemistry
@@ -19,15 +23,16 @@ AMMETER_SHARE = 0.05
 """An ammeter may read so much too high."""
 LEAST_C = 0.1
 """No slower charge is reckoned with: it would take ten hours and more. House figure."""
-TAPER_H = 0.5
-"""Its end takes so long on top of the hours at full current. House figure."""
+BALANCE_A = 0.3
+"""What its balancer does, of which nobody knows anything: a small charger's. Typical."""
 
 
 def expected_of_stranger(
     pack: Pack, samples: Sequence[Sample], rules: HouseRules, *, look_every_s: float
 ) -> Expected:
     """What a charge of this pack may come to. Nobody here knows what the charger was set to: no cell passes
-    the rules' end, no more goes in than an empty pack takes, no longer than that lasts at these amps.
+    the rules' end, no more flows than the pack may get, no more goes in than an empty one takes, no longer
+    than that lasts at these amps.
 
     Raises
     ------
@@ -41,18 +46,22 @@ def expected_of_stranger(
         raise DomainError(
             "pack", f"{amps:.1f} A flow; {limit.name} allows {limit.current_a:.1f} A for this pack. Stop it."
         )
-    amps = max(amps, LEAST_C * pack.capacity_ah)
-    peak = chemistry(pack.chemistry).charge_method == "peak"
+    cell, full_v = chemistry(pack.chemistry), for_chemistry(rules, pack.chemistry).full_v
+    time = _from_empty(pack, max(amps, LEAST_C * pack.capacity_ah), full_v)
     return check_expected(
         Expected(
             pack.chemistry,
             pack.series,
             pack.capacity_ah,
-            amps,
-            chemistry(pack.chemistry).full_v if peak else for_chemistry(rules, pack.chemistry).full_v,
-            3600 * TIMER_FACTOR * (pack.capacity_ah / amps + TAPER_H),
-            1000 * CUTOFF_FACTOR * pack.capacity_ah,
+            limit.current_a,
+            cell.full_v if cell.charge_method == "peak" else full_v,
+            60 * TIMER_FACTOR * float(time.high[0]),
+            1000 * CUTOFF_FACTOR * float(time.put_in_high_ah[0]),
             look_every_s,
+            cell_mohm=pack.measured_mohm,
+            mass_g=pack.mass_g,
+            area_m2=pack_area_m2(pack),
+            balance_a=BALANCE_A,
         )
     )
 
@@ -60,3 +69,21 @@ def expected_of_stranger(
 def minutes_at_most(expected: Expected) -> float:
     """How long such a charge lasts if its pack was empty, without the timer's margin. [min]"""
     return expected.timer_s / TIMER_FACTOR / 60
+
+
+def _from_empty(pack: Pack, current_a: float, full_cell_v: float) -> ChargeTime:
+    """What it takes where it was empty as it was begun, whenever that was."""
+    one = np.ones(1)
+    mohm = pack.measured_mohm or typical_resistance_mohm(pack.chemistry, pack.capacity_ah)
+    return charge_time(
+        ChargeColumns(
+            np.array([CHEMISTRY_IDS.index(chemistry(pack.chemistry).id)]),
+            pack.capacity_ah * one,
+            mohm * one,
+            current_a * one,
+            full_cell_v * one,
+            0 * one,
+            BALANCE_SHARE * pack.capacity_ah * one,
+            BALANCE_A * one,
+        )
+    )

@@ -9,9 +9,9 @@ from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.charging.warming import pack_area_m2
 from coldstack.core.errors import DomainError
 from coldstack.core.packs.keys import said_of
-from coldstack.core.scheduling.bench import Fed, needed_pieces
+from coldstack.core.scheduling.bench import needed_pieces
 from coldstack.core.watching.alarm import LOOK
-from coldstack.core.watching.expected import Expected, check_expected, wrong_count
+from coldstack.core.watching.expected import expected_of, wrong_count
 from coldstack.server.api.values import figures
 from coldstack.server.bench import schemas as s
 from coldstack.server.bench.assemble import OnBench, on_bench
@@ -107,7 +107,14 @@ def _intended(
     if wrong := wrong_count(o.fit.pack.series, len(device.detect(data.port))):
         raise DomainError("port", wrong)
     order, fed = _order(o), b.fed(data.charger)
-    expected = check_expected(_expected(o, order, data.look_every_min, fed))
+    expected = expected_of(
+        o.fit.pack,
+        o.slip,
+        look_every_s=60.0 * data.look_every_min,
+        supply_min_v=fed.charger.dc_min_v if fed.source == "dc" else None,
+        area_m2=sum(pack_area_m2(m.pack) for m in o.batch.members),
+        balance_a=o.fit.charger.balance_a if o.fit.balance else 0.0,
+    )
     more = {"minutes": o.slip.minutes, "binding": o.slip.binding, "charger": fed.charger.id}
     try:
         with transaction.atomic():
@@ -121,7 +128,6 @@ def _intended(
                 expected={
                     **figures(expected),
                     "cells": o.cells,
-                    "balance_a": o.fit.charger.balance_a,
                     "pieces": needed_pieces(o.batch, o.fit, b.board),
                     "by_volts": chemistry(o.fit.pack.chemistry).charge_method == "cc_cv",
                     "simulated": hello.simulated,
@@ -171,25 +177,6 @@ def _order(o: Ordered) -> Order:
         o.slip.end_cell_v or 0.0,
         60.0 * o.slip.timer_min,
         float(o.slip.cutoff_mah),
-    )
-
-
-def _expected(o: Ordered, order: Order, look_every_min: float, fed: Fed) -> Expected:
-    """What the charge is watched by."""
-    pack = o.fit.pack
-    return Expected(
-        pack.chemistry,
-        pack.series,
-        pack.held_ah,
-        o.slip.current_a,
-        o.slip.end_cell_v or chemistry(pack.chemistry).full_v,
-        order.timer_s,
-        order.cutoff_mah,
-        60.0 * look_every_min,
-        fed.charger.dc_min_v if fed.source == "dc" else None,
-        cell_mohm=min((c["resistance_mohm"] for c in o.cells), default=None),
-        mass_g=sum(m.pack.mass_g for m in o.batch.members),
-        area_m2=sum(pack_area_m2(m.pack) for m in o.batch.members),
     )
 
 

@@ -22,8 +22,11 @@ COUNTED_OVER_S = (60.0, 120.0, 300.0, 600.0)
 """mAh are held against amps over these times: the shorter tell much at once, the longer a little."""
 COUNTED_SHARE, COUNTED_MAH = 0.4, 2.0
 """mAh and amps may differ by so much, as a share of the greater and in mAh. House figures."""
-STUCK_STEPS = 3.0
-"""Volts that stand still where they must have risen by so many steps of the meter are stuck."""
+STUCK_STEPS, ALIKE = 3.0, 6
+"""Volts that stand still where they must have risen by so many steps of the meter are stuck; so many readings
+alike are no chance, even of a meter that jumps by a step."""
+STEADY, STEADY_HELD, HELD_AT_V = 0.95, 0.995, 0.03
+"""At this part of its current it still flows steadily; near its full volts only at this."""
 COARSE_V, FINE_V = 0.01, 0.001
 """Steps of a meter that shows two digits, and of one that shows three. [V]"""
 
@@ -75,9 +78,12 @@ def stuck(h: Heard) -> Iterator[Alarm]:
         if one.cell_v != h.last.cell_v:
             break
         still.insert(0, one)
-    if len(still) < 3:
+    if (len(still) - 1) * len(h.last.cell_v) < ALIKE:
         return
-    steady = min(s.current_a for s in still) >= 0.95 * max(s.current_a for s in still)
+    # at constant volts they stand, and the current falls
+    held = max(h.last.cell_v) >= h.expected.full_cell_v - HELD_AT_V
+    least = STEADY_HELD if held else STEADY
+    steady = min(s.current_a for s in still) >= least * max(s.current_a for s in still)
     due_v = rise_due_v(h.expected, min(h.last.cell_v), flowed_mah(still) / 1000)
     if steady and due_v >= STUCK_STEPS * _meter_step_v(h.window):
         words = (

@@ -26,6 +26,8 @@ ABOUT_S = 25.0
 DROP_V, STEADY, STEADY_OVER_S, FALLS_BACK_S = 0.03, 0.95, 100.0, 300.0
 """A cell that falls by so much in the last minutes while at least this part of the current still flows.
 House figures."""
+USUAL_BALANCE_A = 0.3
+"""Of a balancer of which nobody knows anything. Typical."""
 AHEAD_V, AHEAD_SOC = 0.05, 0.05
 """A cell so far ahead of the others, in volts and in the charge that they mean, will be full first: it holds
 less, or its resistance is high. House figures."""
@@ -87,9 +89,12 @@ def following(h: Heard) -> Iterator[Alarm]:
 
 def falling(h: Heard) -> Iterator[Alarm]:
     """A low cell that falls while the same current flows, in two readings one after the other. Less current
-    lowers every cell by what its resistance took."""
-    last = h.last
-    if last is None or len(last.cell_v) < 2 or last.current_a <= TAPER_END_C * h.expected.capacity_ah:
+    lowers every cell by what its resistance took; a balancer that draws more than flows empties a cell."""
+    last, e = h.last, h.expected
+    bled_a = USUAL_BALANCE_A if e.balance_a is None else e.balance_a
+    if last is None or len(last.cell_v) < 2:
+        return
+    if last.current_a <= max(TAPER_END_C * e.capacity_ah, bled_a):
         return
     if last.current_a < STEADY * max(s.current_a for s in h.since(STEADY_OVER_S)):
         return

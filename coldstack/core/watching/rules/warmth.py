@@ -40,6 +40,8 @@ def warming(h: Heard) -> Iterator[Alarm]:
     if not read:
         return
     now_c, begun_c = median(read), first.temperature_c
+    if now_c - begun_c < WARM_OVER_K:
+        return  # whatever was due
     due = charging_rise_k(
         e.body, e.current_a, last.time_s - first.time_s, start_c=begun_c, air_c=max(begun_c, ROOM_C)
     )
