@@ -9,15 +9,17 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from coldstack.core.boards.laid import Board, Laid
-from coldstack.core.boards.parallel import Sharing, governing_c, sharing
+from coldstack.core.boards.parallel import Sharing, governing, sharing
 from coldstack.core.boards.rush import own_a, shared_charge_a
-from coldstack.core.charging.amps import Limit, label_charge_c
+from coldstack.core.charging.amps import Limit, pack_charge_c, pack_limit
 from coldstack.core.packs.health import StateOfHealth
 from coldstack.core.packs.pack import Pack
 from coldstack.core.readings.cells import state_at
 from coldstack.core.rules.house_rules import HouseRules, for_chemistry
-from coldstack.core.units import plain_number
+from coldstack.core.units import lower_first, plain_number
 
+LEAST_C = 0.05
+"""No batch is compared at less: what is too cold to be charged is kept back elsewhere. House figure."""
 TAIL_MIN = 15.0
 """Taper and balancing after the steady part, to compare ways of splitting.
 
@@ -82,21 +84,25 @@ def wants_charge(m: Laid, rules: HouseRules) -> bool:
 
 def batch_of(members: Sequence[Laid], *, rules: HouseRules, board: Board | None) -> Batch:
     """These packs as one batch, allowed or not: `Sharing.reasons` tells why not."""
-    c, lowest = governing_c(members, rules)
-    by_rules = c < label_charge_c(lowest.pack)
+    lowest = governing(members, rules)
     shared = _shared(tuple(members), rules, board)
     name = "+".join(m.pack.called for m in members)
     return Batch(
         name,
         tuple(members),
         shared,
-        c,
-        rules.cited if by_rules else label_words(lowest),
+        pack_charge_c(lowest.pack, rules),
+        _governed_by(lowest, rules),
     )
 
 
-def label_words(m: Laid) -> str:
-    """Whose charge rate it is, where it is the label's."""
+def _governed_by(m: Laid, rules: HouseRules) -> str:
+    """Whose charge rate it is, and by what."""
+    limit = pack_limit(m.pack, rules)
+    if limit.id == "rules":
+        return rules.cited
+    if limit.id != "label":
+        return f"{m.tag}: {lower_first(limit.name)}"
     if m.pack.charge_c is None:
         return f"common practice, since the label of {m.tag} gives no charge rate"
     return f"the label of {m.tag}"
@@ -196,7 +202,7 @@ def _shared(members: tuple[Laid, ...], rules: HouseRules, board: Board | None) -
 
 
 def _minutes(members: Sequence[Laid], rules: HouseRules) -> float:
-    c, _ = governing_c(members, rules)
+    c = max(pack_charge_c(governing(members, rules).pack, rules), LEAST_C)
     full = for_chemistry(rules, members[0].pack.chemistry).start_soc
     lowest = min(m.reading.lowest_soc for m in members if m.reading)
     return 60 * max(full - lowest, 0.0) / c + TAIL_MIN

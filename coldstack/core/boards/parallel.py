@@ -17,7 +17,7 @@ from coldstack.core.cells.resistance import soc_factor
 from coldstack.core.chain.balance import balance_plug_name
 from coldstack.core.chain.plugs import plug_family
 from coldstack.core.chain.wire import lead_pair_resistance_mohm
-from coldstack.core.charging.amps import label_charge_c
+from coldstack.core.charging.amps import pack_charge_c
 from coldstack.core.packs.pack import Pack
 from coldstack.core.readings.tolerance import apart, too_far_apart_to_join
 from coldstack.core.rules.house_rules import HouseRules
@@ -84,14 +84,12 @@ def sharing(
     return Sharing(tuple(reasons), spread, rush.first_a, rush.over_s, wires, rush.calm_s)
 
 
-def governing_c(members: Sequence[Laid], rules: HouseRules) -> tuple[float, Laid]:
-    """The charge C for packs joined in parallel, and the pack that sets it: the lowest label rate, or the
-    house rule's.
+def governing(members: Sequence[Laid], rules: HouseRules) -> Laid:
+    """The pack that sets the charge C of packs joined in parallel: the one that may be charged the slowest.
 
     Joined packs share the current about by their capacities, so every one of them is charged at the same C.
     """
-    lowest = min(members, key=lambda m: label_charge_c(m.pack))
-    return min(label_charge_c(lowest.pack), rules.charge_c_limit), lowest
+    return min(members, key=lambda m: pack_charge_c(m.pack, rules))
 
 
 def _each(members: Sequence[Laid], rules: HouseRules) -> list[Reason]:

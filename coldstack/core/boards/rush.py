@@ -19,6 +19,7 @@ from coldstack.core.boards.laid import Board, Laid
 from coldstack.core.cells.open_circuit import ocv_curve
 from coldstack.core.cells.resistance import SPREADING, slow_time_constant_s, soc_factor_curve
 from coldstack.core.charging.amps import pack_limit
+from coldstack.core.charging.charge_time import LOW, RESISTANCE_FACTORS
 from coldstack.core.discharge.simulate import CURVE_STRIDE
 from coldstack.core.rules.house_rules import HouseRules, for_chemistry
 from coldstack.core.units import SECONDS_PER_HOUR, plain_number
@@ -35,6 +36,9 @@ CALM_SHARE = 0.2
 OVER_SHARE = 1.04
 """Charged together a pack may pass its own charge current by so much for longer than ten seconds. The house
 says 5 %; a hundredth is left to the steps."""
+ESTIMATED_SHARE, ALIKE_SHARE = 1 - RESISTANCE_FACTORS[LOW], 0.1
+"""By so much the resistance of a pack that nobody measured may be lower; beside others by the same label,
+which are out by the same, by less. House figure."""
 CLOSE_A = 0.001
 """How closely the amps of a batch are sought."""
 LONGEST_S = 4 * SECONDS_PER_HOUR
@@ -119,7 +123,7 @@ def shared_charge_a(
     they may have each is too much for packs that are not alike. Sought by halving.
     """
     joined = _joined(members)
-    takes = np.array([min(OVER_SHARE * own_a(m, rules), _socket_a(m, board)) for m in members])
+    takes = np.array([_takes_a(m, members, rules, board) for m in members])
     full_v = members[0].pack.series * for_chemistry(rules, members[0].pack.chemistry).full_v
 
     def over(amps: float) -> Floats:
@@ -139,6 +143,17 @@ def shared_charge_a(
         else:
             low = middle
     return low, members[int(last.argmax())]
+
+
+def _takes_a(m: Laid, members: Sequence[Laid], rules: HouseRules, board: Board) -> float:
+    """What a pack may get by the reckoned split: what it and its socket take; less where its resistance is
+    only estimated, since one that is so much lower draws more, up to its part of the rest. [A]"""
+    takes = min(OVER_SHARE * own_a(m, rules), _socket_a(m, board))
+    if m.pack.measured_mohm is not None:
+        return takes
+    part = m.pack.held_ah / sum(x.pack.held_ah for x in members)
+    same = len({(x.pack.capacity_ah, x.pack.label_c) for x in members}) == 1
+    return takes * (1 - (ALIKE_SHARE if same else ESTIMATED_SHARE) * (1 - part))
 
 
 def first_minutes(members: Sequence[Laid], charge_a: float, rules: HouseRules) -> FirstMinutes:

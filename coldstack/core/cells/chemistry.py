@@ -108,6 +108,9 @@ class Chemistry:
     """It may lie full for as many times longer as the house rules say."""
     balanced: bool = True
     """Its cells in series are read and balanced one by one while they charge."""
+    usual_charge_c: float = 1.0
+    """Charge rate where the label is silent: 1C, which everyone agrees is safe; the sheets of high-energy
+    cells print half of it as their standard charge. [C]"""
     hottest_charging_c: float = 45.0
     """As warm as a sound cell may get on a charger; the sheets of lithium cells end there. [°C]"""
     ends_warm: bool = False
@@ -167,6 +170,7 @@ CHEMISTRIES: dict[str, Chemistry] = {
             storage_v=(3.60, 3.80),
             charge_method="cc_cv",
             pack_wh_per_kg=(200, 250),
+            usual_charge_c=0.5,
             pouch=False,
             typical_label_c=3,
             patient=True,
@@ -188,6 +192,7 @@ CHEMISTRIES: dict[str, Chemistry] = {
             storage_v=(3.75, 3.85),
             charge_method="cc_cv",
             pack_wh_per_kg=(230, 300),
+            usual_charge_c=0.5,
             pouch=True,
             typical_label_c=5,
             words=r"\bsemi[\s-]*solid(?:[\s-]*state)?\b|\bsolid[\s-]*state\b",

@@ -13,13 +13,20 @@ from coldstack.core.chain.adapters import Path
 from coldstack.core.chain.plugs import plug_family
 from coldstack.core.charging.charger import SUPPLY_EFFICIENCY, Charger, Input, Supply
 from coldstack.core.errors import DomainError, require_between
+from coldstack.core.packs.health import StateOfHealth
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import HouseRules
 from coldstack.core.units import plain_number
 from coldstack.core.working import Step, Working
 
-LABEL_CHARGE_C = 1.0
-"""Charge C where the label gives none: what everyone agrees is safe."""
+COLDEST_CHARGE_C, COOL_CHARGE_C, HOTTEST_CHARGE_C = 0.0, 10.0, 40.0
+"""Below freezing, and warmer than this, nothing is charged; from freezing to the second at half the rate.
+[°C]"""
+COLD_SHARE = 0.5
+CAREFUL_C = 0.5
+"""A pack that nobody knows, a weak one, and one whose cells differ: half of C, balanced, watched. [C]"""
+PACK_LIMITS = ("rules", "label", "careful", "cold")
+"""Ids of the limits that are the pack's own."""
 NIMH_CHARGING_V = 1.55
 """Volts of a NiMH cell near the end of a 1C charge, above its resting full: its charger must lift it there.
 Typical."""
@@ -86,10 +93,13 @@ def charge_amps(
 ) -> Amps:
     """The largest current that no limit forbids, down to the charger's step. [A]
 
+    The one place where it is decided: charging, storage, boards, house rules and the day ask here, or
+    `pack_limit` for the pack alone.
+
     Parameters
     ----------
     pack, charger
-        As on their label and sheet.
+        As on their label and sheet; how the pack is today (`Pack.today`) limits it, too.
     rules : HouseRules
         Their charge C; where they go by the label, the label's C up to the rules' limit.
     feed : Feed
@@ -105,7 +115,7 @@ def charge_amps(
     require_between("ports_in_use", "Ports in use", feed.ports_in_use, low=1, high=charger.ports)
     limits = [*_pack_limits(pack, rules), *_charger_limits(pack, charger, feed)]
     if path is not None:
-        limits += _path_limits(path)
+        limits += path_limits(path)
     limits.sort(key=lambda limit: limit.current_a)
     return Amps(floor_to_step(limits[0].current_a, charger.step_a), tuple(limits))
 
@@ -147,20 +157,27 @@ def amps_working(amps: Amps, charger: Charger) -> Working:
 
 
 def label_charge_c(pack: Pack) -> float:
-    """The charge rate of the pack's label; 1C where it gives none. [C]"""
-    return LABEL_CHARGE_C if pack.charge_c is None else pack.charge_c
+    """The charge rate of the pack's label; what is usual for its chemistry where it gives none. [C]"""
+    return chemistry(pack.chemistry).usual_charge_c if pack.charge_c is None else pack.charge_c
 
 
 def pack_limit(pack: Pack, rules: HouseRules) -> Limit:
-    """What the pack itself may be charged with at most, whatever the charger: by rules or label."""
+    """What the pack itself may be charged with at most, whatever the charger: by label, rules, and how it is
+    today."""
     return min(_pack_limits(pack, rules), key=lambda x: x.current_a)
 
 
+def pack_charge_c(pack: Pack, rules: HouseRules) -> float:
+    """The same as a rate. [C]"""
+    return pack_limit(pack, rules).current_a / pack.capacity_ah
+
+
 def _pack_limits(pack: Pack, rules: HouseRules) -> list[Limit]:
-    ah = pack.capacity_ah
-    label_c = label_charge_c(pack)
-    printed = "label" if pack.charge_c is not None else "label gives none"
-    return [
+    ah, label_c = pack.capacity_ah, label_charge_c(pack)
+    printed = "label"
+    if pack.charge_c is None:
+        printed = f"usual for {chemistry(pack.chemistry).name}, label gives none"
+    limits = [
         Limit(
             "rules",
             f"House rules “{rules.name}”",
@@ -176,6 +193,33 @@ def _pack_limits(pack: Pack, rules: HouseRules) -> list[Limit]:
             (label_c, f"C ({printed}) × ", ah, " Ah"),
         ),
     ]
+    if pack.today is None:
+        return limits
+    careful = _careful(pack.today)
+    if careful:
+        limits.append(Limit("careful", careful, CAREFUL_C * ah, "half of C", (CAREFUL_C, "C × ", ah, " Ah")))
+    return [*limits, *_cold(pack.today.temperature_c, min(limits, key=lambda x: x.current_a))]
+
+
+def _careful(today: StateOfHealth) -> str:
+    """Why a pack is charged with care; empty if it need not be."""
+    if today.apart:
+        return "Its cells differ"
+    if today.level == "light":
+        return "Weak, on light duty"
+    return "Nobody charged, ran or checked it here before" if today.stranger else ""
+
+
+def _cold(temperature_c: float | None, warm: Limit) -> list[Limit]:
+    """What the temperature that was read leaves of the tightest other limit of the pack."""
+    n = plain_number
+    if temperature_c is None or COOL_CHARGE_C <= temperature_c <= HOTTEST_CHARGE_C:
+        return []
+    if not COLDEST_CHARGE_C <= temperature_c <= HOTTEST_CHARGE_C:
+        return [Limit("cold", f"At {n(temperature_c)} °C it is not charged", 0.0, "none")]
+    terms = (COLD_SHARE, " × ", warm.current_a, " A")
+    amps = COLD_SHARE * warm.current_a
+    return [Limit("cold", f"The cold, {n(temperature_c)} °C", amps, "half below 10 °C", terms)]
 
 
 def _charger_limits(pack: Pack, charger: Charger, feed: Feed) -> list[Limit]:
@@ -207,7 +251,8 @@ def _assumed(charger: Charger, field: str) -> str:
     return ", assumed" if field in charger.assumed else ""
 
 
-def _path_limits(path: Path) -> list[Limit]:
+def path_limits(path: Path) -> list[Limit]:
+    """What plugs, leads and adapters between a pack and a charger let through."""
     plugs = [
         Limit(f"plug_{f}", f"The {plug_family(f).name} plug", plug_family(f).continuous_a, "continuous")
         for f in path.pairs

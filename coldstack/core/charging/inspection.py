@@ -10,6 +10,12 @@ from dataclasses import dataclass
 from typing import Literal
 
 from coldstack.core.cells.chemistry import chemistry
+from coldstack.core.charging.amps import (
+    CAREFUL_C,
+    COLDEST_CHARGE_C,
+    COOL_CHARGE_C,
+    HOTTEST_CHARGE_C,
+)
 from coldstack.core.errors import DomainError
 from coldstack.core.packs.pack import Pack
 from coldstack.core.readings.cells import PackReading
@@ -21,8 +27,6 @@ Outcome = Literal["pass", "wait", "mend", "retire", "unlooked", "unread"]
 """Charge it; wait and look again; mend or measure first; retire it; look and feel first; read its cells
 first."""
 
-COLDEST_CHARGE_C = 0.0
-HOTTEST_CHARGE_C = 40.0
 _ORDER: tuple[Outcome, ...] = ("pass", "unread", "unlooked", "wait", "mend", "retire")
 HOLDS_H = 24.0
 """For so long a look, a temperature and a reading stand, unless the pack is run or charged before. House
@@ -188,6 +192,9 @@ def _temperature(temperature_c: float) -> list[Finding]:
                 f"{n(HOTTEST_CHARGE_C)} °C, better to the room’s air.",
             )
         ]
+    if temperature_c < COOL_CHARGE_C:
+        words = f"At {n(temperature_c)} °C it is charged at half its rate. Better warm it to the room first."
+        return [Finding("cold", "pass", words)]
     return []
 
 
@@ -234,8 +241,8 @@ def _cells(pack: Pack, looked: Looked, rules: HouseRules) -> list[Finding]:
                 Finding(
                     "apart",
                     "pass",
-                    f"Its cells differ by {reading.spread_v:.3f} V. Charge it alone, slowly, in balance "
-                    "mode, and watch the low one.",
+                    f"Its cells differ by {reading.spread_v:.3f} V. Charge it alone, at "
+                    f"{plain_number(CAREFUL_C)}C at most, in balance mode, and watch the low one.",
                 )
             )
         elif far == "watch":

@@ -7,12 +7,14 @@ from typing import Literal
 
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.cells.open_circuit import resting_voltage
-from coldstack.core.charging.amps import Limit, charging_cell_v, floor_to_step
+from coldstack.core.chain.adapters import Path
+from coldstack.core.charging.amps import Feed, Limit, charge_amps, floor_to_step, path_limits
 from coldstack.core.charging.charger import Charger
 from coldstack.core.errors import require_between
 from coldstack.core.packs.pack import Pack
 from coldstack.core.readings.cells import PackReading, storage_soc
-from coldstack.core.units import about_number, minutes_words, plain_number
+from coldstack.core.rules.house_rules import HouseRules
+from coldstack.core.units import about_number, lower_first, minutes_words, plain_number
 from coldstack.core.working import Step, Working
 
 Direction = Literal["none", "charge", "discharge"]
@@ -41,11 +43,19 @@ class RunDown:
     sentence: str
 
 
-def storage_program(pack: Pack, charger: Charger, reading: PackReading) -> StorageProgram:
+def storage_program(
+    pack: Pack, charger: Charger, reading: PackReading, *, rules: HouseRules, feed: Feed, path: Path | None
+) -> StorageProgram:
     """Direction, amps, mAh and hours to the middle of the storage band.
 
-    Down: the charger's discharge watts over the pack's mean volts, at most its storage cap and 1C. Up: its
-    amps, its cap and 1C. The taper near storage is short, so hours are Ah ÷ A.
+    Up: what any charge there may have (`charge_amps`), at most the cap of its storage program. Down: the
+    charger's discharge watts over the pack's mean volts, the port's amps, the cap, 1C, and what lies between.
+    The taper near storage is short, so hours are Ah ÷ A.
+
+    Raises
+    ------
+    DomainError
+        As `charge_amps`.
     """
     low, high = storage_soc(pack.chemistry)
     now = sum(reading.socs) / len(reading.socs)
@@ -55,7 +65,11 @@ def storage_program(pack: Pack, charger: Charger, reading: PackReading) -> Stora
     mean_v = (
         pack.series * (resting_voltage(pack.chemistry, now) + resting_voltage(pack.chemistry, target)) / 2
     )
-    limits = _limits(pack, charger, direction, mean_v)
+    if direction == "discharge":
+        limits = _down(pack, charger, mean_v, path)
+    else:
+        amps_up = charge_amps(pack, charger, rules=rules, feed=feed, path=path)
+        limits = [*amps_up.limits, *_cap(charger)]
     binding = min(limits, key=lambda x: x.current_a)
     amps = binding.current_a if direction == "discharge" else floor_to_step(binding.current_a, charger.step_a)
     hours = None if amps <= 0 else 0.0 if direction == "none" else ah / amps
@@ -96,38 +110,21 @@ def run_down(pack: Pack, reading: PackReading, *, average_w: float, model: str) 
     )
 
 
-def _limits(pack: Pack, charger: Charger, direction: Direction, mean_v: float) -> list[Limit]:
-    one_c = Limit("one_c", "1C of the pack", pack.capacity_ah, "1C × Ah", (pack.capacity_ah, " Ah"))
-    cap = (
-        []
-        if charger.storage_cap_a is None
-        else [Limit("cap", "The cap of its storage program", charger.storage_cap_a, "sheet")]
-    )
-    if direction == "discharge":
-        watts = charger.discharge_w or 0.0
-        return [
-            Limit(
-                "watts",
-                "Its discharge watts",
-                watts / mean_v,
-                "watts ÷ mean volts",
-                (watts, " W ÷ ", mean_v, " V"),
-            ),
-            one_c,
-            *cap,
-        ]
-    full_v = pack.series * charging_cell_v(pack)
+def _cap(charger: Charger) -> list[Limit]:
+    if charger.storage_cap_a is None:
+        return []
+    return [Limit("cap", "The cap of its storage program", charger.storage_cap_a, "sheet")]
+
+
+def _down(pack: Pack, charger: Charger, mean_v: float, path: Path | None) -> list[Limit]:
+    watts = charger.discharge_w or 0.0
+    terms = (watts, " W ÷ ", mean_v, " V")
     return [
-        one_c,
+        Limit("watts", "Its discharge watts", watts / mean_v, "watts ÷ mean volts", terms),
+        Limit("one_c", "1C of the pack", pack.capacity_ah, "1C × Ah", (pack.capacity_ah, " Ah")),
         Limit("port_amps", "The port’s amps", charger.port_a, "sheet"),
-        Limit(
-            "port_watts",
-            "The port’s watts",
-            charger.port_w / full_v,
-            "watts ÷ full volts",
-            (charger.port_w, " W ÷ ", full_v, " V"),
-        ),
-        *cap,
+        *_cap(charger),
+        *([] if path is None else path_limits(path)),
     ]
 
 
@@ -144,12 +141,14 @@ def _sentence(
         return f"{chemistry(pack.chemistry).name} keeps at any charge, cool."
     if direction == "none":
         return "It is at storage already."
+    if hours is None and direction == "charge":
+        return f"It cannot be charged now. Limit: {lower_first(binding.name)}."
     if hours is None:
         return f"{charger.name} cannot discharge."
     way = "out" if direction == "discharge" else "in"
     return (
         f"{about_number(1000 * ah, 3)} mAh {way} at {plain_number(amps, 2)} A. Limit: "
-        f"{binding.name[0].lower() + binding.name[1:]}."
+        f"{lower_first(binding.name)}."
     )
 
 

@@ -9,9 +9,9 @@ from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from typing import Literal
 
+from coldstack.core.charging.amps import HOTTEST_CHARGE_C
 from coldstack.core.charging.inspection import (
     HOLDS_H,
-    HOTTEST_CHARGE_C,
     Finding,
     Inspection,
     Looked,
@@ -22,6 +22,7 @@ from coldstack.core.life.told import Told, told
 from coldstack.core.packs.health import Level
 from coldstack.core.packs.pack import Pack
 from coldstack.core.readings.cells import PackReading, State, worth_a_run
+from coldstack.core.readings.tolerance import apart
 from coldstack.core.rules.house_rules import HouseRules
 from coldstack.core.units import plain_number
 
@@ -58,6 +59,8 @@ class PackNow:
     """When somebody last looked and felt, while that holds. [s]"""
     inspection: Inspection
     may: dict[Act, May]
+    temperature_c: float | None = None
+    """As it was read, while that holds."""
 
     @property
     def usable(self) -> bool:
@@ -73,7 +76,8 @@ def pack_now(pack: Pack, events: Iterable[Event], rules: HouseRules, now: float)
 def now_of(life: Told, now: float) -> PackNow:
     """The same, of a life that was told before and still holds."""
     bars = _bars(life)
-    gate = inspection(life.pack, _looked(life, now), rules=life.rules, barred=_barred(life, bars))
+    seen = _looked(life, now)
+    gate = inspection(life.pack, seen, rules=life.rules, barred=_barred(life, bars))
     state = _state(life, now)
     return PackNow(
         told=life,
@@ -86,13 +90,16 @@ def now_of(life: Told, now: float) -> PackNow:
         looked_at=life.inspected.at if life.inspected and _fresh(life.inspected.at, now) else None,
         inspection=gate,
         may=_may(life, state, bars, gate),
+        temperature_c=seen.temperature_c,
     )
 
 
 def as_it_is(pack: Pack, now: PackNow) -> Pack:
-    """The pack as every stage uses it: with what it holds and resists today; one that is barred is not fit,
-    and says why."""
-    today = replace(pack, today=now.told.today)
+    """The pack as every stage uses it: with what it holds and resists today, and what else tells how fast it
+    may be charged; one that is barred is not fit, and says why."""
+    far = now.reading is not None and apart(pack.chemistry, now.reading.spread_v, now.told.rules) == "act"
+    health = replace(now.told.today, apart=pack.series > 1 and far, temperature_c=now.temperature_c)
+    today = replace(pack, today=health)
     if now.usable or not pack.fit:
         return today
     return replace(today, fit=False, note=now.bars.rstrip("."))
@@ -180,10 +187,10 @@ def _may(life: Told, state: PackState | None, bars: list[Finding], gate: Inspect
         no = May(False, "It is charging.")
         return {"charge": no, "join": no, "run": no, "store": no, "carry": no}
     charge = yes if gate.passed else May(False, gate.findings[0].sentence)
-    apart = next((f.sentence for f in gate.findings if f.id == "apart"), "")
+    alone = next((f.sentence for f in gate.findings if f.id == "apart"), "")
     return {
         "charge": charge,
-        "join": May(False, apart) if charge.allowed and apart else charge,
+        "join": May(False, alone) if charge.allowed and alone else charge,
         "run": _run(life, state),
         "store": yes if life.charge not in (None, "too_low") else May(False, "Read its cells first."),
         "carry": yes,

@@ -6,7 +6,7 @@ from __future__ import annotations
 import math
 from collections import Counter
 from collections.abc import Iterable
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 
 from coldstack.core.charging.inspection import SIGNS
@@ -106,8 +106,16 @@ class Told:
 
     @cached_property
     def today(self) -> StateOfHealth:
-        """What it holds and resists now, and its worst sign."""
-        return state_of_health(self.pack, self.records, self.evidence[0])
+        """What it holds and resists now, its worst sign, and whether anybody knows it."""
+        found = state_of_health(self.pack, self.records, self.evidence[0])
+        return replace(found, stranger=self.stranger)
+
+    @property
+    def stranger(self) -> bool:
+        """Whether nobody charged or ran it here before, nor checked what it resists or holds: volts alone
+        are no history."""
+        checked = any(r.cell_mohm or r.capacity_ah is not None for r, _ in self._records)
+        return not (self.cycles or self.ran_at is not None or checked or self.pack.learnt is not None)
 
     @property
     def level(self) -> Level:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from coldstack.core.chain.joints import Joint
 from coldstack.core.chain.plugs import plug_family
-from coldstack.core.charging.amps import Limit, charging_cell_v
+from coldstack.core.charging.amps import PACK_LIMITS, Limit, charging_cell_v
 from coldstack.core.checks import Check, check_at_most
 from coldstack.core.matching.charge import ChargeFit
 from coldstack.core.units import percent, plain_number
@@ -47,8 +47,8 @@ def _links(fit: ChargeFit) -> list[_Link]:
     links.append(
         _Link(
             "pack",
-            "Pack, by label and house rules",
-            min(by_id["label"], by_id["rules"], key=lambda x: x.current_a),
+            "Pack, by label, house rules and how it is",
+            min((x for x in fit.amps.limits if x.id in PACK_LIMITS), key=lambda x: x.current_a),
         )
     )
     return links
@@ -107,12 +107,12 @@ def _no_burst(link: _Link) -> Check:
 def _sentence(fit: ChargeFit, limit: Limit, loading: float) -> str:
     assert fit.amps is not None
     n, amps = plain_number, fit.amps
-    pack_a = min(x.current_a for x in amps.limits if x.id in ("label", "rules"))
+    pack_a = min(x.current_a for x in amps.limits if x.id in PACK_LIMITS)
     opening = (
         f"Sets the amps: {limit.numbers}; down to steps of {n(fit.charger.step_a)} A: "
         f"{n(amps.current_a)} A ({percent(loading)})."
     )
-    if limit.id in ("label", "rules"):
+    if limit.id in PACK_LIMITS:
         return f"{opening} Everything else could do more; the pack should not."
     if limit.id in ("port_watts", "shared_watts", "supply"):
         volts = fit.pack.series * charging_cell_v(fit.pack)

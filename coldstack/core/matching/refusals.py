@@ -132,6 +132,8 @@ def refused_plugs(pack: Pack, charger: Charger, path: Path | None) -> list[Refus
 def refused_slow(pack: Pack, amps: Amps) -> list[Refusal]:
     if is_useful(pack, amps):
         return []
+    if amps.binding.id == "cold" and amps.current_a == 0:
+        return [Refusal("cold", "too cold or hot", f"{amps.binding.name}.")]
     least, n = LEAST_USEFUL_C * pack.capacity_ah, plain_number
     return [
         Refusal(

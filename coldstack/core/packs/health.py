@@ -18,6 +18,9 @@ class StateOfHealth:
     ``level`` is its worst sign's. ``capacity_ah`` never is more than the label. ``cell_resistance_mohm`` is
     of the middle cell at 25 °C and mid charge, ``cell_ratios`` each cell's over it. ``capacity_by`` and
     ``resistance_by`` say by which evidence. [Ah], [mΩ]
+
+    How fast it may be charged goes by this, too: ``stranger`` if nobody charged, ran or checked it here
+    before, ``apart`` if its cells rest too far apart, ``temperature_c`` as it was read just now. [°C]
     """
 
     level: Level = "fine"
@@ -28,3 +31,6 @@ class StateOfHealth:
     cell_ratios: tuple[float, ...] = ()
     sign: str = ""
     """What the worst sign says; empty for none."""
+    stranger: bool = False
+    apart: bool = False
+    temperature_c: float | None = None

@@ -18,7 +18,7 @@ import numpy as np
 
 from coldstack.core.cells.open_circuit import resting_voltage
 from coldstack.core.chain.adapters import Adapter
-from coldstack.core.charging.inspection import HOTTEST_CHARGE_C
+from coldstack.core.charging.amps import HOTTEST_CHARGE_C
 from coldstack.core.fit.verdict import FitVerdict
 from coldstack.core.packs.pack import Pack
 from coldstack.core.readings.cells import LEAST_SHARE, highest_possible_v, pack_reading

@@ -23,7 +23,7 @@ from coldstack.core.charging.amps import Amps, Feed, Limit, charging_cell_v, wit
 from coldstack.core.charging.charge_time import charge_time
 from coldstack.core.charging.charger import Charger, Input, Supply
 from coldstack.core.errors import DomainError
-from coldstack.core.matching.charge import Bench, ChargeFit, charge_columns, charge_fit
+from coldstack.core.matching.charge import Bench, ChargeFit, charge_columns, charge_fit, lowest_soc
 from coldstack.core.matching.refusals import Refusal, is_useful
 from coldstack.core.packs.keys import said_of
 from coldstack.core.packs.pack import Pack
@@ -325,6 +325,9 @@ def _ways(
         replace(
             columns,
             start_soc=np.array([s for s, _ in starts]),
+            lowest_soc=np.array(
+                [lowest_soc(f.pack, s) for (s, _), (_, f) in zip(starts, found, strict=True)]
+            ),
             balance_ah=np.array(
                 [max(b, 0.005 * f.pack.held_ah) for (_, b), (_, f) in zip(starts, found, strict=True)]
             ),

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from coldstack.core.charging.amps import Feed
+from coldstack.core.charging.amps import Feed, pack_limit
 from coldstack.core.charging.programs import run_down, storage_program
 from coldstack.core.charging.steps import BenchStep, unplug_steps
 from coldstack.core.charging.unequal_cells import CellCurves, Mode, UnequalCells, cell_curves
@@ -60,7 +60,7 @@ def curves_out(data: s.PackOnChargerIn) -> r.CurvesOut:
     if m.pack.series < 2:
         raise DomainError("pack", "One cell has nothing to be balanced with.")
     full_v = for_chemistry(b.rules, m.pack.chemistry).full_v
-    current_a, balance_a = _amps_for(b, data, m.pack.capacity_ah)
+    current_a, balance_a = _amps_for(b, data, m.pack)
     cells = UnequalCells(
         m.pack.chemistry,
         np.full(m.pack.series, m.pack.held_ah),
@@ -97,7 +97,7 @@ def ways_to_storage(b: OnBench, pack: Pack, reading: PackReading, model_slug: st
         fit = charge_fit(pack, fed.charger, rules=b.rules, feed=Feed(fed.source, fed.supply), bench=b.bench)
         if any(x.id in ("chemistry", "cells", "plugs", "unfit") for x in fit.refusals):
             continue
-        p = storage_program(pack, fed.charger, reading)
+        p = storage_program(pack, fed.charger, reading, rules=b.rules, feed=fit.feed, path=fit.path)
         ways.append(
             r.StorageOut(
                 charger=fed.charger.id,
@@ -126,13 +126,13 @@ def ways_to_storage(b: OnBench, pack: Pack, reading: PackReading, model_slug: st
 _MODES: tuple[Mode, ...] = ("plain", "balance")
 
 
-def _amps_for(b: OnBench, data: s.PackOnChargerIn, capacity_ah: float) -> tuple[float, float]:
-    """Amps and balance amps of the charger asked for, where it can charge the pack; else 1C and a usual
-    balancer."""
+def _amps_for(b: OnBench, data: s.PackOnChargerIn, pack: Pack) -> tuple[float, float]:
+    """Amps and balance amps of the charger asked for, where it can charge the pack; else what the pack takes
+    and a usual balancer."""
     if data.charger is not None:
         o: Ordered = ordered(b, [data.pack], data.charger)
         return o.slip.current_a, max(o.fit.charger.balance_a, 0.1)
-    return min(b.rules.charge_c_limit, 1.0) * capacity_ah, 0.3
+    return pack_limit(pack, b.rules).current_a, 0.3
 
 
 def _curve(mode: str, c: CellCurves, full_v: float) -> r.CurveOut:

@@ -2,7 +2,9 @@
 
 from django.test import SimpleTestCase
 
-from coldstack.core.boards.parallel import governing_c, sharing
+from coldstack.core.boards.parallel import governing, sharing
+from coldstack.core.charging.amps import pack_charge_c
+from coldstack.core.packs.health import StateOfHealth
 from coldstack.core.rules.house_rules import HOUSE_RULES, house_rules
 from tests.core.boards.laid import board, four_s, lay
 from tests.core.charging.gear import lead
@@ -111,13 +113,21 @@ class Rate(SimpleTestCase):
             lay(four_s("31", capacity_ah=2.6, charge_c=1.0), 3.7),
             lay(four_s("32", capacity_ah=3.0, charge_c=3.0), 3.7),
         ]
-        c, lowest = governing_c(members, house_rules("field_day"))
-        self.assertEqual((c, lowest.pack.id), (1.0, "owned:31"))
+        lowest = governing(members, house_rules("field_day")).pack
+        self.assertEqual((pack_charge_c(lowest, house_rules("field_day")), lowest.id), (1.0, "owned:31"))
 
     def test_no_label_means_1c(self):
         """What everyone agrees is safe."""
         members = [lay(four_s("31", charge_c=None), 3.7), lay(four_s("32", charge_c=5.0), 3.7)]
-        self.assertEqual(governing_c(members, house_rules("field_day"))[0], 1.0)
+        self.assertEqual(governing(members, house_rules("field_day")).pack.id, "owned:31")
+
+    def test_a_cold_or_unknown_pack_governs(self):
+        """It may be charged at half the rate only, whatever the others' labels say."""
+        steady = house_rules("steady")
+        for how in ({"stranger": True}, {"temperature_c": 5.0}, {"apart": True}, {"level": "light"}):
+            slow = lay(four_s("31", today=StateOfHealth(**how)), 3.7)
+            members = [slow, lay(four_s("32"), 3.7)]
+            self.assertEqual(pack_charge_c(governing(members, steady).pack, steady), 0.5)
 
 
 def _factor(m):

@@ -2,6 +2,7 @@
 
 import math
 import random
+from dataclasses import replace
 
 import numpy as np
 from django.test import SimpleTestCase
@@ -162,8 +163,20 @@ class AgainstTheReplay(SimpleTestCase):
 class Limits(SimpleTestCase):
     def test_packs_alike_take_all_that_they_may_together(self):
         """Nothing is lost where there is nothing to lose."""
-        alike = [small(t, 3.8) for t in "abc"]
+        alike = [small(t, 3.8, cell_resistance_mohm=8.0) for t in "abc"]
         self.assertAlmostEqual(shared_charge_a(alike, STEADY, board(), 3.9)[0], 3.9)
+
+    def test_less_where_resistances_are_only_estimated(self):
+        """One whose resistance is lower by what nobody knows draws more at first: with so many amps no pack
+        gets more than it may, though one of three by the same label is 10 % lower; beside others 25 %."""
+        for ah, label, lower in ((1.3, 40, 0.9), (1.5, 60, 0.75)):
+            guessed = [small("a", 3.8, capacity_ah=ah, label_c=label), small("b", 3.8), small("c", 3.8)]
+            amps, _ = shared_charge_a(guessed, STEADY, board(), 3.9)
+            self.assertLess(amps, 3.9)
+            true = [replace(guessed[0], cell_mohm=lower * guessed[0].cell_mohm), *guessed[1:]]
+            flows = first_minutes(true, amps, STEADY)
+            for amps_of_one, most in zip(flows.current_a, flows.own_a, strict=True):
+                self.assertLessEqual(max(amps_of_one[10:]), 1.05 * most)
 
     def test_the_socket_is_a_limit_too(self):
         """4 A a socket, two packs of 4 Ah alike: 8 A in all."""

@@ -5,12 +5,20 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from coldstack.core.cells.open_circuit import resting_voltage, soc_at_rest
-from coldstack.core.charging.programs import run_down, storage_program
+from coldstack.core.charging.amps import Feed
+from coldstack.core.charging.programs import run_down
+from coldstack.core.charging.programs import storage_program as program
 from coldstack.core.errors import DomainError
 from coldstack.core.readings.cells import pack_reading
+from coldstack.core.rules.house_rules import house_rules
 from coldstack.core.units import minutes_words
 from tests.core.boards.laid import four_s
 from tests.core.charging.gear import charger
+
+
+def storage_program(pack, charger, reading, path=None):
+    return program(pack, charger, reading, rules=house_rules("steady"), feed=Feed("dc"), path=path)
+
 
 FULL = pack_reading("lipo", (4.2,) * 4)
 SMALL = charger(discharge_w=6.0, storage_cap_a=1.0)

@@ -6,10 +6,11 @@ from django.test import SimpleTestCase
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from coldstack.core.boards.batches import label_words
+from coldstack.core.boards.batches import batch_of
 from coldstack.core.charging.charger import SUPPLY_EFFICIENCY, Supply
 from coldstack.core.errors import DomainError
 from coldstack.core.matching.charge import Bench
+from coldstack.core.packs.health import StateOfHealth
 from coldstack.core.rules.house_rules import house_rules
 from coldstack.core.scheduling.bench import Fed, bench_plan, place_words
 from coldstack.core.units import plain_number
@@ -127,6 +128,12 @@ class InWords(SimpleTestCase):
         self.assertEqual(place_words(replace(plan.planned[0], ways=()), nowhere), "")
 
     def test_whose_charge_rate(self):
-        """The label's where it gives one, else common practice."""
-        self.assertEqual(label_words(lay(four_s("a"), 3.7)), "the label of a")
-        self.assertIn("gives no charge rate", label_words(lay(four_s("b", charge_c=None), 3.7)))
+        """The label's where it gives one, else common practice; the house's, or what is known of the pack."""
+        for pack, words in (
+            (four_s("a", charge_c=0.8), "the label of a"),
+            (four_s("b", charge_c=None), "gives no charge rate"),
+            (four_s("c", charge_c=5.0), "house rules “Field day”"),
+            (four_s("d", today=StateOfHealth(stranger=True)), "d: nobody charged"),
+        ):
+            batch = batch_of([lay(pack, 3.7)], rules=house_rules("field_day"), board=None)
+            self.assertIn(words, batch.governed_by)

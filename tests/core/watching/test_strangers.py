@@ -21,14 +21,14 @@ def sample(current_a=4.0, **more):
 class Expected(unittest.TestCase):
     def test_by_the_pack_alone(self):
         """The rules' end, no more mAh than an empty pack takes and no longer than that lasts, with the
-        margins of any charge: 4 Ah at 4 A and half an hour, times 1.3; 4 Ah times 1.15."""
+        margins of any charge: 4 Ah at 4 A, the taper, 3 % more capacity; times 1.1."""
         e = expected_of_stranger(PACK, [sample()], STEADY, look_every_s=600)
         self.assertEqual(
             (e.series, e.current_a, e.full_cell_v), (4, 4.0, for_chemistry(STEADY, "lipo").full_v)
         )
-        self.assertAlmostEqual(e.timer_s, 1.5 * 3600 * 1.3)
-        self.assertAlmostEqual(minutes_at_most(e), 90)
-        self.assertAlmostEqual(e.cutoff_mah, 4600)
+        self.assertTrue(1.1 * 1.1 * 3600 < e.timer_s < 1.1 * 1.5 * 3600, e.timer_s)
+        self.assertAlmostEqual(minutes_at_most(e), e.timer_s / 66)
+        self.assertAlmostEqual(e.cutoff_mah, 1.1 * 1.03 * 4000, delta=60)
 
     def test_more_than_it_may_get(self):
         """By more than an ammeter's error it is not watched but stopped."""
@@ -41,7 +41,9 @@ class Expected(unittest.TestCase):
         with self.assertRaisesRegex(DomainError, "measured nothing yet"):
             expected_of_stranger(PACK, [], STEADY, look_every_s=600)
         slow = expected_of_stranger(PACK, [sample(0.01)], STEADY, look_every_s=600)
-        self.assertAlmostEqual(slow.current_a, 0.4)
+        # what it was set to nobody knows; what it may get is known
+        self.assertEqual(slow.current_a, 4.0)
+        self.assertTrue(10 * 3600 < slow.timer_s / 1.1 < 11 * 3600, slow.timer_s)
 
     def test_what_is_over_already_is_stopped_at_once(self):
         """A cell that is over full as it is taken over, or more mAh than the pack holds."""
