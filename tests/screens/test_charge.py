@@ -4,6 +4,7 @@ import json
 import re
 import tempfile
 from pathlib import Path
+from unittest import mock
 
 from django.test import override_settings
 from playwright.sync_api import expect
@@ -11,6 +12,7 @@ from playwright.sync_api import expect
 from coldstack.server.bench import actions as bench_actions
 from coldstack.server.bench.schemas import StartIn
 from coldstack.server.charges import actions
+from coldstack.server.charges.heartbeat import BEATS
 from coldstack.server.charges.models import Charge
 from coldstack.server.charges.watcher import Watcher
 from coldstack.server.gear.models import Charger, OwnedPack
@@ -28,21 +30,25 @@ class BenchScreen(ScreenCase):
         settings = override_settings(DATA_DIR=self.folder.name)
         settings.enable()
         self.addCleanup(settings.disable)
+        self.seconds = 0.0
+        beats = mock.patch.multiple(BEATS, clock=lambda: self.seconds, _judged={})
+        beats.start()
+        self.addCleanup(beats.stop)
         super().setUp()
 
-    def link(self):
+    def link(self, name="Skerry Four", ports=4):
         """A simulated charger and a checker, linked; the charger's time passes while `watch_until` waits."""
-        self.device = SimulatedCharger("Skerry Four", 4, ("lipo", "lihv"))
+        self.device = SimulatedCharger(name, ports, ("lipo", "lihv"))
         servers = [listen(self.device, 0), checker.serve(0)]
         for server in servers:
             self.addCleanup(server.server_close)
             self.addCleanup(server.shutdown)
         known = {
-            "chargers": {"Skerry Four": f"127.0.0.1:{servers[0].port}"},
+            "chargers": {name: f"127.0.0.1:{servers[0].port}"},
             "checker": f"127.0.0.1:{servers[1].port}",
         }
         Path(self.folder.name, "devices.json").write_text(json.dumps(known))
-        self.watcher = Watcher()
+        self.watcher = Watcher(clock=lambda: self.seconds)
 
     def bench(self):
         self.open("/charge/ptarmigan")
@@ -74,6 +80,7 @@ class BenchScreen(ScreenCase):
         """The charger's time passes, the watch looks, and the page is asked what it shows."""
         for _ in range(rounds):
             self.device.pass_time(step_s)
+            self.seconds += step_s
             self.watcher.tick()
             self.page.clock.run_for(1100)
             self.settled()

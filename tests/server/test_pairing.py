@@ -8,18 +8,26 @@ import threading
 from datetime import timedelta
 from pathlib import Path
 from unittest import mock
+from urllib.parse import urlencode
 
+from django.conf import settings
 from django.contrib.sessions.models import Session
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import connection
 from django.test import Client, SimpleTestCase, TestCase, TransactionTestCase, override_settings
 from django.utils import timezone
+from waitress.adjustments import Adjustments
+from waitress.parser import HTTPRequestParser
 
 from coldstack.server.api.api import api
 from coldstack.server.pairing import invitations, page
 from coldstack.server.pairing.gate import is_loopback
+from coldstack.server.pairing.known import came_in
 from coldstack.server.pairing.models import Phone
 from coldstack.server.pairing.throttle import FROM_ALL, FROM_ONE, WINDOW_S, Throttle
 from coldstack.server.worlds.backup import backup_bytes
+from coldstack.server.worlds.plain_server import WaryChannel
+from coldstack.server.worlds.tls_server import LARGEST_BODY
 from tests.demo_world import demo_world
 
 PHONE, OTHER = "192.168.1.77", "192.168.1.78"
@@ -50,11 +58,16 @@ def phone_at(address=PHONE, **more):
     return Client(REMOTE_ADDR=address, **more)
 
 
+def said(phone, **fields):
+    """The pairing page's form, as a browser sends it."""
+    return phone.post("/pair", urlencode(fields), content_type="application/x-www-form-urlencoded")
+
+
 def paired(scope="everything", address=PHONE):
     """A browser of a phone that was paired."""
     phone = phone_at(address)
     code = invitations.invite(scope, now=timezone.now()).code
-    reply = phone.post("/pair", {"code": code, "name": f"Phone that may {scope}"})
+    reply = said(phone, code=code, name=f"Phone that may {scope}")
     assert reply.status_code == 302, reply.content
     return phone
 
@@ -143,7 +156,7 @@ class Codes(TestCase):
 
     def tried(self, code, phone=None):
         """The status of a try."""
-        return (phone or phone_at()).post("/pair", {"code": code, "name": "Mine"}).status_code
+        return said(phone or phone_at(), code=code, name="Mine").status_code
 
     def test_once(self):
         """It pairs one phone; the same press again leads in, another machine is refused."""
@@ -191,6 +204,36 @@ class Codes(TestCase):
                 self.assertEqual(self.tried("AAAAA-AAAAA"), 422)
         self.assertEqual(self.tried(code), 429)
         self.assertEqual(self.tried(code, phone_at(OTHER)), 302)
+
+    def test_what_cannot_be_a_code_is_not_hashed(self):
+        """Too short, too long, none: turned away before a thread is busy with it."""
+        invitations.invite("look", now=timezone.now())
+        with mock.patch.object(invitations, "check_password") as checked:
+            for code in ("", "AAAAA-AAAA", "A" * 40, "0O1I" * 3):
+                self.assertEqual(self.tried(code), 422)
+        checked.assert_not_called()
+
+    def test_one_at_a_time(self):
+        """While a code is looked at nobody else's keeps a thread busy."""
+        code = invitations.invite("look", now=timezone.now()).code
+        with invitations._hashing:
+            self.assertEqual(self.tried(code), 429)
+        self.assertEqual(self.tried(code), 302)
+
+    def test_no_file_and_nothing_large(self):
+        """A machine that is not paired sends a code or nothing: what it sends is not even read."""
+        file = SimpleUploadedFile("x.bin", b"x" * 100_000)
+        never = mock.patch("django.http.request.HttpRequest._load_post_and_files", side_effect=AssertionError)
+        form = "application/x-www-form-urlencoded"
+        with never:
+            for reply in (
+                phone_at().post("/pair", {"code": "AAAAA-AAAAA", "file": file}),
+                phone_at().post("/pair", "code=" + "A" * 5000, content_type=form),
+                phone_at().post("/pair", "{}", content_type="application/json"),
+                phone_at().post("/pair/authority.crt", {"file": file}),
+            ):
+                self.assertEqual(reply.status_code, 413)
+                self.assertIn("not paired", reply.content.decode())
 
     def test_a_form_from_elsewhere(self):
         """Without its token a code is not even looked at."""
@@ -245,7 +288,7 @@ class Stored(TransactionTestCase):
 
         def press(k):
             gate.wait()
-            got.append(phone_at(f"192.168.1.{k}").post("/pair", {"code": code}).status_code)
+            got.append(said(phone_at(f"192.168.1.{k}"), code=code).status_code)
             connection.close()
 
         threads = [threading.Thread(target=press, args=(k,)) for k in range(6)]
@@ -253,7 +296,9 @@ class Stored(TransactionTestCase):
             thread.start()
         for thread in threads:
             thread.join()
-        self.assertEqual((sorted(got), Phone.objects.count()), ([302] + [422] * 5, 1))
+        # while one is looked at the others are asked to wait, or come too late
+        self.assertEqual((sorted(got)[0], Phone.objects.count()), (302, 1))
+        self.assertTrue(set(got[1:]) <= {302, 422, 429} and got.count(302) == 1, got)
 
 
 class Hands(TestCase):
@@ -304,7 +349,7 @@ class Hands(TestCase):
         code = invitations.invite("everything", now=timezone.now()).code
         phone.get("/pair")
         token = phone.cookies["csrftoken"].value
-        phone.post("/pair", {"code": code, "csrfmiddlewaretoken": token})
+        said(phone, code=code, csrfmiddlewaretoken=token)
         self.assertEqual(phone.get("/api/world").json()["hands"], "everything")
         self.assertEqual(
             unsafe(phone, "PUT", "/api/keep/place", {"place": "x"}, token=False).status_code, 403
@@ -341,3 +386,33 @@ class Hands(TestCase):
         cookie = paired().cookies["cold-stack-own"]
         self.assertTrue(cookie["httponly"])
         self.assertEqual(cookie["samesite"], "Lax")
+
+
+class Wary(SimpleTestCase):
+    """The plain line takes a whole request before the program sees it: not of a stranger."""
+
+    def read(self, head, address=PHONE):
+        server = mock.Mock()
+        channel = WaryChannel.__new__(WaryChannel)
+        with mock.patch("waitress.channel.HTTPChannel.__init__", return_value=None):
+            channel.__init__(server, None, (address, 1), Adjustments())
+        parser = getattr(channel, "parser_class", HTTPRequestParser)(
+            Adjustments(max_request_body_size=LARGEST_BODY)
+        )
+        parser.received(head.encode())
+        return parser
+
+    def head(self, length, cookie=""):
+        more = f"Cookie: {settings.SESSION_COOKIE_NAME}={cookie}\r\n" if cookie else ""
+        return f"POST /pair HTTP/1.1\r\nHost: x\r\n{more}Content-Length: {length}\r\n\r\n"
+
+    def test_by_its_head(self):
+        """5 MB: refused of a stranger, whatever session it names; taken of a phone that came in, and here."""
+        large = 5 * 1024 * 1024
+        self.assertIn("exceeds", str(self.read(self.head(large)).error.body))
+        self.assertIsNotNone(self.read(self.head(large, "made-up")).error)
+        self.assertIsNone(self.read(self.head(200)).error)
+        self.assertIsNone(self.read(self.head(large), "127.0.0.1").error)
+        with mock.patch("coldstack.server.pairing.known._known", {"came-in"}):
+            self.assertIsNone(self.read(self.head(large, "came-in")).error)
+        self.assertFalse(came_in("=;;=\x00"))

@@ -54,6 +54,17 @@ def outcome(answer: Answer, *, state: PortState, over: bool, asked_s: float) -> 
     return "gone_on" if state == "charging" else "unproved"
 
 
+STOP_WORDS: dict[Outcome, str] = {
+    "asked": "Told to stop: waiting until the charger shows that nothing flows.",
+    "confirmed": "Nothing flows any more.",
+    **dict.fromkeys(
+        ("refused", "unheard", "gone_on", "unproved"),
+        "Not known to have stopped. Pull the charger’s plug; then say so here. It is told again until then.",
+    ),
+}
+"""How far a stop has come, for whoever wants it stopped."""
+
+
 def not_known_to_have_stopped(found: Outcome, *, charger: str, refusal: str, now_s: float) -> Alarm | None:
     """The alarm that stands until readings or a person confirm it; None where it is over, or was asked only
     just now."""

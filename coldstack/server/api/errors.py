@@ -7,9 +7,10 @@ import logging
 from typing import Any
 
 from django.conf import settings
-from django.core.exceptions import ObjectDoesNotExist, RequestDataTooBig
+from django.core.exceptions import ObjectDoesNotExist, RequestDataTooBig, SuspiciousOperation
 from django.db import OperationalError
-from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse, UnreadablePostError
+from django.http.multipartparser import MultiPartParserError
 from ninja import NinjaAPI
 from ninja.errors import HttpError, ValidationError
 from pydantic import BaseModel
@@ -61,6 +62,9 @@ def install(api: NinjaAPI) -> None:
         (OperationalError, _not_stored),
         (RequestDataTooBig, _too_big),
         (OverflowError, _too_large),
+        (MultiPartParserError, _no_form),
+        (SuspiciousOperation, _no_form),
+        (UnreadablePostError, _no_form),
         (ChangedElsewhere, _changed),
         (Exception, _unexpected),
     ):
@@ -108,6 +112,11 @@ def _not_stored(request: HttpRequest, error: OperationalError) -> HttpResponse:
 def _too_big(request: HttpRequest, error: RequestDataTooBig) -> HttpResponse:
     most = settings.DATA_UPLOAD_MAX_MEMORY_SIZE // (1024 * 1024)
     return problem(413, "Too much", f"That is more than {most} MB at once.")
+
+
+def _no_form(request: HttpRequest, error: Exception) -> HttpResponse:
+    words = "The form of this request cannot be read: it ends early, or its boundary is missing or foreign."
+    return problem(400, "Not understood", words)
 
 
 def _too_large(request: HttpRequest, error: OverflowError) -> HttpResponse:

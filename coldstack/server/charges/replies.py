@@ -50,7 +50,8 @@ class ChargeLine(BaseModel):
 
     ``state`` is "starting", "charging", "stopping", "done", "stopped" or "failed". Of one that is to stop,
     ``stop_why`` says why and ``stop_outcome`` what came of it: "asked", "refused", "unheard", "gone_on" or
-    "unproved". ``judged_ago_s`` is how long ago the watch judged it, null once it is over. [s]
+    "unproved"; ``stop_said`` says it. ``judged_ago_s`` is how long ago the watch judged it, null once it is
+    over. [s]
     """
 
     id: int
@@ -63,6 +64,7 @@ class ChargeLine(BaseModel):
     ended_why: str
     stop_why: str
     stop_outcome: str
+    stop_said: str
     judged_ago_s: float | None
     summary: dict[str, float | list[float] | None]
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 from functools import lru_cache
-from typing import Any
+from typing import Any, cast
 
 import numpy as np
 from django.db.models import F, Q
@@ -17,6 +17,7 @@ from coldstack.core.charging.unequal_cells import Mode, UnequalCells, cell_curve
 from coldstack.core.watching.alarm import not_judged
 from coldstack.core.watching.expected import expected_from, looks
 from coldstack.core.watching.glance import expected_now, rank, urgency, worst_first
+from coldstack.core.watching.stopping import STOP_WORDS, Outcome
 from coldstack.core.watching.strangers import STRANGER
 from coldstack.core.watching.what_to_do import what_to_do
 from coldstack.server.bench.views import thinned
@@ -109,9 +110,16 @@ def _line(charge: Charge) -> dict[str, Any]:
         "ended_why": charge.ended_why,
         "stop_why": charge.stop_why,
         "stop_outcome": charge.stop_outcome,
+        "stop_said": _stop_said(charge),
         "judged_ago_s": round(BEATS.ago_s(charge.pk)) if charge.state in ACTIVE else None,
         "summary": charge.summary,
     }
+
+
+def _stop_said(charge: Charge) -> str:
+    if charge.state != "stopping":
+        return ""
+    return STOP_WORDS.get(cast(Outcome, charge.stop_outcome), STOP_WORDS["asked"])
 
 
 def _trace(rows: list[tuple[float, list[float], float, float | None, float]]) -> r.SamplesOut:

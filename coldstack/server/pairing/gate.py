@@ -12,6 +12,7 @@ from django.utils import timezone
 
 from coldstack.server.api.errors import problem
 from coldstack.server.pairing.invitations import phone_of
+from coldstack.server.pairing.known import remember
 from coldstack.server.pairing.models import Phone
 
 Hands = Literal["here", "look", "everything"]
@@ -20,6 +21,9 @@ Hands = Literal["here", "look", "everything"]
 PAGE = "/pair"
 AUTHORITY = "/pair/authority.crt"
 NOT_PAIRED = "This device is not paired. At the computer open Find or do, Bring a phone."
+STRANGERS_BODY = 4096
+"""Bytes that a machine that is not paired may send: a code and a name. House figure."""
+TOO_MUCH = "This device is not paired. It may send a code, and nothing else."
 SEEN_EVERY = timedelta(minutes=10)
 
 
@@ -37,16 +41,30 @@ class Gate:
         phone = phone_of(request.session)
         if phone is None:
             return self._turned_away(request)
+        remember(request.session.session_key)
         _seen(request, phone)
         _put(request, "everything" if phone.scope == "everything" else "look", phone)
         return self.get_response(request)
 
     def _turned_away(self, request: HttpRequest) -> HttpResponse:
         if request.path in (PAGE, AUTHORITY):
+            if request.method not in ("GET", "HEAD") and not _small_form(request):
+                # nothing of it is read, let alone kept
+                return HttpResponse(TOO_MUCH, status=413, content_type="text/plain; charset=utf-8")
             return self.get_response(request)
         if request.path.startswith("/api"):
             return problem(401, "Not paired", NOT_PAIRED)
         return HttpResponseRedirect(PAGE)
+
+
+def _small_form(request: HttpRequest) -> bool:
+    """Whether it can be no more than a code and a name, in a form without files."""
+    length = request.META.get("CONTENT_LENGTH") or ""
+    return (
+        request.content_type == "application/x-www-form-urlencoded"
+        and length.isdecimal()
+        and int(length) <= STRANGERS_BODY
+    )
 
 
 def is_loopback(address: str) -> bool:

@@ -6,6 +6,7 @@ import secrets
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 from functools import cache
+from threading import Lock
 from typing import Any
 
 from django.contrib.auth.hashers import check_password, make_password
@@ -19,6 +20,11 @@ ALPHABET = "23456789ABCDEFGHJKLMNPQRSTUVWXYZ"
 """Without the signs that are taken for one another: 0 and O, 1 and I."""
 LENGTH = 10
 SESSION_KEY = "phone"
+_hashing = Lock()
+
+
+class Busy(Exception):
+    """Another code is being looked at."""
 
 
 @dataclass(frozen=True)
@@ -41,9 +47,26 @@ def invite(scope: Scope, *, now: datetime) -> Invited:
 def take(code: str, name: str, *, now: datetime) -> Phone | None:
     """The phone that this code pairs; None for a code that is wrong, used or too old.
 
-    A code is compared in constant time, and hashed also where none is open, so that the time tells nothing.
+    A code is compared in constant time, and hashed also where none is open, so that the time tells nothing;
+    what cannot be a code is turned away before that. Hashing takes a thread for a while: one at a time does.
+
+    Raises
+    ------
+    Busy
+        While another code is looked at.
     """
     said = "".join(c for c in code.upper() if c in ALPHABET)
+    if len(said) != LENGTH:
+        return None
+    if not _hashing.acquire(blocking=False):
+        raise Busy
+    try:
+        return _taken(said, name, now)
+    finally:
+        _hashing.release()
+
+
+def _taken(said: str, name: str, now: datetime) -> Phone | None:
     open_ = Invitation.objects.filter(used=None, ends__gt=now).first()
     right = check_password(said, open_.secret if open_ else _decoy())
     if open_ is None or not right:

@@ -13,7 +13,7 @@ from django.views.decorators.csrf import csrf_protect
 from django.views.decorators.http import require_http_methods
 
 from coldstack.server.pairing import gate
-from coldstack.server.pairing.invitations import SESSION_KEY, phone_of, take
+from coldstack.server.pairing.invitations import SESSION_KEY, Busy, phone_of, take
 from coldstack.server.pairing.throttle import WINDOW_S, Throttle
 
 throttle = Throttle()
@@ -35,7 +35,11 @@ def pair(request: HttpRequest) -> HttpResponse:
     if not throttle.take(address, time.monotonic()):
         words = f"Too many tries. Wait {WINDOW_S / 60:.0f} minutes, then ask the computer for a new code."
         return _page(request, code=code, name=name, wrong=words, status=429)
-    phone = take(code, name, now=timezone.now())
+    try:
+        phone = take(code, name, now=timezone.now())
+    except Busy:
+        words = "Another code is being looked at just now. Try again in a moment."
+        return _page(request, code=code, name=name, wrong=words, status=429)
     if phone is None:
         words = "This code is wrong, used, or older than ten minutes. Ask the computer for a new one."
         return _page(request, code=code, name=name, wrong=words, status=422)

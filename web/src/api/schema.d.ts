@@ -355,6 +355,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/charges/{charge_id}/pulled": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * I pulled the charger’s plug
+         * @description For a charge that is not known to have stopped: who stands there is believed.
+         */
+        post: operations["coldstack_server_charges_routes_pulled"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/charges/{charge_id}/stop": {
         parameters: {
             query?: never;
@@ -366,7 +386,8 @@ export interface paths {
         put?: never;
         /**
          * Stop a charge
-         * @description Stopped at the charger first; an error if it cannot be reached.
+         * @description Told to the charger. *Stopped* where its readings show that nothing flows; else *stopping*, with what
+         *     came of it: it is told again until that is known.
          */
         post: operations["coldstack_server_charges_routes_stop"];
         delete?: never;
@@ -3526,6 +3547,11 @@ export interface components {
         /**
          * ChargeLine
          * @description A charge in a list.
+         *
+         *     ``state`` is "starting", "charging", "stopping", "done", "stopped" or "failed". Of one that is to stop,
+         *     ``stop_why`` says why and ``stop_outcome`` what came of it: "asked", "refused", "unheard", "gone_on" or
+         *     "unproved"; ``stop_said`` says it. ``judged_ago_s`` is how long ago the watch judged it, null once it is
+         *     over. [s]
          */
         ChargeLine: {
             /** Charger Name */
@@ -3534,6 +3560,8 @@ export interface components {
             ended_why: string;
             /** Id */
             id: number;
+            /** Judged Ago S */
+            judged_ago_s: number | null;
             /** Label */
             label: string;
             /** Packs */
@@ -3547,6 +3575,12 @@ export interface components {
             started: string;
             /** State */
             state: string;
+            /** Stop Outcome */
+            stop_outcome: string;
+            /** Stop Said */
+            stop_said: string;
+            /** Stop Why */
+            stop_why: string;
             /** Summary */
             summary: {
                 [key: string]: number | number[] | null;
@@ -4767,6 +4801,8 @@ export interface components {
             full_v: number;
             /** Id */
             id: number;
+            /** Judged Ago S */
+            judged_ago_s: number;
             /** Label */
             label: string;
             /** Look In S */
@@ -7545,6 +7581,8 @@ export interface components {
             full_cell_v: number;
             /** Id */
             id: number;
+            /** Judged Ago S */
+            judged_ago_s: number | null;
             /** Label */
             label: string;
             /** Look Due S */
@@ -7570,6 +7608,12 @@ export interface components {
             started: string;
             /** State */
             state: string;
+            /** Stop Outcome */
+            stop_outcome: string;
+            /** Stop Said */
+            stop_said: string;
+            /** Stop Why */
+            stop_why: string;
             /** Summary */
             summary: {
                 [key: string]: number | number[] | null;
@@ -9369,6 +9413,64 @@ export interface operations {
         };
     };
     coldstack_server_charges_routes_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                charge_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunningOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_charges_routes_pulled: {
         parameters: {
             query?: never;
             header?: never;

@@ -3,7 +3,7 @@ import { Link, useParams, useRouterState } from "@tanstack/react-router";
 import { lazy, Suspense, useEffect, useState } from "react";
 import { wordsOf } from "@/api/problem";
 import type { StandingAlarm } from "@/api/types";
-import { alarmsQuery, confirmAlarm, stopStranger, takeOver } from "@/app/alarms";
+import { alarmsQuery, confirmAlarm, pulledPlug, stopStranger, takeOver } from "@/app/alarms";
 import { notify } from "@/app/notices";
 import { readyByPresses, readySound, useBeeping, useSoundReady } from "@/app/sound";
 import { useMarkedTitle } from "@/app/title";
@@ -12,6 +12,9 @@ import { timeWords } from "@/format/time";
 
 const AlarmGraph = lazy(() => import("@/stages/charge/AlarmGraph").then((m) => ({ default: m.AlarmGraph })));
 const AGAIN_MS = 1500;
+const PULL_PLUG = "pull_plug";
+/** Alarms that no word ends while they hold: a plug is pulled, the watch judges again. */
+const STANDS = new Set([PULL_PLUG, "not_judged"]);
 
 /**
  * Alarms on every stage, with what to do now, until somebody has seen to them; and what charges meanwhile.
@@ -89,7 +92,10 @@ function OneAlarm({ alarm, packs }: { alarm: StandingAlarm; packs: readonly stri
             Stop it there
           </button>
         )}
-        {alarm.level === "stop" && (
+        {alarm.kind === PULL_PLUG && !alarm.over && alarm.charge != null && (
+          <PulledButton charge={alarm.charge} label={alarm.label} onAct={act} />
+        )}
+        {alarm.level === "stop" && !STANDS.has(alarm.kind) && (
           <button
             type="button"
             className="control"
@@ -101,6 +107,26 @@ function OneAlarm({ alarm, packs }: { alarm: StandingAlarm; packs: readonly stri
       </div>
       {alarm.kind === "stranger" && !alarm.over && <TakeOver alarm={alarm} packs={packs} />}
     </li>
+  );
+}
+
+type PulledProps = {
+  charge: number;
+  label: string;
+  onAct: (work: () => Promise<void>, words: string) => Promise<void>;
+};
+
+/** Who stands at the charger and pulled its plug says so: that ends a charge that its charger does not end. */
+function PulledButton({ charge, label, onAct }: PulledProps) {
+  const queries = useQueryClient();
+  return (
+    <button
+      type="button"
+      className="stop-button"
+      onClick={() => void onAct(() => pulledPlug(queries, charge), "It could not be noted.")}
+    >
+      I pulled its plug<span className="sr-only">: {label}</span>
+    </button>
   );
 }
 

@@ -5,14 +5,14 @@ import { CellChart } from "@/charts/CellChart";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { minutesWords } from "@/format/time";
-import { chargeQuery, chargesQuery } from "@/stages/charge/queries";
+import { chargeQuery, charges, chargesQuery } from "@/stages/charge/queries";
 import { Sheet } from "@/ui/Sheet";
 
 /** Charges that ended: what went in, how long, how they ended. */
 export function LogPart() {
-  const { data: charges = [] } = useQuery(chargesQuery);
+  const { data: lines = [] } = useQuery(chargesQuery);
   const [opened, setOpened] = useState<ChargeLine | undefined>();
-  const ended = charges.filter((c) => c.state !== "charging" && c.state !== "starting");
+  const ended = lines.filter((c) => !charges(c));
   if (ended.length === 0) return null;
   return (
     <section aria-label="Log of charges" className="border-t px-4 py-4 md:px-6">

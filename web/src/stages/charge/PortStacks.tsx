@@ -2,19 +2,20 @@ import type { Glance } from "@/api/types";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { clock } from "@/format/time";
+import { JudgedAgo } from "@/stages/charge/JudgedAgo";
 
-type Props = { charges: Glance[]; shown: number; onShow: (id: number) => void };
+type Props = { charges: Glance[]; at: number; shown: number; onShow: (id: number) => void };
 
 /**
  * Every charge that runs as a small stack of its cells, the worst first; the pressed one is shown large below.
  * On a phone it is to be read from an arm's length. */
-export function PortStacks({ charges, shown, onShow }: Props) {
+export function PortStacks({ charges, at, shown, onShow }: Props) {
   return (
     <>
       <ul className="mt-3 grid gap-3 sm:grid-cols-2 xl:grid-cols-4">
         {charges.map((c) => (
           <li key={c.id} className="flex">
-            <PortStack charge={c} pressed={c.id === shown} onPress={() => onShow(c.id)} />
+            <PortStack charge={c} at={at} pressed={c.id === shown} onPress={() => onShow(c.id)} />
           </li>
         ))}
       </ul>
@@ -26,15 +27,9 @@ export function PortStacks({ charges, shown, onShow }: Props) {
   );
 }
 
-function PortStack({
-  charge: c,
-  pressed,
-  onPress,
-}: {
-  charge: Glance;
-  pressed: boolean;
-  onPress: () => void;
-}) {
+type StackProps = { charge: Glance; at: number; pressed: boolean; onPress: () => void };
+
+function PortStack({ charge: c, at, pressed, onPress }: StackProps) {
   const p = usePreferences();
   const alarmed = c.urgency !== "well";
   const edge = pressed ? "border-fjord" : alarmed ? "border-alert" : "border-rule";
@@ -67,6 +62,7 @@ function PortStack({
       <span className="text-small text-ink-faint">
         {c.charger_name}, port {c.port}
       </span>
+      <JudgedAgo seconds={c.judged_ago_s} since={at} />
     </button>
   );
 }

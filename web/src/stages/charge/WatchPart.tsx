@@ -7,6 +7,7 @@ import { CellChart } from "@/charts/CellChart";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { clock } from "@/format/time";
+import { JudgedAgo } from "@/stages/charge/JudgedAgo";
 import { PortStacks } from "@/stages/charge/PortStacks";
 import {
   chargeQuery,
@@ -57,7 +58,7 @@ type SeveralProps = { running: ChargeLine[]; onStop: (id: number) => Promise<voi
 
 /** All of them small, one of them large: the pressed one, else the worst. */
 function Several({ running, onStop }: SeveralProps) {
-  const { data: found, error } = useQuery(glanceQuery);
+  const { data: found, error, dataUpdatedAt } = useQuery(glanceQuery);
   const [pressed, press] = useState<number | null>(null);
   if (!found)
     return (
@@ -66,7 +67,7 @@ function Several({ running, onStop }: SeveralProps) {
   const shown = running.find((c) => c.id === pressed) ?? running.find((c) => c.id === found[0]?.id);
   return (
     <>
-      <PortStacks charges={found} shown={shown?.id ?? -1} onShow={press} />
+      <PortStacks charges={found} at={dataUpdatedAt} shown={shown?.id ?? -1} onShow={press} />
       {shown && <Watched key={shown.id} line={shown} onStop={onStop} />}
     </>
   );
@@ -78,10 +79,14 @@ function useStop() {
   return useCallback(
     async (id: number) => {
       await act({
-        act: async () => queries.setQueryData(chargeQuery(id, true).queryKey, await stopCharge(id)),
+        act: async () => {
+          const charge = await stopCharge(id);
+          queries.setQueryData(chargeQuery(id, true).queryKey, charge);
+          return charge;
+        },
         touches: ["charges", "life"],
         fails: "It could not be stopped: go to the charger.",
-        says: () => "Stopped.",
+        says: (charge) => charge.stop_said || "Stopped.",
       });
     },
     [queries, act],
@@ -92,7 +97,7 @@ type WatchedProps = { line: ChargeLine; onStop: (id: number) => Promise<void> };
 
 function Watched({ line, onStop }: WatchedProps) {
   const queries = useQueryClient();
-  const { data, error } = useQuery(chargeQuery(line.id, true));
+  const { data, error, dataUpdatedAt } = useQuery(chargeQuery(line.id, true));
   const p = usePreferences();
   const alarms = data?.alarms.filter((a) => !a.over) ?? [];
   const act = useAct();
@@ -170,17 +175,26 @@ function Watched({ line, onStop }: WatchedProps) {
                 }
               />
             </dl>
-            <p className={`mt-3 text-plain ${due <= 0 ? "font-semibold text-alert" : ""}`}>
-              {due > 0 ? `Next look in ${minutesSeconds(due)}` : "Look now"}
-            </p>
-            <div className="mt-1.5 flex flex-wrap gap-3">
-              <button type="button" className="primary min-h-9" onClick={() => void looked()}>
-                I looked: cool and flat
-              </button>
-              <button type="button" className="stop-button" onClick={() => void onStop(line.id)}>
-                Stop
-              </button>
-            </div>
+            {data.state === "stopping" ? (
+              <p role="status" className="mt-3 text-plain font-semibold text-alert">
+                {data.stop_said}
+              </p>
+            ) : (
+              <>
+                <p className={`mt-3 text-plain ${due <= 0 ? "font-semibold text-alert" : ""}`}>
+                  {due > 0 ? `Next look in ${minutesSeconds(due)}` : "Look now"}
+                </p>
+                <div className="mt-1.5 flex flex-wrap gap-3">
+                  <button type="button" className="primary min-h-9" onClick={() => void looked()}>
+                    I looked: cool and flat
+                  </button>
+                  <button type="button" className="stop-button" onClick={() => void onStop(line.id)}>
+                    Stop
+                  </button>
+                </div>
+              </>
+            )}
+            <JudgedAgo seconds={data.judged_ago_s ?? 0} since={dataUpdatedAt} />
             {data.simulated && <Faults id={line.id} cells={data.trace.cell_v.length} />}
           </div>
         </div>
@@ -207,6 +221,8 @@ const FAULTS = [
   ["warm", "a pack that warms"],
   ["supply_sag", "a sagging supply"],
   ["link_lost", "a lost link"],
+  ["refuses_stop", "a charger that does not stop"],
+  ["over_current", "a charger that does what it likes"],
 ] as const;
 
 /** For the simulated charger only: put a fault in, to see what its alarm is like. */

@@ -39,7 +39,7 @@ export const chargesQuery = queryOptions({
 });
 
 /** It is on its charger. */
-export const charges = (c: ChargeLine) => c.state === "charging" || c.state === "starting";
+export const charges = (c: ChargeLine) => ["starting", "charging", "stopping"].includes(c.state);
 
 export const glanceQuery = queryOptions({
   queryKey: ["charges", "glance"],

@@ -20,7 +20,6 @@ from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 from django.db import DatabaseError, close_old_connections
 from django.utils import timezone
-from waitress.server import create_server
 
 from coldstack.core.boards import rush
 from coldstack.core.discharge import simulate
@@ -37,6 +36,7 @@ from coldstack.server.worlds import tls_server
 from coldstack.server.worlds.backup import made_by_newer
 from coldstack.server.worlds.carry_over import carry_over
 from coldstack.server.worlds.listening import Listening
+from coldstack.server.worlds.plain_server import plain_server
 from coldstack.server.worlds.serving import Serving, served_at
 from coldstack.standins.start import ensure_standins
 
@@ -96,7 +96,7 @@ class Command(BaseCommand):
         call_command("clearsessions")
         secure = self._serve_securely(application, line) if line.secured else []
         logging.getLogger("waitress.queue").setLevel(logging.ERROR)
-        server = create_server(application, listen=line.listen, threads=THREADS, ident="Cold Stack")
+        server = plain_server(application, listen=line.listen, threads=THREADS)
         try:
             serving.tell(line.address, line.phones)
             self._say(line.address)

@@ -1,0 +1,28 @@
+import { useEffect, useState } from "react";
+
+const LATE_S = 15;
+type Props = { seconds: number; since: number };
+
+/**
+ * How long ago the watch judged a charge: by what was told, and the time that has passed since that came, in case
+ * nothing comes any more. */
+export function JudgedAgo({ seconds, since }: Props) {
+  const passed = usePassed(since);
+  const ago = Math.round(seconds + passed);
+  const words = ago < 1 ? "just now" : `${ago} s ago`;
+  return (
+    <span className={`block text-small ${ago > LATE_S ? "font-semibold text-alert" : "text-ink-faint"}`}>
+      Judged by the watch {words}
+    </span>
+  );
+}
+
+/** Whole seconds since then. */
+function usePassed(since: number): number {
+  const [now, setNow] = useState(Date.now);
+  useEffect(() => {
+    const timer = window.setInterval(() => setNow(Date.now()), 1000);
+    return () => window.clearInterval(timer);
+  }, []);
+  return Math.max(0, Math.floor((now - since) / 1000));
+}
