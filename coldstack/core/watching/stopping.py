@@ -69,7 +69,7 @@ def not_known_to_have_stopped(found: Outcome, *, charger: str, refusal: str, now
     """The alarm that stands until readings or a person confirm it; None where it is over, or was asked only
     just now."""
     words = {
-        "refused": f"{charger} refuses" + (f": “{refusal}”" if refusal else ""),
+        "refused": f"{charger} refuses" + (f" (“{refusal.rstrip('.')}”)" if refusal else ""),
         "unheard": f"{charger} does not answer",
         "gone_on": f"{charger} said yes and goes on",
         "unproved": f"{charger} says that it has stopped, and no reading shows it",

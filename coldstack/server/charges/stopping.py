@@ -8,6 +8,7 @@ from __future__ import annotations
 from contextlib import suppress
 
 from django.db import DatabaseError, transaction
+from django.utils import timezone
 
 from coldstack.core.errors import DomainError
 from coldstack.core.watching.alarm import PULL_PLUG
@@ -95,7 +96,10 @@ def pulled(charge: Charge) -> Charge:
     if device is not None and charge.expected.get("simulated") is True:
         with suppress(LinkLost, DeviceRefusal):
             device.unplug(charge.port)
-    end(charge, "stopped", f"{charge.stop_why or BY_HAND}; its plug was pulled")
+    with transaction.atomic():
+        end(charge, "stopped", f"{charge.stop_why or BY_HAND}; its plug was pulled")
+        # who pulled it has seen to that; what else was wrong is seen to on its own
+        charge.alarms.filter(kind=PULL_PLUG, confirmed=None).update(confirmed=timezone.now())
     return Charge.objects.get(pk=charge.pk)
 
 

@@ -3,8 +3,9 @@ import { Link, useParams, useRouterState } from "@tanstack/react-router";
 import { lazy, Suspense, useEffect, useState } from "react";
 import { wordsOf } from "@/api/problem";
 import type { StandingAlarm } from "@/api/types";
-import { alarmsQuery, confirmAlarm, pulledPlug, stopStranger, takeOver } from "@/app/alarms";
+import { alarmsQuery, confirmAlarm, stopStranger, takeOver } from "@/app/alarms";
 import { notify } from "@/app/notices";
+import { PulledButton } from "@/app/PulledButton";
 import { readyByPresses, readySound, useBeeping, useSoundReady } from "@/app/sound";
 import { useMarkedTitle } from "@/app/title";
 import { useLastModel } from "@/app/useLastModel";
@@ -93,7 +94,7 @@ function OneAlarm({ alarm, packs }: { alarm: StandingAlarm; packs: readonly stri
           </button>
         )}
         {alarm.kind === PULL_PLUG && !alarm.over && alarm.charge != null && (
-          <PulledButton charge={alarm.charge} label={alarm.label} onAct={act} />
+          <PulledButton charge={alarm.charge} label={alarm.label} />
         )}
         {alarm.level === "stop" && !STANDS.has(alarm.kind) && (
           <button
@@ -107,26 +108,6 @@ function OneAlarm({ alarm, packs }: { alarm: StandingAlarm; packs: readonly stri
       </div>
       {alarm.kind === "stranger" && !alarm.over && <TakeOver alarm={alarm} packs={packs} />}
     </li>
-  );
-}
-
-type PulledProps = {
-  charge: number;
-  label: string;
-  onAct: (work: () => Promise<void>, words: string) => Promise<void>;
-};
-
-/** Who stands at the charger and pulled its plug says so: that ends a charge that its charger does not end. */
-function PulledButton({ charge, label, onAct }: PulledProps) {
-  const queries = useQueryClient();
-  return (
-    <button
-      type="button"
-      className="stop-button"
-      onClick={() => void onAct(() => pulledPlug(queries, charge), "It could not be noted.")}
-    >
-      I pulled its plug<span className="sr-only">: {label}</span>
-    </button>
   );
 }
 

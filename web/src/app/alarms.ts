@@ -36,10 +36,9 @@ export async function stopStranger(queries: QueryClient, id: number): Promise<vo
 }
 
 /** Somebody pulled the charger's plug: the charge is over. */
-export async function pulledPlug(queries: QueryClient, charge: number): Promise<void> {
+export async function pulledPlug(charge: number): Promise<void> {
   const params = { params: { path: { charge_id: charge } } };
   await answered(client.POST("/api/charges/{charge_id}/pulled", params));
-  touched(queries, "charges", "bench", "life");
 }
 
 export async function takeOver(queries: QueryClient, id: number, pack: string): Promise<void> {

@@ -3,6 +3,7 @@ import { useCallback, useMemo, useState } from "react";
 import type { ChargeLine } from "@/api/types";
 import { useAct } from "@/app/act";
 import { useKeys } from "@/app/keys";
+import { PulledButton } from "@/app/PulledButton";
 import { CellChart } from "@/charts/CellChart";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
@@ -99,7 +100,8 @@ function Watched({ line, onStop }: WatchedProps) {
   const queries = useQueryClient();
   const { data, error, dataUpdatedAt } = useQuery(chargeQuery(line.id, true));
   const p = usePreferences();
-  const alarms = data?.alarms.filter((a) => !a.over) ?? [];
+  // that it does not stop is said beside the button that ends it
+  const alarms = data?.alarms.filter((a) => !a.over && a.kind !== "pull_plug") ?? [];
   const act = useAct();
   const looked = () =>
     act({
@@ -176,9 +178,12 @@ function Watched({ line, onStop }: WatchedProps) {
               />
             </dl>
             {data.state === "stopping" ? (
-              <p role="status" className="mt-3 text-plain font-semibold text-alert">
-                {data.stop_said}
-              </p>
+              <>
+                <p role="status" className="mt-3 mb-1.5 text-plain font-semibold text-alert">
+                  {data.stop_said}
+                </p>
+                {data.stop_outcome !== "asked" && <PulledButton charge={line.id} label={line.label} />}
+              </>
             ) : (
               <>
                 <p className={`mt-3 text-plain ${due <= 0 ? "font-semibold text-alert" : ""}`}>
