@@ -32,6 +32,7 @@ from coldstack.standins.charger_port import Port
 RATES_C = {"lipo": (1.0, 3.0), "lihv": (1.0, 3.0), "liion": (0.5, 1.0), "semisolid": (0.5, 1.0)}
 RATES_C |= {"lifepo4": (1.0, 2.0), "nimh": (1.0, 1.0)}
 """Charge rates that labels print."""
+LONGEST_S = 36_000.0
 
 
 @dataclass
@@ -150,7 +151,7 @@ def set_for(sound: SoundPack, rules: str = "field_day") -> tuple[Expected, dict]
 
 
 def watched(
-    sound: SoundPack, meter: Meter, chance: np.random.Generator, longest_s: float = 36_000.0
+    sound: SoundPack, meter: Meter, chance: np.random.Generator, took_s: list[float] | None = None
 ) -> Iterator[Alarm]:
     """Every alarm of its charge, looked at in time."""
     e, order = set_for(sound)
@@ -160,14 +161,18 @@ def watched(
     assert port.cells is not None
     port.cells._spreading_ohm_ah *= sound.spreading
     port.start(order, "r", (e.chemistry,))
+    took_s = [] if took_s is None else took_s
     first: Sample | None = None
     window: list[Sample] = []
     marks: list[Mark] = []
     failed: frozenset[str] = frozenset()
     taken = 0
-    while port.state == "charging" and port.time_s < longest_s:
+    while port.state == "charging" and port.time_s < LONGEST_S:
         port.advance(meter.every_s)
-        fresh = [meter.read(x, chance) for x in port.samples[taken:]]
+        new = port.samples[taken:]
+        if meter.every_s > charger_port.SAMPLE_S and port.state == "charging":
+            new = new[-1:]  # a slow one tells no more
+        fresh = [meter.read(x, chance) for x in new]
         taken = len(port.samples)
         said = believed(
             {"state": port.state, "ended": "", "time_s": port.time_s, "samples": fresh},
@@ -182,6 +187,7 @@ def watched(
         h = Heard(e, first, tuple(window), said.samples, looked_s=now, now_s=now, clock=tuple(marks))
         found = judge(h, failed_before=failed)
         failed = found.failed
+        took_s[:] = [port.time_s]
         yield from found.alarms
         if any(a.level == "stop" for a in found.alarms):
             return
