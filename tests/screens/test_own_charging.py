@@ -26,9 +26,8 @@ class OnABoard(OwnGearCase):
         self.post("/api/gear/packs", {**PACK, "tag": "B2", "name": "My other 3S"})
         self.post("/api/gear/pieces", BOARD)
 
-    def test_two_packs_gently(self):
-        """Laid out, looked at, read 0.02 V apart: one batch, what each takes at first, and with a time to be
-        ready by both paces."""
+    def lay_out(self):
+        """Both packs, looked at and read 0.02 V apart."""
         self.bench()
         self.page.get_by_role("combobox", name="Lay out a pack").fill("B2")
         self.page.get_by_role("option", name=re.compile("^B2")).wait_for()
@@ -41,6 +40,20 @@ class OnABoard(OwnGearCase):
             line.get_by_role("button", name="Looked and felt: sound, cool").click()
             line.get_by_text("Sound, cool").wait_for()
         self.page.get_by_text("2 packs in 1 batch").wait_for()
+
+    def test_packs_that_nobody_knows(self):
+        """Never charged, run or checked here: at half of C, and it says why."""
+        self.lay_out()
+        batches = self.page.get_by_role("region", name="Batches")
+        batches.get_by_text("2.2 + 2.2 Ah at 0.5C, by A1: nobody charged, ran or checked it here").wait_for()
+
+    def test_two_packs_gently(self):
+        """Checked once; laid out, looked at, read 0.02 V apart: one batch, what each takes at first, and
+        with a time to be ready by both paces."""
+        for tag in ("A1", "B2"):
+            check = {"cells": "3.82 3.82 3.82", "mohm": "6 6 6", "temperature_c": 22}
+            self.post(f"/api/keep/packs/{tag}/checks", check)
+        self.lay_out()
         batches = self.page.get_by_role("region", name="Batches")
         batches.get_by_text(re.compile(r"When joined: A1 gives \d\.\d A, B2 takes \d\.\d A")).wait_for()
         batches.get_by_role("img", name=re.compile("^Charged at .*A1 .*B2 ")).wait_for()

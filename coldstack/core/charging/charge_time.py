@@ -132,8 +132,12 @@ def _check(c: ChargeColumns) -> None:
 def _left_to_balance(c: ChargeColumns, flowing_min: Floats, case: int) -> Floats:
     """What the balancer has still to do when nothing flows any more. [min]"""
     with np.errstate(divide="ignore", invalid="ignore"):
-        times = np.where(_volts_tell()[c.chemistry_index], IMBALANCE_FACTORS[case], BLIND_FACTORS[case])
-        whole = np.where(c.balance_a > 0, 60 * times * c.balance_ah / c.balance_a, 0.0)
+        tells = _volts_tell()[c.chemistry_index]
+        uneven_ah = np.where(tells, IMBALANCE_FACTORS[case], BLIND_FACTORS[case]) * c.balance_ah
+        if case == HIGH and c.lowest_soc is not None:
+            # what the meter hid of how far the cells are apart
+            uneven_ah = uneven_ah + np.where(tells, (c.start_soc - c.lowest_soc) * c.capacity_ah, 0.0)
+        whole = np.where(c.balance_a > 0, 60 * uneven_ah / c.balance_a, 0.0)
     return np.asarray(np.maximum(whole - _balanced_beside()[c.chemistry_index] * flowing_min, 0.0))
 
 

@@ -60,6 +60,14 @@ class Cells(SimpleTestCase):
         self.assertEqual(said(rows), {"not_following": "stop"})
         self.assertIn("Cell 3 does not follow", alarms(rows, E, looked_s=300, now_s=300)[0].sentence)
 
+    def test_less_current_tells_of_resistances(self):
+        """At constant volts the current falls, and a cell that resists more rises less: no fault. At the same
+        current it is one."""
+        rows = run(0.0085, 0.0085, 0.001, 0.0085)
+        falls = [replace(s, current_a=4.0 - s.time_s / 120) for s in rows]
+        self.assertNotIn("not_following", said(falls))
+        self.assertIn("not_following", said(rows))
+
     def test_the_fullest_cell_may_stand_still(self):
         """It is bled by the balancer while the others come up."""
         rows = [replace(s, cell_v=(4.0, *s.cell_v[1:])) for s in run(0, 0.01, 0.01, 0.01)]

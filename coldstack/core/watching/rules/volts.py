@@ -21,6 +21,8 @@ FOLLOWS_OVER_S, FOLLOWS_RISE_V, FOLLOWS_SHARE = 120.0, 0.008, 0.25
 does not follow."""
 FOLLOWS_SHORT_V, FOLLOWS_SIGMAS = 0.004, 4.0
 """By so much it must fall short, and by so many times the scatter of its own readings. House figures."""
+UNLIKE_SHARE = 0.3
+"""Cells of one pack resist so much more than the others, as a share. House figure."""
 ABOUT_S = 25.0
 """What a cell reads is the middle of its readings in this time: one wobble of a contact says nothing."""
 DROP_V, STEADY, STEADY_OVER_S, FALLS_BACK_S = 0.03, 0.95, 100.0, 300.0
@@ -78,6 +80,7 @@ def following(h: Heard) -> Iterator[Alarm]:
     # the fullest cell may stand still because it is bled; a low one may not
     low = late[k] < median(late)
     short_v = max(FOLLOWS_SHORT_V, FOLLOWS_SIGMAS * _scatter(h.since(FALLS_BACK_S), k))
+    short_v += _unlike_v(h, last.time_s)
     due = min(usual, rise_due_v(h.expected, early[k], FOLLOWS_OVER_S / 3600 * last.current_a))
     if low and due >= FOLLOWS_RISE_V and slowest < FOLLOWS_SHARE * due and due - slowest >= short_v:
         words = (
@@ -85,6 +88,17 @@ def following(h: Heard) -> Iterator[Alarm]:
             f"{slowest:.3f} V. Going on would overcharge the others."
         )
         yield Alarm("not_following", "stop", last.time_s, words)
+
+
+def _unlike_v(h: Heard, time_s: float) -> float:
+    """How much less a cell may rise where less current flows than two minutes ago: one that resists more
+    than the others loses more by that. [V]"""
+    then = [s.current_a for s in h.window if abs(s.time_s - time_s + FOLLOWS_OVER_S) <= ABOUT_S / 2]
+    if not then or h.last is None:
+        return 0.0
+    body = h.expected.body
+    ohm = (body.cell_mohm + body.spreading.middle / body.capacity_ah) / 1000
+    return UNLIKE_SHARE * ohm * max(median(then) - h.last.current_a, 0.0)
 
 
 def falling(h: Heard) -> Iterator[Alarm]:
