@@ -59,7 +59,7 @@ STOP_WORDS: dict[Outcome, str] = {
     "confirmed": "Nothing flows any more.",
     **dict.fromkeys(
         ("refused", "unheard", "gone_on", "unproved"),
-        "Not known to have stopped. Pull the charger’s plug; then say so here. It is told again until then.",
+        "Not known to have stopped. Pull the charger’s plug, then say so here: until then it is told again.",
     ),
 }
 """How far a stop has come, for whoever wants it stopped."""

@@ -11,7 +11,7 @@ export function JudgedAgo({ seconds, since }: Props) {
   const ago = Math.round(seconds + passed);
   const words = ago < 1 ? "just now" : `${ago} s ago`;
   return (
-    <span className={`block text-small ${ago > LATE_S ? "font-semibold text-alert" : "text-ink-faint"}`}>
+    <span className={`mt-1 block text-small ${ago > LATE_S ? "font-semibold text-alert" : "text-ink-faint"}`}>
       Judged by the watch {words}
     </span>
   );
