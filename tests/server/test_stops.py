@@ -240,6 +240,18 @@ class Blind(FaithCase):
         self.go_on(30)
         self.assertEqual((self.state(pk), self.kinds(pk)), ("charging", {}))
 
+    def test_ended_by_a_hand_while_it_is_looked_at(self):
+        """The round that was under way leaves no alarm behind that nobody could end."""
+        pk = self.started("01", look_every_min=20)
+        self.go_on(30)
+        self.device.answer({"do": "fault", "port": 1, "fault": "refuses_stop"})
+        self.post(f"/api/charges/{pk}/stop", {})
+        before = Charge.objects.get(pk=pk)
+        self.post(f"/api/charges/{pk}/pulled", {})
+        self.watcher.look_at(before)
+        self.assertEqual([a.kind for a in self.kinds(pk).values() if not a.over], [])
+        self.assertEqual(self.state(pk), "stopped")
+
     def test_nobody_judges_it(self):
         """Fifteen seconds are an alarm on every stage, which the watch itself cannot tell."""
         pk = self.started("01", look_every_min=20)

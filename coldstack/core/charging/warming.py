@@ -22,7 +22,7 @@ from coldstack.core.packs.pack import Pack
 
 STILL_AIR_W_PER_M2_K = 10.0
 """What still air takes from a pack on a bench, by convection and radiation. Typical; 8 to 12."""
-STEP_S = 60.0
+STEP_S = 20.0
 
 
 @dataclass(frozen=True, slots=True)

@@ -90,7 +90,7 @@ def expected_from(stored: Mapping[str, Any]) -> Expected:
     return Expected(**found, unread=tuple(unread))
 
 
-def expected_of(
+def expected_charge(
     pack: Pack,
     slip: Slip,
     *,

@@ -11,7 +11,7 @@ from coldstack.core.errors import DomainError
 from coldstack.core.packs.keys import said_of
 from coldstack.core.scheduling.bench import needed_pieces
 from coldstack.core.watching.alarm import LOOK
-from coldstack.core.watching.expected import expected_of, wrong_count
+from coldstack.core.watching.expected import expected_charge, wrong_count
 from coldstack.server.api.values import figures
 from coldstack.server.bench import schemas as s
 from coldstack.server.bench.assemble import OnBench, on_bench
@@ -107,7 +107,7 @@ def _intended(
     if wrong := wrong_count(o.fit.pack.series, len(device.detect(data.port))):
         raise DomainError("port", wrong)
     order, fed = _order(o), b.fed(data.charger)
-    expected = expected_of(
+    expected = expected_charge(
         o.fit.pack,
         o.slip,
         look_every_s=60.0 * data.look_every_min,
@@ -156,7 +156,8 @@ def _told(charge: Charge, order: Order, device: ChargerDevice) -> Charge:
         words = f"{name} does not answer any more. Look whether it charges; it is asked again and again."
         raise DomainError("charger", words) from None
     try:
-        Charge.objects.filter(pk=charge.pk, state="starting").update(state="charging", run=run)
+        Charge.objects.filter(pk=charge.pk).update(run=run)
+        Charge.objects.filter(pk=charge.pk, state="starting").update(state="charging")
     except DatabaseError:
         told_to_stop(charge, device, "not kept")
         words = (

@@ -224,7 +224,9 @@ def store(charge: Charge, seen: Seen) -> None:
         row.update(last_seq=last_seq, time_s=max(charge.time_s, seen.time_s))
     _store_stop(charge, seen)
     if seen.alarms or not seen.quiet:
-        _keep_alarms(charge, seen.alarms)
+        # a hand may have ended it while the charger was asked: nothing of it is wrong any more
+        running = row.filter(state__in=ACTIVE).exists()
+        _keep_alarms(charge, seen.alarms if running else [])
 
 
 def _store_stop(charge: Charge, seen: Seen) -> None:

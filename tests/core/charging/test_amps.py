@@ -7,6 +7,7 @@ from hypothesis import strategies as st
 
 from coldstack.core.charging.amps import Feed, amps_working, charge_amps, floor_to_step
 from coldstack.core.errors import DomainError
+from coldstack.core.packs.health import StateOfHealth
 from coldstack.core.rules.house_rules import HOUSE_RULES, house_rules
 from tests.core.charging.gear import DC, SMALL_SUPPLY, charger, four_port, pack
 
@@ -76,6 +77,35 @@ class WhatBinds(SimpleTestCase):
         behind = [amps(pack(), four_port(), "dc", n, SMALL_SUPPLY) for n in (1, 2, 4)]
         self.assertEqual([a.current_a for a in behind], [2.6, 1.3, 0.6])
         self.assertEqual({a.binding.id for a in behind}, {"supply"})
+
+    def test_how_the_pack_is_today(self):
+        """5 Ah at 1C; unknown, weak, or cells apart: half; at 4 °C half of that; below freezing none."""
+        strong = charger(port_a=30, port_w=600, dc_w=600)
+        for how, current, binds in (
+            ({}, 5.0, "rules"),
+            ({"stranger": True}, 2.5, "careful"),
+            ({"apart": True}, 2.5, "careful"),
+            ({"level": "light"}, 2.5, "careful"),
+            ({"level": "watch"}, 5.0, "rules"),
+            ({"temperature_c": 10.0}, 5.0, "rules"),
+            ({"temperature_c": 9.9}, 2.5, "cold"),
+            ({"temperature_c": 0.0, "apart": True}, 1.2, "cold"),
+            ({"temperature_c": -0.1}, 0.0, "cold"),
+            ({"temperature_c": 40.1}, 0.0, "cold"),
+        ):
+            with self.subTest(str(how)):
+                found = amps(pack(today=StateOfHealth(**how)), strong)
+                self.assertEqual((found.current_a, found.binding.id), (current, binds))
+
+    def test_where_the_label_is_silent(self):
+        """What is usual for its chemistry, and it says so."""
+        strong = charger(
+            chemistries=("lipo", "liion", "semisolid", "lifepo4"), port_a=30, port_w=600, dc_w=600
+        )
+        for kind, current in (("lipo", 5.0), ("lifepo4", 5.0), ("liion", 2.5), ("semisolid", 2.5)):
+            found = amps(pack(chemistry=kind, charge_c=None), strong)
+            self.assertEqual(found.current_a, current)
+        self.assertIn("usual for semi-solid, label gives none", found.binding.numbers)
 
     def test_house_rules_and_label(self):
         """1C by Steady; by Field day up to the label, at most 3C; 1C where the label says nothing."""

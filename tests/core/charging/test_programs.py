@@ -1,19 +1,23 @@
 """To storage: closed forms, limits, and running it down instead."""
 
+from dataclasses import replace
+
 from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
 from coldstack.core.cells.open_circuit import resting_voltage, soc_at_rest
+from coldstack.core.chain.adapters import Path
 from coldstack.core.charging.amps import Feed
 from coldstack.core.charging.programs import run_down
 from coldstack.core.charging.programs import storage_program as program
 from coldstack.core.errors import DomainError
+from coldstack.core.packs.health import StateOfHealth
 from coldstack.core.readings.cells import pack_reading
 from coldstack.core.rules.house_rules import house_rules
 from coldstack.core.units import minutes_words
 from tests.core.boards.laid import four_s
-from tests.core.charging.gear import charger
+from tests.core.charging.gear import charger, pack
 
 
 def storage_program(pack, charger, reading, path=None):
@@ -52,6 +56,23 @@ class UpAndNone(SimpleTestCase):
         """Charged at no more than port, cap and 1C."""
         found = storage_program(four_s("05"), SMALL, pack_reading("lipo", (3.6,) * 4))
         self.assertEqual((found.direction, found.current_a), ("charge", 1.0))
+
+    def test_no_more_than_any_other_charge(self):
+        """5 Ah of Li-ion by its label's 0.5C, or with none; through a plug of 2 A; on shared watts; cold."""
+        spent = pack_reading("liion", (3.3,) * 3)
+        strong = charger(chemistries=("liion",), port_a=30, port_w=600, dc_w=600)
+        for label in (0.5, None):
+            cells = pack(chemistry="liion", series=3, charge_c=label)
+            self.assertEqual(storage_program(cells, strong, spent).current_a, 2.5)
+        thin = Path((), ("ph_2", "xt60"))
+        self.assertEqual(storage_program(cells, strong, spent, path=thin).current_a, 2.0)
+        weak = charger(chemistries=("liion",), port_a=30, port_w=600, dc_w=20)
+        self.assertEqual(storage_program(cells, weak, spent).binding, "The charger’s watts on DC")
+        cold = replace(cells, today=StateOfHealth(temperature_c=5.0))
+        self.assertEqual(storage_program(cold, strong, spent).current_a, 1.2)
+        frozen = storage_program(replace(cells, today=StateOfHealth(temperature_c=-3.0)), strong, spent)
+        self.assertEqual((frozen.current_a, frozen.hours), (0.0, None))
+        self.assertIn("It cannot be charged now", frozen.sentence)
 
     def test_there_already(self):
         """Within the band nothing is to be done; NiMH keeps at any charge."""

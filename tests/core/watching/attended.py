@@ -21,7 +21,7 @@ from coldstack.core.matching.slip import slip
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import HOUSE_RULES
 from coldstack.core.watching.alarm import Alarm
-from coldstack.core.watching.expected import Expected, expected_of
+from coldstack.core.watching.expected import Expected, expected_charge
 from coldstack.core.watching.heard import Heard, Mark, windowed
 from coldstack.core.watching.judging import judge
 from coldstack.core.watching.reports import believed
@@ -137,7 +137,9 @@ def set_for(sound: SoundPack, rules: str = "field_day") -> tuple[Expected, dict]
         imbalance_ah=(max(socs) - min(socs)) * pack.held_ah,
     )
     assert found is not None, fit.refusals
-    e = expected_of(pack, found, look_every_s=1200.0, area_m2=pack_area_m2(pack), balance_a=sound.balance_a)
+    e = expected_charge(
+        pack, found, look_every_s=1200.0, area_m2=pack_area_m2(pack), balance_a=sound.balance_a
+    )
     order = {
         "chemistry": pack.chemistry,
         "program": "balance" if fit.balance else "plain",
