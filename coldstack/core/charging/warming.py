@@ -22,7 +22,7 @@ from coldstack.core.packs.pack import Pack
 
 STILL_AIR_W_PER_M2_K = 10.0
 """What still air takes from a pack on a bench, by convection and radiation. Typical; 8 to 12."""
-STEP_S = 20.0
+STEP_S = 30.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -133,6 +133,15 @@ def _end_c(
     while left_s > 0:
         step_s = min(STEP_S, left_s)
         left_s -= step_s
-        settles_c = air_c + watts_at_25 * float(temperature_factor(now_c)) / body.loss_w_per_k
-        now_c = settles_c + (now_c - settles_c) * math.exp(-step_s * body.loss_w_per_k / body.heat_j_per_k)
+        # by the resistance that it has in the middle of the step
+        middle_c = _towards(now_c, now_c, step_s / 2, body, watts_at_25, air_c)
+        now_c = _towards(now_c, middle_c, step_s, body, watts_at_25, air_c)
     return now_c
+
+
+def _towards(
+    now_c: float, resists_at_c: float, step_s: float, body: ChargingBody, watts_at_25: float, air_c: float
+) -> float:
+    settles_c = air_c + watts_at_25 * float(temperature_factor(resists_at_c)) / body.loss_w_per_k
+    fade = math.exp(-step_s * body.loss_w_per_k / body.heat_j_per_k)
+    return settles_c + (now_c - settles_c) * fade
