@@ -165,6 +165,16 @@ class HonestEnds(FaithCase):
         self.device.ports[0].stop("")
         self.assertEqual(self.ended(), ("stopped", "stopped at the charger", []))
 
+    def test_by_a_hand_that_did_not_wait(self):
+        """The charger stopped for it after the press was answered: that was why, in whatever tongue."""
+        pk = Charge.objects.get(pk=self.started("01", look_every_min=20)).pk
+        self.go_on(30)
+        Charge.objects.filter(pk=pk).update(
+            state="stopping", stop_why="stopped by hand", stop_outcome="asked"
+        )
+        self.device.ports[0].stop("")
+        self.assertEqual(self.ended(), ("stopped", "stopped by hand", []))
+
     def test_while_the_link_was_lost(self):
         """What happened meanwhile is told as that, though it was to be stopped for its silence."""
         self.begun()

@@ -24,8 +24,8 @@ running. House figures."""
 MARKS_S, LEAPS_APART_S = 150.0, 300.0
 """Its clock is held beside ours for so much of its time; a leap of it starts that anew, but not so soon after
 another. House figures."""
-HEEDED: tuple[Outcome, ...] = ("gone_on", "unproved", "confirmed")
-"""Outcomes of a stop to which the charger said yes."""
+HEEDED: tuple[Outcome, ...] = ("asked", "gone_on", "unproved", "confirmed")
+"""Outcomes of a stop to which the charger said yes, or is about to."""
 _log = logging.getLogger("coldstack")
 
 

@@ -22,7 +22,7 @@ from coldstack.server.charges.hearing import Word, hear
 from coldstack.server.charges.heartbeat import BEATS, Heartbeat
 from coldstack.server.charges.models import ACTIVE, Charge
 from coldstack.server.charges.models import Alarm as AlarmRow
-from coldstack.server.charges.seen import Seen, Stop, expected_of, keep, seen_before, speed_of
+from coldstack.server.charges.seen import HEEDED, Seen, Stop, expected_of, keep, seen_before, speed_of
 from coldstack.server.charges.stopping import ask_to_stop
 from coldstack.server.devices.asking import ChargerDevice, LinkLost, charger_device, linked
 
@@ -67,8 +67,10 @@ class Watcher:
             self.active[name] = list(Charge.objects.filter(state__in=ACTIVE, charger_name=name))
         except DatabaseError:
             _log.exception("the charges of %s", name)
-        for pk in [pk for pk in self.seen if not any(c.pk == pk for x in self.active.values() for c in x)]:
-            self._forget(pk)  # it was ended by a hand
+        running = {c.pk for charges in list(self.active.values()) for c in charges}
+        for pk in list(self.seen):
+            if pk not in running:
+                self._forget(pk)  # it was ended by a hand
         for charge in self.active.get(name, []):
             try:
                 self.look_at(charge)
@@ -163,8 +165,9 @@ class Watcher:
 
     def _close(self, charge: Charge, seen: Seen, word: Word, over: PortState) -> None:
         """It is over: full, stopped from here, or stopped at the charger for a reason of its own."""
-        if seen.stop is not None and seen.stop.heeded:
-            state, why = "stopped", seen.stop.why
+        by_hand = charge.stop_why if charge.stop_outcome in HEEDED else ""
+        if by_hand or (seen.stop is not None and seen.stop.heeded):
+            state, why = "stopped", seen.stop.why if seen.stop else by_hand
         else:
             state, why = as_it_ended(charge, seen, over), word.said.ended if word.said else ""
         if not why:

@@ -55,7 +55,7 @@ class ByOtherMeans(SimpleTestCase):
         self.assertTrue(all(x.middle_k < x.high_k for x in at))
 
     def test_as_people_report(self):
-        """At 1C LiPo warms by 1 to 4 K, at 3C by less than Li-ion at 1C; that by 10 to 18, LiFePO4 at 2C too."""
+        """LiPo by 1 to 4 K at 1C, by 5 to 14 at 3C; Li-ion by 10 to 18 at 1C, LiFePO4 by 10 to 17 at 2C."""
         for kind, c, minutes, low, high in (
             ("lipo", 1, 40, 1, 4.5),
             ("lipo", 3, 12, 5, 14),
