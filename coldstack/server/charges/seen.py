@@ -231,6 +231,8 @@ def store(charge: Charge, seen: Seen) -> None:
 
 def _store_stop(charge: Charge, seen: Seen) -> None:
     """That it is to be stopped, and what came of it: known after a restart, and to whoever asks."""
+    if seen.stop is None and charge.stop_why:
+        return  # a hand asked for it just now
     told: dict[str, str] = {"stop_outcome": "" if seen.stop is None else seen.outcome or "asked"}
     if seen.stop is not None and seen.stop.stands:
         told |= {"state": "stopping", "stop_why": seen.stop.why[:300]}
