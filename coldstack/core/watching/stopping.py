@@ -16,8 +16,8 @@ from coldstack.core.watching.samples import Sample
 Answer = Literal["accepted", "refused", "unheard"]
 """What the charger said to it: yes; no, in its own words; nothing."""
 Outcome = Literal["asked", "confirmed", "refused", "unheard", "gone_on", "unproved"]
-"""What is known of it: asked just now; no current any more; refused; not heard; said yes, and current flows;
-said yes, and no reading tells."""
+"""What is known of it: asked just now; no current any more; refused; not heard; said yes, and goes on by its
+own word; said yes, and no reading tells."""
 
 CONFIRM_WITHIN_S = 10.0
 """No current within so much of the charger's time after a stop, or it is not known to have stopped."""
@@ -72,7 +72,7 @@ def not_known_to_have_stopped(found: Outcome, *, charger: str, refusal: str, now
         "refused": f"{charger} refuses" + (f" (“{refusal.rstrip('.')}”)" if refusal else ""),
         "unheard": f"{charger} does not answer",
         "gone_on": f"{charger} said yes and goes on",
-        "unproved": f"{charger} says that it has stopped, and no reading shows it",
+        "unproved": f"{charger} was told, and no reading shows that it stopped",
     }.get(found)
     if words is None:
         return None

@@ -40,7 +40,8 @@ def ask_to_stop(charge: Charge, seen: Seen, device: ChargerDevice | None, now: f
         seen.take(word.said, now, speed_of(charge))
     over = word.said is not None and ended(expected_of(charge), word.state, seen.last)
     asked_s = speed_of(charge) * (now - stop.since)
-    seen.outcome = outcome(stop.answer, state=word.state, over=over, asked_s=asked_s)
+    says = word.state if word.said is not None else "stopped"  # nothing that it says tells that it goes on
+    seen.outcome = outcome(stop.answer, state=says, over=over, asked_s=asked_s)
     alarm = not_known_to_have_stopped(
         seen.outcome, charger=charge.charger_name, refusal=stop.refusal, now_s=seen.time_s
     )
