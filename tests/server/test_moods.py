@@ -77,7 +77,7 @@ class Table(TestCase):
 
     def some_of_them(self, letter, table, address_of, after_s):
         bad = {m.name: self.charging(m, f"{letter}{k}") for k, m in enumerate(table)}
-        good = [self.charging(None, f"{letter}-good-{k}") for k in range(GOOD // 2)]
+        good = [self.charging(None, f"{letter}-good-{k}") for k in range(GOOD)]
         everyone = [*bad.values(), *good]
         addresses = {c.name: address_of(c) for c, _ in everyone}
         Path(self.folder.name, "devices.json").write_text(json.dumps({"chargers": addresses}))

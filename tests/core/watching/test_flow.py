@@ -104,11 +104,19 @@ class Standing(SimpleTestCase):
         rows = [replace(s, cell_v=(4.181,) * 4) for s in run(*GOOD, minutes=4)]
         falling = [replace(s, current_a=4.0 - s.time_s / 200, mah=4 * s.time_s / 3.6) for s in rows]
         self.assertNotIn("stuck", kinds(falling))
+        # by three parts in a hundred: near full that is the taper, lower down it is an ammeter
+        hardly = [replace(s, current_a=4.0 - s.time_s / 2000, mah=4 * s.time_s / 3.6) for s in rows]
+        self.assertNotIn("stuck", kinds(hardly))
+        self.assertIn("stuck", kinds([replace(s, cell_v=(3.901,) * 4) for s in hardly]))
         self.assertIn("stuck", kinds([replace(s, mah=4 * s.time_s / 3.6) for s in rows]))
 
     def test_one_cell_twice_alike_is_chance(self):
         """Seven readings alike of one cell are none."""
         one = replace(E, series=1)
+        fast = [replace(s, cell_v=(3.55 + 0.001 * s.seq,), current_a=16.0) for s in run(*GOOD, minutes=4)]
+        for alike, wanted in ((6, False), (7, True)):
+            rows = [*fast[:-alike], *(replace(s, cell_v=(3.551,)) for s in fast[-alike:])]
+            self.assertEqual("stuck" in kinds(rows, replace(one, current_a=16.0)), wanted)
         rows = [replace(s, cell_v=(3.6 + 0.001 * s.seq,)) for s in run(*GOOD, minutes=4)]
         same = (3.701,)
         self.assertNotIn("stuck", kinds([*rows[:-3], *(replace(s, cell_v=same) for s in rows[-3:])], one))

@@ -50,6 +50,21 @@ class EachOnItsOwn(SimpleTestCase):
                     self.assertEqual([(a.id, a.level) for a in twice.alarms], [("cannot_judge", "stop")])
                     self.assertEqual(judge(good, failed_before=twice.failed).alarms, ())
 
+    def test_one_after_the_other_is_not_twice(self):
+        """Another rule that failed before does not make this one's first failure a stop; of two, the one that
+        failed again is told."""
+        good = heard(run(0.01, 0.01, 0.01, 0.01))
+        first, second = RULES[0], RULES[1]
+
+        def fails(_):
+            raise ValueError("bad")
+
+        for before, wanted in (({"supply"}, "warn"), ({second.id}, "stop"), ({first.id}, "stop")):
+            rules = tuple(replace(r, judge=fails) if r in (first, second) else r for r in RULES)
+            with mock.patch.object(judging, "RULES", rules):
+                (alarm,) = judge(good, failed_before=frozenset(before)).alarms
+            self.assertEqual((alarm.id, alarm.level), ("cannot_judge", wanted))
+
     def test_the_others_go_on(self):
         """A hot pack is seen though every other rule fails."""
         hot = heard(run(0.01, 0.01, 0.01, 0.01, temperature_c=60.0))
@@ -80,6 +95,7 @@ class Stops(SimpleTestCase):
         for amps, state, wanted in (
             (0.08, "stopped", True),
             (-0.08, "stopped", True),
+            (-3.7, "stopped", False),
             (0.09, "stopped", False),
             (0.4, "done", True),
             (0.41, "done", False),

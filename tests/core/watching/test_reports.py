@@ -141,6 +141,7 @@ class Faith(SimpleTestCase):
                 self.assertEqual((found.state, len(found.samples), found.doubts), ("stopped", 1, ()))
         late = report(sample(3, 15.0), state="stopped", time_s=12.9)
         self.assertTrue(late.doubts)
+        self.assertTrue(report(sample(3, 8.9), state="stopped", time_s=12.0).doubts)
 
     def test_a_charger_without_a_thermometer(self):
         """Null from the first sample on is no fault."""

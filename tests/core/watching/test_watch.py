@@ -63,10 +63,19 @@ class Cells(SimpleTestCase):
     def test_less_current_tells_of_resistances(self):
         """At constant volts the current falls, and a cell that resists more rises less: no fault. At the same
         current it is one."""
-        rows = run(0.0085, 0.0085, 0.001, 0.0085)
-        falls = [replace(s, current_a=4.0 - s.time_s / 120) for s in rows]
-        self.assertNotIn("not_following", said(falls))
-        self.assertIn("not_following", said(rows))
+        hard = replace(E, current_a=8.0)
+        rows = [replace(s, current_a=8.0, mah=8 * s.time_s / 3.6) for s in run(0.0085, 0.0085, 0.001, 0.0085)]
+        falls = [replace(s, current_a=8.0 - max(s.time_s - 180, 0) / 40) for s in rows]
+        self.assertNotIn("not_following", said(falls, hard))
+        self.assertIn("not_following", said(rows, hard))
+
+    def test_what_a_balancer_may_do(self):
+        """It empties a cell by what it draws: one that falls while less flows is no fault."""
+        rows = [replace(s, current_a=1.0, mah=s.time_s / 3.6) for s in run(0.01, 0.01, 0.01, 0.01)]
+        fallen = [replace(s, cell_v=(s.cell_v[0] - 0.06, *s.cell_v[1:])) for s in rows[-2:]]
+        for balance_a, wanted in ((0.5, True), (None, True), (1.0, False)):
+            found = said([*rows[:-2], *fallen], replace(E, balance_a=balance_a))
+            self.assertEqual("not_following" in found, wanted)
 
     def test_the_fullest_cell_may_stand_still(self):
         """It is bled by the balancer while the others come up."""
@@ -159,7 +168,12 @@ class Warmth(SimpleTestCase):
             replace(s, temperature_c=2.0 + 18 * (1 - exp(-s.time_s / 1900)))
             for s in run(0.001, 0.001, 0.001, 0.001, minutes=60)
         ]
-        self.assertEqual(said(cold), {})
+        self.assertEqual(
+            said(
+                [replace(s, current_a=0.4, mah=0.4 * s.time_s / 3.6) for s in cold], replace(E, current_a=0.4)
+            ),
+            {},
+        )
         self.assertEqual(said(*self.warmed(16.0, begun_c=2.0))["hot"], "stop")
 
     def test_never_above_what_the_chemistry_takes(self):
