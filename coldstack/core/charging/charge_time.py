@@ -30,6 +30,8 @@ AROUND_MIN = (0.0, 0.5, 2.0)
 House figure."""
 BALANCE_SHARE = 0.01
 """Imbalance to expect of a sound pack that was not read: 1 % of its capacity. House figure."""
+CELLS_APART = 0.04
+"""Cells of a sound pack may hold so much more or less than one another, as a share. House figure."""
 NIMH_INTAKE = (1.05, 1.1, 1.2)
 """Ah put into a NiMH cell over Ah stored, up to its peak: low, middle, high. Typical."""
 BALANCED_BESIDE, BLIND_BESIDE = 0.75, 0.15
@@ -135,8 +137,9 @@ def _left_to_balance(c: ChargeColumns, flowing_min: Floats, case: int) -> Floats
         tells = _volts_tell()[c.chemistry_index]
         uneven_ah = np.where(tells, IMBALANCE_FACTORS[case], BLIND_FACTORS[case]) * c.balance_ah
         if case == HIGH and c.lowest_soc is not None:
-            # what the meter hid of how far the cells are apart
-            uneven_ah = uneven_ah + np.where(tells, (c.start_soc - c.lowest_soc) * c.capacity_ah, 0.0)
+            # what the meter hid of how far the cells are apart, and what some hold less
+            hidden = c.start_soc - c.lowest_soc + CELLS_APART * (1 - c.lowest_soc)
+            uneven_ah = uneven_ah + np.where(tells, hidden * c.capacity_ah, 0.0)
         whole = np.where(c.balance_a > 0, 60 * uneven_ah / c.balance_a, 0.0)
     return np.asarray(np.maximum(whole - _balanced_beside()[c.chemistry_index] * flowing_min, 0.0))
 
