@@ -11,7 +11,7 @@ from __future__ import annotations
 
 import hashlib
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import pairwise
 
 import numpy as np
@@ -89,7 +89,14 @@ class Kit:
 def fingerprint(job: Job, pack: Pack, pieces: tuple[Adapter, ...], known: Known) -> str:
     """Twelve signs that change with anything the kit hangs on: job, rules, the pack as it is today, the
     adapters that are owned, and what is known of it."""
-    return hashlib.sha256(repr((job, pack, pieces, known)).encode()).hexdigest()[:12]
+    return hashlib.sha256(repr((job, as_run(pack), pieces, known)).encode()).hexdigest()[:12]
+
+
+def as_run(pack: Pack) -> Pack:
+    """The pack without what only tells how fast it may be charged: a reading of its warmth makes no kit old."""
+    if pack.today is None:
+        return pack
+    return replace(pack, today=replace(pack.today, stranger=False, apart=False, temperature_c=None))
 
 
 def kit_of(job: Job, pack: Pack, pieces: tuple[Adapter, ...], known: Known) -> Kit:

@@ -11,6 +11,7 @@ from coldstack.core.packs.health import StateOfHealth
 from coldstack.core.readings.cells import pack_reading
 from coldstack.core.rules.house_rules import for_chemistry, house_rules
 from coldstack.core.running.go import Known, go_check
+from coldstack.core.running.kit import as_run, fingerprint
 from coldstack.core.running.learned import learned_draw, mah_by_landing
 from tests.core.trial.jobs import job, pack
 
@@ -192,3 +193,20 @@ class Learning(SimpleTestCase):
             self.assertIsNone(
                 mah_by_landing(replace(pack(), chemistry=chemistry_id), 1.2, rules=house_rules("steady"))
             )
+
+
+class Marks(SimpleTestCase):
+    def test_what_makes_a_kit_old(self):
+        """What it holds today; not how warm it was read, nor what else only tells how fast it is charged."""
+        known = pack(today=StateOfHealth(capacity_ah=3.0))
+        first = fingerprint(job(), known, (), Known())
+        for how, same in (
+            ({"temperature_c": 4.0}, True),
+            ({"stranger": True, "apart": True}, True),
+            ({"capacity_ah": 2.9}, False),
+            ({"level": "watch"}, False),
+        ):
+            with self.subTest(str(how)):
+                now = replace(known, today=replace(known.today, **how))
+                self.assertEqual(fingerprint(job(), now, (), Known()) == first, same)
+        self.assertEqual(as_run(pack()), pack())
