@@ -93,7 +93,7 @@ def fingerprint(job: Job, pack: Pack, pieces: tuple[Adapter, ...], known: Known)
 
 
 def as_run(pack: Pack) -> Pack:
-    """The pack without what only tells how fast it may be charged: a reading of its warmth makes no kit old."""
+    """The pack without what only tells how fast it may be charged: how warm it was read makes no kit old."""
     if pack.today is None:
         return pack
     return replace(pack, today=replace(pack.today, stranger=False, apart=False, temperature_c=None))

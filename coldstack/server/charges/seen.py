@@ -117,7 +117,7 @@ class Seen:
         if leaps and (self.leapt is None or now - self.leapt > LEAPS_APART_S):
             self.marks, self.leapt = [], now
         if said.samples and said.state == "charging":
-            begin = now - max(MARKS_S / speed, 4 * AWAY_OURS_S)
+            begin = now - max(MARKS_S / speed, 6 * AWAY_OURS_S)
             self.marks = [m for m in self.marks if m.ours_s >= begin]
             # the samples' clock, by which everything is judged
             self.marks.append(Mark(now, said.samples[-1].time_s))

@@ -149,9 +149,10 @@ class Clock(SimpleTestCase):
         self.assertTrue(self.goes(0.1, speed=60.0))
 
     def test_not_too_soon(self):
-        """A minute of its time, and five seconds of ours."""
+        """A minute of its time, and ten seconds of ours."""
         self.assertFalse(self.goes(0.1, ours_s=58.0))
-        self.assertFalse(self.goes(0.1, ours_s=4.0, speed=60.0))
+        self.assertFalse(self.goes(0.1, ours_s=8.0, speed=60.0))
+        self.assertTrue(self.goes(0.1, ours_s=10.0, speed=60.0))
 
 
 class LookingBack(SimpleTestCase):
