@@ -74,6 +74,6 @@ def lower_first(words: str) -> str:
     """Words for the middle of a sentence: "The port’s watts" → "the port’s watts"; names stay."""
     return (
         words[0].lower() + words[1:]
-        if words.startswith(("The ", "House ", "Will ", "Not ", "Goes", "Its ", "Nobody ", "Weak, "))
+        if words.startswith(("The ", "House ", "Will ", "Not ", "Goes", "Its ", "Nobody ", "Weak, ", "What "))
         else words
     )

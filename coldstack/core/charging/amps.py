@@ -174,9 +174,10 @@ def pack_charge_c(pack: Pack, rules: HouseRules) -> float:
 
 def _pack_limits(pack: Pack, rules: HouseRules) -> list[Limit]:
     ah, label_c = pack.capacity_ah, label_charge_c(pack)
-    printed = "label"
+    name, printed = "The pack’s label", "label"
     if pack.charge_c is None:
-        printed = f"usual for {chemistry(pack.chemistry).name}, label gives none"
+        kind = chemistry(pack.chemistry).name
+        name, printed = f"What is usual for {kind}", f"usual for {kind}, label gives none"
     limits = [
         Limit(
             "rules",
@@ -187,7 +188,7 @@ def _pack_limits(pack: Pack, rules: HouseRules) -> list[Limit]:
         ),
         Limit(
             "label",
-            "The pack’s label",
+            name,
             label_c * ah,
             "charge C × Ah",
             (label_c, f"C ({printed}) × ", ah, " Ah"),
