@@ -63,7 +63,7 @@ class Amps(SimpleTestCase):
 class Counting(SimpleTestCase):
     def counts(self, factor, amps=4.0, minutes=3, extra=0.0):
         some = run(*GOOD, minutes=minutes)
-        rows = [replace(s, current_a=amps, mah=100 + factor * amps * s.time_s / 3.6) for s in some]
+        rows = [replace(s, current_a=amps, mah=101.3 + factor * amps * s.time_s / 3.6) for s in some]
         rows[-1] = replace(rows[-1], mah=rows[-1].mah + extra)
         return "miscount" in kinds(rows)
 
@@ -78,6 +78,15 @@ class Counting(SimpleTestCase):
         self.assertTrue(self.counts(0.0, minutes=1))
         self.assertFalse(self.counts(0.0, amps=0.15, minutes=1))
         self.assertTrue(self.counts(0.0, amps=0.15, minutes=2))
+
+    def test_a_counter_that_shows_tens(self):
+        """At a third of an amp it stands for two minutes and leaps by ten: no fault. Ten minutes without one
+        are."""
+        slow = [replace(s, current_a=0.3) for s in run(*GOOD, minutes=12)]
+        tens = [replace(s, mah=float(int(0.3 * s.time_s / 36) * 10)) for s in slow]
+        for k in range(13, len(tens), 7):
+            self.assertNotIn("miscount", kinds(tens[:k]))
+        self.assertIn("miscount", kinds([replace(s, mah=0.0) for s in slow]))
 
     def test_a_leap(self):
         """400 mAh at once."""

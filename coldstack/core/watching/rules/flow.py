@@ -20,8 +20,9 @@ OUT_SHARE, OUT_A, FAR_OUT = 0.02, 0.1, 0.5
 tells. House figures."""
 COUNTED_OVER_S = (60.0, 120.0, 300.0, 600.0)
 """mAh are held against amps over these times: the shorter tell much at once, the longer a little."""
-COUNTED_SHARE, COUNTED_MAH = 0.4, 2.0
-"""mAh and amps may differ by so much, as a share of the greater and in mAh. House figures."""
+COUNTED_SHARE, COUNTED_MAH, COARSE_MAH = 0.4, 2.0, 10.0
+"""mAh and amps may differ by so much, as a share of the greater and in mAh; by a step more where a counter
+shows tens. House figures."""
 STUCK_STEPS, ALIKE = 3.0, 6
 """Volts that stand still where they must have risen by so many steps of the meter are stuck; so many readings
 alike are no chance, even of a meter that jumps by a step."""
@@ -60,7 +61,8 @@ def counted(h: Heard) -> Iterator[Alarm]:
         if len(part) < 3 or part[-1].time_s - part[0].time_s < COUNTED_OVER_S[0]:
             continue
         flowed, said = flowed_mah(part), part[-1].mah - part[0].mah
-        if abs(said - flowed) > COUNTED_SHARE * max(said, flowed) + COUNTED_MAH:
+        step = COARSE_MAH if all(s.mah % COARSE_MAH == 0 for s in part) else 0.0
+        if abs(said - flowed) > COUNTED_SHARE * max(said, flowed) + COUNTED_MAH + step:
             words = (
                 f"In {part[-1].time_s - part[0].time_s:.0f} s the charger counted {said:.0f} mAh, while its "
                 f"amps make {flowed:.0f} mAh: the capacity cut-off cannot be trusted."
