@@ -56,8 +56,8 @@ def stepped_min(chemistry, *, capacity_ah, resistance_mohm, current_a, full_v, s
 
 class ClosedForms(SimpleTestCase):
     def test_what_cells_that_hold_less_add(self):
-        """From 90 % cells 4 % apart come 20 mAh apart on the way, and 25 that the meter hid: 270 min at 10 mA,
-        less what is done while it charges. Where volts tell nothing, three times what it may have."""
+        """From 90 % cells 4 % apart come 20 mAh apart on the way, and 25 that the meter hid: 270 min of
+        10 mA, less what is done while it charges. Where volts tell nothing, three times what it may have."""
         alike = charge_time(columns(start_soc=0.9, balance_a=0.01))
         unlike = charge_time(columns(start_soc=0.9, balance_a=0.01, lowest_soc=0.895))
         # 25 + 0.04 × 0.105 × 5000 mAh; a little more flows from 89.5 %
