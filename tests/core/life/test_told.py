@@ -24,6 +24,20 @@ class HowFull(SimpleTestCase):
         found = life()
         self.assertEqual((found.charge, found.since, found.cells, found.cycles), (None, None, None, 0))
 
+    def test_whom_nobody_knows(self):
+        """Volts and looks are no history; a charge, a run, a check of its resistances or a log of it are."""
+        read = event("reading", 3, cell_v=cells(3.786))
+        for more, stranger in (
+            ((), True),
+            ((read, event("inspection", 2)), True),
+            ((read, event("charge", 1, ended="stopped", mah=0.0)), True),
+            ((event("charge", 1, ended="done"),), False),
+            ((event("run", 1, minutes=9),), False),
+            ((event("reading", 1, cell_mohm=(3.0, 3.0, 3.0, 3.0), temperature_c=21.0),), False),
+        ):
+            with self.subTest(str(more)):
+                self.assertEqual(life(*more).today.stranger, stranger)
+
     def test_a_run_makes_what_was_read_before_worthless(self):
         """31 of the issue: landed at 3.72 V it is spent by that, and its cells are to be read again."""
         found = life(
