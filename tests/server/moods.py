@@ -269,13 +269,14 @@ class MoodyCharger:
         return self._spoilt.setdefault(honest["seq"], self.mood.sample(dict(honest), since))
 
     def line(self, number: int) -> str:
-        """Its line of numbers."""
+        """Its line of numbers; raises ConnectionError where it hangs up, or says "not now", for which this
+        tongue has no word."""
         try:
             said = self.answer({"do": "samples", "port": number, "run": self.ports[0].run})
         except Refusal as refusal:
-            return f"P;{number};I;" if refusal.kind else f"P;{number}"
-        except ConnectionError:
-            return f"P;{number}"
+            if refusal.kind:
+                return f"P;{number};I;"
+            raise ConnectionError from None
         head = f"P;{number};{LETTERS.get(said.get('state'), said.get('state'))};{self.ports[0].run}"
         if not said["samples"]:
             return head

@@ -127,8 +127,8 @@ class Table(TestCase):
         with (
             mock.patch(f"{here}.line_of", lambda charger, number: charger.line(number)),
             mock.patch(f"{here}.answered", lambda charger, command: charger.answered(command)),
-            mock.patch(f"{here}.EVERY_S", 0.02),
-            mock.patch("coldstack.server.devices.drivers.csv.TIMEOUT_S", 0.15),
+            mock.patch(f"{here}.EVERY_S", 0.002),
+            mock.patch("coldstack.server.devices.drivers.csv.TIMEOUT_S", 0.7),
         ):
             wrong = self.all_of_them(lambda charger: f"csv://{self.address(csv_charger.listen(charger, 0))}")
         self.assertEqual(wrong, [], "\n".join(wrong))
