@@ -42,7 +42,7 @@ RESISTANCE_FACTORS, CAPACITY_FACTORS, IMBALANCE_FACTORS, BLIND_FACTORS = (
     (0.75, 1.0, 1.25),
     (0.97, 1.0, 1.03),
     (0.5, 1.0, 1.5),
-    (0.5, 1.0, 3.0),
+    (0.5, 1.0, 5.0),
 )
 """What is not known of a pack: low, middle, high; the last of an imbalance that volts do not tell."""
 STEPS = 1024
