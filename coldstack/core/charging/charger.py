@@ -16,6 +16,8 @@ SupplyKind = Literal["mains", "battery"]
 
 ASSUMED_PORT_W = 50.0
 """Watts of a port where nobody gave any: a small charger's. House figure."""
+USUAL_BALANCE_A = 0.3
+"""Balance amps where nobody gave any: a small charger's. Typical."""
 SUPPLY_EFFICIENCY = 0.85
 """Share of a supply's watts that reaches the packs through a DC charger. Typical."""
 
@@ -45,7 +47,7 @@ class Charger:
     dc_min_v: float | None = None
     dc_max_v: float | None = None
     balance_families: tuple[str, ...] = ("xh",)
-    balance_a: float = 0.3
+    balance_a: float = USUAL_BALANCE_A
     output_plug: str = "banana_4"
     discharge_w: float | None = None
     storage_cap_a: float | None = None

@@ -9,6 +9,7 @@ import numpy as np
 from coldstack.core.cells.chemistry import CHEMISTRY_IDS, chemistry
 from coldstack.core.charging.amps import pack_limit
 from coldstack.core.charging.charge_time import BALANCE_SHARE, ChargeColumns, ChargeTime, charge_time
+from coldstack.core.charging.charger import USUAL_BALANCE_A
 from coldstack.core.charging.margins import CUTOFF_FACTOR, TIMER_FACTOR
 from coldstack.core.charging.warming import pack_area_m2, typical_resistance_mohm
 from coldstack.core.errors import DomainError
@@ -23,8 +24,6 @@ AMMETER_SHARE = 0.05
 """An ammeter may read so much too high."""
 LEAST_C = 0.1
 """No slower charge is reckoned with: it would take ten hours and more. House figure."""
-BALANCE_A = 0.3
-"""What its balancer does, of which nobody knows anything: a small charger's. Typical."""
 
 
 def expected_of_stranger(
@@ -61,7 +60,7 @@ def expected_of_stranger(
             cell_mohm=pack.measured_mohm,
             mass_g=pack.mass_g,
             area_m2=pack_area_m2(pack),
-            balance_a=BALANCE_A,
+            balance_a=USUAL_BALANCE_A,
         )
     )
 
@@ -84,6 +83,6 @@ def _from_empty(pack: Pack, current_a: float, full_cell_v: float) -> ChargeTime:
             full_cell_v * one,
             0 * one,
             BALANCE_SHARE * pack.capacity_ah * one,
-            BALANCE_A * one,
+            USUAL_BALANCE_A * one,
         )
     )

@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from coldstack.core.charging.amps import Feed, pack_limit
+from coldstack.core.charging.charger import USUAL_BALANCE_A
 from coldstack.core.charging.programs import run_down, storage_program
 from coldstack.core.charging.steps import BenchStep, unplug_steps
 from coldstack.core.charging.unequal_cells import CellCurves, Mode, UnequalCells, cell_curves
@@ -132,7 +133,7 @@ def _amps_for(b: OnBench, data: s.PackOnChargerIn, pack: Pack) -> tuple[float, f
     if data.charger is not None:
         o: Ordered = ordered(b, [data.pack], data.charger)
         return o.slip.current_a, max(o.fit.charger.balance_a, 0.1)
-    return pack_limit(pack, b.rules).current_a, 0.3
+    return pack_limit(pack, b.rules).current_a, USUAL_BALANCE_A
 
 
 def _curve(mode: str, c: CellCurves, full_v: float) -> r.CurveOut:

@@ -7,6 +7,7 @@ from datetime import datetime
 from pydantic import BaseModel
 
 from coldstack.core.charging.steps import BenchStep
+from coldstack.core.watching.alarm import JUDGED_WITHIN_S
 from coldstack.core.watching.glance import Urgency
 
 
@@ -66,6 +67,7 @@ class ChargeLine(BaseModel):
     stop_outcome: str
     stop_said: str
     judged_ago_s: float | None
+    judged_within_s: float = JUDGED_WITHIN_S
     summary: dict[str, float | list[float] | None]
 
 
@@ -118,3 +120,4 @@ class GlanceOut(BaseModel):
     current_a: float | None
     temperature_c: float | None
     judged_ago_s: float
+    judged_within_s: float = JUDGED_WITHIN_S

@@ -90,11 +90,12 @@ class Watcher:
         if word.kind == "unknown" and self._closed_unknown(charge, seen, device, word.why, now):
             return
         stops = self._judged(charge, seen, word, now)
-        self.beats.beat(charge.pk)
         over: PortState | None = word.state if ended(expected_of(charge), word.state, seen.last) else None
         if over is None and stops:
             over = self._stop(charge, seen, device, stops, now)
         keep(charge, seen)
+        # only now: a round that fails on its way to the stop has judged nothing
+        self.beats.beat(charge.pk)
         if over is not None:
             self._close(charge, seen, word, over)
         seen.blind = 0

@@ -3562,6 +3562,11 @@ export interface components {
             id: number;
             /** Judged Ago S */
             judged_ago_s: number | null;
+            /**
+             * Judged Within S
+             * @default 15
+             */
+            judged_within_s: number;
             /** Label */
             label: string;
             /** Packs */
@@ -4803,6 +4808,11 @@ export interface components {
             id: number;
             /** Judged Ago S */
             judged_ago_s: number;
+            /**
+             * Judged Within S
+             * @default 15
+             */
+            judged_within_s: number;
             /** Label */
             label: string;
             /** Look In S */
@@ -7583,6 +7593,11 @@ export interface components {
             id: number;
             /** Judged Ago S */
             judged_ago_s: number | null;
+            /**
+             * Judged Within S
+             * @default 15
+             */
+            judged_within_s: number;
             /** Label */
             label: string;
             /** Look Due S */

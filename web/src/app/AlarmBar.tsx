@@ -3,7 +3,7 @@ import { Link, useParams, useRouterState } from "@tanstack/react-router";
 import { lazy, Suspense, useEffect, useState } from "react";
 import { wordsOf } from "@/api/problem";
 import type { StandingAlarm } from "@/api/types";
-import { alarmsQuery, confirmAlarm, stopStranger, takeOver } from "@/app/alarms";
+import { alarmsQuery, confirmAlarm, PULL_PLUG, stopStranger, takeOver } from "@/app/alarms";
 import { notify } from "@/app/notices";
 import { PulledButton } from "@/app/PulledButton";
 import { readyByPresses, readySound, useBeeping, useSoundReady } from "@/app/sound";
@@ -13,7 +13,6 @@ import { timeWords } from "@/format/time";
 
 const AlarmGraph = lazy(() => import("@/stages/charge/AlarmGraph").then((m) => ({ default: m.AlarmGraph })));
 const AGAIN_MS = 1500;
-const PULL_PLUG = "pull_plug";
 /** Alarms that no word ends while they hold: a plug is pulled, the watch judges again. */
 const STANDS = new Set([PULL_PLUG, "not_judged"]);
 

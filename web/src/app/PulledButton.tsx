@@ -3,7 +3,7 @@ import { pulledPlug } from "@/app/alarms";
 
 type Props = { charge: number; label: string };
 
-/** Who stands at the charger and pulled its plug says so: that ends a charge that its charger does not end. */
+/** Who stands at the charger and pulled its plug says so: that ends what the charger does not end. */
 export function PulledButton({ charge, label }: Props) {
   const act = useAct();
   const pulled = () =>

@@ -6,6 +6,9 @@ import { touched } from "@/app/act";
 const SOON_MS = 2000;
 const CALM_MS = 10_000;
 
+/** The kind of alarm that a charge is not known to have stopped. */
+export const PULL_PLUG = "pull_plug";
+
 /** What is wrong now, anywhere, and what charges: asked on every stage, in hidden tabs too. */
 export const alarmsQuery = queryOptions({
   queryKey: ["alarms"],

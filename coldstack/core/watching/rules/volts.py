@@ -10,6 +10,7 @@ from statistics import median
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.cells.open_circuit import resting_voltage, soc_at_rest
 from coldstack.core.charging.charge_time import TAPER_END_C
+from coldstack.core.charging.charger import USUAL_BALANCE_A
 from coldstack.core.readings.tolerance import over_full_for
 from coldstack.core.watching.alarm import Alarm
 from coldstack.core.watching.expected import Expected
@@ -28,8 +29,6 @@ ABOUT_S = 25.0
 DROP_V, STEADY, STEADY_OVER_S, FALLS_BACK_S = 0.03, 0.95, 100.0, 300.0
 """A cell that falls by so much in the last minutes while at least this part of the current still flows.
 House figures."""
-USUAL_BALANCE_A = 0.3
-"""Of a balancer of which nobody knows anything. Typical."""
 AHEAD_V, AHEAD_SOC = 0.05, 0.05
 """A cell so far ahead of the others, in volts and in the charge that they mean, will be full first: it holds
 less, or its resistance is high. House figures."""

@@ -4,29 +4,32 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     dependencies = [
-        ('bench', '0003_never_lost'),
-        ('gear', '0007_counts'),
+        ("bench", "0003_never_lost"),
+        ("gear", "0007_counts"),
     ]
 
     operations = [
         migrations.RemoveConstraint(
-            model_name='charge',
-            name='one_charge_a_port',
+            model_name="charge",
+            name="one_charge_a_port",
         ),
         migrations.AddField(
-            model_name='charge',
-            name='stop_outcome',
-            field=models.CharField(blank=True, default='', max_length=10),
+            model_name="charge",
+            name="stop_outcome",
+            field=models.CharField(blank=True, default="", max_length=10),
         ),
         migrations.AddField(
-            model_name='charge',
-            name='stop_why',
-            field=models.CharField(blank=True, default='', max_length=300),
+            model_name="charge",
+            name="stop_why",
+            field=models.CharField(blank=True, default="", max_length=300),
         ),
         migrations.AddConstraint(
-            model_name='charge',
-            constraint=models.UniqueConstraint(condition=models.Q(('state__in', ('starting', 'charging', 'stopping'))), fields=('charger_name', 'port'), name='one_charge_a_port'),
+            model_name="charge",
+            constraint=models.UniqueConstraint(
+                condition=models.Q(("state__in", ("starting", "charging", "stopping"))),
+                fields=("charger_name", "port"),
+                name="one_charge_a_port",
+            ),
         ),
     ]

@@ -1,17 +1,16 @@
 import { useEffect, useState } from "react";
 
-const LATE_S = 15;
-type Props = { seconds: number; since: number };
+type Props = { seconds: number; within: number; since: number };
 
 /**
- * How long ago the watch judged a charge: by what was told, and the time that has passed since that came, in case
- * nothing comes any more. */
-export function JudgedAgo({ seconds, since }: Props) {
+ * How long ago the watch judged a charge: by what was told, and the time that has passed since that came, in
+ * case nothing comes any more; late where that is more than it may be. */
+export function JudgedAgo({ seconds, within, since }: Props) {
   const passed = usePassed(since);
   const ago = Math.round(seconds + passed);
   const words = ago < 1 ? "just now" : `${ago} s ago`;
   return (
-    <span className={`mt-1 block text-small ${ago > LATE_S ? "font-semibold text-alert" : "text-ink-faint"}`}>
+    <span className={`mt-1 block text-small ${ago > within ? "font-semibold text-alert" : "text-ink-faint"}`}>
       Judged by the watch {words}
     </span>
   );

@@ -62,7 +62,7 @@ function PortStack({ charge: c, at, pressed, onPress }: StackProps) {
       <span className="text-small text-ink-faint">
         {c.charger_name}, port {c.port}
       </span>
-      <JudgedAgo seconds={c.judged_ago_s} since={at} />
+      <JudgedAgo seconds={c.judged_ago_s} within={c.judged_within_s} since={at} />
     </button>
   );
 }

@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useMemo, useState } from "react";
 import type { ChargeLine } from "@/api/types";
 import { useAct } from "@/app/act";
+import { PULL_PLUG } from "@/app/alarms";
 import { useKeys } from "@/app/keys";
 import { PulledButton } from "@/app/PulledButton";
 import { CellChart } from "@/charts/CellChart";
@@ -101,7 +102,7 @@ function Watched({ line, onStop }: WatchedProps) {
   const { data, error, dataUpdatedAt } = useQuery(chargeQuery(line.id, true));
   const p = usePreferences();
   // that it does not stop is said beside the button that ends it
-  const alarms = data?.alarms.filter((a) => !a.over && a.kind !== "pull_plug") ?? [];
+  const alarms = data?.alarms.filter((a) => !a.over && a.kind !== PULL_PLUG) ?? [];
   const act = useAct();
   const looked = () =>
     act({
@@ -199,7 +200,7 @@ function Watched({ line, onStop }: WatchedProps) {
                 </div>
               </>
             )}
-            <JudgedAgo seconds={data.judged_ago_s ?? 0} since={dataUpdatedAt} />
+            <JudgedAgo seconds={data.judged_ago_s ?? 0} within={data.judged_within_s} since={dataUpdatedAt} />
             {data.simulated && <Faults id={line.id} cells={data.trace.cell_v.length} />}
           </div>
         </div>
