@@ -9,7 +9,6 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from statistics import fmean
 
 import numpy as np
 
@@ -18,6 +17,7 @@ from coldstack.core.cells.resistance import SPREADING, resistance_from_c_mohm, t
 from coldstack.core.charging.charge_time import HIGH, MIDDLE, RESISTANCE_FACTORS
 from coldstack.core.discharge.batch import HEAT_CAPACITY_J_PER_KG_K, box_area_m2
 from coldstack.core.errors import DomainError
+from coldstack.core.packs.masses import typical_mass_g
 from coldstack.core.packs.pack import Pack
 
 STILL_AIR_W_PER_M2_K = 10.0
@@ -103,12 +103,6 @@ def typical_resistance_mohm(chemistry_id: str, capacity_ah: float) -> float:
     if cell.typical_resistance_mohm_ah is not None:
         return cell.typical_resistance_mohm_ah / capacity_ah
     return float(resistance_from_c_mohm(cell.typical_label_c, capacity_ah))
-
-
-def typical_mass_g(chemistry_id: str, series: int, capacity_ah: float) -> float:
-    """Mass of a pack that nobody weighed. [g]"""
-    cell = chemistry(chemistry_id)
-    return 1000 * series * cell.nominal_v * capacity_ah / fmean(cell.pack_wh_per_kg)
 
 
 def _area_m2(

@@ -8,8 +8,9 @@ from hypothesis import strategies as st
 from scipy.integrate import solve_ivp
 
 from coldstack.core.cells.chemistry import CHEMISTRY_IDS
-from coldstack.core.charging.warming import ChargingBody, charging_rise_k, pack_area_m2, typical_mass_g
+from coldstack.core.charging.warming import ChargingBody, charging_rise_k, pack_area_m2
 from coldstack.core.errors import DomainError
+from coldstack.core.packs.masses import typical_mass_g
 from tests.core.charging.gear import pack
 
 LIPO = ChargingBody.of("lipo", 4, 4.0, cell_mohm=3.0, mass_g=400.0, area_m2=0.024)
@@ -67,7 +68,8 @@ class ByOtherMeans(SimpleTestCase):
 
     def test_what_stands_in(self):
         """The mass that packs of a chemistry have, and a cube of it; a box where its sides are known."""
-        self.assertAlmostEqual(typical_mass_g("lipo", 3, 2.2), 1000 * 3 * 3.7 * 2.2 / 157.5)
+        unweighed = ChargingBody.of("lipo", 3, 2.2)
+        self.assertAlmostEqual(unweighed.heat_j_per_k, typical_mass_g("lipo", 3, 2.2))
         boxed = pack(length_mm=100, width_mm=50, height_mm=40)
         self.assertAlmostEqual(pack_area_m2(boxed), 2 * (0.005 + 0.004 + 0.002))
         self.assertAlmostEqual(pack_area_m2(pack(mass_g=250.0)), 6 * 125e-6 ** (2 / 3))

@@ -15,9 +15,10 @@ from coldstack.core.cells.open_circuit import resting_voltage, soc_at_rest
 from coldstack.core.charging.amps import Feed
 from coldstack.core.charging.charger import Charger
 from coldstack.core.charging.margins import METER_V
-from coldstack.core.charging.warming import pack_area_m2, typical_mass_g, typical_resistance_mohm
+from coldstack.core.charging.warming import pack_area_m2, typical_resistance_mohm
 from coldstack.core.matching.charge import Bench, charge_fit
 from coldstack.core.matching.slip import slip
+from coldstack.core.packs.masses import typical_mass_g
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import HOUSE_RULES
 from coldstack.core.watching.alarm import Alarm
