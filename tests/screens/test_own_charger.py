@@ -66,6 +66,7 @@ class DoesNotStop(BenchScreen, OwnGearCase):
                 self.page.keyboard.press("Shift")
                 self.page.clock.run_for(4000)
                 self.assertGreater(self.tones(), 0)
+                self.settled()
                 self.assert_no_sideways_scroll()
         self.assertGreater(heard, 0)
         self.assert_accessible()
