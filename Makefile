@@ -73,7 +73,7 @@ wheel: build .venv/.ready  ## one file with everything in it, for machines with 
 
 test: build .venv/.ready chromium .venv/wheelhouse/.ready  ## set up and run all tests
 	@cd web && npm run --silent test
-	@$(PY) scripts/test.py
+	@$(PY) manage.py test --parallel 2
 
 fuzz: build .venv/.ready  ## some 13,000 made-up requests: none may be a server's error
 	@FUZZ_EXAMPLES=150 $(PY) manage.py test tests.server.test_program.Fuzz
@@ -86,8 +86,10 @@ check: setup  ## ruff, mypy, Biome, tsc, and whether generated files are up to d
 	@cd web && npm run --silent tsc
 	@sh scripts/check_generated.sh
 
-types: setup  ## write openapi.json and the TypeScript types anew
+types: setup  ## write openapi.json, the table of fields and the TypeScript types anew
 	@$(PY) manage.py export_openapi_schema --api coldstack.server.api.api.api --sorted --indent 1 > coldstack/server/api/openapi.json
+	@$(PY) manage.py export_fields > web/src/api/fields.ts
+	@$(PY) manage.py export_fields --schema > docs/gear.schema.json
 	@cd web && npm run --silent types
 
 bench: build .venv/.ready  ## print the measured speeds

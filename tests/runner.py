@@ -3,8 +3,10 @@ closing line."""
 
 from __future__ import annotations
 
+import json
 import os
 import tempfile
+import time
 import unittest
 from pathlib import Path
 from typing import Any
@@ -14,9 +16,9 @@ from django.conf import settings
 from django.db import connections
 from django.db.models.signals import post_migrate
 from django.test.runner import DiscoverRunner
-from django.test.utils import iter_test_cases
 
 from tests.clock import CLOCK, run_by_it
+from tests.side_by_side import SideBySide
 
 hypothesis.settings.register_profile(
     "here", deadline=None, max_examples=int(os.environ.get("TEST_EXAMPLES", "60")), derandomize=True
@@ -30,17 +32,36 @@ def _checkpoint(sender: Any, using: str, **kwargs: Any) -> None:
         cursor.execute("PRAGMA wal_checkpoint(TRUNCATE)")
 
 
+SLOWEST = 10
+"""So many tests are named at the end, with their seconds."""
+
+
 class Result(unittest.TextTestResult):
-    """Each test begins at the same hour."""
+    """Each test begins at the same hour; how long each took is kept."""
+
+    def __init__(self, *given: Any, **how: Any) -> None:
+        super().__init__(*given, **how)
+        self.seconds: dict[str, float] = {}
+
+    def startTest(self, test: unittest.TestCase) -> None:
+        super().startTest(test)
+        self._began = time.perf_counter()
 
     def stopTest(self, test: unittest.TestCase) -> None:
         """Set the clock back, for the next test and what its class sets up."""
         super().stopTest(test)
+        self.took(test, time.perf_counter() - self._began)
         CLOCK.restart()
+
+    def took(self, test: unittest.TestCase, seconds: float) -> None:
+        """How long it took, as a process beside this one tells it too."""
+        self.seconds[test.id()] = seconds
 
 
 class Runner(DiscoverRunner):
     """An in-memory database breaks under the live server's threads, so the tests get a file."""
+
+    parallel_test_suite = SideBySide
 
     def get_resultclass(self) -> Any:
         """Ours, unless a debugger is asked for."""
@@ -52,17 +73,6 @@ class Runner(DiscoverRunner):
         # a slow hash is what is wanted, but not some hundred times
         settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
         run_by_it()
-
-    def build_suite(self, *args: Any, **kwargs: Any) -> Any:
-        """All tests, or this process's share of them: TEST_SHARD is like "0/2"."""
-        suite = super().build_suite(*args, **kwargs)
-        share = os.environ.get("TEST_SHARD")
-        if not share:
-            return suite
-        shard, shards = map(int, share.split("/"))
-        classes = list(dict.fromkeys(type(test) for test in iter_test_cases(suite)))
-        mine = {c for k, c in enumerate(classes) if k % shards == shard}
-        return type(suite)(test for test in iter_test_cases(suite) if type(test) in mine)
 
     def setup_databases(self, **kwargs: Any) -> Any:
         self._folder = tempfile.TemporaryDirectory(ignore_cleanup_errors=True)
@@ -76,6 +86,10 @@ class Runner(DiscoverRunner):
     def suite_result(self, suite: Any, result: Any, **kwargs: Any) -> Any:
         failed = {getattr(t, "test_case", t).id() for t, _ in (*result.failures, *result.errors)}
         bad = len(failed) + len(result.unexpectedSuccesses)
+        slowest = sorted(result.seconds.items(), key=lambda item: -item[1])[:SLOWEST]
+        print("\n".join(f"{seconds:6.1f} s  {test}" for test, seconds in slowest))
+        if all_times := os.environ.get("TEST_TIMES"):
+            Path(all_times).write_text(json.dumps(result.seconds, indent=1))
         print(
             f"{result.testsRun - bad - len(result.skipped)} passed, {bad} failed, {len(result.skipped)} "
             "skipped"

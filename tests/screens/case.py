@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-import atexit
 import os
 import re
 import shutil
 import unittest
 from functools import cache
+from multiprocessing.util import Finalize
 
 from django.test import LiveServerTestCase, tag
 from playwright.sync_api import expect, sync_playwright
@@ -37,7 +37,7 @@ def browser():
         raise unittest.SkipTest("no Chromium; make test installs it")
     os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"  # Playwright keeps a loop running in this thread
     playwright = sync_playwright().start()
-    atexit.register(playwright.stop)
+    Finalize(None, playwright.stop, exitpriority=1)  # also where a forked process ends
     return playwright.chromium.launch(executable_path=chromium, args=["--font-render-hinting=none"])
 
 

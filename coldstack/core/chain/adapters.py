@@ -4,10 +4,11 @@ one would buy or make."""
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache, partial
-from typing import Literal
+from typing import Annotated, Literal
 
+from coldstack.core.cells.counts import MOST_SERIES
 from coldstack.core.chain.own_plugs import depends_on_plugs
 from coldstack.core.chain.plugs import PlugEnd, pair_family, plug_family
 from coldstack.core.chain.wire import (
@@ -16,7 +17,10 @@ from coldstack.core.chain.wire import (
     wire_burst_a,
     wire_continuous_a,
 )
-from coldstack.core.errors import between, faults, refuse
+from coldstack.core.errors import faults, refuse
+from coldstack.core.fields import common as ask
+from coldstack.core.fields.quantity import Choice, Quantity
+from coldstack.core.fields.table import bounds
 
 AdapterKind = Literal["adapter", "lead", "board", "splitter"]
 PIECE_KINDS: dict[str, str] = {
@@ -27,6 +31,14 @@ PIECE_KINDS: dict[str, str] = {
     "balance": "balance adapter",
 }
 """What goes between plugs, in words; a balance adapter has no main plugs."""
+WIRE = Quantity(
+    "Wire",
+    words="gauge",
+    hint="it stands on the insulation; left empty, a thin one is assumed",
+    unit="AWG",
+    high=40,
+    usual=(8, 22),
+)
 LONGEST_CHAIN = 3
 """More than three adapters in a row is no fix."""
 MADE_LENGTH_MM = 60.0
@@ -44,21 +56,29 @@ class Adapter:
     """
 
     id: str
-    name: str
+    name: Annotated[str, ask.NAME]
     ends: tuple[PlugEnd, PlugEnd]
-    awg: float = 14
-    length_mm: float = MADE_LENGTH_MM
-    continuous_a: float | None = None
+    awg: Annotated[float, WIRE] = 14
+    length_mm: Annotated[float, replace(ask.LENGTH, low=0, high=5000, step=10, usual=(10, 500))] = (
+        MADE_LENGTH_MM
+    )
+    continuous_a: Annotated[
+        float | None,
+        Quantity("Maker’s rating", "current amps", "of a board: of one socket", "A", 0.1, 1000),
+    ] = None
     kind: AdapterKind = "adapter"
     owned: bool = True
-    balance_from: tuple[str, ...] = ()
-    balance_out: str = ""
-    balance_cells: int = 0
-    sockets: int = 1
+    balance_from: Annotated[tuple[str, ...], Choice("Takes balance plugs", of="balance_plugs", most=5)] = ()
+    balance_out: Annotated[str, Choice("Brings them out as", of="balance_plugs", empty="none")] = ""
+    balance_cells: Annotated[int, Quantity("Up to", unit="cells", high=MOST_SERIES)] = 0
+    sockets: Annotated[int, Quantity("Sockets", low=1, high=32, usual=(1, 8))] = 1
     """Packs that a board takes."""
     assumed: frozenset[str] = frozenset()
     """``awg`` where nobody gave the gauge."""
-    count: int | None = None
+    count: Annotated[
+        int | None,
+        Quantity("How many there are", hint="left empty: enough; of a board: one", low=1, high=99),
+    ] = None
     """How many of it there are; None where nobody said."""
 
     @property
@@ -153,9 +173,7 @@ def check_adapter(adapter: Adapter) -> Adapter:
     refuse(
         faults(
             *(partial(plug_family, end.family) for end in adapter.ends),
-            between("awg", "Wire gauge", adapter.awg, 0, 40, "AWG"),
-            between("length_mm", "Length", adapter.length_mm, 0, 5000, "mm"),
-            between("continuous_a", "Rating", adapter.continuous_a, 0.1, 1000, "A"),
+            *bounds(adapter),
         )
     )
     return adapter

@@ -18,7 +18,8 @@ from numpy.typing import NDArray
 
 from coldstack.core.chain import plugs
 from coldstack.core.chain.plugs import PLUGS, PlugFamily, plug_family
-from coldstack.core.errors import DomainError, between, faults, refuse
+from coldstack.core.errors import DomainError, faults, refuse
+from coldstack.core.fields.table import bounds
 
 OWN = "own_"
 """What the id of a family of one's own begins with."""
@@ -99,9 +100,7 @@ def check_plug(family: PlugFamily) -> PlugFamily:
     f = family
     refuse(
         faults(
-            between("continuous_a", "Continuous current", f.continuous_a, 0.1, 1000, "A"),
-            between("burst_a", "Burst current", f.burst_a, 0.1, 2000, "A"),
-            between("resistance_mohm", "Resistance", f.resistance_mohm, 0.01, 500, "mΩ"),
+            *bounds(f),
             lambda: _check_burst(f),
             lambda: _check_named(f, "mates_with", f.mates_with),
             lambda: _check_named(f, "mistaken_for", f.mistaken_for),

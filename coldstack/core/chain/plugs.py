@@ -12,10 +12,11 @@ from collections.abc import Mapping
 from contextvars import ContextVar
 from dataclasses import dataclass
 from types import MappingProxyType
-from typing import Literal
+from typing import Annotated, Literal
 
 from coldstack.core.chain.warmth import BURST_S, PLUG_RISE_AT_RATING_K
 from coldstack.core.errors import DomainError
+from coldstack.core.fields.quantity import Choice, Quantity, Words, YesNo
 
 
 @dataclass(frozen=True, slots=True)
@@ -23,26 +24,50 @@ class PlugFamily:
     """A mated pair: continuous and burst current [A], resistance of both poles together [mΩ]."""
 
     id: str
-    name: str
-    continuous_a: float
-    burst_a: float
-    resistance_mohm: float
+    name: Annotated[str, Words("Name", least=2, most=40)]
+    continuous_a: Annotated[float, Quantity("Continuous", "current amps", "", "A", 0.1, 1000, 5, (3, 140))]
+    burst_a: Annotated[
+        float,
+        Quantity(
+            "For ten seconds",
+            words="burst burst_current peak_current",
+            hint="left empty, no more than continuous",
+            unit="A",
+            low=0.1,
+            high=2000,
+            step=5,
+            usual=(5, 220),
+        ),
+    ]
+    resistance_mohm: Annotated[
+        float,
+        Quantity(
+            "Resistance, both poles",
+            words="ir resistance mohm",
+            hint="left empty, as plugs of such amps mostly have",
+            unit="mΩ",
+            low=0.01,
+            high=500,
+            step=0.1,
+            usual=(0.2, 4),
+        ),
+    ]
     warms_s: float | None = None
     """Time constant of its warmth; None for what its two ratings let one expect."""
-    keyed: bool = True
+    keyed: Annotated[bool, YesNo("Goes in one way only")] = True
     """Whether the shape forbids plugging in the wrong way round; single bullets do not."""
-    wired_either_way: bool = False
+    wired_either_way: Annotated[bool, YesNo("Sold with plus on either pin")] = False
     """Sold by different makers with plus on either pin."""
     on_packs: bool = True
     recommended: bool = True
     """Whether to name it as a cure; old blocks and odd plugs are not."""
-    spark_guard: bool = False
+    spark_guard: Annotated[bool, YesNo("Has a spark guard")] = False
     """A resistor in its first contact takes the spark of plugging in."""
-    alike: bool = False
+    alike: Annotated[bool, YesNo("Both halves are alike")] = False
     """Both ends are the same shape, and each mates with any other."""
-    mates_with: frozenset[str] = frozenset()
+    mates_with: Annotated[frozenset[str], Choice("Also goes into", of="output_plugs")] = frozenset()
     """Other families that it plugs into."""
-    mistaken_for: frozenset[str] = frozenset()
+    mistaken_for: Annotated[frozenset[str], Choice("Is mistaken for", of="output_plugs")] = frozenset()
     """Families that are bought for it by mistake."""
 
     @property

@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal
+from typing import Annotated, Literal
 
 from coldstack.core.cells.chemistry import CHEMISTRIES, chemistry
 from coldstack.core.cells.counts import MOST_SERIES
 from coldstack.core.chain.balance import balance_plug_name
 from coldstack.core.chain.plugs import PlugEnd, plug_family
 from coldstack.core.errors import DomainError, between, faults, refuse
+from coldstack.core.fields import common as ask
+from coldstack.core.fields.quantity import Choice, Quantity
+from coldstack.core.fields.table import bounds
 
 Input = Literal["mains", "dc"]
 SupplyKind = Literal["mains", "battery"]
@@ -20,6 +23,7 @@ USUAL_BALANCE_A = 0.3
 """Balance amps where nobody gave any: a small charger's. Typical."""
 SUPPLY_EFFICIENCY = 0.85
 """Share of a supply's watts that reaches the packs through a DC charger. Typical."""
+BALANCE_PORTS = Choice("Balance ports", of="balance_plugs", most=5)
 
 
 @dataclass(frozen=True, slots=True)
@@ -33,24 +37,69 @@ class Charger:
     """
 
     id: str
-    name: str
-    chemistries: tuple[str, ...]
-    series_max: int
-    port_a: float
-    port_w: float
-    series_min: int = 1
-    nimh_cells_max: int = 0
-    ports: int = 1
-    step_a: float = 0.1
-    mains_w: float | None = None
-    dc_w: float | None = None
-    dc_min_v: float | None = None
-    dc_max_v: float | None = None
-    balance_families: tuple[str, ...] = ("xh",)
-    balance_a: float = USUAL_BALANCE_A
-    output_plug: str = "banana_4"
-    discharge_w: float | None = None
-    storage_cap_a: float | None = None
+    name: Annotated[str, ask.NAME]
+    chemistries: Annotated[tuple[str, ...], ask.CHEMISTRIES]
+    series_max: Annotated[
+        int,
+        Quantity(
+            "Most cells in series",
+            words="cells max_cells most_cells up_to_cells s_max",
+            high=MOST_SERIES,
+            usual=(4, 8),
+        ),
+    ]
+    port_a: Annotated[
+        float,
+        Quantity(
+            "Amps of a port",
+            words="amps max_current max_charge_current max_amps charge_amps charge_current",
+            unit="A",
+            low=0.05,
+            high=200,
+            step=0.5,
+            usual=(1, 40),
+        ),
+    ]
+    port_w: Annotated[
+        float,
+        Quantity(
+            "Watts of a port",
+            words="watts max_watts power",
+            hint="left empty, it is assumed and asked",
+            unit="W",
+            low=0.5,
+            high=5000,
+            step=5,
+            usual=(20, 1000),
+        ),
+    ]
+    series_min: Annotated[int, Quantity("Fewest cells in series", "min_cells", low=1, high=MOST_SERIES)] = 1
+    nimh_cells_max: Annotated[int, Quantity("Most NiMH cells", high=40)] = 0
+    ports: Annotated[int, Quantity("Ports", "channels outputs number_of_ports", low=1, high=16)] = 1
+    step_a: Annotated[float, Quantity("Steps of the amps", unit="A", low=0.001, high=5, step=0.05)] = 0.1
+    mains_w: Annotated[
+        float | None,
+        Quantity(
+            "All ports, on mains", "mains mains_watts ac_watts ac", "", "W", 0.5, 20_000, 10, (20, 2000)
+        ),
+    ] = None
+    dc_w: Annotated[float | None, Quantity("All ports, on DC", "dc dc_watts", "", "W", 0.5, 20_000, 10)] = (
+        None
+    )
+    dc_min_v: Annotated[float | None, Quantity("DC input, lowest", unit="V", low=3, high=100)] = None
+    dc_max_v: Annotated[float | None, Quantity("DC input, highest", unit="V", low=3, high=100)] = None
+    balance_families: Annotated[tuple[str, ...], Choice("Balance ports", of="balance_plugs", most=5)] = (
+        "xh",
+    )
+    balance_a: Annotated[
+        float,
+        Quantity("Balance current", "balance_current balancing_current", "", "A", 0, 20, 0.1, (0.1, 3)),
+    ] = USUAL_BALANCE_A
+    output_plug: Annotated[str, Choice("Output", of="output_plugs")] = "banana_4"
+    discharge_w: Annotated[float | None, Quantity("Discharges with", unit="W", high=2000)] = None
+    storage_cap_a: Annotated[
+        float | None, Quantity("Storage program, at most", unit="A", low=0.05, high=100, step=0.5)
+    ] = None
     assumed: frozenset[str] = frozenset()
     """Watts that nobody gave, by their field: ``port_w``, ``mains_w``."""
 
@@ -89,11 +138,16 @@ class Supply:
     """
 
     id: str
-    name: str
-    kind: SupplyKind
-    voltage_v: float
-    power_w: float
-    energy_wh: float | None = None
+    name: Annotated[str, ask.NAME]
+    kind: Annotated[SupplyKind, Choice("Kind", of="supply_kinds")]
+    voltage_v: Annotated[float, Quantity("Volts", "voltage v", "", "V", 3, 60, 0.5, (9, 28))]
+    power_w: Annotated[float, Quantity("Watts", "power w", "", "W", 1, 5000, 10, (60, 1500))]
+    energy_wh: Annotated[
+        float | None,
+        Quantity(
+            "Energy it holds", "energy wh", "leave empty on the mains", "Wh", 1, 100_000, 50, (200, 2000)
+        ),
+    ] = None
 
 
 def assumed_watts(
@@ -126,19 +180,9 @@ def check_charger(charger: Charger) -> Charger:
             lambda: _check_names(c),
             between("series_max", "Most cells in series", c.series_max, 1 if lithium else 0, MOST_SERIES),
             between("series_min", "Fewest cells in series", c.series_min, 1, max(c.series_max, 1)),
-            between("nimh_cells_max", "Most NiMH cells", c.nimh_cells_max, 0, 40),
-            between("ports", "Ports", c.ports, 1, 16),
-            between("port_a", "Amps of a port", c.port_a, 0.05, 200, "A"),
-            between("port_w", "Watts of a port", c.port_w, 0.5, 5000, "W"),
-            between("step_a", "Step of the amps", c.step_a, 0.001, 5, "A"),
-            between("mains_w", "Watts on mains", c.mains_w, 0.5, 20_000, "W"),
-            between("dc_w", "Watts on DC", c.dc_w, 0.5, 20_000, "W"),
-            between("dc_min_v", "Lowest input", c.dc_min_v, 3, 100, "V"),
-            between("dc_max_v", "Highest input", c.dc_max_v, 3, 100, "V"),
             # none at all, or one that a meter would show
             between("balance_a", "Balance current", c.balance_a, 0.01 if c.balance_a else 0, 20, "A"),
-            between("discharge_w", "Discharge watts", c.discharge_w, 0, 2000, "W"),
-            between("storage_cap_a", "Cap of the storage program", c.storage_cap_a, 0.05, 100, "A"),
+            *bounds(c),
             lambda: _check_inputs(c),
         )
     )
@@ -147,13 +191,7 @@ def check_charger(charger: Charger) -> Charger:
 
 def check_supply(supply: Supply) -> Supply:
     """The supply itself, if every figure is possible; raises DomainError naming the field."""
-    refuse(
-        faults(
-            between("voltage_v", "Volts", supply.voltage_v, 3, 60, "V"),
-            between("power_w", "Watts", supply.power_w, 1, 5000, "W"),
-            between("energy_wh", "Energy", supply.energy_wh, 1, 100_000, "Wh"),
-        )
-    )
+    refuse(faults(*bounds(supply)))
     return supply
 
 

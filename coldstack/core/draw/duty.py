@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
-from typing import Literal
+from dataclasses import dataclass, replace
+from typing import Annotated, Literal
 
 from coldstack.core.draw.motion import Motion
-from coldstack.core.errors import DomainError, require_between
+from coldstack.core.errors import DomainError, faults, refuse
+from coldstack.core.fields.common import MODEL_MASS
+from coldstack.core.fields.quantity import Quantity
+from coldstack.core.fields.table import bounds, fields_of, within
 from coldstack.core.units import plain_number
 from coldstack.core.working import Step, Working
 
@@ -19,13 +22,38 @@ LARGEST_CURRENT_A = 2000.0
 """Beyond any hobby model; larger figures are taken for slips of the finger."""
 
 
+AMPS = Quantity("Average", unit="A", low=0.01, high=LARGEST_CURRENT_A)
+PEAK_AMPS = replace(AMPS, label="Peak")
+MOST_PHASES = 200
+
+
 @dataclass(frozen=True, slots=True)
 class Phase:
     """A stretch of the duty in which the pilot holds one thing: the amps, the watts or the stick."""
 
-    duration_s: float
+    duration_s: Annotated[float, Quantity("A phase’s length", unit="s", low=0.1, high=7200)]
     hold: Hold
-    current_a: float
+    current_a: Annotated[float, Quantity("A phase’s current", unit="A", high=LARGEST_CURRENT_A)]
+
+
+@dataclass(frozen=True, slots=True)
+class Figures:
+    """A duty as told: the average, the peak, how long it lasts and how often it comes."""
+
+    average_a: Annotated[float, AMPS]
+    peak_a: Annotated[float, PEAK_AMPS]
+    peak_s: Annotated[float, Quantity("Length of the peak", unit="s", high=3600)]
+    peak_every_s: Annotated[float, Quantity("Time between peaks", unit="s", low=1, high=7200)]
+
+
+@dataclass(frozen=True, slots=True)
+class TrueFor:
+    """For what the amps are true: volts under load, the mass all up; how far off they may be."""
+
+    reference_voltage_v: Annotated[float, Quantity("Volts while measured", unit="V", low=0.8, high=130)]
+    reference_mass_g: Annotated[float, replace(MODEL_MASS, label="All-up mass while measured")]
+    spread: Annotated[float, Quantity("Spread of the draw", high=MOST_SPREAD)] = 0.10
+    peak_voltage_v: Annotated[float | None, Quantity("Volts at the peak", unit="V", low=0.5, high=130)] = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -115,8 +143,9 @@ def duty_from_figures(
     DomainError
         For figures out of range, or peaks that alone use more than the average.
     """
-    _require_figures(average_a, peak_a, peak_s, peak_every_s)
-    _require_reference(reference_voltage_v, reference_mass_g, spread, peak_voltage_v)
+    _require_figures(Figures(average_a, peak_a, peak_s, peak_every_s))
+    true_for = TrueFor(reference_voltage_v, reference_mass_g, spread, peak_voltage_v)
+    refuse(faults(*bounds(true_for, "draw.")))
     base_a = (average_a * peak_every_s - peak_a * peak_s) / (peak_every_s - peak_s)
     if base_a < 0:
         raise DomainError(
@@ -144,16 +173,13 @@ def duty_from_phases(
     DomainError
         For no phases, more than 200, or a phase out of range.
     """
-    if not 1 <= len(phases) <= 200:
-        raise DomainError("draw.phases", f"A duty has 1 to 200 phases, not {len(phases)}.")
-    for phase in phases:
-        require_between("draw.phases", "A phase’s length", phase.duration_s, low=0.1, high=7200, unit="s")
-        require_between(
-            "draw.phases", "A phase’s current", phase.current_a, low=0, high=LARGEST_CURRENT_A, unit="A"
-        )
+    if not 1 <= len(phases) <= MOST_PHASES:
+        raise DomainError("draw.phases", f"A duty has 1 to {MOST_PHASES} phases, not {len(phases)}.")
+    refuse(faults(*(within(asked, given, "draw.phases") for p in phases for asked, given in _asked(p))))
     if max(p.current_a for p in phases) < 0.01:
         raise DomainError("draw.phases", "The duty draws nothing; at least 0.01 A is needed.")
-    _require_reference(reference_voltage_v, reference_mass_g, spread, peak_voltage_v)
+    true_for = TrueFor(reference_voltage_v, reference_mass_g, spread, peak_voltage_v)
+    refuse(faults(*bounds(true_for, "draw.")))
     return Duty(phases, reference_voltage_v, reference_mass_g, spread, peak_voltage_v)
 
 
@@ -181,30 +207,20 @@ def duty_working(duty: Duty) -> Working:
     return Working("What it draws", steps, "Seconds × amps of each phase of one cycle.")
 
 
-def _require_figures(average_a: float, peak_a: float, peak_s: float, peak_every_s: float) -> None:
-    require_between("draw.average_a", "Average", average_a, low=0.01, high=LARGEST_CURRENT_A, unit="A")
-    require_between("draw.peak_a", "Peak", peak_a, low=0.01, high=LARGEST_CURRENT_A, unit="A")
-    require_between("draw.peak_s", "Length of the peak", peak_s, low=0, high=3600, unit="s")
-    require_between("draw.peak_every_s", "Time between peaks", peak_every_s, low=1, high=7200, unit="s")
-    if peak_a < average_a:
-        words = f"The peak ({peak_a:g} A) cannot be below the average ({average_a:g} A)."
+def _asked(phase: Phase) -> list[tuple[Quantity, float]]:
+    asked = fields_of(Phase)
+    both = [(asked[name].asked, getattr(phase, name)) for name in ("duration_s", "current_a")]
+    return [(q, given) for q, given in both if isinstance(q, Quantity)]
+
+
+def _require_figures(f: Figures) -> None:
+    refuse(faults(*bounds(f, "draw.")))
+    if f.peak_a < f.average_a:
+        words = f"The peak ({f.peak_a:g} A) cannot be below the average ({f.average_a:g} A)."
         raise DomainError("draw.peak_a", words)
-    if peak_s >= peak_every_s:
+    if f.peak_s >= f.peak_every_s:
         words = (
-            f"A peak of {peak_s:g} s does not fit into every {peak_every_s:g} s; make it shorter or rarer."
+            f"A peak of {f.peak_s:g} s does not fit into every {f.peak_every_s:g} s; make it shorter or "
+            "rarer."
         )
         raise DomainError("draw.peak_s", words)
-
-
-def _require_reference(voltage_v: float, mass_g: float, spread: float, peak_voltage_v: float | None) -> None:
-    if peak_voltage_v is not None:
-        require_between(
-            "draw.peak_voltage_v", "Volts at the peak", peak_voltage_v, low=0.5, high=130, unit="V"
-        )
-    require_between(
-        "draw.reference_voltage_v", "Volts while measured", voltage_v, low=0.8, high=130, unit="V"
-    )
-    require_between(
-        "draw.reference_mass_g", "All-up mass while measured", mass_g, low=5, high=200_000, unit="g"
-    )
-    require_between("draw.spread", "Spread of the draw", spread, low=0, high=MOST_SPREAD)

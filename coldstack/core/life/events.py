@@ -8,8 +8,9 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable
 from dataclasses import dataclass
-from typing import Literal
+from typing import Annotated, Literal
 
+from coldstack.core.fields.quantity import Quantity, Words
 from coldstack.core.readings.cells import State
 
 Kind = Literal["reading", "inspection", "charging", "charge", "run", "state", "retirement", "note"]
@@ -30,6 +31,7 @@ KINDS: tuple[Kind, ...] = (
 """In the order in which events of one and the same moment are taken."""
 CLOCKS_APART_S = 300.0
 """A phone's clock and this machine's may differ by so much. House figure. [s]"""
+A_DAY = Quantity("Minutes", unit="min", high=1440)
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,22 +53,22 @@ class Event:
     cell_v: tuple[float, ...] = ()
     end_cell_v: tuple[float, ...] = ()
     cell_mohm: tuple[float, ...] = ()
-    temperature_c: float | None = None
+    temperature_c: Annotated[float | None, Quantity("Temperature", unit="°C", low=-60, high=150)] = None
     at_room: bool = False
-    soc: float | None = None
-    capacity_ah: float | None = None
-    mah: float | None = None
-    minutes: float | None = None
-    balance_min: float | None = None
-    landing_cell_v: float | None = None
+    soc: Annotated[float | None, Quantity("Charge", high=1)] = None
+    capacity_ah: Annotated[float | None, Quantity("Capacity", unit="Ah", low=1e-6, high=1000)] = None
+    mah: Annotated[float | None, Quantity("What went in", unit="mAh", high=200_000)] = None
+    minutes: Annotated[float | None, A_DAY] = None
+    balance_min: Annotated[float | None, A_DAY] = None
+    landing_cell_v: Annotated[float | None, Quantity("Cells at landing", unit="V", low=0.5, high=4.5)] = None
     state: State | Literal[""] = ""
     ended: Ended = ""
-    signs: tuple[str, ...] = ()
-    steps: tuple[str, ...] = ()
+    signs: Annotated[tuple[str, ...], Words("Signs", most=10)] = ()
+    steps: Annotated[tuple[str, ...], Words("Steps", most=10)] = ()
     charge: int | None = None
-    model: str = ""
-    text: str = ""
-    cycle: int | None = None
+    model: Annotated[str, Words("Model", most=60)] = ""
+    text: Annotated[str, Words("Note", most=300)] = ""
+    cycle: Annotated[int | None, Quantity("Cycle", high=100_000)] = None
     withdrawn: bool = False
     number: int = 0
     """Under which it is stored; 0 for one that is not."""

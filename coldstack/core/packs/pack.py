@@ -2,24 +2,23 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from typing import Annotated
 
 from coldstack.core.cells.chemistry import chemistry
-from coldstack.core.cells.counts import LEAST_SERIES, MOST_SERIES, MOST_STRINGS
 from coldstack.core.chain.balance import balance_plug_name, usual_balance_plug
 from coldstack.core.chain.plugs import Half, PlugEnd, plug_family
-from coldstack.core.chain.wire import wire_diameter_mm
-from coldstack.core.errors import between, faults, refuse
+from coldstack.core.errors import faults, refuse
+from coldstack.core.fields import common as ask
+from coldstack.core.fields.quantity import Choice, Quantity, Words, YesNo
+from coldstack.core.fields.table import bounds
 from coldstack.core.packs.health import Level, StateOfHealth
 from coldstack.core.packs.keys import tag_of
 from coldstack.core.packs.measured import CHARGED_SPREAD, READ_SPREAD, Measured, joined
 
 ASSUMABLE = ("plug", "lead_awg")
 """Figures of a pack for which something must stand in where nobody gave them."""
-
-
-LEAST_AH, MOST_AH = 0.01, 200.0
-"""Capacity that a pack can have. [Ah]"""
+_SHARE = Quantity("Its uncertainty", low=0.001, high=1)
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,14 +29,14 @@ class Learnt:
     time constant. ``*_spread`` is ± as a share, two standard deviations.
     """
 
-    source: str
-    resistance_mohm: float
-    resistance_spread: float
-    slow_ratio: float | None = None
-    slow_s: float | None = None
-    slow_spread: float | None = None
-    capacity_ah: float | None = None
-    capacity_spread: float | None = None
+    source: Annotated[str, Words("Source", most=120)]
+    resistance_mohm: Annotated[float, ask.CELL_RESISTANCE]
+    resistance_spread: Annotated[float, _SHARE]
+    slow_ratio: Annotated[float | None, Quantity("The slow part", low=0.02, high=50)] = None
+    slow_s: Annotated[float | None, Quantity("Its time", unit="s", low=1, high=2000)] = None
+    slow_spread: Annotated[float | None, _SHARE] = None
+    capacity_ah: Annotated[float | None, ask.CAPACITY] = None
+    capacity_spread: Annotated[float | None, _SHARE] = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -49,28 +48,50 @@ class Pack:
     """
 
     id: str
-    name: str
-    chemistry: str
-    series: int
-    capacity_ah: float
-    mass_g: float
-    parallel: int = 1
-    length_mm: float | None = None
-    width_mm: float | None = None
-    height_mm: float | None = None
-    label_c: float | None = None
-    label_burst_c: float | None = None
-    charge_c: float | None = None
-    cell_resistance_mohm: float | None = None
-    plug: str = "xt60"
-    lead_awg: float = 14
-    lead_length_mm: float = 100
-    price: float | None = None
+    name: Annotated[str, replace(ask.NAME, most=120)]
+    chemistry: Annotated[str, ask.CHEMISTRY]
+    series: Annotated[int, ask.SERIES]
+    capacity_ah: Annotated[float, ask.CAPACITY]
+    mass_g: Annotated[float, ask.PACK_MASS]
+    parallel: Annotated[int, ask.PARALLEL] = 1
+    length_mm: Annotated[float | None, ask.LENGTH] = None
+    width_mm: Annotated[float | None, ask.WIDTH] = None
+    height_mm: Annotated[float | None, ask.HEIGHT] = None
+    label_c: Annotated[float | None, ask.LABEL_C] = None
+    label_burst_c: Annotated[
+        float | None,
+        Quantity("Burst C", "burst burst_c peak_c c_burst max_c", "", "C", 0.1, 1000, 5, (10, 240)),
+    ] = None
+    charge_c: Annotated[
+        float | None,
+        Quantity(
+            "Charge C",
+            words="charge charge_rate max_charge max_charge_c charging_c charge_c_rate",
+            unit="C",
+            low=0.05,
+            high=20,
+            usual=(0.5, 6),
+        ),
+    ] = None
+    cell_resistance_mohm: Annotated[float | None, ask.CELL_RESISTANCE] = None
+    plug: Annotated[str, Choice("Main plug", ask.PLUG_WORDS)] = "xt60"
+    lead_awg: Annotated[float, ask.LEADS] = 14
+    lead_length_mm: Annotated[float, ask.LEAD_LENGTH] = 100
+    price: Annotated[float | None, ask.PRICE] = None
     owned: bool = False
-    plug_half: Half = "pack"
-    balance_plug: str = ""
+    plug_half: Annotated[Half, Choice("Half of the plug", "half", of="halves")] = "pack"
+    balance_plug: Annotated[
+        str,
+        Choice(
+            "Balance plug",
+            words="balance balancer balance_connector balance_lead",
+            of="balance_plugs",
+            empty="the usual one",
+        ),
+    ] = ""
     """Family of its balance plug; empty for the usual one."""
-    fit: bool = True
+    hard_case: Annotated[bool, YesNo("Hard case", words="hardcase hard_shell")] = False
+    fit: Annotated[bool, YesNo("Fit to be charged and run", words="ok usable good in_use")] = True
     """False for a pack that must not be charged or run: swollen, dented, retired."""
     today: StateOfHealth | None = None
     """How it is by its own records; None for a pack that has no life here.
@@ -80,7 +101,7 @@ class Pack:
     """
     learnt: Learnt | None = None
     """What a watt-meter log of it taught; it goes before what was typed."""
-    note: str = ""
+    note: Annotated[str, ask.NOTE] = ""
     assumed: frozenset[str] = frozenset()
     """Figures that nobody gave, by their field: typical ones stand in."""
     typical: bool = False
@@ -165,16 +186,30 @@ class CellType:
     """A cylindrical cell by its data sheet, to build S×P packs from."""
 
     id: str
-    name: str
-    chemistry: str
-    capacity_ah: float
-    mass_g: float
-    diameter_mm: float
-    length_mm: float
-    continuous_a: float
-    burst_a: float | None = None
-    resistance_mohm: float | None = None
-    price: float | None = None
+    name: Annotated[str, ask.NAME]
+    chemistry: Annotated[str, ask.CHEMISTRY]
+    capacity_ah: Annotated[float, ask.CELL_CAPACITY]
+    mass_g: Annotated[float, ask.CELL_MASS]
+    diameter_mm: Annotated[float, Quantity("Diameter", "diameter dia", "", "mm", 5, 100, 1, (10, 50))]
+    length_mm: Annotated[float, replace(ask.LENGTH, low=5, high=300, usual=(30, 80))]
+    continuous_a: Annotated[
+        float,
+        Quantity(
+            "Continuous",
+            words="current continuous_current max_current amps rated_amps continuous_amps",
+            unit="A",
+            low=0.05,
+            high=500,
+            usual=(1, 50),
+        ),
+    ]
+    burst_a: Annotated[
+        float | None, Quantity("Burst", "burst_current burst_amps peak_current", "", "A", 0.05, 1000)
+    ] = None
+    resistance_mohm: Annotated[
+        float | None, replace(ask.CELL_RESISTANCE, label="Resistance", step=1, usual=(2, 80))
+    ] = None
+    price: Annotated[float | None, replace(ask.PRICE, high=10_000)] = None
 
 
 def check_pack(pack: Pack) -> Pack:
@@ -190,20 +225,7 @@ def check_pack(pack: Pack) -> Pack:
             lambda: chemistry(pack.chemistry),
             lambda: plug_family(pack.plug),
             lambda: pack.balance_plug and balance_plug_name(pack.balance_plug),
-            lambda: wire_diameter_mm(pack.lead_awg),
-            between("series", "Cells in series", pack.series, LEAST_SERIES, MOST_SERIES),
-            between("parallel", "Strings in parallel", pack.parallel, 1, MOST_STRINGS),
-            between("capacity_ah", "Capacity", pack.capacity_ah, LEAST_AH, MOST_AH, "Ah"),
-            between("mass_g", "Mass", pack.mass_g, 0.5, 50_000, "g"),
-            between("lead_length_mm", "Lead length", pack.lead_length_mm, 0, 5000, "mm"),
-            between("length_mm", "Length", pack.length_mm, 1, 2000, "mm"),
-            between("width_mm", "Width", pack.width_mm, 1, 2000, "mm"),
-            between("height_mm", "Height", pack.height_mm, 1, 2000, "mm"),
-            between("label_c", "Continuous C", pack.label_c, 0.1, 500, "C"),
-            between("label_burst_c", "Burst C", pack.label_burst_c, 0.1, 1000, "C"),
-            between("charge_c", "Charge C", pack.charge_c, 0.05, 20, "C"),
-            between("cell_resistance_mohm", "Cell resistance", pack.cell_resistance_mohm, 0.05, 2000, "mΩ"),
-            between("price", "Price", pack.price, 0, 100_000),
+            *bounds(pack),
         )
     )
     return pack
@@ -212,17 +234,7 @@ def check_pack(pack: Pack) -> Pack:
 def check_learnt(learnt: Learnt) -> Learnt:
     """What a log taught, if every figure is possible; raises DomainError naming each field and what would be
     right."""
-    refuse(
-        faults(
-            between("resistance_mohm", "Cell resistance", learnt.resistance_mohm, 0.05, 2000, "mΩ"),
-            between("resistance_spread", "Its uncertainty", learnt.resistance_spread, 0.001, 1),
-            between("slow_ratio", "The slow part", learnt.slow_ratio, 0.02, 50),
-            between("slow_s", "Its time", learnt.slow_s, 1, 2000, "s"),
-            between("slow_spread", "Its uncertainty", learnt.slow_spread, 0.001, 1),
-            between("capacity_ah", "Capacity", learnt.capacity_ah, LEAST_AH, MOST_AH, "Ah"),
-            between("capacity_spread", "Its uncertainty", learnt.capacity_spread, 0.001, 1),
-        )
-    )
+    refuse(faults(*bounds(learnt)))
     return learnt
 
 
@@ -234,17 +246,5 @@ def check_cell_type(cell: CellType) -> CellType:
     DomainError
         Naming each field and what would be right.
     """
-    refuse(
-        faults(
-            lambda: chemistry(cell.chemistry),
-            between("capacity_ah", "Capacity", cell.capacity_ah, 0.01, 100, "Ah"),
-            between("mass_g", "Mass", cell.mass_g, 0.5, 5000, "g"),
-            between("diameter_mm", "Diameter", cell.diameter_mm, 5, 100, "mm"),
-            between("length_mm", "Length", cell.length_mm, 5, 300, "mm"),
-            between("continuous_a", "Continuous current", cell.continuous_a, 0.05, 500, "A"),
-            between("burst_a", "Burst current", cell.burst_a, 0.05, 1000, "A"),
-            between("resistance_mohm", "Resistance", cell.resistance_mohm, 0.05, 2000, "mΩ"),
-            between("price", "Price", cell.price, 0, 10_000),
-        )
-    )
+    refuse(faults(lambda: chemistry(cell.chemistry), *bounds(cell)))
     return cell

@@ -4,17 +4,18 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, replace
-from typing import Literal
+from typing import Annotated, Literal
 
 from coldstack.core.cells.chemistry import chemistry
-from coldstack.core.cells.counts import LEAST_SERIES, MOST_SERIES
 from coldstack.core.cells.resistance import LabelTrust
 from coldstack.core.chain.plugs import plug_family
-from coldstack.core.chain.wire import wire_diameter_mm
 from coldstack.core.draw.duty import Duty
 from coldstack.core.draw.motion import Motion
 from coldstack.core.draw.scaling import Drive
-from coldstack.core.errors import DomainError, require_between
+from coldstack.core.errors import DomainError, between, faults, refuse
+from coldstack.core.fields import common as ask
+from coldstack.core.fields.quantity import Choice, Quantity, Words
+from coldstack.core.fields.table import Check, bounds
 from coldstack.core.rules.house_rules import HouseRules
 
 Cutoff = Literal["none", "programmable"]
@@ -33,17 +34,27 @@ BAY_CLEARANCE_MM = 3.0
 """Room to leave on each side for the strap, the leads and a pack that swells a little."""
 
 
+MOTOR_KV = Quantity("Motor kV", unit="rpm/V", low=1, high=50_000)
+CONTROLLERS = Quantity("Number of controllers", low=1, high=16)
+
+
+def _bay_side(side: str) -> Quantity:
+    return Quantity(f"Bay {side}", unit="mm", low=5, high=3000)
+
+
 @dataclass(frozen=True, slots=True)
 class Wants:
     """What the owner asks for; None where it does not matter."""
 
-    minutes: float | None = None
-    mass_g: float | None = None
-    volts: float | None = None
-    rpm: float | None = None
-    cells: tuple[int, ...] = ()
-    chemistries: tuple[str, ...] = ("lipo",)
-    lively: float | None = None
+    minutes: Annotated[
+        float | None, Quantity("Minutes wanted", unit="min", low=0.1, high=600, usual=(2, 60))
+    ] = None
+    mass_g: Annotated[float | None, Quantity("Heaviest pack", unit="g", low=1, high=100_000)] = None
+    volts: Annotated[float | None, Quantity("Volts wanted", unit="V", low=0.8, high=130)] = None
+    rpm: Annotated[float | None, Quantity("Speed wanted", unit="rpm", low=1, high=200_000)] = None
+    cells: Annotated[tuple[int, ...], ask.SERIES] = ()
+    chemistries: Annotated[tuple[str, ...], ask.CHEMISTRIES] = ("lipo",)
+    lively: Annotated[float | None, Quantity("Liveliness", low=0.1, high=2)] = None
     """Full-stick watts at least, as a share of those where the draw is true. Holds with the same
     propeller or gearing."""
 
@@ -57,23 +68,29 @@ class Electronics:
     or for all together.
     """
 
-    max_v: float
-    min_v: float = 0.0
-    rated_cells: int | None = None
-    rated_from: int | None = None
-    controller_continuous_a: float | None = None
-    controller_burst_a: float | None = None
+    max_v: Annotated[float, Quantity("Highest volts", unit="V", low=1, high=130)]
+    min_v: Annotated[float, Quantity("Lowest volts", unit="V", high=130)] = 0.0
+    rated_cells: Annotated[int | None, ask.SERIES] = None
+    rated_from: Annotated[int | None, ask.SERIES] = None
+    controller_continuous_a: Annotated[
+        float | None, Quantity("Controller, continuous", unit="A", low=0.1, high=2000)
+    ] = None
+    controller_burst_a: Annotated[
+        float | None, Quantity("Controller, burst", unit="A", low=0.1, high=4000)
+    ] = None
     cutoff: Cutoff = "programmable"
-    motor_continuous_a: float | None = None
-    motor_burst_a: float | None = None
-    motor_kv: float | None = None
+    motor_continuous_a: Annotated[
+        float | None, Quantity("Motor, continuous", unit="A", low=0.1, high=2000)
+    ] = None
+    motor_burst_a: Annotated[float | None, Quantity("Motor, burst", unit="A", low=0.1, high=4000)] = None
+    motor_kv: Annotated[float | None, MOTOR_KV] = None
     brushed: bool = False
-    plug: str = "xt60"
-    lead_awg: float = 14
-    lead_length_mm: float = 100
-    controllers: int = 1
+    plug: Annotated[str, Choice("Plug")] = "xt60"
+    lead_awg: Annotated[float, ask.LEADS] = 14
+    lead_length_mm: Annotated[float, ask.LEAD_LENGTH] = 100
+    controllers: Annotated[int, CONTROLLERS] = 1
     controller_ratings: Ratings = "each"
-    motors: int = 1
+    motors: Annotated[int, Quantity("Number of motors", low=1, high=16)] = 1
     motor_ratings: Ratings = "each"
 
     def sharing(self, link: str) -> int:
@@ -89,12 +106,14 @@ class Bay:
     """Where the pack sits. Positions are along the model from any one datum; None where balance does not
     matter."""
 
-    length_mm: float | None = None
-    width_mm: float | None = None
-    height_mm: float | None = None
+    length_mm: Annotated[float | None, _bay_side("length")] = None
+    width_mm: Annotated[float | None, _bay_side("width")] = None
+    height_mm: Annotated[float | None, _bay_side("height")] = None
     airflow: Airflow = "vented"
-    air_c: float = 20.0
-    pack_c: float | None = None
+    air_c: Annotated[float, Quantity("Air temperature", unit="°C", low=-30, high=50)] = 20.0
+    pack_c: Annotated[
+        float | None, Quantity("Pack temperature at the start", unit="°C", low=-30, high=60)
+    ] = None
     """The pack's temperature at the start, if it is not the air's. [°C]"""
     balance_at_mm: float | None = None
     empty_balance_mm: float | None = None
@@ -106,13 +125,13 @@ class RunsOn:
     """The pack on which the model runs now, and for which its draw is true. ``pack`` is the id of an
     owned one, if it is one."""
 
-    chemistry: str
-    series: int
-    capacity_ah: float
-    mass_g: float
-    label_c: float | None = None
-    cell_resistance_mohm: float | None = None
-    pack: str = ""
+    chemistry: Annotated[str, ask.CHEMISTRY]
+    series: Annotated[int, ask.SERIES]
+    capacity_ah: Annotated[float, ask.CAPACITY]
+    mass_g: Annotated[float, replace(ask.PACK_MASS, label="Mass of the pack")]
+    label_c: Annotated[float | None, ask.LABEL_C] = None
+    cell_resistance_mohm: Annotated[float | None, replace(ask.CELL_RESISTANCE, low=0.01)] = None
+    pack: Annotated[str, Words("Pack", most=60)] = ""
     joined: Joined = ""
     """Two packs in series, or two side by side; all figures are those of both together."""
 
@@ -160,9 +179,9 @@ def _half(mohm: float | None) -> float | None:
 class Job:
     """All that sizing needs to know of a model and its owner's wishes."""
 
-    name: str
+    name: Annotated[str, Words("Name")]
     motion: Motion
-    mass_g: float
+    mass_g: Annotated[float, ask.MODEL_MASS]
     """Ready to run, without the pack. [g]"""
     duty: Duty
     wants: Wants
@@ -209,89 +228,48 @@ def check_job(job: Job) -> Job:
     DomainError
         Naming the field as the API knows it.
     """
-    require_between("mass_g", "Mass without the pack", job.mass_g, low=5, high=200_000, unit="g")
-    _check_wants(job.wants)
-    _check_electronics(job.electronics)
-    _check_bay(job.bay)
+    checks = [
+        *bounds(job),
+        *_wants_checks(job.wants),
+        *_electronics_checks(job.electronics),
+        *bounds(job.bay, "bay."),
+        lambda: _check_positions(job.bay),
+    ]
     if job.now is not None:
-        _check_now(job.now)
+        checks += _now_checks(job.now)
+    refuse(faults(*checks))
     return job
 
 
-def _check_now(now: RunsOn) -> None:
-    chemistry(now.chemistry)
-    require_between("now.series", "Cells in series", now.series, low=LEAST_SERIES, high=MOST_SERIES)
-    require_between("now.capacity_ah", "Capacity", now.capacity_ah, low=0.01, high=200, unit="Ah")
-    require_between("now.mass_g", "Mass of the pack", now.mass_g, low=0.5, high=50_000, unit="g")
-    if now.joined == "series" and now.series % 2:
-        words = f"Two equal packs in series have an even number of cells, not {now.series}."
-        raise DomainError("now.series", words)
-    if now.label_c is not None:
-        require_between("now.label_c", "Continuous C", now.label_c, low=0.1, high=500, unit="C")
-    if now.cell_resistance_mohm is not None:
-        require_between(
-            "now.cell_resistance_mohm",
-            "Cell resistance",
-            now.cell_resistance_mohm,
-            low=0.01,
-            high=2000,
-            unit="mΩ",
-        )
+def _now_checks(now: RunsOn) -> list[Check]:
+    def pairs() -> None:
+        if now.joined == "series" and now.series % 2:
+            words = f"Two equal packs in series have an even number of cells, not {now.series}."
+            raise DomainError("now.series", words)
+
+    return [lambda: chemistry(now.chemistry), *bounds(now, "now."), pairs]
 
 
-def _check_wants(wants: Wants) -> None:
-    if wants.lively is not None:
-        require_between("wants.lively", "Liveliness", wants.lively, low=0.1, high=2)
-    for name, label, value, low, high, unit in (
-        ("minutes", "Minutes wanted", wants.minutes, 0.1, 600, "min"),
-        ("mass_g", "Heaviest pack", wants.mass_g, 1, 100_000, "g"),
-        ("volts", "Volts wanted", wants.volts, 0.8, 130, "V"),
-        ("rpm", "Speed wanted", wants.rpm, 1, 200_000, "rpm"),
-    ):
-        if value is not None:
-            require_between(f"wants.{name}", label, value, low=low, high=high, unit=unit)
-    for cells in wants.cells:
-        require_between("wants.cells", "Cells in series", cells, low=LEAST_SERIES, high=MOST_SERIES)
-    if not wants.chemistries:
-        raise DomainError("wants.chemistries", "Choose at least one chemistry.")
-    for chemistry_id in wants.chemistries:
-        chemistry(chemistry_id)
+def _wants_checks(wants: Wants) -> list[Check]:
+    def chosen() -> None:
+        if not wants.chemistries:
+            raise DomainError("wants.chemistries", "Choose at least one chemistry.")
+        for chemistry_id in wants.chemistries:
+            chemistry(chemistry_id)
+
+    return [*bounds(wants, "wants."), chosen]
 
 
-def _check_electronics(e: Electronics) -> None:
-    where = "electronics"
-    require_between(f"{where}.max_v", "Highest volts", e.max_v, low=1, high=130, unit="V")
-    require_between(f"{where}.min_v", "Lowest volts", e.min_v, low=0, high=e.max_v, unit="V")
-    require_between(f"{where}.controllers", "Number of controllers", e.controllers, low=1, high=16)
-    require_between(f"{where}.motors", "Number of motors", e.motors, low=1, high=16)
-    for name, label, value, high in (
-        ("controller_continuous_a", "Controller, continuous", e.controller_continuous_a, 2000),
-        ("controller_burst_a", "Controller, burst", e.controller_burst_a, 4000),
-        ("motor_continuous_a", "Motor, continuous", e.motor_continuous_a, 2000),
-        ("motor_burst_a", "Motor, burst", e.motor_burst_a, 4000),
-    ):
-        if value is not None:
-            require_between(f"{where}.{name}", label, value, low=0.1, high=high, unit="A")
-    if e.motor_kv is not None:
-        require_between(f"{where}.motor_kv", "Motor kV", e.motor_kv, low=1, high=50_000, unit="rpm/V")
-    plug_family(e.plug)
-    wire_diameter_mm(e.lead_awg)
-    require_between(f"{where}.lead_length_mm", "Lead length", e.lead_length_mm, low=0, high=5000, unit="mm")
+def _electronics_checks(e: Electronics) -> list[Check]:
+    highest = min(max(e.max_v, 0.0), 130.0)  # where that cannot be it is said for itself
+    return [
+        *bounds(e, "electronics."),
+        between("electronics.min_v", "Lowest volts", e.min_v, 0, highest, "V"),
+        lambda: plug_family(e.plug),
+    ]
 
 
-def _check_bay(bay: Bay) -> None:
-    for name, label, value in (
-        ("length_mm", "Bay length", bay.length_mm),
-        ("width_mm", "Bay width", bay.width_mm),
-        ("height_mm", "Bay height", bay.height_mm),
-    ):
-        if value is not None:
-            require_between(f"bay.{name}", label, value, low=5, high=3000, unit="mm")
-    require_between("bay.air_c", "Air temperature", bay.air_c, low=-30, high=50, unit="°C")
-    if bay.pack_c is not None:
-        require_between(
-            "bay.pack_c", "Pack temperature at the start", bay.pack_c, low=-30, high=60, unit="°C"
-        )
+def _check_positions(bay: Bay) -> None:
     for name in ("balance_at_mm", "empty_balance_mm", "centre_mm"):
         value = getattr(bay, name)
         if value is not None and not math.isfinite(value):

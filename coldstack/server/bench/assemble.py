@@ -17,6 +17,7 @@ from coldstack.core.packs.keys import said_of
 from coldstack.core.readings.cells import check_reading, typed_cells
 from coldstack.core.rules.house_rules import HouseRules
 from coldstack.core.scheduling.bench import Fed
+from coldstack.server.api.values import figures
 from coldstack.server.bench import replies as r
 from coldstack.server.bench import schemas as s
 from coldstack.server.charges.models import ACTIVE, Charge
@@ -117,11 +118,7 @@ def sharing_out(members: list[Laid], found: Sharing) -> r.SharingOut:
     return r.SharingOut(
         packs=[m.pack.id for m in members],
         allowed=found.allowed,
-        reasons=list(found.reasons),
-        spread_v=found.spread_v,
-        currents_a=list(found.currents_a),
-        over_s=list(found.over_s),
-        wire_a=found.wire_a,
+        **figures(found, without=("calm_s",)),
         calm_s=calm if calm is not None and calm < float("inf") else None,
     )
 

@@ -6,12 +6,14 @@ from datetime import datetime
 
 from pydantic import BaseModel
 
-from coldstack.core.boards.rush import FirstMinutes, Reason
+from coldstack.core.boards.parallel import Sharing
+from coldstack.core.boards.rush import FirstMinutes
 from coldstack.core.charging.inspection import Finding, Outcome
+from coldstack.core.charging.programs import StorageProgram
 from coldstack.core.charging.steps import BenchStep
 from coldstack.core.safety.cautions import Caution
 from coldstack.core.scheduling.gently import Cost, Pace
-from coldstack.core.working import Working
+from coldstack.server.api.shapes import shows
 from coldstack.server.bench.schemas import BenchIn
 from coldstack.server.life.replies import NowOut
 
@@ -33,18 +35,13 @@ class LaidOut(NowOut):
     at_room: bool
 
 
+@shows(Sharing)
 class SharingOut(BaseModel):
     """Packs on one board: allowed or why not, amps at the moment of joining (into a pack is positive), for
     how many seconds each passes what it may be charged at, seconds until calm."""
 
     packs: list[str]
     allowed: bool
-    reasons: list[Reason]
-    spread_v: float | None
-    currents_a: list[float]
-    over_s: list[float]
-    wire_a: float | None
-    calm_s: float | None
 
 
 class WayOut(BaseModel):
@@ -240,18 +237,13 @@ class CurvesOut(BaseModel):
     balance: CurveOut
 
 
+@shows(StorageProgram, without=("target_soc", "target_cell_v", "binding"))
 class StorageOut(BaseModel):
     """To storage on each charger, and by running it."""
 
     charger: str
     charger_name: str
-    direction: str
-    mah: float
-    current_a: float
-    hours: float | None
     time_words: str
-    sentence: str
-    working: Working
 
 
 class StoragesOut(BaseModel):

@@ -15,6 +15,7 @@ from coldstack.core.packs.pack import Pack
 from coldstack.core.readings.cells import PackReading
 from coldstack.core.rules.house_rules import for_chemistry
 from coldstack.core.units import minutes_words
+from coldstack.server.api.values import figures
 from coldstack.server.bench import replies as r
 from coldstack.server.bench import schemas as s
 from coldstack.server.bench.assemble import OnBench, on_bench
@@ -103,13 +104,8 @@ def ways_to_storage(b: OnBench, pack: Pack, reading: PackReading, model_slug: st
             r.StorageOut(
                 charger=fed.charger.id,
                 charger_name=fed.charger.name,
-                direction=p.direction,
-                mah=p.mah,
-                current_a=p.current_a,
-                hours=p.hours,
+                **figures(p, without=("target_soc", "target_cell_v", "binding")),
                 time_words=minutes_words(60 * p.hours) if p.hours else "",
-                sentence=p.sentence,
-                working=p.working,
             )
         )
         target = p.target_cell_v

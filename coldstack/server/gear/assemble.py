@@ -21,17 +21,15 @@ from coldstack.core.packs.pack import Learnt, Pack
 from coldstack.core.packs.typical import as_weighed, stand_ins, typical_cells
 from coldstack.core.sizing.plan import Stock
 from coldstack.server.gear.models import CataloguePack, CellType, Charger, OwnedPack, Piece, Supply
+from coldstack.server.gear.schemas import OF_ONE
 from coldstack.server.rules.assemble import house
-
-_OF_ONE = frozenset(("id", "owned", "fit", "today", "learnt", "note", "typical", "offered", "at_hand"))
-"""What a pack is beside its figures: told of one pack in the box, or by where it comes from."""
 
 
 def _names(value: type[Any], *without: str) -> tuple[str, ...]:
     return tuple(f.name for f in fields(value) if f.name not in without)
 
 
-PACK_FIGURES = _names(Pack, *_OF_ONE)
+PACK_FIGURES = _names(Pack, *OF_ONE)
 OWNED_FIGURES = (*PACK_FIGURES, "fit", "note", "learnt")
 _CELL, _CHARGER, _SUPPLY = (_names(x, "id") for x in (CellTypeValue, ChargerValue, SupplyValue))
 Row = dict[str, Any]

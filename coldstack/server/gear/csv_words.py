@@ -11,10 +11,12 @@ from typing import Any
 
 from coldstack.core.cells.chemistry import CHEMISTRIES
 from coldstack.core.chain.plugs import plug_families
+from coldstack.core.fields.quantity import Asked, Choice, ChoiceList, Quantity
 from coldstack.core.labels.figures import LEAST_LISTED_MAH
 from coldstack.core.labels.names import read_chemistry, read_plugs
 from coldstack.core.labels.text import Text
 from coldstack.core.logs.numbers import number_of
+from coldstack.server.api.shapes import asked_in
 from coldstack.server.gear.csv_cells import NONE
 from coldstack.server.gear.kinds import KINDS, Kind
 
@@ -23,60 +25,13 @@ SIZE = "size"
 VOLTS = "volts"
 """A column of nominal volts, from which the cells are told where no column counts them."""
 PSEUDO = (SIZE, VOLTS)
-_WORDS: dict[str, str] = {
-    "name": "label pack_name battery_name model_name product_name pack title model product battery "
-    "bezeichnung nom nombre item type_label",
-    "tag": "no nr number id sticker pack_no pack_nr pack_number nummer numero tag_no label_no",
-    "chemistry": "chem chemie chimie type cell_chemistry battery_type kind",
-    "series": "s cells no_cells no_of_cells s_count cell_count number_of_cells cells_in_series "
-    "zellen in_series series_cells "
-    "cells_s config configuration",
-    "parallel": "p strings in_parallel parallel_strings strings_in_parallel",
-    "capacity_ah": "capacity cap ah mah kapazitat kapazitaet capacite capacidad capacity_mah "
-    "size_mah rated_capacity",
-    "mass_g": "mass weight wt grams weight_in_grams mass_in_grams gewicht poids peso weight_g",
-    "length_mm": "length l lange laenge longueur",
-    "width_mm": "width w b breite largeur",
-    "height_mm": "height h thickness hohe hoehe hauteur",
+_PSEUDO_WORDS = {
     VOLTS: "voltage nominal_voltage v nominal_v spannung tension pack_voltage nominal",
     SIZE: "size dimensions dims dimension lxwxh l_x_w_x_h abmessungen masse_mm size_mm",
-    "label_c": "c c_rating rating continuous_c continuous_discharge discharge_c c_cont cont_c c_continuous "
-    "discharge discharge_rate c_rate",
-    "label_burst_c": "burst burst_c peak_c c_burst max_c",
-    "charge_c": "charge charge_rate max_charge max_charge_c charging_c charge_c_rate",
-    "cell_resistance_mohm": "ir resistance internal_resistance cell_resistance mohm innenwiderstand "
-    "cell_ir resistance_of_a_cell",
-    "plug": "connector main_plug stecker connecteur plug_type main_connector",
-    "plug_half": "half half_of_the_plug",
-    "balance_plug": "balance balancer balance_connector balance_lead",
-    "lead_awg": "awg wire gauge leads lead wire_gauge",
-    "lead_length_mm": "lead_length cable_length length_of_the_leads",
-    "price": "cost purchase_price price_paid preis prix precio paid eur usd gbp",
-    "fit": "ok usable fit_to_be_charged_and_run good in_use",
-    "note": "notes comment comments remark remarks bemerkung bemerkungen info",
-    "offer": "on_offer",
-    "shop": "store seller vendor from_shop where",
-    "diameter_mm": "diameter dia",
-    "continuous_a": "continuous current continuous_current max_current amps rated_amps continuous_amps",
-    "burst_a": "burst_current burst_amps peak_current",
-    "resistance_mohm": "ir resistance internal_resistance mohm",
-    "chemistries": "chemistry types",
-    "series_max": "cells max_cells most_cells up_to_cells s_max most_cells_in_series",
-    "series_min": "min_cells fewest_cells_in_series",
-    "port_a": "amps max_current max_charge_current max_amps amps_of_a_port charge_amps charge_current",
-    "ports": "channels outputs number_of_ports",
-    "balance_a": "balance_current balancing_current",
-    "port_w": "watts max_watts watts_of_a_port power",
-    "mains_w": "mains mains_watts ac_watts ac",
-    "dc_w": "dc dc_watts",
-    "voltage_v": "volts voltage v",
-    "power_w": "watts power w",
-    "energy_wh": "energy wh",
-    "awg": "gauge wire",
 }
 _UNITS: dict[str, dict[str, float]] = {
-    "_ah": {"ah": 1.0, "mah": 1e-3},
-    "_g": {
+    "Ah": {"ah": 1.0, "mah": 1e-3},
+    "g": {
         "g": 1.0,
         "gr": 1.0,
         "gram": 1.0,
@@ -86,15 +41,15 @@ _UNITS: dict[str, dict[str, float]] = {
         "lb": 453.592,
         "lbs": 453.592,
     },
-    "_mm": {"mm": 1.0, "cm": 10.0, "in": 25.4, "inch": 25.4, "m": 1000.0},
-    "_mohm": {"mohm": 1.0, "mω": 1.0, "ohm": 1000.0, "ω": 1000.0},
-    "_a": {"a": 1.0, "amp": 1.0, "amps": 1.0, "ma": 1e-3},
-    "_w": {"w": 1.0, "watt": 1.0, "watts": 1.0, "kw": 1000.0},
-    "_v": {"v": 1.0, "volt": 1.0, "volts": 1.0, "mv": 1e-3},
-    "_wh": {"wh": 1.0, "kwh": 1000.0},
-    "_c": {"c": 1.0},
-    "awg": {"awg": 1.0},
-    "price": {
+    "mm": {"mm": 1.0, "cm": 10.0, "in": 25.4, "inch": 25.4, "m": 1000.0},
+    "mΩ": {"mohm": 1.0, "mω": 1.0, "ohm": 1000.0, "ω": 1000.0},
+    "A": {"a": 1.0, "amp": 1.0, "amps": 1.0, "ma": 1e-3},
+    "W": {"w": 1.0, "watt": 1.0, "watts": 1.0, "kw": 1000.0},
+    "V": {"v": 1.0, "volt": 1.0, "volts": 1.0, "mv": 1e-3},
+    "Wh": {"wh": 1.0, "kwh": 1000.0},
+    "C": {"c": 1.0},
+    "AWG": {"awg": 1.0},
+    "money": {
         "eur": 1.0,
         "€": 1.0,
         "usd": 1.0,
@@ -106,11 +61,13 @@ _UNITS: dict[str, dict[str, float]] = {
         "nok": 1.0,
         "dkk": 1.0,
     },
-    VOLTS: {"v": 1.0, "volt": 1.0, "volts": 1.0},
+}
+_COUNTED: dict[str, dict[str, float]] = {
     "series": {"s": 1.0, "cells": 1.0, "cell": 1.0},
     "parallel": {"p": 1.0},
 }
-_ALL_UNITS = frozenset(unit for units in _UNITS.values() for unit in units)
+"""What stands behind a count."""
+_ALL_UNITS = frozenset(unit for units in (*_UNITS.values(), *_COUNTED.values()) for unit in units)
 _EMPTY = frozenset({"", "-", "–", "—", "n/a", "na", "none", "?", "unknown", "null"})
 _PLAIN = re.compile(r"^\d{1,6}(?:\.\d{1,2})?$")
 """A number that needs no looking at."""
@@ -160,9 +117,9 @@ def column_of(kind: Kind, header: str) -> Column:
     keys = [own, bare, *([bare.rsplit("_", 1)[0]] if tail in _ALL_UNITS and tail != bare else [])]
     for key in keys:
         for field in (*kind.fields, *(PSEUDO if "mass_g" in kind.fields and "series" in kind.fields else ())):
-            if key not in _WORDS.get(field, "").split() and key != field.rsplit("_", 1)[0]:
+            if key not in _words_of(kind, field) and key != field.rsplit("_", 1)[0]:
                 continue
-            units = _units_of(field)
+            units = _units_of(kind, field)
             named = plain(bracket[1]) if bracket else tail if tail in units and tail != "c" else ""
             return Column(header, field, named)
     return Column(header, "")
@@ -187,10 +144,10 @@ def value_of(kind: Kind, column: Column, cell: str) -> dict[str, Any]:
     if text.lower() in _EMPTY:
         return {}
     if field == VOLTS:
-        return {VOLTS: _number(field, column, text, whole=False)}
+        return {VOLTS: _number(kind, column, text, whole=False)}
     if field == SIZE:
         sides = [number_of(x) for x in re.findall(r"\d+(?:[.,]\d+)?", text)]
-        scale = _units_of("length_mm").get(_unit_of(text) or column.unit, 1.0)
+        scale = _UNITS["mm"].get(_unit_of(text) or column.unit, 1.0)
         names = ("length_mm", "width_mm", "height_mm")
         return (
             {n: round(x * scale, 1) for n, x in zip(names, sides, strict=True)}
@@ -204,12 +161,12 @@ def value_of(kind: Kind, column: Column, cell: str) -> dict[str, Any]:
     ):
         return {"label_c": number_of(two[1]), "label_burst_c": number_of(two[2])}
     if holds == "list":
-        return {field: [_named(field, w) for w in re.split(r"[\s,;/]+", text) if w]}
+        return {field: [_named(_list_of(kind, field), w) for w in re.split(r"[\s,;/]+", text) if w]}
     if holds == "flag":
         return {field: _YES_NO.get(text.lower(), text)}
     if holds in ("number", "whole number"):
-        return {field: _number(field, column, text, whole=holds == "whole number")}
-    named = _named(field, text)
+        return {field: _number(kind, column, text, whole=holds == "whole number")}
+    named = _named(_list_of(kind, field), text)
     return {field: cell.strip(" ") if named == text else named}
 
 
@@ -224,9 +181,10 @@ def _holds(kind_id: str, field: str) -> str:
     return "words"
 
 
-def _number(field: str, column: Column, text: str, *, whole: bool) -> Any:
+def _number(kind: Kind, column: Column, text: str, *, whole: bool) -> Any:
+    field = column.field
     unit = _unit_of(text) or column.unit
-    units = _units_of(field)
+    units = _units_of(kind, field)
     figure = re.sub(r"^[€$£]\s*", "", text)
     if unit == "mah":  # no pack has a thousandth of a mAh: a sign before three digits groups thousands
         figure = re.sub(r"(?<=\d)[.,' ](?=\d{3}\b)", "", figure)
@@ -241,17 +199,17 @@ def _number(field: str, column: Column, text: str, *, whole: bool) -> Any:
     return int(value) if whole and value == int(value) else value
 
 
-def _named(field: str, text: str) -> Any:
+def _named(of: ChoiceList | None, text: str) -> Any:
     """A chemistry, plug or half in any spelling; other words as they are."""
     lower = text.lower()
-    if field in ("chemistry", "chemistries"):
+    if of == "chemistries":
         if lower in CHEMISTRIES:
             return lower
         read = Text.of(text)
         read_chemistry(read)
         found = {s.value for s in read.seen}
         return found.pop() if len(found) == 1 else lower if len(lower) < 12 else text
-    if field in ("plug", "output_plug", "pack_plug", "device_plug", "mates_with", "mistaken_for"):
+    if of in ("plugs", "output_plugs"):
         key = plain(text)
         if key in plug_families():
             return key
@@ -259,17 +217,36 @@ def _named(field: str, text: str) -> Any:
         read_plugs(read)
         plugs = {s.value for s in read.seen if s.name == "plug"}
         return plugs.pop() if len(plugs) == 1 else text
-    if field in ("balance_plug", "balance_families", "balance_from", "balance_out"):
+    if of == "balance_plugs":
         key = plain(text).removeprefix("jst_")
         return {"tp_pq": "tp", "pq": "tp"}.get(key, key)
-    return lower if field in ("plug_half", "pack_half", "device_half", "kind") else text
+    return text if of is None else lower
 
 
-def _units_of(field: str) -> dict[str, float]:
-    for tail in ("_mohm", "_ah", "_wh", "_mm", "_g", "_a", "_w", "_v", "_c"):
-        if field.endswith(tail):
-            return _UNITS[tail]
-    return _UNITS["awg"] if field.endswith("awg") else _UNITS.get(field, {})
+def _asked(kind: Kind, field: str) -> Asked | None:
+    return asked_in(kind.schema, field) if field in kind.fields else None
+
+
+@cache
+def _words_of(kind: Kind, field: str) -> frozenset[str]:
+    """What people call a field, and what the form does."""
+    asked = _asked(kind, field)
+    words = _PSEUDO_WORDS.get(field, "") if asked is None else f"{asked.words} {plain(asked.label)}"
+    return frozenset(words.split())
+
+
+def _list_of(kind: Kind, field: str) -> ChoiceList | None:
+    """The list from which a field is chosen; None for free words."""
+    asked = _asked(kind, field)
+    return asked.of if isinstance(asked, Choice) else None
+
+
+def _units_of(kind: Kind, field: str) -> dict[str, float]:
+    if field == VOLTS:
+        return _UNITS["V"]
+    asked = _asked(kind, field)
+    unit = asked.unit if isinstance(asked, Quantity) else ""
+    return _UNITS.get(unit) or _COUNTED.get(field, {})
 
 
 def _unit_of(text: str) -> str:

@@ -19,10 +19,11 @@ from coldstack.core.packs.pack import Pack
 from coldstack.core.sizing.detail import details
 from coldstack.core.sizing.plates import Plate
 from coldstack.core.trial.candidates import job_candidates
-from coldstack.core.trial.job import Airflow, Cutoff, Electronics, Joined, Ratings, RunsOn, two_of
+from coldstack.core.trial.job import Electronics, Joined, RunsOn, two_of
 from coldstack.core.trial.now import NOW_ID, now_pack, now_words, true_for
 from coldstack.core.units import plain_number
 from coldstack.core.working import Working
+from coldstack.server.api.shapes import asks
 from coldstack.server.life.packs import pack_by_id
 from coldstack.server.rules.assemble import house, rules_of
 from coldstack.server.sizing import schemas as s
@@ -43,47 +44,20 @@ class NowIn(s.In):
     label_c: float | None = None
 
 
+@asks(Goes)
 class GoesIn(s.In):
     """How it goes on that, as far as one knows: the minutes to landing, or of the run after which so much
     went back, the amps of a meter."""
 
-    minutes: float | None = None
-    put_back_mah: float | None = None
-    average_a: float | None = None
-    peak_a: float | None = None
-    peak_s: float | None = None
 
-
+@asks(Takes)
 class TakesIn(s.In):
     """What electronics and room may see; null where one does not know."""
 
-    cells_min: int | None = None
-    cells_max: int | None = None
-    max_v: float | None = None
-    controller_a: float | None = None
-    controller_burst_a: float | None = None
-    controllers: int | None = None
-    ratings: Ratings = "each"
-    cutoff: Cutoff | None = None
-    brushed: bool = False
-    motor_kv: float | None = None
-    plug: str | None = None
-    lead_awg: float | None = None
-    length_mm: float | None = None
-    width_mm: float | None = None
-    height_mm: float | None = None
-    airflow: Airflow | None = None
 
-
+@asks(Wish)
 class WishIn(s.In):
     """What is wanted; ``chemistry`` and ``cells`` only where another pack than now's is."""
-
-    minutes: float | None = None
-    mass_g: float | None = None
-    lively: float | None = 0.9
-    chemistry: ChemistryId | None = None
-    cells: int | None = None
-    refitted: bool = False
 
 
 class AnswersIn(s.In):

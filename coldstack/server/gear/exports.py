@@ -6,6 +6,7 @@ import json
 from datetime import datetime
 from typing import Any
 
+from coldstack.server.api.shapes import described
 from coldstack.server.gear.csv_cells import NONE, csv_out
 from coldstack.server.gear.file_reading import FORMAT_NAME, FORMAT_VERSION
 from coldstack.server.gear.kinds import KINDS, Kind, row_of
@@ -40,7 +41,7 @@ def json_schema() -> dict[str, Any]:
     for kind in KINDS.values():
         schema = kind.schema.model_json_schema(ref_template="#/$defs/{model}")
         definitions |= schema.pop("$defs", {})
-        definitions[kind.schema.__name__] = schema
+        definitions[kind.schema.__name__] = described(schema, kind.schema)
         sections[kind.id] = {"type": "array", "items": {"$ref": f"#/$defs/{kind.schema.__name__}"}}
     return {
         "$schema": "https://json-schema.org/draft/2020-12/schema",

@@ -14,8 +14,9 @@ from coldstack.core.chain.own_plugs import check_plug
 from coldstack.core.chain.plugs import plug_families
 from coldstack.core.charging.charger import assumed_watts, check_charger, check_supply
 from coldstack.core.errors import DomainError, faults, refuse
+from coldstack.core.fields.common import LEAST_AH, MOST_AH
 from coldstack.core.packs.masses import typical_mass_g
-from coldstack.core.packs.pack import ASSUMABLE, LEAST_AH, MOST_AH, check_cell_type, check_pack
+from coldstack.core.packs.pack import ASSUMABLE, check_cell_type, check_pack
 from coldstack.server.gear import schemas as s
 from coldstack.server.gear.assemble import Row, adapter_of, cell_of, charger_of, pack_of, supply_of
 from coldstack.server.gear.models import (

@@ -78,6 +78,7 @@ class PackFigures(Gear):
     price = models.FloatField(null=True, blank=True)
     plug_half = models.CharField(max_length=8, default="pack")
     balance_plug = models.CharField(max_length=12, blank=True, default="")
+    hard_case = models.BooleanField(default=False)
     assumed = models.JSONField(default=list, blank=True)
 
     class Meta:

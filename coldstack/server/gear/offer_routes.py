@@ -61,15 +61,10 @@ def lead(request: HttpRequest, row_id: int) -> s.LeadOut:
     if found is None:
         return s.LeadOut(sentence="", row=None)
     packs, device = found.ends
-    row = s.PieceIn(
-        name=found.name,
-        kind="lead",
-        pack_plug=packs.family,
-        pack_half=packs.half,
-        device_plug=device.family,
-        device_half=device.half,
-        length_mm=found.length_mm,
-    )
+    ends = {"pack_plug": packs.family, "pack_half": packs.half}
+    ends |= {"device_plug": device.family, "device_half": device.half}
+    lead = {"name": found.name, "kind": "lead", **ends, "length_mm": found.length_mm}
+    row = s.PieceIn.model_validate(lead)
     return s.LeadOut(
         sentence=f"Nothing joins {charger.name} to your packs yet: is there a lead with it?", row=row
     )

@@ -8,6 +8,7 @@ from ninja import Router
 from coldstack.core.labels.guesses import Guess, guesses
 from coldstack.core.labels.reader import read_label
 from coldstack.server.api.errors import Problem
+from coldstack.server.api.values import figures
 from coldstack.server.api.versions import ANY, MadeFrom, version_of
 from coldstack.server.gear import actions
 from coldstack.server.gear import describing as d
@@ -72,14 +73,8 @@ def label(request: HttpRequest, data: s.LabelIn) -> s.LabelOut:
     harmless."""
     reading = read_label(data.line, balance_wires=data.balance_wires, measured_v=data.measured_v)
     return s.LabelOut(
-        values=reading.values,
-        words=reading.words,
-        contradictions=reading.contradictions,
-        filled=reading.filled,
-        missing=reading.missing,
-        asked=reading.asked,
+        **figures(reading),
         guesses={name: Guess(value=g.value, words=g.words) for name, g in guesses(reading).items()},
-        unread=reading.unread,
     )
 
 

@@ -6,15 +6,29 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, Field
 
-from coldstack.core.cells.chemistry import ChemistryId
 from coldstack.core.cells.counts import MOST_SERIES
-from coldstack.core.chain.plugs import Half
-from coldstack.core.charging.charger import SupplyKind
+from coldstack.core.chain.adapters import Adapter
+from coldstack.core.chain.plugs import Half, PlugFamily
+from coldstack.core.charging.charger import Charger, Supply, SupplyKind
+from coldstack.core.fields.common import NAME, NOTE
+from coldstack.core.fields.quantity import Choice, Words, YesNo
 from coldstack.core.labels.guesses import Guess
+from coldstack.core.labels.reading import LabelReading
+from coldstack.core.packs.pack import CellType, Pack
+from coldstack.server.api.shapes import asked, asks, shows
 from coldstack.server.sizing.schemas import In, JobIn
 
-Name = Annotated[str, Field(min_length=1, max_length=80)]
-Note = Annotated[str, Field(max_length=200)]
+Name = Annotated[str, NAME, Field(min_length=1, max_length=80)]
+Note = Annotated[str, NOTE, Field(max_length=200)]
+TAG = Words(
+    "Tag",
+    words="no nr number id sticker pack_no pack_nr pack_number nummer numero tag_no label_no",
+    hint="as written on the pack; left empty it gets the next number",
+    short=True,
+)
+SHOP = Words("Shop", words="store seller vendor from_shop where", most=60)
+OF_ONE = ("id", "owned", "fit", "today", "learnt", "note", "typical", "offered", "at_hand")
+"""What a pack is beside its figures: told of one pack in the box, or by where it comes from."""
 PieceKind = Literal["adapter", "lead", "board", "splitter", "balance"]
 
 
@@ -40,11 +54,12 @@ class ModelIn(In):
     """
 
     name: Name
-    description: Note = ""
+    description: Annotated[str, Words("What it is"), Field(max_length=200)] = ""
     slug: Annotated[str, Field(max_length=50, pattern=r"^[a-z0-9-]*$")] = ""
     job: JobIn
 
 
+@asks(Pack, without=OF_ONE)
 class PackFiguresIn(In):
     """A pack by its label. Null where the label says nothing; empty for what is usual; a mass that is
     null is taken as typical.
@@ -53,33 +68,17 @@ class PackFiguresIn(In):
     too.
     """
 
-    name: Annotated[str, Field(min_length=1, max_length=120)]
-    chemistry: ChemistryId
-    series: int
-    parallel: int = 1
-    capacity_ah: float
     mass_g: float | None = None
-    length_mm: float | None = None
-    width_mm: float | None = None
-    height_mm: float | None = None
-    label_c: float | None = None
-    label_burst_c: float | None = None
-    charge_c: float | None = None
-    cell_resistance_mohm: float | None = None
-    plug: str = "xt60"
-    lead_awg: float = 14
-    lead_length_mm: float = 100
-    price: float | None = None
-    plug_half: Half = "pack"
-    balance_plug: str = ""
     assumed: Annotated[list[Literal["plug", "lead_awg", "mass_g"]], Field(max_length=4)] | None = None
 
 
 class CataloguePackIn(PackFiguresIn):
     """A pack that can be bought; ``offer`` if it was pasted from a ``shop``."""
 
-    offer: bool = False
-    shop: Annotated[str, Field(max_length=60)] = ""
+    offer: Annotated[bool, YesNo("On offer now: it goes when it is bought", words="on_offer")] = False
+    shop: Annotated[str, Words("Shop", words="store seller vendor from_shop where"), Field(max_length=60)] = (
+        ""
+    )
 
 
 class PackIn(PackFiguresIn):
@@ -88,101 +87,61 @@ class PackIn(PackFiguresIn):
     ``fit`` is false for a pack that must not be charged or run.
     """
 
-    tag: Annotated[str, Field(max_length=12)] = ""
-    fit: bool = True
+    tag: Annotated[str, TAG, Field(max_length=12)] = ""
+    fit: Annotated[bool, asked(Pack, "fit")] = True
     note: Note = ""
 
 
+@asks(CellType, without=("id",))
 class CellTypeIn(In):
     """A cylindrical cell by its data sheet."""
 
-    name: Name
-    chemistry: ChemistryId
-    capacity_ah: float
-    mass_g: float
-    diameter_mm: float
-    length_mm: float
-    continuous_a: float
-    burst_a: float | None = None
-    resistance_mohm: float | None = None
-    price: float | None = None
 
-
+@asks(Charger, without=("id",))
 class ChargerIn(In):
     """A charger by its sheet. Watts are those that reach the packs; null for an input it has not. Watts
     that nobody gives are assumed, and ``assumed`` names them."""
 
-    name: Name
-    chemistries: Annotated[list[ChemistryId], Field(max_length=6)]
-    series_min: int = 1
-    series_max: int
-    nimh_cells_max: int = 0
-    ports: int = 1
-    port_a: float
     port_w: float | None = None
-    step_a: float = 0.1
-    mains_w: float | None = None
-    dc_w: float | None = None
-    dc_min_v: float | None = None
-    dc_max_v: float | None = None
-    balance_families: Annotated[list[str], Field(max_length=5)] = ["xh"]
-    balance_a: float = 0.3
-    output_plug: str = "banana_4"
-    discharge_w: float | None = None
-    storage_cap_a: float | None = None
     assumed: Annotated[list[Literal["port_w", "mains_w"]], Field(max_length=4)] | None = None
     note: Note = ""
 
 
+@asks(Supply, without=("id",))
 class SupplyIn(In):
     """What stands behind a DC charger; ``energy_wh`` is null on the mains."""
 
-    name: Name
     kind: SupplyKind = "mains"
-    voltage_v: float
-    power_w: float
-    energy_wh: float | None = None
 
 
+@asks(Adapter, without=("id", "ends", "owned"))
 class PieceIn(In):
     """What goes between plugs. Towards the pack it shows one half, towards the device another; a balance
     adapter has no main plugs. A gauge that is null is assumed by its plugs; ``count`` is how many of it there
     are, null where nobody said."""
 
-    name: Name
-    kind: PieceKind = "adapter"
-    pack_plug: str = ""
-    pack_half: Half = "device"
-    device_plug: str = ""
-    device_half: Half = "pack"
+    kind: Annotated[PieceKind, Choice("Kind", of="piece_kinds")] = "adapter"
+    pack_plug: Annotated[str, Choice("Plug towards the pack", of="output_plugs", empty="none")] = ""
+    pack_half: Annotated[Half, Choice("It is", of="halves")] = "device"
+    device_plug: Annotated[str, Choice("Plug towards the device", of="output_plugs", empty="none")] = ""
+    device_half: Annotated[Half, Choice("It is", of="halves")] = "pack"
     awg: float | None = None
-    length_mm: float = 60
-    continuous_a: float | None = None
-    balance_from: Annotated[list[str], Field(max_length=5)] = []
-    balance_out: str = ""
     balance_cells: Annotated[int, Field(ge=0, le=MOST_SERIES)] = 0
     assumed: Annotated[list[Literal["awg"]], Field(max_length=2)] | None = None
     sockets: Annotated[int, Field(ge=1, le=32)] = 1
     count: Annotated[int, Field(ge=1, le=99)] | None = None
 
 
+@asks(PlugFamily, without=("id", "warms_s", "on_packs", "recommended"))
 class PlugIn(In):
     """A plug family of one's own. ``code`` is how packs and files name it, made from the name if it is empty.
 
     ``burst_a`` null: no more than continuous. ``resistance_mohm`` null: as of the table's plugs of such amps.
     """
 
-    name: Annotated[str, Field(min_length=2, max_length=40)]
     code: Annotated[str, Field(max_length=20, pattern=r"^(own_[a-z0-9_]+)?$")] = ""
-    continuous_a: float
     burst_a: float | None = None
     resistance_mohm: float | None = None
-    keyed: bool = True
-    wired_either_way: bool = False
-    alike: bool = False
-    spark_guard: bool = False
-    mates_with: Annotated[list[str], Field(max_length=40)] = []
-    mistaken_for: Annotated[list[str], Field(max_length=40)] = []
     note: Note = ""
 
 
@@ -201,18 +160,12 @@ class LabelIn(In):
     measured_v: float | None = None
 
 
+@shows(LabelReading)
 class LabelOut(BaseModel):
     """A label as read. ``values`` are a pack's fields; ``words`` where each came from; ``guesses`` what to
     check by hand."""
 
-    values: dict[str, float | str]
-    words: dict[str, str]
-    contradictions: list[str]
-    filled: list[str]
-    missing: list[str]
-    asked: dict[str, str]
     guesses: dict[str, Guess]
-    unread: str
 
 
 class OffersIn(In):

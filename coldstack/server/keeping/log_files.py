@@ -12,10 +12,11 @@ from pydantic import AwareDatetime, BaseModel, Field, ValidationError
 from coldstack.core.charging.inspection import SIGNS
 from coldstack.core.errors import DomainError
 from coldstack.core.keeping.retire import RETIRE_STEPS
-from coldstack.core.life.events import By, Ended, Kind
+from coldstack.core.life.events import Event as EventValue
 from coldstack.core.readings.cells import State
 from coldstack.server.api.errors import words_of
 from coldstack.server.api.moments import Moment
+from coldstack.server.api.shapes import asks
 from coldstack.server.gear.csv_cells import csv_out
 from coldstack.server.gear.models import OwnedPack
 from coldstack.server.life.log import say_all
@@ -30,31 +31,15 @@ CellV = Annotated[float, Field(ge=0, le=6)]
 Cells = Annotated[list[CellV], Field(min_length=1, max_length=60)]
 
 
+@asks(EventValue, bounded=True, without=("said", "charge", "withdrawn", "number"))
 class EventFile(In):
     """One event; what was not measured or said is null or left out."""
 
     key: Annotated[str, Field(min_length=8, max_length=80)]
     at: Moment
-    kind: Kind
-    by: By = "hand"
     cell_v: Cells | None = None
     end_cell_v: Cells | None = None
     cell_mohm: Annotated[list[Mohm], Field(min_length=1, max_length=60)] | None = None
-    temperature_c: Annotated[float, Field(ge=-60, le=150)] | None = None
-    at_room: bool = False
-    soc: Annotated[float, Field(ge=0, le=1)] | None = None
-    capacity_ah: Annotated[float, Field(gt=0, le=1000)] | None = None
-    mah: Annotated[float, Field(ge=0, le=200_000)] | None = None
-    minutes: Annotated[float, Field(ge=0, le=1440)] | None = None
-    balance_min: Annotated[float, Field(ge=0, le=1440)] | None = None
-    landing_cell_v: Annotated[float, Field(ge=0.5, le=4.5)] | None = None
-    state: State | Literal[""] = ""
-    ended: Ended = ""
-    signs: Annotated[list[str], Field(max_length=10)] = []
-    steps: Annotated[list[str], Field(max_length=10)] = []
-    model: Annotated[str, Field(max_length=60)] = ""
-    text: Annotated[str, Field(max_length=300)] = ""
-    cycle: Annotated[int, Field(ge=0, le=100_000)] | None = None
 
 
 class RecordFile(In):

@@ -24,6 +24,7 @@ from coldstack.core.rules.house_rules import HouseRules
 from coldstack.core.trial.candidates import job_candidates
 from coldstack.core.trial.evaluate import evaluate
 from coldstack.core.working import Working
+from coldstack.server.api.values import figures
 from coldstack.server.gear import assemble as gear
 from coldstack.server.gear.models import OwnedPack, RcModel
 from coldstack.server.keeping import replies as r
@@ -128,15 +129,9 @@ def _life_of(life: Told) -> dict[str, Any]:
 def _changes(life: Told, found: Health) -> list[r.ChangedOut]:
     return [
         r.ChangedOut(
-            id=c.id,
-            name=c.name,
-            first=c.first,
-            now=c.now,
-            times=c.times,
+            **figures(c, without=("first_day", "since_day")),
             first_at=_day(c.first_day),
-            level=c.level,
             since=None if c.since_day is None else _day(c.since_day),
-            before_that=c.before_that,
         )
         for c in changes(life.pack, life.records, found.evidence, rules=life.rules)
     ]

@@ -9,16 +9,17 @@ from pydantic import BaseModel, Field
 
 from coldstack.core.charging.steps import BenchStep
 from coldstack.core.fit.verdict import FitVerdict
+from coldstack.core.keeping.changes import Change
 from coldstack.core.keeping.evidence import Evidence
 from coldstack.core.keeping.storage import Doing
 from coldstack.core.life.now import PackState
-from coldstack.core.packs.health import Level
 from coldstack.core.packs.pack import Learnt
 from coldstack.core.readings.cells import State
 from coldstack.core.working import Working
 from coldstack.server.api.moments import Moment
+from coldstack.server.api.shapes import shows
 from coldstack.server.bench.replies import StorageOut
-from coldstack.server.life.replies import EventOut, NowOut
+from coldstack.server.life.replies import EventOut, NowOut, PastRun
 from coldstack.server.sizing.schemas import In
 
 Key = Annotated[str, Field(min_length=8, max_length=60)] | None
@@ -139,29 +140,18 @@ class ToStorageOut(BaseModel):
     target_cell_v: float | None
 
 
-class PackRunOut(BaseModel):
+class PackRunOut(PastRun):
     """A run of a pack, in a model by its name."""
 
-    at: datetime
     model: str
-    minutes: float
-    put_back_mah: float | None
-    landing_cell_v: float | None
-    note: str
 
 
+@shows(Change, without=("first_day", "since_day"))
 class ChangedOut(BaseModel):
     """A figure of a pack at first and now, and since when its sign stands."""
 
-    id: str
-    name: str
-    first: str
-    now: str
-    times: float
     first_at: datetime
-    level: Level
     since: datetime | None
-    before_that: bool
 
 
 class InModelOut(BaseModel):

@@ -62,6 +62,16 @@ def now_fields(s: Standing) -> dict[str, Any]:
     }
 
 
+class PastRun(BaseModel):
+    """A run, as it was told."""
+
+    at: datetime
+    minutes: float
+    put_back_mah: float | None
+    landing_cell_v: float | None
+    note: str
+
+
 class EventOut(BaseModel):
     """One event of a pack's life, told in a sentence. ``flag`` says where its date does not fit; ``mine``
     that it can be taken back."""

@@ -6,10 +6,12 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
+from coldstack.core.draw.found import FoundDraw
 from coldstack.core.logs.columns import Quantity
 from coldstack.core.packs.pack import Learnt
 from coldstack.core.working import Working
-from coldstack.server.sizing.schemas import In, PhaseIn
+from coldstack.server.api.shapes import asks, shows
+from coldstack.server.sizing.schemas import In
 
 
 class UseIn(In):
@@ -36,17 +38,9 @@ class ShapeIn(In):
     chosen: ChosenIn
 
 
+@asks(Learnt)
 class LearntIn(In):
     """What a log taught of a pack; spreads are ± as a share. A figure that it did not tell is null."""
-
-    source: Annotated[str, Field(max_length=120)]
-    resistance_mohm: float
-    resistance_spread: float
-    slow_ratio: float | None = None
-    slow_s: float | None = None
-    slow_spread: float | None = None
-    capacity_ah: float | None = None
-    capacity_spread: float | None = None
 
 
 class KeepLearntIn(In):
@@ -82,6 +76,7 @@ class LogColumnOut(BaseModel):
     given: bool
 
 
+@shows(FoundDraw)
 class FoundOut(BaseModel):
     """What a log tells."""
 
@@ -89,20 +84,6 @@ class FoundOut(BaseModel):
     skipped: int
     decimal_comma: bool
     notes: list[str]
-    duration_s: float
-    average_a: float
-    rms_a: float
-    peak_a: float
-    longest_peak_s: float
-    peak_every_s: float | None
-    used_mah: float
-    mean_voltage_v: float
-    spread: float
-    phases: list[PhaseIn]
-    preview_min: list[float]
-    preview_a: list[float]
-    preview_v: list[float]
-    level_a: list[float]
 
 
 class LogOut(BaseModel):

@@ -27,6 +27,7 @@ from coldstack.core.trial.balance import pack_position_mm
 from coldstack.core.trial.candidates import Candidates, job_candidates
 from coldstack.core.trial.evaluate import evaluate
 from coldstack.core.trial.job import Job
+from coldstack.server.api.values import figures
 from coldstack.server.gear import assemble as gear
 from coldstack.server.gear.models import RcModel
 from coldstack.server.life.packs import owned_packs, pack_by_id, stock
@@ -165,45 +166,27 @@ def _pack_out(chosen: Chosen) -> r.PackOut:
     c, pack = chosen.candidate, chosen.pack
     cell, family = chemistry(pack.chemistry), pack.balance_family
     pins = balance_pins(pack.series) if family not in ("none", "integrated") else None
+    both: dict[str, float] = {"series": int(c.series[0]), "parallel": int(c.parallel[0])}
+    both |= {"capacity_ah": float(c.capacity_ah[0]), "mass_g": float(c.mass_g[0])}
+    its_own = {name: getattr(pack, name) for name in ("chemistry", *r.PLUG, *r.STATE)}
     return r.PackOut(
-        id=c.ids[0],
-        name=c.names[0],
+        **{**its_own, "id": c.ids[0], "name": c.names[0], **both},
         kind=c.kind(0).id,
-        chemistry=pack.chemistry,
         chemistry_name=cell.name,
-        series=int(c.series[0]),
-        parallel=int(c.parallel[0]),
-        capacity_ah=float(c.capacity_ah[0]),
-        mass_g=float(c.mass_g[0]),
         full_v=cell.full_v * float(c.series[0]),
         nominal_v=cell.nominal_v * float(c.series[0]),
-        plug=pack.plug,
         plug_name=plug_family(pack.plug).name,
         plug_assumed="plug" in pack.assumed,
         balance_name=balance_plug_name(family),
         balance_pins=pins,
-        lead_awg=pack.lead_awg,
-        fit=pack.fit,
-        note=pack.note,
     )
 
 
 def _drive_out(job: Job, d: DriveFit) -> r.DriveOut:
     position = float(pack_position_mm(job, d.evaluation.candidates.mass_g)[0])
     return r.DriveOut(
-        fit=d.fit,
-        plugs=d.plugs,
-        look_alike=d.look_alike,
+        **figures(d, without=("path", "evaluation")),
         adapters=[p.name for p in d.path.pieces] if d.path else [],
-        joints=d.joints,
-        fixes=d.fixes,
-        checks=d.checks,
-        cautions=d.cautions,
-        polarity=d.polarity,
-        questions=d.questions,
-        minutes=d.minutes,
-        rms_a=d.rms_a,
-        peak_a=d.peak_a,
         position_mm=None if math.isnan(position) else position,
         model_plug=plug_family(job.electronics.plug).name,
         model_plug_assumed=job.is_assumed("electronics.plug"),

@@ -6,55 +6,37 @@ from pydantic import BaseModel
 
 from coldstack.core.chain.joints import Joint
 from coldstack.core.charging.charger import Input
-from coldstack.core.checks import Check
-from coldstack.core.fit.fit import Fit
-from coldstack.core.matching.drive import PlugFix
+from coldstack.core.matching.drive import DriveFit
 from coldstack.core.matching.grid import GridCell
 from coldstack.core.matching.refusals import Refusal
 from coldstack.core.matching.slip import PortRow, Slip
+from coldstack.core.packs.pack import Pack
 from coldstack.core.safety.cautions import Caution
+from coldstack.server.api.shapes import shows
+
+PLUG = ("plug", "lead_awg")
+STATE = ("fit", "note")
 
 
+@shows(Pack, only=("id", "name", "chemistry", "series", "parallel", "capacity_ah", "mass_g", *PLUG, *STATE))
 class PackOut(BaseModel):
     """The pack in the middle."""
 
-    id: str
-    name: str
     kind: str
-    chemistry: str
     chemistry_name: str
-    series: int
-    parallel: int
-    capacity_ah: float
-    mass_g: float
     full_v: float
     nominal_v: float
-    plug: str
     plug_name: str
     plug_assumed: bool
     balance_name: str
     balance_pins: int | None
-    lead_awg: float
-    fit: bool
-    note: str
 
 
+@shows(DriveFit, without=("path", "evaluation"))
 class DriveOut(BaseModel):
     """The pack in the model."""
 
-    fit: Fit
-    plugs: str
-    look_alike: bool
     adapters: list[str]
-    joints: list[Joint]
-    fixes: list[PlugFix]
-    checks: list[Check]
-    cautions: list[Caution]
-    polarity: list[str]
-    questions: list[str]
-    minutes: float
-    rms_a: float
-    peak_a: float
     position_mm: float | None
     model_plug: str
     model_plug_assumed: bool

@@ -9,13 +9,14 @@ from pydantic import BaseModel, Field
 
 from coldstack.core.fit.verdict import FitVerdict
 from coldstack.core.running.day.rotation import Span
+from coldstack.core.running.go import Go
 from coldstack.core.running.kit import Kit
 from coldstack.core.running.learned import Learned
-from coldstack.core.running.limits import GoReason, GoVerdict
 from coldstack.core.safety.cautions import Caution
 from coldstack.core.working import Working
 from coldstack.server.api.moments import Moment
-from coldstack.server.life.replies import NowOut
+from coldstack.server.api.shapes import shows
+from coldstack.server.life.replies import NowOut, PastRun
 from coldstack.server.sizing.schemas import In
 
 
@@ -47,22 +48,11 @@ class GoIn(In):
     temperature_c: Annotated[float, Field(ge=-40, le=120)] | None = None
 
 
+@shows(Go)
 class GoOut(BaseModel):
     """Go or no go, and what to set; ``fit`` is the verdict of the pack in the model, whatever it reads."""
 
-    verdict: GoVerdict
-    fit: FitVerdict
-    reasons: list[GoReason]
-    timer_s: int
-    minutes: float
-    minutes_low: float
-    minutes_high: float
-    budget_mah: float
-    alarm_cell_v: float
     alarm_v: float
-    working: Working
-    budget_working: Working
-    alarm_working: Working
     cautions: list[Caution]
     cells: list[float]
     pack: RunPackNow
@@ -154,17 +144,12 @@ class RunIn(RunFigures):
     cells: Annotated[str, Field(max_length=200)] = ""
 
 
-class RunOut(BaseModel):
+class RunOut(PastRun):
     """A logged run."""
 
     id: int
     key: str
     pack: str
-    at: datetime
-    minutes: float
-    put_back_mah: float | None
-    landing_cell_v: float | None
-    note: str
 
 
 class RunsOut(BaseModel):

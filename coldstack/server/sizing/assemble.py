@@ -27,6 +27,7 @@ from coldstack.core.sizing.detail import Detail
 from coldstack.core.sizing.front import AIMS
 from coldstack.core.sizing.headline import able_count, field_turning_mass_g, headline, plan_working, subline
 from coldstack.core.sizing.plan import Fineness, Plan, cell_chips
+from coldstack.core.trial.candidates import Candidates
 from coldstack.core.trial.evaluate import Evaluation
 from coldstack.core.trial.job import (
     AIRFLOW_W_PER_M2_K,
@@ -42,6 +43,7 @@ from coldstack.core.trial.now import pointed_out, true_for
 from coldstack.core.trial.spread import MinutesRange
 from coldstack.core.trial.wording import hottest_link, lacks
 from coldstack.core.units import clock, upper_first
+from coldstack.server.api.shapes import value_of
 from coldstack.server.api.values import figures
 from coldstack.server.rules.assemble import all_rules, rules_of
 from coldstack.server.sizing import replies as r
@@ -57,24 +59,19 @@ def job_of(data: s.JobIn, sets: Mapping[str, HouseRules] | None = None) -> Job:
         For figures that cannot be, naming the field.
     """
     motion = motion_of(data.motion)
-    wants = {
-        **data.wants.model_dump(),
-        "cells": tuple(data.wants.cells),
-        "chemistries": tuple(data.wants.chemistries),
-    }
     return check_job(
         Job(
             name=data.name,
             motion=motion,
             mass_g=data.mass_g,
             duty=duty_of(data.draw, motion),
-            wants=Wants(**wants),
+            wants=value_of(Wants, data.wants),
             electronics=electronics_of(data.electronics),
-            bay=Bay(**data.bay.model_dump()),
+            bay=value_of(Bay, data.bay),
             rules=(sets or {}).get(data.house_rules) or rules_of(data.house_rules),
             drive=data.drive,
             label_trust=data.label_trust,
-            now=None if data.now is None else RunsOn(**data.now.model_dump()),
+            now=None if data.now is None else value_of(RunsOn, data.now),
             assumed=frozenset(data.assumed),
         )
     )
@@ -88,14 +85,15 @@ def electronics_of(data: s.ElectronicsIn) -> Electronics:
     DomainError
         If neither the highest volts nor the most cells are given.
     """
-    lowest, highest = rated_window(data.rated_from, data.rated_cells)
+    given = data.model_dump()
+    lowest, highest = rated_window(given["rated_from"], given["rated_cells"])
     max_v = highest if data.max_v is None else data.max_v
     min_v = (lowest or 0.0) if data.min_v is None else data.min_v
     if max_v is None:
         raise DomainError(
             "electronics.max_v", "Say for how many cells the controller is rated, or its highest volts."
         )
-    return Electronics(**{**data.model_dump(), "max_v": max_v, "min_v": min_v})
+    return Electronics(**{**given, "max_v": max_v, "min_v": min_v})
 
 
 def duty_of(draw: s.DrawIn, motion: Motion) -> Duty:
@@ -190,14 +188,7 @@ def _rows(plan: Plan, rows: list[int], spread: MinutesRange) -> list[r.RowOut]:
         loading, link = hottest_link(e, row)
         out.append(
             r.RowOut(
-                id=c.ids[row],
-                name=c.names[row],
-                kind=c.kind(row).id,
-                chemistry=CHEMISTRY_IDS[int(c.chemistry_index[row])],
-                series=int(c.series[row]),
-                parallel=int(c.parallel[row]),
-                capacity_mah=float(c.capacity_ah[row]) * 1000,
-                mass_g=float(c.mass_g[row]),
+                **_figures_of(c, row),
                 minutes=float(spread.minutes[k]),
                 minutes_low=float(spread.low[k]),
                 minutes_high=float(spread.high[k]),
@@ -207,12 +198,25 @@ def _rows(plan: Plan, rows: list[int], spread: MinutesRange) -> list[r.RowOut]:
                 lacks=lacks(e, row),
                 fit=fit_of(e, row),
                 fragile=bool(spread.fragile[k]),
-                price=None if np.isnan(c.price[row]) else float(c.price[row]),
-                catalogue_id=catalogue_row(c.ids[row]),
                 runs_on_it=row == now,
             )
         )
     return out
+
+
+def _figures_of(c: Candidates, row: int) -> dict[str, Any]:
+    return {
+        "id": c.ids[row],
+        "name": c.names[row],
+        "kind": c.kind(row).id,
+        "chemistry": CHEMISTRY_IDS[int(c.chemistry_index[row])],
+        "series": int(c.series[row]),
+        "parallel": int(c.parallel[row]),
+        "capacity_mah": float(c.capacity_ah[row]) * 1000,
+        "mass_g": float(c.mass_g[row]),
+        "price": None if np.isnan(c.price[row]) else float(c.price[row]),
+        "catalogue_id": catalogue_row(c.ids[row]),
+    }
 
 
 def _conflict(plan: Plan) -> r.ConflictOut | None:

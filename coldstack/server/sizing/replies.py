@@ -4,17 +4,17 @@ from __future__ import annotations
 
 from pydantic import BaseModel
 
-from coldstack.core.checks import Check
 from coldstack.core.describing.narrowing import Narrowing
 from coldstack.core.draw.duty import Phase
-from coldstack.core.fit.fit import Fit
-from coldstack.core.safety.cautions import Caution
-from coldstack.core.sizing.detail import Moments
+from coldstack.core.sizing.detail import Detail, Settings
 from coldstack.core.sizing.plan import CellChip
-from coldstack.core.sizing.plates import Plate
 from coldstack.core.trial.now import PointedOut
-from coldstack.core.trial.spread import Sensitivity
 from coldstack.core.working import Working
+from coldstack.server.api.shapes import shows
+
+LABEL = ("id", "name", "kind", "chemistry", "series", "parallel", "mass_g", "price")
+RANGE = ("minutes", "minutes_low", "minutes_high", "widest")
+FIT = ("fit", "lacks")
 
 
 class FieldOut(BaseModel):
@@ -30,27 +30,16 @@ class FieldOut(BaseModel):
     feasible: list[bool]
 
 
+@shows(
+    Detail, only=("id", "name", "kind", "chemistry", "series", "parallel", "mass_g", "price", *RANGE, *FIT)
+)
 class RowOut(BaseModel):
     """A line of the shortlist or of the near misses; ``runs_on_it``: the model does, today."""
 
-    id: str
-    name: str
-    kind: str
-    chemistry: str
-    series: int
-    parallel: int
     capacity_mah: float
-    mass_g: float
-    minutes: float
-    minutes_low: float
-    minutes_high: float
-    widest: str
     loading: float
     reason: str
-    lacks: list[str]
-    fit: Fit
     fragile: bool
-    price: float | None
     catalogue_id: int | None
     runs_on_it: bool
 
@@ -119,60 +108,20 @@ class PlanOut(BaseModel):
     working: Working
 
 
+@shows(Settings)
 class SettingsOut(BaseModel):
     """What to set in the model."""
 
-    timer_s: int
     timer: str
-    budget_mah: float
-    alarm_cell_v: float
-    rest_cell_v: float
 
 
+@shows(Detail)
 class DetailOut(BaseModel):
     """One candidate in full."""
 
-    id: str
-    name: str
-    kind: str
     catalogue_id: int | None
-    chemistry: str
     chemistry_name: str
-    series: int
-    parallel: int
-    capacity_ah: float
-    mass_g: float
-    full_v: float
-    nominal_v: float
-    minutes: float
-    minutes_low: float
-    minutes_high: float
-    widest: str
-    feasible: bool
-    ending: str
-    peak_a: float
-    rms_a: float
-    average_a: float
-    end_temperature_c: float
-    lowest_v: float
-    energy_wh: float
-    honest_c: float
-    thermal_c: float | None
-    resistance_mohm: float
-    measured: bool
-    learnt_from: str
-    position_mm: float | None
-    price: float | None
-    fit: Fit
-    lacks: list[str]
-    checks: list[Check]
-    plates: list[Plate]
-    trace: Moments
     settings: SettingsOut
-    sensitivity: Sensitivity
-    cautions: list[Caution]
-    questions: list[str]
-    workings: dict[str, Working]
 
 
 class Choice(BaseModel):

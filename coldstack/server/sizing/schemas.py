@@ -6,14 +6,13 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from coldstack.core.cells.chemistry import CHEMISTRY_IDS, ChemistryId
-from coldstack.core.cells.counts import LEAST_SERIES, MOST_SERIES, USUAL_SERIES
 from coldstack.core.cells.resistance import LabelTrust
-from coldstack.core.draw.duty import Hold
+from coldstack.core.draw.duty import Phase
 from coldstack.core.draw.motion import MotionId
 from coldstack.core.draw.scaling import Drive
 from coldstack.core.sizing.front import SHORTLIST_ROWS, Aim
-from coldstack.core.trial.job import Airflow, Cutoff, Joined, Ratings
+from coldstack.core.trial.job import Bay, Electronics, RunsOn, Wants
+from coldstack.server.api.shapes import asks
 
 Source = Literal["typed", "log", "sheet", "estimate", "measured"]
 
@@ -27,12 +26,9 @@ class In(BaseModel):
     model_config = ConfigDict(extra="forbid", allow_inf_nan=False)
 
 
+@asks(Phase)
 class PhaseIn(In):
     """A phase of a duty."""
-
-    duration_s: float
-    hold: Hold
-    current_a: float
 
 
 class DrawIn(In):
@@ -52,67 +48,28 @@ class DrawIn(In):
     phases: Annotated[list[PhaseIn], Field(max_length=200)] | None = None
 
 
+@asks(Wants)
 class WantsIn(In):
     """What its owner wants; null where it does not matter."""
 
-    minutes: float | None = None
-    mass_g: float | None = None
-    volts: float | None = None
-    rpm: float | None = None
-    cells: Annotated[list[int], Field(max_length=USUAL_SERIES)] = []
-    chemistries: Annotated[list[ChemistryId], Field(max_length=len(CHEMISTRY_IDS))] = ["lipo"]
-    lively: float | None = None
 
-
+@asks(Electronics)
 class ElectronicsIn(In):
     """What controller and motor can take. Rated in LiPo cells, ``max_v`` may be left out; so may
     ``min_v``."""
 
     max_v: float | None = None
     min_v: float | None = 0.0
-    rated_cells: Annotated[int, Field(ge=LEAST_SERIES, le=MOST_SERIES)] | None = None
-    rated_from: Annotated[int, Field(ge=LEAST_SERIES, le=MOST_SERIES)] | None = None
-    controller_continuous_a: float | None = None
-    controller_burst_a: float | None = None
-    cutoff: Cutoff = "programmable"
-    motor_continuous_a: float | None = None
-    motor_burst_a: float | None = None
-    motor_kv: float | None = None
-    brushed: bool = False
-    plug: str = "xt60"
-    lead_awg: float = 14
-    lead_length_mm: float = 100
-    controllers: int = 1
-    controller_ratings: Ratings = "each"
-    motors: int = 1
-    motor_ratings: Ratings = "each"
 
 
+@asks(Bay)
 class BayIn(In):
     """Where the pack sits."""
 
-    length_mm: float | None = None
-    width_mm: float | None = None
-    height_mm: float | None = None
-    airflow: Airflow = "vented"
-    air_c: float = 20
-    pack_c: float | None = None
-    balance_at_mm: float | None = None
-    empty_balance_mm: float | None = None
-    centre_mm: float | None = None
 
-
+@asks(RunsOn)
 class RunsOnIn(In):
     """What the model runs on now; ``pack`` is the id of an owned one, if it is one."""
-
-    chemistry: ChemistryId
-    series: int
-    capacity_ah: float
-    mass_g: float
-    label_c: float | None = None
-    cell_resistance_mohm: float | None = None
-    pack: Annotated[str, Field(max_length=60)] = ""
-    joined: Joined = ""
 
 
 class JobIn(In):

@@ -3155,6 +3155,11 @@ export interface components {
              * @enum {string}
              */
             chemistry: "lipo" | "lihv" | "liion" | "semisolid" | "lifepo4" | "nimh";
+            /**
+             * Hard Case
+             * @default false
+             */
+            hard_case?: boolean;
             /** Height Mm */
             height_mm?: number | null;
             /** Label Burst C */
@@ -3235,6 +3240,8 @@ export interface components {
             charge_c?: number | null;
             /** Chemistry */
             chemistry?: ("lipo" | "lihv" | "liion" | "semisolid" | "lifepo4" | "nimh") | null;
+            /** Hard Case */
+            hard_case?: boolean | null;
             /** Height Mm */
             height_mm?: number | null;
             /** Label Burst C */
@@ -3291,6 +3298,11 @@ export interface components {
              * @enum {string}
              */
             chemistry: "lipo" | "lihv" | "liion" | "semisolid" | "lifepo4" | "nimh";
+            /**
+             * Hard Case
+             * @default false
+             */
+            hard_case: boolean;
             /** Height Mm */
             height_mm: number | null;
             /** Id */
@@ -3495,7 +3507,10 @@ export interface components {
          * @description A figure of a pack at first and now, and since when its sign stands.
          */
         ChangedOut: {
-            /** Before That */
+            /**
+             * Before That
+             * @default false
+             */
             before_that: boolean;
             /** First */
             first: string;
@@ -4766,7 +4781,7 @@ export interface components {
             /** Peak Every S */
             peak_every_s: number | null;
             /** Phases */
-            phases: components["schemas"]["PhaseIn"][];
+            phases: components["schemas"]["Phase"][];
             /** Preview A */
             preview_a: number[];
             /** Preview Min */
@@ -5386,27 +5401,48 @@ export interface components {
          *     check by hand.
          */
         LabelOut: {
-            /** Asked */
+            /**
+             * Asked
+             * @default {}
+             */
             asked: {
                 [key: string]: string;
             };
-            /** Contradictions */
+            /**
+             * Contradictions
+             * @default []
+             */
             contradictions: string[];
-            /** Filled */
+            /**
+             * Filled
+             * @default []
+             */
             filled: string[];
             /** Guesses */
             guesses: {
                 [key: string]: components["schemas"]["Guess"];
             };
-            /** Missing */
+            /**
+             * Missing
+             * @default []
+             */
             missing: string[];
-            /** Unread */
+            /**
+             * Unread
+             * @default
+             */
             unread: string;
-            /** Values */
+            /**
+             * Values
+             * @default {}
+             */
             values: {
                 [key: string]: number | string;
             };
-            /** Words */
+            /**
+             * Words
+             * @default {}
+             */
             words: {
                 [key: string]: string;
             };
@@ -6219,6 +6255,11 @@ export interface components {
              * @default true
              */
             fit?: boolean;
+            /**
+             * Hard Case
+             * @default false
+             */
+            hard_case?: boolean;
             /** Height Mm */
             height_mm?: number | null;
             /** Label Burst C */
@@ -6306,11 +6347,17 @@ export interface components {
             balance_pins: number | null;
             /** Capacity Ah */
             capacity_ah: number;
-            /** Chemistry */
-            chemistry: string;
+            /**
+             * Chemistry
+             * @enum {string}
+             */
+            chemistry: "lipo" | "lihv" | "liion" | "semisolid" | "lifepo4" | "nimh";
             /** Chemistry Name */
             chemistry_name: string;
-            /** Fit */
+            /**
+             * Fit
+             * @default true
+             */
             fit: boolean;
             /** Full V */
             full_v: number;
@@ -6318,7 +6365,10 @@ export interface components {
             id: string;
             /** Kind */
             kind: string;
-            /** Lead Awg */
+            /**
+             * Lead Awg
+             * @default 14
+             */
             lead_awg: number;
             /** Mass G */
             mass_g: number;
@@ -6326,11 +6376,20 @@ export interface components {
             name: string;
             /** Nominal V */
             nominal_v: number;
-            /** Note */
+            /**
+             * Note
+             * @default
+             */
             note: string;
-            /** Parallel */
+            /**
+             * Parallel
+             * @default 1
+             */
             parallel: number;
-            /** Plug */
+            /**
+             * Plug
+             * @default xt60
+             */
             plug: string;
             /** Plug Assumed */
             plug_assumed: boolean;
@@ -6358,6 +6417,8 @@ export interface components {
             chemistry?: ("lipo" | "lihv" | "liion" | "semisolid" | "lifepo4" | "nimh") | null;
             /** Fit */
             fit?: boolean | null;
+            /** Hard Case */
+            hard_case?: boolean | null;
             /** Height Mm */
             height_mm?: number | null;
             /** Label Burst C */
@@ -6419,6 +6480,11 @@ export interface components {
              * @default true
              */
             fit: boolean;
+            /**
+             * Hard Case
+             * @default false
+             */
+            hard_case: boolean;
             /** Height Mm */
             height_mm: number | null;
             /** Id */
@@ -7890,9 +7956,15 @@ export interface components {
             allowed: boolean;
             /** Calm S */
             calm_s: number | null;
-            /** Currents A */
+            /**
+             * Currents A
+             * @default []
+             */
             currents_a: number[];
-            /** Over S */
+            /**
+             * Over S
+             * @default []
+             */
             over_s: number[];
             /** Packs */
             packs: string[];
@@ -8194,8 +8266,11 @@ export interface components {
             charger_name: string;
             /** Current A */
             current_a: number;
-            /** Direction */
-            direction: string;
+            /**
+             * Direction
+             * @enum {string}
+             */
+            direction: "none" | "charge" | "discharge";
             /** Hours */
             hours: number | null;
             /** Mah */

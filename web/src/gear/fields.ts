@@ -1,3 +1,4 @@
+import { FIELD_TABLE } from "@/api/fields";
 import type { Choices, GearKind } from "@/api/types";
 import type { Kind } from "@/format/quantity";
 
@@ -38,82 +39,33 @@ export function listOf(choices: Choices | undefined, from: ChoiceList) {
 }
 
 type Column = { name: string; label: string; kind?: Kind; from?: ChoiceList; suffix?: string; flag?: string };
+/** Headings, and the fields under each; what a field asks is core's to say. */
+type Layout = [heading: string, names: string[]][];
+type Words = { one: string; add: string; many: string; about: string; columns: Column[] };
+type Laid = Words & { layout: Layout; start?: Record<string, unknown> };
 /** A kind of gear: its words, the columns of its list, its fields, and what a new one starts with. */
-export type GearSpec = {
-  one: string;
-  add: string;
-  many: string;
-  about: string;
-  columns: Column[];
-  fields: Field[];
-  start: Record<string, unknown>;
-};
+export type GearSpec = Words & { fields: Field[]; start: Record<string, unknown> };
 
-const number = (
-  name: string,
-  label: string,
-  kind: Kind,
-  step: number,
-  more: { optional?: boolean; hint?: string; heading?: string } = {},
-): Field => ({ as: "number", name, label, kind, step, ...more });
-
-const maybe = { optional: true };
-
-const PACK_FIELDS: Field[] = [
-  { as: "words", name: "name", label: "Name", heading: "From the label" },
-  { as: "choice", name: "chemistry", label: "Chemistry", from: "chemistries" },
-  number("series", "Cells in series", "count", 1),
-  number("parallel", "Strings in parallel", "count", 1),
-  number("capacity_ah", "Capacity", "capacity", 100),
-  number("label_c", "Continuous C", "c_rate", 5, maybe),
-  number("label_burst_c", "Burst C", "c_rate", 5, maybe),
-  number("charge_c", "Charge C", "c_rate", 1, maybe),
-  number("mass_g", "Mass", "mass", 5, {
-    ...maybe,
-    heading: "By scale, rule and meter",
-    hint: "left empty, a typical one is assumed",
-  }),
-  number("length_mm", "Length", "length", 1, maybe),
-  number("width_mm", "Width", "length", 1, maybe),
-  number("height_mm", "Height", "length", 1, maybe),
-  number("cell_resistance_mohm", "Resistance of a cell", "resistance", 0.1, maybe),
-  number("price", "Price", "price", 1, maybe),
-  { as: "choice", name: "plug", label: "Main plug", from: "plugs", heading: "Plugs and leads" },
-  {
-    as: "choice",
-    name: "balance_plug",
-    label: "Balance plug",
-    from: "balance_plugs",
-    empty: "the usual one",
-  },
-  number("lead_awg", "Leads", "gauge", 1),
-  number("lead_length_mm", "Length of the leads", "length", 5),
-  { as: "choice", name: "plug_half", label: "Half of the plug", from: "halves" },
+const label = [
+  "name",
+  "chemistry",
+  "series",
+  "parallel",
+  "capacity_ah",
+  "label_c",
+  "label_burst_c",
+  "charge_c",
 ];
-
-const PACK_START = {
-  name: "",
-  chemistry: "lipo",
-  series: null,
-  parallel: 1,
-  capacity_ah: null,
-  mass_g: null,
-  length_mm: null,
-  width_mm: null,
-  height_mm: null,
-  label_c: null,
-  label_burst_c: null,
-  charge_c: null,
-  cell_resistance_mohm: null,
-  plug: "xt60",
-  lead_awg: 14,
-  lead_length_mm: 100,
-  price: null,
-  plug_half: "pack",
-  balance_plug: "",
-  // nobody gave these yet: they ask, and refuse nothing
-  assumed: ["plug", "lead_awg"],
-};
+const measured = ["mass_g", "length_mm", "width_mm", "height_mm", "cell_resistance_mohm", "price"];
+const leads = ["plug", "balance_plug", "lead_awg", "lead_length_mm", "plug_half"];
+/** A pack's fields as they are laid out: a heading, and what stands under it. */
+const PACK: Layout = [
+  ["From the label", label],
+  ["By scale, rule and meter", measured],
+  ["Plugs and leads", leads],
+];
+/** Nobody gave these yet: they ask, and refuse nothing. */
+const PACK_START = { chemistry: "lipo", assumed: ["plug", "lead_awg"] };
 
 const PACK_COLUMNS: Column[] = [
   { name: "name", label: "Name" },
@@ -125,27 +77,15 @@ const PACK_COLUMNS: Column[] = [
   { name: "plug", label: "Plug", from: "plugs" },
 ];
 
-export const GEAR: Record<GearKind, GearSpec> = {
+const LAYOUTS: Record<GearKind, Laid> = {
   packs: {
     one: "pack",
     add: "Add a pack",
     many: "Packs",
     about: "What is in your box. An unfit pack is neither charged nor offered.",
     columns: [{ name: "tag", label: "Tag" }, ...PACK_COLUMNS, { name: "note", label: "Note" }],
-    fields: [
-      {
-        as: "words",
-        name: "tag",
-        label: "Tag",
-        optional: true,
-        short: true,
-        hint: "as written on the pack; left empty it gets the next number",
-      },
-      ...PACK_FIELDS,
-      { as: "flag", name: "fit", label: "Fit to be charged and run", heading: "Its state" },
-      { as: "words", name: "note", label: "Note", optional: true },
-    ],
-    start: { tag: "", ...PACK_START, fit: true, note: "" },
+    layout: [["", ["tag"]], ...PACK, ["Its state", ["fit"]], ["", ["note"]]],
+    start: PACK_START,
   },
   models: {
     one: "model",
@@ -156,11 +96,7 @@ export const GEAR: Record<GearKind, GearSpec> = {
       { name: "name", label: "Name" },
       { name: "description", label: "What it is" },
     ],
-    fields: [
-      { as: "words", name: "name", label: "Name" },
-      { as: "words", name: "description", label: "What it is", optional: true },
-    ],
-    start: { name: "", description: "" },
+    layout: [["", ["name", "description"]]],
   },
   chargers: {
     one: "charger",
@@ -177,58 +113,15 @@ export const GEAR: Record<GearKind, GearSpec> = {
       { name: "dc_w", label: "On DC", kind: "power" },
       { name: "note", label: "Note" },
     ],
-    fields: [
-      { as: "words", name: "name", label: "Name" },
-      { as: "choices", name: "chemistries", label: "Chemistries", from: "chemistries" },
-      number("series_min", "Fewest cells in series", "count", 1, { heading: "Cells" }),
-      number("series_max", "Most cells in series", "count", 1),
-      number("nimh_cells_max", "Most NiMH cells", "count", 1),
-      number("ports", "Ports", "count", 1, { heading: "Each port" }),
-      number("port_a", "Amps of a port", "current", 0.5),
-      number("port_w", "Watts of a port", "power", 5, {
-        ...maybe,
-        hint: "left empty, it is assumed and asked",
-      }),
-      number("step_a", "Steps of the amps", "current", 0.05),
-      { as: "choice", name: "output_plug", label: "Output", from: "output_plugs" },
-      number("mains_w", "All ports, on mains", "power", 10, { ...maybe, heading: "Fed by" }),
-      number("dc_w", "All ports, on DC", "power", 10, maybe),
-      number("dc_min_v", "DC input, lowest", "voltage", 1, maybe),
-      number("dc_max_v", "DC input, highest", "voltage", 1, maybe),
-      {
-        as: "choices",
-        name: "balance_families",
-        label: "Balance ports",
-        from: "balance_plugs",
-        heading: "Balancing and storage",
-      },
-      number("balance_a", "Balance current", "current", 0.1),
-      number("discharge_w", "Discharges with", "power", 1, maybe),
-      number("storage_cap_a", "Storage program, at most", "current", 0.5, maybe),
-      { as: "words", name: "note", label: "Note", optional: true },
+    layout: [
+      ["", ["name", "chemistries"]],
+      ["Cells", ["series_min", "series_max", "nimh_cells_max"]],
+      ["Each port", ["ports", "port_a", "port_w", "step_a", "output_plug"]],
+      ["Fed by", ["mains_w", "dc_w", "dc_min_v", "dc_max_v"]],
+      ["Balancing and storage", ["balance_families", "balance_a", "discharge_w", "storage_cap_a"]],
+      ["", ["note"]],
     ],
-    start: {
-      name: "",
-      chemistries: ["lipo"],
-      series_min: 1,
-      series_max: null,
-      nimh_cells_max: 0,
-      ports: 1,
-      port_a: null,
-      port_w: null,
-      step_a: 0.1,
-      mains_w: null,
-      dc_w: null,
-      dc_min_v: null,
-      dc_max_v: null,
-      balance_families: ["xh"],
-      balance_a: 0.3,
-      output_plug: "banana_4",
-      discharge_w: null,
-      storage_cap_a: null,
-      assumed: null,
-      note: "",
-    },
+    start: { chemistries: ["lipo"] },
   },
   supplies: {
     one: "supply",
@@ -242,14 +135,7 @@ export const GEAR: Record<GearKind, GearSpec> = {
       { name: "power_w", label: "Up to", kind: "power" },
       { name: "energy_wh", label: "Holds", kind: "energy" },
     ],
-    fields: [
-      { as: "words", name: "name", label: "Name" },
-      { as: "choice", name: "kind", label: "Kind", from: "supply_kinds" },
-      number("voltage_v", "Volts", "voltage", 0.5),
-      number("power_w", "Watts", "power", 10),
-      number("energy_wh", "Energy it holds", "energy", 50, { ...maybe, hint: "leave empty on the mains" }),
-    ],
-    start: { name: "", kind: "mains", voltage_v: null, power_w: null, energy_wh: null },
+    layout: [["", ["name", "kind", "voltage_v", "power_w", "energy_wh"]]],
   },
   pieces: {
     one: "adapter, lead or board",
@@ -264,70 +150,12 @@ export const GEAR: Record<GearKind, GearSpec> = {
       { name: "awg", label: "Wire", kind: "gauge" },
       { name: "length_mm", label: "Length", kind: "length" },
     ],
-    fields: [
-      { as: "words", name: "name", label: "Name" },
-      { as: "choice", name: "kind", label: "Kind", from: "piece_kinds" },
-      {
-        as: "choice",
-        name: "pack_plug",
-        label: "Plug towards the pack",
-        from: "output_plugs",
-        empty: "none",
-      },
-      { as: "choice", name: "pack_half", label: "It is", from: "halves" },
-      {
-        as: "choice",
-        name: "device_plug",
-        label: "Plug towards the device",
-        from: "output_plugs",
-        empty: "none",
-      },
-      { as: "choice", name: "device_half", label: "It is", from: "halves" },
-      number("awg", "Wire", "gauge", 1, {
-        ...maybe,
-        heading: "What it carries",
-        hint: "it stands on the insulation; left empty, a thin one is assumed",
-      }),
-      number("length_mm", "Length", "length", 10),
-      number("continuous_a", "Maker’s rating", "current", 1, { ...maybe, hint: "of a board: of one socket" }),
-      {
-        as: "choices",
-        name: "balance_from",
-        label: "Takes balance plugs",
-        from: "balance_plugs",
-        heading: "Balance side",
-      },
-      {
-        as: "choice",
-        name: "balance_out",
-        label: "Brings them out as",
-        from: "balance_plugs",
-        empty: "none",
-      },
-      number("balance_cells", "Up to", "cells", 1),
-      number("sockets", "Sockets", "count", 1),
-      number("count", "How many there are", "count", 1, {
-        ...maybe,
-        hint: "left empty: enough; of a board: one",
-      }),
+    layout: [
+      ["", ["name", "kind", "pack_plug", "pack_half", "device_plug", "device_half"]],
+      ["What it carries", ["awg", "length_mm", "continuous_a"]],
+      ["Balance side", ["balance_from", "balance_out", "balance_cells", "sockets", "count"]],
     ],
-    start: {
-      name: "",
-      kind: "adapter",
-      pack_plug: "xt60",
-      pack_half: "device",
-      device_plug: "",
-      device_half: "pack",
-      awg: null,
-      length_mm: 60,
-      continuous_a: null,
-      balance_from: [],
-      balance_out: "",
-      balance_cells: 0,
-      assumed: null,
-      sockets: 1,
-      count: null,
-    },
+    start: { pack_plug: "xt60" },
   },
   plugs: {
     one: "plug",
@@ -342,45 +170,13 @@ export const GEAR: Record<GearKind, GearSpec> = {
       { name: "resistance_mohm", label: "A pair", kind: "resistance" },
       { name: "note", label: "Note" },
     ],
-    fields: [
-      { as: "words", name: "name", label: "Name" },
-      number("continuous_a", "Continuous", "current", 5, { heading: "What a mated pair carries" }),
-      number("burst_a", "For ten seconds", "current", 5, {
-        ...maybe,
-        hint: "left empty, no more than continuous",
-      }),
-      number("resistance_mohm", "Resistance, both poles", "resistance", 0.1, {
-        ...maybe,
-        hint: "left empty, as plugs of such amps mostly have",
-      }),
-      { as: "flag", name: "keyed", label: "Goes in one way only", heading: "How it goes together" },
-      { as: "flag", name: "wired_either_way", label: "Sold with plus on either pin" },
-      { as: "flag", name: "alike", label: "Both halves are alike" },
-      { as: "flag", name: "spark_guard", label: "Has a spark guard" },
-      {
-        as: "choices",
-        name: "mates_with",
-        label: "Also goes into",
-        from: "output_plugs",
-        heading: "Its neighbours",
-      },
-      { as: "choices", name: "mistaken_for", label: "Is mistaken for", from: "output_plugs" },
-      { as: "words", name: "note", label: "Note", optional: true },
+    layout: [
+      ["", ["name"]],
+      ["What a mated pair carries", ["continuous_a", "burst_a", "resistance_mohm"]],
+      ["How it goes together", ["keyed", "wired_either_way", "alike", "spark_guard"]],
+      ["Its neighbours", ["mates_with", "mistaken_for"]],
+      ["", ["note"]],
     ],
-    start: {
-      name: "",
-      code: "",
-      continuous_a: null,
-      burst_a: null,
-      resistance_mohm: null,
-      keyed: true,
-      wired_either_way: false,
-      alike: false,
-      spark_guard: false,
-      mates_with: [],
-      mistaken_for: [],
-      note: "",
-    },
   },
   cells: {
     one: "cell type",
@@ -396,30 +192,11 @@ export const GEAR: Record<GearKind, GearSpec> = {
       { name: "mass_g", label: "Mass", kind: "mass" },
       { name: "price", label: "Price", kind: "price" },
     ],
-    fields: [
-      { as: "words", name: "name", label: "Name" },
-      { as: "choice", name: "chemistry", label: "Chemistry", from: "chemistries" },
-      number("capacity_ah", "Capacity", "capacity", 100),
-      number("mass_g", "Mass", "mass", 1),
-      number("diameter_mm", "Diameter", "length", 1),
-      number("length_mm", "Length", "length", 1),
-      number("continuous_a", "Continuous", "current", 1),
-      number("burst_a", "Burst", "current", 1, maybe),
-      number("resistance_mohm", "Resistance", "resistance", 1, maybe),
-      number("price", "Price", "price", 1, maybe),
+    layout: [
+      ["", ["name", "chemistry", "capacity_ah", "mass_g", "diameter_mm", "length_mm"]],
+      ["", ["continuous_a", "burst_a", "resistance_mohm", "price"]],
     ],
-    start: {
-      name: "",
-      chemistry: "liion",
-      capacity_ah: null,
-      mass_g: null,
-      diameter_mm: null,
-      length_mm: null,
-      continuous_a: null,
-      burst_a: null,
-      resistance_mohm: null,
-      price: null,
-    },
+    start: { chemistry: "liion" },
   },
   catalogue: {
     one: "catalogue pack",
@@ -432,16 +209,37 @@ export const GEAR: Record<GearKind, GearSpec> = {
       { name: "price", label: "Price", kind: "price" },
       { name: "shop", label: "On offer", flag: "offer" },
     ],
-    fields: [
-      ...PACK_FIELDS,
-      { as: "flag", name: "offer", label: "On offer now: it goes when it is bought", heading: "In the shop" },
-      { as: "words", name: "shop", label: "Shop", optional: true },
-    ],
-    start: { ...PACK_START, offer: false, shop: "" },
+    layout: [...PACK, ["In the shop", ["offer", "shop"]]],
+    start: PACK_START,
   },
 };
 
-export const KINDS = Object.keys(GEAR) as GearKind[];
+export const KINDS = Object.keys(LAYOUTS) as GearKind[];
+/** Each kind: its words and columns, its fields with their headings, and what a new one starts with. */
+export const GEAR = Object.fromEntries(KINDS.map((kind) => [kind, specOf(kind)])) as Record<
+  GearKind,
+  GearSpec
+>;
+
+function specOf(kind: GearKind): GearSpec {
+  const { layout, start, ...words } = LAYOUTS[kind];
+  const laid = new Set(layout.flatMap(([, names]) => names));
+  // what no layout names stands at the end
+  const rest = Object.keys(FIELD_TABLE[kind].fields).filter((name) => !laid.has(name));
+  const fields = [...layout, ["More", rest] as const].flatMap(([heading, names]) =>
+    names.map((name, k) => withHeading(fieldOf(kind, name), k === 0 ? heading : "")),
+  );
+  return { ...words, fields, start: { ...FIELD_TABLE[kind].start, ...start } };
+}
+
+function fieldOf(kind: GearKind, name: string): Field {
+  const all: Record<string, object> = FIELD_TABLE[kind].fields;
+  return { name, ...all[name] } as Field;
+}
+
+function withHeading(field: Field, heading: string): Field {
+  return heading ? { ...field, heading } : field;
+}
 
 export function isKind(kind: string): kind is GearKind {
   return kind in GEAR;

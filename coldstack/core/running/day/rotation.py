@@ -5,12 +5,18 @@ from __future__ import annotations
 
 import heapq
 from dataclasses import dataclass, replace
-from typing import Literal
+from typing import Annotated, Literal
 
-from coldstack.core.errors import require_between
+from coldstack.core.errors import between, faults, refuse
+from coldstack.core.fields.quantity import Quantity
+from coldstack.core.fields.table import Check, bounds, within
 
 Stage = Literal["run", "cool", "wait", "charge", "ready"]
 MOST_PACKS, MOST_PORTS = 60, 16
+PACKS = Quantity("Packs", high=MOST_PACKS)
+RUN_MIN = Quantity("Minutes of a run", unit="min", low=0.5, high=600)
+CHARGE_MIN = Quantity("Minutes of a charge", unit="min", low=1, high=1440)
+FIRST_CHARGE_MIN = Quantity("Minutes of the first charge", unit="min", high=1440)
 
 
 @dataclass(frozen=True, slots=True)
@@ -34,13 +40,13 @@ class Day:
     ``packs`` counts packs alike, full at the start; ``own`` are others before them. One model runs at a time.
     """
 
-    packs: int
-    ports: int
-    run_min: float
-    charge_min: float
-    hours: float = 6.0
-    swap_min: float = 3.0
-    cool_min: float = 20.0
+    packs: Annotated[int, PACKS]
+    ports: Annotated[int, Quantity("Ports", low=1, high=MOST_PORTS)]
+    run_min: Annotated[float, RUN_MIN]
+    charge_min: Annotated[float, CHARGE_MIN]
+    hours: Annotated[float, Quantity("Hours", unit="h", low=0.25, high=24)] = 6.0
+    swap_min: Annotated[float, Quantity("Minutes to swap", unit="min", high=120)] = 3.0
+    cool_min: Annotated[float, Quantity("Minutes to cool", unit="min", high=240)] = 20.0
     charge_wh: float = 0.0
     supply_wh: float | None = None
     own: tuple[DayPack, ...] = ()
@@ -206,17 +212,19 @@ def headline(day: Day, found: Rotation) -> str:
 
 def check_day(day: Day) -> Day:
     """The day itself, if every figure is possible; raises DomainError naming the field."""
-    require_between("packs", "Packs", day.packs, low=0 if day.own else 1, high=MOST_PACKS - len(day.own))
-    for k, p in enumerate(day.own):
-        require_between(f"own.{k}", "Minutes of a run", p.run_min, low=0.5, high=600, unit="min")
-        require_between(f"own.{k}", "Minutes of a charge", p.charge_min, low=1, high=1440, unit="min")
-        require_between(
-            f"own.{k}", "Minutes of the first charge", p.first_charge_min, low=0, high=1440, unit="min"
+    refuse(
+        faults(
+            between("packs", "Packs", day.packs, 0 if day.own else 1, MOST_PACKS - len(day.own)),
+            *(check for k, p in enumerate(day.own) for check in _own_checks(p, f"own.{k}")),
+            *bounds(day),
         )
-    require_between("ports", "Ports", day.ports, low=1, high=MOST_PORTS)
-    require_between("run_min", "Minutes of a run", day.run_min, low=0.5, high=600, unit="min")
-    require_between("charge_min", "Minutes of a charge", day.charge_min, low=1, high=1440, unit="min")
-    require_between("hours", "Hours", day.hours, low=0.25, high=24, unit="h")
-    require_between("swap_min", "Minutes to swap", day.swap_min, low=0, high=120, unit="min")
-    require_between("cool_min", "Minutes to cool", day.cool_min, low=0, high=240, unit="min")
+    )
     return day
+
+
+def _own_checks(p: DayPack, field: str) -> list[Check]:
+    return [
+        within(RUN_MIN, p.run_min, field),
+        within(CHARGE_MIN, p.charge_min, field),
+        within(FIRST_CHARGE_MIN, p.first_charge_min, field),
+    ]
