@@ -77,6 +77,9 @@ class Runner(DiscoverRunner):
     def setup_databases(self, **kwargs: Any) -> Any:
         self._folder = tempfile.TemporaryDirectory(ignore_cleanup_errors=True)
         for alias in connections:
+            # what a killed process keeps is the business of tests with a process of their own
+            options = connections[alias].settings_dict["OPTIONS"]
+            options["init_command"] = options["init_command"].replace("synchronous=FULL", "synchronous=OFF")
             connections[alias].settings_dict["TEST"]["NAME"] = str(
                 Path(self._folder.name) / f"{alias}.sqlite3"
             )

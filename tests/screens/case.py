@@ -14,9 +14,9 @@ from playwright.sync_api import expect, sync_playwright
 
 from coldstack.server.config.paths import PROJECT
 from tests.clock import CLOCK
-from tests.demo_world import demo_world
+from tests.demo_world import put_back
 from tests.screens import quiet
-from tests.screens.slowly import slowly
+from tests.screens.served import KEPT, served
 
 ARTIFACTS = PROJECT / "test-artifacts"
 PATIENCE_MS = float(os.environ.get("SCREEN_PATIENCE_MS", "30000"))
@@ -27,6 +27,14 @@ AXE = PROJECT / "web" / "node_modules" / "axe-core" / "axe.min.js"
 def chromium_path():
     """Where Chromium is; None without it."""
     return shutil.which("chromium-headless-shell")
+
+
+STATE = """() => document.documentElement.outerHTML.replace(/nonce="[^"]*"|radix-[^"]*/g, "")
+  + matchMedia("(prefers-color-scheme: dark)").matches + matchMedia("(forced-colors: active)").matches"""
+JUDGE = """async (options) => (await axe.run(document, options)).violations.map(
+  v => v.id + ': ' + v.nodes.map(n => n.target).join(' '))"""
+_judged: set[tuple[str, ...]] = set()
+"""States of a page in which axe found nothing: each is looked at once."""
 
 
 @cache
@@ -43,9 +51,10 @@ def browser():
 
 @tag("browser")
 class ScreenCase(LiveServerTestCase):
-    """Each test gets a fresh context; console errors, page errors and failing axe rules are failures."""
+    """Each test gets a page of its own in a browser that remembers nothing but the program's files; console
+    errors, page errors and failing axe rules are failures."""
 
-    static_handler = staticmethod(slowly)  # files come as they are really served
+    static_handler = staticmethod(served)  # files come as they are really served
     width, height, scheme, touch = 1280, 800, "light", False
     forced = "none"
     """Whether the system forces its own colours: none or active."""
@@ -53,29 +62,42 @@ class ScreenCase(LiveServerTestCase):
     """Whether the page's timers run only while the test lets them."""
     world = True
     """Whether the demo world is loaded."""
+    fresh_context = False
+    """Whether each test gets a context of its own: for those that open more pages in it, or cut its line."""
+    context = None
 
     @classmethod
     def setUpClass(cls):
         cls._browser = browser()
+        cls.context = None
         super().setUpClass()
 
+    @classmethod
+    def tearDownClass(cls):
+        if cls.context is not None:
+            cls.context.close()
+        super().tearDownClass()
+        put_back("empty")
+
+    def _fixture_teardown(self):
+        """The next one puts the whole database back: no need to empty it table by table."""
+
     def setUp(self):
-        if self.world:
-            demo_world()
+        world = "demo" if self.world else "empty"
+        put_back(world)
+        KEPT.begin(world)
         self.problems = []
-        self.context = self._browser.new_context(
-            base_url=self.live_server_url,
-            viewport={"width": self.width, "height": self.height},
-            color_scheme=self.scheme,
-            forced_colors=self.forced,
-            has_touch=self.touch,
-            timezone_id="UTC",
-        )
-        self.addCleanup(self.context.close)
-        if not self.clock_by_hand:
-            self.context.add_init_script(CLOCK.in_browser())
-        self.context.add_init_script(quiet.watch(timers_run=not self.clock_by_hand))
-        self.page = self.context.new_page()
+        if self.fresh_context:
+            self.context = self._new_context()
+            self.addCleanup(self.context.close)
+            self._prepare(self.context)
+            self.page = self.context.new_page()
+        else:
+            if type(self).context is None:
+                type(self).context = self._new_context()
+            self.page = self.context.new_page()
+            self.addCleanup(self._forget)
+            self._prepare(self.page)
         if self.clock_by_hand:
             self.page.clock.install(time=CLOCK.now())
         # patient by default: this machine may be busy
@@ -84,6 +106,29 @@ class ScreenCase(LiveServerTestCase):
             "console", lambda m: self.problems.append(m.text) if m.type in ("error", "warning") else None
         )
         self.page.on("pageerror", lambda e: self.problems.append(str(e)))
+
+    def _new_context(self):
+        return self._browser.new_context(
+            base_url=self.live_server_url,
+            viewport={"width": self.width, "height": self.height},
+            color_scheme=self.scheme,
+            forced_colors=self.forced,
+            has_touch=self.touch,
+            timezone_id="UTC",
+        )
+
+    def _prepare(self, pages):
+        """Before any script of ours: the hour of the tests, and what tells when a page is at rest."""
+        if not self.clock_by_hand:
+            pages.add_init_script(CLOCK.in_browser())
+        pages.add_init_script(quiet.watch(timers_run=not self.clock_by_hand))
+
+    def _forget(self):
+        """What the page kept goes with it, but for the program's files."""
+        kept = {"origin": self.live_server_url, "storageTypes": "all"}
+        page = self.context.new_page() if self.page.is_closed() else self.page
+        self.context.new_cdp_session(page).send("Storage.clearDataForOrigin", kept)
+        page.close()
 
     def _callTestMethod(self, method):  # the one place that knows of a failure
         try:
@@ -131,7 +176,6 @@ class ScreenCase(LiveServerTestCase):
 
     def assert_accessible(self):
         """Axe finds nothing, and the console is clean."""
-        self.page.evaluate(AXE.read_text())
         self.assertEqual(self._axe(), [])
         self.assert_clean()
 
@@ -145,11 +189,15 @@ class ScreenCase(LiveServerTestCase):
                 self.page.emulate_media(color_scheme=self.scheme, forced_colors=self.forced)
 
     def _axe(self, **options):
-        return self.page.evaluate(
-            "async (options) => (await axe.run(document, options)).violations.map(v => v.id + ': ' + "
-            "v.nodes.map(n => n.target).join(' '))",
-            options,
-        )
+        state = (self.page.evaluate(STATE), str(self.page.viewport_size), str(options))
+        if state in _judged:
+            return []
+        if not self.page.evaluate("() => 'axe' in window"):
+            self.page.evaluate(AXE.read_text())
+        found = self.page.evaluate(JUDGE, {**options, "resultTypes": ["violations"]})
+        if not found:
+            _judged.add(state)
+        return found
 
     def assert_clean(self):
         """No error or warning in the console but those of requests refused on purpose."""

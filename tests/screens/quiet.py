@@ -1,8 +1,9 @@
-"""When a page has come to rest: nothing is asked of the server, no short delay runs, nothing says that it is
-busy."""
+"""When a page has come to rest: nothing is asked of the server, no short delay is left, nothing says that it
+is busy, nothing moves. A short delay (what is typed is kept half a second later) is not waited for: once
+nothing else goes on it is let run at once, as it would be if the page were left alone."""
 
 _WATCH = """((timersRun) => {
-  const short = 1500, delays = new Set();
+  const short = 1500, delays = new Map();
   let asked = 0, calm = 0;
   const real = {};
   for (const name of ["fetch", "setTimeout", "clearTimeout"]) real[name] = window[name].bind(window);
@@ -20,20 +21,30 @@ _WATCH = """((timersRun) => {
   if (timersRun) {
     window.setTimeout = (act, after = 0, ...given) => {
       const id = real.setTimeout(() => { delays.delete(id); act(...given); }, after);
-      if (after <= short) delays.add(id);
+      if (after <= short) delays.set(id, () => act(...given));
       return id;
     };
     window.clearTimeout = (id) => { delays.delete(id); real.clearTimeout(id); };
   }
   window.atRest = () => {
-    const rests = asked === 0 && delays.size === 0 && document.readyState === "complete"
-      && document.querySelector("main") && !document.querySelector("[aria-busy=true]");
-    calm = rests ? calm + 1 : 0;
-    return calm >= 4;
+    const idle = asked === 0 && document.readyState === "complete" && document.querySelector("main")
+      && !document.querySelector("[aria-busy=true]");
+    if (idle && delays.size > 0) {
+      for (const [id, act] of [...delays]) {
+        window.clearTimeout(id);
+        act();
+      }
+      calm = 0;
+      return false;
+    }
+    const moving = document.getAnimations().some((a) => a.playState === "running"
+      && a.effect?.getComputedTiming().iterations !== Infinity);
+    calm = idle && !moving ? calm + 1 : 0;
+    return calm >= 2;
   };
 })(%s)"""
 AT_REST = "() => window.atRest()"
-"""Asked once a frame; says yes at the fourth in a row, so that what was just answered is on the screen."""
+"""Asked once a frame; says yes at the second in a row, so that what was just answered is on the screen."""
 
 
 def watch(*, timers_run: bool) -> str:

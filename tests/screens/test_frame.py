@@ -5,6 +5,8 @@ from tests.screens.case import ScreenCase
 
 
 class FrameOfTheProgram(ScreenCase):
+    fresh_context = True
+
     def test_commands_find_a_model(self):
         """Ctrl K, a few letters, Enter."""
         self.open("/")

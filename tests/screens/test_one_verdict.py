@@ -103,6 +103,8 @@ class OwnGearPhone(OwnGear):
 
 
 class AnotherTab(ScreenCase):
+    fresh_context = True
+
     def test_it_follows(self):
         """Match in one tab, the controller changed in Size in another: its loading is the new one at once,
         without a reload, by what the browser tells; and by the server's mark when it comes to the front."""

@@ -16,6 +16,7 @@ def sailed():
 
 
 class RunPhone(ScreenCase):
+    fresh_context = True
     width, height, touch = 390, 844, True
     clock_by_hand = True
 

@@ -7,6 +7,8 @@ from tests.screens.case import ScreenCase
 
 
 class JobPanel(ScreenCase):
+    fresh_context = True
+
     def job(self, slug="ptarmigan"):
         return RcModel.objects.get(slug=slug).job
 

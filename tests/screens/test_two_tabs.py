@@ -7,6 +7,8 @@ from tests.screens.case import ScreenCase
 
 
 class TwoTabs(ScreenCase):
+    fresh_context = True
+
     def setUp(self):
         super().setUp()
         self.open("/size/ptarmigan")

@@ -20,9 +20,14 @@ def csv_out(header: Sequence[str], rows: Iterable[Sequence[Any]]) -> str:
     """A header and rows as CSV text; None is an empty cell, yes and no are 1 and 0, lists stand apart by
     blanks."""
     out = io.StringIO(newline="")
-    writer = csv.writer(out, lineterminator="\n")
-    writer.writerow(header)
-    writer.writerows([cell_out(value) for value in row] for row in rows)
+    plain = csv.writer(out, lineterminator="\n")
+    # a bare carriage return ends a line to many readers, and the writer quotes line feeds alone
+    quoted = csv.writer(out, lineterminator="\n", quoting=csv.QUOTE_ALL)
+    plain.writerow(header)
+    for row in rows:
+        cells = [cell_out(value) for value in row]
+        breaks = any(isinstance(cell, str) and "\r" in cell for cell in cells)
+        (quoted if breaks else plain).writerow(cells)
     return out.getvalue()
 
 

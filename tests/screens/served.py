@@ -1,0 +1,87 @@
+"""How the screens' tests are served: answers of the untouched demo are kept, and may be made to come late."""
+
+from __future__ import annotations
+
+import os
+import random
+import sqlite3
+import time
+from io import BytesIO
+from threading import Lock
+
+from tests.demo_world import database_path
+
+_LATEST_S = float(os.environ.get("SCREEN_LATE_MS", "0")) / 1000
+COMPUTED = ("/api/sizing/", "/api/match", "/api/rules/sets/", "/api/run/", "/api/keep/", "/api/gear/")
+COMPUTED += ("/api/models", "/api/model-kinds", "/api/choices", "/api/safety", "/api/rules", "/api/runs")
+"""What depends on what is stored alone; not on devices, phones, or who asks."""
+
+
+class Kept:
+    """Answers by request, as long as nothing was written since the demo's world was put back.
+
+    A plan takes half a second and is the same in thirty tests. Whatever SQLite tells to have been written,
+    by whom it may be, ends this until the world is put back again.
+    """
+
+    def __init__(self) -> None:
+        self._lock, self._looking, self._untouched = Lock(), None, None
+        self._answers: dict[tuple[str, str, bytes], tuple[str, list, bytes]] = {}
+
+    def begin(self, world: str) -> None:
+        """A world was put back: from here on its answers hold; the demo's alone are kept."""
+        with self._lock:
+            self._looking = self._looking or sqlite3.connect(database_path(), check_same_thread=False)
+            self._untouched = self._version() if world == "demo" else None
+
+    def _version(self) -> int:
+        return self._looking.execute("PRAGMA data_version").fetchone()[0]
+
+    def holds(self) -> bool:
+        """Whether nothing was written since."""
+        with self._lock:
+            return self._untouched is not None and self._version() == self._untouched
+
+    def serve(self, application):
+        """The application, asked once for what it answered before."""
+
+        def answer(environ, start_response):
+            path, method = environ["PATH_INFO"], environ["REQUEST_METHOD"]
+            computed = path.startswith(COMPUTED) and method in ("GET", "POST")
+            if not computed or not self.holds():
+                return application(environ, start_response)
+            body = environ["wsgi.input"].read(int(environ.get("CONTENT_LENGTH") or 0))
+            environ["wsgi.input"] = BytesIO(body)
+            key = (method, f"{path}?{environ.get('QUERY_STRING', '')}", body)
+            if key in self._answers:
+                status, headers, content = self._answers[key]
+                start_response(status, headers)
+                return [content]
+            said: list = []
+            reply = application(environ, lambda *given: said.append(given) or start_response(*given))
+            content = b"".join(reply)
+            if hasattr(reply, "close"):
+                reply.close()
+            plain = said[0][0].startswith("200") and not any(h.lower() == "set-cookie" for h, _ in said[0][1])
+            if plain and self.holds():
+                self._answers[key] = (*said[0][:2], content)
+            return [content]
+
+        return answer
+
+
+KEPT = Kept()
+
+
+def served(application):
+    """The application itself with what is kept of it, its answers up to SCREEN_LATE_MS late."""
+    answers = KEPT.serve(application)
+    if not _LATEST_S:
+        return answers
+    late = random.Random(1)
+
+    def answer(environ, start_response):
+        time.sleep(late.uniform(0.0, _LATEST_S))
+        return answers(environ, start_response)
+
+    return answer
