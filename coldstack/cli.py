@@ -6,6 +6,7 @@ from __future__ import annotations
 import argparse
 import os
 import sys
+import tempfile
 from pathlib import Path
 
 from coldstack import __version__
@@ -17,7 +18,22 @@ LICENCES = Path(__file__).parent / "web_dist" / "licences.txt"
 def main(arguments: list[str] | None = None) -> None:
     """Read the command line, choose world and folder, and go. Exits with 2 for a command that is not
     understood."""
-    said = _parser().parse_args(arguments)
+    try:
+        _go(_parser().parse_args(arguments))
+    except KeyboardInterrupt:
+        sys.exit(130)  # stopped before it served: nothing to say
+
+
+def _go(said: argparse.Namespace) -> None:
+    if said.check:
+        with tempfile.TemporaryDirectory(prefix="cold-stack-") as aside:
+            said.data = aside
+            _in_world(said)
+        return
+    _in_world(said)
+
+
+def _in_world(said: argparse.Namespace) -> None:
     # folder, world and line must be known before the settings are read
     if said.data:
         os.environ["COLD_STACK_DATA"] = said.data
@@ -38,6 +54,8 @@ def main(arguments: list[str] | None = None) -> None:
     try:
         if said.backup:
             call_command("backup", said.backup)
+        elif said.check:
+            call_command("check_backup", said.check)
         elif said.restore:
             call_command("restore", said.restore)
         else:
@@ -81,6 +99,9 @@ def _parser() -> argparse.ArgumentParser:
         "--backup", metavar="FILE", help="write everything, the log too, into one file; then end"
     )
     other.add_argument("--restore", metavar="FILE", help="put a backup into an empty folder; then end")
+    other.add_argument(
+        "--check", metavar="FILE", help="restore a backup aside and count what is in it; then end"
+    )
     other.add_argument(
         "--licences", action="store_true", help="print the licences of what is in it; then end"
     )

@@ -107,4 +107,4 @@ def read(request: HttpRequest, data: s.CheckerIn) -> r.ReadOut:
 def retire(request: HttpRequest, data: s.RetireIn) -> RemovedOut:
     """It is neither charged nor offered any more; it can be undone."""
     made = actions.take_out_of_use(data.pack, data.why)
-    return RemovedOut(change=ChangeOut(id=made.pk, label=made.label))
+    return RemovedOut(change=ChangeOut.of(made))

@@ -9,6 +9,7 @@ from django.utils import timezone
 from django.utils.text import slugify
 
 from coldstack.core.errors import DomainError
+from coldstack.server.api.hands import hands_now
 from coldstack.server.api.versions import ANY, require_latest
 from coldstack.server.gear.assemble import Row
 from coldstack.server.gear.changes import stamp
@@ -20,7 +21,6 @@ from coldstack.server.sizing.assemble import job_of
 from coldstack.server.sizing.schemas import In, JobIn
 
 
-@transaction.atomic
 @transaction.atomic
 def save_job(slug: str, job: JobIn, made_from: str = ANY) -> RcModel:
     """Keep a model's job, after the core has accepted it.
@@ -298,7 +298,7 @@ def _entry(kind: Kind, pk: int, before: dict[str, Any] | None) -> dict[str, Any]
 
 
 def _remember(label: str, entries: list[dict[str, Any]]) -> Change:
-    return Change.objects.create(label=label[:200], entries=entries)
+    return Change.objects.create(label=label[:200], entries=entries, hands=hands_now())
 
 
 def _by_kind(entries: list[dict[str, Any]]) -> dict[str, list[dict[str, Any]]]:

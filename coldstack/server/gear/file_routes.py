@@ -147,7 +147,7 @@ def _out(plan: Plan, change: Change | None = None) -> s.ImportOut:
         problem_count=len(plan.troubles),
         samples=plan.samples,
         notes=plan.notes,
-        change=s.ChangeOut(id=change.pk, label=change.label) if change else None,
+        change=s.ChangeOut.of(change) if change else None,
     )
 
 

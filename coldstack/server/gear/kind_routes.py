@@ -173,7 +173,7 @@ def _kept(kind: Kind, shapes: _Shapes, item: Gear, change: Change) -> BaseModel:
 
 
 def _change(change: Change) -> ChangeOut:
-    return ChangeOut(id=change.pk, label=change.label)
+    return ChangeOut.of(change)
 
 
 for _kind in KINDS.values():

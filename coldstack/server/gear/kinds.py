@@ -3,6 +3,7 @@ it."""
 
 from __future__ import annotations
 
+import unicodedata
 from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
@@ -119,6 +120,15 @@ def _check_balance_side(row: Row) -> None:
         raise DomainError("balance_cells", "Say for how many cells its balance side is made.")
 
 
+def _check_owned(row: Row) -> None:
+    refuse(faults(lambda: _check_tag(row["tag"]), lambda: check_pack(pack_of(row, ""))))
+
+
+def _check_tag(tag: str) -> None:
+    if any(unicodedata.category(letter) == "Cc" for letter in tag):
+        raise DomainError("tag", "A tag is one line of letters and figures, as it is written on the pack.")
+
+
 def _check_model(row: Row) -> object:
     return job_of(JobIn(**row["job"]))
 
@@ -143,7 +153,7 @@ KINDS: dict[str, Kind] = {
             OwnedPack,
             s.PackIn,
             "tag",
-            lambda r: check_pack(pack_of(r, "")),
+            _check_owned,
             own=("cell_resistance_mohm", "fit", "note"),
             fill=_fill_pack,
         ),

@@ -243,13 +243,14 @@ class Change(models.Model):
     """One change of gear, with what is needed to undo it.
 
     ``entries`` lists the rows it touched: ``{"kind", "id", "before"}``, where ``before`` holds the values
-    of the fields that changed, or null for a row that did not exist.
+    of the fields that changed, or null for a row that did not exist. ``hands`` are whose it was.
     """
 
     at = models.DateTimeField(auto_now_add=True)
     label = models.CharField(max_length=200)
     entries = models.JSONField()
     undone = models.BooleanField(default=False)
+    hands = models.CharField(max_length=40, blank=True, default="")
 
     class Meta:
         ordering = ("-id",)

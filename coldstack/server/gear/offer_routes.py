@@ -35,7 +35,7 @@ def take(request: HttpRequest, data: s.OffersTake) -> s.TakenOut:
     """They stand beside what one owns and can buy. All or none; one that stands there already is passed
     over."""
     added, change = actions.take_offers(data.packs)
-    return s.TakenOut(added=added, change=s.ChangeOut(id=change.pk, label=change.label) if change else None)
+    return s.TakenOut(added=added, change=s.ChangeOut.of(change) if change else None)
 
 
 @router.post(
@@ -46,7 +46,7 @@ def take(request: HttpRequest, data: s.OffersTake) -> s.TakenOut:
 def buy(request: HttpRequest, row_id: int, data: s.BuyIn) -> Status[s.BoughtOut]:
     """It is owned now, under its tag; an offer is gone with that."""
     pack, change = actions.buy(row_id, data.tag)
-    return Status(201, s.BoughtOut(tag=pack.tag, change=s.ChangeOut(id=change.pk, label=change.label)))
+    return Status(201, s.BoughtOut(tag=pack.tag, change=s.ChangeOut.of(change)))
 
 
 @router.get(

@@ -81,8 +81,7 @@ def label(request: HttpRequest, data: s.LabelIn) -> s.LabelOut:
 @router.get("/gear/changes", response=list[s.ChangeOut], summary="The latest changes that can be undone")
 def changes(request: HttpRequest) -> list[s.ChangeOut]:
     """Newest first, at most twenty."""
-    rows = Change.objects.filter(undone=False).values("id", "label")[:20]
-    return [s.ChangeOut(**row) for row in rows]
+    return [s.ChangeOut.of(made) for made in Change.objects.filter(undone=False)[:20]]
 
 
 @router.post(
@@ -93,7 +92,7 @@ def changes(request: HttpRequest) -> list[s.ChangeOut]:
 def undo(request: HttpRequest, change_id: int) -> s.RemovedOut:
     """Rows it made go, values it changed come back; refused where something newer touched the same rows."""
     made = actions.undo(change_id)
-    return s.RemovedOut(change=s.ChangeOut(id=made.pk, label=made.label))
+    return s.RemovedOut(change=s.ChangeOut.of(made))
 
 
 def _out(row: RcModel) -> s.ModelOut:

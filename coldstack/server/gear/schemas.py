@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, Field
@@ -16,6 +17,7 @@ from coldstack.core.labels.guesses import Guess
 from coldstack.core.labels.reading import LabelReading
 from coldstack.core.packs.pack import CellType, Pack
 from coldstack.server.api.shapes import asked, asks, shows
+from coldstack.server.gear.models import Change
 from coldstack.server.sizing.schemas import In, JobIn
 
 Name = Annotated[str, NAME, Field(min_length=1, max_length=80)]
@@ -146,10 +148,17 @@ class PlugIn(In):
 
 
 class ChangeOut(BaseModel):
-    """A change that was made and can be undone."""
+    """A change that was made and can be undone; ``hands``: this computer's, or a phone's by its name."""
 
     id: int
+    at: datetime
     label: str
+    hands: str
+
+    @classmethod
+    def of(cls, made: Change) -> ChangeOut:
+        """As it was kept."""
+        return cls(id=made.pk, at=made.at, label=made.label, hands=made.hands)
 
 
 class LabelIn(In):

@@ -108,6 +108,8 @@ def _life_of(life: Told) -> dict[str, Any]:
     """The latest events in sentences, the newest first, and how many there are."""
     ahead = {e.key for e in life.ahead}
     newest = [*reversed(life.ahead), *reversed(life.events)]
+    shown = [e.number for e in newest[:EVENTS_SHOWN]]
+    hands = dict(Event.objects.filter(pk__in=shown).values_list("pk", "hands"))
     return {
         "life_count": len(newest),
         "life": [
@@ -120,6 +122,7 @@ def _life_of(life: Told) -> dict[str, Any]:
                 sentence=sentence_of(e),
                 flag=AHEAD if e.key in ahead else LATE if e.key in life.late else "",
                 mine=e.by != "charger",
+                hands=hands.get(e.number, ""),
             )
             for e in newest[:EVENTS_SHOWN]
         ],
@@ -201,4 +204,4 @@ def _runs_of(pack_pk: int) -> dict[str, Any]:
 
 def note_out(note: Event) -> r.NoteOut:
     """A note."""
-    return r.NoteOut(id=note.pk, at=note.at, text=note.text)
+    return r.NoteOut(id=note.pk, at=note.at, text=note.text, hands=note.hands)

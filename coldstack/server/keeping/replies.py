@@ -69,6 +69,7 @@ class NoteOut(BaseModel):
     id: int
     at: datetime
     text: str
+    hands: str
 
 
 class NoteIn(In):

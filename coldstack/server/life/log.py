@@ -13,6 +13,7 @@ from django.db.models import Max
 from django.utils import timezone
 
 from coldstack.core.errors import DomainError
+from coldstack.server.api.hands import hands_now
 from coldstack.server.gear.changes import stamp
 from coldstack.server.gear.models import OwnedPack
 from coldstack.server.life.models import Event
@@ -44,7 +45,8 @@ def say(pack_pk: int, kind: str, *, key: str, at: datetime | None = None, **told
             raise DomainError("key", "Under this key something was said of something else.")
         return known
     moment = now_for([pack_pk])[pack_pk]
-    return Event.objects.create(key=key, pack_id=pack_pk, kind=kind, at=at or moment, said=moment, **told)
+    when = {"at": at or moment, "said": moment}
+    return Event.objects.create(key=key, pack_id=pack_pk, kind=kind, hands=hands_now(), **when, **told)
 
 
 def was(at: datetime | None) -> datetime | None:
@@ -57,6 +59,8 @@ def say_all(events: Sequence[Event]) -> tuple[int, int]:
     """Keep many at once, each with its own key and times: how many were new, how many were there."""
     keys = [e.key for e in events]
     there: set[str] = set()
+    for event in events:
+        event.hands = event.hands or hands_now()
     for start in range(0, len(keys), BATCH):
         part = keys[start : start + BATCH]
         there |= set(Event.objects.filter(key__in=part).values_list("key", flat=True))

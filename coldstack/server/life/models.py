@@ -30,6 +30,8 @@ class Event(models.Model):
 
     ``key`` comes from who says it (a page makes it with its form), so that the same thing said twice is kept
     once. ``changed`` rises with each writing of a row. ``charge`` is the number of the bench's charge.
+    ``hands`` are whose it came from: this computer's, a phone's by its name; empty where nobody's, or not
+    known.
     """
 
     key = models.CharField(max_length=80, unique=True)
@@ -57,6 +59,7 @@ class Event(models.Model):
     model = models.CharField(max_length=60, blank=True, default="", db_index=True)
     text = models.CharField(max_length=300, blank=True, default="")
     cycle = models.PositiveIntegerField(null=True)
+    hands = models.CharField(max_length=40, blank=True, default="")
     withdrawn = models.DateTimeField(null=True)
     changed = StampField(auto_now=True)
 

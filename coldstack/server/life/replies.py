@@ -74,7 +74,7 @@ class PastRun(BaseModel):
 
 class EventOut(BaseModel):
     """One event of a pack's life, told in a sentence. ``flag`` says where its date does not fit; ``mine``
-    that it can be taken back."""
+    that it can be taken back; ``hands`` whose it was, as in `ChangeOut`."""
 
     id: int
     at: datetime
@@ -84,6 +84,7 @@ class EventOut(BaseModel):
     sentence: str
     flag: str
     mine: bool
+    hands: str
 
 
 class SaidOut(BaseModel):

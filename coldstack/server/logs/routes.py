@@ -62,7 +62,7 @@ def teach(
 def keep_taught(request: HttpRequest, tag: str, data: s.KeepLearntIn) -> ChangeOut:
     """Can be undone as any change of gear."""
     change = keep_learnt(tag, data.learnt)
-    return ChangeOut(id=change.pk, label=change.label)
+    return ChangeOut.of(change)
 
 
 @router.put(

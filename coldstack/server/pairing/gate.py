@@ -11,6 +11,7 @@ from django.http import HttpRequest, HttpResponse, HttpResponseRedirect
 from django.utils import timezone
 
 from coldstack.server.api.errors import problem
+from coldstack.server.api.hands import THIS_COMPUTER, in_hands
 from coldstack.server.pairing.invitations import phone_of
 from coldstack.server.pairing.known import remember
 from coldstack.server.pairing.models import Phone
@@ -37,14 +38,16 @@ class Gate:
         """Loopback needs no sign-in; everybody else needs the session of a paired phone."""
         if is_loopback(request.META.get("REMOTE_ADDR", "")):
             _put(request, "here", None)
-            return self.get_response(request)
+            with in_hands(THIS_COMPUTER):
+                return self.get_response(request)
         phone = phone_of(request.session)
         if phone is None:
             return self._turned_away(request)
         remember(request.session.session_key)
         _seen(request, phone)
         _put(request, "everything" if phone.scope == "everything" else "look", phone)
-        return self.get_response(request)
+        with in_hands(phone.name):
+            return self.get_response(request)
 
     def _turned_away(self, request: HttpRequest) -> HttpResponse:
         if request.path in (PAGE, AUTHORITY):

@@ -12,12 +12,12 @@ from urllib.parse import quote
 from django.conf import settings
 from django.core.management import call_command
 from django.db import connection
-from django.db.migrations.loader import MigrationLoader
 from django.db.models import Model
 
 from coldstack.core.errors import DomainError
 from coldstack.server.charges.models import Layout
 from coldstack.server.gear.kinds import KINDS
+from coldstack.server.worlds.upgrades import newer_in
 
 DOORS = {"django_session", "pairing_invitation", "pairing_phone"}
 
@@ -126,20 +126,15 @@ def restore_here(content: bytes) -> None:
 
 
 def made_by_newer() -> bool:
-    """Whether the database in use was brought up to a newer program than this one."""
-    loader = MigrationLoader(connection)
-    return _unknown(set(loader.applied_migrations or ()))
-
-
-def _unknown(theirs: set[tuple[str, str]]) -> bool:
-    known = {(m.app_label, m.name) for m in MigrationLoader(None).disk_migrations.values()}
-    apps = {app for app, _ in known}
-    return any(app in apps and (app, name) not in known for app, name in theirs)
+    """Whether a newer program than this one has written into the database in use."""
+    connection.ensure_connection()
+    there = connection.introspection.table_names()
+    return "django_migrations" in there and newer_in(connection.connection)
 
 
 def _require_known(link: sqlite3.Connection) -> None:
     """Refuse what a newer program wrote: its tables mean something that this one does not know."""
-    if _unknown(set(link.execute("SELECT app, name FROM django_migrations"))):
+    if newer_in(link):
         raise DomainError(
             "file", "This backup was made by a newer Cold Stack. Use that, or a newer one, to read it."
         )

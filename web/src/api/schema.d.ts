@@ -3494,9 +3494,16 @@ export interface components {
         };
         /**
          * ChangeOut
-         * @description A change that was made and can be undone.
+         * @description A change that was made and can be undone; ``hands``: this computer's, or a phone's by its name.
          */
         ChangeOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Hands */
+            hands: string;
             /** Id */
             id: number;
             /** Label */
@@ -4512,7 +4519,7 @@ export interface components {
         /**
          * EventOut
          * @description One event of a pack's life, told in a sentence. ``flag`` says where its date does not fit; ``mine``
-         *     that it can be taken back.
+         *     that it can be taken back; ``hands`` whose it was, as in `ChangeOut`.
          */
         EventOut: {
             /**
@@ -4532,6 +4539,8 @@ export interface components {
             ended: "" | "done" | "stopped" | "danger";
             /** Flag */
             flag: string;
+            /** Hands */
+            hands: string;
             /** Id */
             id: number;
             /**
@@ -6081,6 +6090,8 @@ export interface components {
              * Format: date-time
              */
             at: string;
+            /** Hands */
+            hands: string;
             /** Id */
             id: number;
             /** Text */

@@ -4,6 +4,7 @@ import { useCallback, useEffect, useMemo } from "react";
 import type { GearKind } from "@/api/types";
 import { useOffer } from "@/app/commands";
 import { NotFound } from "@/app/NotFound";
+import { ChangesPart } from "@/gear/ChangesPart";
 import { GEAR, isKind, KINDS } from "@/gear/fields";
 import { GearSheet } from "@/gear/GearSheet";
 import { GearTable } from "@/gear/GearTable";
@@ -87,6 +88,7 @@ function Gear({ kind }: { kind: GearKind }) {
           onTwin={(id) => set({ twin: id })}
         />
       )}
+      {rows && <ChangesPart />}
       {((search.edit === "new" && !adding) || edited) && (
         <GearSheet
           kind={kind}

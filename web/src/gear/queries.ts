@@ -112,7 +112,12 @@ export function keepLearnt(tag: string, learnt: Learnt | null): Promise<Change> 
 const changed: Omit<Verb<Change>, "act" | "fails"> = {
   touches: ["gear"],
   says: (change) => change.label,
-  undo: (change) => ({
+  undo: undoVerb,
+};
+
+/** What takes a change of gear back. */
+export function undoVerb(change: Change): Verb {
+  return {
     act: () =>
       answered(
         client.POST("/api/gear/changes/{change_id}/undo", { params: { path: { change_id: change.id } } }),
@@ -120,8 +125,8 @@ const changed: Omit<Verb<Change>, "act" | "fails"> = {
     touches: ["gear"],
     fails: "It could not be undone.",
     says: () => `Undone: ${change.label}`,
-  }),
-};
+  };
+}
 
 export function changeVerb(act: () => Promise<Change>, fails: string): Verb<Change> {
   return { ...changed, act, fails };

@@ -1,5 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import type { PackPage } from "@/api/types";
+import { handsWords } from "@/format/hands";
 import { dateWords } from "@/format/time";
 import { withdraw } from "@/life/queries";
 
@@ -23,6 +24,7 @@ export function LifePart({ page }: { page: PackPage }) {
             </time>
             <span className="min-w-0 flex-1">
               {e.sentence}
+              {e.hands && <span className="text-small text-ink-faint"> · {handsWords(e.hands)}</span>}
               {e.flag && <span className="block text-small font-semibold">{e.flag}</span>}
             </span>
             {e.mine && (

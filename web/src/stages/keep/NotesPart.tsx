@@ -4,6 +4,7 @@ import { wordsOf } from "@/api/problem";
 import type { PackPage } from "@/api/types";
 import { touched } from "@/app/act";
 import { newKey, sayOrKeep } from "@/app/outbox";
+import { handsWords } from "@/format/hands";
 import { dateWords } from "@/format/time";
 import { tellWaits, withdraw } from "@/life/queries";
 
@@ -62,7 +63,10 @@ export function NotesPart({ page }: { page: PackPage }) {
             <time className="number shrink-0 text-small text-ink-faint" dateTime={n.at}>
               {dateWords(n.at)}
             </time>
-            <span className="min-w-0 flex-1">{n.text}</span>
+            <span className="min-w-0 flex-1">
+              {n.text}
+              {n.hands && <span className="text-small text-ink-faint"> · {handsWords(n.hands)}</span>}
+            </span>
             <button
               type="button"
               className="action text-small"

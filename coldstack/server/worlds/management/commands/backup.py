@@ -27,6 +27,10 @@ class Command(BaseCommand):
         if not database.exists():
             raise CommandError(f"There is nothing to back up yet: no database at {database}.")
         target = Path(options["file"])
+        if target.is_dir():
+            raise CommandError(
+                f"{target} is a folder: name the file in it, such as {target / 'packs.sqlite3'}"
+            )
         beside = target.with_name(target.name + ".new")
         try:
             beside.write_bytes(backup_bytes())

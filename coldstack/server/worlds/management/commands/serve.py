@@ -38,6 +38,7 @@ from coldstack.server.worlds.carry_over import carry_over
 from coldstack.server.worlds.listening import Listening
 from coldstack.server.worlds.plain_server import plain_server
 from coldstack.server.worlds.serving import Serving, served_at
+from coldstack.server.worlds.upgrades import copy_before_upgrade
 from coldstack.standins.start import ensure_standins
 
 THREADS = 8
@@ -129,6 +130,8 @@ class Command(BaseCommand):
                 f"The database in {settings.DATA_DIR} was made by a newer Cold Stack. Use that, or a newer "
                 "one, to open it; nothing was changed."
             )
+        if copy := copy_before_upgrade(timezone.now()):
+            self.stdout.write(f"Your data is brought up to date; as it was before, it is in {copy}")
         call_command("migrate", verbosity=0, interactive=False)
         if settings.WORLD == "demo":
             if load_if_empty():
