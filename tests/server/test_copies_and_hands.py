@@ -125,13 +125,13 @@ class WhoseHands(DemoCase):
 
     def test_of_a_pack_and_of_gear(self):
         """This computer's and a phone's notes stand apart on the pack's page; so do changes of gear."""
-        self.post("/api/keep/left", {"packs": ["01"], "state": "storage"})
+        self.assertEqual(self.post("/api/keep/left", {"packs": ["01"], "state": "stored"}).status_code, 200)
         phone = paired()
         body = {"packs": ["01"], "state": "full"}
         reply = phone.post("/api/keep/left", json.dumps(body), content_type="application/json")
         self.assertEqual(reply.status_code, 200, reply.content)
         page = self.client.get("/api/keep/packs/01").json()
-        hands = [e["hands"] for e in page["life"] if e["sentence"].startswith("Noted")][:2]
+        hands = [e["hands"] for e in page["life"] if e["sentence"].startswith("Noted")][:3]
         self.assertEqual(hands, ["Phone that may everything", "this computer"])
         self.post("/api/keep/packs/01/notes", {"text": "from the bench"})
         self.assertEqual(self.client.get("/api/keep/packs/01").json()["notes"][0]["hands"], "this computer")
