@@ -9,7 +9,7 @@ from coldstack.server.bench.plan_out import plan_out
 from coldstack.server.bench.schemas import BenchIn, LaidIn
 from coldstack.server.gear.models import Charger
 from coldstack.server.keeping.actions import inspect
-from coldstack.server.keeping.replies import LookedIn
+from coldstack.server.keeping.replies import VisualCheckIn
 from coldstack.server.life.packs import owned_packs
 
 
@@ -26,7 +26,7 @@ def charging_lines() -> list[str]:
         for i, p in enumerate(packs)
     ]
     for p in packs:
-        inspect(p.id.removeprefix("owned:"), LookedIn(at_room=True))
+        inspect(p.id.removeprefix("owned:"), VisualCheckIn(at_room=True))
     data = BenchIn(laid=laid)
     plan_out(data)
     start = time.perf_counter()

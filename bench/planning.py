@@ -13,9 +13,9 @@ import numpy as np
 from coldstack.core.charging.charger import Supply
 from coldstack.core.matching.charge import Bench
 from coldstack.core.rules.house_rules import house_rules
-from coldstack.core.scheduling.bench import Fed, bench_plan, in_haste
+from coldstack.core.scheduling.bench import ChargerInUse, bench_plan, in_haste
 from coldstack.core.scheduling.greedy import greedy_schedule
-from coldstack.core.scheduling.schedule import Problem
+from coldstack.core.scheduling.schedule import SchedulingProblem
 from coldstack.core.scheduling.schedule_solver import best_schedule
 from tests.core.boards.laid import board, four_s, lay
 from tests.core.charging.gear import charger, four_port, lead
@@ -23,7 +23,7 @@ from tests.core.charging.gear import charger, four_port, lead
 BENCHES = 200
 
 
-def random_problem(seed: int) -> Problem:
+def random_problem(seed: int) -> SchedulingProblem:
     """Two to sixteen packs of one club, on one to three chargers, from the mains or a box."""
     rng = np.random.default_rng(seed)
     laid = [
@@ -41,7 +41,7 @@ def random_problem(seed: int) -> Problem:
     box = Supply(
         "box", "Power box", "battery", 12.8, float(rng.uniform(150, 400)), float(rng.uniform(250, 900))
     )
-    feds = [Fed(charger(), "dc", box), Fed(four_port(), "mains")]
+    feds = [ChargerInUse(charger(), "dc", box), ChargerInUse(four_port(), "mains")]
     feds = feds[: int(rng.integers(1, 3))] if rng.random() < 0.7 else feds[1:]
     on = board()
     plan = bench_plan(

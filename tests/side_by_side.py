@@ -23,7 +23,7 @@ ROOMS = ("tests.screens", "tests.server", "tests.standins", "tests.core")
 """In this order: what takes long is not to be begun last."""
 
 
-class Told(RemoteTestResult):
+class PackHistory(RemoteTestResult):
     """What a process's tests came to; each failure is on the screen the moment it happens."""
 
     def startTest(self, test: unittest.TestCase) -> None:
@@ -56,7 +56,7 @@ def _say(what: str, test: unittest.TestCase, err: Any) -> None:
 
 
 class _Runner(RemoteTestRunner):
-    resultclass = Told
+    resultclass = PackHistory
 
 
 class SideBySide(ParallelTestSuite):

@@ -17,7 +17,7 @@ from coldstack.server.bench.schemas import BenchIn
 from coldstack.server.gear.kinds import KINDS, clean
 from coldstack.server.gear.models import CataloguePack, CellType, OwnedPack, RcModel
 from coldstack.server.keeping.actions import inspect
-from coldstack.server.keeping.replies import LookedIn
+from coldstack.server.keeping.replies import VisualCheckIn
 from coldstack.server.life.log import say_all
 from coldstack.server.rules.models import Household
 from coldstack.server.sizing.schemas import JobIn
@@ -56,7 +56,7 @@ def _lay_out(rows: list[dict[str, Any]]) -> None:
     for row in rows:
         if row.get("looked", True):
             signs, warmth = row.get("signs", []), row.get("temperature_c")
-            looked = LookedIn(signs=signs, at_room=warmth is None, key=f"demo-looked-{row['tag']}")
+            looked = VisualCheckIn(signs=signs, at_room=warmth is None, key=f"demo-looked-{row['tag']}")
             inspect(row["tag"], looked)
     read = ("cells", "temperature_c")
     laid = [{"pack": owned_key(r["tag"]), **{n: r[n] for n in read if n in r}} for r in rows]

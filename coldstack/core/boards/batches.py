@@ -8,10 +8,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
-from coldstack.core.boards.laid import Board, Laid
+from coldstack.core.boards.laid import BenchPack, Board
 from coldstack.core.boards.parallel import Sharing, governing, sharing
 from coldstack.core.boards.rush import own_a, shared_charge_a
-from coldstack.core.charging.amps import Limit, pack_charge_c, pack_limit
+from coldstack.core.charging.amps import AmpsLimit, pack_charge_c, pack_limit
 from coldstack.core.packs.health import StateOfHealth
 from coldstack.core.packs.pack import Pack
 from coldstack.core.readings.cells import state_at
@@ -35,7 +35,7 @@ class Batch:
     """
 
     id: str
-    members: tuple[Laid, ...]
+    members: tuple[BenchPack, ...]
     sharing: Sharing
     charge_c: float
     governed_by: str
@@ -56,7 +56,9 @@ class Batch:
         return self.charge_c * self.capacity_ah
 
 
-def split(laid: Sequence[Laid], *, rules: HouseRules, board: Board | None) -> tuple[list[Batch], list[Laid]]:
+def split(
+    laid: Sequence[BenchPack], *, rules: HouseRules, board: Board | None
+) -> tuple[list[Batch], list[BenchPack]]:
     """Batches of all packs that passed and are not full, and the others.
 
     Packs of one kind are sorted by their volts; only neighbours share a board, so the best split is a
@@ -64,17 +66,17 @@ def split(laid: Sequence[Laid], *, rules: HouseRules, board: Board | None) -> tu
     pack is full.
     """
     passed = [m for m in laid if wants_charge(m, rules)]
-    kinds: dict[tuple[str, int], list[Laid]] = {}
+    kinds: dict[tuple[str, int], list[BenchPack]] = {}
     for m in passed:
         kinds.setdefault((m.pack.chemistry, m.pack.series), []).append(m)
-    groups: list[list[Laid]] = []
+    groups: list[list[BenchPack]] = []
     for members in kinds.values():
         members.sort(key=lambda m: (-_mean_v(m), m.pack.id))
         groups += _split_kind(members, rules, board)
     return [batch_of(g, rules=rules, board=board) for g in groups], [m for m in laid if m not in passed]
 
 
-def wants_charge(m: Laid, rules: HouseRules) -> bool:
+def wants_charge(m: BenchPack, rules: HouseRules) -> bool:
     """Whether it passed the inspection, was read, and is not as full as these rules charge it."""
     if not m.inspection.passed or m.reading is None:
         return False
@@ -82,7 +84,7 @@ def wants_charge(m: Laid, rules: HouseRules) -> bool:
     return state_at(m.pack.chemistry, sum(socs) / len(socs), rules) != "full"
 
 
-def batch_of(members: Sequence[Laid], *, rules: HouseRules, board: Board | None) -> Batch:
+def batch_of(members: Sequence[BenchPack], *, rules: HouseRules, board: Board | None) -> Batch:
     """These packs as one batch, allowed or not: `Sharing.reasons` tells why not."""
     lowest = governing(members, rules)
     shared = _shared(tuple(members), rules, board)
@@ -96,7 +98,7 @@ def batch_of(members: Sequence[Laid], *, rules: HouseRules, board: Board | None)
     )
 
 
-def _governed_by(m: Laid, rules: HouseRules) -> str:
+def _governed_by(m: BenchPack, rules: HouseRules) -> str:
     """Whose charge rate it is, and by what."""
     limit = pack_limit(m.pack, rules)
     if limit.id == "rules":
@@ -139,11 +141,11 @@ def batch_pack(batch: Batch, board: Board | None) -> Pack:
     )
 
 
-def shared_limit(batch: Batch, rules: HouseRules, board: Board) -> Limit:
+def shared_limit(batch: Batch, rules: HouseRules, board: Board) -> AmpsLimit:
     """The batch's amps at which no pack, and no socket, gets more than it may have, however they divide it.
     [A]"""
     amps, binds = _shared_a(batch.members, rules, board, batch.rule_a)
-    return Limit(
+    return AmpsLimit(
         "shared",
         f"How {board.piece.name} divides it",
         amps,
@@ -166,7 +168,7 @@ def at_most(batch: Batch, rules: HouseRules, board: Board | None) -> tuple[float
     return amps, words
 
 
-def _split_kind(members: list[Laid], rules: HouseRules, board: Board | None) -> list[list[Laid]]:
+def _split_kind(members: list[BenchPack], rules: HouseRules, board: Board | None) -> list[list[BenchPack]]:
     count = len(members)
     best: list[tuple[float, float]] = [(0, 0.0)] + [(math.inf, math.inf)] * count
     cut = [0] * (count + 1)
@@ -189,24 +191,24 @@ def _split_kind(members: list[Laid], rules: HouseRules, board: Board | None) -> 
 
 @lru_cache(maxsize=1024)
 def _shared_a(
-    members: tuple[Laid, ...], rules: HouseRules, board: Board, most_a: float
-) -> tuple[float, Laid]:
+    members: tuple[BenchPack, ...], rules: HouseRules, board: Board, most_a: float
+) -> tuple[float, BenchPack]:
     return shared_charge_a(members, rules, board, most_a)
 
 
 @lru_cache(maxsize=4096)
-def _shared(members: tuple[Laid, ...], rules: HouseRules, board: Board | None) -> Sharing:
+def _shared(members: tuple[BenchPack, ...], rules: HouseRules, board: Board | None) -> Sharing:
     if len(members) < 2 or board is None:
         return Sharing(())
     return sharing(members, rules=rules, board=board)
 
 
-def _minutes(members: Sequence[Laid], rules: HouseRules) -> float:
+def _minutes(members: Sequence[BenchPack], rules: HouseRules) -> float:
     c = max(pack_charge_c(governing(members, rules).pack, rules), LEAST_C)
     full = for_chemistry(rules, members[0].pack.chemistry).start_soc
     lowest = min(m.reading.lowest_soc for m in members if m.reading)
     return 60 * max(full - lowest, 0.0) / c + TAIL_MIN
 
 
-def _mean_v(m: Laid) -> float:
+def _mean_v(m: BenchPack) -> float:
     return m.reading.mean_v if m.reading else 0.0

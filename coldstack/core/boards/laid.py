@@ -40,7 +40,7 @@ class Board:
 
 
 @dataclass(frozen=True, slots=True)
-class Laid:
+class BenchPack:
     """A pack laid out on the bench: inspected, its cells read, its resistance known or worked back from the
     label."""
 
@@ -66,7 +66,7 @@ def laid_packs(
     trust: LabelTrust,
     board: Board | None,
     pieces: tuple[Adapter, ...] = (),
-) -> list[Laid]:
+) -> list[BenchPack]:
     """Packs with what is needed to judge them.
 
     Resistances as sizing takes them; where nobody measured one, that of the best cells that are met at least:
@@ -81,7 +81,7 @@ def laid_packs(
         for p, r, b in zip(packs, known.resistance_mohm, best, strict=True)
     ]
     return [
-        Laid(
+        BenchPack(
             p,
             readings[i],
             inspections[i],

@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from coldstack.core.boards.balance_wires import balance_wire_currents
-from coldstack.core.boards.laid import Board, Laid
+from coldstack.core.boards.laid import BenchPack, Board
 from coldstack.core.boards.rush import Reason, rush_of, rush_reasons
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.cells.resistance import soc_factor
@@ -54,7 +54,7 @@ class Sharing:
 
 
 def sharing(
-    members: Sequence[Laid],
+    members: Sequence[BenchPack],
     *,
     rules: HouseRules,
     board: Board,
@@ -84,7 +84,7 @@ def sharing(
     return Sharing(tuple(reasons), spread, rush.first_a, rush.over_s, wires, rush.calm_s)
 
 
-def governing(members: Sequence[Laid], rules: HouseRules) -> Laid:
+def governing(members: Sequence[BenchPack], rules: HouseRules) -> BenchPack:
     """The pack that sets the charge C of packs joined in parallel: the one that may be charged the slowest.
 
     Joined packs share the current about by their capacities, so every one of them is charged at the same C.
@@ -92,7 +92,7 @@ def governing(members: Sequence[Laid], rules: HouseRules) -> Laid:
     return min(members, key=lambda m: pack_charge_c(m.pack, rules))
 
 
-def _each(members: Sequence[Laid], rules: HouseRules) -> list[Reason]:
+def _each(members: Sequence[BenchPack], rules: HouseRules) -> list[Reason]:
     out = []
     for m in members:
         if m.reading is None:
@@ -110,11 +110,11 @@ def _each(members: Sequence[Laid], rules: HouseRules) -> list[Reason]:
     return out
 
 
-def _far_apart(m: Laid, rules: HouseRules) -> bool:
+def _far_apart(m: BenchPack, rules: HouseRules) -> bool:
     return m.reading is not None and apart(m.pack.chemistry, m.reading.spread_v, rules) == "act"
 
 
-def _alike(members: Sequence[Laid]) -> list[Reason]:
+def _alike(members: Sequence[BenchPack]) -> list[Reason]:
     first = members[0].pack
     out = []
     for m in members[1:]:
@@ -155,7 +155,7 @@ def _rush_words(a: Pack, b: Pack) -> str:
     )
 
 
-def _board(members: Sequence[Laid], board: Board) -> list[Reason]:
+def _board(members: Sequence[BenchPack], board: Board) -> list[Reason]:
     out = []
     name, count = board.piece.name, len(members)
     if count > board.sockets:
@@ -191,7 +191,9 @@ def _balance_of(pack: Pack, board: Board) -> list[Reason]:
     return [Reason("balance", words)]
 
 
-def _house_rule(members: Sequence[Laid], cell_v: Floats, spread_v: float, rules: HouseRules) -> list[Reason]:
+def _house_rule(
+    members: Sequence[BenchPack], cell_v: Floats, spread_v: float, rules: HouseRules
+) -> list[Reason]:
     if not too_far_apart_to_join(spread_v, rules):
         return []
     k = int((cell_v.max(axis=0) - cell_v.min(axis=0)).argmax())
@@ -205,7 +207,7 @@ def _house_rule(members: Sequence[Laid], cell_v: Floats, spread_v: float, rules:
     ]
 
 
-def _balance_wires(members: Sequence[Laid], cell_v: Floats) -> float:
+def _balance_wires(members: Sequence[BenchPack], cell_v: Floats) -> float:
     ohm = np.array(
         [[m.cell_mohm * soc_factor(z) / 1000 for z in m.reading.socs] for m in members if m.reading]
     )

@@ -15,7 +15,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from coldstack.core.boards.board_circuit import FIRST_A, OVER_S, Joined, Until
-from coldstack.core.boards.laid import Board, Laid
+from coldstack.core.boards.laid import BenchPack, Board
 from coldstack.core.cells.open_circuit import ocv_curve
 from coldstack.core.cells.resistance import SPREADING, slow_time_constant_s, soc_factor_curve
 from coldstack.core.charging.amps import pack_limit
@@ -77,12 +77,12 @@ class FirstMinutes:
     own_a: tuple[float, ...]
 
 
-def own_a(m: Laid, rules: HouseRules) -> float:
+def own_a(m: BenchPack, rules: HouseRules) -> float:
     """What a pack may be charged at by its label and the house rules, whatever it is joined with. [A]"""
     return pack_limit(m.pack, rules).current_a
 
 
-def rush_of(members: Sequence[Laid], rules: HouseRules) -> Rush:
+def rush_of(members: Sequence[BenchPack], rules: HouseRules) -> Rush:
     """What flows when these packs are joined and nothing charges them yet; all were read."""
     own = np.array([own_a(m, rules) for m in members])
     until = Until(0.0, math.inf, CALM_SHARE * float(own.min()), LONGEST_S)
@@ -91,7 +91,7 @@ def rush_of(members: Sequence[Laid], rules: HouseRules) -> Rush:
     return Rush(first, over, tuple(map(float, own)), calm_s)
 
 
-def rush_reasons(members: Sequence[Laid], rush: Rush, board: Board) -> list[Reason]:
+def rush_reasons(members: Sequence[BenchPack], rush: Rush, board: Board) -> list[Reason]:
     """Why these packs may not be joined for what flows then, told in amps and seconds."""
     n, out = plain_number, []
     for m, amps, over_s, own in zip(members, rush.first_a, rush.over_s, rush.own_a, strict=True):
@@ -114,8 +114,8 @@ def rush_reasons(members: Sequence[Laid], rush: Rush, board: Board) -> list[Reas
 
 
 def shared_charge_a(
-    members: Sequence[Laid], rules: HouseRules, board: Board, most_a: float
-) -> tuple[float, Laid]:
+    members: Sequence[BenchPack], rules: HouseRules, board: Board, most_a: float
+) -> tuple[float, BenchPack]:
     """The most amps, up to ``most_a``, at which no pack passes what it or its socket takes, and the pack that
     binds.
 
@@ -145,7 +145,7 @@ def shared_charge_a(
     return low, members[int(last.argmax())]
 
 
-def _takes_a(m: Laid, members: Sequence[Laid], rules: HouseRules, board: Board) -> float:
+def _takes_a(m: BenchPack, members: Sequence[BenchPack], rules: HouseRules, board: Board) -> float:
     """What a pack may get by the reckoned split: what it and its socket take; less where its resistance is
     only estimated, since one that is so much lower draws more, up to its part of the rest. [A]"""
     takes = min(OVER_SHARE * own_a(m, rules), _socket_a(m, board))
@@ -156,7 +156,7 @@ def _takes_a(m: Laid, members: Sequence[Laid], rules: HouseRules, board: Board) 
     return takes * (1 - (ALIKE_SHARE if same else ESTIMATED_SHARE) * (1 - part))
 
 
-def first_minutes(members: Sequence[Laid], charge_a: float, rules: HouseRules) -> FirstMinutes:
+def first_minutes(members: Sequence[BenchPack], charge_a: float, rules: HouseRules) -> FirstMinutes:
     """What each pack takes while the board charges them at so many amps."""
     trace = np.zeros((SHOWN_ROWS, len(members) + 1))
     full_v = members[0].pack.series * for_chemistry(rules, members[0].pack.chemistry).full_v
@@ -177,15 +177,15 @@ def warm_up() -> None:
     _exchange(joined, Until(1.0, math.inf, 0.0, 1.0), two, _no_trace(2))
 
 
-def _socket_a(m: Laid, board: Board) -> float:
+def _socket_a(m: BenchPack, board: Board) -> float:
     return min(board.socket_a, math.inf if m.way is None else m.way.continuous_a)
 
 
-def _outside_mohm(m: Laid) -> float:
+def _outside_mohm(m: BenchPack) -> float:
     return m.outside_mohm + TRACK_MOHM + (m.way.extra_mohm if m.way else 0.0)
 
 
-def _joined(members: Sequence[Laid]) -> Joined:
+def _joined(members: Sequence[BenchPack]) -> Joined:
     kind = members[0].pack.chemistry
     return Joined(
         np.array([m.reading.socs for m in members if m.reading]),

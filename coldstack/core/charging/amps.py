@@ -42,7 +42,7 @@ class Feed:
 
 
 @dataclass(frozen=True, slots=True)
-class Limit:
+class AmpsLimit:
     """One bound on the amps: what sets it, and how it follows.
 
     ``terms`` are the numbers of its derivation with the words between them; they are put together only when
@@ -67,15 +67,15 @@ class Amps:
     """The amps to set, all limits from the tightest on, and what binds."""
 
     current_a: float
-    limits: tuple[Limit, ...]
+    limits: tuple[AmpsLimit, ...]
 
     @property
-    def binding(self) -> Limit:
+    def binding(self) -> AmpsLimit:
         """The tightest limit."""
         return self.limits[0]
 
 
-def with_limit(amps: Amps, limit: Limit, step_a: float) -> Amps:
+def with_limit(amps: Amps, limit: AmpsLimit, step_a: float) -> Amps:
     """The amps with one limit more, down to the charger's step again."""
     limits = sorted((*amps.limits, limit), key=lambda x: x.current_a)
     return Amps(floor_to_step(limits[0].current_a, step_a), tuple(limits))
@@ -161,7 +161,7 @@ def label_charge_c(pack: Pack) -> float:
     return chemistry(pack.chemistry).usual_charge_c if pack.charge_c is None else pack.charge_c
 
 
-def pack_limit(pack: Pack, rules: HouseRules) -> Limit:
+def pack_limit(pack: Pack, rules: HouseRules) -> AmpsLimit:
     """What the pack itself may be charged with at most, whatever the charger: by label, rules, and how it is
     today."""
     return min(_pack_limits(pack, rules), key=lambda x: x.current_a)
@@ -172,21 +172,21 @@ def pack_charge_c(pack: Pack, rules: HouseRules) -> float:
     return pack_limit(pack, rules).current_a / pack.capacity_ah
 
 
-def _pack_limits(pack: Pack, rules: HouseRules) -> list[Limit]:
+def _pack_limits(pack: Pack, rules: HouseRules) -> list[AmpsLimit]:
     ah, label_c = pack.capacity_ah, label_charge_c(pack)
     name, printed = "The pack’s label", "label"
     if pack.charge_c is None:
         kind = chemistry(pack.chemistry).name
         name, printed = f"What is usual for {kind}", f"usual for {kind}, label gives none"
     limits = [
-        Limit(
+        AmpsLimit(
             "rules",
             f"House rules “{rules.name}”",
             rules.charge_c_limit * ah,
             "C × Ah",
             (rules.charge_c_limit, "C × ", ah, " Ah"),
         ),
-        Limit(
+        AmpsLimit(
             "label",
             name,
             label_c * ah,
@@ -198,7 +198,9 @@ def _pack_limits(pack: Pack, rules: HouseRules) -> list[Limit]:
         return limits
     careful = _careful(pack.today)
     if careful:
-        limits.append(Limit("careful", careful, CAREFUL_C * ah, "half of C", (CAREFUL_C, "C × ", ah, " Ah")))
+        limits.append(
+            AmpsLimit("careful", careful, CAREFUL_C * ah, "half of C", (CAREFUL_C, "C × ", ah, " Ah"))
+        )
     return [*limits, *_cold(pack.today.temperature_c, min(limits, key=lambda x: x.current_a))]
 
 
@@ -211,24 +213,24 @@ def _careful(today: StateOfHealth) -> str:
     return "Nobody charged, ran or checked it here before" if today.stranger else ""
 
 
-def _cold(temperature_c: float | None, warm: Limit) -> list[Limit]:
+def _cold(temperature_c: float | None, warm: AmpsLimit) -> list[AmpsLimit]:
     """What the temperature that was read leaves of the tightest other limit of the pack."""
     n = plain_number
     if temperature_c is None or COOL_CHARGE_C <= temperature_c <= HOTTEST_CHARGE_C:
         return []
     if not COLDEST_CHARGE_C <= temperature_c <= HOTTEST_CHARGE_C:
-        return [Limit("cold", f"At {n(temperature_c)} °C it is not charged", 0.0, "none")]
+        return [AmpsLimit("cold", f"At {n(temperature_c)} °C it is not charged", 0.0, "none")]
     terms = (COLD_SHARE, " × ", warm.current_a, " A")
     amps = COLD_SHARE * warm.current_a
-    return [Limit("cold", f"The cold, {n(temperature_c)} °C", amps, "half below 10 °C", terms)]
+    return [AmpsLimit("cold", f"The cold, {n(temperature_c)} °C", amps, "half below 10 °C", terms)]
 
 
-def _charger_limits(pack: Pack, charger: Charger, feed: Feed) -> list[Limit]:
+def _charger_limits(pack: Pack, charger: Charger, feed: Feed) -> list[AmpsLimit]:
     cell_v, ports = charging_cell_v(pack), feed.ports_in_use
 
-    def by_watts(limit_id: str, name: str, watts: float, formula: str, *given: str | float) -> Limit:
+    def by_watts(limit_id: str, name: str, watts: float, formula: str, *given: str | float) -> AmpsLimit:
         terms = (*given, f" ÷ ({pack.series} × ", cell_v, " V)")
-        return Limit(limit_id, name, watts / (pack.series * cell_v), formula, terms)
+        return AmpsLimit(limit_id, name, watts / (pack.series * cell_v), formula, terms)
 
     total, shared = charger.total_w(feed.source), f" ÷ {ports}" if ports > 1 else ""
     port = f"The port’s watts{_assumed(charger, 'port_w')}"
@@ -236,7 +238,7 @@ def _charger_limits(pack: Pack, charger: Charger, feed: Feed) -> list[Limit]:
     whole += _assumed(charger, "mains_w")
     by_port, by_ports = "watts ÷ (cells × full volts)", "watts ÷ ports in use ÷ volts"
     limits = [
-        Limit("port_amps", "The port’s amps", charger.port_a, "sheet"),
+        AmpsLimit("port_amps", "The port’s amps", charger.port_a, "sheet"),
         by_watts("port_watts", port, charger.port_w, by_port, charger.port_w, " W"),
         by_watts("shared_watts", whole, total / ports, by_ports, total, f" W{shared}"),
     ]
@@ -252,14 +254,14 @@ def _assumed(charger: Charger, field: str) -> str:
     return ", assumed" if field in charger.assumed else ""
 
 
-def path_limits(path: Path) -> list[Limit]:
+def path_limits(path: Path) -> list[AmpsLimit]:
     """What plugs, leads and adapters between a pack and a charger let through."""
     plugs = [
-        Limit(f"plug_{f}", f"The {plug_family(f).name} plug", plug_family(f).continuous_a, "continuous")
+        AmpsLimit(f"plug_{f}", f"The {plug_family(f).name} plug", plug_family(f).continuous_a, "continuous")
         for f in path.pairs
     ]
     return plugs + [
-        Limit(
+        AmpsLimit(
             f"piece_{p.id}",
             f"{p.name}, gauge assumed" if p.wire_assumed else p.name,
             p.wire_a,

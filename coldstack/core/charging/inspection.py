@@ -108,7 +108,7 @@ class Inspection:
 
 
 @dataclass(frozen=True, slots=True)
-class Looked:
+class VisualCheck:
     """What is known of a pack at the gate: whether somebody looked and felt, with what signs; its
     temperature, or that it is at the room's; its cells; how long ago it was run. None where not known."""
 
@@ -123,7 +123,7 @@ class Looked:
 
 
 def inspection(
-    pack: Pack, found: Looked, *, rules: HouseRules = STEADY, barred: Iterable[Finding] = ()
+    pack: Pack, found: VisualCheck, *, rules: HouseRules = STEADY, barred: Iterable[Finding] = ()
 ) -> Inspection:
     """Whether a pack may be charged now, with every reason, the worst first.
 
@@ -160,7 +160,7 @@ def known_sign(sign_id: str) -> Sign:
     return SIGNS[sign_id]
 
 
-def _warmth(found: Looked, rules: HouseRules) -> list[Finding]:
+def _warmth(found: VisualCheck, rules: HouseRules) -> list[Finding]:
     if found.temperature_c is not None:
         return _temperature(found.temperature_c)
     if found.at_room:
@@ -209,7 +209,7 @@ def _just_run(run_ago_min: float | None, rules: HouseRules) -> list[Finding]:
     return [Finding("warm", "wait", words)]
 
 
-def _cells(pack: Pack, looked: Looked, rules: HouseRules) -> list[Finding]:
+def _cells(pack: Pack, looked: VisualCheck, rules: HouseRules) -> list[Finding]:
     cell, reading = chemistry(pack.chemistry), looked.reading
     if reading is None:
         words = looked.unread_why or "Its cells were not read yet. Looks prove nothing: read them."

@@ -8,7 +8,7 @@ from typing import Literal
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.cells.open_circuit import resting_voltage
 from coldstack.core.chain.adapters import Path
-from coldstack.core.charging.amps import Feed, Limit, charge_amps, floor_to_step, path_limits
+from coldstack.core.charging.amps import AmpsLimit, Feed, charge_amps, floor_to_step, path_limits
 from coldstack.core.charging.charger import Charger
 from coldstack.core.errors import require_between
 from coldstack.core.packs.pack import Pack
@@ -110,19 +110,19 @@ def run_down(pack: Pack, reading: PackReading, *, average_w: float, model: str) 
     )
 
 
-def _cap(charger: Charger) -> list[Limit]:
+def _cap(charger: Charger) -> list[AmpsLimit]:
     if charger.storage_cap_a is None:
         return []
-    return [Limit("cap", "The cap of its storage program", charger.storage_cap_a, "sheet")]
+    return [AmpsLimit("cap", "The cap of its storage program", charger.storage_cap_a, "sheet")]
 
 
-def _down(pack: Pack, charger: Charger, mean_v: float, path: Path | None) -> list[Limit]:
+def _down(pack: Pack, charger: Charger, mean_v: float, path: Path | None) -> list[AmpsLimit]:
     watts = charger.discharge_w or 0.0
     terms = (watts, " W ÷ ", mean_v, " V")
     return [
-        Limit("watts", "Its discharge watts", watts / mean_v, "watts ÷ mean volts", terms),
-        Limit("one_c", "1C of the pack", pack.capacity_ah, "1C × Ah", (pack.capacity_ah, " Ah")),
-        Limit("port_amps", "The port’s amps", charger.port_a, "sheet"),
+        AmpsLimit("watts", "Its discharge watts", watts / mean_v, "watts ÷ mean volts", terms),
+        AmpsLimit("one_c", "1C of the pack", pack.capacity_ah, "1C × Ah", (pack.capacity_ah, " Ah")),
+        AmpsLimit("port_amps", "The port’s amps", charger.port_a, "sheet"),
         *_cap(charger),
         *([] if path is None else path_limits(path)),
     ]
@@ -135,7 +135,7 @@ def _sentence(
     ah: float,
     amps: float,
     hours: float | None,
-    binding: Limit,
+    binding: AmpsLimit,
 ) -> str:
     if chemistry(pack.chemistry).storage_v is None:
         return f"{chemistry(pack.chemistry).name} keeps at any charge, cool."
@@ -159,7 +159,7 @@ def _working(
     ah: float,
     amps: float,
     hours: float | None,
-    limits: list[Limit],
+    limits: list[AmpsLimit],
 ) -> Working:
     steps = [
         Step("Charge now", "resting volts through the open-circuit curve", f"{now * 100:.0f} %"),

@@ -22,7 +22,7 @@ FASTEST_C = 150.0
 
 
 @dataclass(frozen=True, slots=True)
-class Goes:
+class UsageAnswers:
     """How it goes on what it runs on now, as far as its owner knows. ``minutes`` to landing, or of the run
     after which ``put_back_mah`` went back."""
 
@@ -36,7 +36,7 @@ class Goes:
 
 
 @dataclass(frozen=True, slots=True)
-class Takes:
+class LimitAnswers:
     """What electronics and room may see; None where the owner does not say. ``max_v`` for those who
     think in volts."""
 
@@ -61,7 +61,7 @@ class Takes:
 
 
 @dataclass(frozen=True, slots=True)
-class Wish:
+class GoalAnswers:
     """What is wanted: minutes, the heaviest pack, how lively. ``chemistry`` and ``cells`` where
     another pack than now's is wanted."""
 
@@ -90,9 +90,9 @@ class Answers:
     model_class: str | None = None
     """Its class within its kind; None where its owner did not choose one."""
     rotors: Annotated[int | None, Quantity("Rotors", low=2, high=16)] = None
-    goes: Goes = Goes()
-    takes: Takes = Takes()
-    wish: Wish = Wish()
+    goes: UsageAnswers = UsageAnswers()
+    takes: LimitAnswers = LimitAnswers()
+    wish: GoalAnswers = GoalAnswers()
 
 
 def check_answers(a: Answers) -> Answers:
@@ -120,7 +120,7 @@ def check_answers(a: Answers) -> Answers:
     return a
 
 
-def _usage_checks(g: Goes, now: RunsOn) -> list[Check]:
+def _usage_checks(g: UsageAnswers, now: RunsOn) -> list[Check]:
     def timed() -> None:
         if g.put_back_mah is not None and g.minutes is None:
             raise DomainError("goes.minutes", "After how many minutes did so much go back?")
@@ -134,7 +134,7 @@ def _usage_checks(g: Goes, now: RunsOn) -> list[Check]:
     ]
 
 
-def _check_cells(t: Takes) -> None:
+def _check_cells(t: LimitAnswers) -> None:
     if t.cells_min is not None and t.cells_max is not None and t.cells_min > t.cells_max:
         raise DomainError(
             "takes.cells_min",

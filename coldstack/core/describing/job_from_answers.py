@@ -16,7 +16,7 @@ from coldstack.core.cells.resistance import CELL_BURST_FACTOR, held_for_a, label
 from coldstack.core.chain.cooling import cool_awg, plug_rise_k
 from coldstack.core.chain.plugs import PLUGS, plug_family
 from coldstack.core.chain.warmth import STREAM_SHARE, WARM_RISE_K, Warming
-from coldstack.core.describing.answers import Answers, Takes, check_answers
+from coldstack.core.describing.answers import Answers, LimitAnswers, check_answers
 from coldstack.core.describing.calibration import LEAST_AT_PEAK, calibrated_to
 from coldstack.core.describing.evidence import Drawn, controllers, drawn_by, strongest
 from coldstack.core.describing.model_kinds import ModelKind, model_kind
@@ -382,7 +382,7 @@ def _usual_plug(now: RunsOn, kind: ModelKind, warming: Warming) -> str:
     return STRONG_ONE_CELL if usual == SIZE_PLUGS[0] else SIZE_PLUGS[at + 1]
 
 
-def _window(t: Takes, now: RunsOn, assumed: dict[str, str]) -> tuple[float, int | None]:
+def _window(t: LimitAnswers, now: RunsOn, assumed: dict[str, str]) -> tuple[float, int | None]:
     """Highest volts and the LiPo cells they stand for; without a word of them, those of what it runs
     on now."""
     now_v = now.series * chemistry(now.chemistry).full_v
@@ -408,7 +408,7 @@ def _window(t: Takes, now: RunsOn, assumed: dict[str, str]) -> tuple[float, int 
     return max_v, rated
 
 
-def _bay(t: Takes, kind: ModelKind) -> Bay:
+def _bay(t: LimitAnswers, kind: ModelKind) -> Bay:
     usual: Airflow = "stream" if kind.motion == "hover" else "vented"
     return Bay(t.length_mm, t.width_mm, t.height_mm, airflow=t.airflow or usual)
 

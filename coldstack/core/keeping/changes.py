@@ -22,7 +22,7 @@ Figures = list[tuple[float, float]]
 
 
 @dataclass(frozen=True, slots=True)
-class Change:
+class FigureChange:
     """One figure of a pack at first and now, as medians of up to five, and the level of its sign.
 
     ``since_day``: of the record with which that sign came, None while it is fine; ``before_that`` says that
@@ -46,7 +46,7 @@ def changes(
     evidence: Sequence[Evidence],
     *,
     rules: HouseRules = STEADY,
-) -> tuple[Change, ...]:
+) -> tuple[FigureChange, ...]:
     """First and now of what was measured often enough, what changed for the worse first."""
     levels = {e.id: e.level for e in evidence}
     out = list(_jump(pack, records, levels))
@@ -58,11 +58,11 @@ def changes(
         since, before = _since(pack, records, sign, rules) if level != "fine" else (None, False)
         times = now / first if first else 1.0
         words = (f"{first:.{places}f}{unit}", f"{now:.{places}f}{unit}")
-        out.append(Change(sign, name, *words, times, values[0][0], level, since, before))
+        out.append(FigureChange(sign, name, *words, times, values[0][0], level, since, before))
     return tuple(sorted(out, key=lambda c: -LEVELS.index(c.level)))
 
 
-def _jump(pack: Pack, records: Sequence[Record], levels: dict[str, Level]) -> Iterator[Change]:
+def _jump(pack: Pack, records: Sequence[Record], levels: dict[str, Level]) -> Iterator[FigureChange]:
     """A jump, with the day of the reading that shows it first."""
     found = worst_jump(pack, like_with_like(pack, records))
     if found is None or "jump" not in levels:
@@ -71,7 +71,7 @@ def _jump(pack: Pack, records: Sequence[Record], levels: dict[str, Level]) -> It
     first, now = (f"{v:.2f}{found.unit}" for v in (before, after))
     name = f"{found.who.rstrip(',').replace(', against', ' over')}: a jump"
     day = found.first.day
-    yield Change("jump", name, first, now, found.jump.times, found.last.day, levels["jump"], day)
+    yield FigureChange("jump", name, first, now, found.jump.times, found.last.day, levels["jump"], day)
 
 
 def _measured(pack: Pack, records: Sequence[Record]) -> list[tuple[str, str, str, int, Figures]]:

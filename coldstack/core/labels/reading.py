@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 
 
 @dataclass(frozen=True, slots=True)
-class Seen:
+class LabelFinding:
     """One field as found: its value and the words of the label."""
 
     name: str
@@ -33,7 +33,7 @@ class LabelReading:
     unread: str = ""
 
     @classmethod
-    def of(cls, seen: list[Seen], asked: dict[str, str]) -> LabelReading:
+    def of(cls, seen: list[LabelFinding], asked: dict[str, str]) -> LabelReading:
         """The first finding of each field; a second, different one is a contradiction."""
         reading = cls(asked=dict(asked))
         for found in seen:

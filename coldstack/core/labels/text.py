@@ -7,7 +7,7 @@ import unicodedata
 from collections.abc import Callable
 from dataclasses import dataclass, field
 
-from coldstack.core.labels.reading import Seen
+from coldstack.core.labels.reading import LabelFinding
 
 LONGEST_LABEL = 400
 """Characters of a label that are read; more is no label."""
@@ -31,7 +31,7 @@ class Text:
     """What is left of the label, what was found so far, and what has to be asked (by field)."""
 
     rest: str
-    seen: list[Seen] = field(default_factory=list)
+    seen: list[LabelFinding] = field(default_factory=list)
     asked: dict[str, str] = field(default_factory=dict)
 
     @classmethod
@@ -54,7 +54,9 @@ class Text:
 
     def note(self, values: Found, words: str) -> None:
         """Keep what was found under the words it was found in."""
-        self.seen += [Seen(name, value, words.strip(f" ,;:/{TAKEN}")) for name, value in values.items()]
+        self.seen += [
+            LabelFinding(name, value, words.strip(f" ,;:/{TAKEN}")) for name, value in values.items()
+        ]
 
     def blank(self, start: int, end: int) -> None:
         """Take a stretch out of what is left."""

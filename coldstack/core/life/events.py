@@ -13,12 +13,12 @@ from typing import Annotated, Literal
 from coldstack.core.fields.quantity import Quantity, Words
 from coldstack.core.readings.cells import State
 
-Kind = Literal["reading", "inspection", "charging", "charge", "run", "state", "retirement", "note"]
+EventKind = Literal["reading", "inspection", "charging", "charge", "run", "state", "retirement", "note"]
 By = Literal["hand", "checker", "charger", "file"]
 Ended = Literal["", "done", "stopped", "danger"]
 """How a charge ended: not said, full, stopped before that, stopped as something was wrong with it."""
 
-KINDS: tuple[Kind, ...] = (
+KINDS: tuple[EventKind, ...] = (
     "reading",
     "inspection",
     "charging",
@@ -47,7 +47,7 @@ class Event:
 
     key: str
     at: float
-    kind: Kind
+    kind: EventKind
     said: float = math.inf
     by: By = "hand"
     cell_v: tuple[float, ...] = ()
@@ -75,7 +75,7 @@ class Event:
 
 
 @dataclass(frozen=True, slots=True)
-class Order:
+class EventOrder:
     """Events in the order in which they happened, and which of them do not count or came late.
 
     ``ahead``: dated after now though they were told before: a clock or a date was wrong. They are kept, and
@@ -94,7 +94,7 @@ class Order:
         return min((e.at for e in self.ahead), default=math.inf) - CLOCKS_APART_S
 
 
-def in_order(events: Iterable[Event], now: float) -> Order:
+def in_order(events: Iterable[Event], now: float) -> EventOrder:
     """The events that count at ``now``, however they came: each key once, none that was withdrawn."""
     by_key: dict[str, Event] = {}
     for e in events:
@@ -106,7 +106,7 @@ def in_order(events: Iterable[Event], now: float) -> Order:
     standing = sorted((e for e in by_key.values() if not e.withdrawn), key=_moment)
     counted = [e for e in standing if not _is_ahead(e, now)]
     ahead = tuple(e for e in standing if _is_ahead(e, now))
-    return Order(tuple(counted), ahead, _late(counted), gone)
+    return EventOrder(tuple(counted), ahead, _late(counted), gone)
 
 
 def _telling(e: Event) -> tuple[object, ...]:

@@ -14,11 +14,11 @@ from coldstack.core.charging.inspection import (
     HOLDS_H,
     Finding,
     Inspection,
-    Looked,
+    VisualCheck,
     inspection,
 )
 from coldstack.core.life.events import Event
-from coldstack.core.life.told import Told, told
+from coldstack.core.life.told import PackHistory, told
 from coldstack.core.packs.health import Level
 from coldstack.core.packs.pack import Pack
 from coldstack.core.readings.cells import PackReading, State, worth_a_run
@@ -33,7 +33,7 @@ Act = Literal["charge", "join", "run", "store", "carry"]
 
 
 @dataclass(frozen=True, slots=True)
-class May:
+class Permission:
     """Whether something may be done with a pack now, and if not, why."""
 
     allowed: bool
@@ -48,7 +48,7 @@ class PackNow:
     not. ``inspection`` is the gate before charging.
     """
 
-    told: Told
+    told: PackHistory
     state: PackState | None
     charge: State | None
     level: Level
@@ -58,7 +58,7 @@ class PackNow:
     looked_at: float | None
     """When somebody last looked and felt, while that holds. [s]"""
     inspection: Inspection
-    may: dict[Act, May]
+    may: dict[Act, Permission]
     temperature_c: float | None = None
     """As it was read, while that holds."""
 
@@ -73,7 +73,7 @@ def pack_now(pack: Pack, events: Iterable[Event], rules: HouseRules, now: float)
     return now_of(told(pack, events, rules=rules, now=now), now)
 
 
-def now_of(life: Told, now: float) -> PackNow:
+def now_of(life: PackHistory, now: float) -> PackNow:
     """The same, of a life that was told before and still holds."""
     bars = _bars(life)
     seen = _looked(life, now)
@@ -105,7 +105,7 @@ def as_it_is(pack: Pack, now: PackNow) -> Pack:
     return replace(today, fit=False, note=now.bars.rstrip("."))
 
 
-def _bars(life: Told) -> list[Finding]:
+def _bars(life: PackHistory) -> list[Finding]:
     """What puts it out of every use, the worst first."""
     out = []
     if life.retired_at is not None:
@@ -125,7 +125,7 @@ def _bars(life: Told) -> list[Finding]:
     return out
 
 
-def _barred(life: Told, bars: list[Finding]) -> list[Finding]:
+def _barred(life: PackHistory, bars: list[Finding]) -> list[Finding]:
     """What forbids charging whatever is seen. What is marked by hand, or was seen, the gate says itself."""
     said = {"unfit", *life.lasting_signs}
     told_there = life.level == "retire" and life.evidence[0][0].id in said
@@ -135,14 +135,14 @@ def _barred(life: Told, bars: list[Finding]) -> list[Finding]:
     return out
 
 
-def _looked(life: Told, now: float) -> Looked:
+def _looked(life: PackHistory, now: float) -> VisualCheck:
     """What of looks, warmth and cells still holds at the gate."""
     seen = life.inspected is not None and _fresh(life.inspected.at, now)
     warm = _fresh(life.warmth_at, now)
     read = life.cells is not None and _fresh(life.cells_at, now)
     stale = f"Its cells were read over {plain_number(HOLDS_H)} h ago. Read them again." if life.cells else ""
     lasting = tuple(life.lasting_signs)
-    return Looked(
+    return VisualCheck(
         looked=seen,
         signs=tuple(life.signs) if seen else lasting,
         temperature_c=life.temperature_c if warm else None,
@@ -157,7 +157,7 @@ def _fresh(at: float | None, now: float) -> bool:
     return at is not None and at >= now - 3600 * HOLDS_H
 
 
-def _state(life: Told, now: float) -> PackState | None:
+def _state(life: PackHistory, now: float) -> PackState | None:
     if life.retired_at is not None:
         return "retired"
     if life.quarantine is not None:
@@ -167,7 +167,7 @@ def _state(life: Told, now: float) -> PackState | None:
     return "cooling" if cooling_min(life, now) > 0 else life.charge
 
 
-def cooling_min(life: Told, now: float) -> float:
+def cooling_min(life: PackHistory, now: float) -> float:
     """Minutes for which it must still cool after its run; 0 once that is over, or it was felt or measured
     to be cool."""
     if life.ran_at is None or life.at_room:
@@ -177,30 +177,32 @@ def cooling_min(life: Told, now: float) -> float:
     return max(life.rules.cool_min - max(now - life.ran_at, 0.0) / 60, 0.0)
 
 
-def _may(life: Told, state: PackState | None, bars: list[Finding], gate: Inspection) -> dict[Act, May]:
-    yes = May(True)
+def _may(
+    life: PackHistory, state: PackState | None, bars: list[Finding], gate: Inspection
+) -> dict[Act, Permission]:
+    yes = Permission(True)
     if bars:
-        no = May(False, bars[0].sentence)
+        no = Permission(False, bars[0].sentence)
         way = "Damaged packs travel by carriers’ rules only." if state != "retired" else bars[0].sentence
-        return {"charge": no, "join": no, "run": no, "store": no, "carry": May(False, way)}
+        return {"charge": no, "join": no, "run": no, "store": no, "carry": Permission(False, way)}
     if state == "charging":
-        no = May(False, "It is charging.")
+        no = Permission(False, "It is charging.")
         return {"charge": no, "join": no, "run": no, "store": no, "carry": no}
-    charge = yes if gate.passed else May(False, gate.findings[0].sentence)
+    charge = yes if gate.passed else Permission(False, gate.findings[0].sentence)
     alone = next((f.sentence for f in gate.findings if f.id == "apart"), "")
     return {
         "charge": charge,
-        "join": May(False, alone) if charge.allowed and alone else charge,
+        "join": Permission(False, alone) if charge.allowed and alone else charge,
         "run": _run(life, state),
-        "store": yes if life.charge not in (None, "too_low") else May(False, "Read its cells first."),
+        "store": yes if life.charge not in (None, "too_low") else Permission(False, "Read its cells first."),
         "carry": yes,
     }
 
 
-def _run(life: Told, state: PackState | None) -> May:
+def _run(life: PackHistory, state: PackState | None) -> Permission:
     told = life.charge in ("spent", "too_low")
     if told or (life.socs and not worth_a_run(life.pack.chemistry, min(life.socs), life.rules)):
-        return May(False, "It is spent: charge it first.")
+        return Permission(False, "It is spent: charge it first.")
     if state == "cooling":
-        return May(False, "It was just run: let it cool.")
-    return May(True)
+        return Permission(False, "It was just run: let it cool.")
+    return Permission(True)

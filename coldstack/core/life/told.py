@@ -33,7 +33,7 @@ DAY_S = 86_400.0
 
 
 @dataclass
-class Told:
+class PackHistory:
     """What a life tells. Times in seconds since 1970, None where nothing tells.
 
     ``charge`` is how full it is in a word, ``since`` when it was brought there; ``socs`` each cell's charge,
@@ -123,13 +123,13 @@ class Told:
         return self.today.level
 
 
-def told(pack: Pack, events: Iterable[Event], *, rules: HouseRules, now: float) -> Told:
+def told(pack: Pack, events: Iterable[Event], *, rules: HouseRules, now: float) -> PackHistory:
     """A pack's life, told from its events in whatever order they came; what is dated ahead does not count.
 
     It holds until ``Told.until``, when something that was ahead begins to count.
     """
     order = in_order(events, now)
-    life = Told(
+    life = PackHistory(
         pack,
         rules,
         events=order.events,
@@ -143,7 +143,7 @@ def told(pack: Pack, events: Iterable[Event], *, rules: HouseRules, now: float) 
     return life
 
 
-def _reading(life: Told, e: Event) -> None:
+def _reading(life: PackHistory, e: Event) -> None:
     _warmth(life, e)
     found = _read(life, e.cell_v)
     if found:
@@ -153,7 +153,7 @@ def _reading(life: Told, e: Event) -> None:
     _keep(life, e)
 
 
-def _inspection(life: Told, e: Event) -> None:
+def _inspection(life: PackHistory, e: Event) -> None:
     _warmth(life, e)
     life.inspected = e
     # what does not heal stands until it is withdrawn; the rest is as it was seen last
@@ -163,14 +163,14 @@ def _inspection(life: Told, e: Event) -> None:
         life.quarantine = None
 
 
-def _charging(life: Told, e: Event) -> None:
+def _charging(life: PackHistory, e: Event) -> None:
     if found := _read(life, e.cell_v):
         life.cells, life.cells_at, life.cells_by = found, e.at, e.by
     life.charging, life.charging_since = e.charge, e.at
     life.changed_at = e.at
 
 
-def _charge(life: Told, e: Event) -> None:
+def _charge(life: PackHistory, e: Event) -> None:
     before = _mean(life.socs)
     idle = e.ended != "done" and e.mah == 0  # stopped before anything went in
     life.cycles = max(life.cycles + (not idle), e.cycle or 0)
@@ -193,7 +193,7 @@ def _charge(life: Told, e: Event) -> None:
 
 
 def _charged(
-    life: Told, e: Event, before: float | None
+    life: PackHistory, e: Event, before: float | None
 ) -> tuple[State | None, PackReading | None, tuple[float, ...]]:
     """What a charge left: full by what the charger read, part by what went in; none if nothing tells."""
     if e.state:
@@ -209,7 +209,7 @@ def _charged(
     return None, None, ()
 
 
-def _run(life: Told, e: Event) -> None:
+def _run(life: PackHistory, e: Event) -> None:
     _keep(life, e)
     life._own_run = True
     life.ran_at, life.inspected, life.changed_at = e.at, None, e.at
@@ -234,7 +234,7 @@ def _run(life: Told, e: Event) -> None:
     _is(life, state, e, changed=True)
 
 
-def _state(life: Told, e: Event) -> None:
+def _state(life: PackHistory, e: Event) -> None:
     if not e.state:
         return
     if e.state != life.charge:
@@ -244,13 +244,13 @@ def _state(life: Told, e: Event) -> None:
     _is(life, e.state, e, changed=e.state != life.charge)
 
 
-def _retirement(life: Told, e: Event) -> None:
+def _retirement(life: PackHistory, e: Event) -> None:
     life.steps = e.steps
     done = set(e.steps) >= set(RETIRE_STEPS)
     life.retired_at = (life.retired_at or e.at) if done else None
 
 
-def _note(life: Told, e: Event) -> None:
+def _note(life: PackHistory, e: Event) -> None:
     """It tells people, not the program."""
 
 
@@ -266,7 +266,7 @@ _TAKES = {
 }
 
 
-def _is(life: Told, state: State, e: Event, *, changed: bool) -> None:
+def _is(life: PackHistory, state: State, e: Event, *, changed: bool) -> None:
     """It is in this state now. It came there with what changed its charge; a reading tells that it is
     there, and since when only if it was taken for stored, or for something else than stored, before."""
     out_of_storage = (life.charge == "stored") != (state == "stored")
@@ -275,21 +275,21 @@ def _is(life: Told, state: State, e: Event, *, changed: bool) -> None:
     life.charge = state
 
 
-def _warmth(life: Told, e: Event) -> None:
+def _warmth(life: PackHistory, e: Event) -> None:
     if e.temperature_c is not None:
         life.temperature_c, life.at_room, life.warmth_at = e.temperature_c, False, e.at
     elif e.at_room and not _just_measured(life, e.at):
         life.temperature_c, life.at_room, life.warmth_at = None, True, e.at
 
 
-def _just_measured(life: Told, at: float) -> bool:
+def _just_measured(life: PackHistory, at: float) -> bool:
     """Whether a thermometer spoke while the pack would still be cooling: it knows better than a hand."""
     if life.temperature_c is None or life.warmth_at is None:
         return False
     return at - life.warmth_at < 60 * life.rules.cool_min
 
 
-def _read(life: Told, cell_v: tuple[float, ...]) -> PackReading | None:
+def _read(life: PackHistory, cell_v: tuple[float, ...]) -> PackReading | None:
     """The reading of these cells; None for none, or for another pack's."""
     if len(cell_v) != life.pack.series:
         return None
@@ -299,7 +299,7 @@ def _read(life: Told, cell_v: tuple[float, ...]) -> PackReading | None:
         return None
 
 
-def _keep(life: Told, e: Event) -> None:
+def _keep(life: PackHistory, e: Event) -> None:
     """As a record, if anything was measured."""
     minutes = e.minutes if e.kind == "run" or not life._own_run else None
     measured = (e.cell_v, e.cell_mohm, e.capacity_ah, e.balance_min, minutes)
@@ -326,7 +326,7 @@ def _without_minutes(r: Record) -> Record:
     )
 
 
-def _alike(life: Told, state: State) -> tuple[float, ...]:
+def _alike(life: PackHistory, state: State) -> tuple[float, ...]:
     """Cells as a word lets one expect them; empty where it says too little."""
     by_rules, (low, high) = for_chemistry(life.rules, life.pack.chemistry), storage_soc(life.pack.chemistry)
     usual = {"full": by_rules.start_soc, "spent": by_rules.landing_soc, "stored": (low + high) / 2}

@@ -25,7 +25,7 @@ from coldstack.core.draw.scaling import PhaseLoad
 from coldstack.core.errors import DomainError
 from coldstack.core.logs.reader import WattLog
 from coldstack.core.logs.table import FIELD
-from coldstack.core.packs.pack import Learnt, Pack
+from coldstack.core.packs.pack import LogFindings, Pack
 from coldstack.core.trial.candidates import from_packs
 from coldstack.core.trial.unknowns import OCV_SPREAD_V, SLOW_SPREAD, TEMPERATURE_SPREAD_K
 from coldstack.core.units import plain_number
@@ -50,11 +50,11 @@ ROUNDS, FIRST_DAMPING, STEP_FOR_SLOPE = 30, 1e-3, 1e-3
 
 
 @dataclass(frozen=True, slots=True)
-class Taught:
+class LogFit:
     """What a log teaches of a pack, how well the circuit then follows it [V a cell, RMS], and what it does
     not tell."""
 
-    learnt: Learnt
+    learnt: LogFindings
     fit_v: float
     untold: tuple[str, ...]
     working: Working
@@ -74,7 +74,7 @@ class _Run:
     rested: bool
 
 
-def learn(log: WattLog, pack: Pack, *, air_c: float, source: str) -> Taught:
+def learn(log: WattLog, pack: Pack, *, air_c: float, source: str) -> LogFit:
     """R0, slow part and capacity of this pack by a log of one of its runs; ``source`` is what they are
     to be named after.
 
@@ -95,7 +95,7 @@ def learn(log: WattLog, pack: Pack, *, air_c: float, source: str) -> Taught:
         words = f"The volts differ by {1000 * fit_v:.0f} mV a cell from any such pack. "
         raise DomainError(FIELD, words + "Is it the right pack, and were the volts read at it?")
     learnt = _learnt(pack, columns, source, found, unsure, free)
-    return Taught(
+    return LogFit(
         learnt,
         fit_v,
         tuple(untold),
@@ -140,10 +140,10 @@ def _sure_ones(
 
 def _learnt(
     pack: Pack, columns: PackColumns, source: str, found: Floats, unsure: dict[int, float], free: list[int]
-) -> Learnt:
+) -> LogFindings:
     usual, told = SLOW_PARTS[pack.chemistry], SLOW in free
     ah = pack.capacity_ah * float(np.exp(found[CAPACITY])) if CAPACITY in free else None
-    return Learnt(
+    return LogFindings(
         source=source,
         resistance_mohm=float(columns.resistance_mohm[0] * np.exp(found[RESISTANCE])),
         resistance_spread=2 * unsure[RESISTANCE],
@@ -291,7 +291,7 @@ def _unsure(run: _Run, columns: PackColumns, free: Sequence[int], found: Floats)
     return {k: float(np.sqrt(scatter[j] ** 2 + sum(m[k] ** 2 for m in moved))) for j, k in enumerate(free)}
 
 
-def _working(learnt: Learnt, run: _Run, soc: float, used: float, fit_v: float) -> Working:
+def _working(learnt: LogFindings, run: _Run, soc: float, used: float, fit_v: float) -> Working:
     n = plain_number
     begins = (
         "resting volts before the run" if run.rested else "moved with the rest: the log begins under load"

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from coldstack.core.chain.joints import Joint
 from coldstack.core.chain.plugs import plug_family
-from coldstack.core.charging.amps import PACK_LIMITS, Limit, charging_cell_v
+from coldstack.core.charging.amps import PACK_LIMITS, AmpsLimit, charging_cell_v
 from coldstack.core.checks import Check, check_at_most
 from coldstack.core.matching.charge import ChargeFit
 from coldstack.core.units import percent, plain_number
@@ -18,7 +18,7 @@ from coldstack.core.working import Step
 class _Link:
     id: str
     name: str
-    limit: Limit
+    limit: AmpsLimit
     resistance_mohm: float | None = None
 
 
@@ -54,7 +54,7 @@ def _links(fit: ChargeFit) -> list[_Link]:
     return links
 
 
-def _on_the_way(fit: ChargeFit, by_id: dict[str, Limit]) -> list[_Link]:
+def _on_the_way(fit: ChargeFit, by_id: dict[str, AmpsLimit]) -> list[_Link]:
     """From the charger's output back to the pack: pairs of plugs with the pieces between them."""
     assert fit.path is not None
     path, found = fit.path, []
@@ -104,7 +104,7 @@ def _no_burst(link: _Link) -> Check:
     )
 
 
-def _sentence(fit: ChargeFit, limit: Limit, loading: float) -> str:
+def _sentence(fit: ChargeFit, limit: AmpsLimit, loading: float) -> str:
     assert fit.amps is not None
     n, amps = plain_number, fit.amps
     pack_a = min(x.current_a for x in amps.limits if x.id in PACK_LIMITS)

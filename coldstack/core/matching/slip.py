@@ -24,7 +24,7 @@ from coldstack.core.working import Step, Working
 
 
 @dataclass(frozen=True, slots=True)
-class Slip:
+class ChargerSettings:
     """What to set. ``end_cell_v`` is None for NiMH, which ends at its peak. [A], [V], [min], [mAh]"""
 
     chemistry: str
@@ -73,7 +73,7 @@ def slip(
     trust: LabelTrust,
     rest_cell_v: float | None = None,
     imbalance_ah: float | None = None,
-) -> Slip | None:
+) -> ChargerSettings | None:
     """The settings for a possible fit; None where the charge is refused."""
     if not fit.possible or fit.amps is None:
         return None
@@ -82,7 +82,7 @@ def slip(
     ends_at_volts = cell.charge_method == "cc_cv"
     minutes, low, high = float(time.minutes[0]), float(time.low[0]), float(time.high[0])
     put_in_mah, most_mah = 1000 * float(time.put_in_ah[0]), 1000 * float(time.put_in_high_ah[0])
-    return Slip(
+    return ChargerSettings(
         chemistry=cell.name,
         program=_program(fit),
         series=pack.series,

@@ -12,7 +12,7 @@ from coldstack.core.safety.cautions import BUILD_FROM_CELLS, PARALLEL_PAIR, SERI
 
 
 @dataclass(frozen=True, slots=True)
-class Kind:
+class CandidateKind:
     """How a candidate comes to be.
 
     ``effort``: how much less it is worth for the work of joining or building. ``made_up``: of the grid, not
@@ -39,13 +39,13 @@ class Kind:
 KINDS = {
     kind.id: kind
     for kind in (
-        Kind("catalogue", "packs to buy", sold=True),
-        Kind("on offer", "packs on offer", at_hand=True, seen=True, sold=True, offered=True),
-        Kind("typical", "typical packs"),
-        Kind("owned", "packs owned", at_hand=True, seen=True),
-        Kind("now", "pack it runs on now", at_hand=True),
-        Kind("series pair", "pairs in series", effort=0.05, joined=True, caution=SERIES_PAIR),
-        Kind(
+        CandidateKind("catalogue", "packs to buy", sold=True),
+        CandidateKind("on offer", "packs on offer", at_hand=True, seen=True, sold=True, offered=True),
+        CandidateKind("typical", "typical packs"),
+        CandidateKind("owned", "packs owned", at_hand=True, seen=True),
+        CandidateKind("now", "pack it runs on now", at_hand=True),
+        CandidateKind("series pair", "pairs in series", effort=0.05, joined=True, caution=SERIES_PAIR),
+        CandidateKind(
             "parallel pair",
             "pairs in parallel",
             effort=0.05,
@@ -54,8 +54,10 @@ KINDS = {
             leads="2 × ",
             caution=PARALLEL_PAIR,
         ),
-        Kind("cell build", "packs built from cells", effort=0.10, from_cells=True, caution=BUILD_FROM_CELLS),
-        Kind("generic", "made-up packs", made_up=True),
+        CandidateKind(
+            "cell build", "packs built from cells", effort=0.10, from_cells=True, caution=BUILD_FROM_CELLS
+        ),
+        CandidateKind("generic", "made-up packs", made_up=True),
     )
 }
 _ALL = tuple(KINDS.values())
@@ -67,7 +69,7 @@ def kind_index(kind_id: str) -> int:
     return _INDEX[kind_id]
 
 
-def kind_at(index: int) -> Kind:
+def kind_at(index: int) -> CandidateKind:
     """The kind at this place."""
     return _ALL[index]
 

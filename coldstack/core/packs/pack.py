@@ -22,7 +22,7 @@ _SHARE = Quantity("Its uncertainty", low=0.001, high=1)
 
 
 @dataclass(frozen=True, slots=True)
-class Learnt:
+class LogFindings:
     """What a log taught of a pack, named after its ``source``; a figure that it did not tell is None.
 
     Resistance of a cell position at 25 °C and mid charge; the slow part's R1 as a multiple of it, and its
@@ -99,7 +99,7 @@ class Pack:
     What its level leaves open of its capacity widens the range. Its figures join what a log taught, each by
     its own error, and go before what was typed.
     """
-    learnt: Learnt | None = None
+    learnt: LogFindings | None = None
     """What a watt-meter log of it taught; it goes before what was typed."""
     note: Annotated[str, ask.NOTE] = ""
     assumed: frozenset[str] = frozenset()
@@ -231,7 +231,7 @@ def check_pack(pack: Pack) -> Pack:
     return pack
 
 
-def check_learnt(learnt: Learnt) -> Learnt:
+def check_learnt(learnt: LogFindings) -> LogFindings:
     """What a log taught, if every figure is possible; raises DomainError naming each field and what would be
     right."""
     refuse(faults(*bounds(learnt)))

@@ -53,7 +53,7 @@ class Go:
 
 
 @dataclass(frozen=True, slots=True)
-class Known:
+class RunContext:
     """What is known of a pack beside its cells and its health.
 
     ``barred`` is why it may not be run whatever it reads: it charges, cools, or is set apart. ``stranger``:
@@ -71,10 +71,10 @@ def go_check(
     *,
     pieces: tuple[Adapter, ...] = (),
     temperature_c: float | None = None,
-    known: Known | None = None,
+    known: RunContext | None = None,
 ) -> Go:
     """Whether to run, and timer, mAh and alarm for this pack as it reads now."""
-    of_it = known or Known()
+    of_it = known or RunContext()
     return go_checks(job, pack, [reading], of_it, pieces=pieces, temperature_c=temperature_c)[0]
 
 
@@ -82,7 +82,7 @@ def go_checks(
     job: Job,
     pack: Pack,
     readings: Sequence[PackReading],
-    known: Known,
+    known: RunContext,
     *,
     pieces: tuple[Adapter, ...] = (),
     temperature_c: float | None = None,
@@ -111,7 +111,7 @@ STRANGER = GoReason(
 )
 
 
-def standing_reasons(pack: Pack, known: Known) -> list[GoReason]:
+def standing_reasons(pack: Pack, known: RunContext) -> list[GoReason]:
     """What speaks against it whatever it reads: why it may not be run now, and that nobody knows it."""
     barred = [GoReason("barred", "no_go", known.barred)] if known.barred and pack.fit else []
     return [*barred, *([STRANGER] if known.stranger else [])]

@@ -24,8 +24,8 @@ from coldstack.core.packs.pack import Pack
 from coldstack.core.readings.cells import LEAST_SHARE, highest_possible_v, pack_reading
 from coldstack.core.readings.tolerance import over_full_above_v
 from coldstack.core.rules.house_rules import for_chemistry
-from coldstack.core.running.go import SPENT, Known, Reckoned, reckoned, standing_reasons
-from coldstack.core.running.limits import GoReason, Limit, limits_of
+from coldstack.core.running.go import SPENT, Reckoned, RunContext, reckoned, standing_reasons
+from coldstack.core.running.limits import GoReason, ReadingLimit, limits_of
 from coldstack.core.trial.job import Job
 
 STEP_V = 0.01
@@ -78,7 +78,7 @@ class Kit:
     highest_v: float
     warmths: tuple[Warmth, ...]
     rows: tuple[KitRow, ...]
-    limits: tuple[Limit, ...]
+    limits: tuple[ReadingLimit, ...]
     reasons: tuple[GoReason, ...]
     spent: GoReason
     alarm_cell_v: float
@@ -86,7 +86,7 @@ class Kit:
     good_h: float
 
 
-def fingerprint(job: Job, pack: Pack, pieces: tuple[Adapter, ...], known: Known) -> str:
+def fingerprint(job: Job, pack: Pack, pieces: tuple[Adapter, ...], known: RunContext) -> str:
     """Twelve signs that change with anything the kit hangs on: job, rules, the pack as it is today, the
     adapters that are owned, and what is known of it."""
     return hashlib.sha256(repr((job, as_run(pack), pieces, known)).encode()).hexdigest()[:12]
@@ -99,7 +99,7 @@ def as_run(pack: Pack) -> Pack:
     return replace(pack, today=replace(pack.today, stranger=False, apart=False, temperature_c=None))
 
 
-def kit_of(job: Job, pack: Pack, pieces: tuple[Adapter, ...], known: Known) -> Kit:
+def kit_of(job: Job, pack: Pack, pieces: tuple[Adapter, ...], known: RunContext) -> Kit:
     """The kit of one pack in one model."""
     volts = _row_volts(job, pack)
     alike = [(v,) * pack.series for v in volts]

@@ -14,7 +14,7 @@ from coldstack.core.rules.house_rules import HouseRules, for_chemistry
 
 
 @dataclass(frozen=True, slots=True)
-class Learned:
+class RunFindings:
     """A model's average draw from its own runs, with its scatter as a share, and from how many; of those
     ``by_volts`` by their landing volts."""
 
@@ -42,7 +42,7 @@ def mah_by_landing(pack: Pack, landing_rest_v: float, *, rules: HouseRules) -> f
 
 def learned_draw(
     runs: Sequence[tuple[float, float]], landed: Sequence[tuple[float, float]] = ()
-) -> Learned | None:
+) -> RunFindings | None:
     """From runs of (minutes, mAh put back), and ``landed`` ones whose mAh are by their volts: the total
     charge over the total time, so that long runs count for more. [A]
 
@@ -53,7 +53,7 @@ def learned_draw(
         return None
     each = np.array([mah / 1000 / (m / 60) for m, mah in whole])
     average = sum(mah for _, mah in whole) / 1000 / (sum(m for m, _ in whole) / 60)
-    return Learned(
+    return RunFindings(
         float(average),
         max(0.05, float(each.std(ddof=1) / average)),
         len(whole),

@@ -32,7 +32,7 @@ class GoReason:
 
 
 @dataclass(frozen=True, slots=True)
-class Limit:
+class ReadingLimit:
     """A quantity strictly ``below`` or ``above`` a figure, and what that means; ``{}`` in the sentence is
     for what was read, with so many ``digits`` (None for as many as it has). Of several with one id the first
     that is broken counts."""
@@ -50,7 +50,7 @@ class Limit:
         return value < self.at if self.side == "below" else value > self.at
 
 
-def limits_of(pack: Pack, rules: HouseRules) -> tuple[Limit, ...]:
+def limits_of(pack: Pack, rules: HouseRules) -> tuple[ReadingLimit, ...]:
     """All limits on what one reads of this pack before a run."""
     full, damaged = over_full_above_v(pack.chemistry), damaged_below_v(pack.chemistry)
     rests = "A cell rests at {} V: damaged."
@@ -61,16 +61,16 @@ def limits_of(pack: Pack, rules: HouseRules) -> tuple[Limit, ...]:
     differ = "Its cells differ by {} V: "
     alone, balanced = pack.series == 1, chemistry(pack.chemistry).balanced
     spread = (
-        Limit("spread", "spread_v", "above", act_above_v(rules), "no_go", f"{differ}{low}.", 3),
-        Limit("spread", "spread_v", "above", watch_above_v(rules), "careful", f"{differ}{land}.", 3),
+        ReadingLimit("spread", "spread_v", "above", act_above_v(rules), "no_go", f"{differ}{low}.", 3),
+        ReadingLimit("spread", "spread_v", "above", watch_above_v(rules), "careful", f"{differ}{land}.", 3),
     )
     return (
-        Limit("damaged", "lowest_v", "below", damaged, "no_go", rests, 2),
-        Limit("over_full", "highest_v", "above", full, "no_go", over, 2),
+        ReadingLimit("damaged", "lowest_v", "below", damaged, "no_go", rests, 2),
+        ReadingLimit("over_full", "highest_v", "above", full, "no_go", over, 2),
         *(() if alone else spread if balanced else spread[1:]),
-        Limit("cold", "temperature_c", "below", min(FROZEN_C, rules.cold_run_c), "no_go", cold, None),
-        Limit("cold", "temperature_c", "below", rules.cold_run_c, "careful", cold, None),
-        Limit("hot", "temperature_c", "above", rules.hot_run_c, "no_go", hot, None),
+        ReadingLimit("cold", "temperature_c", "below", min(FROZEN_C, rules.cold_run_c), "no_go", cold, None),
+        ReadingLimit("cold", "temperature_c", "below", rules.cold_run_c, "careful", cold, None),
+        ReadingLimit("hot", "temperature_c", "above", rules.hot_run_c, "no_go", hot, None),
     )
 
 
@@ -84,7 +84,7 @@ def values_of(reading: PackReading, temperature_c: float | None) -> dict[Quantit
     return read if temperature_c is None else {**read, "temperature_c": temperature_c}
 
 
-def broken(limits: Sequence[Limit], values: Mapping[Quantity, float]) -> Iterator[GoReason]:
+def broken(limits: Sequence[ReadingLimit], values: Mapping[Quantity, float]) -> Iterator[GoReason]:
     """A reason for each id whose limit is broken."""
     said = set()
     for limit in limits:

@@ -17,9 +17,9 @@ from coldstack.core.boards.batches import (
     split,
     wants_charge,
 )
-from coldstack.core.boards.laid import Board, Laid
+from coldstack.core.boards.laid import BenchPack, Board
 from coldstack.core.cells.resistance import LabelTrust
-from coldstack.core.charging.amps import Amps, Feed, Limit, charging_cell_v, with_limit
+from coldstack.core.charging.amps import Amps, AmpsLimit, Feed, charging_cell_v, with_limit
 from coldstack.core.charging.charge_time import charge_time
 from coldstack.core.charging.charger import Charger, Input, Supply
 from coldstack.core.errors import DomainError
@@ -32,8 +32,8 @@ from coldstack.core.scheduling.gently import Cost, Pace, cost, gentle_schedule
 from coldstack.core.scheduling.schedule import (
     Option,
     Piece,
-    Problem,
     Schedule,
+    SchedulingProblem,
     Slot,
     Source,
     Station,
@@ -52,7 +52,7 @@ PACE = "pace"
 
 
 @dataclass(frozen=True, slots=True)
-class Fed:
+class ChargerInUse:
     """A charger in use, and what it is fed by."""
 
     charger: Charger
@@ -90,8 +90,8 @@ class BenchPlan:
     place; the pace of it, and what each pace that there is would cost."""
 
     planned: tuple[Planned, ...]
-    kept_back: tuple[Laid, ...]
-    problem: Problem
+    kept_back: tuple[BenchPack, ...]
+    problem: SchedulingProblem
     schedule: Schedule
     undone: tuple[tuple[str, str], ...]
     pace: Pace
@@ -99,11 +99,11 @@ class BenchPlan:
 
 
 def bench_plan(
-    laid: Sequence[Laid],
+    laid: Sequence[BenchPack],
     *,
     rules: HouseRules,
     trust: LabelTrust,
-    feds: Sequence[Fed],
+    feds: Sequence[ChargerInUse],
     bench: Bench,
     board: Board | None,
     groups: Sequence[Sequence[str]] | None = None,
@@ -128,7 +128,7 @@ def bench_plan(
     alone = [batch_of([m], rules=rules, board=None) for m in kept_back if _only_warm(m)]
     cool_or_warm = [*((b, False) for b in batches), *((b, True) for b in alone)]
     planned = _planned(cool_or_warm, rules, trust, feds, bench, board, slower=due_min is not None)
-    problem = Problem(
+    problem = SchedulingProblem(
         tasks=tuple(_task(p, rules, due_min) for p in planned),
         stations=tuple(map(_station, feds)),
         sources=_sources(feds),
@@ -145,7 +145,7 @@ def bench_plan(
     return BenchPlan(tuple(planned), held, problem, schedule, undone, used, costs)
 
 
-def _schedules(problem: Problem, planned: Sequence[Planned]) -> dict[Pace, Schedule]:
+def _schedules(problem: SchedulingProblem, planned: Sequence[Planned]) -> dict[Pace, Schedule]:
     """At each pace that there is: soonest, by the fastest ways; gently, where there is a time to be ready
     by."""
     soonest = best_schedule(in_haste(problem, planned))
@@ -154,13 +154,13 @@ def _schedules(problem: Problem, planned: Sequence[Planned]) -> dict[Pace, Sched
     return {"soonest": soonest, "gently": gentle_schedule(problem, soonest)}
 
 
-def in_haste(problem: Problem, planned: Sequence[Planned]) -> Problem:
+def in_haste(problem: SchedulingProblem, planned: Sequence[Planned]) -> SchedulingProblem:
     """The same without the ways that are slower than they must be."""
     quick = {p.batch.id: tuple(w.option for w in p.ways if not w.slowed) for p in planned}
     return replace(problem, tasks=tuple(replace(t, options=quick[t.id]) for t in problem.tasks))
 
 
-def _undone(problem: Problem, schedule: Schedule) -> Iterator[tuple[str, str]]:
+def _undone(problem: SchedulingProblem, schedule: Schedule) -> Iterator[tuple[str, str]]:
     tasks = {t.id: t for t in problem.tasks}
     for task_id in schedule.undone:
         yield task_id, why_undone(problem, tasks[task_id], schedule)
@@ -192,19 +192,19 @@ def needed_pieces(batch: Batch, fit: ChargeFit, board: Board | None) -> tuple[st
     return (board.piece.id, *into, *through)
 
 
-def _station(fed: Fed) -> Station:
+def _station(fed: ChargerInUse) -> Station:
     charger, source = fed.charger, f"supply:{fed.supply.id}" if fed.supply else ""
     return Station(charger.id, charger.ports, charger.total_w(fed.source), source)
 
 
-def _sources(feds: Sequence[Fed]) -> tuple[Source, ...]:
+def _sources(feds: Sequence[ChargerInUse]) -> tuple[Source, ...]:
     supplies = {f.supply.id: f.supply for f in feds if f.supply}.values()
     return tuple(Source(f"supply:{s.id}", s.power_w, s.energy_wh) for s in supplies)
 
 
 def _batches(
-    laid: Sequence[Laid], groups: Sequence[Sequence[str]] | None, rules: HouseRules, board: Board | None
-) -> tuple[list[Batch], list[Laid]]:
+    laid: Sequence[BenchPack], groups: Sequence[Sequence[str]] | None, rules: HouseRules, board: Board | None
+) -> tuple[list[Batch], list[BenchPack]]:
     by_id = {m.pack.id: m for m in laid}
     grouped, taken = [], set()
     for ids in groups or ():
@@ -222,13 +222,13 @@ def _batches(
     return [*grouped, *rest], kept_back
 
 
-def _member(by_id: dict[str, Laid], pack_id: str) -> Laid:
+def _member(by_id: dict[str, BenchPack], pack_id: str) -> BenchPack:
     if pack_id not in by_id:
         raise DomainError("groups", f"{said_of(pack_id)} is not laid out.")
     return by_id[pack_id]
 
 
-def _only_warm(m: Laid) -> bool:
+def _only_warm(m: BenchPack) -> bool:
     return (
         m.reading is not None
         and m.inspection.outcome == "wait"
@@ -240,7 +240,7 @@ def _planned(
     batches: Sequence[tuple[Batch, bool]],
     rules: HouseRules,
     trust: LabelTrust,
-    feds: Sequence[Fed],
+    feds: Sequence[ChargerInUse],
     bench: Bench,
     board: Board | None,
     *,
@@ -266,7 +266,7 @@ def _planned(
 
 
 def _fits(
-    batch: Batch, pack: Pack, fed: Fed, rules: HouseRules, bench: Bench, board: Board | None
+    batch: Batch, pack: Pack, fed: ChargerInUse, rules: HouseRules, bench: Bench, board: Board | None
 ) -> list[ChargeFit]:
     """One fit for each number of ports that gives other amps, the most amps first."""
     out: list[ChargeFit] = []
@@ -295,7 +295,7 @@ def _slower(fit: ChargeFit) -> list[ChargeFit]:
         return []
     out, ah = [], fit.pack.capacity_ah
     for k in range(math.ceil(fit.amps.current_a / ah / GENTLE_STEP_C) - 1, 0, -1):
-        pace = Limit(
+        pace = AmpsLimit(
             PACE, "The pace, gently", round(k * GENTLE_STEP_C, 9) * ah, "as slow as there is time for"
         )
         amps = with_limit(fit.amps, pace, fit.charger.step_a)

@@ -11,7 +11,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from coldstack.core.scheduling.greedy import Placing, as_schedule, greedy_schedule
-from coldstack.core.scheduling.schedule import SWAP_MIN, Option, Problem, Schedule, Slot, Task
+from coldstack.core.scheduling.schedule import SWAP_MIN, Option, Schedule, SchedulingProblem, Slot, Task
 
 Pace = Literal["soonest", "gently"]
 
@@ -43,7 +43,7 @@ class Cost:
     full_early_min: float | None
 
 
-def cost(problem: Problem, schedule: Schedule) -> Cost:
+def cost(problem: SchedulingProblem, schedule: Schedule) -> Cost:
     """What a schedule costs the packs and the day."""
     packs = {t.id: t.packs for t in problem.tasks}
     slots = schedule.slots
@@ -60,7 +60,7 @@ def cost(problem: Problem, schedule: Schedule) -> Cost:
     )
 
 
-def gentle_schedule(problem: Problem, soonest: Schedule) -> Schedule:
+def gentle_schedule(problem: SchedulingProblem, soonest: Schedule) -> Schedule:
     """The same batches as gently and as late as their ready-by times let them be, none later than
     ``soonest``: the lowest rate first, then the latest end.
 
@@ -93,7 +93,7 @@ def _aimed(task: Task, soonest: Schedule) -> Task:
     return replace(task, due_min=early if slot.end_min <= early else max(task.due_min, slot.end_min))
 
 
-def _common_rate(problem: Problem, soonest: Schedule) -> Schedule:
+def _common_rate(problem: SchedulingProblem, soonest: Schedule) -> Schedule:
     """Everything at the lowest rate at which no more is undone, and nothing late; as soonest, if there is
     none."""
     rates = sorted({o.charge_c for t in problem.tasks for o in t.options})

@@ -8,8 +8,8 @@ from dataclasses import dataclass, field
 from coldstack.core.scheduling.schedule import (
     SWAP_MIN,
     Option,
-    Problem,
     Schedule,
+    SchedulingProblem,
     Slot,
     Station,
     Task,
@@ -22,7 +22,7 @@ from coldstack.core.scheduling.schedule import (
 class Placing:
     """What is placed so far."""
 
-    problem: Problem
+    problem: SchedulingProblem
     slots: list[Slot] = field(default_factory=list)
 
     def starts(self, task: Task) -> list[int]:
@@ -105,7 +105,7 @@ class Placing:
         return []
 
 
-def greedy_schedule(problem: Problem) -> Schedule:
+def greedy_schedule(problem: SchedulingProblem) -> Schedule:
     """Due first, then the longest: each where it is full soonest.
 
     Raises
@@ -122,7 +122,7 @@ def greedy_schedule(problem: Problem) -> Schedule:
     return as_schedule(taken, undone, "greedy")
 
 
-def moved_up(problem: Problem, schedule: Schedule) -> Schedule:
+def moved_up(problem: SchedulingProblem, schedule: Schedule) -> Schedule:
     """The same options in the same order, each as early as it can be: a solver leaves gaps that help
     nobody."""
     taken, tasks, undone = (

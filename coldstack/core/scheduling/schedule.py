@@ -113,7 +113,7 @@ class Slot:
 
 
 @dataclass(frozen=True, slots=True)
-class Problem:
+class SchedulingProblem:
     """Tasks, stations, supplies, and the spans in which somebody stays with the charge: (from, to) in
     minutes."""
 
@@ -150,7 +150,7 @@ class Schedule:
         return (len(self.undone), sum(s.late_min for s in self.slots), self.finish_min, round(wear, 6))
 
 
-def check_problem(problem: Problem) -> None:
+def check_problem(problem: SchedulingProblem) -> None:
     """Raises DomainError for unknown stations or supplies, and for times that are no span."""
     known, sources = {s.id for s in problem.stations}, {s.id for s in problem.sources}
     for task in problem.tasks:
@@ -166,7 +166,7 @@ def check_problem(problem: Problem) -> None:
         raise DomainError("attended", "A span at the bench ends after it begins.")
 
 
-def use_over_time(problem: Problem, schedule: Schedule) -> dict[str, list[tuple[int, float]]]:
+def use_over_time(problem: SchedulingProblem, schedule: Schedule) -> dict[str, list[tuple[int, float]]]:
     """Watts from each minute on, for every station and supply: steps (minute, watts), the last at zero."""
     out: dict[str, list[tuple[int, float]]] = {}
     things: list[Station | Source] = [*problem.stations, *problem.sources]
@@ -181,7 +181,7 @@ def use_over_time(problem: Problem, schedule: Schedule) -> dict[str, list[tuple[
     return out
 
 
-def supply_wh(problem: Problem, schedule: Schedule) -> dict[str, float]:
+def supply_wh(problem: SchedulingProblem, schedule: Schedule) -> dict[str, float]:
     """Watt-hours that each supply gives. [Wh]"""
     return {
         source.id: sum(
@@ -193,7 +193,7 @@ def supply_wh(problem: Problem, schedule: Schedule) -> dict[str, float]:
     }
 
 
-def why_undone(problem: Problem, task: Task, schedule: Schedule) -> str:
+def why_undone(problem: SchedulingProblem, task: Task, schedule: Schedule) -> str:
     """Why a task found no place, by taking limits away until it would."""
     if not task.options:
         return "No charger here can charge it."

@@ -7,7 +7,7 @@ import math
 from typing import TYPE_CHECKING, Any
 
 from coldstack.core.scheduling.greedy import greedy_schedule, moved_up
-from coldstack.core.scheduling.schedule import SWAP_MIN, Option, Problem, Schedule, Slot, Task
+from coldstack.core.scheduling.schedule import SWAP_MIN, Option, Schedule, SchedulingProblem, Slot, Task
 
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model
@@ -21,7 +21,7 @@ UNDONE_COST, LATE_COST, FINISH_COST = 10_000_000, 20_000, 1_000
 equals."""
 
 
-def best_schedule(problem: Problem) -> Schedule:
+def best_schedule(problem: SchedulingProblem) -> Schedule:
     """The least of `Schedule.score` that the solver finds in its time, starting from the greedy plan."""
     greedy = greedy_schedule(problem)
     if sum(1 for t in problem.tasks if t.options) < 2:
@@ -30,7 +30,7 @@ def best_schedule(problem: Problem) -> Schedule:
     return greedy if found is None else min(greedy, found, key=lambda s: s.score)
 
 
-def _solved(problem: Problem, greedy: Schedule) -> Schedule | None:
+def _solved(problem: SchedulingProblem, greedy: Schedule) -> Schedule | None:
     # its import takes most of a second: only when it is needed
     from ortools.sat.python import cp_model
 
@@ -74,7 +74,13 @@ class _Part:
     """One option of one task in the model: whether it is taken, and when it starts."""
 
     def __init__(
-        self, model: cp_model.CpModel, problem: Problem, task: Task, option: Option, k: int, horizon: int
+        self,
+        model: cp_model.CpModel,
+        problem: SchedulingProblem,
+        task: Task,
+        option: Option,
+        k: int,
+        horizon: int,
     ) -> None:
         from ortools.sat.python import cp_model
 
@@ -96,7 +102,7 @@ class _Part:
         )
 
 
-def _share(model: cp_model.CpModel, problem: Problem, parts: list[Any]) -> None:
+def _share(model: cp_model.CpModel, problem: SchedulingProblem, parts: list[Any]) -> None:
     """Ports, watts, pieces and watt-hours; demands are rounded up and capacities down, to tenths."""
     runs = [
         (

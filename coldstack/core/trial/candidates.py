@@ -27,7 +27,7 @@ from coldstack.core.chain.plugs import plug_family
 from coldstack.core.chain.wire import lead_pair_resistance_mohm, usual_awg, wire_continuous_a
 from coldstack.core.discharge.batch import Floats, Ints
 from coldstack.core.labels.guesses import usual_load_a
-from coldstack.core.packs.kinds import Kind, kind_at, kind_column, kind_index
+from coldstack.core.packs.kinds import CandidateKind, kind_at, kind_column, kind_index
 from coldstack.core.packs.masses import Weighed, pulled, weighed
 from coldstack.core.packs.measured import CHARGED_SPREAD, READ_SPREAD
 from coldstack.core.packs.pack import Pack
@@ -98,12 +98,12 @@ class Candidates:
     def __len__(self) -> int:
         return len(self.ids)
 
-    def kind(self, row: int) -> Kind:
+    def kind(self, row: int) -> CandidateKind:
         """What kind of candidate one is."""
         return kind_at(int(self.kind_index[row]))
 
     def is_kind(self, field: str) -> Bools:
-        """Whether something holds of each one's kind, by the field of `Kind`; shape (N,)."""
+        """Whether something holds of each one's kind, by the field of `CandidateKind`; shape (N,)."""
         return kind_column(field)[self.kind_index] > 0
 
     def learnt_from(self, row: int) -> str:

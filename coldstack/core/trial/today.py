@@ -10,7 +10,7 @@ import numpy as np
 
 from coldstack.core.cells.chemistry import CHEMISTRY_IDS
 from coldstack.core.discharge.batch import Floats
-from coldstack.core.packs.kinds import Kind
+from coldstack.core.packs.kinds import CandidateKind
 from coldstack.core.trial.candidates import Bools, Candidates
 from coldstack.core.trial.checks.bay import IN_THE_BAY
 from coldstack.core.trial.checks.spec import CheckColumn
@@ -69,7 +69,7 @@ def _two_alike(now: RunsOn, c: Candidates) -> Bools:
     return np.asarray(alike)
 
 
-def _joined_as(now: RunsOn, kind: Kind) -> bool:
+def _joined_as(now: RunsOn, kind: CandidateKind) -> bool:
     return kind.joined and kind.beside == (now.joined == "parallel")
 
 

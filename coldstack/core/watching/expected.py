@@ -11,7 +11,7 @@ from coldstack.core.cells.chemistry import CHEMISTRIES, chemistry
 from coldstack.core.charging.margins import CUTOFF_FACTOR
 from coldstack.core.charging.warming import ChargingBody
 from coldstack.core.errors import DomainError, require_between
-from coldstack.core.matching.slip import Slip
+from coldstack.core.matching.slip import ChargerSettings
 from coldstack.core.packs.pack import Pack
 from coldstack.core.readings.tolerance import passes_volts
 
@@ -92,7 +92,7 @@ def expected_from(stored: Mapping[str, Any]) -> Expected:
 
 def expected_charge(
     pack: Pack,
-    slip: Slip,
+    slip: ChargerSettings,
     *,
     look_every_s: float,
     area_m2: float,

@@ -44,7 +44,7 @@ class FastJson(BaseRenderer):
         return orjson.dumps(data)
 
 
-class Health(BaseModel):
+class ServerHealth(BaseModel):
     """Whether the server answers, and which version it is."""
 
     status: str
@@ -91,7 +91,7 @@ api.add_router("", pairing_router)
 api.add_router("", page_router)
 
 
-@api.get("/health", response=Health, tags=["program"], summary="Whether the server answers")
-def health(request: HttpRequest) -> Health:
+@api.get("/health", response=ServerHealth, tags=["program"], summary="Whether the server answers")
+def health(request: HttpRequest) -> ServerHealth:
     """Answers without touching the database."""
-    return Health(status="ok", version=__version__)
+    return ServerHealth(status="ok", version=__version__)

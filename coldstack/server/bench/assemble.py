@@ -8,7 +8,7 @@ from datetime import datetime
 from django.utils import timezone
 
 from coldstack.core.boards.batches import Batch, batch_of
-from coldstack.core.boards.laid import Board, Laid, laid_packs
+from coldstack.core.boards.laid import BenchPack, Board, laid_packs
 from coldstack.core.boards.parallel import Sharing, sharing
 from coldstack.core.errors import DomainError
 from coldstack.core.life.events import Event
@@ -16,7 +16,7 @@ from coldstack.core.matching.charge import Bench, best_feed
 from coldstack.core.packs.keys import said_of
 from coldstack.core.readings.cells import check_reading, typed_cells
 from coldstack.core.rules.house_rules import HouseRules
-from coldstack.core.scheduling.bench import Fed
+from coldstack.core.scheduling.bench import ChargerInUse
 from coldstack.server.api.values import figures
 from coldstack.server.bench import replies as r
 from coldstack.server.bench import schemas as s
@@ -33,15 +33,15 @@ class OnBench:
     """A bench as the core knows it; ``problems`` are faults of what was typed, by pack id, ``standings`` the
     packs as they are now, with what is typed here."""
 
-    laid: list[Laid]
+    laid: list[BenchPack]
     standings: dict[str, Standing]
     problems: dict[str, str]
     rules: HouseRules
     bench: Bench
     board: Board | None
     boards: list[Board]
-    feds: list[Fed]
-    unused: list[Fed]
+    feds: list[ChargerInUse]
+    unused: list[ChargerInUse]
     running: list[Charge]
     data: s.BenchIn
 
@@ -51,18 +51,18 @@ class OnBench:
         return {x for x, pack in self.standings.items() if pack.now.told.charging is not None}
 
     @property
-    def free(self) -> list[Laid]:
+    def free(self) -> list[BenchPack]:
         """Packs that can be planned: not those that charge, nor those in whose line is a fault."""
         return [m for m in self.laid if m.pack.id not in self.busy and m.pack.id not in self.problems]
 
-    def member(self, pack_id: str) -> Laid:
+    def member(self, pack_id: str) -> BenchPack:
         """The laid-out pack with this id; raises DomainError for another."""
         for m in self.laid:
             if m.pack.id == pack_id:
                 return m
         raise DomainError("pack", f"{said_of(pack_id)} is not laid out.")
 
-    def fed(self, charger_id: str) -> Fed:
+    def fed(self, charger_id: str) -> ChargerInUse:
         """A charger as it is fed, used now or not; raises DomainError for an unknown one."""
         for f in (*self.feds, *self.unused):
             if f.charger.id == charger_id:
@@ -112,7 +112,7 @@ def as_written(moment: datetime) -> datetime:
     return moment.replace(tzinfo=None)
 
 
-def sharing_out(members: list[Laid], found: Sharing) -> r.SharingOut:
+def sharing_out(members: list[BenchPack], found: Sharing) -> r.SharingOut:
     """A sharing as the API says it."""
     calm = found.calm_s
     return r.SharingOut(
@@ -123,7 +123,7 @@ def sharing_out(members: list[Laid], found: Sharing) -> r.SharingOut:
     )
 
 
-def board_sharing(b: OnBench, members: list[Laid], *, balance_first: bool = False) -> Sharing:
+def board_sharing(b: OnBench, members: list[BenchPack], *, balance_first: bool = False) -> Sharing:
     """May these share the board in use?
 
     Raises
@@ -178,19 +178,19 @@ def _board(board_id: str | None, boards: list[Board]) -> Board | None:
     return found
 
 
-def _feds(data: s.BenchIn) -> tuple[list[Fed], list[Fed]]:
+def _feds(data: s.BenchIn) -> tuple[list[ChargerInUse], list[ChargerInUse]]:
     asked = {f.charger: f for f in data.feds}
     supplies = gear.supplies()
-    used: list[Fed] = []
-    unused: list[Fed] = []
+    used: list[ChargerInUse] = []
+    unused: list[ChargerInUse] = []
     for charger in gear.chargers():
         wish = asked.get(charger.id)
         best = best_feed(charger, supplies)
-        fed = Fed(charger, best.source, best.supply)
+        fed = ChargerInUse(charger, best.source, best.supply)
         if wish is not None and wish.source == "mains" and charger.mains_w is not None:
-            fed = Fed(charger, "mains")
+            fed = ChargerInUse(charger, "mains")
         if wish is not None and wish.source == "dc" and charger.dc_w is not None:
-            fed = Fed(charger, "dc", next((x for x in supplies if x.id == wish.supply), None))
+            fed = ChargerInUse(charger, "dc", next((x for x in supplies if x.id == wish.supply), None))
         (used if wish is None or wish.use else unused).append(fed)
     return used, unused
 

@@ -8,12 +8,12 @@ import numpy as np
 
 from coldstack.core.boards.batches import Batch, batch_pack, shared_limit
 from coldstack.core.cells.open_circuit import resting_voltage
-from coldstack.core.charging.amps import Feed, Limit, with_limit
+from coldstack.core.charging.amps import AmpsLimit, Feed, with_limit
 from coldstack.core.charging.charger import Charger
 from coldstack.core.charging.steps import BenchStep, charge_steps
 from coldstack.core.errors import DomainError
 from coldstack.core.matching.charge import ChargeFit, charge_fit
-from coldstack.core.matching.slip import Slip, slip
+from coldstack.core.matching.slip import ChargerSettings, slip
 from coldstack.server.bench.assemble import OnBench, batch_on
 
 
@@ -23,7 +23,7 @@ class Ordered:
 
     batch: Batch
     fit: ChargeFit
-    slip: Slip
+    slip: ChargerSettings
     steps: list[BenchStep]
     cells: list[dict[str, float]]
 
@@ -78,7 +78,7 @@ def _at_most(fit: ChargeFit, current_a: float) -> ChargeFit:
     charger = fit.charger
     if fit.amps is None or current_a >= fit.amps.current_a:
         return fit
-    share = Limit("plan", "The plan’s share of the watts", current_a, "as planned")
+    share = AmpsLimit("plan", "The plan’s share of the watts", current_a, "as planned")
     amps = with_limit(fit.amps, share, charger.step_a)
     if amps is None or amps.current_a <= 0:
         words = f"{charger.name} sets steps of {charger.step_a:g} A; {current_a:g} A is less."
@@ -86,7 +86,7 @@ def _at_most(fit: ChargeFit, current_a: float) -> ChargeFit:
     return replace(fit, amps=amps)
 
 
-def _steps_of(batch: Batch, fit: ChargeFit, found: Slip, port: int) -> list[BenchStep]:
+def _steps_of(batch: Batch, fit: ChargeFit, found: ChargerSettings, port: int) -> list[BenchStep]:
     pieces = fit.path.pieces if fit.path else ()
     lead = " and ".join(x.name for x in reversed(pieces))
     return charge_steps(

@@ -6,7 +6,7 @@ from datetime import datetime, timedelta
 from itertools import pairwise
 
 from coldstack.core.boards.batches import Batch, at_most, split
-from coldstack.core.boards.laid import Laid
+from coldstack.core.boards.laid import BenchPack
 from coldstack.core.boards.rush import FirstMinutes, first_minutes
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.errors import DomainError
@@ -145,7 +145,7 @@ def _clock_min(clock: str) -> int:
     return 60 * int(hours) + int(minutes)
 
 
-def _laid_out(b: OnBench, m: Laid) -> r.LaidOut:
+def _laid_out(b: OnBench, m: BenchPack) -> r.LaidOut:
     pack, standing = m.pack, b.standings[m.pack.id]
     return r.LaidOut(
         **now_fields(standing),

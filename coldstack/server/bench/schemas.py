@@ -29,7 +29,7 @@ class LaidIn(In):
     source: Annotated[str, Field(max_length=10)] = "typed"
 
 
-class FedIn(In):
+class ChargerInUseIn(In):
     """A charger, whether it is used now, and what it is fed by."""
 
     charger: Annotated[str, Field(max_length=40)]
@@ -59,7 +59,7 @@ class BenchIn(In):
     label_trust: LabelTrust = "cautious"
     board: Annotated[str, Field(max_length=40)] | None = None
     groups: Annotated[list[Annotated[list[PackId], Field(max_length=60)]], Field(max_length=60)] = []
-    feds: Annotated[list[FedIn], Field(max_length=40)] = []
+    feds: Annotated[list[ChargerInUseIn], Field(max_length=40)] = []
     at: LocalMoment | None = None
     ready_by: LocalMoment | None = None
     pace: Pace = "gently"

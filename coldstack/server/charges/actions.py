@@ -22,10 +22,10 @@ from coldstack.server.charges.models import ACTIVE, Alarm, Charge, OnCharger
 from coldstack.server.charges.stopping import pulled as pulled_of
 from coldstack.server.charges.stopping import stop_by_hand
 from coldstack.server.devices.asking import (
+    ChargeOrder,
     ChargerDevice,
     DeviceRefusal,
     LinkLost,
-    Order,
     charger_device,
 )
 from coldstack.server.devices.line_protocol import Message
@@ -99,7 +99,7 @@ def confirm_alarm(alarm_id: int) -> Alarm:
 
 def _intended(
     data: s.StartIn, b: OnBench, o: Ordered, device: ChargerDevice, key: str
-) -> tuple[Charge, Order]:
+) -> tuple[Charge, ChargeOrder]:
     """The charge as it is to be, stored before the charger is told anything that matters."""
     hello = device.hello()
     if hello.simulated:
@@ -144,7 +144,7 @@ def _intended(
     return charge, order
 
 
-def _told(charge: Charge, order: Order, device: ChargerDevice) -> Charge:
+def _told(charge: Charge, order: ChargeOrder, device: ChargerDevice) -> Charge:
     """Tell the charger. Where nobody knows whether it heard, the watch finds out."""
     name = charge.charger_name
     try:
@@ -168,9 +168,9 @@ def _told(charge: Charge, order: Order, device: ChargerDevice) -> Charge:
     return Charge.objects.get(pk=charge.pk)
 
 
-def _order(o: Ordered) -> Order:
+def _order(o: Ordered) -> ChargeOrder:
     """What the charger is told."""
-    return Order(
+    return ChargeOrder(
         o.fit.pack.chemistry,
         "balance" if o.fit.balance else "plain",
         o.fit.pack.series,

@@ -12,7 +12,7 @@ from coldstack.core.cells.open_circuit import soc_at_rest, soc_when_charged
 from coldstack.core.keeping.records import capacity_by_charge
 from coldstack.core.watching.alarm import DANGERS
 from coldstack.server.charges.models import ACTIVE, Charge, OnCharger
-from coldstack.server.charges.seen import Seen, expected_of
+from coldstack.server.charges.seen import Observation, expected_of
 from coldstack.server.gear.changes import stamp
 from coldstack.server.gear.models import OwnedPack
 from coldstack.server.life.log import say
@@ -21,7 +21,7 @@ from coldstack.server.life.models import Event
 FULL_NEAR_V = 0.05
 
 
-def as_it_ended(charge: Charge, seen: Seen, state: str) -> str:
+def as_it_ended(charge: Charge, seen: Observation, state: str) -> str:
     """Full only where the cells say so too: a charger that calls a pack full at 3.9 V a cell has stopped."""
     e = expected_of(charge)
     read = seen.last.cell_v if seen.last else ()

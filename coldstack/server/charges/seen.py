@@ -46,7 +46,7 @@ class Stop:
 
 
 @dataclass(slots=True)
-class Seen:
+class Observation:
     """What the watch knows of a charge while it runs, stored or not."""
 
     first: Sample | None = None
@@ -166,12 +166,12 @@ def _value(row: SampleRow) -> Sample:
     )
 
 
-def seen_before(charge: Charge, now: float) -> Seen:
+def seen_before(charge: Charge, now: float) -> Observation:
     """What was stored of a charge: its first sample and those of the last minutes; and whether it is to be
     stopped."""
     first = charge.samples.filter(seq=1).first()
     rows = charge.samples.filter(time_s__gte=charge.time_s - LOOK_BACK_S).order_by("seq")
-    seen = Seen(_value(first) if first else None, heard=now, believed=now, time_s=charge.time_s)
+    seen = Observation(_value(first) if first else None, heard=now, believed=now, time_s=charge.time_s)
     seen.window = windowed((), (_value(x) for x in rows))
     seen.fresh = tuple(seen.window[-1:])
     if charge.stop_why:
@@ -180,7 +180,7 @@ def seen_before(charge: Charge, now: float) -> Seen:
     return seen
 
 
-def keep(charge: Charge, seen: Seen) -> None:
+def keep(charge: Charge, seen: Observation) -> None:
     """Store what was seen; what cannot be stored now is stored when it can be."""
     held = {a.id for a in seen.alarms}
     seen.alarms += [a for a in seen.owed if a.id not in held]
@@ -198,7 +198,7 @@ def keep(charge: Charge, seen: Seen) -> None:
         seen.unkept = True
 
 
-def store(charge: Charge, seen: Seen) -> None:
+def store(charge: Charge, seen: Observation) -> None:
     """Samples, alarms and stop of a charge as it was read just now; a sample that another hand has stored
     meanwhile is there once."""
     SampleRow.objects.bulk_create(
@@ -229,7 +229,7 @@ def store(charge: Charge, seen: Seen) -> None:
         _keep_alarms(charge, seen.alarms if running else [])
 
 
-def _store_stop(charge: Charge, seen: Seen) -> None:
+def _store_stop(charge: Charge, seen: Observation) -> None:
     """That it is to be stopped, and what came of it: known after a restart, and to whoever asks."""
     if seen.stop is None and charge.stop_why:
         return  # a hand asked for it just now

@@ -17,7 +17,7 @@ from coldstack.core.watching.stopping import ended, not_known_to_have_stopped, o
 from coldstack.server.charges.ending import end
 from coldstack.server.charges.hearing import Word, hear, told_to_stop
 from coldstack.server.charges.models import ACTIVE, Charge
-from coldstack.server.charges.seen import Seen, Stop, expected_of, seen_before, speed_of, store
+from coldstack.server.charges.seen import Observation, Stop, expected_of, seen_before, speed_of, store
 from coldstack.server.devices.asking import ChargerDevice, DeviceRefusal, LinkLost, charger_device
 
 BY_HAND = "stopped by hand"
@@ -25,7 +25,9 @@ SILENT_AGAIN_S = 5.0
 """A charger that does not answer is told again so often: each time may take as long as an answer. [s]"""
 
 
-def ask_to_stop(charge: Charge, seen: Seen, device: ChargerDevice | None, now: float) -> PortState | None:
+def ask_to_stop(
+    charge: Charge, seen: Observation, device: ChargerDevice | None, now: float
+) -> PortState | None:
     """Tell the charger, and hear what it measures then: how the charge has ended, None while that is not
     known. An alarm says so then, from the first answer that is no yes, or ten of its seconds on."""
     stop = seen.stop

@@ -18,11 +18,11 @@ from coldstack.server.api.values import figures
 from coldstack.server.charges.actions import say_begun
 from coldstack.server.charges.models import Alarm, Charge
 from coldstack.server.devices.asking import (
+    ChargeOrder,
     ChargerDevice,
     DeviceRefusal,
     Hello,
     LinkLost,
-    Order,
     charger_device,
 )
 from coldstack.server.gear.models import OwnedPack
@@ -113,7 +113,7 @@ def take_over(alarm_id: int, pack_id: str, look_every_min: float) -> Charge:
 
 def _watched_by(e: Expected, hello: Hello) -> dict[str, Any]:
     """What it is watched by, told as settings too: those of the charger nobody here knows."""
-    order = Order(
+    order = ChargeOrder(
         e.chemistry, "as set there", e.series, e.current_a, e.full_cell_v, e.timer_s, float(e.cutoff_mah)
     )
     more = {"minutes": minutes_at_most(e), "binding": "set at the charger", "charger": ""}

@@ -22,7 +22,7 @@ from coldstack.server.charges.hearing import Word, hear
 from coldstack.server.charges.heartbeat import BEATS, Heartbeat
 from coldstack.server.charges.models import ACTIVE, Charge
 from coldstack.server.charges.models import Alarm as AlarmRow
-from coldstack.server.charges.seen import HEEDED, Seen, Stop, expected_of, keep, seen_before, speed_of
+from coldstack.server.charges.seen import HEEDED, Observation, Stop, expected_of, keep, seen_before, speed_of
 from coldstack.server.charges.stopping import ask_to_stop
 from coldstack.server.devices.asking import ChargerDevice, LinkLost, charger_device, linked
 
@@ -43,7 +43,7 @@ class Watcher:
     """
 
     clock: Callable[[], float] = time.monotonic
-    seen: dict[int, Seen] = field(default_factory=dict)
+    seen: dict[int, Observation] = field(default_factory=dict)
     active: dict[str, list[Charge]] = field(default_factory=dict)
     strangers_at: dict[str, float] = field(default_factory=dict)
     beats: Heartbeat = field(default_factory=lambda: BEATS)
@@ -100,7 +100,7 @@ class Watcher:
             self._close(charge, seen, word, over)
         seen.blind = 0
 
-    def _seen(self, charge: Charge, now: float) -> Seen:
+    def _seen(self, charge: Charge, now: float) -> Observation:
         """What is known of a charge; after a restart, what was stored."""
         if charge.pk not in self.seen:
             self.seen[charge.pk] = seen_before(charge, now)
@@ -110,7 +110,7 @@ class Watcher:
         self.seen.pop(pk, None)
         self.beats.forget(pk)
 
-    def _take(self, charge: Charge, seen: Seen, word: Word, now: float) -> None:
+    def _take(self, charge: Charge, seen: Observation, word: Word, now: float) -> None:
         if word.said is not None:
             seen.take(word.said, now, speed_of(charge))
             if charge.state == "starting":
@@ -120,7 +120,7 @@ class Watcher:
         else:
             seen.doubted(f"it says: {word.why}" if word.why else "it tells nothing of this charge", now)
 
-    def _judged(self, charge: Charge, seen: Seen, word: Word, now: float) -> str:
+    def _judged(self, charge: Charge, seen: Observation, word: Word, now: float) -> str:
         """What is wrong now, kept with the charge; why it is to be stopped, empty if it is not."""
         heard = seen.to_judge(charge, expected_of(charge), now, reported=word.said is not None)
         found = judge(heard, failed_before=seen.failed)
@@ -141,7 +141,7 @@ class Watcher:
             seen.stop, seen.outcome = None, None  # it was silent, or talked nonsense, and is well again
         return why
 
-    def _claims(self, charge: Charge, seen: Seen, word: Word, now: float) -> Alarm | None:
+    def _claims(self, charge: Charge, seen: Observation, word: Word, now: float) -> Alarm | None:
         """Where the charger says that it does not charge, and no reading shows it for too long."""
         over = ended(expected_of(charge), word.state, seen.last)
         if word.kind not in ("silent", "busy"):
@@ -154,7 +154,7 @@ class Watcher:
         return says_ended(word.why if word.kind == "unknown" else "", seen.time_s)
 
     def _stop(
-        self, charge: Charge, seen: Seen, device: ChargerDevice | None, why: str, now: float
+        self, charge: Charge, seen: Observation, device: ChargerDevice | None, why: str, now: float
     ) -> PortState | None:
         """Tell the charger to stop, again and again; how the charge has ended once that is known."""
         if seen.stop is None:
@@ -164,7 +164,7 @@ class Watcher:
             seen.stop.why, seen.stop.stands = why, True
         return ask_to_stop(charge, seen, device, now)
 
-    def _close(self, charge: Charge, seen: Seen, word: Word, over: PortState) -> None:
+    def _close(self, charge: Charge, seen: Observation, word: Word, over: PortState) -> None:
         """It is over: full, stopped from here, or stopped at the charger for a reason of its own."""
         by_hand = charge.stop_why if charge.stop_outcome in HEEDED else ""
         if by_hand or (seen.stop is not None and seen.stop.heeded):
@@ -183,7 +183,7 @@ class Watcher:
         self._forget(charge.pk)
 
     def _closed_unknown(
-        self, charge: Charge, seen: Seen, device: ChargerDevice | None, why: str, now: float
+        self, charge: Charge, seen: Observation, device: ChargerDevice | None, why: str, now: float
     ) -> bool:
         """The charger says that it knows no such charge. Whether it is closed for that: it never began, or
         something else charges there, which is an alarm of its own. Else no reading shows that nothing flows,

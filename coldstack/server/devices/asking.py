@@ -48,7 +48,7 @@ class Hello:
 
 
 @dataclass(frozen=True, slots=True)
-class Order:
+class ChargeOrder:
     """What a charger is set to."""
 
     chemistry: str
@@ -84,7 +84,7 @@ class ChargerDevice(Protocol):
     def detect(self, port: int) -> list[float]:
         """Volts of the cells it finds on a port; empty without a pack."""
 
-    def start(self, port: int, order: Order, run: str) -> str:
+    def start(self, port: int, order: ChargeOrder, run: str) -> str:
         """Begin a charge under this name, once: told again it is the same charge. The charger's own name for
         it, where it knows no others."""
 

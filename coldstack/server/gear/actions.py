@@ -13,7 +13,7 @@ from coldstack.server.api.hands import hands_now
 from coldstack.server.api.versions import ANY, require_latest
 from coldstack.server.gear.assemble import Row
 from coldstack.server.gear.changes import stamp
-from coldstack.server.gear.kinds import KINDS, Kind, clean, kind_of, row_of
+from coldstack.server.gear.kinds import KINDS, GearKind, clean, kind_of, row_of
 from coldstack.server.gear.models import CataloguePack, Change, Gear, OwnedPack, OwnPlug, RcModel
 from coldstack.server.gear.plugs import plug_code, read_own_plugs, require_unused
 from coldstack.server.gear.schemas import CataloguePackIn
@@ -43,7 +43,7 @@ def save_job(slug: str, job: JobIn, made_from: str = ANY) -> RcModel:
 
 
 @transaction.atomic
-def add(kind: Kind, data: In) -> tuple[Gear, Change]:
+def add(kind: GearKind, data: In) -> tuple[Gear, Change]:
     """Store a new one.
 
     Raises
@@ -55,7 +55,7 @@ def add(kind: Kind, data: In) -> tuple[Gear, Change]:
 
 
 @transaction.atomic
-def change(kind: Kind, pk: int, data: In, made_from: str = ANY) -> tuple[Gear, Change]:
+def change(kind: GearKind, pk: int, data: In, made_from: str = ANY) -> tuple[Gear, Change]:
     """Replace all fields of one; raises as `add`, DoesNotExist for one that is not there, ChangedElsewhere
     for one that is not as it was when this was made from it."""
     item = kind.model.live.get(pk=pk)
@@ -64,7 +64,7 @@ def change(kind: Kind, pk: int, data: In, made_from: str = ANY) -> tuple[Gear, C
 
 
 @transaction.atomic
-def change_some(kind: Kind, pk: int, part: dict[str, Any], made_from: str = ANY) -> tuple[Gear, Change]:
+def change_some(kind: GearKind, pk: int, part: dict[str, Any], made_from: str = ANY) -> tuple[Gear, Change]:
     """Change the fields given and leave the others as they are by now; raises as `change`."""
     item = kind.model.live.get(pk=pk)
     require_latest(made_from, row_of(kind, item))
@@ -76,7 +76,7 @@ def change_some(kind: Kind, pk: int, part: dict[str, Any], made_from: str = ANY)
     return _changed(kind, item, clean(kind, row))
 
 
-def _changed(kind: Kind, item: Gear, row: Row) -> tuple[Gear, Change]:
+def _changed(kind: GearKind, item: Gear, row: Row) -> tuple[Gear, Change]:
     if not row[kind.key]:
         raise DomainError(kind.key, "This field is needed.")
     if kind.address:  # one that was given out stays
@@ -87,12 +87,12 @@ def _changed(kind: Kind, item: Gear, row: Row) -> tuple[Gear, Change]:
 
 
 @transaction.atomic
-def copy(kind: Kind, pk: int) -> tuple[Gear, Change]:
+def copy(kind: GearKind, pk: int) -> tuple[Gear, Change]:
     """Store its twin under a free tag or name."""
     return _add(kind, twin(kind, pk), f"Copied to {kind.one} {{}}")
 
 
-def twin(kind: Kind, pk: int) -> Row:
+def twin(kind: GearKind, pk: int) -> Row:
     """A new row with what a twin shares, under a free tag or name; what is this one's own is as nobody
     had said it."""
     row = row_of(kind, kind.model.live.get(pk=pk))
@@ -110,7 +110,7 @@ def twin(kind: Kind, pk: int) -> Row:
 
 
 @transaction.atomic
-def remove(kind: Kind, pk: int) -> Change:
+def remove(kind: GearKind, pk: int) -> Change:
     """Take one out of everything; it stays in the table, so that its log is kept and undoing brings it
     back."""
     item = kind.model.live.get(pk=pk)
@@ -118,7 +118,7 @@ def remove(kind: Kind, pk: int) -> Change:
 
 
 @transaction.atomic
-def remove_many(kind: Kind, pks: list[int]) -> Change:
+def remove_many(kind: GearKind, pks: list[int]) -> Change:
     """Take several out at once, all or none; those that have gone already are passed over.
 
     Raises
@@ -133,7 +133,7 @@ def remove_many(kind: Kind, pks: list[int]) -> Change:
     return _remember(f"Deleted {what}", _removed(kind, items))
 
 
-def _removed(kind: Kind, items: list[Gear]) -> list[dict[str, Any]]:
+def _removed(kind: GearKind, items: list[Gear]) -> list[dict[str, Any]]:
     now = timezone.now()
     for item in items:
         item.removed = now
@@ -244,7 +244,7 @@ def free_code(like: str) -> str:
     return next(c for c in (f"{like[:17]}_{n}" for n in range(2, 10_000)) if c not in taken)
 
 
-def completed(kind: Kind, row: dict[str, Any]) -> dict[str, Any]:
+def completed(kind: GearKind, row: dict[str, Any]) -> dict[str, Any]:
     """A new row with what its table needs beside the fields of the kind."""
     if kind.id == "packs" and not row["tag"]:
         return {**row, "tag": free_tag("01")}
@@ -266,14 +266,14 @@ def record(label: str, entries: list[dict[str, Any]]) -> Change:
     return _remember(label, entries)
 
 
-def _add(kind: Kind, row: dict[str, Any], label: str) -> tuple[Gear, Change]:
+def _add(kind: GearKind, row: dict[str, Any], label: str) -> tuple[Gear, Change]:
     row = completed(kind, row)
     item = kind.model(**row)
     _store(kind, item, {})
     return item, _remember(label.format(kind.label(row)), [_entry(kind, item.pk, None)])
 
 
-def _store(kind: Kind, item: Gear, row: dict[str, Any]) -> None:
+def _store(kind: GearKind, item: Gear, row: dict[str, Any]) -> None:
     for name, value in row.items():
         setattr(item, name, value)
     try:
@@ -285,7 +285,7 @@ def _store(kind: Kind, item: Gear, row: dict[str, Any]) -> None:
         ) from None
 
 
-def _free_name(kind: Kind, name: str) -> str:
+def _free_name(kind: GearKind, name: str) -> str:
     taken = set(kind.model.live.values_list(kind.key, flat=True))
     stem = name[:68]
     return next(
@@ -293,7 +293,7 @@ def _free_name(kind: Kind, name: str) -> str:
     )
 
 
-def _entry(kind: Kind, pk: int, before: dict[str, Any] | None) -> dict[str, Any]:
+def _entry(kind: GearKind, pk: int, before: dict[str, Any] | None) -> dict[str, Any]:
     return {"kind": kind.id, "id": pk, "before": before}
 
 
@@ -308,7 +308,7 @@ def _by_kind(entries: list[dict[str, Any]]) -> dict[str, list[dict[str, Any]]]:
     return grouped
 
 
-def _undo_rows(kind: Kind, entries: list[dict[str, Any]]) -> None:
+def _undo_rows(kind: GearKind, entries: list[dict[str, Any]]) -> None:
     made = [e["id"] for e in entries if e["before"] is None]
     now = timezone.now()
     if kind.id == "plugs":

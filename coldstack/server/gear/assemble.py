@@ -17,7 +17,7 @@ from coldstack.core.matching.charge import Bench
 from coldstack.core.packs.keys import catalogue_key, catalogue_row, tag_of
 from coldstack.core.packs.masses import Weighed, weighed
 from coldstack.core.packs.pack import CellType as CellTypeValue
-from coldstack.core.packs.pack import Learnt, Pack
+from coldstack.core.packs.pack import LogFindings, Pack
 from coldstack.core.packs.typical import as_weighed, stand_ins, typical_cells
 from coldstack.core.sizing.plan import Stock
 from coldstack.server.gear.models import CataloguePack, CellType, Charger, OwnedPack, Piece, Supply
@@ -93,7 +93,7 @@ def pack_of(row: Row, pack_id: str) -> Pack:
         owned=tag_of(pack_id) is not None,
         offered=row.get("offer", False),
         assumed=frozenset(row["assumed"] or ()),
-        learnt=Learnt(**learnt) if learnt else None,
+        learnt=LogFindings(**learnt) if learnt else None,
         **figures,
         **more,
     )

@@ -18,7 +18,7 @@ from coldstack.core.labels.text import Text
 from coldstack.core.logs.numbers import number_of
 from coldstack.server.api.shapes import asked_in
 from coldstack.server.gear.csv_cells import NONE
-from coldstack.server.gear.kinds import KINDS, Kind
+from coldstack.server.gear.kinds import KINDS, GearKind
 
 SIZE = "size"
 """A column that holds length, width and height in one."""
@@ -105,7 +105,7 @@ class Column:
     unit: str = ""
 
 
-def column_of(kind: Kind, header: str) -> Column:
+def column_of(kind: GearKind, header: str) -> Column:
     """The field that a header means, by its own name, the form's words or what people say; in any case."""
     text = re.sub(r"(?<=[a-z]{2})(?=[A-Z])", " ", header)
     bracket = re.search(r"[\[(]\s*([^\])\d]+?)\s*[\])]", text)
@@ -132,7 +132,7 @@ def plain(text: str) -> str:
     return re.sub(r"[^\w€$£]+", "_", folded.replace("#", " no ")).strip("_")
 
 
-def value_of(kind: Kind, column: Column, cell: str) -> dict[str, Any]:
+def value_of(kind: GearKind, column: Column, cell: str) -> dict[str, Any]:
     """What a cell says, by field: one, or several where it holds them together. What cannot be read stays
     as it is, for the shape to refuse by name."""
     text, field = cell.strip(), column.field
@@ -181,7 +181,7 @@ def _holds(kind_id: str, field: str) -> str:
     return "words"
 
 
-def _number(kind: Kind, column: Column, text: str, *, whole: bool) -> Any:
+def _number(kind: GearKind, column: Column, text: str, *, whole: bool) -> Any:
     field = column.field
     unit = _unit_of(text) or column.unit
     units = _units_of(kind, field)
@@ -223,25 +223,25 @@ def _named(of: ChoiceList | None, text: str) -> Any:
     return text if of is None else lower
 
 
-def _asked(kind: Kind, field: str) -> Asked | None:
+def _asked(kind: GearKind, field: str) -> Asked | None:
     return asked_in(kind.schema, field) if field in kind.fields else None
 
 
 @cache
-def _words_of(kind: Kind, field: str) -> frozenset[str]:
+def _words_of(kind: GearKind, field: str) -> frozenset[str]:
     """What people call a field, and what the form does."""
     asked = _asked(kind, field)
     words = _PSEUDO_WORDS.get(field, "") if asked is None else f"{asked.words} {plain(asked.label)}"
     return frozenset(words.split())
 
 
-def _list_of(kind: Kind, field: str) -> ChoiceList | None:
+def _list_of(kind: GearKind, field: str) -> ChoiceList | None:
     """The list from which a field is chosen; None for free words."""
     asked = _asked(kind, field)
     return asked.of if isinstance(asked, Choice) else None
 
 
-def _units_of(kind: Kind, field: str) -> dict[str, float]:
+def _units_of(kind: GearKind, field: str) -> dict[str, float]:
     if field == VOLTS:
         return _UNITS["V"]
     asked = _asked(kind, field)

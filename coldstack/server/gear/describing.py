@@ -8,7 +8,7 @@ from pydantic import BaseModel, Field
 
 from coldstack.core.cells.chemistry import ChemistryId
 from coldstack.core.cells.counts import LEAST_SERIES, MOST_SERIES
-from coldstack.core.describing.answers import Answers, Goes, Takes, Wish
+from coldstack.core.describing.answers import Answers, GoalAnswers, LimitAnswers, UsageAnswers
 from coldstack.core.describing.job_from_answers import Described, described_job
 from coldstack.core.describing.model_classes import Likely, classes_of, model_class
 from coldstack.core.describing.model_kinds import MODEL_KINDS, model_kind
@@ -44,19 +44,19 @@ class NowIn(s.In):
     label_c: float | None = None
 
 
-@asks(Goes)
-class GoesIn(s.In):
+@asks(UsageAnswers)
+class UsageIn(s.In):
     """How it goes on that, as far as one knows: the minutes to landing, or of the run after which so much
     went back, the amps of a meter."""
 
 
-@asks(Takes)
-class TakesIn(s.In):
+@asks(LimitAnswers)
+class LimitsIn(s.In):
     """What electronics and room may see; null where one does not know."""
 
 
-@asks(Wish)
-class WishIn(s.In):
+@asks(GoalAnswers)
+class GoalsIn(s.In):
     """What is wanted; ``chemistry`` and ``cells`` only where another pack than now's is."""
 
 
@@ -69,9 +69,9 @@ class AnswersIn(s.In):
     mass_g: float | None = None
     rotors: int | None = None
     now: NowIn = NowIn()
-    goes: GoesIn = GoesIn()
-    takes: TakesIn = TakesIn()
-    wish: WishIn = WishIn()
+    goes: UsageIn = UsageIn()
+    takes: LimitsIn = LimitsIn()
+    wish: GoalsIn = GoalsIn()
     house_rules: str | None = None
 
 
@@ -204,9 +204,9 @@ def _answers(data: AnswersIn) -> tuple[Answers, Pack | None]:
         now_mass_told=told,
         now_plug=plug,
         rotors=data.rotors,
-        goes=Goes(**data.goes.model_dump()),
-        takes=Takes(**data.takes.model_dump()),
-        wish=Wish(**data.wish.model_dump()),
+        goes=UsageAnswers(**data.goes.model_dump()),
+        takes=LimitAnswers(**data.takes.model_dump()),
+        wish=GoalAnswers(**data.wish.model_dump()),
     ), pack
 
 

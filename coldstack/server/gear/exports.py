@@ -9,10 +9,10 @@ from typing import Any
 from coldstack.server.api.shapes import described
 from coldstack.server.gear.csv_cells import NONE, csv_out
 from coldstack.server.gear.file_reading import FORMAT_NAME, FORMAT_VERSION
-from coldstack.server.gear.kinds import KINDS, Kind, row_of
+from coldstack.server.gear.kinds import KINDS, GearKind, row_of
 
 
-def csv_text(kind: Kind) -> str:
+def csv_text(kind: GearKind) -> str:
     """All rows of a kind, a header first; empty cells for what is not known, 1 and 0 for yes and no."""
     usual = [f.get_default(call_default_factory=True) for f in kind.schema.model_fields.values()]
     rows = (row_of(kind, item).values() for item in kind.model.live.all())

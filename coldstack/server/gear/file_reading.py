@@ -20,7 +20,7 @@ from coldstack.core.labels.checks import only_series
 from coldstack.core.labels.figures import LEAST_LISTED_MAH
 from coldstack.server.gear.csv_cells import cell_back
 from coldstack.server.gear.csv_words import VOLTS, Column, column_of, plain, value_of
-from coldstack.server.gear.kinds import KINDS, Kind
+from coldstack.server.gear.kinds import KINDS, GearKind
 
 FORMAT_NAME, FORMAT_VERSION = "cold-stack-gear", 1
 CSV_KINDS = ("packs", "catalogue", "cells", "chargers", "supplies", "pieces", "plugs")
@@ -36,7 +36,7 @@ MOST_COLUMNS = 500
 class FileRow:
     """One row of a file: its kind, where it stands in words a person finds it by, and its values as read."""
 
-    kind: Kind
+    kind: GearKind
     place: str
     values: dict[str, Any]
 
@@ -116,13 +116,13 @@ def _csv_rows(text: str, kind_id: str) -> FileRows:
     return FileRows(rows, tuple(_notes(columns, lines[top + 1 :])))
 
 
-def _named_in(kind: Kind, cells: list[str]) -> int:
+def _named_in(kind: GearKind, cells: list[str]) -> int:
     """How many fields a line names: the header is the line near the top that names most; titles stand
     above it."""
     return len({column_of(kind, c.strip(' "\r')).field for c in cells[:MOST_COLUMNS] if c.strip()} - {""})
 
 
-def _one_each(kind: Kind, headers: list[str]) -> list[Column]:
+def _one_each(kind: GearKind, headers: list[str]) -> list[Column]:
     """The columns, one for each field: of two in people's words the one with the field's own name, else
     the first, is taken and the other left out. The same header twice stays, to be refused."""
     columns = [column_of(kind, h.strip()) if h.strip() else Column("", "") for h in headers]
@@ -135,7 +135,7 @@ def _one_each(kind: Kind, headers: list[str]) -> list[Column]:
     ]
 
 
-def _check_columns(kind: Kind, columns: list[Column]) -> None:
+def _check_columns(kind: GearKind, columns: list[Column]) -> None:
     """Everything that is wrong with a header, at once."""
     wrong = []
     taken = [c.field for c in columns if c.field]
@@ -171,7 +171,7 @@ def _notes(columns: list[Column], lines: list[tuple[int, list[str]]]) -> Iterato
                 yield f"“{column.header}” has no unit: figures such as {bare[0]} are read as mAh."
 
 
-def _csv_row(kind: Kind, columns: list[Column], number: int, cells: list[str]) -> FileRow:
+def _csv_row(kind: GearKind, columns: list[Column], number: int, cells: list[str]) -> FileRow:
     place = f"line {number}"
     if any(c.strip() for c in cells[len(columns) :]) or len(cells) < sum(bool(c.header) for c in columns) / 2:
         return FileRow(kind, place, {"(row)": f"{len(cells)} cells in {len(columns)} columns"})
@@ -227,7 +227,7 @@ def _json_rows(text: str) -> list[FileRow]:
     return rows
 
 
-def _known_case(kind: Kind, values: dict[str, Any]) -> dict[str, Any]:
+def _known_case(kind: GearKind, values: dict[str, Any]) -> dict[str, Any]:
     """Names of fields in any case or in people's words, and words of lists in any spelling; what is not
     known stays, to be refused."""
     out: dict[str, Any] = {}

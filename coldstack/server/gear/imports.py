@@ -19,7 +19,7 @@ from coldstack.server.gear.actions import completed, record
 from coldstack.server.gear.changes import stamp
 from coldstack.server.gear.csv_words import Column, value_of
 from coldstack.server.gear.file_reading import FileRow
-from coldstack.server.gear.kinds import KINDS, Kind, clean, row_of
+from coldstack.server.gear.kinds import KINDS, GearKind, clean, row_of
 from coldstack.server.gear.models import Change, Gear
 from coldstack.server.gear.plugs import plug_of, read_own_plugs
 from coldstack.server.gear.progress import Progress
@@ -47,8 +47,8 @@ class Plan:
     ``add`` are new rows, ``change`` stored ones with their new values; ``same`` need nothing.
     """
 
-    add: list[tuple[Kind, dict[str, Any]]] = field(default_factory=list)
-    change: list[tuple[Kind, Gear, dict[str, Any]]] = field(default_factory=list)
+    add: list[tuple[GearKind, dict[str, Any]]] = field(default_factory=list)
+    change: list[tuple[GearKind, Gear, dict[str, Any]]] = field(default_factory=list)
     same: int = 0
     troubles: list[Trouble] = field(default_factory=list)
     rows: int = 0
@@ -161,7 +161,7 @@ def store(plan: Plan, name: str, progress: Progress) -> Change:
     return record(f"Imported {name}: {len(plan.add)} new, {len(plan.change)} changed", entries)
 
 
-def _stored(kind: Kind) -> dict[str, Gear]:
+def _stored(kind: GearKind) -> dict[str, Gear]:
     return {str(getattr(item, kind.key)): item for item in kind.model.live.all()}
 
 
@@ -208,7 +208,7 @@ def _also_wrong(row: FileRow, bad: set[str]) -> list[DomainError]:
     return []
 
 
-def _sort(plan: Plan, kind: Kind, values: dict[str, Any], item: Gear | None) -> None:
+def _sort(plan: Plan, kind: GearKind, values: dict[str, Any], item: Gear | None) -> None:
     if item is None:
         plan.add.append((kind, values))
         return
@@ -220,7 +220,7 @@ def _sort(plan: Plan, kind: Kind, values: dict[str, Any], item: Gear | None) -> 
         plan.change.append((kind, item, values))
 
 
-def _create(kind: Kind, rows: list[dict[str, Any]]) -> list[dict[str, Any]]:
+def _create(kind: GearKind, rows: list[dict[str, Any]]) -> list[dict[str, Any]]:
     if kind.address:  # their addresses depend on each other
         made = []
         for row in rows:
@@ -232,7 +232,7 @@ def _create(kind: Kind, rows: list[dict[str, Any]]) -> list[dict[str, Any]]:
     return [{"kind": kind.id, "id": item.pk, "before": None} for item in made]
 
 
-def _update(kind: Kind, rows: list[tuple[Gear, dict[str, Any]]]) -> list[dict[str, Any]]:
+def _update(kind: GearKind, rows: list[tuple[Gear, dict[str, Any]]]) -> list[dict[str, Any]]:
     entries = []
     for item, row in rows:
         before = {name: value for name, value in row_of(kind, item).items() if value != row[name]}

@@ -13,7 +13,7 @@ from pydantic import BaseModel, create_model
 from coldstack.server.api.errors import Problem
 from coldstack.server.api.versions import ANY, MadeFrom, version_of
 from coldstack.server.gear import actions
-from coldstack.server.gear.kinds import KINDS, Kind, row_of
+from coldstack.server.gear.kinds import KINDS, GearKind, row_of
 from coldstack.server.gear.models import Change, Gear
 from coldstack.server.gear.schemas import ChangeOut, RemovedOut, SeveralIn, TwinOut
 from coldstack.server.sizing.schemas import In
@@ -31,7 +31,7 @@ class _Shapes:
     part: type[BaseModel]
 
 
-def _shapes(kind: Kind) -> _Shapes:
+def _shapes(kind: GearKind) -> _Shapes:
     shape = kind.schema
     stem = shape.__name__.removesuffix("In")
     row = create_model(
@@ -50,7 +50,7 @@ def _shapes(kind: Kind) -> _Shapes:
     return _Shapes(row, kept, part)
 
 
-def _install(kind: Kind) -> None:
+def _install(kind: GearKind) -> None:
     """Hang one kind's verbs on the router."""
     shapes = _shapes(kind)
     # before the addresses of single rows, which would take its last word for an id
@@ -60,7 +60,7 @@ def _install(kind: Kind) -> None:
     _install_changing(kind, shapes)
 
 
-def _install_several(kind: Kind) -> None:
+def _install_several(kind: GearKind) -> None:
     @router.post(
         f"/gear/{kind.id}/remove",
         response={200: RemovedOut, REFUSALS: Problem},
@@ -72,7 +72,7 @@ def _install_several(kind: Kind) -> None:
         return RemovedOut(change=_change(actions.remove_many(kind, data.ids)))
 
 
-def _install_reading(kind: Kind, shapes: _Shapes) -> None:
+def _install_reading(kind: GearKind, shapes: _Shapes) -> None:
     row_shape = shapes.row
 
     @router.get(
@@ -86,7 +86,7 @@ def _install_reading(kind: Kind, shapes: _Shapes) -> None:
         return [_row(kind, shapes, item) for item in kind.model.live.all()]
 
 
-def _install_making(kind: Kind, shapes: _Shapes) -> None:
+def _install_making(kind: GearKind, shapes: _Shapes) -> None:
     address, shape = f"/gear/{kind.id}", kind.schema
 
     @router.post(
@@ -120,7 +120,7 @@ def _install_making(kind: Kind, shapes: _Shapes) -> None:
         return TwinOut(row=actions.twin(kind, row_id), asked=[kind.key, *kind.own])
 
 
-def _install_changing(kind: Kind, shapes: _Shapes) -> None:
+def _install_changing(kind: GearKind, shapes: _Shapes) -> None:
     address, shape = f"/gear/{kind.id}/{{row_id}}", kind.schema
     part_shape: Any = shapes.part
 
@@ -163,12 +163,12 @@ def _install_changing(kind: Kind, shapes: _Shapes) -> None:
         return RemovedOut(change=_change(actions.remove(kind, row_id)))
 
 
-def _row(kind: Kind, shapes: _Shapes, item: Gear) -> BaseModel:
+def _row(kind: GearKind, shapes: _Shapes, item: Gear) -> BaseModel:
     row = row_of(kind, item)
     return shapes.row(id=item.pk, version=version_of(row), **row)
 
 
-def _kept(kind: Kind, shapes: _Shapes, item: Gear, change: Change) -> BaseModel:
+def _kept(kind: GearKind, shapes: _Shapes, item: Gear, change: Change) -> BaseModel:
     return shapes.kept(row=_row(kind, shapes, item), change=_change(change))
 
 

@@ -41,7 +41,7 @@ has it by default."""
 
 
 @dataclass(frozen=True, slots=True)
-class Kind:
+class GearKind:
     """One kind of gear. ``key`` is the field by which an import recognises a row; ``check`` raises
     DomainError."""
 
@@ -133,10 +133,10 @@ def _check_model(row: Row) -> object:
     return job_of(JobIn(**row["job"]))
 
 
-KINDS: dict[str, Kind] = {
+KINDS: dict[str, GearKind] = {
     k.id: k
     for k in (
-        Kind(
+        GearKind(
             "plugs",
             "plug",
             "plugs",
@@ -146,7 +146,7 @@ KINDS: dict[str, Kind] = {
             lambda r: check_plug(plug_of(r)),
             address="code",
         ),
-        Kind(
+        GearKind(
             "packs",
             "pack",
             "packs",
@@ -157,8 +157,8 @@ KINDS: dict[str, Kind] = {
             own=("cell_resistance_mohm", "fit", "note"),
             fill=_fill_pack,
         ),
-        Kind("models", "model", "models", RcModel, s.ModelIn, "name", _check_model, address="slug"),
-        Kind(
+        GearKind("models", "model", "models", RcModel, s.ModelIn, "name", _check_model, address="slug"),
+        GearKind(
             "chargers",
             "charger",
             "chargers",
@@ -169,10 +169,10 @@ KINDS: dict[str, Kind] = {
             own=("note",),
             fill=_fill_charger,
         ),
-        Kind(
+        GearKind(
             "supplies", "supply", "supplies", Supply, s.SupplyIn, "name", lambda r: check_supply(supply_of(r))
         ),
-        Kind(
+        GearKind(
             "pieces",
             "adapter, lead or board",
             "adapters, leads and boards",
@@ -182,7 +182,7 @@ KINDS: dict[str, Kind] = {
             _check_piece,
             fill=_fill_piece,
         ),
-        Kind(
+        GearKind(
             "cells",
             "cell type",
             "cell types",
@@ -191,7 +191,7 @@ KINDS: dict[str, Kind] = {
             "name",
             lambda r: check_cell_type(cell_of(r)),
         ),
-        Kind(
+        GearKind(
             "catalogue",
             "catalogue pack",
             "catalogue packs",
@@ -205,19 +205,19 @@ KINDS: dict[str, Kind] = {
 }
 
 
-def kind_of(kind_id: str) -> Kind:
+def kind_of(kind_id: str) -> GearKind:
     """The kind with this id; raises DomainError for an unknown one."""
     if kind_id not in KINDS:
         raise DomainError("kind", f"Gear is one of {', '.join(KINDS)}, not “{kind_id}”.")
     return KINDS[kind_id]
 
 
-def row_of(kind: Kind, item: Gear) -> Row:
+def row_of(kind: GearKind, item: Gear) -> Row:
     """A stored row in the shape of its kind."""
     return {name: getattr(item, name) for name in kind.fields}
 
 
-def clean(kind: Kind, data: Any) -> Row:
+def clean(kind: GearKind, data: Any) -> Row:
     """Plain values of an input of this kind, after the core has accepted them.
 
     Raises

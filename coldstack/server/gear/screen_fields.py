@@ -8,7 +8,7 @@ from typing import Any
 from coldstack.core.fields.quantity import Asked, Choice, Quantity, Unit, Words
 from coldstack.core.fields.table import holds_several
 from coldstack.server.api.shapes import asked_in
-from coldstack.server.gear.kinds import KINDS, Kind
+from coldstack.server.gear.kinds import KINDS, GearKind
 
 NUMBER_KINDS: dict[Unit, str] = {
     "": "count",
@@ -28,7 +28,7 @@ NUMBER_KINDS: dict[Unit, str] = {
 """How the screens write a number that is kept in a unit."""
 
 
-def screen_fields(kind: Kind) -> dict[str, dict[str, Any]]:
+def screen_fields(kind: GearKind) -> dict[str, dict[str, Any]]:
     """Each field that is asked, in the order of its shape: how, in which words, and whether it may be left
     open."""
     found = {}
@@ -43,7 +43,7 @@ def screen_fields(kind: Kind) -> dict[str, dict[str, Any]]:
     return found
 
 
-def start_of(kind: Kind) -> dict[str, Any]:
+def start_of(kind: GearKind) -> dict[str, Any]:
     """What the form of a new one begins with: what is usual, nothing where somebody has to say."""
     start: dict[str, Any] = {}
     for name, info in kind.schema.model_fields.items():

@@ -94,7 +94,7 @@ def note_check(tag: str, data: r.CheckIn) -> SaidOut:
 
 
 @transaction.atomic
-def inspect(tag: str, data: r.LookedIn) -> SaidOut:
+def inspect(tag: str, data: r.VisualCheckIn) -> SaidOut:
     """Somebody looked at a pack and felt it: sound, or with these signs.
 
     Raises

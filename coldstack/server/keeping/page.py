@@ -17,7 +17,7 @@ from coldstack.core.keeping.health import Health
 from coldstack.core.keeping.records import resistance_at_25_c
 from coldstack.core.keeping.retire import drain_resistor, retire_steps
 from coldstack.core.keeping.workings import due_working
-from coldstack.core.life.told import DAY_S, Told
+from coldstack.core.life.told import DAY_S, PackHistory
 from coldstack.core.life.wording import sentence_of
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import HouseRules
@@ -104,7 +104,7 @@ def _in_models(pack: Pack) -> list[r.InModelOut]:
     return out
 
 
-def _life_of(life: Told) -> dict[str, Any]:
+def _life_of(life: PackHistory) -> dict[str, Any]:
     """The latest events in sentences, the newest first, and how many there are."""
     ahead = {e.key for e in life.ahead}
     newest = [*reversed(life.ahead), *reversed(life.events)]
@@ -129,7 +129,7 @@ def _life_of(life: Told) -> dict[str, Any]:
     }
 
 
-def _changes(life: Told, found: Health) -> list[r.ChangedOut]:
+def _changes(life: PackHistory, found: Health) -> list[r.ChangedOut]:
     return [
         r.ChangedOut(
             **figures(c, without=("first_day", "since_day")),

@@ -9,11 +9,11 @@ from pydantic import BaseModel, Field
 
 from coldstack.core.charging.steps import BenchStep
 from coldstack.core.fit.verdict import FitVerdict
-from coldstack.core.keeping.changes import Change
+from coldstack.core.keeping.changes import FigureChange
 from coldstack.core.keeping.evidence import Evidence
 from coldstack.core.keeping.storage import Doing
 from coldstack.core.life.now import PackState
-from coldstack.core.packs.pack import Learnt
+from coldstack.core.packs.pack import LogFindings
 from coldstack.core.readings.cells import State
 from coldstack.core.working import Working
 from coldstack.server.api.moments import Moment
@@ -80,7 +80,7 @@ class NoteIn(In):
     key: Key = None
 
 
-class LookedIn(In):
+class VisualCheckIn(In):
     """Somebody looked at a pack and felt it: the signs found, none for sound; its temperature, or that it is
     as warm as the room."""
 
@@ -147,7 +147,7 @@ class PackRunOut(PastRun):
     model: str
 
 
-@shows(Change, without=("first_day", "since_day"))
+@shows(FigureChange, without=("first_day", "since_day"))
 class ChangedOut(BaseModel):
     """A figure of a pack at first and now, and since when its sign stands."""
 
@@ -177,7 +177,7 @@ class PageOut(BaseModel):
     capacity_ah: float
     label_c: float | None
     note: str
-    learnt: Learnt | None
+    learnt: LogFindings | None
     cycles: int
     evidence: list[Evidence]
     too_early: list[str]

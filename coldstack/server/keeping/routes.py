@@ -94,7 +94,7 @@ def check(request: HttpRequest, tag: str, data: r.CheckIn) -> SaidOut:
     response={200: SaidOut, frozenset({400, 403, 404, 422}): Problem},
     summary="Looked at and felt",
 )
-def look_and_feel(request: HttpRequest, tag: str, data: r.LookedIn) -> SaidOut:
+def look_and_feel(request: HttpRequest, tag: str, data: r.VisualCheckIn) -> SaidOut:
     """Sound, or with what signs. It holds for a day, until the pack is charged or run; what does not heal
     stands until it is taken back."""
     return actions.inspect(tag, data)

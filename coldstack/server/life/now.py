@@ -14,7 +14,7 @@ from django.utils import timezone
 
 from coldstack.core.life.events import Event as EventValue
 from coldstack.core.life.now import PackNow, as_it_is, now_of
-from coldstack.core.life.told import Told, told
+from coldstack.core.life.told import PackHistory, told
 from coldstack.core.packs.keys import owned_key
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import HouseRules
@@ -66,7 +66,7 @@ class Standing:
 class _Kept:
     """Lives that were told, by pack and rules, with what they were told from."""
 
-    lives: dict[tuple[int, HouseRules], tuple[Any, Told]] = field(default_factory=dict)
+    lives: dict[tuple[int, HouseRules], tuple[Any, PackHistory]] = field(default_factory=dict)
     lock: Lock = field(default_factory=Lock)
 
 
@@ -97,7 +97,7 @@ def standings(
     ]
 
 
-def _standing(pk: int, tag: str, pack: Pack, life: Told, at: float) -> Standing:
+def _standing(pk: int, tag: str, pack: Pack, life: PackHistory, at: float) -> Standing:
     now = now_of(life, at)
     return Standing(pk, tag, as_it_is(pack, now), now)
 
@@ -135,7 +135,7 @@ def event_values(pack_pks: Sequence[int]) -> dict[int, list[EventValue]]:
     return out
 
 
-def _found(mark: Any, pk: int, rules: HouseRules, at: float) -> Told | None:
+def _found(mark: Any, pk: int, rules: HouseRules, at: float) -> PackHistory | None:
     known = _kept.lives.get((pk, rules))
     return known[1] if known and known[0] == mark and at < known[1].until else None
 
@@ -149,6 +149,6 @@ def _tell(missing: Sequence[tuple[Any, int, Pack]], rules: HouseRules, at: float
             _kept.lives[(pk, rules)] = mark, told(pack, events[pk], rules=rules, now=at)
 
 
-def _told_now(pk: int, pack: Pack, rules: HouseRules, at: float) -> Told:
+def _told_now(pk: int, pack: Pack, rules: HouseRules, at: float) -> PackHistory:
     """Told anew: another thread may have put in what it was asked at another time."""
     return told(pack, event_values([pk])[pk], rules=rules, now=at)

@@ -7,8 +7,8 @@ from typing import Any
 
 from pydantic import BaseModel
 
-from coldstack.core.life.events import By, Ended, Kind
-from coldstack.core.life.now import Act, May, PackState
+from coldstack.core.life.events import By, Ended, EventKind
+from coldstack.core.life.now import Act, PackState, Permission
 from coldstack.core.packs.health import Level
 from coldstack.core.readings.cells import State
 from coldstack.server.life.now import Standing, moment
@@ -38,7 +38,7 @@ class NowOut(BaseModel):
     bars: str
     looked_at: datetime | None
     signs: list[SignOut]
-    may: dict[Act, May]
+    may: dict[Act, Permission]
 
 
 def now_fields(s: Standing) -> dict[str, Any]:
@@ -78,7 +78,7 @@ class EventOut(BaseModel):
 
     id: int
     at: datetime
-    kind: Kind
+    kind: EventKind
     by: By
     ended: Ended
     sentence: str

@@ -39,7 +39,7 @@ def draw_log(
 @router.post(
     "/draw/log/teach",
     auth=None,
-    response={200: s.TaughtOut, 422: Problem, 400: Problem},
+    response={200: s.LogFitOut, 422: Problem, 400: Problem},
     summary="What a log teaches of a pack",
 )
 def teach(
@@ -48,7 +48,7 @@ def teach(
     pack: Form[str],
     chosen: Form[str] = "",
     air_c: Form[float] = 20.0,
-) -> s.TaughtOut:
+) -> s.LogFitOut:
     """R0, slow part and true capacity of the pack with this tag, with their uncertainty. Nothing is kept."""
     require_between("air_c", "Air", air_c, low=-40, high=60, unit="°C")
     return taught_out(_bytes(log), _chosen(chosen), pack[:12], log.name or "a log", air_c)
@@ -59,7 +59,7 @@ def teach(
     response={200: ChangeOut, frozenset({400, 403, 404, 422}): Problem},
     summary="Keep what a log taught of a pack, or forget it",
 )
-def keep_taught(request: HttpRequest, tag: str, data: s.KeepLearntIn) -> ChangeOut:
+def keep_taught(request: HttpRequest, tag: str, data: s.KeepFindingsIn) -> ChangeOut:
     """Can be undone as any change of gear."""
     change = keep_learnt(tag, data.learnt)
     return ChangeOut.of(change)

@@ -8,7 +8,7 @@ from pydantic import BaseModel, Field
 
 from coldstack.core.draw.found import FoundDraw
 from coldstack.core.logs.columns import Quantity
-from coldstack.core.packs.pack import Learnt
+from coldstack.core.packs.pack import LogFindings
 from coldstack.core.working import Working
 from coldstack.server.api.shapes import asks, shows
 from coldstack.server.sizing.schemas import In
@@ -38,29 +38,29 @@ class ShapeIn(In):
     chosen: ChosenIn
 
 
-@asks(Learnt)
-class LearntIn(In):
+@asks(LogFindings)
+class LogFindingsIn(In):
     """What a log taught of a pack; spreads are ± as a share. A figure that it did not tell is null."""
 
 
-class KeepLearntIn(In):
+class KeepFindingsIn(In):
     """What to keep of a pack; null to forget what a log taught of it."""
 
-    learnt: LearntIn | None
+    learnt: LogFindingsIn | None
 
 
-class TaughtOut(BaseModel):
+class LogFitOut(BaseModel):
     """What a log teaches of a pack, beside what was known of it; ``untold`` is what it does not tell, and
     why."""
 
     tag: str
     name: str
-    learnt: Learnt
+    learnt: LogFindings
     fit_mv: float
     untold: list[str]
     typed_mohm: float | None
     label_ah: float
-    before: Learnt | None
+    before: LogFindings | None
     working: Working
 
 

@@ -12,7 +12,7 @@ from coldstack.core.errors import DomainError
 from coldstack.core.logs.learning import learn
 from coldstack.core.logs.reader import read_table
 from coldstack.core.packs.keys import owned_key
-from coldstack.core.packs.pack import Learnt, check_learnt
+from coldstack.core.packs.pack import LogFindings, check_learnt
 from coldstack.server.gear.actions import record
 from coldstack.server.gear.assemble import OWNED_FIGURES, pack_of
 from coldstack.server.gear.models import Change, OwnedPack
@@ -20,7 +20,7 @@ from coldstack.server.logs import schemas as s
 from coldstack.server.logs.reading import understood
 
 
-def taught_out(raw: bytes, chosen: s.ChosenIn | None, tag: str, name: str, air_c: float) -> s.TaughtOut:
+def taught_out(raw: bytes, chosen: s.ChosenIn | None, tag: str, name: str, air_c: float) -> s.LogFitOut:
     """What a log tells of the pack with this tag. Nothing is kept.
 
     Raises
@@ -34,7 +34,7 @@ def taught_out(raw: bytes, chosen: s.ChosenIn | None, tag: str, name: str, air_c
     if look.missing:
         raise DomainError("log", f"The log’s {' and '.join(look.missing)} must be known first.")
     found = learn(read_table(look.table, taken), pack, air_c=air_c, source=name[:120])
-    return s.TaughtOut(
+    return s.LogFitOut(
         tag=tag,
         name=pack.name,
         learnt=found.learnt,
@@ -48,7 +48,7 @@ def taught_out(raw: bytes, chosen: s.ChosenIn | None, tag: str, name: str, air_c
 
 
 @transaction.atomic
-def keep_learnt(tag: str, learnt: s.LearntIn | None) -> Change:
+def keep_learnt(tag: str, learnt: s.LogFindingsIn | None) -> Change:
     """Keep what a log taught of a pack, or forget it; can be undone.
 
     Raises
@@ -56,7 +56,7 @@ def keep_learnt(tag: str, learnt: s.LearntIn | None) -> Change:
     DomainError
         For no such pack, or figures that cannot be.
     """
-    value = None if learnt is None else asdict(check_learnt(Learnt(**learnt.model_dump())))
+    value = None if learnt is None else asdict(check_learnt(LogFindings(**learnt.model_dump())))
     row = _row(tag)
     item = OwnedPack.live.get(pk=row["id"])
     before, item.learnt = item.learnt, value
@@ -65,10 +65,10 @@ def keep_learnt(tag: str, learnt: s.LearntIn | None) -> Change:
     return record(label, [{"kind": "packs", "id": item.pk, "before": {"learnt": before}}])
 
 
-_STORED = TypeAdapter(Learnt)
+_STORED = TypeAdapter(LogFindings)
 
 
-def stored_learnt(value: Any) -> Learnt | None:
+def stored_learnt(value: Any) -> LogFindings | None:
     """What is stored; None for nothing, or what no longer makes sense."""
     if not value:
         return None

@@ -9,7 +9,7 @@ from coldstack.core.charging.charger import Input
 from coldstack.core.matching.drive import DriveFit
 from coldstack.core.matching.grid import GridCell
 from coldstack.core.matching.refusals import Refusal
-from coldstack.core.matching.slip import PortRow, Slip
+from coldstack.core.matching.slip import ChargerSettings, PortRow
 from coldstack.core.packs.pack import Pack
 from coldstack.core.safety.cautions import Caution
 from coldstack.server.api.shapes import shows
@@ -87,7 +87,7 @@ class ChargeOut(BaseModel):
     way: list[str]
     balance: str
     limits: list[LimitOut]
-    slip: Slip | None
+    slip: ChargerSettings | None
     ports_table: list[PortRow]
     cautions: list[Caution]
     questions: list[str]

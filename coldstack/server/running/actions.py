@@ -6,7 +6,7 @@ from django.db import transaction
 
 from coldstack.core.errors import DomainError
 from coldstack.core.readings.cells import check_reading, typed_cells
-from coldstack.core.running.learned import Learned
+from coldstack.core.running.learned import RunFindings
 from coldstack.server.gear.actions import save_job
 from coldstack.server.gear.models import OwnedPack, RcModel
 from coldstack.server.life.log import packs_by_tag, retold, say, set_withdrawn
@@ -70,7 +70,7 @@ def _cells(pack: OwnedPack, typed: str) -> list[float] | None:
 
 
 @transaction.atomic
-def learn(slug: str) -> Learned:
+def learn(slug: str) -> RunFindings:
     """Put what the runs teach into the model's job; its peak stays, and is never below the average.
 
     Raises

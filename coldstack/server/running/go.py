@@ -12,9 +12,9 @@ from coldstack.core.life.events import Event
 from coldstack.core.packs.keys import owned_key
 from coldstack.core.packs.pack import Pack
 from coldstack.core.readings.cells import check_reading, typed_cells
-from coldstack.core.running.go import Known, go_check
+from coldstack.core.running.go import RunContext, go_check
 from coldstack.core.running.kit import Kit, fingerprint, kit_of
-from coldstack.core.running.learned import Learned, learned_draw, mah_by_landing
+from coldstack.core.running.learned import RunFindings, learned_draw, mah_by_landing
 from coldstack.core.safety.cautions import RUN_CAUTIONS
 from coldstack.core.trial.job import Job
 from coldstack.server.api.values import figures
@@ -103,7 +103,7 @@ def kit_out(slug: str, tag: str, now: datetime) -> r.KitOut:
     return r.KitOut(kit=kit, tag=tag, name=pack.name, made=now, job=version_of(model.job))
 
 
-def _taken_along(before: Standing, now: datetime) -> tuple[Pack, Known]:
+def _taken_along(before: Standing, now: datetime) -> tuple[Pack, RunContext]:
     """The pack as it will be taken along: full. What bars it then is asked of it so."""
     full = (chemistry(before.pack.chemistry).full_v,) * before.pack.series
     after = _with_cells(before, full, None, now)
@@ -111,7 +111,7 @@ def _taken_along(before: Standing, now: datetime) -> tuple[Pack, Known]:
 
 
 @lru_cache(maxsize=128)
-def _kit(job: Job, pack: Pack, pieces: tuple[Adapter, ...], known: Known) -> Kit:
+def _kit(job: Job, pack: Pack, pieces: tuple[Adapter, ...], known: RunContext) -> Kit:
     """Asked for again and again while a phone has a line; reckoned anew when anything of it changes."""
     return kit_of(job, pack, pieces, known)
 
@@ -131,12 +131,12 @@ def _with_cells(
     return standing_with(before, [typed], now=now)
 
 
-def _known(before: Standing, after: Standing) -> Known:
+def _known(before: Standing, after: Standing) -> RunContext:
     """What is known of a pack beside the cells that it reads now: why it may not be run, and whether anything
     was noted of it before them."""
     may_say = after.now.charge in ("spent", "too_low") and after.now.usable
     noted = any(e.kind in ("reading", "charge", "run") for e in before.now.told.events)
-    return Known(barred="" if may_say else after.now.may["run"].why, stranger=not noted)
+    return RunContext(barred="" if may_say else after.now.may["run"].why, stranger=not noted)
 
 
 def runs_out(slug: str) -> r.RunsOut:
@@ -151,7 +151,7 @@ def runs_out(slug: str) -> r.RunsOut:
     )
 
 
-def learned_of(model: RcModel) -> Learned | None:
+def learned_of(model: RcModel) -> RunFindings | None:
     """What all runs of a model teach of its average draw."""
     return _learned(model, _runs_of(model.slug))
 
@@ -161,7 +161,7 @@ def _runs_of(slug: str) -> list[EventRow]:
     return list(runs.select_related("pack").order_by("-at", "-id"))
 
 
-def _learned(model: RcModel, rows: list[EventRow]) -> Learned | None:
+def _learned(model: RcModel, rows: list[EventRow]) -> RunFindings | None:
     rules = rules_of(JobIn(**model.job).house_rules)
     landed = []
     for row in rows:

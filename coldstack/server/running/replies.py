@@ -11,7 +11,7 @@ from coldstack.core.fit.verdict import FitVerdict
 from coldstack.core.running.day.rotation import Span
 from coldstack.core.running.go import Go
 from coldstack.core.running.kit import Kit
-from coldstack.core.running.learned import Learned
+from coldstack.core.running.learned import RunFindings
 from coldstack.core.safety.cautions import Caution
 from coldstack.core.working import Working
 from coldstack.server.api.moments import Moment
@@ -156,7 +156,7 @@ class RunsOut(BaseModel):
     """A model's runs, newest first, and what they teach."""
 
     runs: list[RunOut]
-    learned: Learned | None
+    learned: RunFindings | None
     now_a: float
 
 

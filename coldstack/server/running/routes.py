@@ -8,7 +8,7 @@ from django.http import HttpRequest
 from django.utils import timezone
 from ninja import Path, Router
 
-from coldstack.core.running.learned import Learned
+from coldstack.core.running.learned import RunFindings
 from coldstack.server.api.errors import Problem
 from coldstack.server.running import actions
 from coldstack.server.running import replies as r
@@ -88,10 +88,10 @@ def put_back(request: HttpRequest, run_id: int, data: r.PutBackIn) -> r.RunOut:
 
 @router.post(
     "/runs/learn",
-    response={200: Learned, frozenset({400, 403, 404, 422}): Problem},
+    response={200: RunFindings, frozenset({400, 403, 404, 422}): Problem},
     summary="Take the draw from the log",
 )
-def learn(request: HttpRequest, model: str) -> Learned:
+def learn(request: HttpRequest, model: str) -> RunFindings:
     """The model’s job then has the average and its spread from its runs, and says so."""
     return actions.learn(model)
 

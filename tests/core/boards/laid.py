@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from coldstack.core.boards.laid import Board, Laid, laid_packs
+from coldstack.core.boards.laid import BenchPack, Board, laid_packs
 from coldstack.core.chain.adapters import Adapter
 from coldstack.core.chain.plugs import PlugEnd
-from coldstack.core.charging.inspection import Looked, inspection
+from coldstack.core.charging.inspection import VisualCheck, inspection
 from coldstack.core.packs.pack import Pack
 from coldstack.core.readings.cells import pack_reading
 
@@ -43,10 +43,10 @@ def four_s(tag: str, **changes) -> Pack:
     return Pack(**{**figures, **changes})
 
 
-def lay(pack: Pack, *cell_v: float, signs=(), temperature_c=20.0, on=None, pieces=()) -> Laid:
+def lay(pack: Pack, *cell_v: float, signs=(), temperature_c=20.0, on=None, pieces=()) -> BenchPack:
     """This pack on the bench; one voltage stands for all cells."""
     cells = cell_v * pack.series if len(cell_v) == 1 else cell_v
     reading = pack_reading(pack.chemistry, tuple(cells)) if cells else None
-    found = Looked(looked=True, signs=tuple(signs), temperature_c=temperature_c, reading=reading)
+    found = VisualCheck(looked=True, signs=tuple(signs), temperature_c=temperature_c, reading=reading)
     looked = inspection(pack, found)
     return laid_packs([pack], [reading], [looked], trust="cautious", board=on or board(), pieces=pieces)[0]

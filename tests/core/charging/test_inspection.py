@@ -6,7 +6,7 @@ from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from coldstack.core.charging.inspection import SIGNS, Finding, Looked, inspection
+from coldstack.core.charging.inspection import SIGNS, Finding, VisualCheck, inspection
 from coldstack.core.errors import DomainError
 from coldstack.core.readings.cells import pack_reading
 from coldstack.core.rules.house_rules import STEADY
@@ -17,7 +17,7 @@ SOUND = pack_reading("lipo", (3.7, 3.7, 3.7, 3.7))
 
 
 def looked(pack=None, signs=(), reading=SOUND, temperature_c=20.0, **more):
-    found = Looked(looked=True, signs=tuple(signs), reading=reading, temperature_c=temperature_c)
+    found = VisualCheck(looked=True, signs=tuple(signs), reading=reading, temperature_c=temperature_c)
     return inspection(pack or four_s("01"), replace(found, **more))
 
 
@@ -91,7 +91,7 @@ class Gate(SimpleTestCase):
     def test_what_bars_it_leaves_no_advice_on_charging(self):
         """Condemned: not "charge it alone, slowly" beside it."""
         bar = Finding("condemned", "retire", "To be retired.")
-        apart = Looked(looked=True, temperature_c=20, reading=pack_reading("lipo", (3.7, 3.7, 3.7, 3.6)))
+        apart = VisualCheck(looked=True, temperature_c=20, reading=pack_reading("lipo", (3.7, 3.7, 3.7, 3.6)))
         self.assertEqual([f.id for f in inspection(four_s("01"), apart).findings], ["apart"])
         self.assertEqual(inspection(four_s("01"), apart, barred=[bar]).findings, (bar,))
 
@@ -118,7 +118,7 @@ class Gate(SimpleTestCase):
 
 class JustRun(SimpleTestCase):
     def waits(self, ago, temperature_c=None, rules=STEADY):
-        found = Looked(looked=True, reading=SOUND, temperature_c=temperature_c, run_ago_min=ago)
+        found = VisualCheck(looked=True, reading=SOUND, temperature_c=temperature_c, run_ago_min=ago)
         return inspection(four_s("01"), found, rules=rules).outcome == "wait"
 
     def test_it_cools_by_the_house_rule(self):

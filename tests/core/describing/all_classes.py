@@ -7,7 +7,7 @@ import csv
 from dataclasses import dataclass
 from pathlib import Path
 
-from coldstack.core.describing.answers import Answers, Goes, Takes, Wish
+from coldstack.core.describing.answers import Answers, GoalAnswers, LimitAnswers, UsageAnswers
 from coldstack.core.packs.masses import typical_mass_g
 from coldstack.core.packs.typical import typical_cells, typical_packs
 from coldstack.core.sizing.plan import Stock
@@ -19,7 +19,7 @@ FACTS = ("label", "grams", "class", "controller", "plug", "minutes", "amps", "pe
 
 
 @dataclass(frozen=True)
-class Known:
+class RunContext:
     """One model with its truth, and what an expert would say."""
 
     name: str
@@ -55,32 +55,32 @@ class Known:
             now_mass_told=has["grams"],
             model_class=self.model_class if has["class"] else None,
             rotors=self.rotors,
-            goes=Goes(
+            goes=UsageAnswers(
                 minutes=self.minutes if has["minutes"] else None,
                 average_a=self.average_a if has["amps"] else None,
                 peak_a=self.peak_a if has["peak"] else None,
                 peak_s=self.peak_s if has["peak"] else None,
             ),
-            takes=Takes(
+            takes=LimitAnswers(
                 controller_a=self.controller_a if has["controller"] else None,
                 controllers=self.controllers if has["controller"] else None,
                 plug=self.plugs[0] if has["plug"] else None,
                 cells_max=now.series if has["cells"] and now.chemistry == "lipo" else None,
             ),
-            wish=Wish(minutes=self.minutes if wish else None),
+            wish=GoalAnswers(minutes=self.minutes if wish else None),
         )
 
 
-def all_classes() -> list[Known]:
+def all_classes() -> list[RunContext]:
     """Every model of the file."""
     with FILE.open(encoding="utf-8") as rows:
         return [_known(r) for r in csv.DictReader(rows)]
 
 
-def _known(r: dict[str, str]) -> Known:
+def _known(r: dict[str, str]) -> RunContext:
     label_c = float(r["label_c"]) if r["label_c"] else None
     ah = float(r["capacity_mah"]) / 1000
-    return Known(
+    return RunContext(
         name=r["name"],
         kind=r["kind"],
         model_class=r["class"],

@@ -5,7 +5,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from coldstack.core.describing.answers import Answers, Goes, Takes, Wish
+from coldstack.core.describing.answers import Answers, GoalAnswers, LimitAnswers, UsageAnswers
 from coldstack.core.packs.masses import typical_mass_g
 from coldstack.core.trial.job import RunsOn
 
@@ -18,23 +18,23 @@ def runs_on(series, mah, mass_g=None, chemistry="lipo", label_c=None):
 
 def minutes(m, peak_a=None):
     """So many minutes to landing."""
-    return Goes(minutes=m, peak_a=peak_a)
+    return UsageAnswers(minutes=m, peak_a=peak_a)
 
 
 def amps(average_a, peak_a=None, peak_s=None):
     """Amps by a meter."""
-    return Goes(average_a=average_a, peak_a=peak_a, peak_s=peak_s)
+    return UsageAnswers(average_a=average_a, peak_a=peak_a, peak_s=peak_s)
 
 
 @dataclass(frozen=True)
-class Told:
+class PackHistory:
     """A model with its name in the table."""
 
     name: str
     answers: Answers
 
 
-def told(name, kind, mass_g, now, goes=None, wish=None, takes=None, rotors=None) -> Told:
+def told(name, kind, mass_g, now, goes=None, wish=None, takes=None, rotors=None) -> PackHistory:
     """One row of the table."""
     answers = Answers(
         name,
@@ -42,11 +42,11 @@ def told(name, kind, mass_g, now, goes=None, wish=None, takes=None, rotors=None)
         mass_g,
         now,
         rotors=rotors,
-        goes=goes or Goes(),
-        takes=takes or Takes(),
-        wish=wish or Wish(),
+        goes=goes or UsageAnswers(),
+        takes=takes or LimitAnswers(),
+        wish=wish or GoalAnswers(),
     )
-    return Told(name, answers)
+    return PackHistory(name, answers)
 
 
 RACER = told(
@@ -55,12 +55,18 @@ RACER = told(
     520,
     runs_on(5, 1500, 220),
     amps(21, 84, 2),
-    Wish(3.8, 270),
-    Takes(cells_min=3, cells_max=6, controller_a=45, controllers=4),
+    GoalAnswers(3.8, 270),
+    LimitAnswers(cells_min=3, cells_max=6, controller_a=45, controllers=4),
     rotors=4,
 )
 TRAINER = told(
-    "3S trainer", "plane", 1200, runs_on(3, 2200, 180), amps(8.5, 26), Wish(11), Takes(controller_a=40)
+    "3S trainer",
+    "plane",
+    1200,
+    runs_on(3, 2200, 180),
+    amps(8.5, 26),
+    GoalAnswers(11),
+    LimitAnswers(controller_a=40),
 )
 TRUCK = told(
     "six-cell truck",
@@ -68,35 +74,35 @@ TRUCK = told(
     1800,
     runs_on(6, 3000, chemistry="nimh"),
     minutes(25),
-    Wish(20, chemistry="lipo"),
-    Takes(cells_max=2, cutoff="none", brushed=True),
+    GoalAnswers(20, chemistry="lipo"),
+    LimitAnswers(cells_max=2, cutoff="none", brushed=True),
 )
 TWENTY = (
     RACER,
     TRAINER,
-    told("tiny quad", "multirotor", 28, runs_on(1, 300, 8, "lihv"), minutes(4), Wish(4), rotors=4),
-    told("3S toothpick", "multirotor", 75, runs_on(3, 450, 42), minutes(4.5), Wish(4.5), rotors=4),
-    told("camera quad", "multirotor", 600, runs_on(4, 2200), minutes(9), Wish(9), rotors=4),
+    told("tiny quad", "multirotor", 28, runs_on(1, 300, 8, "lihv"), minutes(4), GoalAnswers(4), rotors=4),
+    told("3S toothpick", "multirotor", 75, runs_on(3, 450, 42), minutes(4.5), GoalAnswers(4.5), rotors=4),
+    told("camera quad", "multirotor", 600, runs_on(4, 2200), minutes(9), GoalAnswers(9), rotors=4),
     told(
         "long-range quad",
         "multirotor",
         900,
         runs_on(6, 4200, chemistry="liion"),
         minutes(25),
-        Wish(24),
-        Takes(cells_min=4, cells_max=6),
+        GoalAnswers(24),
+        LimitAnswers(cells_min=4, cells_max=6),
         rotors=4,
     ),
-    told("lifting hexa", "multirotor", 2600, runs_on(6, 10000), minutes(18), Wish(18), rotors=6),
-    told("indoor flyer", "plane", 140, runs_on(2, 350), minutes(8), Wish(8, 30)),
+    told("lifting hexa", "multirotor", 2600, runs_on(6, 10000), minutes(18), GoalAnswers(18), rotors=6),
+    told("indoor flyer", "plane", 140, runs_on(2, 350), minutes(8), GoalAnswers(8, 30)),
     told(
         "big scale plane",
         "plane",
         3900,
         runs_on(6, 5000, 760),
         amps(24, 75),
-        Wish(9),
-        Takes(controller_a=100),
+        GoalAnswers(9),
+        LimitAnswers(controller_a=100),
     ),
     told(
         "fan jet",
@@ -104,37 +110,51 @@ TWENTY = (
         2400,
         runs_on(6, 5000),
         amps(55, 95),
-        Wish(3.5),
-        Takes(controller_a=120, cells_max=6),
+        GoalAnswers(3.5),
+        LimitAnswers(controller_a=120, cells_max=6),
     ),
-    told("sport helicopter", "helicopter", 1900, runs_on(6, 3700), minutes(6), Wish(6)),
+    told("sport helicopter", "helicopter", 1900, runs_on(6, 3700), minutes(6), GoalAnswers(6)),
     told(
         "12S helicopter",
         "helicopter",
         4300,
         runs_on(12, 5000, 1450),
         minutes(7),
-        Wish(6.5),
-        Takes(cells_max=12, controller_a=130),
+        GoalAnswers(6.5),
+        LimitAnswers(cells_max=12, controller_a=130),
     ),
     told(
         "buggy",
         "car",
         2900,
         runs_on(4, 5000),
-        Goes(minutes=20, put_back_mah=3900),
-        Wish(20),
-        Takes(cells_max=6),
+        UsageAnswers(minutes=20, put_back_mah=3900),
+        GoalAnswers(20),
+        LimitAnswers(cells_max=6),
     ),
-    told("2S touring car", "car", 1250, runs_on(2, 5000, 290), minutes(14), Wish(12), Takes(controller_a=80)),
-    told("NiMH car", "car", 1500, runs_on(6, 3300, chemistry="nimh"), minutes(10), Wish(10)),
-    told("crawler", "truck", 2200, runs_on(3, 2200), minutes(50), Wish(60)),
-    told("bait boat", "boat", 4500, runs_on(3, 8000), minutes(60), Wish(60)),
-    told("LiFePO4 launch", "boat", 2500, runs_on(2, 4200, chemistry="lifepo4"), minutes(40), Wish(35)),
     told(
-        "hotliner", "sailplane", 1600, runs_on(4, 3300), amps(10, 110, 6), Wish(12), Takes(controller_a=120)
+        "2S touring car",
+        "car",
+        1250,
+        runs_on(2, 5000, 290),
+        minutes(14),
+        GoalAnswers(12),
+        LimitAnswers(controller_a=80),
     ),
-    told("hand-launched glider", "sailplane", 60, runs_on(1, 300), minutes(10), Wish(10)),
-    told("tank", "tracked", 4000, runs_on(2, 5000), minutes(35), Wish(30)),
-    told("unmeasured plane", "plane", 1000, runs_on(3, 2200), wish=Wish(10)),
+    told("NiMH car", "car", 1500, runs_on(6, 3300, chemistry="nimh"), minutes(10), GoalAnswers(10)),
+    told("crawler", "truck", 2200, runs_on(3, 2200), minutes(50), GoalAnswers(60)),
+    told("bait boat", "boat", 4500, runs_on(3, 8000), minutes(60), GoalAnswers(60)),
+    told("LiFePO4 launch", "boat", 2500, runs_on(2, 4200, chemistry="lifepo4"), minutes(40), GoalAnswers(35)),
+    told(
+        "hotliner",
+        "sailplane",
+        1600,
+        runs_on(4, 3300),
+        amps(10, 110, 6),
+        GoalAnswers(12),
+        LimitAnswers(controller_a=120),
+    ),
+    told("hand-launched glider", "sailplane", 60, runs_on(1, 300), minutes(10), GoalAnswers(10)),
+    told("tank", "tracked", 4000, runs_on(2, 5000), minutes(35), GoalAnswers(30)),
+    told("unmeasured plane", "plane", 1000, runs_on(3, 2200), wish=GoalAnswers(10)),
 )

@@ -7,7 +7,7 @@ from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from coldstack.core.describing.answers import Answers, Goes, Takes, Wish
+from coldstack.core.describing.answers import Answers, GoalAnswers, LimitAnswers, UsageAnswers
 from coldstack.core.describing.evidence import (
     LABEL_SHARE,
     LABEL_SIGMA,
@@ -19,9 +19,11 @@ from coldstack.core.describing.evidence import (
 from coldstack.core.describing.model_classes import MODEL_CLASSES, Clues, guessed_class
 from coldstack.core.trial.job import RunsOn
 
-BAIT = Answers("", "boat", 3800, RunsOn("lipo", 3, 10.0, 700), model_class="bait", goes=Goes(minutes=60))
+BAIT = Answers(
+    "", "boat", 3800, RunsOn("lipo", 3, 10.0, 700), model_class="bait", goes=UsageAnswers(minutes=60)
+)
 SOARER = Answers(
-    "", "sailplane", 1400, RunsOn("lipo", 3, 1.3, 115), model_class="thermal", goes=Goes(minutes=20)
+    "", "sailplane", 1400, RunsOn("lipo", 3, 1.3, 115), model_class="thermal", goes=UsageAnswers(minutes=20)
 )
 
 
@@ -67,11 +69,11 @@ class ChosenForThePeak(SimpleTestCase):
 
     def test_controllers_by_number_burst_and_how_they_are_rated(self):
         """Four of 50 A each, told without a burst: 4 × 1.3 × 50; together: 1.3 × 50; with a burst: that."""
-        quad = Answers("", "multirotor", 400, RunsOn("lipo", 6, 1.3, 220), goes=Goes(minutes=4))
+        quad = Answers("", "multirotor", 400, RunsOn("lipo", 6, 1.3, 220), goes=UsageAnswers(minutes=4))
         for takes, burst_a in (
-            (Takes(controller_a=50), 260),
-            (Takes(controller_a=50, ratings="together"), 65),
-            (Takes(controller_a=50, controller_burst_a=60, controllers=2), 120),
+            (LimitAnswers(controller_a=50), 260),
+            (LimitAnswers(controller_a=50, ratings="together"), 65),
+            (LimitAnswers(controller_a=50, controller_burst_a=60, controllers=2), 120),
         ):
             piece = next(p for p in peak_of(replace(quad, takes=takes)).pieces if p.id == "controller")
             self.assertAlmostEqual(piece.median_a, RATING_SHARE * burst_a)
@@ -79,7 +81,7 @@ class ChosenForThePeak(SimpleTestCase):
     def test_a_plug_says_more_of_a_short_peak(self):
         """The same plug lets more through for two seconds than for twenty."""
         short, long = (
-            peak_of(replace(SOARER, goes=replace(SOARER.goes, peak_s=s), takes=Takes(plug="xt60")))
+            peak_of(replace(SOARER, goes=replace(SOARER.goes, peak_s=s), takes=LimitAnswers(plug="xt60")))
             for s in (2.0, 20.0)
         )
         self.assertGreater(short.pieces[-1].median_a, long.pieces[-1].median_a)
@@ -88,7 +90,7 @@ class ChosenForThePeak(SimpleTestCase):
 class Average(SimpleTestCase):
     def test_all_that_was_told_is_joined(self):
         """Minutes and a meter: between the two, nearer to the surer one, and surer than either."""
-        told = replace(BAIT, goes=Goes(minutes=60, average_a=10.0))
+        told = replace(BAIT, goes=UsageAnswers(minutes=60, average_a=10.0))
         found = drawn_by(told, usable_ah=8.0).average
         self.assertEqual(ids(found), ["minutes", "amps"])
         self.assertTrue(9.0 < found.median_a < 10.0)
@@ -96,15 +98,17 @@ class Average(SimpleTestCase):
 
     def test_what_went_back_wins_over_the_minutes_to_landing(self):
         """5 Ah in 60 minutes are 5 A, whatever was left in the pack."""
-        found = drawn_by(replace(BAIT, goes=Goes(minutes=60, put_back_mah=5000)), usable_ah=8.0).average
+        found = drawn_by(
+            replace(BAIT, goes=UsageAnswers(minutes=60, put_back_mah=5000)), usable_ah=8.0
+        ).average
         self.assertEqual(ids(found), ["put_back"])
         self.assertAlmostEqual(found.median_a, 5.0)
 
     def test_the_minutes_wanted_count_a_little_where_nothing_is_told(self):
         """Who wants an hour mostly has about an hour."""
-        bare = replace(BAIT, goes=Goes())
+        bare = replace(BAIT, goes=UsageAnswers())
         usual, longer = (
-            drawn_by(replace(bare, wish=Wish(minutes=m)), usable_ah=8.0).average for m in (60.0, 120.0)
+            drawn_by(replace(bare, wish=GoalAnswers(minutes=m)), usable_ah=8.0).average for m in (60.0, 120.0)
         )
         self.assertGreater(usual.median_a, longer.median_a)
         self.assertNotIn("wish", ids(drawn_by(bare, usable_ah=8.0).average))

@@ -7,7 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from coldstack.core.cells.chemistry import CHEMISTRY_IDS, chemistry
-from coldstack.core.describing.answers import Answers, Goes, Takes, Wish
+from coldstack.core.describing.answers import Answers, GoalAnswers, LimitAnswers, UsageAnswers
 from coldstack.core.describing.job_from_answers import CONTROLLERS_A, described_job
 from coldstack.core.describing.model_kinds import MODEL_KINDS
 from coldstack.core.errors import DomainError
@@ -46,18 +46,18 @@ def models(draw):
     minutes_told = max(minutes_told, usable_ah / series)
     average_a = usable_ah / (minutes_told / 60)
     goes = {
-        "minutes": Goes(minutes=minutes_told),
-        "put_back": Goes(minutes=minutes_told, put_back_mah=1000 * usable_ah),
-        "amps": Goes(average_a=average_a),
+        "minutes": UsageAnswers(minutes=minutes_told),
+        "put_back": UsageAnswers(minutes=minutes_told, put_back_mah=1000 * usable_ah),
+        "amps": UsageAnswers(average_a=average_a),
     }[how]
     peak = draw(st.one_of(st.none(), st.floats(1.2, 3.0)))
     if peak is not None:
         goes = replace(goes, peak_a=peak * average_a * 1.3)
     mass_g = max(5.0, now.mass_g * draw(st.floats(1.0, 8.0)))
-    return Answers("any", kind, mass_g, now, goes=goes, wish=Wish(minutes=draw(st.floats(1, 60))))
+    return Answers("any", kind, mass_g, now, goes=goes, wish=GoalAnswers(minutes=draw(st.floats(1, 60))))
 
 
-class Told(SimpleTestCase):
+class PackHistory(SimpleTestCase):
     @settings(max_examples=120)
     @given(models())
     def test_the_pack_of_now_gives_back_the_minutes_told(self, answers):
@@ -79,7 +79,7 @@ class Told(SimpleTestCase):
     def test_no_list_leaves_the_window(self, answers, cells_max):
         """Whatever the electronics are rated for, no cell count above it is recommended; what it runs on now
         may stand there, with care."""
-        rated = replace(answers, takes=Takes(cells_max=cells_max))
+        rated = replace(answers, takes=LimitAnswers(cells_max=cells_max))
         try:
             job = described_job(rated, STEADY).job
         except DomainError as refused:
@@ -98,9 +98,9 @@ class Told(SimpleTestCase):
         """One cell of 10 Ah in two and a half minutes: at the question, and not about a resistance nobody
         typed."""
         now = RunsOn("lipo", 1, 10.0, 235.0)
-        impossible = Answers("any", "boat", 235.0, now, now_mass_told=True, goes=Goes(minutes=2.5))
+        impossible = Answers("any", "boat", 235.0, now, now_mass_told=True, goes=UsageAnswers(minutes=2.5))
         with self.assertRaisesRegex(DomainError, "What was told cannot be") as refused:
-            described_job(replace(impossible, takes=Takes(cells_max=1)), STEADY)
+            described_job(replace(impossible, takes=LimitAnswers(cells_max=1)), STEADY)
         self.assertEqual(refused.exception.field, "goes.minutes")
 
     def test_the_peak_told_is_the_peak_simulated(self):
@@ -127,7 +127,7 @@ class Told(SimpleTestCase):
         """The spread that widens the range of minutes."""
         spreads = [
             described_job(replace(TRAINER.answers, goes=g), STEADY).job.duty.spread
-            for g in (amps(8.5), Goes(minutes=10, put_back_mah=1500), minutes(10), Goes())
+            for g in (amps(8.5), UsageAnswers(minutes=10, put_back_mah=1500), minutes(10), UsageAnswers())
         ]
         self.assertEqual(spreads, sorted(spreads))
         self.assertGreaterEqual(spreads[-1], 0.3)
@@ -182,7 +182,7 @@ class Assumed(SimpleTestCase):
 
     def test_controllers_are_of_a_rating_that_is_sold(self):
         """For each of four, a quarter of the amps."""
-        answers = replace(RACER.answers, takes=Takes())
+        answers = replace(RACER.answers, takes=LimitAnswers())
         e = described_job(answers, STEADY).job.electronics
         self.assertIn(int(e.controller_continuous_a), CONTROLLERS_A)
         self.assertEqual((e.controllers, e.sharing("controller")), (4, 4))
@@ -190,7 +190,7 @@ class Assumed(SimpleTestCase):
 
     def test_without_a_rating_the_cells_of_now_are_the_most(self):
         """A question, not a figure: sizing offers nothing above it."""
-        job = described_job(replace(RACER.answers, takes=Takes()), STEADY).job
+        job = described_job(replace(RACER.answers, takes=LimitAnswers()), STEADY).job
         self.assertEqual(job.electronics.max_v, 21.0)
         self.assertTrue(job.is_assumed("electronics.max_v"))
 
@@ -208,25 +208,29 @@ class Refused(SimpleTestCase):
         self.refused("kind", "Choose what it is", kind="submarine")
         self.refused("mass_g", "Mass without the pack", mass_g=float("nan"))
         self.refused("now.series", "Cells in series", now=replace(now, series=0))
-        self.refused("goes.minutes", "After how many minutes", goes=Goes(put_back_mah=900))
-        self.refused("goes.put_back_mah", "What went back", goes=Goes(minutes=4, put_back_mah=9000))
+        self.refused("goes.minutes", "After how many minutes", goes=UsageAnswers(put_back_mah=900))
+        self.refused("goes.put_back_mah", "What went back", goes=UsageAnswers(minutes=4, put_back_mah=9000))
         self.refused("goes.peak_a", "below the average", goes=replace(goes, peak_a=15.0))
         self.refused("goes.average_a", "Average", goes=replace(goes, average_a=900.0))
-        self.refused("takes.cells_max", "runs on 5S", takes=Takes(cells_max=4))
-        self.refused("takes.cells_min", "cannot be more", takes=Takes(cells_min=6, cells_max=5))
+        self.refused("takes.cells_max", "runs on 5S", takes=LimitAnswers(cells_max=4))
+        self.refused("takes.cells_min", "cannot be more", takes=LimitAnswers(cells_min=6, cells_max=5))
 
     def test_what_follows_is_refused_at_the_question_behind_it(self):
         """A peak so long that it hardly comes; a chemistry of which too many cells would be needed."""
-        self.refused("goes.peak_s", "once in hours", goes=Goes(average_a=1.0, peak_a=30.0, peak_s=600))
+        self.refused(
+            "goes.peak_s", "once in hours", goes=UsageAnswers(average_a=1.0, peak_a=30.0, peak_s=600)
+        )
         many = runs_on(28, 5000, 4000)
-        wish = Wish(chemistry="nimh")
-        self.refused("wish.chemistry", "Cells in series", now=many, wish=wish, takes=Takes(cells_max=28))
+        wish = GoalAnswers(chemistry="nimh")
+        self.refused(
+            "wish.chemistry", "Cells in series", now=many, wish=wish, takes=LimitAnswers(cells_max=28)
+        )
 
     def test_just_within_and_just_over_the_rating(self):
         """5S on electronics for 5; not for 4."""
-        described_job(replace(RACER.answers, takes=Takes(cells_max=5)), STEADY)
-        described_job(replace(RACER.answers, takes=Takes(max_v=21.0)), STEADY)
-        self.refused("takes.max_v", "21.0 V when full", takes=Takes(max_v=20.0))
+        described_job(replace(RACER.answers, takes=LimitAnswers(cells_max=5)), STEADY)
+        described_job(replace(RACER.answers, takes=LimitAnswers(max_v=21.0)), STEADY)
+        self.refused("takes.max_v", "21.0 V when full", takes=LimitAnswers(max_v=20.0))
 
 
 class PointedOut(SimpleTestCase):

@@ -11,13 +11,13 @@ from coldstack.core.charging.charger import Charger, Supply, check_charger, chec
 from coldstack.core.errors import DomainError, SeveralErrors, faults
 from coldstack.core.fields.quantity import Quantity, Words, YesNo
 from coldstack.core.fields.table import bounds, fields_of, holds_several
-from coldstack.core.packs.pack import CellType, Learnt, Pack, check_cell_type, check_learnt, check_pack
+from coldstack.core.packs.pack import CellType, LogFindings, Pack, check_cell_type, check_learnt, check_pack
 
 PACK = Pack("x", "x", "lipo", 4, 2.2, 200)
 VALUES = (
     (PACK, check_pack),
     (CellType("x", "x", "liion", 3.0, 48, 18, 65, 20), check_cell_type),
-    (Learnt("a log", 3.0, 0.1), check_learnt),
+    (LogFindings("a log", 3.0, 0.1), check_learnt),
     (Supply("x", "x", "mains", 12, 300), check_supply),
     (Charger("x", "x", ("lipo",), 6, 10, 200, mains_w=200), check_charger),
     (PlugFamily("own_x", "Own", 40, 80, 1.0), check_plug),

@@ -5,13 +5,19 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from coldstack.core.describing.answers import Takes, Wish
+from coldstack.core.describing.answers import GoalAnswers, LimitAnswers
 from coldstack.core.fit.verdict import FitVerdict
 from coldstack.core.packs.pack import Pack
-from tests.core.describing.models import Told, amps, minutes, runs_on, told
+from tests.core.describing.models import PackHistory, amps, minutes, runs_on, told
 
 TWIN = told(
-    "3S twin", "plane", 900, runs_on(3, 2200, 180, label_c=30), amps(14, 34), Wish(8), Takes(cells_max=4)
+    "3S twin",
+    "plane",
+    900,
+    runs_on(3, 2200, 180, label_c=30),
+    amps(14, 34),
+    GoalAnswers(8),
+    LimitAnswers(cells_max=4),
 )
 GLIDER = told(
     "3S glider",
@@ -19,8 +25,8 @@ GLIDER = told(
     650,
     runs_on(3, 1300, 115, label_c=30),
     amps(5, 28, 8),
-    Wish(12, 180),
-    Takes(cells_max=3, controller_a=40),
+    GoalAnswers(12, 180),
+    LimitAnswers(cells_max=3, controller_a=40),
 )
 HELI = told(
     "6S helicopter",
@@ -28,8 +34,8 @@ HELI = told(
     1900,
     runs_on(6, 3300, 525, label_c=45),
     minutes(6, 90),
-    Wish(5),
-    Takes(cells_max=6, controller_a=100),
+    GoalAnswers(5),
+    LimitAnswers(cells_max=6, controller_a=100),
 )
 QUAD = told(
     "4S quad",
@@ -37,8 +43,8 @@ QUAD = told(
     280,
     runs_on(4, 850, 105, label_c=95),
     amps(16, 62, 1.5),
-    Wish(2),
-    Takes(cells_max=6, controller_a=35, controllers=4, plug="xt30", lead_awg=16),
+    GoalAnswers(2),
+    LimitAnswers(cells_max=6, controller_a=35, controllers=4, plug="xt30", lead_awg=16),
     rotors=4,
 )
 TANK = told(
@@ -47,11 +53,17 @@ TANK = told(
     3500,
     runs_on(6, 3300, 380, "nimh"),
     minutes(25, 18),
-    Wish(20),
-    Takes(cells_max=2, cutoff="none", brushed=True, plug="t_plug"),
+    GoalAnswers(20),
+    LimitAnswers(cells_max=2, cutoff="none", brushed=True, plug="t_plug"),
 )
 TUG = told(
-    "3S tug", "boat", 5200, runs_on(3, 8000, 500, label_c=25), amps(6, 20, 10), Wish(45), Takes(cells_max=3)
+    "3S tug",
+    "boat",
+    5200,
+    runs_on(3, 8000, 500, label_c=25),
+    amps(6, 20, 10),
+    GoalAnswers(45),
+    LimitAnswers(cells_max=3),
 )
 RACER = told(
     "2S racer",
@@ -59,8 +71,8 @@ RACER = told(
     1350,
     runs_on(2, 4800, 260, label_c=75),
     amps(24, 75, 2),
-    Wish(8),
-    Takes(cells_max=2, controller_a=100, plug="ec5", lead_awg=10),
+    GoalAnswers(8),
+    LimitAnswers(cells_max=2, controller_a=100, plug="ec5", lead_awg=10),
 )
 
 
@@ -76,7 +88,7 @@ class Pair:
     """A pack in a model, the verdict, and the reason that decides; empty for none."""
 
     name: str
-    model: Told
+    model: PackHistory
     pack: Pack
     verdict: FitVerdict
     reason: str

@@ -28,7 +28,7 @@ ALL = {"charge": True, "join": True, "run": True, "store": True, "carry": True}
 NONE = dict.fromkeys(ALL, False)
 
 
-class May(SimpleTestCase):
+class Permission(SimpleTestCase):
     def test_each_state(self):
         """In a word, and what may be done then."""
         full = [

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from coldstack.core.packs.health import StateOfHealth
 from coldstack.core.packs.measured import CHARGED_SPREAD, READ_SPREAD, Measured, joined
-from coldstack.core.packs.pack import Learnt
+from coldstack.core.packs.pack import LogFindings
 from tests.core.trial.jobs import pack
 
 FOUND = st.builds(Measured, st.floats(0.5, 10.0), st.floats(0.01, 0.5))
@@ -47,7 +47,7 @@ class OfAPack(SimpleTestCase):
         self.assertEqual((told.held_ah, told.measured_mohm), (3.4, 4.0))
         self.assertEqual(told.measured_resistance.spread, READ_SPREAD)
         self.assertEqual(told.measured_capacity.spread, CHARGED_SPREAD)
-        log = Learnt("log", 5.0, 0.05, capacity_ah=3.6, capacity_spread=0.12)
+        log = LogFindings("log", 5.0, 0.05, capacity_ah=3.6, capacity_spread=0.12)
         both = replace(told, learnt=log)
         self.assertTrue(3.4 < both.held_ah < 3.42)
         self.assertTrue(4.9 < both.measured_mohm < 5.0)

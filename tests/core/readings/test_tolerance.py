@@ -6,7 +6,7 @@ from django.test import SimpleTestCase
 
 from coldstack.core.boards.parallel import sharing
 from coldstack.core.cells.chemistry import CHEMISTRIES
-from coldstack.core.charging.inspection import Looked, inspection
+from coldstack.core.charging.inspection import VisualCheck, inspection
 from coldstack.core.keeping.charge_signs import spread
 from coldstack.core.keeping.records import Record
 from coldstack.core.packs.pack import Pack
@@ -46,7 +46,7 @@ class OneReadingFiveJudges(SimpleTestCase):
         reading = check_reading(pack.chemistry, pack.series, cells)
         records = [Record(day, 1, rest_cell_v=cells) for day in range(3)]
         keep = {"fine": "close", "watch": "watch", "light": "act"}[spread(pack, records, STEADY).level]
-        found = inspection(pack, Looked(looked=True, at_room=True, reading=reading)).findings
+        found = inspection(pack, VisualCheck(looked=True, at_room=True, reading=reading)).findings
         bench = next((f.id for f in found if f.id in ("spread", "apart")), "")
         run = next((r.verdict for r in broken(limits_of(pack, STEADY), values_of(reading, None))), "go")
         return (
@@ -72,7 +72,7 @@ class OneReadingFiveJudges(SimpleTestCase):
         for volts, over in ((4.23, False), (4.23 + HAIR, True), (4.30, True)):
             pack, cells = two_s(), (volts, 4.2)
             reading = pack_reading("lipo", cells)
-            found = inspection(pack, Looked(looked=True, at_room=True, reading=reading)).findings
+            found = inspection(pack, VisualCheck(looked=True, at_room=True, reading=reading)).findings
             run = {r.id for r in broken(limits_of(pack, STEADY), values_of(reading, None))}
             self.assertEqual("over_full" in {f.id for f in found}, over, volts)
             self.assertEqual("over_full" in run, over, volts)

@@ -10,7 +10,7 @@ from coldstack.core.cells.open_circuit import resting_voltage
 from coldstack.core.packs.health import StateOfHealth
 from coldstack.core.readings.cells import pack_reading
 from coldstack.core.rules.house_rules import for_chemistry, house_rules
-from coldstack.core.running.go import Known, go_check
+from coldstack.core.running.go import RunContext, go_check
 from coldstack.core.running.kit import as_run, fingerprint
 from coldstack.core.running.learned import learned_draw, mah_by_landing
 from tests.core.trial.jobs import job, pack
@@ -52,7 +52,7 @@ class Verdicts(SimpleTestCase):
             (checked(temperature_c=62.0), "hot"),
             (checked(model=job(electronics={"max_v": 12.6})), "window.full"),
             (checked(of=aged(level="light")), "pack.light"),
-            (checked(known=Known(barred="It is charging.")), "barred"),
+            (checked(known=RunContext(barred="It is charging.")), "barred"),
         ):
             with self.subTest(reason):
                 self.assertEqual((found.verdict, ids(found)[reason]), ("no_go", "no_go"))
@@ -74,7 +74,7 @@ class Verdicts(SimpleTestCase):
             (checked(temperature_c=5.0), "cold"),
             (checked(of=aged(level="watch", sign="Cells differ.")), "pack.watch"),
             (checked(of=aged(level="light"), model=job(motion="wheels")), "pack.light"),
-            (checked(known=Known(stranger=True)), "stranger"),
+            (checked(known=RunContext(stranger=True)), "stranger"),
         ):
             with self.subTest(reason):
                 self.assertEqual((found.verdict, ids(found)[reason]), ("careful", "careful"))
@@ -199,7 +199,7 @@ class Marks(SimpleTestCase):
     def test_what_makes_a_kit_old(self):
         """What it holds today; not how warm it was read, nor what else only tells how fast it is charged."""
         known = pack(today=StateOfHealth(capacity_ah=3.0))
-        first = fingerprint(job(), known, (), Known())
+        first = fingerprint(job(), known, (), RunContext())
         for how, same in (
             ({"temperature_c": 4.0}, True),
             ({"stranger": True, "apart": True}, True),
@@ -208,5 +208,5 @@ class Marks(SimpleTestCase):
         ):
             with self.subTest(str(how)):
                 now = replace(known, today=replace(known.today, **how))
-                self.assertEqual(fingerprint(job(), now, (), Known()) == first, same)
+                self.assertEqual(fingerprint(job(), now, (), RunContext()) == first, same)
         self.assertEqual(as_run(pack()), pack())

@@ -12,13 +12,13 @@ from coldstack.core.errors import DomainError
 from coldstack.core.matching.charge import Bench
 from coldstack.core.packs.health import StateOfHealth
 from coldstack.core.rules.house_rules import house_rules
-from coldstack.core.scheduling.bench import Fed, bench_plan, place_words
+from coldstack.core.scheduling.bench import ChargerInUse, bench_plan, place_words
 from coldstack.core.units import plain_number
 from tests.core.boards.laid import board, four_s, lay
 from tests.core.charging.gear import charger, four_port, lead
 
 BOX = Supply("box", "Power box", "battery", 12.8, 240.0, 500.0)
-FEDS = (Fed(charger(), "dc", BOX), Fed(four_port(), "mains"))
+FEDS = (ChargerInUse(charger(), "dc", BOX), ChargerInUse(four_port(), "mains"))
 
 
 def planned(laid, rules="steady", on=None, **how):
@@ -82,7 +82,7 @@ class Times(SimpleTestCase):
         """Six 4 Ah packs from a 100 Wh box, one at a time: some cannot be done, and why."""
         small = Supply("box", "Small box", "battery", 12.8, 240.0, 100.0)
         laid = [lay(four_s(str(i)), 3.5 + 0.08 * i) for i in range(6)]
-        plan = planned(laid, feds=(Fed(charger(), "dc", small),))
+        plan = planned(laid, feds=(ChargerInUse(charger(), "dc", small),))
         self.assertTrue(plan.schedule.slots)
         self.assertTrue(plan.undone)
         self.assertIn("watt-hours are used up", plan.undone[0][1])

@@ -9,7 +9,7 @@ from django.test import SimpleTestCase
 
 from coldstack.core.scheduling.gently import BEFORE_MIN, cost, gentle_schedule, wear
 from coldstack.core.scheduling.greedy import Placing
-from coldstack.core.scheduling.schedule import Option, Problem, Station, Task
+from coldstack.core.scheduling.schedule import Option, SchedulingProblem, Station, Task
 from coldstack.core.scheduling.schedule_solver import best_schedule
 from tests.core.scheduling.test_schedule import BOX, FOUR, ONE, assert_holds
 
@@ -23,7 +23,7 @@ def options(station="four", most=1.0, ah=4.0, watts_per_a=17.0):
 
 
 def asked(*tasks, stations=(FOUR,), **more):
-    return Problem(tuple(tasks), stations, **more)
+    return SchedulingProblem(tuple(tasks), stations, **more)
 
 
 def planned(problem):
@@ -128,4 +128,6 @@ class OnRandomBenches(SimpleTestCase):
             tasks.append(Task(f"t{k}", ways, rng.choice([0, 0, 30]), 0, rng.randint(1, 4)))
         due = rng.choice([90, 180, 300, 600, 1000])
         tasks = [replace(t, due_min=due) for t in tasks]
-        return Problem(tuple(tasks), stations, (BOX,), rng.choice([((0, 1440),), ((0, 200), (700, 1440))]))
+        return SchedulingProblem(
+            tuple(tasks), stations, (BOX,), rng.choice([((0, 1440),), ((0, 200), (700, 1440))])
+        )

@@ -13,7 +13,7 @@ from coldstack.core.scheduling.schedule import (
     SWAP_MIN,
     Option,
     Piece,
-    Problem,
+    SchedulingProblem,
     Slot,
     Source,
     Station,
@@ -78,16 +78,16 @@ def assert_holds(case, problem, schedule):
 class ByHand(SimpleTestCase):
     def test_one_port_one_after_the_other(self):
         """Two hours' work on one port, with the swap between."""
-        found = best_schedule(Problem((task("a"), task("b")), ONE, (BOX,)))
+        found = best_schedule(SchedulingProblem((task("a"), task("b")), ONE, (BOX,)))
         self.assertEqual(
             sorted((s.start_min, s.end_min) for s in found.slots), [(0, 60), (60 + SWAP_MIN, 120 + SWAP_MIN)]
         )
 
     def test_shared_watts_bind(self):
         """Four ports, 200 W, 100 W each: two at a time, or four slower ones."""
-        fast = Problem(tuple(task(n, option("four", 60, 100.0)) for n in "abcd"), (FOUR,))
+        fast = SchedulingProblem(tuple(task(n, option("four", 60, 100.0)) for n in "abcd"), (FOUR,))
         self.assertEqual(best_schedule(fast).finish_min, 120)
-        both = Problem(
+        both = SchedulingProblem(
             tuple(task(n, option("four", 60, 100.0, 1.0), option("four", 110, 50.0, 0.5)) for n in "abcd"),
             (FOUR,),
         )
@@ -96,7 +96,7 @@ class ByHand(SimpleTestCase):
 
     def test_watt_hours_run_out(self):
         """A 100 Wh box does one 50 Wh charge (59 Wh drawn), not two; and that is said."""
-        problem = Problem((task("a"), task("b")), ONE, (replace(BOX, wh=100.0),))
+        problem = SchedulingProblem((task("a"), task("b")), ONE, (replace(BOX, wh=100.0),))
         found = best_schedule(problem)
         self.assertEqual((len(found.slots), len(found.undone)), (1, 1))
         left = next(t for t in problem.tasks if t.id == found.undone[0])
@@ -105,7 +105,7 @@ class ByHand(SimpleTestCase):
     def test_taken_ports_are_said(self):
         """An hour and ten minutes at one port, on the mains or a box without end: the second finds none."""
         for stations, sources in (((Station("one", 1, 60.0),), ()), (ONE, (replace(BOX, wh=None),))):
-            problem = Problem((task("a"), task("b")), stations, sources, attended=((0, 70),))
+            problem = SchedulingProblem((task("a"), task("b")), stations, sources, attended=((0, 70),))
             found = best_schedule(problem)
             left = next(t for t in problem.tasks if t.id == found.undone[0])
             self.assertIn("ports and watts are taken", why_undone(problem, left, found))
@@ -113,7 +113,9 @@ class ByHand(SimpleTestCase):
     def test_nobody_there_nothing_charges(self):
         """90 minutes do not fit into an hour before ten at night: it waits for the morning; two days' worth
         does not fit."""
-        problem = Problem((task("a", option(minutes=90)),), ONE, (BOX,), attended=((0, 60), (600, 720)))
+        problem = SchedulingProblem(
+            (task("a", option(minutes=90)),), ONE, (BOX,), attended=((0, 60), (600, 720))
+        )
         self.assertEqual(best_schedule(problem).slots[0].start_min, 600)
         long = task("b", option(minutes=300, watts=5.0))
         never = replace(problem, tasks=(long,))
@@ -128,9 +130,9 @@ class ByHand(SimpleTestCase):
 
     def test_due_first_and_cooling(self):
         """What is due soon goes first; a warm pack waits half an hour."""
-        problem = Problem((task("long", option(minutes=200)), task("due", due_min=70)), ONE, (BOX,))
+        problem = SchedulingProblem((task("long", option(minutes=200)), task("due", due_min=70)), ONE, (BOX,))
         self.assertEqual([s.task for s in best_schedule(problem).slots], ["due", "long"])
-        warm = Problem((task("warm", earliest_min=30),), ONE, (BOX,))
+        warm = SchedulingProblem((task("warm", earliest_min=30),), ONE, (BOX,))
         self.assertEqual(best_schedule(warm).slots[0].start_min, 30)
 
     def test_one_board(self):
@@ -140,7 +142,9 @@ class ByHand(SimpleTestCase):
 
     def with_pieces(self, count, names, pieces=("b",)):
         each = replace(option("four", 60, 50.0), pieces=pieces)
-        return Problem(tuple(task(n, each) for n in names), (FOUR,), pieces=(Piece("b", "EC5 lead", count),))
+        return SchedulingProblem(
+            tuple(task(n, each) for n in names), (FOUR,), pieces=(Piece("b", "EC5 lead", count),)
+        )
 
     def test_as_many_at_once_as_there_are_leads(self):
         """Two leads for three batches on four ports: the third waits; with three none does."""
@@ -165,7 +169,7 @@ class ByHand(SimpleTestCase):
     def test_a_running_charge_holds_its_port(self):
         """Its watts too, and what it still takes of the box."""
         runs = Slot("runs", option(minutes=40), 1, 0)
-        problem = Problem((task("a"),), ONE, (BOX,), taken=(runs,))
+        problem = SchedulingProblem((task("a"),), ONE, (BOX,), taken=(runs,))
         found = best_schedule(problem)
         self.assertEqual(found.slots[0].start_min, 40 + SWAP_MIN)
         self.assertAlmostEqual(supply_wh(problem, found)["box"], 50 / 0.85 * (40 + 60) / 60)
@@ -173,8 +177,8 @@ class ByHand(SimpleTestCase):
 
     def test_nothing_to_do_and_nothing_that_can(self):
         """An empty bench; a batch that no charger takes."""
-        self.assertEqual(best_schedule(Problem((), ONE, (BOX,))).finish_min, 0)
-        lost = Problem((Task("a", ()), task("b"), task("c")), ONE, (BOX,))
+        self.assertEqual(best_schedule(SchedulingProblem((), ONE, (BOX,))).finish_min, 0)
+        lost = SchedulingProblem((Task("a", ()), task("b"), task("c")), ONE, (BOX,))
         found = best_schedule(lost)
         self.assertEqual(found.undone, ("a",))
         self.assertIn("No charger here", why_undone(lost, lost.tasks[0], found))
@@ -182,10 +186,10 @@ class ByHand(SimpleTestCase):
     def test_what_cannot_be(self):
         """Unknown chargers and supplies, charges of no length, spans that end before they begin."""
         for bad in (
-            Problem((task("a", option("nine")),), ONE, (BOX,)),
-            Problem((task("a", option(minutes=0)),), ONE, (BOX,)),
-            Problem((task("a"),), ONE, ()),
-            Problem((task("a"),), ONE, (BOX,), attended=((60, 60),)),
+            SchedulingProblem((task("a", option("nine")),), ONE, (BOX,)),
+            SchedulingProblem((task("a", option(minutes=0)),), ONE, (BOX,)),
+            SchedulingProblem((task("a"),), ONE, ()),
+            SchedulingProblem((task("a"),), ONE, (BOX,), attended=((60, 60),)),
         ):
             with self.subTest(bad), self.assertRaises(DomainError):
                 best_schedule(bad)
@@ -219,7 +223,7 @@ tasks = st.builds(
     st.sampled_from(((), (), ("board",), ("lead",), ("lead", "lead"))),
 )
 problems = st.builds(
-    lambda t, wh, spans, taken: Problem(
+    lambda t, wh, spans, taken: SchedulingProblem(
         tuple(t), stations, (Source("box", 150.0, wh),), spans, taken, PIECES
     ),
     st.lists(tasks, min_size=1, max_size=7, unique_by=lambda t: t.id),
@@ -241,5 +245,7 @@ class Always(SimpleTestCase):
 
     def test_the_same_plan_each_time(self):
         """No chance in it."""
-        problem = Problem(tuple(task(str(i), option("four", 40 + 7 * i, 60.0)) for i in range(7)), (FOUR,))
+        problem = SchedulingProblem(
+            tuple(task(str(i), option("four", 40 + 7 * i, 60.0)) for i in range(7)), (FOUR,)
+        )
         self.assertEqual(best_schedule(problem), best_schedule(problem))

@@ -5,7 +5,7 @@ from dataclasses import replace
 import numpy as np
 from django.test import SimpleTestCase
 
-from coldstack.core.describing.answers import Answers, Goes, Takes, Wish
+from coldstack.core.describing.answers import Answers, GoalAnswers, LimitAnswers, UsageAnswers
 from coldstack.core.describing.job_from_answers import described_job
 from coldstack.core.fit.fit import fit_of
 from coldstack.core.rules.house_rules import STEADY
@@ -23,8 +23,8 @@ RACER = Answers(
     RunsOn("lipo", 6, 1.3, 222, 130),
     rotors=4,
     model_class="racer",
-    goes=Goes(minutes=3.5),
-    wish=Wish(minutes=3.5),
+    goes=UsageAnswers(minutes=3.5),
+    wish=GoalAnswers(minutes=3.5),
 )
 
 
@@ -58,7 +58,12 @@ class ByAGuess(SimpleTestCase):
     def test_weak_packs_do_not_fill_the_list(self):
         """Lighter ones of less C stand behind, however good they are for their weight."""
         strong = Answers(
-            "", "plane", 1150, RunsOn("lipo", 3, 2.2, 190, 60), goes=Goes(minutes=11), wish=Wish(8)
+            "",
+            "plane",
+            1150,
+            RunsOn("lipo", 3, 2.2, 190, 60),
+            goes=UsageAnswers(minutes=11),
+            wish=GoalAnswers(8),
         )
         found = sized(strong)
         self.assertTrue(found.evaluation.by_a_guess.any())
@@ -83,7 +88,12 @@ class Kept(SimpleTestCase):
     def test_it_says_what_would_be_better_at_what(self):
         """A trainer with time to spare: a bigger pack flies longer, at more grams."""
         trainer = Answers(
-            "", "plane", 1150, RunsOn("lipo", 3, 2.2, 180, 30), goes=Goes(minutes=11), wish=Wish(minutes=9)
+            "",
+            "plane",
+            1150,
+            RunsOn("lipo", 3, 2.2, 180, 30),
+            goes=UsageAnswers(minutes=11),
+            wish=GoalAnswers(minutes=9),
         )
         found = sized(trainer)
         self.assertEqual(headline(found), "Keep what you have: 3S 2200 mAh LiPo flies 11 minutes.")
@@ -92,7 +102,7 @@ class Kept(SimpleTestCase):
 
     def test_where_other_cells_are_asked_for_it_lacks_those(self):
         """Its pack stands in the list, does it, and yet is not what is wanted: the words say why."""
-        goes, wish = Goes(minutes=11), Wish(cells=4, minutes=9)
+        goes, wish = UsageAnswers(minutes=11), GoalAnswers(cells=4, minutes=9)
         e = sized(
             Answers("", "plane", 1150, RunsOn("lipo", 3, 2.2, 180, 30), goes=goes, wish=wish)
         ).evaluation
@@ -102,7 +112,14 @@ class Kept(SimpleTestCase):
     def test_where_it_does_not_the_list_says_what_it_lacks(self):
         """Twenty minutes wanted of eleven."""
         found = sized(
-            Answers("", "plane", 1150, RunsOn("lipo", 3, 2.2, 180, 30), goes=Goes(minutes=11), wish=Wish(20))
+            Answers(
+                "",
+                "plane",
+                1150,
+                RunsOn("lipo", 3, 2.2, 180, 30),
+                goes=UsageAnswers(minutes=11),
+                wish=GoalAnswers(20),
+            )
         )
         e = found.evaluation
         self.assertNotIn("Keep", headline(found))
@@ -112,7 +129,7 @@ class Kept(SimpleTestCase):
         """With care, and the question; far beyond its range it is too short all the same."""
         trainer = Answers("", "plane", 1150, RunsOn("lipo", 3, 2.2, 180, 30), model_class="trainer")
         for wanted, kept in ((13.0, True), (40.0, False)):
-            found = sized(replace(trainer, wish=Wish(wanted)))
+            found = sized(replace(trainer, wish=GoalAnswers(wanted)))
             e = found.evaluation
             self.assertEqual(bool(e.feasible[e.now_row]), kept, wanted)
             if kept:
@@ -121,12 +138,14 @@ class Kept(SimpleTestCase):
 
     def test_without_wanted_minutes_those_of_now_count(self):
         """Nothing wanted: the first pick runs as long as now, not half as long on half the grams."""
-        found = sized(Answers("", "plane", 1150, RunsOn("lipo", 3, 2.2, 180, 30), goes=Goes(minutes=11)))
+        found = sized(
+            Answers("", "plane", 1150, RunsOn("lipo", 3, 2.2, 180, 30), goes=UsageAnswers(minutes=11))
+        )
         self.assertGreater(found.evaluation.minutes[found.short_rows[0]], 10.4)
 
     def test_the_fewest_grams_first(self):
         """Of two that do the job the lighter one, not the one of more C: amps told."""
-        told = replace(RACER, goes=Goes(average_a=17.8, peak_a=70.0, peak_s=2), wish=Wish(3.0))
+        told = replace(RACER, goes=UsageAnswers(average_a=17.8, peak_a=70.0, peak_s=2), wish=GoalAnswers(3.0))
         c = (found := sized(told)).evaluation.candidates
         typical = np.array([p is not None and p.typical for p in c.packs])
         first = next(r for r in found.short_rows if typical[r])
@@ -143,14 +162,14 @@ class Asked(SimpleTestCase):
             "plane",
             1150,
             RunsOn("lipo", 3, 2.2, 180, 30),
-            goes=Goes(minutes=11),
-            wish=Wish(cells=4, refitted=True),
+            goes=UsageAnswers(minutes=11),
+            wish=GoalAnswers(cells=4, refitted=True),
         )
         found = sized(plane)
         e, first = found.evaluation, found.short_rows[0]
         self.assertEqual(e.candidates.series[first], 4)
         self.assertRegex(fit_of(e, first).sentence, "what is the controller rated for")
-        told = replace(plane, takes=Takes(cells_max=3))
+        told = replace(plane, takes=LimitAnswers(cells_max=3))
         self.assertFalse([r for r in sized(told).short_rows if e.real[r]])
 
     def test_another_chemistry_is_told_its_punch_and_not_refused(self):
@@ -160,8 +179,8 @@ class Asked(SimpleTestCase):
             "car",
             1450,
             RunsOn("nimh", 6, 3.3, 390),
-            goes=Goes(minutes=12),
-            wish=Wish(chemistry="lifepo4"),
+            goes=UsageAnswers(minutes=12),
+            wish=GoalAnswers(chemistry="lifepo4"),
         )
         found = sized(car)
         self.assertTrue(found.short_rows)
@@ -181,7 +200,11 @@ class Two(SimpleTestCase):
         self.assertEqual((beside.series, beside.capacity_ah, beside.cell_resistance_mohm), (6, 10.0, 1.0))
         self.assertEqual((in_series.each.series, beside.each.capacity_ah), (6, 5.0))
         heli = Answers(
-            "", "helicopter", 4000, replace(in_series, cell_resistance_mohm=None), goes=Goes(minutes=5.5)
+            "",
+            "helicopter",
+            4000,
+            replace(in_series, cell_resistance_mohm=None),
+            goes=UsageAnswers(minutes=5.5),
         )
         found = sized(heli)
         e = found.evaluation

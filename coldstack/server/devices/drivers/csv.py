@@ -13,10 +13,10 @@ from dataclasses import dataclass
 
 from coldstack.server.devices.asking import (
     TIMEOUT_S,
+    ChargeOrder,
     DeviceRefusal,
     Hello,
     LinkLost,
-    Order,
     PortNow,
     UnknownRun,
 )
@@ -45,7 +45,7 @@ class CsvCharger:
         """See `ChargerDevice`."""
         return [_float(v) for v in self._ask(f"CELLS;{port}")[1:]]
 
-    def start(self, port: int, order: Order, run: str) -> str:
+    def start(self, port: int, order: ChargeOrder, run: str) -> str:
         """See `ChargerDevice`."""
         figures = (order.current_a, order.end_cell_v, order.timer_s, order.cutoff_mah)
         words = (port, run, order.chemistry, order.program, order.cells, *figures)

@@ -5,10 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from coldstack.server.devices.asking import (
+    ChargeOrder,
     DeviceRefusal,
     Hello,
     Line,
-    Order,
     PortNow,
     number,
     volts_of,
@@ -35,9 +35,9 @@ class LineCharger:
         """See `ChargerDevice`."""
         return volts_of(self.line.ask({"do": "detect", "port": port}))
 
-    def start(self, port: int, order: Order, run: str) -> str:
+    def start(self, port: int, order: ChargeOrder, run: str) -> str:
         """See `ChargerDevice`."""
-        fields = {name: getattr(order, name) for name in Order.__slots__}
+        fields = {name: getattr(order, name) for name in ChargeOrder.__slots__}
         said = self.line.ask({"do": "start", "port": port, "run": run, **fields})
         return str(said.get("run", run))[:64]
 
