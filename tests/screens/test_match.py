@@ -21,8 +21,8 @@ class MatchCase(ScreenCase):
         select.select_option(value)
         self.settled()
 
-    def slip(self):
-        return self.region("Settings slip").inner_text()
+    def settings(self):
+        return self.region("Charger settings").inner_text()
 
 
 class BothChains(MatchCase):
@@ -81,9 +81,9 @@ class BothChains(MatchCase):
         self.open("/match/fieldfare?pack=owned:18")
         self.choose_charger("Cairn Sixty")
         self.assertRegex(self.charge(), r"at 2\.3 A, in about \d+ min\. Limit: the port’s watts")
-        slip = self.slip()
-        self.assertIn("60 W ÷ (6 × 4.2 V)", slip)
-        self.assertRegex(slip, r"end volts, 4\.20 V a cell\s+25\.20 V")
+        settings = self.settings()
+        self.assertIn("60 W ÷ (6 × 4.2 V)", settings)
+        self.assertRegex(settings, r"end volts, 4\.20 V a cell\s+25\.20 V")
         self.page.get_by_role("button", name="2.3 A Charge current: show working").click()
         self.page.get_by_role("dialog", name="Working: Charge current").get_by_text(
             "down to steps of 0.1 A"
@@ -95,14 +95,14 @@ class BothChains(MatchCase):
         self.choose_charger("Skerry Four")
         rows = {
             r.split("\t")[0]: r
-            for r in self.region("Settings slip").get_by_role("table").nth(1).inner_text().split("\n")
+            for r in self.region("Charger settings").get_by_role("table").nth(1).inner_text().split("\n")
             if "\t" in r
         }
         self.assertIn("3.9 A\t3.9 A\t1.9 A", rows["on mains"])
         self.page.get_by_label("Ports in use").select_option("4")
         self.settled()
         self.assertIn("at 1.9 A", self.charge())
-        self.assertIn("The charger’s watts on mains", self.slip())
+        self.assertIn("The charger’s watts on mains", self.settings())
         self.page.get_by_label("Fed by").select_option(label="Cairn 13.8 V mains supply")
         self.settled()
         self.assertIn("below 0.2C (1.6 A) it takes more than five hours", self.charge())
@@ -132,11 +132,11 @@ class Working(MatchCase):
         """Typed as one line they shorten the charge; a wrong count and a word are told at the field, and
         stay."""
         self.open("/match/ptarmigan?pack=owned:01")
-        landed = self.slip()
+        landed = self.settings()
         cells = self.page.get_by_role("textbox", name="Cells now, in volts")
         cells.fill("3.85 3.85 3,85 3.85")
         self.settled()
-        self.assertNotEqual(self.slip(), landed)
+        self.assertNotEqual(self.settings(), landed)
         cells.fill("3.85 3.85")
         self.page.get_by_text("4 cells in series; 2 readings were given").wait_for()
         cells.fill("3.85 x")

@@ -32,9 +32,9 @@ class OwnGear(ScreenCase):
             "kind": "plane",
             "mass_g": 900,
             "now": {"pack": "owned:T1"},
-            "goes": {"average_a": 14, "peak_a": 34},
-            "takes": {"cells_max": 3},
-            "wish": {"minutes": 7},
+            "usage": {"average_a": 14, "peak_a": 34},
+            "limits": {"cells_max": 3},
+            "goals": {"minutes": 7},
         }
         job = self.sent("/api/describe-model", answers)["job"]
         self.sent("/api/gear/models", {"name": "Twin", "description": "", "job": job})

@@ -12,8 +12,8 @@ RACER = {
     "mass_g": 520,
     "rotors": 4,
     "now": {"series": 5, "capacity_ah": 1.5, "mass_g": 220},
-    "goes": {"average_a": 21, "peak_a": 84, "peak_s": 2},
-    "wish": {"minutes": 3.8, "mass_g": 270},
+    "usage": {"average_a": 21, "peak_a": 84, "peak_s": 2},
+    "goals": {"minutes": 3.8, "mass_g": 270},
 }
 
 
@@ -71,7 +71,7 @@ class OwnCase(DemoCase):
         self.assert_problem(self.described(now={}), 422, "now.series", "How many cells")
         self.assert_problem(self.described(now={"series": 5}), 422, "now.capacity_ah", "mAh")
         self.assert_problem(
-            self.described(goes={"put_back_mah": 900}), 422, "goes.minutes", "After how many minutes"
+            self.described(usage={"put_back_mah": 900}), 422, "usage.minutes", "After how many minutes"
         )
         self.assert_problem(
             self.described(model_class="trainer"), 422, "model_class", "Choose which multirotor it is"
@@ -88,7 +88,7 @@ class OwnCase(DemoCase):
     def test_two_packs_in_series(self):
         """Told by one of them, they are shown as two everywhere, and kept so."""
         now = {"series": 3, "capacity_ah": 2.2, "mass_g": 180, "label_c": 60, "joined": "series"}
-        found = self.described(now=now, takes={}).json()
+        found = self.described(now=now, limits={}).json()
         self.assertEqual(found["now"], "2 × 3S 2200 mAh LiPo in series")
         job = found["job"]
         self.assertEqual((job["now"]["series"], job["now"]["mass_g"]), (6, 360))
@@ -109,8 +109,8 @@ class OwnCase(DemoCase):
             mass_g=2900,
             rotors=None,
             now={"pack": "owned:H1", "joined": "series"},
-            goes={"minutes": 5.5},
-            wish={"minutes": 5.5},
+            usage={"minutes": 5.5},
+            goals={"minutes": 5.5},
         ).json()
         self.assertEqual((found["pick"], found["job"]["electronics"]["plug"]), ("now", "ec5"))
         self.assertEqual(found["job"]["now"]["mass_g"], 820)
@@ -120,17 +120,17 @@ class OwnCase(DemoCase):
 
     def test_what_it_is_taken_for(self):
         """Guessed from what was told, and said so; chosen, it is that; what would narrow most is told."""
-        self.assertFalse((guessed := self.described(goes={}).json())["model_class"]["chosen"])
+        self.assertFalse((guessed := self.described(usage={}).json())["model_class"]["chosen"])
         self.assertEqual(guessed["narrow"]["field"], "draw.average_a")
-        told = self.described(goes={}, model_class="camera").json()
+        told = self.described(usage={}, model_class="camera").json()
         self.assertEqual((told["model_class"]["id"], told["model_class"]["chosen"]), ("camera", True))
         self.assertLess(told["average_a"], guessed["average_a"])
-        self.assertEqual(self.described(goes={"minutes": 4}).json()["narrow"]["field"], "draw.peak_a")
+        self.assertEqual(self.described(usage={"minutes": 4}).json()["narrow"]["field"], "draw.peak_a")
         self.assertIsNone(self.described().json()["narrow"])
 
     def test_electronics_are_told_in_cells(self):
         """Volts follow from them, and change with them."""
-        job = self.described(takes={"cells_min": 3, "cells_max": 6}).json()["job"]
+        job = self.described(limits={"cells_min": 3, "cells_max": 6}).json()["job"]
         self.assertEqual((job["electronics"]["max_v"], job["electronics"]["rated_cells"]), (None, 6))
         plan = self.post("/api/sizing/plan", {"job": job}).json()
         self.assertEqual((plan["min_v"], plan["max_v"]), (9.0, 25.2))

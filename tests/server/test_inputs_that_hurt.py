@@ -108,4 +108,4 @@ class Tags(DemoCase):
         OwnedPack.live.filter(tag="04").update(tag="A/4")
         self.assertEqual(self.client.get("/api/keep/packs/A%2F4").status_code, 200)
         self.assertEqual(self.post("/api/keep/packs/A%2F4/notes", {"text": "From the club"}).status_code, 200)
-        self.assertEqual(self.client.get("/api/keep/packs/A%2F4/slips?cells=3.8").status_code, 200)
+        self.assertEqual(self.client.get("/api/keep/packs/A%2F4/typos?cells=3.8").status_code, 200)

@@ -13,7 +13,7 @@ class MatchCase(DemoCase):
 
     def amps(self, slug, pack, **charge):
         found = self.match(slug, pack, **charge)["charge"]
-        return found["slip"]["current_a"], found["slip"]["binding"]
+        return found["settings"]["current_a"], found["settings"]["binding"]
 
 
 class Drive(MatchCase):
@@ -62,7 +62,7 @@ class Drive(MatchCase):
     def test_a_pair_charges_pack_by_pack(self):
         """Two 2S in series fly as 4S and charge as 2S."""
         found = self.match("ptarmigan", "series:owned:13")
-        self.assertEqual((found["pack"]["series"], found["charge"]["slip"]["series"]), (4, 2))
+        self.assertEqual((found["pack"]["series"], found["charge"]["settings"]["series"]), (4, 2))
         self.assertIn("on its own", found["charge"]["subject"])
 
     def test_a_pack_that_is_gone(self):
@@ -108,7 +108,7 @@ class Charge(MatchCase):
         """1S LiHV on a LiPo charger, NiMH on it, 8S on 6S with its halves, the swollen pack."""
         lihv = self.match("dipper", "owned:21", charger="Skerry Mite")["charge"]
         self.assertRegex(lihv["refusals"][0]["sentence"], r"4\.35 V.*4\.20 V")
-        self.assertIsNone(lihv["slip"])
+        self.assertIsNone(lihv["settings"])
         nimh = self.match("snow-hare", "owned:11", charger="Cairn Pebble")["charge"]
         self.assertIn("peak", nimh["refusals"][0]["sentence"])
         eight = CataloguePack.live.get(name="Hollin 8S 4000 25C")
@@ -129,8 +129,8 @@ class Charge(MatchCase):
 
     def test_readings(self):
         """They change the minutes; a wrong count and a dead cell are named at the field."""
-        landed = self.match("ptarmigan", "owned:01")["charge"]["slip"]["minutes"]
-        half = self.match("ptarmigan", "owned:01", cell_v=[3.85] * 4)["charge"]["slip"]["minutes"]
+        landed = self.match("ptarmigan", "owned:01")["charge"]["settings"]["minutes"]
+        half = self.match("ptarmigan", "owned:01", cell_v=[3.85] * 4)["charge"]["settings"]["minutes"]
         self.assertLess(half, landed - 10)
         self.assert_problem(
             self.match("ptarmigan", "owned:01", status=422, cell_v=[3.8]),

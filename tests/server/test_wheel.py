@@ -103,7 +103,7 @@ class Wheel(SimpleTestCase):
                 "kind": kind,
                 "mass_g": 900,
                 "now": {"series": 3, "capacity_ah": 2.2},
-                "goes": {"minutes": 9},
+                "usage": {"minutes": 9},
             },
         )["job"]
         plan = self.ask(address + "api/sizing/plan", {"job": job, "aim": "all_round"})

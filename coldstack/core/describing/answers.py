@@ -90,9 +90,9 @@ class Answers:
     model_class: str | None = None
     """Its class within its kind; None where its owner did not choose one."""
     rotors: Annotated[int | None, Quantity("Rotors", low=2, high=16)] = None
-    goes: UsageAnswers = UsageAnswers()
-    takes: LimitAnswers = LimitAnswers()
-    wish: GoalAnswers = GoalAnswers()
+    usage: UsageAnswers = UsageAnswers()
+    limits: LimitAnswers = LimitAnswers()
+    goals: GoalAnswers = GoalAnswers()
 
 
 def check_answers(a: Answers) -> Answers:
@@ -111,10 +111,10 @@ def check_answers(a: Answers) -> Answers:
             lambda: chemistry(a.now.chemistry),
             *bounds(a),
             *bounds(a.now, "now.", without=("cell_resistance_mohm",)),
-            *bounds(a.wish, "wish."),
-            *_usage_checks(a.goes, a.now),
-            *bounds(a.takes, "takes."),
-            lambda: _check_cells(a.takes),
+            *bounds(a.goals, "goals."),
+            *_usage_checks(a.usage, a.now),
+            *bounds(a.limits, "limits."),
+            lambda: _check_cells(a.limits),
         )
     )
     return a
@@ -123,20 +123,20 @@ def check_answers(a: Answers) -> Answers:
 def _usage_checks(g: UsageAnswers, now: RunsOn) -> list[Check]:
     def timed() -> None:
         if g.put_back_mah is not None and g.minutes is None:
-            raise DomainError("goes.minutes", "After how many minutes did so much go back?")
+            raise DomainError("usage.minutes", "After how many minutes did so much go back?")
 
     ah = max(now.capacity_ah, ask.LEAST_AH)
     return [
         timed,
-        between("goes.put_back_mah", "What went back", g.put_back_mah, 1, 1100.0 * ah, "mAh"),
-        between("goes.average_a", "Average", g.average_a, AMPS.low, FASTEST_C * ah, "A"),
-        *bounds(g, "goes."),
+        between("usage.put_back_mah", "What went back", g.put_back_mah, 1, 1100.0 * ah, "mAh"),
+        between("usage.average_a", "Average", g.average_a, AMPS.low, FASTEST_C * ah, "A"),
+        *bounds(g, "usage."),
     ]
 
 
 def _check_cells(t: LimitAnswers) -> None:
     if t.cells_min is not None and t.cells_max is not None and t.cells_min > t.cells_max:
         raise DomainError(
-            "takes.cells_min",
+            "limits.cells_min",
             f"The fewest cells ({t.cells_min}) cannot be more than the most ({t.cells_max}).",
         )

@@ -103,14 +103,14 @@ class Drawn:
 def drawn_by(a: Answers, *, usable_ah: float) -> Drawn:
     """Average and peak by all that was told; ``usable_ah`` of the pack of now between full and landing."""
     likely = class_of(a, usable_ah=usable_ah)
-    peak_s = a.goes.peak_s
+    peak_s = a.usage.peak_s
     if peak_s is None:
         peak_s = float(max(1, round(likely.usual(lambda c: c.peak_s))))
     chosen_for = _chosen_for_the_peak(a, peak_s)
     average = Estimate(_told(a, usable_ah) or _untold(a, likely, usable_ah, chosen_for))
     by_class = _by_class(average, likely)
     speaks = [p for p in chosen_for if _speaks(a, p, by_class)]
-    peak = None if a.goes.peak_a is not None else Estimate((by_class, *speaks))
+    peak = None if a.usage.peak_a is not None else Estimate((by_class, *speaks))
     return Drawn(likely, average, peak, peak_s, likely.usual(lambda c: c.peak_every_s))
 
 
@@ -142,7 +142,7 @@ LIPO_V = 3.7
 
 def _told(a: Answers, usable_ah: float) -> tuple[Piece, ...]:
     """What was told of the average: usable charge over minutes, or mAh over minutes, and amps."""
-    g, found = a.goes, []
+    g, found = a.usage, []
 
     def piece(how: str, words: str, amps: float) -> Piece:
         return Piece(how, words, amps, math.log1p(TOLD_SPREAD[how]) / 2)
@@ -164,8 +164,8 @@ def _untold(a: Answers, likely: Likely, usable_ah: float, chosen_for: tuple[Piec
     by_peak = tuple(
         Piece(p.id, p.words, p.median_a / ratio, math.hypot(p.sigma, RATIO_SIGMA)) for p in chosen_for
     )
-    wished = a.wish.minutes
-    by_wish = (Piece("wish", "the minutes wanted", usable_ah / (wished / 60), WISH_SIGMA),) if wished else ()
+    wished = a.goals.minutes
+    by_wish = (Piece("goals", "the minutes wanted", usable_ah / (wished / 60), WISH_SIGMA),) if wished else ()
     return (
         Piece(
             "class minutes",
@@ -210,7 +210,7 @@ def _chosen_for_the_peak(a: Answers, peak_s: float) -> tuple[Piece, ...]:
     rating_a = controllers_burst_a(a)
     if rating_a is not None:
         found.append(Piece("controller", "its controller", RATING_SHARE * rating_a, RATING_SIGMA))
-    plug = a.takes.plug or a.now_plug
+    plug = a.limits.plug or a.now_plug
     if plug is not None:
         family = plug_family(plug)
         warmed = PLUG_RISE_AT_RATING_K * -math.expm1(-peak_s / family.time_constant_s)
@@ -221,7 +221,7 @@ def _chosen_for_the_peak(a: Answers, peak_s: float) -> tuple[Piece, ...]:
 
 def controllers_burst_a(a: Answers) -> float | None:
     """What all its controllers let through for ten seconds; None where nobody told their rating. [A]"""
-    t = a.takes
+    t = a.limits
     rating = t.controller_burst_a
     if rating is None and t.controller_a is not None:
         rating = USUAL_BURST_SHARE * t.controller_a
@@ -231,7 +231,7 @@ def controllers_burst_a(a: Answers) -> float | None:
 def controllers(a: Answers) -> int:
     """How many controllers it has: as told, else one a rotor."""
     motors = model_kind(a.kind).motors
-    return a.takes.controllers or (a.rotors or motors if motors > 1 else 1)
+    return a.limits.controllers or (a.rotors or motors if motors > 1 else 1)
 
 
 def strongest(pieces: Sequence[Piece]) -> Piece:

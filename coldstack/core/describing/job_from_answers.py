@@ -123,30 +123,30 @@ def described_job(answers: Answers, rules: HouseRules) -> Described:
 
 def _gave_the_draw(a: Answers) -> str:
     """The question that gave the draw."""
-    g = a.goes
+    g = a.usage
     told = {"average_a": g.average_a, "put_back_mah": g.put_back_mah, "minutes": g.minutes}
-    return next((f"goes.{name}" for name, value in told.items() if value is not None), "now.capacity_ah")
+    return next((f"usage.{name}" for name, value in told.items() if value is not None), "now.capacity_ah")
 
 
 _QUESTIONS = {
     "draw.average_a": "told",
     "draw.reference_mass_g": "mass_g",
-    "draw.peak_a": "goes.peak_a",
-    "draw.peak_s": "goes.peak_s",
-    "draw.peak_every_s": "goes.peak_s",
+    "draw.peak_a": "usage.peak_a",
+    "draw.peak_s": "usage.peak_s",
+    "draw.peak_every_s": "usage.peak_s",
     "now.cell_resistance_mohm": "told",
-    "wants.cells": "wish.chemistry",
-    "wants.minutes": "wish.minutes",
-    "wants.mass_g": "wish.mass_g",
-    "wants.lively": "wish.lively",
-    "electronics.controller_continuous_a": "takes.controller_a",
-    "electronics.controller_burst_a": "takes.controller_burst_a",
-    "electronics.motor_kv": "takes.motor_kv",
-    "plug": "takes.plug",
-    "awg": "takes.lead_awg",
-    "bay.length_mm": "takes.length_mm",
-    "bay.width_mm": "takes.width_mm",
-    "bay.height_mm": "takes.height_mm",
+    "wants.cells": "goals.chemistry",
+    "wants.minutes": "goals.minutes",
+    "wants.mass_g": "goals.mass_g",
+    "wants.lively": "goals.lively",
+    "electronics.controller_continuous_a": "limits.controller_a",
+    "electronics.controller_burst_a": "limits.controller_burst_a",
+    "electronics.motor_kv": "limits.motor_kv",
+    "plug": "limits.plug",
+    "awg": "limits.lead_awg",
+    "bay.length_mm": "limits.length_mm",
+    "bay.width_mm": "limits.width_mm",
+    "bay.height_mm": "limits.height_mm",
 }
 """The question behind a field of the job that cannot be."""
 
@@ -181,9 +181,9 @@ def _described(a: Answers, rules: HouseRules) -> Described:
         duty=duty,
         wants=_wants(a, now),
         electronics=_electronics(a, kind, now, duty, assumed),
-        bay=_bay(a.takes, kind),
+        bay=_bay(a.limits, kind),
         rules=rules,
-        drive="refitted" if a.wish.refitted else "same",
+        drive="refitted" if a.goals.refitted else "same",
         now=now,
         assumed=frozenset(assumed),
     )
@@ -191,7 +191,7 @@ def _described(a: Answers, rules: HouseRules) -> Described:
     try:
         made = calibrated_to(job, target_s)
     except DomainError:
-        if a.takes.cutoff is not None or now.series > 1 or now.capacity_ah > SMALL_AH:
+        if a.limits.cutoff is not None or now.series > 1 or now.capacity_ah > SMALL_AH:
             raise
         # small one-cell models mostly have none, and this one does run to its landing point
         job = replace(job, electronics=replace(job.electronics, cutoff="none"))
@@ -217,7 +217,7 @@ def _peak_seen_a(job: Job) -> float:
 
 def _average_a(a: Answers, drawn: Drawn, usable_ah: float, assumed: dict[str, str]) -> float:
     """Average amps by what was told, else by all evidence. [A]"""
-    found, told = drawn.average.median_a, _gave_the_draw(a).startswith("goes.")
+    found, told = drawn.average.median_a, _gave_the_draw(a).startswith("usage.")
     if not told:
         # a typical figure must not ask the impossible of a pack that does fly it
         found = min(found, usable_ah / (2.0 / 60))
@@ -230,10 +230,10 @@ def _average_a(a: Answers, drawn: Drawn, usable_ah: float, assumed: dict[str, st
 
 def _peak(a: Answers, drawn: Drawn, average_a: float, assumed: dict[str, str]) -> tuple[float, float, float]:
     """Peak amps, how long, and how often: so seldom that they take no more than half of the charge."""
-    g = a.goes
+    g = a.usage
     if g.peak_a is not None and g.peak_a < average_a:
         raise DomainError(
-            "goes.peak_a",
+            "usage.peak_a",
             f"The peak ({g.peak_a:.3g} A) cannot be below the average, which is {average_a:.3g} A.",
         )
     peak_a = g.peak_a
@@ -254,14 +254,14 @@ def _peak(a: Answers, drawn: Drawn, average_a: float, assumed: dict[str, str]) -
         words = (
             "So long a peak could come only once in hours at this average. Check peak, seconds and average."
         )
-        raise DomainError("goes.peak_s", words)
+        raise DomainError("usage.peak_s", words)
     assumed["draw.peak_every_s"] = f"about every {every_s:.0f} s"
     return float(f"{peak_a:.4g}"), peak_s, float(math.ceil(every_s))
 
 
 def _peak_range_a(a: Answers, drawn: Drawn) -> tuple[float, float]:
     if drawn.peak is None:
-        told = a.goes.peak_a or 0.0
+        told = a.usage.peak_a or 0.0
         return told, told
     given_a = _most_given_a(a.now, drawn)
     return min(drawn.peak.low_a, given_a), min(drawn.peak.high_a, given_a)
@@ -308,19 +308,19 @@ def _target_s(now: RunsOn, average_a: float, rules: HouseRules) -> float:
 def _wants(a: Answers, now: RunsOn) -> Wants:
     """The cells and chemistry of now, unless others are wanted; NiMH becomes as many LiPo cells as
     give its volts."""
-    wished = a.wish.chemistry or now.chemistry
+    wished = a.goals.chemistry or now.chemistry
     nominal_v = now.nominal_v
-    cells = a.wish.cells or max(1, round(nominal_v / chemistry(wished).nominal_v))
-    lively = a.wish.lively
+    cells = a.goals.cells or max(1, round(nominal_v / chemistry(wished).nominal_v))
+    lively = a.goals.lively
     return Wants(
-        minutes=a.wish.minutes, mass_g=a.wish.mass_g, cells=(cells,), chemistries=(wished,), lively=lively
+        minutes=a.goals.minutes, mass_g=a.goals.mass_g, cells=(cells,), chemistries=(wished,), lively=lively
     )
 
 
 def _electronics(
     a: Answers, kind: ModelKind, now: RunsOn, duty: Duty, assumed: dict[str, str]
 ) -> Electronics:
-    t, rms_a, peak_a = a.takes, duty.rms_current_a, duty.peak_current_a
+    t, rms_a, peak_a = a.limits, duty.rms_current_a, duty.peak_current_a
     warming = _warming(a, kind, duty)
     max_v, rated = _window(t, now, assumed)
     count = controllers(a)
@@ -363,7 +363,7 @@ def _electronics(
 
 def _warming(a: Answers, kind: ModelKind, duty: Duty) -> Warming:
     """What the duty asks of plugs and leads, a little more than told, for as long as it may last."""
-    share = STREAM_SHARE if _bay(a.takes, kind).airflow == "stream" else 1.0
+    share = STREAM_SHARE if _bay(a.limits, kind).airflow == "stream" else 1.0
     amps = tuple(PLUG_MARGIN * p.current_a for p in duty.phases)
     return Warming(amps, tuple(p.duration_s for p in duty.phases), math.inf, share)
 
@@ -394,7 +394,7 @@ def _window(t: LimitAnswers, now: RunsOn, assumed: dict[str, str]) -> tuple[floa
         assumed["electronics.max_v"] = f"{now_v:.1f} V, what it runs on now"
         return round(now_v, 2), None
     if now_v > HIGH_VOLTAGE_CELLS * max_v:
-        field = "takes.max_v" if t.max_v is not None else "takes.cells_max"
+        field = "limits.max_v" if t.max_v is not None else "limits.cells_max"
         raise DomainError(
             field,
             f"It runs on {now.series}S {chemistry(now.chemistry).name} now, {now_v:.1f} V when full: "
@@ -402,7 +402,7 @@ def _window(t: LimitAnswers, now: RunsOn, assumed: dict[str, str]) -> tuple[floa
         )
     if t.cells_min is not None and now_v < t.cells_min * LEAST_V_PER_CELL:
         raise DomainError(
-            "takes.cells_min",
+            "limits.cells_min",
             f"It runs on {now.series}S now, which is less than {t.cells_min} cells. One of the two is wrong.",
         )
     return max_v, rated

@@ -69,6 +69,8 @@ class Event:
     model: Annotated[str, Words("Model", most=60)] = ""
     text: Annotated[str, Words("Note", most=300)] = ""
     cycle: Annotated[int | None, Quantity("Cycle", high=100_000)] = None
+    hands: Annotated[str, Words("Whose hands", most=40)] = ""
+    """Whose it was: a computer's or a phone's; empty where nobody's, or not known."""
     withdrawn: bool = False
     number: int = 0
     """Under which it is stored; 0 for one that is not."""

@@ -11,7 +11,7 @@ from coldstack.core.cells.chemistry import CHEMISTRIES, chemistry
 from coldstack.core.charging.margins import CUTOFF_FACTOR
 from coldstack.core.charging.warming import ChargingBody
 from coldstack.core.errors import DomainError, require_between
-from coldstack.core.matching.slip import ChargerSettings
+from coldstack.core.matching.charger_settings import ChargerSettings
 from coldstack.core.packs.pack import Pack
 from coldstack.core.readings.tolerance import passes_volts
 
@@ -92,7 +92,7 @@ def expected_from(stored: Mapping[str, Any]) -> Expected:
 
 def expected_charge(
     pack: Pack,
-    slip: ChargerSettings,
+    settings: ChargerSettings,
     *,
     look_every_s: float,
     area_m2: float,
@@ -112,10 +112,10 @@ def expected_charge(
             pack.chemistry,
             pack.series,
             pack.held_ah,
-            slip.current_a,
-            slip.end_cell_v or chemistry(pack.chemistry).full_v,
-            60.0 * slip.timer_min,
-            float(slip.cutoff_mah),
+            settings.current_a,
+            settings.end_cell_v or chemistry(pack.chemistry).full_v,
+            60.0 * settings.timer_min,
+            float(settings.cutoff_mah),
             look_every_s,
             supply_min_v,
             cell_mohm=pack.measured_mohm,

@@ -13,7 +13,7 @@ from coldstack.core.charging.charger import Charger
 from coldstack.core.charging.steps import BenchStep, charge_steps
 from coldstack.core.errors import DomainError
 from coldstack.core.matching.charge import ChargeFit, charge_fit
-from coldstack.core.matching.slip import ChargerSettings, slip
+from coldstack.core.matching.charger_settings import ChargerSettings, charger_settings
 from coldstack.server.bench.assemble import OnBench, batch_on
 
 
@@ -23,7 +23,7 @@ class Ordered:
 
     batch: Batch
     fit: ChargeFit
-    slip: ChargerSettings
+    settings: ChargerSettings
     steps: list[BenchStep]
     cells: list[dict[str, float]]
 
@@ -50,7 +50,7 @@ def ordered(
         fit = _at_most(fit, current_a)
     cells = _joined_cells(batch)
     socs = [c["soc"] for c in cells]
-    found = slip(
+    found = charger_settings(
         fit,
         rules=b.rules,
         trust=b.data.label_trust,

@@ -31,7 +31,7 @@ MOST_POINTS = 240
 def order_out(data: s.StartIn) -> r.OrderOut:
     """What to set and do."""
     o = ordered(on_bench(data.bench), data.packs, data.charger, port=data.port, current_a=data.current_a)
-    found = o.slip
+    found = o.settings
     return r.OrderOut(
         chemistry=found.chemistry,
         program=found.program,
@@ -128,7 +128,7 @@ def _amps_for(b: OnBench, data: s.PackOnChargerIn, pack: Pack) -> tuple[float, f
     and a usual balancer."""
     if data.charger is not None:
         o: Ordered = ordered(b, [data.pack], data.charger)
-        return o.slip.current_a, max(o.fit.charger.balance_a, 0.1)
+        return o.settings.current_a, max(o.fit.charger.balance_a, 0.1)
     return pack_limit(pack, b.rules).current_a, USUAL_BALANCE_A
 
 

@@ -109,13 +109,13 @@ def _intended(
     order, fed = _order(o), b.fed(data.charger)
     expected = expected_charge(
         o.fit.pack,
-        o.slip,
+        o.settings,
         look_every_s=60.0 * data.look_every_min,
         supply_min_v=fed.charger.dc_min_v if fed.source == "dc" else None,
         area_m2=sum(pack_area_m2(m.pack) for m in o.batch.members),
         balance_a=o.fit.charger.balance_a if o.fit.balance else 0.0,
     )
-    more = {"minutes": o.slip.minutes, "binding": o.slip.binding, "charger": fed.charger.id}
+    more = {"minutes": o.settings.minutes, "binding": o.settings.binding, "charger": fed.charger.id}
     try:
         with transaction.atomic():
             charge = Charge.objects.create(
@@ -174,10 +174,10 @@ def _order(o: Ordered) -> ChargeOrder:
         o.fit.pack.chemistry,
         "balance" if o.fit.balance else "plain",
         o.fit.pack.series,
-        o.slip.current_a,
-        o.slip.end_cell_v or 0.0,
-        60.0 * o.slip.timer_min,
-        float(o.slip.cutoff_mah),
+        o.settings.current_a,
+        o.settings.end_cell_v or 0.0,
+        60.0 * o.settings.timer_min,
+        float(o.settings.cutoff_mah),
     )
 
 

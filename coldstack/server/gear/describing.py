@@ -69,9 +69,9 @@ class AnswersIn(s.In):
     mass_g: float | None = None
     rotors: int | None = None
     now: NowIn = NowIn()
-    goes: UsageIn = UsageIn()
-    takes: LimitsIn = LimitsIn()
-    wish: GoalsIn = GoalsIn()
+    usage: UsageIn = UsageIn()
+    limits: LimitsIn = LimitsIn()
+    goals: GoalsIn = GoalsIn()
     house_rules: str | None = None
 
 
@@ -204,9 +204,9 @@ def _answers(data: AnswersIn) -> tuple[Answers, Pack | None]:
         now_mass_told=told,
         now_plug=plug,
         rotors=data.rotors,
-        goes=UsageAnswers(**data.goes.model_dump()),
-        takes=LimitAnswers(**data.takes.model_dump()),
-        wish=GoalAnswers(**data.wish.model_dump()),
+        usage=UsageAnswers(**data.usage.model_dump()),
+        limits=LimitAnswers(**data.limits.model_dump()),
+        goals=GoalAnswers(**data.goals.model_dump()),
     ), pack
 
 

@@ -108,8 +108,6 @@ def _life_of(life: PackHistory) -> dict[str, Any]:
     """The latest events in sentences, the newest first, and how many there are."""
     ahead = {e.key for e in life.ahead}
     newest = [*reversed(life.ahead), *reversed(life.events)]
-    shown = [e.number for e in newest[:EVENTS_SHOWN]]
-    hands = dict(Event.objects.filter(pk__in=shown).values_list("pk", "hands"))
     return {
         "life_count": len(newest),
         "life": [
@@ -122,7 +120,7 @@ def _life_of(life: PackHistory) -> dict[str, Any]:
                 sentence=sentence_of(e),
                 flag=AHEAD if e.key in ahead else LATE if e.key in life.late else "",
                 mine=e.by != "charger",
-                hands=hands.get(e.number, ""),
+                hands=e.hands,
             )
             for e in newest[:EVENTS_SHOWN]
         ],

@@ -24,9 +24,9 @@ from coldstack.server.keeping.log_files import (
 )
 from coldstack.server.keeping.page import note_out, page_out
 from coldstack.server.keeping.shelf import shelf_out
-from coldstack.server.keeping.slips import SlipsOut, slips_out
 from coldstack.server.keeping.tags import tags_out
 from coldstack.server.keeping.to_storage import to_storage_out
+from coldstack.server.keeping.typos import TyposOut, typos_out
 from coldstack.server.life.now import moment, standing_of
 from coldstack.server.life.replies import SaidOut
 from coldstack.server.rules.assemble import rules_or_house
@@ -55,18 +55,18 @@ def due(request: HttpRequest, house_rules: str | None = None) -> HttpResponse:
 
 
 @router.get(
-    "/keep/packs/{path:tag}/slips",
-    response={200: SlipsOut, 404: Problem, 422: Problem},
+    "/keep/packs/{path:tag}/typos",
+    response={200: TyposOut, 404: Problem, 422: Problem},
     summary="Slips of the finger in typed cells",
 )
-def slips(
+def typos(
     request: HttpRequest,
     tag: str,
     cells: Annotated[str, Query(max_length=200)] = "",
     mohm: Annotated[str, Query(max_length=200)] = "",
-) -> SlipsOut:
+) -> TyposOut:
     """What to ask back, and the line as it may have been meant."""
-    return slips_out(tag, cells, mohm)
+    return typos_out(tag, cells, mohm)
 
 
 @router.post(

@@ -59,8 +59,6 @@ def say_all(events: Sequence[Event]) -> tuple[int, int]:
     """Keep many at once, each with its own key and times: how many were new, how many were there."""
     keys = [e.key for e in events]
     there: set[str] = set()
-    for event in events:
-        event.hands = event.hands or hands_now()
     for start in range(0, len(keys), BATCH):
         part = keys[start : start + BATCH]
         there |= set(Event.objects.filter(key__in=part).values_list("key", flat=True))

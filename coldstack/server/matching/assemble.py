@@ -14,10 +14,16 @@ from coldstack.core.charging.charger import Charger, Supply
 from coldstack.core.errors import DomainError
 from coldstack.core.matching.charge import Bench, ChargeFit, best_feed, charge_fit, readings_of
 from coldstack.core.matching.charge_chain import charge_joints
+from coldstack.core.matching.charger_settings import (
+    PortRow,
+    charger_settings,
+    halves,
+    port_rows,
+    settings_cautions,
+)
 from coldstack.core.matching.considered import considered_pack
 from coldstack.core.matching.drive import DriveFit, drive_fit
 from coldstack.core.matching.grid import GridCell, charge_cells, drive_column
-from coldstack.core.matching.slip import PortRow, halves, port_rows, slip, slip_cautions
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import house_rules
 from coldstack.core.sizing.front import best_row
@@ -199,7 +205,7 @@ def _charge_out(
     feed, pack = _feed(charger, data, supplies), chosen.pack
     rest_cell_v, imbalance_ah = readings_of(pack, data.cell_v)
     fit = charge_fit(pack, charger, rules=job.rules, feed=feed, bench=bench)
-    slipped = slip(
+    to_set = charger_settings(
         fit, rules=job.rules, trust=job.label_trust, rest_cell_v=rest_cell_v, imbalance_ah=imbalance_ah
     )
     half = halves(fit, rules=job.rules, trust=job.label_trust, bench=bench)
@@ -223,9 +229,9 @@ def _charge_out(
             r.LimitOut(id=x.id, name=x.name, current_a=x.current_a, numbers=x.numbers)
             for x in (fit.amps.limits if fit.amps else ())
         ],
-        slip=slipped,
+        settings=to_set,
         ports_table=_ports_table(fit, job, supplies),
-        cautions=list(slip_cautions(fit)) if fit.possible else [],
+        cautions=list(settings_cautions(fit)) if fit.possible else [],
         questions=fit.questions if fit.amps else [],
     )
 

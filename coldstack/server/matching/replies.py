@@ -6,10 +6,10 @@ from pydantic import BaseModel
 
 from coldstack.core.chain.joints import Joint
 from coldstack.core.charging.charger import Input
+from coldstack.core.matching.charger_settings import ChargerSettings, PortRow
 from coldstack.core.matching.drive import DriveFit
 from coldstack.core.matching.grid import GridCell
 from coldstack.core.matching.refusals import Refusal
-from coldstack.core.matching.slip import ChargerSettings, PortRow
 from coldstack.core.packs.pack import Pack
 from coldstack.core.safety.cautions import Caution
 from coldstack.server.api.shapes import shows
@@ -87,7 +87,7 @@ class ChargeOut(BaseModel):
     way: list[str]
     balance: str
     limits: list[LimitOut]
-    slip: ChargerSettings | None
+    settings: ChargerSettings | None
     ports_table: list[PortRow]
     cautions: list[Caution]
     questions: list[str]

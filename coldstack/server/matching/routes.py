@@ -17,7 +17,7 @@ router = Router(tags=["matching"])
     "/match", auth=None, response={200: r.MatchOut, 400: Problem, 422: Problem}, summary="Match a pack"
 )
 def match(request: HttpRequest, data: s.MatchIn) -> r.MatchOut:
-    """Both chains with each joint's loading, what to get or make, the settings slip; by the gear that is
+    """Both chains with each joint's loading, what to get or make, the charger settings; by the gear that is
     stored."""
     return match_out(data)
 

@@ -40,7 +40,7 @@ class RunContext:
     plugs: tuple[str, ...]
     refuse: tuple[str, ...]
 
-    def told(self, *facts: str, wish: bool = True, chosen_name: str = "") -> Answers:
+    def told(self, *facts: str, goals: bool = True, chosen_name: str = "") -> Answers:
         """Its owner's answers, of which only these facts are told."""
         now, grams = self.now, self.now.mass_g
         label_c = now.label_c if "label" in facts else None
@@ -55,19 +55,19 @@ class RunContext:
             now_mass_told=has["grams"],
             model_class=self.model_class if has["class"] else None,
             rotors=self.rotors,
-            goes=UsageAnswers(
+            usage=UsageAnswers(
                 minutes=self.minutes if has["minutes"] else None,
                 average_a=self.average_a if has["amps"] else None,
                 peak_a=self.peak_a if has["peak"] else None,
                 peak_s=self.peak_s if has["peak"] else None,
             ),
-            takes=LimitAnswers(
+            limits=LimitAnswers(
                 controller_a=self.controller_a if has["controller"] else None,
                 controllers=self.controllers if has["controller"] else None,
                 plug=self.plugs[0] if has["plug"] else None,
                 cells_max=now.series if has["cells"] and now.chemistry == "lipo" else None,
             ),
-            wish=GoalAnswers(minutes=self.minutes if wish else None),
+            goals=GoalAnswers(minutes=self.minutes if goals else None),
         )
 
 

@@ -34,7 +34,7 @@ class PackHistory:
     answers: Answers
 
 
-def told(name, kind, mass_g, now, goes=None, wish=None, takes=None, rotors=None) -> PackHistory:
+def told(name, kind, mass_g, now, usage=None, goals=None, limits=None, rotors=None) -> PackHistory:
     """One row of the table."""
     answers = Answers(
         name,
@@ -42,9 +42,9 @@ def told(name, kind, mass_g, now, goes=None, wish=None, takes=None, rotors=None)
         mass_g,
         now,
         rotors=rotors,
-        goes=goes or UsageAnswers(),
-        takes=takes or LimitAnswers(),
-        wish=wish or GoalAnswers(),
+        usage=usage or UsageAnswers(),
+        limits=limits or LimitAnswers(),
+        goals=goals or GoalAnswers(),
     )
     return PackHistory(name, answers)
 
@@ -156,5 +156,5 @@ TWENTY = (
     ),
     told("hand-launched glider", "sailplane", 60, runs_on(1, 300), minutes(10), GoalAnswers(10)),
     told("tank", "tracked", 4000, runs_on(2, 5000), minutes(35), GoalAnswers(30)),
-    told("unmeasured plane", "plane", 1000, runs_on(3, 2200), wish=GoalAnswers(10)),
+    told("unmeasured plane", "plane", 1000, runs_on(3, 2200), goals=GoalAnswers(10)),
 )

@@ -36,10 +36,10 @@ WAYS = {
 
 
 @cache
-def sized(index, *facts, wish=True):
+def sized(index, *facts, goals=True):
     """The plan of one model told so much."""
     known = MODELS[index]
-    return plan(described_job(known.told(*facts, wish=wish), STEADY).job, STOCK)
+    return plan(described_job(known.told(*facts, goals=goals), STEADY).job, STOCK)
 
 
 def share(found):
@@ -83,7 +83,7 @@ class FirstPick(SimpleTestCase):
             first = found.short_rows[0] if found.short_rows else None
             ah = found.evaluation.candidates.capacity_ah
             mah.append(first is not None and known.mah[0] <= 1000 * ah[first] <= known.mah[1])
-            kept.append(headline(sized(k, wish=False)).startswith("Keep what you have"))
+            kept.append(headline(sized(k, goals=False)).startswith("Keep what you have"))
         self.assertGreaterEqual(share(mah), 0.70)
         self.assertEqual(share(kept), 1.0)
 
@@ -173,7 +173,7 @@ class Draw(SimpleTestCase):
         answers = trainer.told("minutes", "controller")
         from dataclasses import replace
 
-        weak = replace(answers, takes=replace(answers.takes, controller_a=15.0))
+        weak = replace(answers, limits=replace(answers.limits, controller_a=15.0))
         usual, less = (described_job(a, STEADY).job.duty.peak_current_a for a in (answers, weak))
         self.assertLess(less, usual)
 

@@ -20,10 +20,10 @@ from coldstack.core.describing.model_classes import MODEL_CLASSES, Clues, guesse
 from coldstack.core.trial.job import RunsOn
 
 BAIT = Answers(
-    "", "boat", 3800, RunsOn("lipo", 3, 10.0, 700), model_class="bait", goes=UsageAnswers(minutes=60)
+    "", "boat", 3800, RunsOn("lipo", 3, 10.0, 700), model_class="bait", usage=UsageAnswers(minutes=60)
 )
 SOARER = Answers(
-    "", "sailplane", 1400, RunsOn("lipo", 3, 1.3, 115), model_class="thermal", goes=UsageAnswers(minutes=20)
+    "", "sailplane", 1400, RunsOn("lipo", 3, 1.3, 115), model_class="thermal", usage=UsageAnswers(minutes=20)
 )
 
 
@@ -69,19 +69,19 @@ class ChosenForThePeak(SimpleTestCase):
 
     def test_controllers_by_number_burst_and_how_they_are_rated(self):
         """Four of 50 A each, told without a burst: 4 × 1.3 × 50; together: 1.3 × 50; with a burst: that."""
-        quad = Answers("", "multirotor", 400, RunsOn("lipo", 6, 1.3, 220), goes=UsageAnswers(minutes=4))
-        for takes, burst_a in (
+        quad = Answers("", "multirotor", 400, RunsOn("lipo", 6, 1.3, 220), usage=UsageAnswers(minutes=4))
+        for limits, burst_a in (
             (LimitAnswers(controller_a=50), 260),
             (LimitAnswers(controller_a=50, ratings="together"), 65),
             (LimitAnswers(controller_a=50, controller_burst_a=60, controllers=2), 120),
         ):
-            piece = next(p for p in peak_of(replace(quad, takes=takes)).pieces if p.id == "controller")
+            piece = next(p for p in peak_of(replace(quad, limits=limits)).pieces if p.id == "controller")
             self.assertAlmostEqual(piece.median_a, RATING_SHARE * burst_a)
 
     def test_a_plug_says_more_of_a_short_peak(self):
         """The same plug lets more through for two seconds than for twenty."""
         short, long = (
-            peak_of(replace(SOARER, goes=replace(SOARER.goes, peak_s=s), takes=LimitAnswers(plug="xt60")))
+            peak_of(replace(SOARER, usage=replace(SOARER.usage, peak_s=s), limits=LimitAnswers(plug="xt60")))
             for s in (2.0, 20.0)
         )
         self.assertGreater(short.pieces[-1].median_a, long.pieces[-1].median_a)
@@ -90,7 +90,7 @@ class ChosenForThePeak(SimpleTestCase):
 class Average(SimpleTestCase):
     def test_all_that_was_told_is_joined(self):
         """Minutes and a meter: between the two, nearer to the surer one, and surer than either."""
-        told = replace(BAIT, goes=UsageAnswers(minutes=60, average_a=10.0))
+        told = replace(BAIT, usage=UsageAnswers(minutes=60, average_a=10.0))
         found = drawn_by(told, usable_ah=8.0).average
         self.assertEqual(ids(found), ["minutes", "amps"])
         self.assertTrue(9.0 < found.median_a < 10.0)
@@ -99,19 +99,20 @@ class Average(SimpleTestCase):
     def test_what_went_back_wins_over_the_minutes_to_landing(self):
         """5 Ah in 60 minutes are 5 A, whatever was left in the pack."""
         found = drawn_by(
-            replace(BAIT, goes=UsageAnswers(minutes=60, put_back_mah=5000)), usable_ah=8.0
+            replace(BAIT, usage=UsageAnswers(minutes=60, put_back_mah=5000)), usable_ah=8.0
         ).average
         self.assertEqual(ids(found), ["put_back"])
         self.assertAlmostEqual(found.median_a, 5.0)
 
     def test_the_minutes_wanted_count_a_little_where_nothing_is_told(self):
         """Who wants an hour mostly has about an hour."""
-        bare = replace(BAIT, goes=UsageAnswers())
+        bare = replace(BAIT, usage=UsageAnswers())
         usual, longer = (
-            drawn_by(replace(bare, wish=GoalAnswers(minutes=m)), usable_ah=8.0).average for m in (60.0, 120.0)
+            drawn_by(replace(bare, goals=GoalAnswers(minutes=m)), usable_ah=8.0).average
+            for m in (60.0, 120.0)
         )
         self.assertGreater(usual.median_a, longer.median_a)
-        self.assertNotIn("wish", ids(drawn_by(bare, usable_ah=8.0).average))
+        self.assertNotIn("goals", ids(drawn_by(bare, usable_ah=8.0).average))
 
 
 class Guessing(SimpleTestCase):

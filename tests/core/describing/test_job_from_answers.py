@@ -45,16 +45,16 @@ def models(draw):
     # at most 60 A for each cell in series: beyond that leads and plug eat the volts of so few cells
     minutes_told = max(minutes_told, usable_ah / series)
     average_a = usable_ah / (minutes_told / 60)
-    goes = {
+    usage = {
         "minutes": UsageAnswers(minutes=minutes_told),
         "put_back": UsageAnswers(minutes=minutes_told, put_back_mah=1000 * usable_ah),
         "amps": UsageAnswers(average_a=average_a),
     }[how]
     peak = draw(st.one_of(st.none(), st.floats(1.2, 3.0)))
     if peak is not None:
-        goes = replace(goes, peak_a=peak * average_a * 1.3)
+        usage = replace(usage, peak_a=peak * average_a * 1.3)
     mass_g = max(5.0, now.mass_g * draw(st.floats(1.0, 8.0)))
-    return Answers("any", kind, mass_g, now, goes=goes, wish=GoalAnswers(minutes=draw(st.floats(1, 60))))
+    return Answers("any", kind, mass_g, now, usage=usage, goals=GoalAnswers(minutes=draw(st.floats(1, 60))))
 
 
 class PackHistory(SimpleTestCase):
@@ -65,12 +65,12 @@ class PackHistory(SimpleTestCase):
         job = described_job(answers, STEADY).job
         rules = for_chemistry(STEADY, answers.now.chemistry)
         usable_ah = answers.now.capacity_ah * (rules.start_soc - rules.landing_soc)
-        goes = answers.goes
-        expected = goes.minutes
-        if goes.average_a:
-            expected = 60 * usable_ah / goes.average_a
-        elif goes.put_back_mah:
-            expected = usable_ah / goes.put_back_mah * 1000 * goes.minutes
+        usage = answers.usage
+        expected = usage.minutes
+        if usage.average_a:
+            expected = 60 * usable_ah / usage.average_a
+        elif usage.put_back_mah:
+            expected = usable_ah / usage.put_back_mah * 1000 * usage.minutes
         found = float(simulated(job).minutes[0])
         self.assertAlmostEqual(found / expected, 1, delta=0.03)
 
@@ -79,11 +79,11 @@ class PackHistory(SimpleTestCase):
     def test_no_list_leaves_the_window(self, answers, cells_max):
         """Whatever the electronics are rated for, no cell count above it is recommended; what it runs on now
         may stand there, with care."""
-        rated = replace(answers, takes=LimitAnswers(cells_max=cells_max))
+        rated = replace(answers, limits=LimitAnswers(cells_max=cells_max))
         try:
             job = described_job(rated, STEADY).job
         except DomainError as refused:
-            self.assertEqual(refused.field, "takes.cells_max")
+            self.assertEqual(refused.field, "limits.cells_max")
             return
         found = plan(job, Stock(typical_packs(), typical_cells()))
         c = found.evaluation.candidates
@@ -98,17 +98,17 @@ class PackHistory(SimpleTestCase):
         """One cell of 10 Ah in two and a half minutes: at the question, and not about a resistance nobody
         typed."""
         now = RunsOn("lipo", 1, 10.0, 235.0)
-        impossible = Answers("any", "boat", 235.0, now, now_mass_told=True, goes=UsageAnswers(minutes=2.5))
+        impossible = Answers("any", "boat", 235.0, now, now_mass_told=True, usage=UsageAnswers(minutes=2.5))
         with self.assertRaisesRegex(DomainError, "What was told cannot be") as refused:
-            described_job(replace(impossible, takes=LimitAnswers(cells_max=1)), STEADY)
-        self.assertEqual(refused.exception.field, "goes.minutes")
+            described_job(replace(impossible, limits=LimitAnswers(cells_max=1)), STEADY)
+        self.assertEqual(refused.exception.field, "usage.minutes")
 
     def test_the_peak_told_is_the_peak_simulated(self):
         """At full stick fresh off the charger, but for what the stretch before it took."""
         for model in (RACER, TRAINER):
             job = described_job(model.answers, STEADY).job
             peak = float(simulated(job).discharge.peak_current_a[0])
-            self.assertAlmostEqual(peak / model.answers.goes.peak_a, 1, delta=0.06)
+            self.assertAlmostEqual(peak / model.answers.usage.peak_a, 1, delta=0.06)
 
     def test_what_the_draw_is_true_for(self):
         """In the words that stand beside the average."""
@@ -116,7 +116,7 @@ class PackHistory(SimpleTestCase):
 
     def test_other_rules_other_draw(self):
         """Who lands at 70 % used and flew ten minutes drew less."""
-        answers = replace(TRAINER.answers, goes=minutes(10))
+        answers = replace(TRAINER.answers, usage=minutes(10))
         gentle, usual = (
             described_job(answers, house_rules(r)).job.duty.average_current_a for r in ("long_life", "steady")
         )
@@ -126,7 +126,7 @@ class PackHistory(SimpleTestCase):
     def test_a_told_draw_is_surer_than_an_estimate(self):
         """The spread that widens the range of minutes."""
         spreads = [
-            described_job(replace(TRAINER.answers, goes=g), STEADY).job.duty.spread
+            described_job(replace(TRAINER.answers, usage=g), STEADY).job.duty.spread
             for g in (amps(8.5), UsageAnswers(minutes=10, put_back_mah=1500), minutes(10), UsageAnswers())
         ]
         self.assertEqual(spreads, sorted(spreads))
@@ -182,7 +182,7 @@ class Assumed(SimpleTestCase):
 
     def test_controllers_are_of_a_rating_that_is_sold(self):
         """For each of four, a quarter of the amps."""
-        answers = replace(RACER.answers, takes=LimitAnswers())
+        answers = replace(RACER.answers, limits=LimitAnswers())
         e = described_job(answers, STEADY).job.electronics
         self.assertIn(int(e.controller_continuous_a), CONTROLLERS_A)
         self.assertEqual((e.controllers, e.sharing("controller")), (4, 4))
@@ -190,7 +190,7 @@ class Assumed(SimpleTestCase):
 
     def test_without_a_rating_the_cells_of_now_are_the_most(self):
         """A question, not a figure: sizing offers nothing above it."""
-        job = described_job(replace(RACER.answers, takes=LimitAnswers()), STEADY).job
+        job = described_job(replace(RACER.answers, limits=LimitAnswers()), STEADY).job
         self.assertEqual(job.electronics.max_v, 21.0)
         self.assertTrue(job.is_assumed("electronics.max_v"))
 
@@ -204,33 +204,33 @@ class Refused(SimpleTestCase):
 
     def test_figures_that_cannot_be(self):
         """Each at its question, in the owner's words."""
-        now, goes = RACER.answers.now, RACER.answers.goes
+        now, usage = RACER.answers.now, RACER.answers.usage
         self.refused("kind", "Choose what it is", kind="submarine")
         self.refused("mass_g", "Mass without the pack", mass_g=float("nan"))
         self.refused("now.series", "Cells in series", now=replace(now, series=0))
-        self.refused("goes.minutes", "After how many minutes", goes=UsageAnswers(put_back_mah=900))
-        self.refused("goes.put_back_mah", "What went back", goes=UsageAnswers(minutes=4, put_back_mah=9000))
-        self.refused("goes.peak_a", "below the average", goes=replace(goes, peak_a=15.0))
-        self.refused("goes.average_a", "Average", goes=replace(goes, average_a=900.0))
-        self.refused("takes.cells_max", "runs on 5S", takes=LimitAnswers(cells_max=4))
-        self.refused("takes.cells_min", "cannot be more", takes=LimitAnswers(cells_min=6, cells_max=5))
+        self.refused("usage.minutes", "After how many minutes", usage=UsageAnswers(put_back_mah=900))
+        self.refused("usage.put_back_mah", "What went back", usage=UsageAnswers(minutes=4, put_back_mah=9000))
+        self.refused("usage.peak_a", "below the average", usage=replace(usage, peak_a=15.0))
+        self.refused("usage.average_a", "Average", usage=replace(usage, average_a=900.0))
+        self.refused("limits.cells_max", "runs on 5S", limits=LimitAnswers(cells_max=4))
+        self.refused("limits.cells_min", "cannot be more", limits=LimitAnswers(cells_min=6, cells_max=5))
 
     def test_what_follows_is_refused_at_the_question_behind_it(self):
         """A peak so long that it hardly comes; a chemistry of which too many cells would be needed."""
         self.refused(
-            "goes.peak_s", "once in hours", goes=UsageAnswers(average_a=1.0, peak_a=30.0, peak_s=600)
+            "usage.peak_s", "once in hours", usage=UsageAnswers(average_a=1.0, peak_a=30.0, peak_s=600)
         )
         many = runs_on(28, 5000, 4000)
-        wish = GoalAnswers(chemistry="nimh")
+        goals = GoalAnswers(chemistry="nimh")
         self.refused(
-            "wish.chemistry", "Cells in series", now=many, wish=wish, takes=LimitAnswers(cells_max=28)
+            "goals.chemistry", "Cells in series", now=many, goals=goals, limits=LimitAnswers(cells_max=28)
         )
 
     def test_just_within_and_just_over_the_rating(self):
         """5S on electronics for 5; not for 4."""
-        described_job(replace(RACER.answers, takes=LimitAnswers(cells_max=5)), STEADY)
-        described_job(replace(RACER.answers, takes=LimitAnswers(max_v=21.0)), STEADY)
-        self.refused("takes.max_v", "21.0 V when full", takes=LimitAnswers(max_v=20.0))
+        described_job(replace(RACER.answers, limits=LimitAnswers(cells_max=5)), STEADY)
+        described_job(replace(RACER.answers, limits=LimitAnswers(max_v=21.0)), STEADY)
+        self.refused("limits.max_v", "21.0 V when full", limits=LimitAnswers(max_v=20.0))
 
 
 class PointedOut(SimpleTestCase):

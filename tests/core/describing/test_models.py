@@ -85,7 +85,7 @@ class Experts(SimpleTestCase):
         """Asked for 3S with the same propellers, what is left is said; refitted, the watts are kept."""
         from dataclasses import replace
 
-        answers = replace(RACER.answers, wish=replace(RACER.answers.wish, cells=3))
+        answers = replace(RACER.answers, goals=replace(RACER.answers.goals, cells=3))
         job = described_job(answers, STEADY).job
         found = plan(job, STOCK)
         self.assertFalse([r for r in found.short_rows if found.evaluation.real[r]])

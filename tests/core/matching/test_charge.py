@@ -13,7 +13,7 @@ from coldstack.core.charging.charger import Supply
 from coldstack.core.errors import DomainError
 from coldstack.core.matching.charge import best_feed, charge_fit, readings_of
 from coldstack.core.matching.charge_chain import charge_joints
-from coldstack.core.matching.slip import halves, port_rows, slip, slip_cautions
+from coldstack.core.matching.charger_settings import charger_settings, halves, port_rows, settings_cautions
 from coldstack.core.rules.house_rules import house_rules
 from tests.core.charging.gear import DC, SMALL_SUPPLY, bench, charger, four_port, lead, pack
 
@@ -52,7 +52,7 @@ class Refused(SimpleTestCase):
         self.assertRegex(refusals(found)["chemistry"], "small drop of its volts after the peak")
         other = fit(pack(), charger(chemistries=("nimh",)))
         self.assertRegex(refusals(other)["chemistry"], "NiMH program has not: it would overcharge it")
-        self.assertIsNone(slip(other, rules=STEADY, trust="cautious"))
+        self.assertIsNone(charger_settings(other, rules=STEADY, trust="cautious"))
 
     def test_8s_on_a_6s_charger_and_its_halves(self):
         """Refused; two 4S halves could be charged, with amps and minutes, if they come apart."""
@@ -168,7 +168,7 @@ class BalanceWays(SimpleTestCase):
 class Slips(SimpleTestCase):
     def test_what_to_set(self):
         """6S 5 Ah on 60 W: all of it, each with its working."""
-        found = slip(fit(pack(), charger()), rules=STEADY, trust="cautious")
+        found = charger_settings(fit(pack(), charger()), rules=STEADY, trust="cautious")
         self.assertEqual(
             (found.chemistry, found.program, found.series, found.current_a),
             ("LiPo", "balance charge", 6, 2.3),
@@ -185,16 +185,16 @@ class Slips(SimpleTestCase):
     def test_gentle_rules_end_lower(self):
         """Long life: 4.15 V a cell."""
         gentle = house_rules("long_life")
-        found = slip(fit(pack(), charger(), rules=gentle), rules=gentle, trust="cautious")
+        found = charger_settings(fit(pack(), charger(), rules=gentle), rules=gentle, trust="cautious")
         self.assertAlmostEqual(found.end_v, 24.9)
 
     def test_nimh_has_its_own_program(self):
         """No end volts; and its cautions."""
         f = fit(pack(chemistry="nimh", capacity_ah=4.0), charger())
-        found = slip(f, rules=STEADY, trust="cautious")
+        found = charger_settings(f, rules=STEADY, trust="cautious")
         self.assertIsNone(found.end_v)
         self.assertIn("peak", found.program)
-        self.assertIn("nimh_warms", [c.id for c in slip_cautions(f)])
+        self.assertIn("nimh_warms", [c.id for c in settings_cautions(f)])
 
     def test_readings_shorten_it_and_show_imbalance(self):
         """Half-full cells take less; the spread costs balancing time."""
@@ -204,9 +204,13 @@ class Slips(SimpleTestCase):
         self.assertEqual((even[0], rest), (3.82, 3.79))
         self.assertAlmostEqual(even[1], 0)
         self.assertGreater(spread, 0.1)
-        landed = slip(f, rules=STEADY, trust="cautious").minutes
-        half = slip(f, rules=STEADY, trust="cautious", rest_cell_v=even[0], imbalance_ah=0.0).minutes
-        uneven = slip(f, rules=STEADY, trust="cautious", rest_cell_v=rest, imbalance_ah=spread).minutes
+        landed = charger_settings(f, rules=STEADY, trust="cautious").minutes
+        half = charger_settings(
+            f, rules=STEADY, trust="cautious", rest_cell_v=even[0], imbalance_ah=0.0
+        ).minutes
+        uneven = charger_settings(
+            f, rules=STEADY, trust="cautious", rest_cell_v=rest, imbalance_ah=spread
+        ).minutes
         self.assertLess(half, landed)
         self.assertGreater(uneven, half)
 
@@ -282,6 +286,6 @@ class TheChain(SimpleTestCase):
             self.assertTrue(all(j.loading <= 1 for j in charge_joints(found)))
             self.assertGreaterEqual(found.amps.current_a, 0.2 * ah * (1 - 1e-9))
             self.assertLessEqual(series, 12 if kind == "nimh" else 6)
-            self.assertIsNotNone(slip(found, rules=STEADY, trust="cautious"))
+            self.assertIsNotNone(charger_settings(found, rules=STEADY, trust="cautious"))
         else:
             self.assertTrue(all(r.sentence and r.short for r in found.refusals))

@@ -23,8 +23,8 @@ RACER = Answers(
     RunsOn("lipo", 6, 1.3, 222, 130),
     rotors=4,
     model_class="racer",
-    goes=UsageAnswers(minutes=3.5),
-    wish=GoalAnswers(minutes=3.5),
+    usage=UsageAnswers(minutes=3.5),
+    goals=GoalAnswers(minutes=3.5),
 )
 
 
@@ -62,8 +62,8 @@ class ByAGuess(SimpleTestCase):
             "plane",
             1150,
             RunsOn("lipo", 3, 2.2, 190, 60),
-            goes=UsageAnswers(minutes=11),
-            wish=GoalAnswers(8),
+            usage=UsageAnswers(minutes=11),
+            goals=GoalAnswers(8),
         )
         found = sized(strong)
         self.assertTrue(found.evaluation.by_a_guess.any())
@@ -80,7 +80,7 @@ class ByAGuess(SimpleTestCase):
 
     def test_a_measured_peak_needs_no_such_care(self):
         """Then the amps decide."""
-        told = replace(RACER, goes=replace(RACER.goes, peak_a=80.0))
+        told = replace(RACER, usage=replace(RACER.usage, peak_a=80.0))
         self.assertFalse(sized(told).evaluation.by_a_guess.any())
 
 
@@ -92,8 +92,8 @@ class Kept(SimpleTestCase):
             "plane",
             1150,
             RunsOn("lipo", 3, 2.2, 180, 30),
-            goes=UsageAnswers(minutes=11),
-            wish=GoalAnswers(minutes=9),
+            usage=UsageAnswers(minutes=11),
+            goals=GoalAnswers(minutes=9),
         )
         found = sized(trainer)
         self.assertEqual(headline(found), "Keep what you have: 3S 2200 mAh LiPo flies 11 minutes.")
@@ -102,9 +102,9 @@ class Kept(SimpleTestCase):
 
     def test_where_other_cells_are_asked_for_it_lacks_those(self):
         """Its pack stands in the list, does it, and yet is not what is wanted: the words say why."""
-        goes, wish = UsageAnswers(minutes=11), GoalAnswers(cells=4, minutes=9)
+        usage, goals = UsageAnswers(minutes=11), GoalAnswers(cells=4, minutes=9)
         e = sized(
-            Answers("", "plane", 1150, RunsOn("lipo", 3, 2.2, 180, 30), goes=goes, wish=wish)
+            Answers("", "plane", 1150, RunsOn("lipo", 3, 2.2, 180, 30), usage=usage, goals=goals)
         ).evaluation
         self.assertEqual(e.failing(e.now_row), [])
         self.assertEqual(lacks(e, e.now_row), ["other cells, or another chemistry, are asked for"])
@@ -117,8 +117,8 @@ class Kept(SimpleTestCase):
                 "plane",
                 1150,
                 RunsOn("lipo", 3, 2.2, 180, 30),
-                goes=UsageAnswers(minutes=11),
-                wish=GoalAnswers(20),
+                usage=UsageAnswers(minutes=11),
+                goals=GoalAnswers(20),
             )
         )
         e = found.evaluation
@@ -129,7 +129,7 @@ class Kept(SimpleTestCase):
         """With care, and the question; far beyond its range it is too short all the same."""
         trainer = Answers("", "plane", 1150, RunsOn("lipo", 3, 2.2, 180, 30), model_class="trainer")
         for wanted, kept in ((13.0, True), (40.0, False)):
-            found = sized(replace(trainer, wish=GoalAnswers(wanted)))
+            found = sized(replace(trainer, goals=GoalAnswers(wanted)))
             e = found.evaluation
             self.assertEqual(bool(e.feasible[e.now_row]), kept, wanted)
             if kept:
@@ -139,13 +139,15 @@ class Kept(SimpleTestCase):
     def test_without_wanted_minutes_those_of_now_count(self):
         """Nothing wanted: the first pick runs as long as now, not half as long on half the grams."""
         found = sized(
-            Answers("", "plane", 1150, RunsOn("lipo", 3, 2.2, 180, 30), goes=UsageAnswers(minutes=11))
+            Answers("", "plane", 1150, RunsOn("lipo", 3, 2.2, 180, 30), usage=UsageAnswers(minutes=11))
         )
         self.assertGreater(found.evaluation.minutes[found.short_rows[0]], 10.4)
 
     def test_the_fewest_grams_first(self):
         """Of two that do the job the lighter one, not the one of more C: amps told."""
-        told = replace(RACER, goes=UsageAnswers(average_a=17.8, peak_a=70.0, peak_s=2), wish=GoalAnswers(3.0))
+        told = replace(
+            RACER, usage=UsageAnswers(average_a=17.8, peak_a=70.0, peak_s=2), goals=GoalAnswers(3.0)
+        )
         c = (found := sized(told)).evaluation.candidates
         typical = np.array([p is not None and p.typical for p in c.packs])
         first = next(r for r in found.short_rows if typical[r])
@@ -162,14 +164,14 @@ class Asked(SimpleTestCase):
             "plane",
             1150,
             RunsOn("lipo", 3, 2.2, 180, 30),
-            goes=UsageAnswers(minutes=11),
-            wish=GoalAnswers(cells=4, refitted=True),
+            usage=UsageAnswers(minutes=11),
+            goals=GoalAnswers(cells=4, refitted=True),
         )
         found = sized(plane)
         e, first = found.evaluation, found.short_rows[0]
         self.assertEqual(e.candidates.series[first], 4)
         self.assertRegex(fit_of(e, first).sentence, "what is the controller rated for")
-        told = replace(plane, takes=LimitAnswers(cells_max=3))
+        told = replace(plane, limits=LimitAnswers(cells_max=3))
         self.assertFalse([r for r in sized(told).short_rows if e.real[r]])
 
     def test_another_chemistry_is_told_its_punch_and_not_refused(self):
@@ -179,8 +181,8 @@ class Asked(SimpleTestCase):
             "car",
             1450,
             RunsOn("nimh", 6, 3.3, 390),
-            goes=UsageAnswers(minutes=12),
-            wish=GoalAnswers(chemistry="lifepo4"),
+            usage=UsageAnswers(minutes=12),
+            goals=GoalAnswers(chemistry="lifepo4"),
         )
         found = sized(car)
         self.assertTrue(found.short_rows)
@@ -204,7 +206,7 @@ class Two(SimpleTestCase):
             "helicopter",
             4000,
             replace(in_series, cell_resistance_mohm=None),
-            goes=UsageAnswers(minutes=5.5),
+            usage=UsageAnswers(minutes=5.5),
         )
         found = sized(heli)
         e = found.evaluation

@@ -17,7 +17,7 @@ from coldstack.core.charging.charger import Charger
 from coldstack.core.charging.margins import METER_V
 from coldstack.core.charging.warming import pack_area_m2, typical_resistance_mohm
 from coldstack.core.matching.charge import Bench, charge_fit
-from coldstack.core.matching.slip import slip
+from coldstack.core.matching.charger_settings import charger_settings
 from coldstack.core.packs.masses import typical_mass_g
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import HOUSE_RULES
@@ -130,7 +130,7 @@ def set_for(sound: SoundPack, rules: str = "field_day") -> tuple[Expected, dict]
     )
     fit = charge_fit(replace(pack), port, rules=HOUSE_RULES[rules], feed=Feed("mains"), bench=Bench())
     socs = [soc_at_rest(pack.chemistry, v) for v in sound.read_v]
-    found = slip(
+    found = charger_settings(
         fit,
         rules=HOUSE_RULES[rules],
         trust="cautious",

@@ -1937,26 +1937,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/keep/packs/{tag}/slips": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Slips of the finger in typed cells
-         * @description What to ask back, and the line as it may have been meant.
-         */
-        get: operations["coldstack_server_keeping_routes_slips"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/keep/packs/{tag}/to-storage": {
         parameters: {
             query?: never;
@@ -1969,6 +1949,26 @@ export interface paths {
          * @description By its cells as read, else as the state it was left in lets one expect them.
          */
         get: operations["coldstack_server_keeping_routes_to_storage"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/keep/packs/{tag}/typos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Slips of the finger in typed cells
+         * @description What to ask back, and the line as it may have been meant.
+         */
+        get: operations["coldstack_server_keeping_routes_typos"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2113,7 +2113,7 @@ export interface paths {
         put?: never;
         /**
          * Match a pack
-         * @description Both chains with each joint's loading, what to get or make, the settings slip; by the gear that is
+         * @description Both chains with each joint's loading, what to get or make, the charger settings; by the gear that is
          *     stored.
          */
         post: operations["coldstack_server_matching_routes_match"];
@@ -2817,18 +2817,40 @@ export interface components {
         AnswersIn: {
             /**
              * @default {
-             *       "average_a": null,
+             *       "cells": null,
+             *       "chemistry": null,
+             *       "lively": 0.9,
+             *       "mass_g": null,
              *       "minutes": null,
-             *       "peak_a": null,
-             *       "peak_s": null,
-             *       "put_back_mah": null
+             *       "refitted": false
              *     }
              */
-            goes?: components["schemas"]["GoesIn"];
+            goals?: components["schemas"]["GoalsIn"];
             /** House Rules */
             house_rules?: string | null;
             /** Kind */
             kind: string;
+            /**
+             * @default {
+             *       "airflow": null,
+             *       "brushed": false,
+             *       "cells_max": null,
+             *       "cells_min": null,
+             *       "controller_a": null,
+             *       "controller_burst_a": null,
+             *       "controllers": null,
+             *       "cutoff": null,
+             *       "height_mm": null,
+             *       "lead_awg": null,
+             *       "length_mm": null,
+             *       "max_v": null,
+             *       "motor_kv": null,
+             *       "plug": null,
+             *       "ratings": "each",
+             *       "width_mm": null
+             *     }
+             */
+            limits?: components["schemas"]["LimitsIn"];
             /** Mass G */
             mass_g?: number | null;
             /** Model Class */
@@ -2854,36 +2876,14 @@ export interface components {
             rotors?: number | null;
             /**
              * @default {
-             *       "airflow": null,
-             *       "brushed": false,
-             *       "cells_max": null,
-             *       "cells_min": null,
-             *       "controller_a": null,
-             *       "controller_burst_a": null,
-             *       "controllers": null,
-             *       "cutoff": null,
-             *       "height_mm": null,
-             *       "lead_awg": null,
-             *       "length_mm": null,
-             *       "max_v": null,
-             *       "motor_kv": null,
-             *       "plug": null,
-             *       "ratings": "each",
-             *       "width_mm": null
-             *     }
-             */
-            takes?: components["schemas"]["TakesIn"];
-            /**
-             * @default {
-             *       "cells": null,
-             *       "chemistry": null,
-             *       "lively": 0.9,
-             *       "mass_g": null,
+             *       "average_a": null,
              *       "minutes": null,
-             *       "refitted": false
+             *       "peak_a": null,
+             *       "peak_s": null,
+             *       "put_back_mah": null
              *     }
              */
-            wish?: components["schemas"]["WishIn"];
+            usage?: components["schemas"]["UsageIn"];
         };
         /**
          * ApartOut
@@ -3010,7 +3010,7 @@ export interface components {
              * Feds
              * @default []
              */
-            feds?: components["schemas"]["FedIn"][];
+            feds?: components["schemas"]["ChargerInUseIn"][];
             /**
              * Groups
              * @default []
@@ -3648,7 +3648,7 @@ export interface components {
             questions: string[];
             /** Refusals */
             refusals: components["schemas"]["Refusal"][];
-            slip: components["schemas"]["Slip"] | null;
+            settings: components["schemas"]["ChargerSettings"] | null;
             /**
              * Source
              * @enum {string}
@@ -3749,6 +3749,23 @@ export interface components {
             step_a?: number;
             /** Storage Cap A */
             storage_cap_a?: number | null;
+        };
+        /**
+         * ChargerInUseIn
+         * @description A charger, whether it is used now, and what it is fed by.
+         */
+        ChargerInUseIn: {
+            /** Charger */
+            charger: string;
+            /** Source */
+            source?: ("mains" | "dc") | null;
+            /** Supply */
+            supply?: string | null;
+            /**
+             * Use
+             * @default true
+             */
+            use?: boolean;
         };
         /**
          * ChargerKept
@@ -3879,6 +3896,46 @@ export interface components {
             storage_cap_a: number | null;
             /** Version */
             version: string;
+        };
+        /**
+         * ChargerSettings
+         * @description What to set. ``end_cell_v`` is None for NiMH, which ends at its peak. [A], [V], [min], [mAh]
+         */
+        ChargerSettings: {
+            /** Binding */
+            binding: string;
+            /** Charge C */
+            charge_c: number;
+            /** Chemistry */
+            chemistry: string;
+            /** Current A */
+            current_a: number;
+            /** Cutoff Mah */
+            cutoff_mah: number;
+            /** End Cell V */
+            end_cell_v: number | null;
+            /** End V */
+            end_v: number | null;
+            /** Line */
+            line: string;
+            /** Minutes */
+            minutes: number;
+            /** Minutes High */
+            minutes_high: number;
+            /** Minutes Low */
+            minutes_low: number;
+            /** Program */
+            program: string;
+            /** Series */
+            series: number;
+            /** Start Soc */
+            start_soc: number;
+            /** Timer Min */
+            timer_min: number;
+            /** Workings */
+            workings: {
+                [key: string]: components["schemas"]["Working"];
+            };
         };
         /**
          * Check
@@ -4596,23 +4653,6 @@ export interface components {
             seconds?: number;
         };
         /**
-         * FedIn
-         * @description A charger, whether it is used now, and what it is fed by.
-         */
-        FedIn: {
-            /** Charger */
-            charger: string;
-            /** Source */
-            source?: ("mains" | "dc") | null;
-            /** Supply */
-            supply?: string | null;
-            /**
-             * Use
-             * @default true
-             */
-            use?: boolean;
-        };
-        /**
          * FieldOut
          * @description Every candidate as columns of one length; ``verdict`` is true where all wants and limits are met.
          */
@@ -4931,21 +4971,28 @@ export interface components {
             verdict: "go" | "careful" | "no_go";
         };
         /**
-         * GoesIn
-         * @description How it goes on that, as far as one knows: the minutes to landing, or of the run after which so much
-         *     went back, the amps of a meter.
+         * GoalsIn
+         * @description What is wanted; ``chemistry`` and ``cells`` only where another pack than now's is.
          */
-        GoesIn: {
-            /** Average A */
-            average_a?: number | null;
+        GoalsIn: {
+            /** Cells */
+            cells?: number | null;
+            /** Chemistry */
+            chemistry?: ("lipo" | "lihv" | "liion" | "semisolid" | "lifepo4" | "nimh") | null;
+            /**
+             * Lively
+             * @default 0.9
+             */
+            lively?: number | null;
+            /** Mass G */
+            mass_g?: number | null;
             /** Minutes */
             minutes?: number | null;
-            /** Peak A */
-            peak_a?: number | null;
-            /** Peak S */
-            peak_s?: number | null;
-            /** Put Back Mah */
-            put_back_mah?: number | null;
+            /**
+             * Refitted
+             * @default false
+             */
+            refitted?: boolean;
         };
         /**
          * GridCell
@@ -5055,16 +5102,6 @@ export interface components {
             value: number | string;
             /** Words */
             words: string;
-        };
-        /**
-         * Health
-         * @description Whether the server answers, and which version it is.
-         */
-        Health: {
-            /** Status */
-            status: string;
-            /** Version */
-            version: string;
         };
         /**
          * HeldOut
@@ -5279,11 +5316,11 @@ export interface components {
             weakest: boolean;
         };
         /**
-         * KeepLearntIn
+         * KeepFindingsIn
          * @description What to keep of a pack; null to forget what a log taught of it.
          */
-        KeepLearntIn: {
-            learnt: components["schemas"]["LearntIn"] | null;
+        KeepFindingsIn: {
+            learnt: components["schemas"]["LogFindingsIn"] | null;
         };
         /**
          * Kit
@@ -5310,7 +5347,7 @@ export interface components {
             /** Highest V */
             highest_v: number;
             /** Limits */
-            limits: components["schemas"]["Limit"][];
+            limits: components["schemas"]["ReadingLimit"][];
             /** Reasons */
             reasons: components["schemas"]["GoReason"][];
             /** Rows */
@@ -5514,7 +5551,7 @@ export interface components {
             lowest_soc: number | null;
             /** May */
             may: {
-                [key: string]: components["schemas"]["May"];
+                [key: string]: components["schemas"]["Permission"];
             };
             /** Name */
             name: string;
@@ -5552,71 +5589,6 @@ export interface components {
             sentence: string;
         };
         /**
-         * Learned
-         * @description A model's average draw from its own runs, with its scatter as a share, and from how many; of those
-         *     ``by_volts`` by their landing volts.
-         */
-        Learned: {
-            /** Average A */
-            average_a: number;
-            /**
-             * By Volts
-             * @default 0
-             */
-            by_volts: number;
-            /** Count */
-            count: number;
-            /** Spread */
-            spread: number;
-        };
-        /**
-         * Learnt
-         * @description What a log taught of a pack, named after its ``source``; a figure that it did not tell is None.
-         *
-         *     Resistance of a cell position at 25 °C and mid charge; the slow part's R1 as a multiple of it, and its
-         *     time constant. ``*_spread`` is ± as a share, two standard deviations.
-         */
-        Learnt: {
-            /** Capacity Ah */
-            capacity_ah: number | null;
-            /** Capacity Spread */
-            capacity_spread: number | null;
-            /** Resistance Mohm */
-            resistance_mohm: number;
-            /** Resistance Spread */
-            resistance_spread: number;
-            /** Slow Ratio */
-            slow_ratio: number | null;
-            /** Slow S */
-            slow_s: number | null;
-            /** Slow Spread */
-            slow_spread: number | null;
-            /** Source */
-            source: string;
-        };
-        /**
-         * LearntIn
-         * @description What a log taught of a pack; spreads are ± as a share. A figure that it did not tell is null.
-         */
-        LearntIn: {
-            /** Capacity Ah */
-            capacity_ah?: number | null;
-            /** Capacity Spread */
-            capacity_spread?: number | null;
-            /** Resistance Mohm */
-            resistance_mohm: number;
-            /** Resistance Spread */
-            resistance_spread: number;
-            /** Slow Ratio */
-            slow_ratio?: number | null;
-            /** Slow S */
-            slow_s?: number | null;
-            /** Slow Spread */
-            slow_spread?: number | null;
-            /** Source */
-            source: string;
-        };
-        /**
          * LeftIn
          * @description These packs were left in a state now.
          */
@@ -5649,37 +5621,6 @@ export interface components {
             name: string;
         };
         /**
-         * Limit
-         * @description A quantity strictly ``below`` or ``above`` a figure, and what that means; ``{}`` in the sentence is
-         *     for what was read, with so many ``digits`` (None for as many as it has). Of several with one id the first
-         *     that is broken counts.
-         */
-        Limit: {
-            /** At */
-            at: number;
-            /** Digits */
-            digits: number | null;
-            /** Id */
-            id: string;
-            /**
-             * Quantity
-             * @enum {string}
-             */
-            quantity: "lowest_v" | "highest_v" | "spread_v" | "temperature_c";
-            /** Sentence */
-            sentence: string;
-            /**
-             * Side
-             * @enum {string}
-             */
-            side: "below" | "above";
-            /**
-             * Verdict
-             * @enum {string}
-             */
-            verdict: "go" | "careful" | "no_go";
-        };
-        /**
          * LimitOut
          * @description One bound on the amps.
          */
@@ -5692,6 +5633,51 @@ export interface components {
             name: string;
             /** Numbers */
             numbers: string;
+        };
+        /**
+         * LimitsIn
+         * @description What electronics and room may see; null where one does not know.
+         */
+        LimitsIn: {
+            /** Airflow */
+            airflow?: ("closed" | "vented" | "stream") | null;
+            /**
+             * Brushed
+             * @default false
+             */
+            brushed?: boolean;
+            /** Cells Max */
+            cells_max?: number | null;
+            /** Cells Min */
+            cells_min?: number | null;
+            /** Controller A */
+            controller_a?: number | null;
+            /** Controller Burst A */
+            controller_burst_a?: number | null;
+            /** Controllers */
+            controllers?: number | null;
+            /** Cutoff */
+            cutoff?: ("none" | "programmable") | null;
+            /** Height Mm */
+            height_mm?: number | null;
+            /** Lead Awg */
+            lead_awg?: number | null;
+            /** Length Mm */
+            length_mm?: number | null;
+            /** Max V */
+            max_v?: number | null;
+            /** Motor Kv */
+            motor_kv?: number | null;
+            /** Plug */
+            plug?: string | null;
+            /**
+             * Ratings
+             * @default each
+             * @enum {string}
+             */
+            ratings?: "each" | "together";
+            /** Width Mm */
+            width_mm?: number | null;
         };
         /**
          * LineOut
@@ -5729,7 +5715,7 @@ export interface components {
             lowest_soc: number | null;
             /** May */
             may: {
-                [key: string]: components["schemas"]["May"];
+                [key: string]: components["schemas"]["Permission"];
             };
             /** Name */
             name: string;
@@ -5764,6 +5750,75 @@ export interface components {
             samples: string[];
             /** Unit */
             unit: string;
+        };
+        /**
+         * LogFindings
+         * @description What a log taught of a pack, named after its ``source``; a figure that it did not tell is None.
+         *
+         *     Resistance of a cell position at 25 °C and mid charge; the slow part's R1 as a multiple of it, and its
+         *     time constant. ``*_spread`` is ± as a share, two standard deviations.
+         */
+        LogFindings: {
+            /** Capacity Ah */
+            capacity_ah: number | null;
+            /** Capacity Spread */
+            capacity_spread: number | null;
+            /** Resistance Mohm */
+            resistance_mohm: number;
+            /** Resistance Spread */
+            resistance_spread: number;
+            /** Slow Ratio */
+            slow_ratio: number | null;
+            /** Slow S */
+            slow_s: number | null;
+            /** Slow Spread */
+            slow_spread: number | null;
+            /** Source */
+            source: string;
+        };
+        /**
+         * LogFindingsIn
+         * @description What a log taught of a pack; spreads are ± as a share. A figure that it did not tell is null.
+         */
+        LogFindingsIn: {
+            /** Capacity Ah */
+            capacity_ah?: number | null;
+            /** Capacity Spread */
+            capacity_spread?: number | null;
+            /** Resistance Mohm */
+            resistance_mohm: number;
+            /** Resistance Spread */
+            resistance_spread: number;
+            /** Slow Ratio */
+            slow_ratio?: number | null;
+            /** Slow S */
+            slow_s?: number | null;
+            /** Slow Spread */
+            slow_spread?: number | null;
+            /** Source */
+            source: string;
+        };
+        /**
+         * LogFitOut
+         * @description What a log teaches of a pack, beside what was known of it; ``untold`` is what it does not tell, and
+         *     why.
+         */
+        LogFitOut: {
+            before: components["schemas"]["LogFindings"] | null;
+            /** Fit Mv */
+            fit_mv: number;
+            /** Label Ah */
+            label_ah: number;
+            learnt: components["schemas"]["LogFindings"];
+            /** Name */
+            name: string;
+            /** Tag */
+            tag: string;
+            /** Typed Mohm */
+            typed_mohm: number | null;
+            /** Untold */
+            untold: string[];
+            working: components["schemas"]["Working"];
         };
         /**
          * LogImportOut
@@ -5811,29 +5866,6 @@ export interface components {
             wrong: string;
         };
         /**
-         * LookedIn
-         * @description Somebody looked at a pack and felt it: the signs found, none for sound; its temperature, or that it is
-         *     as warm as the room.
-         */
-        LookedIn: {
-            /** At */
-            at?: string | null;
-            /**
-             * At Room
-             * @default false
-             */
-            at_room?: boolean;
-            /** Key */
-            key?: string | null;
-            /**
-             * Signs
-             * @default []
-             */
-            signs?: string[];
-            /** Temperature C */
-            temperature_c?: number | null;
-        };
-        /**
          * MarkOut
          * @description A mark of all that is stored: another one after any write.
          */
@@ -5873,19 +5905,6 @@ export interface components {
             pack: components["schemas"]["PackOut"];
             /** Supplies */
             supplies: components["schemas"]["SupplyChoice"][];
-        };
-        /**
-         * May
-         * @description Whether something may be done with a pack now, and if not, why.
-         */
-        May: {
-            /** Allowed */
-            allowed: boolean;
-            /**
-             * Why
-             * @default
-             */
-            why: string;
         };
         /**
          * ModelClassOut
@@ -6607,7 +6626,7 @@ export interface components {
             honest_c: number | null;
             /** Label C */
             label_c: number | null;
-            learnt: components["schemas"]["Learnt"] | null;
+            learnt: components["schemas"]["LogFindings"] | null;
             /** Left Out */
             left_out: number;
             /** Life */
@@ -6643,6 +6662,19 @@ export interface components {
             workings: {
                 [key: string]: components["schemas"]["Working"];
             };
+        };
+        /**
+         * Permission
+         * @description Whether something may be done with a pack now, and if not, why.
+         */
+        Permission: {
+            /** Allowed */
+            allowed: boolean;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
         };
         /**
          * Phase
@@ -7322,6 +7354,37 @@ export interface components {
             temperature_c: number | null;
         };
         /**
+         * ReadingLimit
+         * @description A quantity strictly ``below`` or ``above`` a figure, and what that means; ``{}`` in the sentence is
+         *     for what was read, with so many ``digits`` (None for as many as it has). Of several with one id the first
+         *     that is broken counts.
+         */
+        ReadingLimit: {
+            /** At */
+            at: number;
+            /** Digits */
+            digits: number | null;
+            /** Id */
+            id: string;
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "lowest_v" | "highest_v" | "spread_v" | "temperature_c";
+            /** Sentence */
+            sentence: string;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "below" | "above";
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "go" | "careful" | "no_go";
+        };
+        /**
          * Reason
          * @description Why packs may not be joined. ``id`` names the rule.
          */
@@ -7499,6 +7562,24 @@ export interface components {
             sets: components["schemas"]["SetOut"][];
         };
         /**
+         * RunFindings
+         * @description A model's average draw from its own runs, with its scatter as a share, and from how many; of those
+         *     ``by_volts`` by their landing volts.
+         */
+        RunFindings: {
+            /** Average A */
+            average_a: number;
+            /**
+             * By Volts
+             * @default 0
+             */
+            by_volts: number;
+            /** Count */
+            count: number;
+            /** Spread */
+            spread: number;
+        };
+        /**
          * RunIn
          * @description A run to be logged, of the pack with this tag; ``cells`` as they were read before it.
          */
@@ -7582,7 +7663,7 @@ export interface components {
             lowest_soc: number | null;
             /** May */
             may: {
-                [key: string]: components["schemas"]["May"];
+                [key: string]: components["schemas"]["Permission"];
             };
             /** Name */
             name: string;
@@ -7629,7 +7710,7 @@ export interface components {
             lowest_soc: number | null;
             /** May */
             may: {
-                [key: string]: components["schemas"]["May"];
+                [key: string]: components["schemas"]["Permission"];
             };
             /** Minutes */
             minutes: number | null;
@@ -7753,7 +7834,7 @@ export interface components {
          * @description A model's runs, newest first, and what they teach.
          */
         RunsOut: {
-            learned: components["schemas"]["Learned"] | null;
+            learned: components["schemas"]["RunFindings"] | null;
             /** Now A */
             now_a: number;
             /** Runs */
@@ -7860,6 +7941,16 @@ export interface components {
             cells: number[][];
             /** First */
             first: number | null;
+        };
+        /**
+         * ServerHealth
+         * @description Whether the server answers, and which version it is.
+         */
+        ServerHealth: {
+            /** Status */
+            status: string;
+            /** Version */
+            version: string;
         };
         /**
          * SetIn
@@ -8018,55 +8109,6 @@ export interface components {
             event: number;
             /** Id */
             id: string;
-        };
-        /**
-         * Slip
-         * @description What to set. ``end_cell_v`` is None for NiMH, which ends at its peak. [A], [V], [min], [mAh]
-         */
-        Slip: {
-            /** Binding */
-            binding: string;
-            /** Charge C */
-            charge_c: number;
-            /** Chemistry */
-            chemistry: string;
-            /** Current A */
-            current_a: number;
-            /** Cutoff Mah */
-            cutoff_mah: number;
-            /** End Cell V */
-            end_cell_v: number | null;
-            /** End V */
-            end_v: number | null;
-            /** Line */
-            line: string;
-            /** Minutes */
-            minutes: number;
-            /** Minutes High */
-            minutes_high: number;
-            /** Minutes Low */
-            minutes_low: number;
-            /** Program */
-            program: string;
-            /** Series */
-            series: number;
-            /** Start Soc */
-            start_soc: number;
-            /** Timer Min */
-            timer_min: number;
-            /** Workings */
-            workings: {
-                [key: string]: components["schemas"]["Working"];
-            };
-        };
-        /**
-         * SlipsOut
-         * @description What to ask of typed volts and resistances; nothing of what cannot be understood, which is refused
-         *     where it is kept.
-         */
-        SlipsOut: {
-            cells: components["schemas"]["Asked"] | null;
-            mohm: components["schemas"]["Asked"] | null;
         };
         /**
          * SlotOut
@@ -8423,73 +8465,6 @@ export interface components {
             change: components["schemas"]["ChangeOut"] | null;
         };
         /**
-         * TakesIn
-         * @description What electronics and room may see; null where one does not know.
-         */
-        TakesIn: {
-            /** Airflow */
-            airflow?: ("closed" | "vented" | "stream") | null;
-            /**
-             * Brushed
-             * @default false
-             */
-            brushed?: boolean;
-            /** Cells Max */
-            cells_max?: number | null;
-            /** Cells Min */
-            cells_min?: number | null;
-            /** Controller A */
-            controller_a?: number | null;
-            /** Controller Burst A */
-            controller_burst_a?: number | null;
-            /** Controllers */
-            controllers?: number | null;
-            /** Cutoff */
-            cutoff?: ("none" | "programmable") | null;
-            /** Height Mm */
-            height_mm?: number | null;
-            /** Lead Awg */
-            lead_awg?: number | null;
-            /** Length Mm */
-            length_mm?: number | null;
-            /** Max V */
-            max_v?: number | null;
-            /** Motor Kv */
-            motor_kv?: number | null;
-            /** Plug */
-            plug?: string | null;
-            /**
-             * Ratings
-             * @default each
-             * @enum {string}
-             */
-            ratings?: "each" | "together";
-            /** Width Mm */
-            width_mm?: number | null;
-        };
-        /**
-         * TaughtOut
-         * @description What a log teaches of a pack, beside what was known of it; ``untold`` is what it does not tell, and
-         *     why.
-         */
-        TaughtOut: {
-            before: components["schemas"]["Learnt"] | null;
-            /** Fit Mv */
-            fit_mv: number;
-            /** Label Ah */
-            label_ah: number;
-            learnt: components["schemas"]["Learnt"];
-            /** Name */
-            name: string;
-            /** Tag */
-            tag: string;
-            /** Typed Mohm */
-            typed_mohm: number | null;
-            /** Untold */
-            untold: string[];
-            working: components["schemas"]["Working"];
-        };
-        /**
          * ToStorageOut
          * @description Ways to storage, and by which cells they were reckoned; empty ``reckoned`` where the cells must be
          *     read first, or where ``why`` says why not at all.
@@ -8521,6 +8496,15 @@ export interface components {
             };
         };
         /**
+         * TyposOut
+         * @description What to ask of typed volts and resistances; nothing of what cannot be understood, which is refused
+         *     where it is kept.
+         */
+        TyposOut: {
+            cells: components["schemas"]["Asked"] | null;
+            mohm: components["schemas"]["Asked"] | null;
+        };
+        /**
          * UndoneOut
          * @description A batch that found no place.
          */
@@ -8531,6 +8515,23 @@ export interface components {
             tags: string[];
             /** Why */
             why: string;
+        };
+        /**
+         * UsageIn
+         * @description How it goes on that, as far as one knows: the minutes to landing, or of the run after which so much
+         *     went back, the amps of a meter.
+         */
+        UsageIn: {
+            /** Average A */
+            average_a?: number | null;
+            /** Minutes */
+            minutes?: number | null;
+            /** Peak A */
+            peak_a?: number | null;
+            /** Peak S */
+            peak_s?: number | null;
+            /** Put Back Mah */
+            put_back_mah?: number | null;
         };
         /**
          * UseIn
@@ -8567,6 +8568,29 @@ export interface components {
             used_wh: number | null;
             /** Watts */
             watts: number[];
+        };
+        /**
+         * VisualCheckIn
+         * @description Somebody looked at a pack and felt it: the signs found, none for sound; its temperature, or that it is
+         *     as warm as the room.
+         */
+        VisualCheckIn: {
+            /** At */
+            at?: string | null;
+            /**
+             * At Room
+             * @default false
+             */
+            at_room?: boolean;
+            /** Key */
+            key?: string | null;
+            /**
+             * Signs
+             * @default []
+             */
+            signs?: string[];
+            /** Temperature C */
+            temperature_c?: number | null;
         };
         /**
          * WantsIn
@@ -8631,30 +8655,6 @@ export interface components {
             through: string[];
             /** Watts */
             watts: number;
-        };
-        /**
-         * WishIn
-         * @description What is wanted; ``chemistry`` and ``cells`` only where another pack than now's is.
-         */
-        WishIn: {
-            /** Cells */
-            cells?: number | null;
-            /** Chemistry */
-            chemistry?: ("lipo" | "lihv" | "liion" | "semisolid" | "lifepo4" | "nimh") | null;
-            /**
-             * Lively
-             * @default 0.9
-             */
-            lively?: number | null;
-            /** Mass G */
-            mass_g?: number | null;
-            /** Minutes */
-            minutes?: number | null;
-            /**
-             * Refitted
-             * @default false
-             */
-            refitted?: boolean;
         };
         /**
          * Working
@@ -9894,7 +9894,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TaughtOut"];
+                    "application/json": components["schemas"]["LogFitOut"];
                 };
             };
             /** @description Bad Request */
@@ -13932,7 +13932,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Health"];
+                    "application/json": components["schemas"]["ServerHealth"];
                 };
             };
         };
@@ -14281,7 +14281,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["KeepLearntIn"];
+                "application/json": components["schemas"]["KeepFindingsIn"];
             };
         };
         responses: {
@@ -14343,7 +14343,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["LookedIn"];
+                "application/json": components["schemas"]["VisualCheckIn"];
             };
         };
         responses: {
@@ -14518,11 +14518,11 @@ export interface operations {
             };
         };
     };
-    coldstack_server_keeping_routes_slips: {
+    coldstack_server_keeping_routes_to_storage: {
         parameters: {
             query?: {
                 cells?: string;
-                mohm?: string;
+                model?: string;
             };
             header?: never;
             path: {
@@ -14538,7 +14538,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SlipsOut"];
+                    "application/json": components["schemas"]["ToStorageOut"];
                 };
             };
             /** @description Not Found */
@@ -14561,11 +14561,11 @@ export interface operations {
             };
         };
     };
-    coldstack_server_keeping_routes_to_storage: {
+    coldstack_server_keeping_routes_typos: {
         parameters: {
             query?: {
                 cells?: string;
-                model?: string;
+                mohm?: string;
             };
             header?: never;
             path: {
@@ -14581,7 +14581,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ToStorageOut"];
+                    "application/json": components["schemas"]["TyposOut"];
                 };
             };
             /** @description Not Found */
@@ -15965,7 +15965,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Learned"];
+                    "application/json": components["schemas"]["RunFindings"];
                 };
             };
             /** @description Bad Request */

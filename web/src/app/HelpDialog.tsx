@@ -37,7 +37,7 @@ export function HelpDialog({ open, onClose }: Props) {
               Match a picked pack: to the right its way to the motor, to the left its way from the charger.
             </li>
             <li>The weakest link slides out and says what would relieve it.</li>
-            <li>Set the charger by the slip. The grid below shows all packs, models and chargers.</li>
+            <li>Set the charger by the settings. The grid below shows all packs, models and chargers.</li>
             <li>Packs, chargers, leads and more of your own: “My gear” in the model’s menu.</li>
           </ol>
           <h2 className="heading mb-2 mt-5">How to charge, run and keep</h2>

@@ -8,7 +8,7 @@ import type {
   ImportProgress,
   ImportReport,
   Label,
-  Learnt,
+  LogFindings,
   LogReport,
   Offer,
   OfferLine,
@@ -102,7 +102,7 @@ export function readLabel(line: string, wires: number | null, volts: number | nu
 }
 
 /** A pack goes by what a log taught of it; null for its label and readings again. */
-export function keepLearnt(tag: string, learnt: Learnt | null): Promise<Change> {
+export function keepLearnt(tag: string, learnt: LogFindings | null): Promise<Change> {
   return answered(
     client.PUT("/api/keep/packs/{tag}/learnt", { params: { path: { tag } }, body: { learnt } }),
   );

@@ -7,12 +7,12 @@ import { touched } from "@/app/act";
 import { addGear, tellChange } from "@/gear/queries";
 import { keepAnswers, keptAnswers, NOTHING_YET, saysEnough } from "@/newmodel/answers";
 import { Forming } from "@/newmodel/Forming";
-import { GoesQuestion } from "@/newmodel/GoesQuestion";
+import { GoalsQuestion } from "@/newmodel/GoalsQuestion";
+import { LimitsQuestion } from "@/newmodel/LimitsQuestion";
 import { NowQuestion } from "@/newmodel/NowQuestion";
 import { describe, describedQuery } from "@/newmodel/queries";
-import { TakesQuestion } from "@/newmodel/TakesQuestion";
+import { UsageQuestion } from "@/newmodel/UsageQuestion";
 import { WhatQuestion } from "@/newmodel/WhatQuestion";
-import { WishQuestion } from "@/newmodel/WishQuestion";
 
 export type Asked = {
   answers: Answers;
@@ -86,9 +86,9 @@ export function NewModelScreen() {
           }
         />
         <NowQuestion {...asked} />
-        <GoesQuestion {...asked} />
-        <WishQuestion {...asked} />
-        <TakesQuestion {...asked} />
+        <UsageQuestion {...asked} />
+        <GoalsQuestion {...asked} />
+        <LimitsQuestion {...asked} />
         <div className="sticky bottom-0 flex flex-wrap items-center gap-x-4 gap-y-1 border-t bg-ground py-3">
           <button type="submit" className="primary min-h-9 px-4" disabled={adding}>
             {adding ? "Adding…" : "Add it, and size its pack"}

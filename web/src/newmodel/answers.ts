@@ -18,8 +18,8 @@ export const NOTHING_YET: Answers = {
     mass_g: null,
     label_c: null,
   },
-  goes: { minutes: null, put_back_mah: null, average_a: null, peak_a: null, peak_s: null },
-  takes: {
+  usage: { minutes: null, put_back_mah: null, average_a: null, peak_a: null, peak_s: null },
+  limits: {
     cells_min: null,
     cells_max: null,
     max_v: null,
@@ -37,7 +37,7 @@ export const NOTHING_YET: Answers = {
     height_mm: null,
     airflow: null,
   },
-  wish: { minutes: null, mass_g: null, lively: 0.9, chemistry: null, cells: null, refitted: false },
+  goals: { minutes: null, mass_g: null, lively: 0.9, chemistry: null, cells: null, refitted: false },
   house_rules: null,
 };
 

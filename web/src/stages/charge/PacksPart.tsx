@@ -10,7 +10,7 @@ import { ownedId, tagOf } from "@/format/packId";
 import { timeWords } from "@/format/time";
 import { changeVerb } from "@/gear/queries";
 import { LookPart } from "@/life/LookPart";
-import { SlipNote } from "@/life/SlipNote";
+import { TypoNote } from "@/life/TypoNote";
 import { PackSheet } from "@/stages/charge/PackSheet";
 import { Tag } from "@/stages/charge/parts";
 import { readByChecker, takeOutOfUse } from "@/stages/charge/queries";
@@ -175,7 +175,7 @@ function PackLine({ line, laid, plan, store, problem, onEnter, onOpen }: LinePro
           {wrong}
         </p>
       )}
-      {edited && line.source === "typed" && <SlipNote tag={tag} cells={line.cells ?? ""} onUse={type} />}
+      {edited && line.source === "typed" && <TypoNote tag={tag} cells={line.cells ?? ""} onUse={type} />}
       <div className="mt-1 flex flex-wrap items-baseline gap-x-3 gap-y-1 text-small">
         {laid && <LookPart tag={tag} lookedAt={laid.looked_at} signs={laid.signs} disabled={condemned} />}
         {plan.checker && (

@@ -4,7 +4,7 @@ import { fieldsOf } from "@/api/problem";
 import type { PackPage } from "@/api/types";
 import { newKey } from "@/app/outbox";
 import { say } from "@/life/queries";
-import { SlipNote } from "@/life/SlipNote";
+import { TypoNote } from "@/life/TypoNote";
 import { NumberField } from "@/ui/NumberField";
 import { TextField } from "@/ui/TextField";
 
@@ -59,8 +59,8 @@ export function CheckPart({ page }: { page: PackPage }) {
           hint={`Like ${example}. Compared if read at 35 to 90% charge, with its temperature.`}
           onChange={(mohm) => setDraft({ ...draft, mohm })}
         />
-        <SlipNote tag={tag} cells={draft.cells} onUse={(cells) => setDraft({ ...draft, cells })} />
-        <SlipNote tag={tag} mohm={draft.mohm} onUse={(mohm) => setDraft({ ...draft, mohm })} />
+        <TypoNote tag={tag} cells={draft.cells} onUse={(cells) => setDraft({ ...draft, cells })} />
+        <TypoNote tag={tag} mohm={draft.mohm} onUse={(mohm) => setDraft({ ...draft, mohm })} />
         <NumberField
           label="Temperature of the pack"
           kind="temperature"

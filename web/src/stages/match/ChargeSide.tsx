@@ -32,7 +32,7 @@ export function ChargeSide({ match, choice, problems }: Props) {
       <Verdict
         where={`On ${charge.charger_name}`}
         verdict={charge.possible ? (charge.way.length > 1 ? "with" : "fits") : "no"}
-        sentence={charge.slip ? charge.slip.line : `Not on ${charge.charger_name}.`}
+        sentence={charge.settings ? charge.settings.line : `Not on ${charge.charger_name}.`}
       />
       <Choices match={match} charge={charge} choice={choice} problems={problems} />
       {charge.refusals.length > 0 && (

@@ -11,11 +11,11 @@ import { MatchGrid } from "@/stages/match/MatchGrid";
 import { PackMiddle } from "@/stages/match/PackMiddle";
 import { PrintSheet } from "@/stages/match/PrintSheet";
 import { gridQuery, matchQuery } from "@/stages/match/queries";
-import { SlipPanel } from "@/stages/match/SlipPanel";
+import { SettingsPanel } from "@/stages/match/SettingsPanel";
 import { type MatchChoice, useMatchChoice } from "@/stages/match/useMatchChoice";
 
 /**
- * The pack in the middle, its charge chain to the left, its drive chain to the right; slip and grid below.
+ * The pack in the middle, its charge chain to the left, its drive chain to the right; settings and grid below.
  */
 export function MatchBench({ model }: { model: Model }) {
   const choice = useMatchChoice();
@@ -25,8 +25,8 @@ export function MatchBench({ model }: { model: Model }) {
   const commands = useMemo(
     () => [
       {
-        id: "print-slip",
-        name: "Print the build sheet and the settings slip",
+        id: "print-settings",
+        name: "Print the build sheet and the charger settings",
         hint: "Ctrl P",
         run: () => window.print(),
       },
@@ -87,7 +87,9 @@ function Sides({ model, match, choice, error }: SidesProps) {
           <DriveSide drive={match.drive} name={model.name} pack={match.pack} />
         </div>
       </div>
-      {match.charge?.slip && <SlipPanel charge={match.charge} slip={match.charge.slip} pack={match.pack} />}
+      {match.charge?.settings && (
+        <SettingsPanel charge={match.charge} settings={match.charge.settings} pack={match.pack} />
+      )}
     </>
   );
 }

@@ -2,14 +2,14 @@ import type { Joint, Match, Model } from "@/api/types";
 import { type Preferences, usePreferences } from "@/format/preferences";
 import { loadingText, worded } from "@/format/quantity";
 
-/** The build sheet and the settings slip on one page; only on paper. */
+/** The build sheet and the charger settings on one page; only on paper. */
 export function PrintSheet({ model, match }: { model: Model; match: Match }) {
   const p = usePreferences();
   const { pack, drive, charge } = match;
-  const slip = charge?.slip;
+  const settings = charge?.settings;
   return (
     <section
-      aria-label="Build sheet and settings slip"
+      aria-label="Build sheet and charger settings"
       className="print-only p-2 text-[10.5pt] leading-[14pt]"
     >
       <h2 className="text-[15pt] font-bold">
@@ -33,19 +33,22 @@ export function PrintSheet({ model, match }: { model: Model; match: Match }) {
       {[...drive.cautions.map((c) => c.sentence), ...drive.polarity].map((words) => (
         <p key={words}>! {words}</p>
       ))}
-      <h3 className="mt-3 text-[12pt] font-bold">Settings slip{charge ? `, ${charge.charger_name}` : ""}</h3>
-      {slip ? (
+      <h3 className="mt-3 text-[12pt] font-bold">
+        Charger settings{charge ? `, ${charge.charger_name}` : ""}
+      </h3>
+      {settings ? (
         <>
           <p className="text-[12pt]">
             <b>
-              {slip.chemistry}, {slip.program}, {slip.series}S, {worded("amps_set", slip.current_a, p)}
-              {slip.end_v === null ? ", ends at the peak" : `, to ${slip.end_v.toFixed(2)} V`}
+              {settings.chemistry}, {settings.program}, {settings.series}S,{" "}
+              {worded("amps_set", settings.current_a, p)}
+              {settings.end_v === null ? ", ends at the peak" : `, to ${settings.end_v.toFixed(2)} V`}
             </b>
           </p>
           <p>
-            Safety timer {slip.timer_min} min; capacity cut-off {slip.cutoff_mah} mAh; about{" "}
-            {slip.minutes.toFixed(0)} min ({slip.minutes_low.toFixed(0)} to {slip.minutes_high.toFixed(0)}).
-            Limit: {slip.binding}.
+            Safety timer {settings.timer_min} min; capacity cut-off {settings.cutoff_mah} mAh; about{" "}
+            {settings.minutes.toFixed(0)} min ({settings.minutes_low.toFixed(0)} to{" "}
+            {settings.minutes_high.toFixed(0)}). Limit: {settings.binding}.
           </p>
           {charge?.cautions.map((c) => (
             <p key={c.id}>! {c.sentence}</p>

@@ -12,7 +12,7 @@ import { ownedId } from "@/format/packId";
 import { usePreferences } from "@/format/preferences";
 import { parsed, unitOf } from "@/format/quantity";
 import { timeWords } from "@/format/time";
-import { SlipNote } from "@/life/SlipNote";
+import { TypoNote } from "@/life/TypoNote";
 import { DayPart } from "@/stages/run/DayPart";
 import { LogRun } from "@/stages/run/LogRun";
 import { Packs } from "@/stages/run/Packs";
@@ -136,7 +136,7 @@ export function RunScreen() {
                 {wrongCells}
               </p>
             )}
-            <SlipNote tag={pack} cells={cells} onUse={setCells} />
+            <TypoNote tag={pack} cells={cells} onUse={setCells} />
             {wrongWarmth && (
               <p id="run-warmth-wrong" role="alert" className="mt-1 text-right text-plain text-alert">
                 {wrongWarmth}

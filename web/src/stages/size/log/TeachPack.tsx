@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { wordsOf } from "@/api/problem";
-import type { LogChosen, Taught } from "@/api/types";
+import type { LogChosen, LogFit } from "@/api/types";
 import { touched } from "@/app/act";
 import { ownedQuery } from "@/app/queries";
 import { type Preferences, usePreferences } from "@/format/preferences";
@@ -16,7 +16,7 @@ type State =
   | { at: "asked" }
   | { at: "reading"; tag: string }
   | { at: "refused"; tag: string; why: string }
-  | { at: "taught"; taught: Taught; kept: boolean };
+  | { at: "taught"; taught: LogFit; kept: boolean };
 
 /** What the log teaches of the pack that was in the model: offered, and taken with undo. */
 export function TeachPack({ file, chosen, airC }: Props) {
@@ -32,7 +32,7 @@ export function TeachPack({ file, chosen, airC }: Props) {
       setState({ at: "refused", tag, why: wordsOf(problem, "It cannot be read.") });
     }
   };
-  const keep = async (taught: Taught) => {
+  const keep = async (taught: LogFit) => {
     try {
       tellChange(queries, await keepLearnt(taught.tag, taught.learnt));
       touched(queries, "gear");
@@ -74,7 +74,7 @@ export function TeachPack({ file, chosen, airC }: Props) {
   );
 }
 
-function Found({ taught, kept, onKeep }: { taught: Taught; kept: boolean; onKeep: () => void }) {
+function Found({ taught, kept, onKeep }: { taught: LogFit; kept: boolean; onKeep: () => void }) {
   const p = usePreferences();
   return (
     <div className="mt-2">
@@ -111,7 +111,7 @@ function Found({ taught, kept, onKeep }: { taught: Taught; kept: boolean; onKeep
   );
 }
 
-function rowsOf({ learnt, typed_mohm, label_ah }: Taught, p: Preferences): [string, string][] {
+function rowsOf({ learnt, typed_mohm, label_ah }: LogFit, p: Preferences): [string, string][] {
   const about = (share: number | null) => `± ${Math.max(1, Math.round((share ?? 0) * 100))} %`;
   const before =
     typed_mohm === null ? "by its label until now" : `${worded("resistance", typed_mohm, p)} until now`;

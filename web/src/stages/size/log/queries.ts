@@ -1,5 +1,5 @@
 import { answered, client } from "@/api/client";
-import type { Job, Log, LogChosen, Taught } from "@/api/types";
+import type { Job, Log, LogChosen, LogFit } from "@/api/types";
 
 type Body = { log: string; motion?: Job["motion"]; chosen?: string };
 
@@ -21,7 +21,7 @@ export function readLog(file: File, motion: Job["motion"], chosen?: LogChosen): 
 type TeachBody = { log: string; pack: string; chosen?: string; air_c?: number };
 
 /** What a log tells of the pack with this tag. */
-export function teachPack(file: File, tag: string, airC: number, chosen?: LogChosen): Promise<Taught> {
+export function teachPack(file: File, tag: string, airC: number, chosen?: LogChosen): Promise<LogFit> {
   const form = new FormData();
   form.append("log", file);
   form.append("pack", tag);
@@ -33,7 +33,7 @@ export function teachPack(file: File, tag: string, airC: number, chosen?: LogCho
       body: form as unknown as TeachBody,
       bodySerializer: (body) => body as unknown as FormData,
     }),
-  ) as Promise<Taught>;
+  ) as Promise<LogFit>;
 }
 
 /** The next file that looks alike is read by this choice. */

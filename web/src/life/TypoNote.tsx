@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { answered, client } from "@/api/client";
-import type { Slips } from "@/api/types";
+import type { Typos } from "@/api/types";
 
 const AFTER_MS = 400;
 
@@ -14,15 +14,15 @@ type Props = {
 };
 
 /** Asks back what looks like a slip of the finger in cells as they are typed. What was typed stays. */
-export function SlipNote({ tag, cells = "", mohm = "", onUse }: Props) {
+export function TypoNote({ tag, cells = "", mohm = "", onUse }: Props) {
   const settled = useSettled(`${cells}\n${mohm}`);
   const [typedCells = "", typedMohm = ""] = settled.split("\n");
   const { data } = useQuery({
     queryKey: ["slips", tag, typedCells, typedMohm],
     meta: { reads: ["life", "gear", "rules"] },
-    queryFn: ({ signal }): Promise<Slips> =>
+    queryFn: ({ signal }): Promise<Typos> =>
       answered(
-        client.GET("/api/keep/packs/{tag}/slips", {
+        client.GET("/api/keep/packs/{tag}/typos", {
           params: { path: { tag }, query: { cells: typedCells, mohm: typedMohm } },
           signal,
         }),

@@ -8,15 +8,15 @@ import { Question } from "@/newmodel/Question";
 import { ChoiceField } from "@/ui/ChoiceField";
 import { NumberField } from "@/ui/NumberField";
 
-type Takes = Answers["takes"];
+type Limits = Answers["limits"];
 
 /** What electronics and room may see. All of it can be left out. */
-export function TakesQuestion({ answers, problems, set }: Asked) {
+export function LimitsQuestion({ answers, problems, set }: Asked) {
   const { data: choices } = useQuery(choicesQuery);
-  const { takes } = answers;
-  const put = (part: Partial<Takes>) => set({ takes: { ...takes, ...part } });
+  const { limits } = answers;
+  const put = (part: Partial<Limits>) => set({ limits: { ...limits, ...part } });
   const field = (
-    name: keyof Takes,
+    name: keyof Limits,
     label: string,
     kind: Kind,
     step: number,
@@ -29,8 +29,8 @@ export function TakesQuestion({ answers, problems, set }: Asked) {
       step={step}
       optional
       placeholder={placeholder}
-      value={takes[name] as number | null}
-      problem={problems.get(`takes.${name}`)}
+      value={limits[name] as number | null}
+      problem={problems.get(`limits.${name}`)}
       hint={hint}
       onChange={(v) => put({ [name]: v })}
     />
@@ -47,15 +47,15 @@ export function TakesQuestion({ answers, problems, set }: Asked) {
         {field("controllers", "How many controllers", "count", 1)}
         <ChoiceField
           label="Low-voltage cut-off"
-          value={takes.cutoff ?? ""}
+          value={limits.cutoff ?? ""}
           choices={[{ id: "", name: "I don’t know", note: "" }, ...CUTOFFS]}
-          onChange={(id) => put({ cutoff: (id || null) as Takes["cutoff"] })}
+          onChange={(id) => put({ cutoff: (id || null) as Limits["cutoff"] })}
         />
         <ChoiceField
           label="The amps are for"
-          value={takes.ratings}
+          value={limits.ratings}
           choices={RATINGS}
-          onChange={(id) => put({ ratings: id as Takes["ratings"] })}
+          onChange={(id) => put({ ratings: id as Limits["ratings"] })}
         />
       </div>
       <details className="mt-1">
@@ -65,9 +65,9 @@ export function TakesQuestion({ answers, problems, set }: Asked) {
         <div className="grid gap-x-10 sm:grid-cols-2">
           <ChoiceField
             label="Plug"
-            value={takes.plug ?? ""}
+            value={limits.plug ?? ""}
             choices={[{ id: "", name: "assumed", note: "" }, ...(choices?.plugs ?? [])]}
-            problem={problems.get("takes.plug")}
+            problem={problems.get("limits.plug")}
             onChange={(id) => put({ plug: id || null })}
           />
           {field("lead_awg", "Leads", "gauge", 1)}
@@ -78,7 +78,7 @@ export function TakesQuestion({ answers, problems, set }: Asked) {
           {field("max_v", "Highest volts, if not in cells", "voltage", 0.1)}
           <ChoiceField
             label="Motor is"
-            value={String(takes.brushed)}
+            value={String(limits.brushed)}
             choices={MOTOR_KINDS}
             onChange={(id) => put({ brushed: id === "true" })}
           />

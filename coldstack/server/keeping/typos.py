@@ -9,11 +9,11 @@ from pydantic import BaseModel
 from coldstack.core.errors import DomainError
 from coldstack.core.keeping.records import typed_resistances
 from coldstack.core.readings.cells import typed_cells
-from coldstack.core.readings.slips import Asked, slip_in_cells, slip_in_resistances
+from coldstack.core.readings.typos import Asked, typo_in_cells, typo_in_resistances
 from coldstack.server.life.now import standing_of
 
 
-class SlipsOut(BaseModel):
+class TyposOut(BaseModel):
     """What to ask of typed volts and resistances; nothing of what cannot be understood, which is refused
     where it is kept."""
 
@@ -21,7 +21,7 @@ class SlipsOut(BaseModel):
     mohm: Asked | None
 
 
-def slips_out(tag: str, cells: str, mohm: str) -> SlipsOut:
+def typos_out(tag: str, cells: str, mohm: str) -> TyposOut:
     """Whether these look like slips of the finger, beside each other and beside what was read before.
 
     Raises
@@ -30,12 +30,12 @@ def slips_out(tag: str, cells: str, mohm: str) -> SlipsOut:
         For an unknown tag.
     """
     s = standing_of(tag)
-    asked = SlipsOut(cells=None, mohm=None)
+    asked = TyposOut(cells=None, mohm=None)
     with suppress(DomainError):
         now = typed_cells(cells)
         read = (r.rest_cell_v for r in reversed(s.now.told.records))
         before = next((v for v in read if v and v != now), ())
-        asked.cells = slip_in_cells(now, before) if len(now) == s.pack.series else None
+        asked.cells = typo_in_cells(now, before) if len(now) == s.pack.series else None
     with suppress(DomainError):
-        asked.mohm = slip_in_resistances(typed_resistances(mohm, s.pack.series)) if mohm.strip() else None
+        asked.mohm = typo_in_resistances(typed_resistances(mohm, s.pack.series)) if mohm.strip() else None
     return asked

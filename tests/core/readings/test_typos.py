@@ -6,7 +6,7 @@ from hypothesis import strategies as st
 
 from coldstack.core.errors import DomainError
 from coldstack.core.readings.cells import typed_cells
-from coldstack.core.readings.slips import slip_in_cells, slip_in_resistances
+from coldstack.core.readings.typos import typo_in_cells, typo_in_resistances
 
 
 class Volts(SimpleTestCase):
@@ -16,33 +16,33 @@ class Volts(SimpleTestCase):
             ((3.85, 3.58, 3.85), "3.85 3.85 3.85"),
             ((3.28, 3.82, 3.83), "3.82 3.82 3.83"),
         ):
-            found = slip_in_cells(typed)
+            found = typo_in_cells(typed)
             self.assertEqual(found.meant, meant)
             self.assertIn("did you mean", found.sentence)
 
     def test_a_point_misplaced(self):
         """0.385 beside 3.85: asked; 38.5 is refused where it is typed, with what it may be."""
-        self.assertEqual(slip_in_cells((3.84, 0.385, 3.85)).meant, "3.84 3.85 3.85")
+        self.assertEqual(typo_in_cells((3.84, 0.385, 3.85)).meant, "3.84 3.85 3.85")
         with self.assertRaisesRegex(DomainError, "Did you mean 3.85"):
             typed_cells("3.84 38.5 3.85")
 
     def test_cells_in_each_others_place(self):
         """Cell 2 was the low one, now cell 3 is, by as much."""
-        found = slip_in_cells((3.85, 3.85, 3.80, 3.85), before=(3.83, 3.78, 3.83, 3.83))
+        found = typo_in_cells((3.85, 3.85, 3.80, 3.85), before=(3.83, 3.78, 3.83, 3.83))
         self.assertEqual(found.meant, "3.85 3.80 3.85 3.85")
         self.assertIn("Cell 2 was the low one, now it is cell 3", found.sentence)
 
     def test_a_bad_cell_is_not_talked_away(self):
         """Far off, but by no turn of the finger; odd as it was before; a lazy cell that grew worse."""
-        self.assertIsNone(slip_in_cells((3.85, 3.41, 3.86)))
-        self.assertIsNone(slip_in_cells((3.85, 3.80, 3.85), before=(3.83, 3.78, 3.83)))
-        self.assertIsNone(slip_in_cells((3.85, 3.85, 3.70, 3.85), before=(3.83, 3.80, 3.83, 3.83)))
-        self.assertIsNone(slip_in_cells((3.41,)))
+        self.assertIsNone(typo_in_cells((3.85, 3.41, 3.86)))
+        self.assertIsNone(typo_in_cells((3.85, 3.80, 3.85), before=(3.83, 3.78, 3.83)))
+        self.assertIsNone(typo_in_cells((3.85, 3.85, 3.70, 3.85), before=(3.83, 3.80, 3.83, 3.83)))
+        self.assertIsNone(typo_in_cells((3.41,)))
 
     @given(st.lists(st.floats(3.5, 4.2), min_size=2, max_size=6), st.lists(st.floats(3.5, 4.2), max_size=6))
     def test_what_is_meant_is_never_odder(self, cells, before):
         """The line that is offered has as many cells, and reads without being asked again."""
-        found = slip_in_cells(tuple(cells), tuple(before))
+        found = typo_in_cells(tuple(cells), tuple(before))
         if found:
             meant = typed_cells(found.meant)
             self.assertEqual(len(meant), len(cells))
@@ -51,14 +51,14 @@ class Volts(SimpleTestCase):
     def test_alike_is_never_asked(self):
         """Cells within a tenth of a volt are what they are."""
         for off in range(11):
-            self.assertIsNone(slip_in_cells((3.80, 3.80 + off / 100, 3.80)))
+            self.assertIsNone(typo_in_cells((3.80, 3.80 + off / 100, 3.80)))
 
 
 class Resistances(SimpleTestCase):
     def test_a_point_misplaced(self):
         """24 beside 2.4, 0.25 beside 2.5; a cell of twice its neighbours is not asked."""
-        self.assertEqual(slip_in_resistances((2.4, 24.0, 2.5)).meant, "2.40 2.40 2.50")
-        self.assertEqual(slip_in_resistances((2.4, 2.4, 0.25)).meant, "2.40 2.40 2.50")
-        self.assertIsNone(slip_in_resistances((2.4, 5.0, 2.5)))
-        self.assertIsNone(slip_in_resistances((2.4, 60.0, 2.5)))
-        self.assertIsNone(slip_in_resistances((2.4,)))
+        self.assertEqual(typo_in_resistances((2.4, 24.0, 2.5)).meant, "2.40 2.40 2.50")
+        self.assertEqual(typo_in_resistances((2.4, 2.4, 0.25)).meant, "2.40 2.40 2.50")
+        self.assertIsNone(typo_in_resistances((2.4, 5.0, 2.5)))
+        self.assertIsNone(typo_in_resistances((2.4, 60.0, 2.5)))
+        self.assertIsNone(typo_in_resistances((2.4,)))

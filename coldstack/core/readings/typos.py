@@ -27,7 +27,7 @@ class Asked:
     meant: str
 
 
-def slip_in_cells(cell_v: Sequence[float], before: Sequence[float] = ()) -> Asked | None:
+def typo_in_cells(cell_v: Sequence[float], before: Sequence[float] = ()) -> Asked | None:
     """What to ask of typed cell volts; ``before`` are those read last."""
     if len(cell_v) < 2:
         return None
@@ -45,7 +45,7 @@ def slip_in_cells(cell_v: Sequence[float], before: Sequence[float] = ()) -> Aske
     return _swapped(cell_v, before)
 
 
-def slip_in_resistances(mohm: Sequence[float]) -> Asked | None:
+def typo_in_resistances(mohm: Sequence[float]) -> Asked | None:
     """What to ask of typed resistances: a point misplaced. [mΩ]"""
     if len(mohm) < 2:
         return None

@@ -3,14 +3,14 @@ import type { Asked } from "@/newmodel/NewModelScreen";
 import { Question } from "@/newmodel/Question";
 import { NumberField } from "@/ui/NumberField";
 
-type Goes = Answers["goes"];
+type Usage = Answers["usage"];
 
-/** How that goes: whichever figures its owner has; none is fine too. */
-export function GoesQuestion({ answers, problems, set }: Asked) {
-  const { goes } = answers;
-  const put = (part: Partial<Goes>) => set({ goes: { ...goes, ...part } });
+/** How that usage: whichever figures its owner has; none is fine too. */
+export function UsageQuestion({ answers, problems, set }: Asked) {
+  const { usage } = answers;
+  const put = (part: Partial<Usage>) => set({ usage: { ...usage, ...part } });
   const field = (
-    name: keyof Goes,
+    name: keyof Usage,
     label: string,
     kind: "minutes" | "charge" | "current" | "seconds",
     step: number,
@@ -22,8 +22,8 @@ export function GoesQuestion({ answers, problems, set }: Asked) {
       step={step}
       optional
       placeholder="—"
-      value={goes[name]}
-      problem={problems.get(`goes.${name}`)}
+      value={usage[name]}
+      problem={problems.get(`usage.${name}`)}
       hint={hint}
       onChange={(v) => put({ [name]: v })}
     />

@@ -6,13 +6,13 @@ import { Question } from "@/newmodel/Question";
 import { ChoiceField } from "@/ui/ChoiceField";
 import { NumberField } from "@/ui/NumberField";
 
-type Wish = Answers["wish"];
+type Goals = Answers["goals"];
 
 /** What is wanted of a pack. */
-export function WishQuestion({ answers, problems, set }: Asked) {
+export function GoalsQuestion({ answers, problems, set }: Asked) {
   const { data: choices } = useQuery(choicesQuery);
-  const { wish } = answers;
-  const put = (part: Partial<Wish>) => set({ wish: { ...wish, ...part } });
+  const { goals } = answers;
+  const put = (part: Partial<Goals>) => set({ goals: { ...goals, ...part } });
   return (
     <Question
       title="What do you want?"
@@ -24,8 +24,8 @@ export function WishQuestion({ answers, problems, set }: Asked) {
           kind="minutes"
           step={0.5}
           optional
-          value={wish.minutes}
-          problem={problems.get("wish.minutes")}
+          value={goals.minutes}
+          problem={problems.get("goals.minutes")}
           onChange={(minutes) => put({ minutes })}
         />
         <NumberField
@@ -33,8 +33,8 @@ export function WishQuestion({ answers, problems, set }: Asked) {
           kind="mass"
           step={5}
           optional
-          value={wish.mass_g}
-          problem={problems.get("wish.mass_g")}
+          value={goals.mass_g}
+          problem={problems.get("goals.mass_g")}
           onChange={(mass_g) => put({ mass_g })}
         />
         <NumberField
@@ -43,17 +43,17 @@ export function WishQuestion({ answers, problems, set }: Asked) {
           step={0.05}
           optional
           placeholder="off"
-          value={wish.lively}
-          problem={problems.get("wish.lively")}
+          value={goals.lively}
+          problem={problems.get("goals.lively")}
           hint="full-stick watts against those on the pack of now"
           onChange={(lively) => put({ lively })}
         />
         <ChoiceField
           label="Chemistry"
-          value={wish.chemistry ?? ""}
+          value={goals.chemistry ?? ""}
           choices={[{ id: "", name: "as now", note: "" }, ...(choices?.chemistries ?? [])]}
-          problem={problems.get("wish.chemistry")}
-          onChange={(id) => put({ chemistry: (id || null) as Wish["chemistry"] })}
+          problem={problems.get("goals.chemistry")}
+          onChange={(id) => put({ chemistry: (id || null) as Goals["chemistry"] })}
         />
       </div>
     </Question>

@@ -4,58 +4,62 @@ import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { Figure } from "@/ui/Figure";
 
-export type Slip = NonNullable<MatchCharge["slip"]>;
-type Props = { charge: MatchCharge; slip: Slip; pack: MatchPack };
+export type Settings = NonNullable<MatchCharge["settings"]>;
+type Props = { charge: MatchCharge; settings: Settings; pack: MatchPack };
 
 /** What to set on the charger for this pack, what limits it, and what to mind. */
-export function SlipPanel({ charge, slip, pack }: Props) {
+export function SettingsPanel({ charge, settings, pack }: Props) {
   const p = usePreferences();
-  const w = slip.workings;
+  const w = settings.workings;
   return (
-    <section aria-label="Settings slip" className="border-y bg-sheet px-4 py-4 md:px-6">
+    <section aria-label="Charger settings" className="border-y bg-sheet px-4 py-4 md:px-6">
       <div className="flex flex-wrap items-baseline justify-between gap-3">
         <h2 className="text-lead font-semibold">
           Set on {charge.charger_name} for {pack.name}
         </h2>
         <button type="button" className="control text-small" onClick={() => window.print()}>
-          Print build sheet and slip
+          Print build sheet and settings
         </button>
       </div>
       <dl className="mt-3 grid grid-cols-2 gap-x-6 gap-y-3 sm:grid-cols-4 xl:grid-cols-8">
-        <Entry name="chemistry">{slip.chemistry}</Entry>
+        <Entry name="chemistry">{settings.chemistry}</Entry>
         <Entry name="program">
-          <span className="text-plain leading-[17px]">{slip.program}</span>
+          <span className="text-plain leading-[17px]">{settings.program}</span>
         </Entry>
         <Entry name="cells">
-          <span className="number">{slip.series}S</span>
+          <span className="number">{settings.series}S</span>
         </Entry>
-        <Entry name={`amps, ${worded("c_rate", slip.charge_c, p)}`}>
+        <Entry name={`amps, ${worded("c_rate", settings.charge_c, p)}`}>
           <Figure working={w.amps} label="Charge current" className="number">
-            {worded("amps_set", slip.current_a, p)}
+            {worded("amps_set", settings.current_a, p)}
           </Figure>
         </Entry>
-        <Entry name={slip.end_cell_v === null ? "end" : `end volts, ${slip.end_cell_v.toFixed(2)} V a cell`}>
-          {slip.end_v === null ? (
+        <Entry
+          name={
+            settings.end_cell_v === null ? "end" : `end volts, ${settings.end_cell_v.toFixed(2)} V a cell`
+          }
+        >
+          {settings.end_v === null ? (
             <span className="text-plain">at the peak</span>
           ) : (
             <Figure working={w.end_v} label="End volts" className="number">
-              {slip.end_v.toFixed(2)} V
+              {settings.end_v.toFixed(2)} V
             </Figure>
           )}
         </Entry>
         <Entry name="safety timer">
           <Figure working={w.timer} label="Safety timer" className="number">
-            {slip.timer_min} min
+            {settings.timer_min} min
           </Figure>
         </Entry>
         <Entry name="capacity cut-off">
           <Figure working={w.cutoff} label="Capacity cut-off" className="number">
-            {slip.cutoff_mah} mAh
+            {settings.cutoff_mah} mAh
           </Figure>
         </Entry>
-        <Entry name={`takes, ${slip.minutes_low.toFixed(0)} to ${slip.minutes_high.toFixed(0)}`}>
+        <Entry name={`takes, ${settings.minutes_low.toFixed(0)} to ${settings.minutes_high.toFixed(0)}`}>
           <Figure working={w.minutes} label="Charge time" className="number">
-            {slip.minutes.toFixed(0)} min
+            {settings.minutes.toFixed(0)} min
           </Figure>
         </Entry>
       </dl>

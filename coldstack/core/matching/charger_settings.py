@@ -1,4 +1,4 @@
-"""The settings slip: what to set on a charger for a pack, what limits it, and how long it takes."""
+"""The charger settings: what to set on a charger for a pack, what limits it, and how long it takes."""
 
 from __future__ import annotations
 
@@ -66,7 +66,7 @@ class Halves:
     sentence: str
 
 
-def slip(
+def charger_settings(
     fit: ChargeFit,
     *,
     rules: HouseRules,
@@ -164,7 +164,7 @@ def halves(fit: ChargeFit, *, rules: HouseRules, trust: LabelTrust, bench: Bench
     )
 
 
-def slip_cautions(fit: ChargeFit) -> list[Caution]:
+def settings_cautions(fit: ChargeFit) -> list[Caution]:
     """What to mind of this charge, at the place where it is set up."""
     found = [cautions.STAY_WITH_IT, cautions.NEVER_FROZEN]
     if fit.charger.output_plug == "banana_4":
