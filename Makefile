@@ -10,7 +10,7 @@ PORT ?= 8600
 HOW = --port $(PORT) $(if $(HOST),--host $(HOST)) $(if $(TLS),--tls) $(if $(DATA),--data $(DATA))
 WEB_SOURCES = $(shell find web/src web/public -type f) web/index.html web/vite.config.ts web/package.json
 
-.PHONY: demo run test fuzz check bench mutants screenshots dev build setup lock types clean
+.PHONY: demo run test thorough fuzz check bench mutants screenshots dev build setup lock types clean
 
 demo: build  ## set up, build, and serve the demo world, which lies apart from one's own data
 	@$(PY) manage.py serve --demo $(HOW)
@@ -75,6 +75,9 @@ test: build .venv/.ready chromium .venv/wheelhouse/.ready  ## set up and run all
 	@cd web && npm run --silent test
 	@$(PY) manage.py test --parallel 2
 
+thorough: build .venv/.ready chromium .venv/wheelhouse/.ready  ## the same, with every case of the large tables
+	@TEST_THOROUGH=1 $(PY) manage.py test --parallel 2
+
 fuzz: build .venv/.ready  ## some 13,000 made-up requests: none may be a server's error
 	@FUZZ_EXAMPLES=150 $(PY) manage.py test tests.server.test_program.Fuzz
 
@@ -88,6 +91,7 @@ check: setup  ## ruff, mypy, Biome, tsc, and whether generated files are up to d
 
 types: setup  ## write openapi.json, the table of fields and the TypeScript types anew
 	@$(PY) manage.py export_openapi_schema --api coldstack.server.api.api.api --sorted --indent 1 > coldstack/server/api/openapi.json
+	@$(PY) scripts/house_figures.py
 	@$(PY) manage.py export_fields > web/src/api/fields.ts
 	@$(PY) manage.py export_fields --schema > docs/gear.schema.json
 	@cd web && npm run --silent types

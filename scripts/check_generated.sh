@@ -5,6 +5,7 @@ fresh=$(mktemp -d)
 trap 'rm -rf "$fresh"' EXIT
 .venv/bin/python manage.py export_openapi_schema --api coldstack.server.api.api.api --sorted --indent 1 > "$fresh/openapi.json"
 cmp -s "$fresh/openapi.json" coldstack/server/api/openapi.json || { echo "openapi.json is out of date: run 'make types'." >&2; exit 1; }
+.venv/bin/python scripts/house_figures.py --check || { echo "The house figures of docs/model.md are out of date: run 'make types'." >&2; exit 1; }
 .venv/bin/python manage.py export_fields > "$fresh/fields.ts"
 cmp -s "$fresh/fields.ts" web/src/api/fields.ts || { echo "fields.ts is out of date: run 'make types'." >&2; exit 1; }
 cd web

@@ -19,9 +19,13 @@ from django.test.runner import DiscoverRunner
 
 from tests.clock import CLOCK, run_by_it
 from tests.side_by_side import SideBySide
+from tests.thorough import many
 
 hypothesis.settings.register_profile(
-    "here", deadline=None, max_examples=int(os.environ.get("TEST_EXAMPLES", "60")), derandomize=True
+    "here",
+    deadline=None,
+    max_examples=int(os.environ.get("TEST_EXAMPLES", str(many(60, 30)))),
+    derandomize=True,
 )
 hypothesis.settings.load_profile("here")
 

@@ -1,8 +1,8 @@
-"""What docs/model.md tells as house figures is what the code goes by."""
+"""House figures: lists that belong together, and how far a rule may be set.
 
-import re
-from importlib import import_module
-from pathlib import Path
+Single figures are held by tests of what follows from them, in the room where each stands; the table of
+docs/model.md is made from the code.
+"""
 
 from django.test import SimpleTestCase
 
@@ -12,19 +12,8 @@ from coldstack.core.rules.rule_table import RULES
 from coldstack.core.trial.job import AIRFLOW_W_PER_M2_K
 from coldstack.core.trial.unknowns import AGEING
 
-DOCS = Path(__file__).resolve().parents[2] / "docs" / "model.md"
-ROW = re.compile(r"^\|[^|]*\| ([\d.]+)[^|]*\| `([\w.]+)\.(\w+)` \|$", re.M)
-
 
 class HouseFigures(SimpleTestCase):
-    def test_the_table_of_the_docs(self):
-        """Each figure, where it stands."""
-        rows = ROW.findall(DOCS.read_text().partition("## House figures")[2])
-        self.assertGreater(len(rows), 40)
-        for told, module, name in rows:
-            with self.subTest(name):
-                self.assertEqual(getattr(import_module(f"coldstack.core.{module}"), name), float(told))
-
     def test_lists_of_figures(self):
         """Air over a pack, what ageing takes unseen, and how far cells may differ by the Steady rules."""
         self.assertEqual(AIRFLOW_W_PER_M2_K, {"closed": 6, "vented": 12, "stream": 25})

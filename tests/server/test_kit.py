@@ -14,6 +14,7 @@ from coldstack.server.config.paths import PROJECT
 from coldstack.server.gear.models import OwnedPack, RcModel
 from tests.clock import CLOCK
 from tests.server.test_run import RunCase
+from tests.thorough import many
 
 WEB = PROJECT / "web"
 ASK = """
@@ -38,6 +39,9 @@ def by_kit(kits, cases):
         node = ["node", "--input-type=module", "-e", ASK, str(script), str(asked)]
         done = subprocess.run(node, check=True, capture_output=True, text=True, timeout=120)
         return json.loads(done.stdout)
+
+
+CASES = many(500, 150)
 
 
 class KitCase(RunCase):
@@ -75,9 +79,9 @@ class BesideTheCheck(KitCase):
         return kits, cases
 
     def test_never_more_lenient(self):
-        """500 random cases: verdict never better, timer and mAh never more, alarm the same; and as a rule
+        """Random cases: verdict never better, timer and mAh never more, alarm the same; and as a rule
         they are the same to the digit."""
-        kits, cases = self.random_cases(500)
+        kits, cases = self.random_cases(CASES)
         timers, apart = [], []
         for case, kit in zip(cases, by_kit(kits, cases), strict=True):
             slug, tag = case["kit"].split("/", 1)
@@ -96,8 +100,8 @@ class BesideTheCheck(KitCase):
                     self.assertLessEqual(kit["timer_s"], here["timer_s"])
                     self.assertLessEqual(kit["budget_mah"], here["budget_mah"])
                     timers.append(kit["timer_s"] / here["timer_s"])
-        self.assertLessEqual(len(apart), 5)
-        self.assertGreater(len(timers), 300)
+        self.assertLessEqual(len(apart), CASES // 100)
+        self.assertGreater(len(timers), 0.6 * CASES)
         self.assertGreater(sum(t == 1.0 for t in timers) / len(timers), 0.8)
         self.assertGreater(min(timers), 0.85)
 

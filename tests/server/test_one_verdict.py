@@ -9,6 +9,7 @@ from coldstack.server.gear.models import OwnedPack, RcModel
 from tests.core.fit.odd_pairs import PAIRS
 from tests.lives import told
 from tests.server.case import DemoCase
+from tests.thorough import many, some
 
 TIRED = 0.82
 """What the odd packs that have a life hold of their labels."""
@@ -34,8 +35,8 @@ class Table(DemoCase):
         return " ".join([f"{for_chemistry(rules, row.chemistry).full_v:.3f}"] * row.series)
 
     def check_table(self):
-        """Every pair, on every screen; how many of each verdict."""
-        rows = {p.tag: p for p in OwnedPack.live.order_by("tag")}
+        """Every pair (of every third pack), on every screen; how many of each verdict."""
+        rows = {p.tag: p for p in some(OwnedPack.live.order_by("tag"), 3)}
         grid = self.post("/api/match/grid", {}).json()
         columns = {m["id"]: k for k, m in enumerate(grid["models"])}
         cells = {p["tag"]: p["models"] for p in grid["packs"]}
@@ -99,9 +100,9 @@ class OfTheDemo(Table):
     def test_every_pack_in_every_model(self):
         """Of each verdict there are some."""
         seen = self.check_table()
-        self.assertGreater(seen["does"], 4)
-        self.assertGreater(seen["care"], 5)
-        self.assertGreater(seen["wont"], 80)
+        self.assertGreater(seen["does"], many(4, 1))
+        self.assertGreater(seen["care"], many(5, 1))
+        self.assertGreater(seen["wont"], many(80, 20))
 
 
 class OfOddGear(Table):
@@ -147,9 +148,9 @@ class OfOddGear(Table):
         """Of each verdict there are some."""
         seen = self.check_table()
         self.assertEqual(RcModel.live.count(), 7)
-        self.assertGreater(seen["does"], 4)
-        self.assertGreater(seen["care"], 5)
-        self.assertGreater(seen["wont"], 40)
+        self.assertGreater(seen["does"], many(4, 1))
+        self.assertGreater(seen["care"], many(5, 1))
+        self.assertGreater(seen["wont"], many(40, 10))
 
     def test_the_odd_pairs(self):
         """Run refuses or warns where a careful practitioner would, by the same reason as Match."""

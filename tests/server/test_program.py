@@ -23,6 +23,7 @@ from coldstack.server.config.wsgi import application
 from coldstack.server.gear.models import CataloguePack, CellType, OwnedPack, RcModel
 from tests.demo_world import demo_world
 from tests.server.case import DemoCase
+from tests.thorough import many
 
 
 class Contract(DemoCase):
@@ -76,7 +77,7 @@ class Contract(DemoCase):
             self.assertTrue(all(c["name"] for c in body[name]), name)
 
 
-FUZZ_EXAMPLES = int(os.environ.get("FUZZ_EXAMPLES", "20"))
+FUZZ_EXAMPLES = int(os.environ.get("FUZZ_EXAMPLES", str(many(20, 8))))
 """For each operation; `make fuzz` asks for 150, some 13,000 requests."""
 OPENING = "coldstack.server.worlds.routes.open_world"
 

@@ -30,9 +30,9 @@ TRACK_MOHM = 1.0
 """A board's tracks and fuse to one socket. Typical."""
 RUSH_TIMES, RUSH_S = 3.0, 10.0
 """A rush may be three times a pack's own charge current at its first instant, and above it for ten seconds.
-"""
+House figure."""
 CALM_SHARE = 0.2
-"""Calm: every current under a fifth of the smallest pack's charge current."""
+"""Calm: every current under a fifth of the smallest pack's charge current. House figure."""
 OVER_SHARE = 1.04
 """Charged together a pack may pass its own charge current by so much for longer than ten seconds. The house
 says 5 %; a hundredth is left to the steps."""

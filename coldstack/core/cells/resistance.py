@@ -26,7 +26,7 @@ BEST_HONEST_C = 40.0
 TEMPERATURE_B_K = 2600.0
 """Arrhenius constant of the resistance; published cells lie between 2200 and 3000 K."""
 CELL_BURST_FACTOR = 1.5
-"""Burst over continuous current where the label gives no burst figure."""
+"""Burst over continuous current where the label gives no burst figure. House figure."""
 BURST_DURATION_S = 10.0
 """How long a burst rating holds. Labels mean 10 to 15 s; we take the shorter."""
 

@@ -21,10 +21,11 @@ from coldstack.core.working import Step, Working
 
 COLDEST_CHARGE_C, COOL_CHARGE_C, HOTTEST_CHARGE_C = 0.0, 10.0, 40.0
 """Below freezing, and warmer than this, nothing is charged; from freezing to the second at half the rate.
-[°C]"""
+ House figure.[°C]"""
 COLD_SHARE = 0.5
 CAREFUL_C = 0.5
-"""A pack that nobody knows, a weak one, and one whose cells differ: half of C, balanced, watched. [C]"""
+"""A pack that nobody knows, a weak one, and one whose cells differ: half of C, balanced, watched. House
+figure. [C]"""
 PACK_LIMITS = ("rules", "label", "careful", "cold")
 """Ids of the limits that are the pack's own."""
 NIMH_CHARGING_V = 1.55

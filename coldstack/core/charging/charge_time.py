@@ -36,7 +36,7 @@ NIMH_INTAKE = (1.05, 1.1, 1.2)
 """Ah put into a NiMH cell over Ah stored, up to its peak: low, middle, high. Typical."""
 BALANCED_BESIDE, BLIND_BESIDE = 0.75, 0.15
 """Share of the charge in which a balancer works at its full current; where volts tell it little before the
-end. Against charges cell by cell (docs/model.md)."""
+end. Against charges cell by cell (docs/model.md). House figure. House figure."""
 LOW, MIDDLE, HIGH = range(3)
 RESISTANCE_FACTORS, CAPACITY_FACTORS, IMBALANCE_FACTORS, BLIND_FACTORS = (
     (0.75, 1.0, 1.25),

@@ -30,7 +30,7 @@ first."""
 _ORDER: tuple[Outcome, ...] = ("pass", "unread", "unlooked", "wait", "mend", "retire")
 HOLDS_H = 24.0
 """For so long a look, a temperature and a reading stand, unless the pack is run or charged before. House
-figure. [h]"""
+figure. House figure. [h]"""
 
 
 @dataclass(frozen=True, slots=True)

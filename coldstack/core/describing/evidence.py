@@ -33,11 +33,11 @@ RATIO_SIGMA = 0.5
 WISH_SIGMA = 0.5
 """Who wants so many minutes mostly has about as many: of the average that this speaks for."""
 LABEL_SHARE, LABEL_SIGMA = 0.50, 0.80
-"""Of the printed amps of the pack it runs on, what it mostly draws at its peak."""
+"""Of the printed amps of the pack it runs on, what it mostly draws at its peak. House figure."""
 RATING_SHARE, RATING_SIGMA = 0.52, 0.50
-"""The same of what its controllers carry for ten seconds."""
+"""The same of what its controllers carry for ten seconds. House figure."""
 PLUG_SHARE, PLUG_SIGMA = 0.50, 0.80
-"""The same of what warms its plug to its limit within the seconds of the peak."""
+"""The same of what warms its plug to its limit within the seconds of the peak. House figure."""
 
 
 @dataclass(frozen=True, slots=True)

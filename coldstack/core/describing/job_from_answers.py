@@ -91,7 +91,8 @@ HOVERS_WITHOUT, LARGEST_ASSUMED = "rcy", "xt90"
 RAREST_PEAK_S = 7200.0
 """A peak that comes more seldom is no part of a duty."""
 HIGH_VOLTAGE_CELLS = 1.04
-"""LiHV is flown on electronics rated in LiPo cells, 4.35 V for 4.2 V; what is further over is a slip."""
+"""LiHV is flown on electronics rated in LiPo cells, 4.35 V for 4.2 V; what is further over is a slip. House
+figure."""
 
 
 @dataclass(frozen=True, slots=True)

@@ -17,7 +17,7 @@ IDLE_SHARE = 0.03
 """Below this share of the highest current the model is taken to be standing; such ends of the log are cut
 off."""
 PEAK_LASTS_S = 1.0
-"""A peak shorter than this is switch-on current or noise."""
+"""A peak shorter than this is switch-on current or noise. House figure."""
 DISTINCT_PEAK = 1.4
 """Current of the peaks over that of the rest, from which two phases tell more than one average."""
 PREVIEW_POINTS = 400

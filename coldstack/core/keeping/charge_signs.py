@@ -31,7 +31,7 @@ SCATTERS = 3.0
 """Minutes must stand out of the scatter of both medians by so many of its errors. House figure."""
 LEAK_DAYS, SETTLED_DAYS = 3.0, 2 / 24
 """Readings so far apart tell of charge lost between them, the first so long after charge or run. House
-figures."""
+figures. House figure."""
 MONTH_DAYS = 30.0
 CHARGE_SHARE = 0.03
 """Capacities by single charges scatter by so much: within it, it holds what it did at first. House figure."""

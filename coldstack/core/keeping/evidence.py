@@ -11,7 +11,7 @@ from coldstack.core.working import Step, Working
 LATEST, FIRST = 5, 5
 """Records whose median is compared: the latest five with the first five."""
 FEWEST = 3
-"""Fewer readings say nothing yet."""
+"""Fewer readings say nothing yet. House figure."""
 
 
 @dataclass(frozen=True, slots=True)

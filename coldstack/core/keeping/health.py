@@ -174,7 +174,7 @@ def _seen(pack: Pack, signs: Sequence[str]) -> list[Evidence]:
 
 STOPS_WATCH, STOPS_ACT = 1, 2
 """Charges stopped for danger: one may be the charger's or the room's doing, a second is the pack's. House
-figures."""
+figures. House figure. House figure."""
 
 
 def _stopped(stops: Sequence[str]) -> list[Evidence]:

@@ -13,7 +13,7 @@ Container = Literal["", "vented_box", "bag", "sealed", "loose"]
 
 GOOD_C = (5.0, 25.0)
 HOTTEST_C = 38.0
-"""Never above it: no car in the sun, no roof box."""
+"""Never above it: no car in the sun, no roof box. House figure."""
 FROST_C = 0.0
 
 

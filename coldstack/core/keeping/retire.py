@@ -19,7 +19,7 @@ from coldstack.core.working import Step, Working
 DRAIN_C = 0.05
 MARGIN = 2.0
 FLAT_CELL_V = 0.05
-"""Below this a cell is as good as empty."""
+"""Below this a cell is as good as empty. House figure."""
 EMPTY_TAIL_AH = 0.02
 """What is left below the curve's end, as a share of the capacity: the last volts fall away with it.
 

@@ -13,7 +13,7 @@ from coldstack.core.packs.pack import Pack
 from coldstack.core.units import lower_first, plain_number
 
 LEAST_USEFUL_C = 0.2
-"""Below a fifth of C a charge takes more than five hours: not called a fit."""
+"""Below a fifth of C a charge takes more than five hours: not called a fit. House figure."""
 
 
 @dataclass(frozen=True, slots=True)

@@ -24,11 +24,11 @@ from coldstack.core.packs.pack import CellType, Pack
 
 ENOUGH_TO_CHOOSE = 5
 """So many packs of a chemistry and cell count in the catalogue are a choice of one's own: typical ones
-then stand aside."""
+then stand aside. House figure."""
 LENGTH_OVER_WIDTH = 3.0
 """Proportion of the usual pouch pack; 2.5 to 3.5 are met."""
 POUCH_OVER_WIDTH = 0.23
-"""Thickness of a pouch over its width; a pack of S cells is S times as thick."""
+"""Thickness of a pouch over its width; a pack of S cells is S times as thick. House figure."""
 
 
 @cache

@@ -21,7 +21,7 @@ FULL_WITHIN = 0.05
 """So near below the rules' own end of charge a pack is full, as a share of its capacity. House figure."""
 LEAST_SHARE = 0.15
 """With less than this of a full run left above the landing point it is spent: not worth a start. House
-figure."""
+figure. House figure."""
 HIGHEST_TYPED_V = 5.0
 IMPOSSIBLY_FULL = 1.15
 """Times the volts of a full cell. House figure."""

@@ -16,7 +16,8 @@ from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.rules.house_rules import HouseRules
 
 OVER_FULL_V = 0.03
-"""A cell may read so much over full by the meter's error; more is an overcharge, or a wrong chemistry."""
+"""A cell may read so much over full by the meter's error; more is an overcharge, or a wrong chemistry.
+House figure."""
 TOUCHED_V = 1e-6
 """Volts that differ by less are the same: no meter tells a millionth, and binary fractions leave 1e-15."""
 TOUCHED_MM = 1e-6

@@ -26,7 +26,7 @@ SHORTLIST_ROWS = 7
 NEAR_MISS_ROWS = 5
 LOOKED_AT = 60
 NEAR = 1.35
-"""A near miss is at most this far over each limit it fails."""
+"""A near miss is at most this far over each limit it fails. House figure."""
 
 
 OFFER_ROWS = 24

@@ -17,7 +17,7 @@ from coldstack.core.trial.candidates import Candidates
 PAIR_MASS = 1.05
 """A pair and its harness over two packs."""
 SOLD_IN_ONE = 9
-"""From so many cells on packs are mostly two in series."""
+"""From so many cells on packs are mostly two in series. House figure."""
 
 
 def joinable(packs: Sequence[Pack]) -> tuple[list[int], list[Pack]]:

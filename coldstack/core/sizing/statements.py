@@ -9,7 +9,7 @@ from coldstack.core.trial.alarm import Alarm
 from coldstack.core.trial.evaluate import Evaluation, surroundings
 
 COLD_START_C = 10.0
-"""Below this at the start the resistance is told of."""
+"""Below this at the start the resistance is told of. House figure."""
 MORE_VOLTS = 1.02
 """From this ratio of volts a brushed motor is said to wear faster: 7.4 V for 7.2 V counts."""
 

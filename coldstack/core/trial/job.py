@@ -31,7 +31,7 @@ USUAL_BURST_SHARE = 1.3
 """Of its continuous rating, what a controller or motor carries for ten seconds where nobody gave its burst.
 House figure."""
 BAY_CLEARANCE_MM = 3.0
-"""Room to leave on each side for the strap, the leads and a pack that swells a little."""
+"""Room to leave on each side for the strap, the leads and a pack that swells a little. House figure."""
 
 
 MOTOR_KV = Quantity("Motor kV", unit="rpm/V", low=1, high=50_000)

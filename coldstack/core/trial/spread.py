@@ -28,7 +28,8 @@ from coldstack.core.trial.unknowns import (
 
 COLDER_K = 10.0
 EARLY_SHARE = 0.5
-"""A run of less than half its time was stopped early: by the controller at a peak, not for want of charge."""
+"""A run of less than half its time was stopped early: by the controller at a peak, not for want of charge.
+House figure."""
 OFTEN = 0.10
 """A pack that stops early in so many draws stands behind those that do not."""
 EXTRA_MASSES_G = (100.0, 10.0, 1.0)

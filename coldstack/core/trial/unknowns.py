@@ -17,7 +17,7 @@ from coldstack.core.packs.health import Level
 DRAWS = 64
 _SEED = 20
 SIGMAS = 2.0
-"""A figure told as ± spans so many standard deviations to either side."""
+"""A figure told as ± spans so many standard deviations to either side. House figure."""
 NINE_IN_TEN = 1.645
 """Standard deviations to either side that hold nine in ten."""
 SLOW_SPREAD, SLOW_TIME_OVER = 0.40, 1.25

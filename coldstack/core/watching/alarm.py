@@ -63,7 +63,7 @@ def says_ended(unknown: str, now_s: float) -> Alarm:
 
 
 JUDGED_WITHIN_S = 15.0
-"""A charge that runs is judged within so many seconds, or that is an alarm."""
+"""A charge that runs is judged within so many seconds, or that is an alarm. House figure."""
 
 
 def not_judged(ago_s: float, now_s: float) -> Alarm | None:

@@ -18,7 +18,8 @@ from coldstack.core.readings.tolerance import passes_volts
 LOOK_EVERY_S = (60.0, 1200.0)
 """The shortest and the longest time between looks that can be set: touch it every few minutes."""
 LOOK_GRACE_S = 180.0
-"""No look for so long after it was due: the charge is stopped. Unattended charging is not offered."""
+"""No look for so long after it was due: the charge is stopped. Unattended charging is not offered. House
+figure."""
 
 
 @dataclass(frozen=True, slots=True)

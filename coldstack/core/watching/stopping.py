@@ -20,7 +20,8 @@ Outcome = Literal["asked", "confirmed", "refused", "unheard", "gone_on", "unprov
 own word; said yes, and no reading tells."""
 
 CONFIRM_WITHIN_S = 10.0
-"""No current within so much of the charger's time after a stop, or it is not known to have stopped."""
+"""No current within so much of the charger's time after a stop, or it is not known to have stopped. House
+figure."""
 NO_CURRENT_A, NO_CURRENT_SHARE = 0.05, 0.02
 """An ammeter may show so much where nothing flows; as a share of what was set, too. House figures."""
 DONE_C = 0.1

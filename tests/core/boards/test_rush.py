@@ -13,6 +13,7 @@ from coldstack.core.boards.rush import first_minutes, own_a, rush_of, shared_cha
 from coldstack.core.rules.house_rules import HOUSE_RULES, house_rules
 from tests.core.boards.laid import board, four_s, lay
 from tests.core.charging.replay import replay
+from tests.thorough import many
 
 STEADY = house_rules("steady")
 
@@ -143,7 +144,7 @@ class AgainstTheReplay(SimpleTestCase):
         """Random pairs up to 0.3 V a cell apart: the rule on rushes refuses those, and only those, that pass
         three times their limit at once, their plugs or socket, or stay above it for ten seconds."""
         rng, pairs, limits, said = random.Random(11), [], [], []
-        for _ in range(300):
+        for _ in range(many(300, 120)):
             pair = a_bench(rng, wide=0.3)[:2]
             found = sharing(pair, rules=STEADY, board=board())
             pairs.append(pair)

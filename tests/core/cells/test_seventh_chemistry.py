@@ -33,7 +33,7 @@ ENTRY = """        Chemistry(
 TRIED = """
 import json
 from coldstack.core.cells.open_circuit import soc_at_rest
-from coldstack.core.describing.answers import Answers, Goes, Takes, Wish
+from coldstack.core.describing.answers import Answers, GoalAnswers, LimitAnswers, UsageAnswers
 from coldstack.core.describing.job_from_answers import described_job
 from coldstack.core.fit.fit import fit_of
 from coldstack.core.labels.reader import read_label
@@ -46,8 +46,8 @@ from coldstack.core.trial.job import RunsOn
 
 (typical,) = [p for p in typical_packs() if p.chemistry == "sodium"]
 now = RunsOn("sodium", 3, 2.0, 160.0)
-told = Answers("tub", "boat", 900.0, now, now_mass_told=True, goes=Goes(minutes=12.0),
-    takes=Takes(max_v=13.0), wish=Wish(minutes=8.0, chemistry="sodium"))
+told = Answers("tub", "boat", 900.0, now, now_mass_told=True, usage=UsageAnswers(minutes=12.0),
+    limits=LimitAnswers(max_v=13.0), goals=GoalAnswers(minutes=8.0, chemistry="sodium"))
 job = described_job(told, STEADY).job
 e = evaluate(job, job_candidates(job, [typical]))
 print(json.dumps({

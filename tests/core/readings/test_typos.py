@@ -62,3 +62,17 @@ class Resistances(SimpleTestCase):
         self.assertIsNone(typo_in_resistances((2.4, 5.0, 2.5)))
         self.assertIsNone(typo_in_resistances((2.4, 60.0, 2.5)))
         self.assertIsNone(typo_in_resistances((2.4,)))
+
+
+class Edges(SimpleTestCase):
+    """How far a cell must be off, and how near what is meant must come."""
+
+    def test_at_and_within_what_is_asked_for(self):
+        """A cell that is off by 0.11 V is as it is read; one by 0.18 V has two figures turned."""
+        self.assertIsNone(typo_in_cells([3.68, 3.79, 3.68, 3.68]))
+        self.assertIsNotNone(typo_in_cells([3.68, 3.86, 3.68, 3.68]))
+
+    def test_what_is_meant_stands_with_the_others(self):
+        """3.86 for 3.68: within 0.03 V of its neighbours it is asked, further off it is not."""
+        self.assertIsNotNone(typo_in_cells([3.66, 3.86, 3.66, 3.66]))
+        self.assertIsNone(typo_in_cells([3.64, 3.86, 3.64, 3.64]))

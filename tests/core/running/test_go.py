@@ -210,3 +210,15 @@ class Marks(SimpleTestCase):
                 now = replace(known, today=replace(known.today, **how))
                 self.assertEqual(fingerprint(job(), now, (), RunContext()) == first, same)
         self.assertEqual(as_run(pack()), pack())
+
+
+class PartFull(SimpleTestCase):
+    def test_told_from_nine_tenths_down(self):
+        """As soon as less than nine tenths of a full run are left it is told, and not before."""
+        full = checked().minutes
+        told = {}
+        for millivolts in range(4190, 3990, -5):
+            go = checked((millivolts / 1000,) * 4)
+            told[go.minutes / full] = any(r.id == "part" for r in go.reasons)
+        self.assertEqual(told, {share: share < 0.9 for share in told})
+        self.assertTrue(any(told.values()) and not all(told.values()))

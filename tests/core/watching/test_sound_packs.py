@@ -5,8 +5,9 @@ from django.test import SimpleTestCase
 
 from coldstack.core.cells.chemistry import CHEMISTRY_IDS
 from tests.core.watching.attended import Meter, sound_pack, tally, watched
+from tests.thorough import many
 
-COUNT = 3
+COUNT = many(20, 2)
 """Of each chemistry; ``python -m bench.false_alarms`` takes two thousand."""
 HOURS = 3.0
 
@@ -23,7 +24,7 @@ class Sound(SimpleTestCase):
 
 class Honest(SimpleTestCase):
     def test_noisy_slow_and_bouncing(self):
-        """Twenty of them for three hours of their time: no alarm."""
+        """Each manner of a meter, or twenty of them, for three hours of their time: no alarm."""
         chance = np.random.default_rng(20)
         manners = (
             Meter(volts=0.003, kelvin=0.5, amps=0.03),
@@ -32,7 +33,7 @@ class Honest(SimpleTestCase):
             Meter(jitter_s=0.8, gain=0.97),
             Meter(volts=0.0, kelvin=0.0, amps=0.0),
         )
-        for k in range(20):
+        for k in range(many(20, 5)):
             kind = ("lipo", "liion", "lifepo4", "nimh")[k % 4]
             passed_s = 0.0
             while passed_s < 3600 * HOURS:

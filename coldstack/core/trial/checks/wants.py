@@ -19,7 +19,7 @@ from coldstack.core.units import percent
 from coldstack.core.units import plain_number as n
 
 SHORT_S = 90
-"""Below so many seconds a lack of time is told in seconds."""
+"""Below so many seconds a lack of time is told in seconds. House figure."""
 
 
 def _too_short(m: Miss) -> str:

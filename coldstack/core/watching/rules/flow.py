@@ -14,7 +14,7 @@ from coldstack.core.watching.samples import Sample, holds
 OVER_SHARE, OVER_A = 1.1, 0.05
 """An ammeter may read so much too high, as a share of what was set and in amps. House figures."""
 FAR_OVER = 1.5
-"""So many times what was set is told by one reading alone."""
+"""So many times what was set is told by one reading alone. House figure."""
 OUT_SHARE, OUT_A, FAR_OUT = 0.02, 0.1, 0.5
 """A current out of the pack that an ammeter's zero may feign; as a share of what was set, one reading alone
 tells. House figures."""
@@ -25,7 +25,7 @@ COUNTED_SHARE, COUNTED_MAH, COARSE_MAH = 0.4, 2.0, 10.0
 shows tens. House figures."""
 STUCK_STEPS, ALIKE = 3.0, 6
 """Volts that stand still where they must have risen by so many steps of the meter are stuck; so many readings
-alike are no chance, even of a meter that jumps by a step."""
+alike are no chance, even of a meter that jumps by a step. House figure."""
 STEADY, STEADY_HELD, HELD_AT_V = 0.95, 0.995, 0.03
 """At this part of its current it still flows steadily; near its full volts only at this."""
 COARSE_V, FINE_V = 0.01, 0.001

@@ -25,7 +25,8 @@ FOLLOWS_SHORT_V, FOLLOWS_SIGMAS = 0.004, 4.0
 UNLIKE_SHARE = 0.3
 """Cells of one pack resist so much more than the others, as a share. House figure."""
 ABOUT_S = 25.0
-"""What a cell reads is the middle of its readings in this time: one wobble of a contact says nothing."""
+"""What a cell reads is the middle of its readings in this time: one wobble of a contact says nothing. House
+figure."""
 DROP_V, STEADY, STEADY_OVER_S, FALLS_BACK_S = 0.03, 0.95, 100.0, 300.0
 """A cell that falls by so much in the last minutes while at least this part of the current still flows.
 House figures."""
