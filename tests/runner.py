@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import json
 import os
+import re
 import tempfile
 import time
 import unittest
@@ -28,6 +29,23 @@ hypothesis.settings.register_profile(
     derandomize=True,
 )
 hypothesis.settings.load_profile("here")
+
+
+WAITS = ("server/test_killed.py", "server/test_charge_killed.py", "screens/served.py")
+"""Tests of a process of its own, which has no clock but the wall's; and answers that are made to come late."""
+OWN_CLOCK = re.compile(
+    r"\btime\.(sleep|monotonic|time|perf_counter)\(|\bimport (sleep|monotonic|perf_counter)\b"
+)
+
+
+def clocks_read(tests: Path) -> list[str]:
+    """Files of tests that sleep, or read the wall's clock, and may not."""
+    allowed = {*WAITS, "runner.py", "side_by_side.py"}
+    return sorted(
+        name
+        for path in tests.rglob("*.py")
+        if (name := path.relative_to(tests).as_posix()) not in allowed and OWN_CLOCK.search(path.read_text())
+    )
 
 
 def _checkpoint(sender: Any, using: str, **kwargs: Any) -> None:
@@ -73,6 +91,8 @@ class Runner(DiscoverRunner):
 
     def setup_test_environment(self, **kwargs: Any) -> None:
         """Django's, by the clock of the tests."""
+        if found := clocks_read(Path(__file__).parent):
+            raise SystemExit(f"No test sleeps or reads the wall's clock: {', '.join(found)}")
         super().setup_test_environment(**kwargs)
         # a slow hash is what is wanted, but not some hundred times
         settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]

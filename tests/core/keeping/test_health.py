@@ -220,9 +220,9 @@ class SecondFleet(SimpleTestCase):
         """Crashes, shrinking and leaking cells, fading, charged on a board, rarely used: of ten each at least
         95 % found within five charges; of 100 good ones, contacts of 1 to 2 mΩ included, at most 2 % accused.
         """
-        bad = second_fleet(seed=11, each=many(10, 6), kinds=KINDS).values()
+        bad = second_fleet(seed=11, each=10, kinds=KINDS).values()
         self.assertGreaterEqual(sum(c.found for c in bad), 0.95 * sum(c.packs for c in bad))
-        good = second_fleet(seed=12, each=many(25, 12), kinds=GOOD).values()
+        good = second_fleet(seed=12, each=25, kinds=GOOD).values()
         self.assertLessEqual(sum(c.found for c in good), 2)
         self.assertLessEqual(sum(c.asked for c in good), 3)
 
