@@ -3,6 +3,8 @@
 unexport PYTHONDONTWRITEBYTECODE
 export UV_PYTHON_DOWNLOADS = never
 
+# What does not wait for each other is done side by side.
+MAKEFLAGS += -j3
 PYTHON3 ?= python3
 PY = .venv/bin/python
 UV = .venv/bin/uv
@@ -18,7 +20,7 @@ demo: build  ## set up, build, and serve the demo world, which lies apart from o
 run: build  ## set up, build, and serve one's own world
 	@$(PY) manage.py serve --own $(HOW)
 
-build: .venv/.run coldstack/web_dist/.ready .venv/.kernel
+build: .venv/.run coldstack/web_dist/.ready .venv/.kernel .venv/.rush
 
 setup: .venv/.ready web/node_modules/.ready
 
@@ -35,23 +37,35 @@ setup: .venv/.ready web/node_modules/.ready
 	@$(UV) pip sync --quiet --python .venv --require-hashes requirements-dev.txt
 	@touch $@
 
-web/node_modules/.ready: web/package.json web/package-lock.json
+# Whoever only runs the program needs no packages for tests and checks.
+web/node_modules/.run: web/package.json web/package-lock.json
 	@echo "Setting up front-end packages …"
-	@cd web && npm ci --no-audit --no-fund --loglevel=error
+	@cd web && npm ci --omit=dev --no-audit --no-fund --loglevel=error
 	@touch $@
 
-coldstack/web_dist/.ready: web/node_modules/.ready .venv/.run $(WEB_SOURCES) scripts/licences.py
+web/node_modules/.ready: web/package.json web/package-lock.json
+	@echo "Setting up front-end packages, with what tests and checks need …"
+	@cd web && npm ci --no-audit --no-fund --loglevel=error
+	@touch web/node_modules/.run $@
+
+RUNS_ONLY = $(if $(filter-out demo run build,$(or $(MAKECMDGOALS),demo)),,yes)
+WEB_PACKAGES = web/node_modules/$(if $(RUNS_ONLY),.run,.ready)
+
+coldstack/web_dist/.ready: $(WEB_PACKAGES) .venv/.run $(WEB_SOURCES) scripts/licences.py
 	@echo "Building the screens …"
 	@cd web && npm run --silent build -- --logLevel warn
 	@$(PY) scripts/licences.py
 	@$(PY) -m whitenoise.compress --quiet coldstack/web_dist
 	@touch $@
 
-KERNEL = coldstack/core/discharge/kernel.py coldstack/core/discharge/compiling.py \
-	coldstack/core/boards/exchange.py
-.venv/.kernel: .venv/.run $(KERNEL)
+COMPILING = coldstack/core/discharge/compiling.py
+.venv/.kernel: .venv/.run $(COMPILING) coldstack/core/discharge/kernel.py
 	@echo "Compiling the discharge …"
 	@$(PY) -c "from coldstack.core.discharge import simulate; simulate.warm_up()"
+	@touch $@
+
+.venv/.rush: .venv/.run $(COMPILING) coldstack/core/boards/exchange.py
+	@echo "Compiling what flows between packs on a board …"
 	@$(PY) -c "from coldstack.core.boards import rush; rush.warm_up()"
 	@touch $@
 

@@ -32,10 +32,9 @@ hypothesis.settings.load_profile("here")
 
 
 WAITS = ("server/test_killed.py", "server/test_charge_killed.py", "screens/served.py")
-"""Tests of a process of its own, which has no clock but the wall's; and answers that are made to come late."""
-OWN_CLOCK = re.compile(
-    r"\btime\.(sleep|monotonic|time|perf_counter)\(|\bimport (sleep|monotonic|perf_counter)\b"
-)
+"""Tests of a process of its own, which has no clock but the wall's; and answers made to come late."""
+_CLOCKS = "sleep|monotonic|perf_counter"
+OWN_CLOCK = re.compile(rf"\btime\.({_CLOCKS}|time)\(|\bimport ({_CLOCKS})")
 
 
 def clocks_read(tests: Path) -> list[str]:
