@@ -10,6 +10,7 @@ from __future__ import annotations
 import json
 import sys
 from pathlib import Path
+from typing import Any
 
 WEB = Path(__file__).resolve().parents[1] / "web"
 TARGET = WEB.parent / "coldstack" / "web_dist" / "licences.txt"
@@ -28,14 +29,40 @@ def by_declaration(package: Path) -> str:
     return "\n".join(lines).strip()
 
 
+def shipped(packages: dict[str, dict[str, Any]]) -> set[str]:
+    """Places of the packages that are built into the screens: what the root needs but the tools that build
+    them, and what those need."""
+    tools = set(json.loads((WEB / "package.json").read_text(encoding="utf-8"))["tools"])
+    found: set[str] = set()
+    waiting = [("", name) for name in packages[""]["dependencies"] if name not in tools]
+    while waiting:
+        where, name = waiting.pop()
+        place = _place(packages, where, name)
+        if place is None or place in found:
+            continue  # an optional one that is not here
+        found.add(place)
+        waiting += [(place, other) for other in packages[place].get("dependencies", {})]
+    return found
+
+
+def _place(packages: dict[str, dict[str, Any]], where: str, name: str) -> str | None:
+    """Where a package finds another: beside itself, or further out."""
+    while True:
+        place = f"{where}/node_modules/{name}".lstrip("/")
+        if place in packages:
+            return place
+        if not where:
+            return None
+        where = where.rpartition("/node_modules/")[0] if "/node_modules/" in where else ""
+
+
 def main() -> None:
     """One entry a package, the same text only once."""
     packages = json.loads((WEB / "package-lock.json").read_text(encoding="utf-8"))["packages"]
     texts: dict[str, list[str]] = {}
     missing = []
-    for place, about in sorted(packages.items()):
-        if not place or about.get("dev") or about.get("devOptional"):
-            continue
+    for place in sorted(shipped(packages)):
+        about = packages[place]
         name = (
             f"{place.rpartition('node_modules/')[2]} {about.get('version', '')} "
             f"({about.get('license', 'see below')})"
