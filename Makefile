@@ -95,10 +95,11 @@ thorough: build .venv/.ready chromium .venv/wheelhouse/.ready  ## the same, with
 fuzz: build .venv/.ready  ## some 13,000 made-up requests: none may be a server's error
 	@FUZZ_EXAMPLES=150 $(PY) manage.py test tests.server.test_program.Fuzz
 
-check: setup  ## ruff, mypy, Biome, tsc, and whether generated files are up to date
+check: setup  ## ruff, mypy, words, Biome, tsc, and whether generated files are up to date
 	@.venv/bin/ruff format --check --quiet .
 	@.venv/bin/ruff check --quiet .
 	@.venv/bin/mypy coldstack manage.py
+	@$(PY) scripts/check_words.py
 	@cd web && npm run --silent lint
 	@cd web && npm run --silent tsc
 	@sh scripts/check_generated.sh

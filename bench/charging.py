@@ -6,7 +6,7 @@ import time
 
 from coldstack.core.cells.open_circuit import resting_voltage
 from coldstack.server.bench.plan_out import plan_out
-from coldstack.server.bench.schemas import BenchIn, LaidIn
+from coldstack.server.bench.schemas import BenchIn, BenchPackIn
 from coldstack.server.gear.models import Charger
 from coldstack.server.keeping.actions import inspect
 from coldstack.server.keeping.replies import VisualCheckIn
@@ -17,7 +17,7 @@ def charging_lines() -> list[str]:
     """The plan's seconds, its finish, and what the solver made of the greedy plan."""
     packs = [p for p in owned_packs() if p.fit][:24]
     laid = [
-        LaidIn(
+        BenchPackIn(
             pack=p.id,
             cells=" ".join(
                 f"{resting_voltage(p.chemistry, 0.2 + 0.01 * (i % 7)):.3f}" for _ in range(p.series)

@@ -41,7 +41,7 @@ PLUG_SHARE, PLUG_SIGMA = 0.50, 0.80
 
 
 @dataclass(frozen=True, slots=True)
-class Piece:
+class EvidencePiece:
     """One piece of evidence of a current: what it is, in words, its median [A], and σ of its logarithm."""
 
     id: str
@@ -54,7 +54,7 @@ class Piece:
 class Estimate:
     """A current by all pieces of evidence. [A]"""
 
-    pieces: tuple[Piece, ...]
+    pieces: tuple[EvidencePiece, ...]
 
     @property
     def sigma(self) -> float:
@@ -140,12 +140,12 @@ LIPO_V = 3.7
 """Nominal volts in which classes count cells. [V]"""
 
 
-def _told(a: Answers, usable_ah: float) -> tuple[Piece, ...]:
+def _told(a: Answers, usable_ah: float) -> tuple[EvidencePiece, ...]:
     """What was told of the average: usable charge over minutes, or mAh over minutes, and amps."""
     g, found = a.usage, []
 
-    def piece(how: str, words: str, amps: float) -> Piece:
-        return Piece(how, words, amps, math.log1p(TOLD_SPREAD[how]) / 2)
+    def piece(how: str, words: str, amps: float) -> EvidencePiece:
+        return EvidencePiece(how, words, amps, math.log1p(TOLD_SPREAD[how]) / 2)
 
     if g.put_back_mah is not None and g.minutes is not None:
         found.append(piece("put_back", "what went back", g.put_back_mah / 1000 / (g.minutes / 60)))
@@ -156,24 +156,32 @@ def _told(a: Answers, usable_ah: float) -> tuple[Piece, ...]:
     return tuple(found)
 
 
-def _untold(a: Answers, likely: Likely, usable_ah: float, chosen_for: tuple[Piece, ...]) -> tuple[Piece, ...]:
+def _untold(
+    a: Answers, likely: Likely, usable_ah: float, chosen_for: tuple[EvidencePiece, ...]
+) -> tuple[EvidencePiece, ...]:
     name, chosen = likely.best.a_name, likely.chosen
     minutes = likely.usual(lambda c: c.usual_minutes)
     watts = likely.usual(lambda c: c.w_per_kg) * (a.mass_g + a.now.mass_g) / 1000
     ratio, _ = _ratio(likely)
     by_peak = tuple(
-        Piece(p.id, p.words, p.median_a / ratio, math.hypot(p.sigma, RATIO_SIGMA)) for p in chosen_for
+        EvidencePiece(p.id, p.words, p.median_a / ratio, math.hypot(p.sigma, RATIO_SIGMA)) for p in chosen_for
     )
     wished = a.goals.minutes
-    by_wish = (Piece("goals", "the minutes wanted", usable_ah / (wished / 60), WISH_SIGMA),) if wished else ()
+    by_wish = (
+        (EvidencePiece("goals", "the minutes wanted", usable_ah / (wished / 60), WISH_SIGMA),)
+        if wished
+        else ()
+    )
     return (
-        Piece(
+        EvidencePiece(
             "class minutes",
             f"{written(minutes)} min, as usual for {name}",
             usable_ah / (minutes / 60),
             CLASS_MINUTES_SIGMA[chosen],
         ),
-        Piece("class watts", f"the watts of {name}", watts / a.now.nominal_v, CLASS_WATTS_SIGMA[chosen]),
+        EvidencePiece(
+            "class watts", f"the watts of {name}", watts / a.now.nominal_v, CLASS_WATTS_SIGMA[chosen]
+        ),
         *by_wish,
         *by_peak,
     )
@@ -185,37 +193,37 @@ def _ratio(likely: Likely) -> tuple[float, float]:
     return likely.usual(lambda c: c.peak_ratio), sigma + (0.0 if likely.chosen else CLASS_CHANGES_SIGMA)
 
 
-def _by_class(average: Estimate, likely: Likely) -> Piece:
+def _by_class(average: Estimate, likely: Likely) -> EvidencePiece:
     ratio, sigma = _ratio(likely)
     words = f"{written(ratio)} times the average, as usual for {likely.best.a_name}"
-    return Piece("class peak", words, ratio * average.median_a, math.hypot(sigma, average.sigma))
+    return EvidencePiece("class peak", words, ratio * average.median_a, math.hypot(sigma, average.sigma))
 
 
 LOWEST_SOLD_C = 25.0
 """Packs of less are hardly sold: such a label was not chosen for the peak, and only caps it. [1/h]"""
 
 
-def _speaks(a: Answers, piece: Piece, by_class: Piece) -> bool:
+def _speaks(a: Answers, piece: EvidencePiece, by_class: EvidencePiece) -> bool:
     """Whether it was chosen for the peak; the lowest C that is sold was not, unless the peak passes it."""
     lowest = piece.id == "label" and (a.now.label_c or 0.0) <= LOWEST_SOLD_C
     return not lowest or by_class.median_a > piece.median_a
 
 
-def _chosen_for_the_peak(a: Answers, peak_s: float) -> tuple[Piece, ...]:
+def _chosen_for_the_peak(a: Answers, peak_s: float) -> tuple[EvidencePiece, ...]:
     """What people choose for the peak, where it was told: the pack's label, the controllers, the plug."""
     found = []
     if a.now.label_c is not None:
         amps = LABEL_SHARE * a.now.label_c * a.now.capacity_ah
-        found.append(Piece("label", f"its pack’s {written(a.now.label_c)}C", amps, LABEL_SIGMA))
+        found.append(EvidencePiece("label", f"its pack’s {written(a.now.label_c)}C", amps, LABEL_SIGMA))
     rating_a = controllers_burst_a(a)
     if rating_a is not None:
-        found.append(Piece("controller", "its controller", RATING_SHARE * rating_a, RATING_SIGMA))
+        found.append(EvidencePiece("controller", "its controller", RATING_SHARE * rating_a, RATING_SIGMA))
     plug = a.limits.plug or a.now_plug
     if plug is not None:
         family = plug_family(plug)
         warmed = PLUG_RISE_AT_RATING_K * -math.expm1(-peak_s / family.time_constant_s)
         amps = family.continuous_a * math.sqrt(HOT_RISE_K / warmed)
-        found.append(Piece("plug", f"its {family.name}", PLUG_SHARE * amps, PLUG_SIGMA))
+        found.append(EvidencePiece("plug", f"its {family.name}", PLUG_SHARE * amps, PLUG_SIGMA))
     return tuple(found)
 
 
@@ -234,6 +242,6 @@ def controllers(a: Answers) -> int:
     return a.limits.controllers or (a.rotors or motors if motors > 1 else 1)
 
 
-def strongest(pieces: Sequence[Piece]) -> Piece:
+def strongest(pieces: Sequence[EvidencePiece]) -> EvidencePiece:
     """The piece that counts most."""
     return min(pieces, key=lambda p: p.sigma)

@@ -24,7 +24,7 @@ from coldstack.core.trial.checks.link_specs import HOT
 from coldstack.core.trial.checks.links import peak_question
 from coldstack.core.trial.evaluate import Evaluation, evaluate, warming_of
 from coldstack.core.trial.job import BAY_CLEARANCE_MM, USUAL_BURST_SHARE, Electronics, Job
-from coldstack.core.trial.ways import Way, device_end, pack_end_in, way_in
+from coldstack.core.trial.ways import PlugWay, device_end, pack_end_in, way_in
 from coldstack.core.trial.wording import unmeasured
 from coldstack.core.units import plain_number, upper_first
 
@@ -238,7 +238,7 @@ def _soldered(kind: FixKind, name: str, what: str, rise_k: float) -> PlugFix:
 
 
 def _fixes(
-    e: Evaluation, way: Way, warming: Warming, chain: list[Joint], pack_end: PlugEnd, model_end: PlugEnd
+    e: Evaluation, way: PlugWay, warming: Warming, chain: list[Joint], pack_end: PlugEnd, model_end: PlugEnd
 ) -> list[PlugFix]:
     fixes = []
     if way.path is not None:

@@ -20,14 +20,14 @@ TIMES_APART, ALIKE_SHARE = 3.0, 0.5
 
 
 @dataclass(frozen=True, slots=True)
-class Asked:
+class TypoQuestion:
     """What is asked back, and the line as it may have been meant."""
 
     sentence: str
     meant: str
 
 
-def typo_in_cells(cell_v: Sequence[float], before: Sequence[float] = ()) -> Asked | None:
+def typo_in_cells(cell_v: Sequence[float], before: Sequence[float] = ()) -> TypoQuestion | None:
     """What to ask of typed cell volts; ``before`` are those read last."""
     if len(cell_v) < 2:
         return None
@@ -37,7 +37,7 @@ def typo_in_cells(cell_v: Sequence[float], before: Sequence[float] = ()) -> Aske
             continue
         for meant in _turned(volts):
             if abs(meant - others) <= ALIKE_V:
-                return Asked(
+                return TypoQuestion(
                     f"Cell {k + 1} at {volts:.2f} V, its neighbours at {others:.2f} V: "
                     f"did you mean {meant:.2f}?",
                     _line([*cell_v[:k], meant, *cell_v[k + 1 :]]),
@@ -45,7 +45,7 @@ def typo_in_cells(cell_v: Sequence[float], before: Sequence[float] = ()) -> Aske
     return _swapped(cell_v, before)
 
 
-def typo_in_resistances(mohm: Sequence[float]) -> Asked | None:
+def typo_in_resistances(mohm: Sequence[float]) -> TypoQuestion | None:
     """What to ask of typed resistances: a point misplaced. [mΩ]"""
     if len(mohm) < 2:
         return None
@@ -55,7 +55,7 @@ def typo_in_resistances(mohm: Sequence[float]) -> Asked | None:
             continue
         for meant in (r / 10, r * 10):
             if abs(meant / others - 1) <= ALIKE_SHARE:
-                return Asked(
+                return TypoQuestion(
                     f"Cell {k + 1} at {r:g} mΩ, its neighbours at {others:g} mΩ: did you mean {meant:g}?",
                     _line([*mohm[:k], meant, *mohm[k + 1 :]]),
                 )
@@ -80,7 +80,7 @@ def _turned(volts: float) -> list[float]:
     return [volts * 10, volts / 10, *(int(d) / 1000 for d in swapped)]
 
 
-def _swapped(now: Sequence[float], before: Sequence[float]) -> Asked | None:
+def _swapped(now: Sequence[float], before: Sequence[float]) -> TypoQuestion | None:
     """A cell that was the odd one and is not, while another one now is as it was."""
     if len(before) != len(now) or len(now) < 3:
         return None
@@ -94,7 +94,7 @@ def _swapped(now: Sequence[float], before: Sequence[float]) -> Asked | None:
     line[i], line[j] = line[j], line[i]
     low = "low" if was[i] < 0 else "high"
     words = f"Cell {i + 1} was the {low} one, now it is cell {j + 1}: were they swapped as they were typed?"
-    return Asked(words, _line(line))
+    return TypoQuestion(words, _line(line))
 
 
 def _line(values: Sequence[float]) -> str:

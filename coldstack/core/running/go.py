@@ -16,7 +16,7 @@ from coldstack.core.packs.pack import Pack
 from coldstack.core.readings.cells import PackReading, share_of_a_run, worth_a_run
 from coldstack.core.rules.house_rules import CellRules, for_chemistry
 from coldstack.core.running.limits import GoReason, GoVerdict, broken, limits_of, values_of
-from coldstack.core.trial.alarm import Alarm, alarm_of, alarm_working
+from coldstack.core.trial.alarm import LoadAlarm, alarm_of, alarm_working
 from coldstack.core.trial.candidates import Candidates, job_candidates
 from coldstack.core.trial.evaluate import evaluate, loads, pack_columns, surroundings
 from coldstack.core.trial.job import Job
@@ -127,7 +127,7 @@ class Reckoned:
     reasons: list[list[GoReason]]
     spread: MinutesRange
     budget_mah: list[float]
-    alarm: Alarm
+    alarm: LoadAlarm
 
 
 def reckoned(

@@ -9,7 +9,7 @@ from coldstack.core.cells.resistance import honest_c_of, honest_current_a, tempe
 from coldstack.core.discharge.batch import Ending
 from coldstack.core.draw.scaling import mass_factor
 from coldstack.core.rules.house_rules import CellRules
-from coldstack.core.trial.alarm import Alarm, alarm_working
+from coldstack.core.trial.alarm import LoadAlarm, alarm_working
 from coldstack.core.trial.evaluate import Evaluation
 from coldstack.core.trial.peak import carried_peak
 from coldstack.core.trial.spread import MinutesRange, Sensitivity
@@ -44,7 +44,7 @@ def derivations(
     timer_s: int,
     thermal_c: float | None,
     sens: Sensitivity,
-    alarm: Alarm,
+    alarm: LoadAlarm,
 ) -> dict[str, Working]:
     """Workings by the name of the figure they explain."""
     return {
@@ -146,7 +146,7 @@ def _budget(e: Evaluation, row: int, rules: CellRules) -> Working:
     )
 
 
-def _alarm(e: Evaluation, row: int, rules: CellRules, alarm: Alarm) -> Working:
+def _alarm(e: Evaluation, row: int, rules: CellRules, alarm: LoadAlarm) -> Working:
     chemistry_id = CHEMISTRY_IDS[int(e.candidates.chemistry_index[row])]
     return alarm_working(e.job.rules, rules, alarm, chemistry_id, int(e.candidates.series[row]))
 

@@ -25,7 +25,7 @@ from coldstack.core.safety.cautions import (
 from coldstack.core.sizing.derivations import derivations
 from coldstack.core.sizing.plates import Plate, plates
 from coldstack.core.sizing.statements import statements
-from coldstack.core.trial.alarm import Alarm, alarms
+from coldstack.core.trial.alarm import LoadAlarm, alarms
 from coldstack.core.trial.balance import pack_position_mm
 from coldstack.core.trial.candidates import Candidates
 from coldstack.core.trial.evaluate import Evaluation, evaluate, runs_to_the_end
@@ -126,7 +126,7 @@ def details(job: Job, candidates: Candidates) -> list[Detail]:
     ]
 
 
-def _detail(e: Evaluation, row: int, spread: MinutesRange, trace: Moments, alarm: Alarm) -> Detail:
+def _detail(e: Evaluation, row: int, spread: MinutesRange, trace: Moments, alarm: LoadAlarm) -> Detail:
     c, d, job = e.candidates, e.discharge, e.job
     cell = chemistry(CHEMISTRY_IDS[int(c.chemistry_index[row])])
     rules = for_chemistry(job.rules, cell.id)
@@ -192,7 +192,7 @@ def _of_run(d: Discharge, row: int) -> dict[str, Any]:
     }
 
 
-def _settings(e: Evaluation, row: int, spread: MinutesRange, alarm: Alarm) -> Settings:
+def _settings(e: Evaluation, row: int, spread: MinutesRange, alarm: LoadAlarm) -> Settings:
     """Timer: the low end of the range, rounded down to 10 s, so that it rings before the landing point, not
     after it."""
     d, c = e.discharge, e.candidates
@@ -205,7 +205,7 @@ def _settings(e: Evaluation, row: int, spread: MinutesRange, alarm: Alarm) -> Se
     )
 
 
-def _moments(e: Evaluation, row: int, trace: Trace, alarm: Alarm) -> Moments:
+def _moments(e: Evaluation, row: int, trace: Trace, alarm: LoadAlarm) -> Moments:
     keep = thinned(trace.voltage_v)
     rules = for_chemistry(e.job.rules, CHEMISTRY_IDS[int(e.candidates.chemistry_index[row])])
     series = float(e.candidates.series[row])

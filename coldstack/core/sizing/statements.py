@@ -5,7 +5,7 @@ from __future__ import annotations
 from coldstack.core.cells.chemistry import CHEMISTRY_IDS, chemistry
 from coldstack.core.checks import Check, check_statement
 from coldstack.core.safety.cautions import NO_CUTOFF
-from coldstack.core.trial.alarm import Alarm
+from coldstack.core.trial.alarm import LoadAlarm
 from coldstack.core.trial.evaluate import Evaluation, surroundings
 
 COLD_START_C = 10.0
@@ -14,7 +14,7 @@ MORE_VOLTS = 1.02
 """From this ratio of volts a brushed motor is said to wear faster: 7.4 V for 7.2 V counts."""
 
 
-def statements(e: Evaluation, row: int, *, alarm: Alarm, fragile: bool) -> list[Check]:
+def statements(e: Evaluation, row: int, *, alarm: LoadAlarm, fragile: bool) -> list[Check]:
     """What to mind of one candidate.
 
     ``fragile`` from `MinutesRange`.
@@ -71,7 +71,7 @@ def _cold_start(e: Evaluation) -> list[Check]:
     return [_caution("cells.cold", "Cold start", sentence, "computation at the pack’s temperature")]
 
 
-def _early_alarm(e: Evaluation, alarm: Alarm) -> list[Check]:
+def _early_alarm(e: Evaluation, alarm: LoadAlarm) -> list[Check]:
     if not alarm.early or alarm.sounds_s is None:
         return []
     sentence = (

@@ -34,7 +34,7 @@ STEP_V = 0.01
 
 
 @dataclass(frozen=True, slots=True)
-class Alarm:
+class LoadAlarm:
     """What to set [V per cell], when it then first sounds [s] (None for never before the end), and what
     decided: the load, the house's floor, or the ceiling."""
 
@@ -54,7 +54,7 @@ def before_s(landing_s: float) -> float:
     return min(BEFORE_S, BEFORE_SHARE * landing_s)
 
 
-def alarms(job: Job, c: Candidates, run: Discharge) -> list[Alarm]:
+def alarms(job: Job, c: Candidates, run: Discharge) -> list[LoadAlarm]:
     """What to set for a few candidates, by their runs from full. Every height that can be set is tried, all
     in one batch."""
     packs = pack_columns(job, c)
@@ -75,17 +75,17 @@ def _heights(rules: HouseRules, chemistry_id: str) -> np.ndarray:
     return np.concatenate(([floor], STEP_V * np.arange(first, last + 1)))
 
 
-def _chosen(heights: np.ndarray, sounds_s: np.ndarray, landing_s: float) -> Alarm:
+def _chosen(heights: np.ndarray, sounds_s: np.ndarray, landing_s: float) -> LoadAlarm:
     """The lowest that sounds soon enough; the highest where none does."""
     soon = np.nan_to_num(sounds_s, nan=np.inf) <= landing_s - before_s(landing_s)
     k = int(np.argmax(soon)) if soon.any() else len(heights) - 1
     by = "floor" if soon.any() and k == 0 else "load" if soon.any() else "ceiling"
     at = float(sounds_s[k])
-    return Alarm(round(float(heights[k]), 3), None if np.isnan(at) else at, landing_s, by)
+    return LoadAlarm(round(float(heights[k]), 3), None if np.isnan(at) else at, landing_s, by)
 
 
 @lru_cache(maxsize=256)
-def alarm_of(job: Job, pack: Pack, pieces: tuple[Adapter, ...] = ()) -> Alarm:
+def alarm_of(job: Job, pack: Pack, pieces: tuple[Adapter, ...] = ()) -> LoadAlarm:
     """What to set for one pack, full, as it is today."""
     one = job_candidates(job, [pack], pieces)
     return alarms(job, one, simulate(pack_columns(job, one), loads(job, one), surroundings(job)))[0]
@@ -95,7 +95,7 @@ depends_on_plugs(alarm_of.cache_clear)
 
 
 def alarm_working(
-    house: HouseRules, rules: CellRules, alarm: Alarm, chemistry_id: str, series: int
+    house: HouseRules, rules: CellRules, alarm: LoadAlarm, chemistry_id: str, series: int
 ) -> Working:
     """Where the alarm is set: from the house rule's floor, and the load."""
     n = plain_number

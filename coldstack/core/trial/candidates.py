@@ -34,7 +34,7 @@ from coldstack.core.packs.pack import Pack
 from coldstack.core.readings.tolerance import passes_volts
 from coldstack.core.trial.job import Job
 from coldstack.core.trial.unknowns import AGEING, SLOW_SPREAD
-from coldstack.core.trial.ways import Way, pack_end_in, way_in
+from coldstack.core.trial.ways import PlugWay, pack_end_in, way_in
 
 Bools = NDArray[np.bool_]
 
@@ -65,7 +65,7 @@ class Candidates:
     ids: list[str]
     names: list[str]
     packs: list[Pack | None]
-    ways: list[Way | None]
+    ways: list[PlugWay | None]
     kind_index: Ints
     chemistry_index: Ints
     series: Floats
@@ -368,8 +368,8 @@ def weighed_now(job: Job) -> Weighed | None:
 
 def _by_their_ways(job: Job, c: Candidates, pieces: tuple[Adapter, ...]) -> Candidates:
     """How each pack's plug meets the model's, and what the adapters between resist."""
-    found: dict[tuple[str, str], Way] = {}
-    ways: list[Way | None] = [None] * len(c)
+    found: dict[tuple[str, str], PlugWay] = {}
+    ways: list[PlugWay | None] = [None] * len(c)
     extra_mohm = np.zeros(len(c))
     resists: dict[tuple[str, str], float] = {}
     for row, pack in enumerate(c.packs):

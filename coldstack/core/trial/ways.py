@@ -11,7 +11,7 @@ from coldstack.core.trial.job import Job
 
 
 @dataclass(frozen=True, slots=True)
-class Way:
+class PlugWay:
     """From a pack's plug to the model's. ``path`` is how they meet with what is owned, None if nothing joins
     them; ``shown`` is that, or the way by one adapter to get."""
 
@@ -38,11 +38,11 @@ def device_end(job: Job, pack_end: PlugEnd) -> PlugEnd:
     return PlugEnd(family, "device")
 
 
-def way_in(job: Job, pack_end: PlugEnd, pieces: tuple[Adapter, ...]) -> Way:
+def way_in(job: Job, pack_end: PlugEnd, pieces: tuple[Adapter, ...]) -> PlugWay:
     """How this end meets the model's, with what is owned: fewest adapters, then the coolest."""
     model_end = device_end(job, pack_end)
     path = owned_path(job, pack_end, pieces)
-    return Way(mating(pack_end, model_end), path, path or path_to_get(job, pack_end))
+    return PlugWay(mating(pack_end, model_end), path, path or path_to_get(job, pack_end))
 
 
 def owned_path(job: Job, pack_end: PlugEnd, pieces: tuple[Adapter, ...]) -> Path | None:

@@ -35,7 +35,7 @@ samples, what needs a slope within minutes. Measured on the simulated charger, a
 
 
 @dataclass(frozen=True, slots=True)
-class Rule:
+class WatchRule:
     """One rule, with what it judges, in words."""
 
     id: str
@@ -43,25 +43,25 @@ class Rule:
     judge: Callable[[Heard], Iterable[Alarm]]
 
 
-RULES: tuple[Rule, ...] = (
-    Rule("over_full", "whether a cell is over full", volts.over_full),
-    Rule("hot", "how hot the pack is", warmth.hot),
-    Rule("over_current", "its amps against those set", flow.over_current),
-    Rule("wrong_way", "which way the current flows", flow.wrong_way),
-    Rule("dead_cell", "whether a cell is dead", volts.dead_cell),
-    Rule("cutoff", "the capacity cut-off", bounds.cutoff),
-    Rule("timer", "the safety timer", bounds.timer),
-    Rule("falling", "whether a cell falls", volts.falling),
-    Rule("following", "whether its cells follow", volts.following),
-    Rule("counted", "its mAh against its amps", flow.counted),
-    Rule("stuck", "whether its readings stand still", flow.stuck),
-    Rule("warming", "how far the pack has warmed", warmth.warming),
-    Rule("keeps_time", "the charger’s clock", speech.keeps_time),
-    Rule("believable", "whether the charger can be believed", speech.says_what_can_be),
-    Rule("answers", "whether the charger answers", speech.answers),
-    Rule("looked", "whether somebody looked", speech.looked),
-    Rule("ahead", "whether a cell is ahead", volts.ahead),
-    Rule("supply", "the charger’s supply", bounds.supply),
+RULES: tuple[WatchRule, ...] = (
+    WatchRule("over_full", "whether a cell is over full", volts.over_full),
+    WatchRule("hot", "how hot the pack is", warmth.hot),
+    WatchRule("over_current", "its amps against those set", flow.over_current),
+    WatchRule("wrong_way", "which way the current flows", flow.wrong_way),
+    WatchRule("dead_cell", "whether a cell is dead", volts.dead_cell),
+    WatchRule("cutoff", "the capacity cut-off", bounds.cutoff),
+    WatchRule("timer", "the safety timer", bounds.timer),
+    WatchRule("falling", "whether a cell falls", volts.falling),
+    WatchRule("following", "whether its cells follow", volts.following),
+    WatchRule("counted", "its mAh against its amps", flow.counted),
+    WatchRule("stuck", "whether its readings stand still", flow.stuck),
+    WatchRule("warming", "how far the pack has warmed", warmth.warming),
+    WatchRule("keeps_time", "the charger’s clock", speech.keeps_time),
+    WatchRule("believable", "whether the charger can be believed", speech.says_what_can_be),
+    WatchRule("answers", "whether the charger answers", speech.answers),
+    WatchRule("looked", "whether somebody looked", speech.looked),
+    WatchRule("ahead", "whether a cell is ahead", volts.ahead),
+    WatchRule("supply", "the charger’s supply", bounds.supply),
 )
 """What is certain stands before what is doubtful."""
 _WITHOUT_FIGURES = ("looked", "answers", "believable")

@@ -55,7 +55,7 @@ def keep_layout(data: s.BenchIn, made_from: str = ANY) -> s.BenchIn:
     return data
 
 
-def _dated(line: s.LaidIn, before: s.LaidIn | None, now: datetime) -> s.LaidIn:
+def _dated(line: s.BenchPackIn, before: s.BenchPackIn | None, now: datetime) -> s.BenchPackIn:
     """With the time of its reading: its own; that of before where it reads as before; else now."""
     if line.read_at is not None or not (line.cells.strip() or line.temperature_c is not None):
         return line
@@ -63,7 +63,7 @@ def _dated(line: s.LaidIn, before: s.LaidIn | None, now: datetime) -> s.LaidIn:
     return line.model_copy(update={"read_at": before.read_at if same and before else now})
 
 
-def _keep_reading(pack: Standing, line: s.LaidIn, now: datetime) -> None:
+def _keep_reading(pack: Standing, line: s.BenchPackIn, now: datetime) -> None:
     """What is typed, as one reading, however often it was mended while it was typed."""
     typed = typed_reading(pack, line, now, {})
     if typed is None or Event.objects.filter(key=typed.key).exists():
@@ -106,12 +106,12 @@ def kept_layout() -> s.BenchIn:
     return data.model_copy(update={"laid": laid, "groups": [g for g in groups if g], "at": None})
 
 
-def _still_holding(line: s.LaidIn, pack: Standing, now: datetime) -> s.LaidIn:
+def _still_holding(line: s.BenchPackIn, pack: Standing, now: datetime) -> s.BenchPackIn:
     life, typed = pack.now.told, typed_reading(pack, line, now, {})
     read_at = line.read_at.timestamp() if line.read_at else now.timestamp()
     used = max((e.at for e in life.events if e.kind in ("charge", "run", "state")), default=0.0)
     if (typed and typed.key in life.gone) or (read_at < used and line.cells.strip()):
-        return s.LaidIn(pack=line.pack)
+        return s.BenchPackIn(pack=line.pack)
     return line
 
 

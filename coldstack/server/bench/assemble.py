@@ -136,7 +136,9 @@ def board_sharing(b: OnBench, members: list[BenchPack], *, balance_first: bool =
     return sharing(members, rules=b.rules, board=b.board, balance_first=balance_first)
 
 
-def typed_reading(pack: Standing, line: s.LaidIn, now: datetime, problems: dict[str, str]) -> Event | None:
+def typed_reading(
+    pack: Standing, line: s.BenchPackIn, now: datetime, problems: dict[str, str]
+) -> Event | None:
     """What is typed in a line, as an event under the key that it has once it is kept; None for nothing new.
 
     What the checker read is in the log already.

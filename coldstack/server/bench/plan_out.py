@@ -145,9 +145,9 @@ def _clock_min(clock: str) -> int:
     return 60 * int(hours) + int(minutes)
 
 
-def _laid_out(b: OnBench, m: BenchPack) -> r.LaidOut:
+def _laid_out(b: OnBench, m: BenchPack) -> r.BenchPackOut:
     pack, standing = m.pack, b.standings[m.pack.id]
-    return r.LaidOut(
+    return r.BenchPackOut(
         **now_fields(standing),
         pack=pack.id,
         tag=said_of(pack.id),

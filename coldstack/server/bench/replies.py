@@ -18,7 +18,7 @@ from coldstack.server.bench.schemas import BenchIn
 from coldstack.server.life.replies import NowOut
 
 
-class LaidOut(NowOut):
+class BenchPackOut(NowOut):
     """A pack on the bench as it is now, and the gate before charging; ``problem`` is what cannot be
     understood of what was typed."""
 
@@ -189,7 +189,7 @@ class BenchPlanOut(BaseModel):
     """The whole bench."""
 
     headline: str
-    laid: list[LaidOut]
+    laid: list[BenchPackOut]
     batches: list[BatchOut]
     apart: list[ApartOut]
     schools: list[SchoolOut]

@@ -18,7 +18,7 @@ PackId = Annotated[str, Field(max_length=40)]
 Clock = Annotated[str, Field(pattern=r"^([01]\d|2[0-3]):[0-5]\d$|^24:00$")]
 
 
-class LaidIn(In):
+class BenchPackIn(In):
     """A pack on the bench: its cells as typed ("3.82 3.83 3.79") and its temperature, and when; left out, it
     is now. What was seen and felt, and what others read, is in the pack's life."""
 
@@ -54,7 +54,7 @@ class BenchIn(In):
     are not listed are used, fed by the best there is.
     """
 
-    laid: Annotated[list[LaidIn], Field(max_length=60)] = []
+    laid: Annotated[list[BenchPackIn], Field(max_length=60)] = []
     house_rules: str = "steady"
     label_trust: LabelTrust = "cautious"
     board: Annotated[str, Field(max_length=40)] | None = None

@@ -9,7 +9,7 @@ from pydantic import BaseModel
 from coldstack.core.errors import DomainError
 from coldstack.core.keeping.records import typed_resistances
 from coldstack.core.readings.cells import typed_cells
-from coldstack.core.readings.typos import Asked, typo_in_cells, typo_in_resistances
+from coldstack.core.readings.typos import TypoQuestion, typo_in_cells, typo_in_resistances
 from coldstack.server.life.now import standing_of
 
 
@@ -17,8 +17,8 @@ class TyposOut(BaseModel):
     """What to ask of typed volts and resistances; nothing of what cannot be understood, which is refused
     where it is kept."""
 
-    cells: Asked | None
-    mohm: Asked | None
+    cells: TypoQuestion | None
+    mohm: TypoQuestion | None
 
 
 def typos_out(tag: str, cells: str, mohm: str) -> TyposOut:

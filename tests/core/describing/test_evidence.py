@@ -13,7 +13,7 @@ from coldstack.core.describing.evidence import (
     LABEL_SIGMA,
     RATING_SHARE,
     Estimate,
-    Piece,
+    EvidencePiece,
     drawn_by,
 )
 from coldstack.core.describing.model_classes import MODEL_CLASSES, Clues, guessed_class
@@ -40,7 +40,7 @@ def ids(estimate):
 class Product(SimpleTestCase):
     def test_two_by_hand(self):
         """10 A (σ 0.3) and 20 A (σ 0.6): the first counts four times; σ is 0.3 × 0.6 ÷ √(0.3² + 0.6²)."""
-        both = Estimate((Piece("a", "", 10, 0.3), Piece("b", "", 20, 0.6)))
+        both = Estimate((EvidencePiece("a", "", 10, 0.3), EvidencePiece("b", "", 20, 0.6)))
         self.assertAlmostEqual(both.median_a, 10 ** (4 / 5) * 20 ** (1 / 5))
         self.assertAlmostEqual(both.sigma, 0.18 / math.sqrt(0.45))
         self.assertAlmostEqual(both.high_a / both.median_a, math.exp(1.645 * both.sigma))
@@ -50,7 +50,7 @@ class Product(SimpleTestCase):
     @given(st.lists(st.tuples(st.floats(0.1, 1000), st.floats(0.02, 2)), min_size=2, max_size=6))
     def test_one_more_piece_never_widens_it(self, pieces):
         """And the median stays between the least and the most of all."""
-        made = [Piece(str(k), "", m, s) for k, (m, s) in enumerate(pieces)]
+        made = [EvidencePiece(str(k), "", m, s) for k, (m, s) in enumerate(pieces)]
         fewer, all_of_them = Estimate(tuple(made[:-1])), Estimate(tuple(made))
         self.assertLess(all_of_them.sigma, fewer.sigma)
         medians = [m for m, _ in pieces]

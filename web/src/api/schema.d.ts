@@ -2897,16 +2897,6 @@ export interface components {
             sharing: components["schemas"]["SharingOut"];
         };
         /**
-         * Asked
-         * @description What is asked back, and the line as it may have been meant.
-         */
-        Asked: {
-            /** Meant */
-            meant: string;
-            /** Sentence */
-            sentence: string;
-        };
-        /**
          * AssumedOut
          * @description A figure that nobody gave: its field in the job, and what stands in, in words.
          */
@@ -3031,7 +3021,7 @@ export interface components {
              * Laid
              * @default []
              */
-            laid?: components["schemas"]["LaidIn"][];
+            laid?: components["schemas"]["BenchPackIn"][];
             /**
              * Pace
              * @default gently
@@ -3049,6 +3039,92 @@ export interface components {
             bench: components["schemas"]["BenchIn"];
             /** Version */
             version: string;
+        };
+        /**
+         * BenchPackIn
+         * @description A pack on the bench: its cells as typed ("3.82 3.83 3.79") and its temperature, and when; left out, it
+         *     is now. What was seen and felt, and what others read, is in the pack's life.
+         */
+        BenchPackIn: {
+            /**
+             * Cells
+             * @default
+             */
+            cells?: string;
+            /** Pack */
+            pack: string;
+            /** Read At */
+            read_at?: string | null;
+            /**
+             * Source
+             * @default typed
+             */
+            source?: string;
+            /** Temperature C */
+            temperature_c?: number | null;
+        };
+        /**
+         * BenchPackOut
+         * @description A pack on the bench as it is now, and the gate before charging; ``problem`` is what cannot be
+         *     understood of what was typed.
+         */
+        BenchPackOut: {
+            /** At Room */
+            at_room: boolean;
+            /** Bars */
+            bars: string;
+            /** Capacity Ah */
+            capacity_ah: number;
+            /** Cell V */
+            cell_v: number[];
+            /** Cells At */
+            cells_at: string | null;
+            /** Cells By */
+            cells_by: ("hand" | "checker" | "charger" | "file") | null;
+            /** Charge */
+            charge: ("full" | "part" | "stored" | "spent" | "too_low") | null;
+            /** Chemistry Name */
+            chemistry_name: string;
+            /** Findings */
+            findings: components["schemas"]["Finding"][];
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "fine" | "again" | "watch" | "light" | "retire";
+            /** Looked At */
+            looked_at: string | null;
+            /** Lowest Soc */
+            lowest_soc: number | null;
+            /** May */
+            may: {
+                [key: string]: components["schemas"]["Permission"];
+            };
+            /** Name */
+            name: string;
+            /**
+             * Outcome
+             * @enum {string}
+             */
+            outcome: "pass" | "wait" | "mend" | "retire" | "unlooked" | "unread";
+            /** Pack */
+            pack: string;
+            /** Problem */
+            problem: string;
+            /** Series */
+            series: number;
+            /** Sign */
+            sign: string;
+            /** Signs */
+            signs: components["schemas"]["SignOut"][];
+            /** Since */
+            since: string | null;
+            /** Spread V */
+            spread_v: number | null;
+            /** State */
+            state: ("full" | "part" | "stored" | "spent" | "too_low" | "charging" | "cooling" | "quarantined" | "retired") | null;
+            /** Tag */
+            tag: string;
         };
         /**
          * BenchPlanOut
@@ -3076,7 +3152,7 @@ export interface components {
             /** Held */
             held: components["schemas"]["HeldOut"][];
             /** Laid */
-            laid: components["schemas"]["LaidOut"][];
+            laid: components["schemas"]["BenchPackOut"][];
             /**
              * Pace
              * @enum {string}
@@ -5492,92 +5568,6 @@ export interface components {
             words: {
                 [key: string]: string;
             };
-        };
-        /**
-         * LaidIn
-         * @description A pack on the bench: its cells as typed ("3.82 3.83 3.79") and its temperature, and when; left out, it
-         *     is now. What was seen and felt, and what others read, is in the pack's life.
-         */
-        LaidIn: {
-            /**
-             * Cells
-             * @default
-             */
-            cells?: string;
-            /** Pack */
-            pack: string;
-            /** Read At */
-            read_at?: string | null;
-            /**
-             * Source
-             * @default typed
-             */
-            source?: string;
-            /** Temperature C */
-            temperature_c?: number | null;
-        };
-        /**
-         * LaidOut
-         * @description A pack on the bench as it is now, and the gate before charging; ``problem`` is what cannot be
-         *     understood of what was typed.
-         */
-        LaidOut: {
-            /** At Room */
-            at_room: boolean;
-            /** Bars */
-            bars: string;
-            /** Capacity Ah */
-            capacity_ah: number;
-            /** Cell V */
-            cell_v: number[];
-            /** Cells At */
-            cells_at: string | null;
-            /** Cells By */
-            cells_by: ("hand" | "checker" | "charger" | "file") | null;
-            /** Charge */
-            charge: ("full" | "part" | "stored" | "spent" | "too_low") | null;
-            /** Chemistry Name */
-            chemistry_name: string;
-            /** Findings */
-            findings: components["schemas"]["Finding"][];
-            /**
-             * Level
-             * @enum {string}
-             */
-            level: "fine" | "again" | "watch" | "light" | "retire";
-            /** Looked At */
-            looked_at: string | null;
-            /** Lowest Soc */
-            lowest_soc: number | null;
-            /** May */
-            may: {
-                [key: string]: components["schemas"]["Permission"];
-            };
-            /** Name */
-            name: string;
-            /**
-             * Outcome
-             * @enum {string}
-             */
-            outcome: "pass" | "wait" | "mend" | "retire" | "unlooked" | "unread";
-            /** Pack */
-            pack: string;
-            /** Problem */
-            problem: string;
-            /** Series */
-            series: number;
-            /** Sign */
-            sign: string;
-            /** Signs */
-            signs: components["schemas"]["SignOut"][];
-            /** Since */
-            since: string | null;
-            /** Spread V */
-            spread_v: number | null;
-            /** State */
-            state: ("full" | "part" | "stored" | "spent" | "too_low" | "charging" | "cooling" | "quarantined" | "retired") | null;
-            /** Tag */
-            tag: string;
         };
         /**
          * LeadOut
@@ -8496,13 +8486,23 @@ export interface components {
             };
         };
         /**
+         * TypoQuestion
+         * @description What is asked back, and the line as it may have been meant.
+         */
+        TypoQuestion: {
+            /** Meant */
+            meant: string;
+            /** Sentence */
+            sentence: string;
+        };
+        /**
          * TyposOut
          * @description What to ask of typed volts and resistances; nothing of what cannot be understood, which is refused
          *     where it is kept.
          */
         TyposOut: {
-            cells: components["schemas"]["Asked"] | null;
-            mohm: components["schemas"]["Asked"] | null;
+            cells: components["schemas"]["TypoQuestion"] | null;
+            mohm: components["schemas"]["TypoQuestion"] | null;
         };
         /**
          * UndoneOut

@@ -43,7 +43,7 @@ class Part:
 
 
 @dataclass(frozen=True, slots=True)
-class Link:
+class LinkPart:
     """A link with all that limits it, where that comes from, and what to ask where it is assumed."""
 
     spec: LinkSpec
@@ -54,10 +54,10 @@ class Link:
     burst_source: str = "burst limit"
 
 
-def links_of(job: Job, c: Candidates) -> Iterator[Link]:
+def links_of(job: Job, c: Candidates) -> Iterator[LinkPart]:
     """From the cells on; the model's own leads and plug beside the pack's."""
     many = len(c)
-    yield Link(
+    yield LinkPart(
         LINKS["cells"],
         [Part(c.continuous_a, c.burst_a, np.zeros(many, bool))],
         "measured, or label as trusted",
@@ -74,7 +74,7 @@ def links_of(job: Job, c: Candidates) -> Iterator[Link]:
         yield _rated(job, many, "motor", e.motor_continuous_a, e.motor_burst_a, asks)
 
 
-def _leads(job: Job, c: Candidates) -> Link:
+def _leads(job: Job, c: Candidates) -> LinkPart:
     e, many = job.electronics, len(c)
     model_a, guessed = wire_continuous_a(e.lead_awg), job.is_assumed("electronics.lead_awg")
 
@@ -83,7 +83,7 @@ def _leads(job: Job, c: Candidates) -> Link:
         factor, warms_s = (np.array([of(g) for g in gauges.tolist()])[at] for of in (_burst_factor, _warms_s))
         return Part(continuous_a, continuous_a * factor, assumed, HOT_RISE_K, warms_s)
 
-    return Link(
+    return LinkPart(
         LINKS["leads"],
         [
             wire(c.lead_continuous_a, c.lead_awg, c.leads_assumed),
@@ -98,7 +98,7 @@ _burst_factor = cache(lambda awg: wire_burst_a(awg) / wire_continuous_a(awg))
 _warms_s = cache(wire_time_constant_s)
 
 
-def _plug(job: Job, c: Candidates) -> Link:
+def _plug(job: Job, c: Candidates) -> LinkPart:
     """The pack's plug beside the model's; a model's that nobody gave is the pack's, where that is known."""
     plug, many = plug_family(job.electronics.plug), len(c)
     guessed = np.full(many, job.is_assumed("electronics.plug"))
@@ -112,7 +112,7 @@ def _plug(job: Job, c: Candidates) -> Link:
         PLUG_RISE_AT_RATING_K,
         np.where(as_own, own_s, plug.time_constant_s),
     )
-    return Link(
+    return LinkPart(
         LINKS["plug"],
         [own, model],
         "what is typical for the family",
@@ -120,7 +120,7 @@ def _plug(job: Job, c: Candidates) -> Link:
     )
 
 
-def _adapters(c: Candidates) -> Iterator[Link]:
+def _adapters(c: Candidates) -> Iterator[LinkPart]:
     """What lies between pack and model where their plugs need it: wires, and the further pairs of plugs."""
     through = [way.path if way is not None and way.path and way.path.pieces else None for way in c.ways]
     # many packs go one way: its limits are found once
@@ -133,7 +133,7 @@ def _adapters(c: Candidates) -> Iterator[Link]:
     longest = max(map(len, parts))
     for row in parts:
         row.extend([_Limits()] * (longest - len(row)))
-    yield Link(
+    yield LinkPart(
         LINKS["adapter"],
         [_as_part(column, at) for column in zip(*parts, strict=True)],
         "its wire and plugs",
@@ -177,7 +177,7 @@ def _as_part(column: tuple[_Limits, ...], at: NDArray[np.int64]) -> Part:
 
 def _rated(
     job: Job, many: int, key: str, continuous: float | None, burst: float | None, question: str
-) -> Link:
+) -> LinkPart:
     """A link with a maker's figure, shared among several alike; without a burst figure it carries
     USUAL_BURST_SHARE of the continuous one for ten seconds."""
     assumed = np.full(many, job.is_assumed(f"electronics.{key}_continuous_a"))
@@ -186,6 +186,6 @@ def _rated(
         burst = USUAL_BURST_SHARE * continuous
     part = Part(every(many, continuous), every(many, burst), assumed)
     tail = f"burst limit, {USUAL_BURST_SHARE:g} times its rating assumed" if usual else "burst limit"
-    return Link(
+    return LinkPart(
         LINKS[key], [part], "maker’s figure", question, job.electronics.sharing(key), burst_source=tail
     )

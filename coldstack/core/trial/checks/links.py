@@ -14,7 +14,7 @@ from coldstack.core.checks import CAUTION_FROM, Check
 from coldstack.core.discharge.batch import Discharge, Floats
 from coldstack.core.draw.scaling import Law, phase_loads
 from coldstack.core.trial.candidates import Bools, Candidates
-from coldstack.core.trial.checks.link_parts import Link, Part, links_of
+from coldstack.core.trial.checks.link_parts import LinkPart, Part, links_of
 from coldstack.core.trial.checks.link_specs import (
     BURST,
     CONTINUOUS,
@@ -71,7 +71,7 @@ def stream_share(job: Job) -> float:
     return STREAM_SHARE if job.bay.airflow == "stream" else 1.0
 
 
-def _warmth_column(job: Job, d: Discharge, link: Link, amps: Floats) -> CheckColumn:
+def _warmth_column(job: Job, d: Discharge, link: LinkPart, amps: Floats) -> CheckColumn:
     many = len(d.rms_current_a)
     seconds = [p.duration_s for p in job.duty.phases]
     share = stream_share(job)
@@ -103,7 +103,7 @@ def _warmth_column(job: Job, d: Discharge, link: Link, amps: Floats) -> CheckCol
     return CheckColumn(WARMTHS[link.spec.key], value, every(many, HOT_RISE_K), source, assumed, question)
 
 
-def _column(job: Job, d: Discharge, link: Link, moment: Moment) -> CheckColumn:
+def _column(job: Job, d: Discharge, link: LinkPart, moment: Moment) -> CheckColumn:
     value, peak_s = moment.amps(d) / link.sharing, job.duty.longest_peak_s
     at_peak = moment is BURST
     limits = [
@@ -123,7 +123,7 @@ def _column(job: Job, d: Discharge, link: Link, moment: Moment) -> CheckColumn:
     return CheckColumn(_spec(link, moment), value, limit, source, assumed, question)
 
 
-def _spec(link: Link, moment: Moment) -> Spec:
+def _spec(link: LinkPart, moment: Moment) -> Spec:
     key = link.spec.key
 
     def lacks(m: Miss) -> str:
