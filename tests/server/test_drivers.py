@@ -4,7 +4,8 @@ import json
 from pathlib import Path
 
 from coldstack.server.charges.models import Charge
-from coldstack.server.devices.asking import LinkLost, PortNow, charger_device
+from coldstack.server.devices.asking import charger_device
+from coldstack.server.devices.charger import LinkLost, PortNow
 from coldstack.standins.csv_charger import answered, line_of
 from coldstack.standins.csv_charger import listen as listen_csv
 from tests.server.test_charging import ChargingCase

@@ -1,4 +1,4 @@
-"""Cell readings: one typed line to volts, volts to charge, imbalance and state."""
+"""Cell readings: one typed line to volts, volts to charge and state."""
 
 from __future__ import annotations
 
@@ -54,11 +54,6 @@ class PackReading:
     def lowest_soc(self) -> float:
         """Charge of the emptiest cell: the last one to be full."""
         return min(self.socs)
-
-    @property
-    def imbalance(self) -> float:
-        """Fullest less emptiest cell, as a share of the capacity."""
-        return max(self.socs) - min(self.socs)
 
 
 def typed_cells(text: str) -> tuple[float, ...]:

@@ -15,11 +15,8 @@ from coldstack.server.api.versions import ANY, require_latest, version_of
 from coldstack.server.bench import schemas as s
 from coldstack.server.bench.assemble import on_bench, typed_reading
 from coldstack.server.charges.models import Layout
-from coldstack.server.devices.asking import (
-    DeviceRefusal,
-    LinkLost,
-    checker_device,
-)
+from coldstack.server.devices.asking import checker_device
+from coldstack.server.devices.charger import DeviceRefusal, LinkLost
 from coldstack.server.gear.actions import record
 from coldstack.server.gear.models import Change, OwnedPack
 from coldstack.server.life.log import new_key, say, set_withdrawn

@@ -21,13 +21,8 @@ from coldstack.server.charges.hearing import told_to_stop
 from coldstack.server.charges.models import ACTIVE, Alarm, Charge, OnCharger
 from coldstack.server.charges.stopping import pulled as pulled_of
 from coldstack.server.charges.stopping import stop_by_hand
-from coldstack.server.devices.asking import (
-    ChargeOrder,
-    ChargerDevice,
-    DeviceRefusal,
-    LinkLost,
-    charger_device,
-)
+from coldstack.server.devices.asking import charger_device
+from coldstack.server.devices.charger import ChargeOrder, ChargerDevice, DeviceRefusal, LinkLost
 from coldstack.server.devices.line_protocol import Message
 from coldstack.server.life.log import new_key, say
 from coldstack.server.life.now import Standing

@@ -10,7 +10,7 @@ from coldstack.core.watching.samples import Sample
 from coldstack.core.watching.stopping import Answer
 from coldstack.server.charges.models import Charge
 from coldstack.server.charges.seen import expected_of
-from coldstack.server.devices.asking import ChargerDevice, DeviceRefusal, LinkLost, UnknownRun
+from coldstack.server.devices.charger import ChargerDevice, DeviceRefusal, LinkLost, UnknownRun
 
 
 @dataclass(frozen=True, slots=True)

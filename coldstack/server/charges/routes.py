@@ -12,7 +12,8 @@ from coldstack.server.charges import actions, strangers, views
 from coldstack.server.charges import replies as r
 from coldstack.server.charges import schemas as s
 from coldstack.server.charges.models import ACTIVE, Charge
-from coldstack.server.devices.asking import DeviceRefusal, LinkLost, charger_device
+from coldstack.server.devices.asking import charger_device
+from coldstack.server.devices.charger import DeviceRefusal, LinkLost
 
 router = Router(tags=["bench"])
 WRITTEN = frozenset({400, 403, 404, 422})

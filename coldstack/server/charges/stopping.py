@@ -18,7 +18,8 @@ from coldstack.server.charges.ending import end
 from coldstack.server.charges.hearing import Word, hear, told_to_stop
 from coldstack.server.charges.models import ACTIVE, Charge
 from coldstack.server.charges.seen import Observation, Stop, expected_of, seen_before, speed_of, store
-from coldstack.server.devices.asking import ChargerDevice, DeviceRefusal, LinkLost, charger_device
+from coldstack.server.devices.asking import charger_device
+from coldstack.server.devices.charger import ChargerDevice, DeviceRefusal, LinkLost
 
 BY_HAND = "stopped by hand"
 SILENT_AGAIN_S = 5.0

@@ -17,14 +17,8 @@ from coldstack.core.watching.strangers import STRANGER, expected_of_stranger, mi
 from coldstack.server.api.values import figures
 from coldstack.server.charges.actions import say_begun
 from coldstack.server.charges.models import Alarm, Charge
-from coldstack.server.devices.asking import (
-    ChargeOrder,
-    ChargerDevice,
-    DeviceRefusal,
-    Hello,
-    LinkLost,
-    charger_device,
-)
+from coldstack.server.devices.asking import charger_device
+from coldstack.server.devices.charger import ChargeOrder, ChargerDevice, DeviceRefusal, Hello, LinkLost
 from coldstack.server.gear.models import OwnedPack
 from coldstack.server.life.now import Standing, standing_of
 from coldstack.server.rules.assemble import rules_or_house

@@ -24,7 +24,8 @@ from coldstack.server.charges.models import ACTIVE, Charge
 from coldstack.server.charges.models import Alarm as AlarmRow
 from coldstack.server.charges.seen import HEEDED, Observation, Stop, expected_of, keep, seen_before, speed_of
 from coldstack.server.charges.stopping import ask_to_stop
-from coldstack.server.devices.asking import ChargerDevice, LinkLost, charger_device, linked
+from coldstack.server.devices.asking import charger_device, linked
+from coldstack.server.devices.charger import ChargerDevice, LinkLost
 
 EVERY_S = 0.5
 STRANGERS_EVERY_S = 5.0

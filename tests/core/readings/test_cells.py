@@ -57,12 +57,11 @@ class Typed(SimpleTestCase):
 
 
 class Meaning(SimpleTestCase):
-    def test_spread_imbalance_and_the_lowest(self):
+    def test_spread_and_the_lowest(self):
         """Highest less lowest; charges through the curve; the emptiest cell is the last to be full."""
         read = pack_reading("lipo", (3.82, 3.83, 3.79))
         self.assertAlmostEqual(read.spread_v, 0.04)
         self.assertEqual(read.lowest_soc, soc_at_rest("lipo", 3.79))
-        self.assertAlmostEqual(read.imbalance, soc_at_rest("lipo", 3.83) - soc_at_rest("lipo", 3.79))
         self.assertAlmostEqual(read.pack_v, 11.44)
 
     def test_states(self):

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import type { Answers } from "@/api/types";
 import { choicesQuery } from "@/app/queries";
-import type { Asked } from "@/newmodel/NewModelScreen";
+import type { Asked } from "@/newmodel/answers";
 import { Question } from "@/newmodel/Question";
 import { ChoiceField } from "@/ui/ChoiceField";
 import { NumberField } from "@/ui/NumberField";

@@ -3,7 +3,7 @@ import type { Answers } from "@/api/types";
 import { CUTOFFS, MOTOR_KINDS, RATINGS } from "@/app/choices";
 import { choicesQuery } from "@/app/queries";
 import type { Kind } from "@/format/quantity";
-import type { Asked } from "@/newmodel/NewModelScreen";
+import type { Asked } from "@/newmodel/answers";
 import { Question } from "@/newmodel/Question";
 import { ChoiceField } from "@/ui/ChoiceField";
 import { NumberField } from "@/ui/NumberField";

@@ -5,7 +5,7 @@ import { ApiProblem, wordsOf } from "@/api/problem";
 import type { Answers } from "@/api/types";
 import { touched } from "@/app/act";
 import { addGear, tellChange } from "@/gear/queries";
-import { keepAnswers, keptAnswers, NOTHING_YET, saysEnough } from "@/newmodel/answers";
+import { type Asked, keepAnswers, keptAnswers, NOTHING_YET, saysEnough } from "@/newmodel/answers";
 import { Forming } from "@/newmodel/Forming";
 import { GoalsQuestion } from "@/newmodel/GoalsQuestion";
 import { LimitsQuestion } from "@/newmodel/LimitsQuestion";
@@ -13,12 +13,6 @@ import { NowQuestion } from "@/newmodel/NowQuestion";
 import { describe, describedQuery } from "@/newmodel/queries";
 import { UsageQuestion } from "@/newmodel/UsageQuestion";
 import { WhatQuestion } from "@/newmodel/WhatQuestion";
-
-export type Asked = {
-  answers: Answers;
-  problems: ReadonlyMap<string, string>;
-  set: (part: Partial<Answers>) => void;
-};
 
 /** A model by a few questions on one page; what follows from the answers forms beside them. */
 export function NewModelScreen() {

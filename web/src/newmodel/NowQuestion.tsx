@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { choicesQuery, ownedQuery } from "@/app/queries";
 import { ownedId } from "@/format/packId";
-import type { Asked } from "@/newmodel/NewModelScreen";
+import type { Asked } from "@/newmodel/answers";
 import { OneOf, Question } from "@/newmodel/Question";
 import { ChoiceField } from "@/ui/ChoiceField";
 import { NumberField } from "@/ui/NumberField";

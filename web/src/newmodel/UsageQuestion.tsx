@@ -1,5 +1,5 @@
 import type { Answers } from "@/api/types";
-import type { Asked } from "@/newmodel/NewModelScreen";
+import type { Asked } from "@/newmodel/answers";
 import { Question } from "@/newmodel/Question";
 import { NumberField } from "@/ui/NumberField";
 

@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import type { Likely } from "@/api/types";
+import type { Asked } from "@/newmodel/answers";
 import { ClassOf } from "@/newmodel/ClassOf";
 import { KindPicture } from "@/newmodel/KindPicture";
-import type { Asked } from "@/newmodel/NewModelScreen";
 import { Question } from "@/newmodel/Question";
 import { modelKindsQuery } from "@/newmodel/queries";
 import { NumberField } from "@/ui/NumberField";

@@ -64,3 +64,10 @@ export function saysEnough(a: Answers): boolean {
   const runs = a.now.pack !== null || (a.now.series !== null && a.now.capacity_ah !== null);
   return a.kind !== "" && a.mass_g !== null && runs;
 }
+
+/** What each question gets: the answers so far, what is wrong with them, and how one is given. */
+export type Asked = {
+  answers: Answers;
+  problems: ReadonlyMap<string, string>;
+  set: (part: Partial<Answers>) => void;
+};

@@ -11,7 +11,7 @@ from importlib.util import find_spec
 from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:
-    from coldstack.server.devices.asking import ChargerDevice
+    from coldstack.server.devices.charger import ChargerDevice
 
 
 def driven(address: str) -> ChargerDevice | None:

@@ -11,7 +11,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
 
-from coldstack.server.devices.asking import (
+from coldstack.server.devices.charger import (
     TIMEOUT_S,
     ChargeOrder,
     DeviceRefusal,

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from coldstack.server.devices.asking import (
+from coldstack.server.devices.charger import (
     ChargeOrder,
     DeviceRefusal,
     Hello,
