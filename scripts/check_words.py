@@ -31,6 +31,8 @@ LEFT_BEHIND = {
 """Names of classes, with what the thing is called now; also with In or Out behind them in the API."""
 FIELDS = {"goes": "usage", "takes": "limits", "wish": "goals", "slip": "settings"}
 """Fields of the API."""
+COMPILED = "coldstack/core/discharge/kernel.py"
+"""Names of the compiled loop stay: machine code that an older version left on the disk holds them."""
 DOCS_WIDTH = 120
 
 
@@ -63,7 +65,7 @@ def _twice() -> list[str]:
     """Two classes of core with one name."""
     core: dict[str, list[str]] = {}
     for name, place in _defined():
-        if place.startswith("coldstack/core") and not name.startswith("_"):
+        if place.startswith("coldstack/core") and not place.startswith(COMPILED) and name[0] != "_":
             core.setdefault(name, []).append(place)
     return [f"{', '.join(places)}: two are called {name}" for name, places in core.items() if len(places) > 1]
 

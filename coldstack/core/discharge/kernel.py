@@ -89,7 +89,7 @@ SOC, SLOW, WARM = range(3)
 ROWS = 28
 
 
-class KernelDuty(NamedTuple):
+class Duty(NamedTuple):
     """The phases of a cycle, shape (K,): the law of each and its seconds; the limits of a run and of a step.
     [s]"""
 
@@ -328,7 +328,7 @@ def run_pack(
     c: Floats,
     fades: Floats,
     curves: Floats,
-    duty: KernelDuty,
+    duty: Duty,
     loads: Floats,
     out: Floats,
     trace: Floats,
@@ -508,7 +508,7 @@ def run_packs(
     c: Floats,
     fades: Floats,
     curves: Floats,
-    duty: KernelDuty,
+    duty: Duty,
     loads: Floats,
     out: Floats,
     endings: Ints,

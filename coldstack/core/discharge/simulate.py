@@ -113,7 +113,7 @@ def _run(
     laws = np.array([LAWS.index(p.law) for p in loads])
     seconds = np.array([float(p.duration_s) for p in loads])
     # floats, so that whole numbers given do not have the kernel compiled anew
-    duty = k.KernelDuty(laws, seconds, float(longest_run_s), float(longest_step_s or k.LONGEST_STEP_S))
+    duty = k.Duty(laws, seconds, float(longest_run_s), float(longest_step_s or k.LONGEST_STEP_S))
     values = np.ascontiguousarray(np.array([p.value for p in loads], float).T)
     rows, groups = pack_table(packs, surroundings), _cell_table(packs, surroundings)
     out = np.empty((n, len(fields(Discharge)) - 1))
