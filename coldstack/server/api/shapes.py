@@ -20,6 +20,8 @@ from pydantic_core import PydanticUndefined
 from coldstack.core.fields.quantity import Asked, Choice, Quantity, Words
 from coldstack.core.fields.table import asked_of, bare, fields_of, holds_several
 
+MOST_NUMBERS = 60
+"""Of a list of numbers, as many cells as anything has."""
 V = TypeVar("V")
 M = TypeVar("M", bound=type[BaseModel])
 
@@ -29,7 +31,9 @@ def asks(
 ) -> Callable[[M], M]:
     """A decorator that puts a core value's fields into a shape; ``only`` some, or all ``without`` some.
 
-    ``bounded``: the shape refuses what is out of bounds, where core has no check of the whole value.
+    What is made has no attributes that a type checker knows: whoever needs them reads the core's value of it
+    (`value_of`), or names the field in the class. ``bounded``: the shape refuses what is out of bounds, where
+    core has no check of the whole value.
     """
 
     def with_fields(shape: M) -> M:
@@ -90,8 +94,9 @@ def shaped(hint: Any, bounded: bool = False) -> Any:
     elif isinstance(asked, Choice) and asked.ids:
         plain = Literal[asked.ids] if not _optional(plain) else Literal[asked.ids] | None
     more: list[Any] = [] if asked is None else [asked]
-    if isinstance(asked, (Choice, Words)) and holds_several(hint):
-        more.append(Field(max_length=asked.most))
+    if holds_several(hint) and asked is not None:
+        most = asked.most if isinstance(asked, (Choice, Words)) else MOST_NUMBERS
+        more.append(Field(max_length=most))
     elif isinstance(asked, Quantity) and bounded:
         more.append(Field(ge=asked.low, le=asked.high))
     elif isinstance(asked, Words):

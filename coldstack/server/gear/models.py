@@ -105,7 +105,7 @@ class OwnedPack(PackFigures):
     fit = models.BooleanField(default=True)
     note = models.CharField(max_length=200, blank=True)
     learnt = models.JSONField(null=True, blank=True)
-    """What a log taught of it, in the shape of `core.packs.pack.Learnt`."""
+    """What a log taught of it, in the shape of `core.packs.pack.LogFindings`."""
 
     class Meta:
         ordering = ("tag",)

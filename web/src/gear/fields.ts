@@ -55,6 +55,7 @@ const label = [
   "label_c",
   "label_burst_c",
   "charge_c",
+  "hard_case",
 ];
 const measured = ["mass_g", "length_mm", "width_mm", "height_mm", "cell_resistance_mohm", "price"];
 const leads = ["plug", "balance_plug", "lead_awg", "lead_length_mm", "plug_half"];
