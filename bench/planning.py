@@ -13,7 +13,7 @@ import numpy as np
 from coldstack.core.charging.charger import Supply
 from coldstack.core.matching.charge import Bench
 from coldstack.core.rules.house_rules import house_rules
-from coldstack.core.scheduling.bench import ChargerInUse, bench_plan, in_haste
+from coldstack.core.scheduling.bench import ChargerInUse, When, bench_plan, in_haste
 from coldstack.core.scheduling.greedy import greedy_schedule
 from coldstack.core.scheduling.schedule import SchedulingProblem
 from coldstack.core.scheduling.schedule_solver import best_schedule
@@ -51,8 +51,10 @@ def random_problem(seed: int) -> SchedulingProblem:
         feds=feds,
         bench=Bench((lead(),), (on.piece,)),
         board=on if rng.random() < 0.6 else None,
-        due_min=int(rng.uniform(60, 400)) if rng.random() < 0.5 else None,
-        attended=((0, 300), (900, 1300), (2300, 2800)) if rng.random() < 0.5 else ((0, 10080),),
+        when=When(
+            due_min=int(rng.uniform(60, 400)) if rng.random() < 0.5 else None,
+            attended=((0, 300), (900, 1300), (2300, 2800)) if rng.random() < 0.5 else ((0, 10080),),
+        ),
     )
     return in_haste(plan.problem, plan.planned)
 

@@ -98,6 +98,16 @@ class BenchPlan:
     costs: dict[Pace, Cost]
 
 
+@dataclass(frozen=True, slots=True)
+class When:
+    """Until when, how hurried, when somebody is there, and which charges run already. Minutes from now."""
+
+    due_min: int | None = None
+    pace: Pace = "gently"
+    attended: Sequence[tuple[int, int]] = ((0, 7 * 24 * 60),)
+    taken: Sequence[Slot] = ()
+
+
 def bench_plan(
     laid: Sequence[BenchPack],
     *,
@@ -107,37 +117,35 @@ def bench_plan(
     bench: Bench,
     board: Board | None,
     groups: Sequence[Sequence[str]] | None = None,
-    due_min: int | None = None,
-    pace: Pace = "gently",
-    attended: Sequence[tuple[int, int]] = ((0, 7 * 24 * 60),),
-    taken: Sequence[Slot] = (),
+    when: When | None = None,
 ) -> BenchPlan:
     """Batches and their schedule.
 
     ``groups`` are batches by hand, as pack ids; packs that they leave out are split by the program. A group
-    that is not allowed is refused: its members are charged alone. ``taken`` are charges that run already.
+    that is not allowed is refused: its members are charged alone. Without ``when`` somebody is there all week.
 
     Raises
     ------
     DomainError
         For more packs than a bench holds, or a group with an unknown or unfit pack.
     """
+    when = when or When()
     if len(laid) > MOST_PACKS:
         raise DomainError("packs", f"At most {MOST_PACKS} packs can be laid out at once, not {len(laid)}.")
     batches, kept_back = _batches(laid, groups, rules, board)
     alone = [batch_of([m], rules=rules, board=None) for m in kept_back if _only_warm(m)]
     cool_or_warm = [*((b, False) for b in batches), *((b, True) for b in alone)]
-    planned = _planned(cool_or_warm, rules, trust, feds, bench, board, slower=due_min is not None)
+    planned = _planned(cool_or_warm, rules, trust, feds, bench, board, slower=when.due_min is not None)
     problem = SchedulingProblem(
-        tasks=tuple(_task(p, rules, due_min) for p in planned),
+        tasks=tuple(_task(p, rules, when.due_min) for p in planned),
         stations=tuple(map(_station, feds)),
         sources=_sources(feds),
-        attended=tuple(attended),
-        taken=tuple(s for s in taken if any(f.charger.id == s.option.station for f in feds)),
+        attended=tuple(when.attended),
+        taken=tuple(s for s in when.taken if any(f.charger.id == s.option.station for f in feds)),
         pieces=_pieces(bench, board),
     )
     schedules = _schedules(problem, planned)
-    used: Pace = pace if pace in schedules else "soonest"
+    used: Pace = when.pace if when.pace in schedules else "soonest"
     schedule = schedules[used]
     undone = tuple(_undone(problem, schedule))
     held = tuple(m for m in kept_back if not _only_warm(m))

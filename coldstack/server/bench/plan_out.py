@@ -13,7 +13,7 @@ from coldstack.core.errors import DomainError
 from coldstack.core.packs.keys import said_of
 from coldstack.core.rules.house_rules import HouseRules
 from coldstack.core.safety.cautions import BENCH_CAUTIONS
-from coldstack.core.scheduling.bench import BenchPlan, Planned, Way, bench_plan, place_words
+from coldstack.core.scheduling.bench import BenchPlan, Planned, Way, When, bench_plan, place_words
 from coldstack.core.scheduling.schedule import Slot, Source, Station, option_at, supply_wh, use_over_time
 from coldstack.core.units import minutes_words
 from coldstack.core.watching.expected import left_ah
@@ -53,10 +53,7 @@ def planned(b: OnBench) -> tuple[BenchPlan, int | None, list[tuple[int, int]]]:
         bench=b.bench,
         board=b.board,
         groups=[g for g in groups if g],
-        due_min=due,
-        pace=b.data.pace,
-        attended=spans,
-        taken=_taken(b),
+        when=When(due, b.data.pace, spans, _taken(b)),
     )
     return found, due, spans
 

@@ -12,7 +12,7 @@ from coldstack.core.errors import DomainError
 from coldstack.core.matching.charge import Bench
 from coldstack.core.packs.health import StateOfHealth
 from coldstack.core.rules.house_rules import house_rules
-from coldstack.core.scheduling.bench import ChargerInUse, bench_plan, place_words
+from coldstack.core.scheduling.bench import ChargerInUse, When, bench_plan, place_words
 from coldstack.core.units import plain_number
 from tests.core.boards.laid import board, four_s, lay
 from tests.core.charging.gear import charger, four_port, lead
@@ -30,6 +30,9 @@ def planned(laid, rules="steady", on=None, **how):
         feds=how.pop("feds", FEDS),
         bench=Bench((lead(),), (on.piece,)),
         board=on,
+        when=When(
+            **{name: how.pop(name) for name in ("due_min", "pace", "attended", "taken") if name in how}
+        ),
         **how,
     )
 
