@@ -122,7 +122,7 @@ def bench_plan(
     """Batches and their schedule.
 
     ``groups`` are batches by hand, as pack ids; packs that they leave out are split by the program. A group
-    that is not allowed is refused: its members are charged alone. Without ``when`` somebody is there all week.
+    that is not allowed is refused: its members are charged alone. Without ``when`` somebody is always there.
 
     Raises
     ------
