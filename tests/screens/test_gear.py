@@ -267,3 +267,23 @@ class OnThePhone(GearCase):
                 self.open(address)
                 self.assert_no_sideways_scroll()
                 self.assert_accessible()
+
+
+class Lately(ScreenCase):
+    """What was changed, by whose hands, and back."""
+
+    def test_a_change_is_listed_and_undone(self):
+        """A pack deleted at this computer stands in the list, and comes back from there."""
+        self.open("/gear/packs")
+        self.page.get_by_role("row").filter(has_text="Hollin 4S 3000").get_by_role(
+            "button", name="Delete"
+        ).click()
+        self.settled()
+        self.page.get_by_text("What was changed here lately").click()
+        line = self.page.get_by_role("listitem").filter(has_text="Deleted pack 32")
+        line.get_by_text("at this computer").wait_for()
+        self.assert_accessible()
+        line.get_by_role("button", name="Undo: Deleted pack 32").click()
+        self.settled()
+        self.page.get_by_role("row").filter(has_text="Hollin 4S 3000").wait_for()
+        self.page.get_by_text("Nothing that could be undone.").wait_for()
