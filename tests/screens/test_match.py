@@ -196,10 +196,10 @@ class Working(MatchCase):
         self.assertIn("Cairn Pebble can charge this pack at 1.5 A", self.charge())
 
     def test_printing_gives_one_sheet(self):
-        """Build sheet and slip; the screen itself is hidden on paper."""
+        """Build sheet and settings; the screen itself is hidden on paper."""
         self.open("/match/ptarmigan?pack=owned:02")
         self.page.emulate_media(media="print")
-        sheet = self.page.get_by_role("region", name="Build sheet and settings slip")
+        sheet = self.page.get_by_role("region", name="Build sheet and charger settings")
         self.assertTrue(sheet.is_visible())
         for words in (
             "Plug, XT30 (weakest)",
