@@ -17,16 +17,18 @@ from django.core.management.base import CommandError
 from django.db import connection
 from django.db.migrations.recorder import MigrationRecorder
 from django.test import TestCase, TransactionTestCase
+from django.utils import timezone
 
 from coldstack.server.config.paths import PROJECT
 from coldstack.server.gear.csv_cells import csv_out
 from coldstack.server.life.models import Event
+from coldstack.server.pairing import invitations
 from coldstack.server.worlds.backup import backup_bytes, made_by_newer
 from coldstack.server.worlds.upgrades import COPIES, FOLDER, copy_before_upgrade, newer_in
 from tests.clock import START
 from tests.demo_world import demo_world
 from tests.server.case import DemoCase
-from tests.server.test_pairing import paired
+from tests.server.test_pairing import paired, phone_at, said
 
 
 class Upgrades(TransactionTestCase):
@@ -132,12 +134,21 @@ class WhoseHands(DemoCase):
         self.assertEqual(reply.status_code, 200, reply.content)
         page = self.client.get("/api/keep/packs/01").json()
         hands = [e["hands"] for e in page["life"] if e["sentence"].startswith("Noted")][:2]
-        self.assertEqual(hands, ["Phone that may everything", "this computer"])
+        self.assertEqual(hands, ["phone Phone that may everything", "this computer"])
         self.post("/api/keep/packs/01/notes", {"text": "from the bench"})
         self.assertEqual(self.client.get("/api/keep/packs/01").json()["notes"][0]["hands"], "this computer")
         row = self.client.get("/api/gear/packs").json()[0]
         self.client.patch(f"/api/gear/packs/{row['id']}", '{"note": "x"}', content_type="application/json")
         self.assertEqual(self.client.get("/api/gear/changes").json()[0]["hands"], "this computer")
+
+    def test_a_phone_that_calls_itself_a_computer(self):
+        """It is a phone by that name, and no computer."""
+        phone = phone_at()
+        code = invitations.invite("everything", now=timezone.now()).code
+        said(phone, code=code, name="this computer")
+        body = json.dumps({"packs": ["01"], "state": "full"})
+        self.assertEqual(phone.post("/api/keep/left", body, content_type="application/json").status_code, 200)
+        self.assertEqual(Event.objects.latest("pk").hands, "phone this computer")
 
     def test_nobody_s(self):
         """What the charger told is in nobody's hands."""

@@ -8,6 +8,8 @@ from contextlib import contextmanager
 from contextvars import ContextVar
 
 THIS_COMPUTER = "this computer"
+PHONE = "phone "
+"""Before the name that a phone gave itself: none can call itself a computer."""
 MOST_LETTERS = 40
 _hands: ContextVar[str] = ContextVar("hands", default="")
 

@@ -11,7 +11,7 @@ from django.http import HttpRequest, HttpResponse, HttpResponseRedirect
 from django.utils import timezone
 
 from coldstack.server.api.errors import problem
-from coldstack.server.api.hands import THIS_COMPUTER, in_hands
+from coldstack.server.api.hands import PHONE, THIS_COMPUTER, in_hands
 from coldstack.server.pairing.invitations import phone_of
 from coldstack.server.pairing.known import remember
 from coldstack.server.pairing.models import Phone
@@ -46,7 +46,7 @@ class Gate:
         remember(request.session.session_key)
         _seen(request, phone)
         _put(request, "everything" if phone.scope == "everything" else "look", phone)
-        with in_hands(phone.name):
+        with in_hands(PHONE + phone.name):
             return self.get_response(request)
 
     def _turned_away(self, request: HttpRequest) -> HttpResponse:

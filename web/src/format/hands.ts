@@ -1,4 +1,4 @@
 /** Whose hands an act was in: this computer's, or a phone's by its name. */
 export function handsWords(hands: string): string {
-  return hands === "this computer" ? "at this computer" : `by the phone ${hands}`;
+  return hands === "this computer" ? "at this computer" : `by the ${hands}`;
 }
