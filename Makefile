@@ -115,7 +115,7 @@ bench: build .venv/.ready  ## print the measured speeds
 	@$(PY) -m bench
 
 mutants: build .venv/.ready  ## change core line by line, and see whether its tests notice
-	@$(PY) scripts/mutants.py $(ONLY)
+	@SAMPLE=$(SAMPLE) $(PY) scripts/mutants.py $(ONLY)
 
 screenshots: build .venv/.ready chromium  ## take the pictures of docs/screenshots from the demo world
 	@$(PY) scripts/screenshots.py
