@@ -70,6 +70,11 @@ ROOT_URLCONF = "coldstack.server.config.urls"
 WSGI_APPLICATION = "coldstack.server.config.wsgi.application"
 TEMPLATES = [{"BACKEND": "django.template.backends.django.DjangoTemplates", "APP_DIRS": True}]
 
+SQLITE_SETTINGS = (
+    "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON; "
+    "PRAGMA temp_store=MEMORY; PRAGMA cache_size=-1000;"
+)
+"""Of each connection: what was acknowledged survives a crash of the machine."""
 DATABASES = {
     "default": {
         "ENGINE": "coldstack.server.config.sqlite",
@@ -80,10 +85,7 @@ DATABASES = {
             "timeout": 20,
             # a write transaction takes its lock at the start: no deadlock between two that read first
             "transaction_mode": "IMMEDIATE",
-            "init_command": (
-                "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON; "
-                "PRAGMA temp_store=MEMORY; PRAGMA cache_size=-1000;"
-            ),
+            "init_command": SQLITE_SETTINGS,
         },
     }
 }
