@@ -14,7 +14,7 @@ from tests.demo_world import database_path
 _LATEST_S = float(os.environ.get("SCREEN_LATE_MS", "0")) / 1000
 COMPUTED = ("/api/sizing/", "/api/match", "/api/rules/sets/", "/api/keep/", "/api/gear/")
 COMPUTED += ("/api/models", "/api/model-kinds", "/api/choices", "/api/safety", "/api/rules", "/api/runs")
-"""What depends on what is stored alone; not on devices, phones, who asks, or the second of the day (a kit's)."""
+"""What depends on what is stored alone: not on devices, phones, who asks, or the second of the day."""
 
 
 class Kept:
