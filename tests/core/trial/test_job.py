@@ -51,7 +51,7 @@ class Jobs(SimpleTestCase):
         self.refused(job(wants={"chemistries": ("lead",)}), "chemistry")
         self.refused(job(wants={"cells": (0,)}), "wants.cells")
         self.refused(job(electronics={"plug": "xt45"}), "plug")
-        self.refused(job(electronics={"lead_awg": 60}), "awg")
+        self.refused(job(electronics={"lead_awg": 60}), "electronics.lead_awg")
 
     def test_a_model_without_mass(self):
         """Or of a tonne."""
