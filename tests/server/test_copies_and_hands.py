@@ -64,6 +64,16 @@ class Upgrades(TransactionTestCase):
             self.assertIsNone(copy_before_upgrade(START))
         self.assertEqual(list(Path(self.folder.name).iterdir()), [])
 
+    def test_what_is_damaged_is_not_newer(self):
+        """A document that is none, or has words for its version, stops nobody."""
+        for job in ("no document", '{"version": "x"}', '{"version": null}'):
+            with self.subTest(job), tempfile.NamedTemporaryFile(suffix=".sqlite3") as file:
+                Path(file.name).write_bytes(backup_bytes())
+                with closing(sqlite3.connect(file.name)) as link:
+                    link.execute("PRAGMA ignore_check_constraints = ON")
+                    link.execute("UPDATE gear_rcmodel SET job = ? WHERE id = 1", (job,))
+                    self.assertFalse(newer_in(link))
+
     def test_whatever_is_newer(self):
         """A migration of an app that is known or not, or a document of a later version: a newer program."""
         self.assertFalse(made_by_newer())

@@ -78,9 +78,7 @@ class CataloguePackIn(PackFiguresIn):
     """A pack that can be bought; ``offer`` if it was pasted from a ``shop``."""
 
     offer: Annotated[bool, YesNo("On offer now: it goes when it is bought", words="on_offer")] = False
-    shop: Annotated[str, Words("Shop", words="store seller vendor from_shop where"), Field(max_length=60)] = (
-        ""
-    )
+    shop: Annotated[str, SHOP, Field(max_length=60)] = ""
 
 
 class PackIn(PackFiguresIn):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import sqlite3
 from contextlib import closing
 from datetime import datetime
@@ -37,6 +38,8 @@ def copy_before_upgrade(now: datetime) -> Path | None:
     with closing(sqlite3.connect(beside)) as copy:
         connection.connection.backup(copy)
         copy.execute("PRAGMA journal_mode=DELETE")
+    with beside.open("rb+") as whole:  # on the disk before anything is changed
+        os.fsync(whole.fileno())
     beside.replace(target)
     for old in sorted(folder.glob("*.sqlite3"))[:-COPIES]:
         old.unlink()
@@ -65,5 +68,9 @@ def _latest(link: sqlite3.Connection, model: type[Model], field: DocumentField) 
     table = model._meta.db_table
     if field.column not in {row[1] for row in link.execute(f"PRAGMA table_info({table})")}:
         return 0
-    asked = f"SELECT max(json_extract({field.column}, '$.{VERSION}')) FROM {table}"  # noqa: S608  # our own names
+    column, version = field.column, f"'$.{VERSION}'"
+    # what is no document, or has no number for its version, says nothing
+    whole = f"json_valid({column}) AND json_type({column}, {version}) = 'integer'"
+    latest = f"max(CASE WHEN {whole} THEN json_extract({column}, {version}) END)"
+    asked = f"SELECT {latest} FROM {table}"  # noqa: S608  # names of our own
     return int(link.execute(asked).fetchone()[0] or 0)
