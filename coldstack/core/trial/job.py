@@ -34,6 +34,7 @@ BAY_CLEARANCE_MM = 3.0
 """Room to leave on each side for the strap, the leads and a pack that swells a little. House figure."""
 
 
+HIGHEST_VOLTS = Quantity("Highest volts", unit="V", low=1, high=130)
 MOTOR_KV = Quantity("Motor kV", unit="rpm/V", low=1, high=50_000)
 CONTROLLERS = Quantity("Number of controllers", low=1, high=16)
 
@@ -68,7 +69,7 @@ class Electronics:
     or for all together.
     """
 
-    max_v: Annotated[float, Quantity("Highest volts", unit="V", low=1, high=130)]
+    max_v: Annotated[float, HIGHEST_VOLTS]
     min_v: Annotated[float, Quantity("Lowest volts", unit="V", high=130)] = 0.0
     rated_cells: Annotated[int | None, ask.SERIES] = None
     rated_from: Annotated[int | None, ask.SERIES] = None
@@ -261,7 +262,8 @@ def _wants_checks(wants: Wants) -> list[Check]:
 
 
 def _electronics_checks(e: Electronics) -> list[Check]:
-    highest = min(max(e.max_v, 0.0), 130.0)  # where that cannot be it is said for itself
+    # against highest volts that cannot be, which are told for themselves, nothing more is wrong
+    highest = e.max_v if HIGHEST_VOLTS.low <= e.max_v <= HIGHEST_VOLTS.high else HIGHEST_VOLTS.high
     return [
         *bounds(e, "electronics."),
         between("electronics.min_v", "Lowest volts", e.min_v, 0, highest, "V"),

@@ -3,7 +3,7 @@ from dataclasses import replace
 
 from django.test import SimpleTestCase
 
-from coldstack.core.errors import DomainError, require_between
+from coldstack.core.errors import DomainError, SeveralErrors, require_between
 from coldstack.core.packs.pack import check_pack
 from coldstack.core.trial.job import check_job
 from tests.core.trial.jobs import job, pack
@@ -44,6 +44,14 @@ class Jobs(SimpleTestCase):
             for bad in (low, high, math.nan):
                 with self.subTest(f"{part}.{name} = {bad}"):
                     self.refused(job(**{part: {name: bad}}), f"{part}.{name}")
+
+    def test_highest_volts_that_cannot_be_are_told_alone(self):
+        """The lowest ones are then not blamed for being above them."""
+        self.refused(job(electronics={"max_v": -1.0, "min_v": 9.0}), "electronics.max_v")
+        with self.assertRaises(DomainError) as caught:
+            check_job(job(electronics={"max_v": -1.0, "min_v": 9.0}))
+        self.assertNotIsInstance(caught.exception, SeveralErrors)
+        self.refused(job(electronics={"max_v": 12.0, "min_v": 12.1}), "electronics.min_v")
 
     def test_lists_and_choices(self):
         """No chemistry, an unknown one, no cells, an unknown plug, an impossible gauge."""
