@@ -89,7 +89,7 @@ test: build .venv/.ready chromium .venv/wheelhouse/.ready  ## set up and run all
 	@cd web && npm run --silent test
 	@$(PY) manage.py test --parallel 2
 
-thorough: build .venv/.ready chromium .venv/wheelhouse/.ready  ## the same, with every case of the large tables
+thorough: build .venv/.ready chromium .venv/wheelhouse/.ready  ## with every case of the large tables
 	@TEST_THOROUGH=1 $(PY) manage.py test --parallel 2
 
 fuzz: build .venv/.ready  ## some 13,000 made-up requests: none may be a server's error

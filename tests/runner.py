@@ -31,7 +31,7 @@ hypothesis.settings.register_profile(
 hypothesis.settings.load_profile("here")
 
 
-WAITS = ("server/test_killed.py", "server/test_charge_killed.py", "screens/served.py")
+WAITS = ("server/test_killed.py", "server/test_charge_killed.py", "screens/slowly.py")
 """Tests of a process of its own, which has no clock but the wall's; and answers made to come late."""
 _CLOCKS = "sleep|monotonic|perf_counter"
 OWN_CLOCK = re.compile(rf"\btime\.({_CLOCKS}|time)\(|\bimport ({_CLOCKS})")

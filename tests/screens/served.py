@@ -2,16 +2,13 @@
 
 from __future__ import annotations
 
-import os
-import random
 import sqlite3
-import time
 from io import BytesIO
 from threading import Lock
 
 from tests.demo_world import database_path
+from tests.screens.slowly import slowly
 
-_LATEST_S = float(os.environ.get("SCREEN_LATE_MS", "0")) / 1000
 COMPUTED = ("/api/sizing/", "/api/match", "/api/rules/sets/", "/api/keep/", "/api/gear/")
 COMPUTED += ("/api/models", "/api/model-kinds", "/api/choices", "/api/safety", "/api/rules", "/api/runs")
 """What depends on what is stored alone: not on devices, phones, who asks, or the second of the day."""
@@ -74,14 +71,5 @@ KEPT = Kept()
 
 
 def served(application):
-    """The application itself with what is kept of it, its answers up to SCREEN_LATE_MS late."""
-    answers = KEPT.serve(application)
-    if not _LATEST_S:
-        return answers
-    late = random.Random(1)
-
-    def answer(environ, start_response):
-        time.sleep(late.uniform(0.0, _LATEST_S))
-        return answers(environ, start_response)
-
-    return answer
+    """The application itself with what is kept of it, its answers late where that is asked for."""
+    return slowly(KEPT.serve(application))

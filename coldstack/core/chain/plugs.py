@@ -16,6 +16,7 @@ from typing import Annotated, Literal
 
 from coldstack.core.chain.warmth import BURST_S, PLUG_RISE_AT_RATING_K
 from coldstack.core.errors import DomainError
+from coldstack.core.fields.common import PLUG_RESISTANCE
 from coldstack.core.fields.quantity import Choice, Quantity, Words, YesNo
 
 
@@ -39,19 +40,7 @@ class PlugFamily:
             usual=(5, 220),
         ),
     ]
-    resistance_mohm: Annotated[
-        float,
-        Quantity(
-            "Resistance, both poles",
-            words="ir resistance mohm",
-            hint="left empty, as plugs of such amps mostly have",
-            unit="mΩ",
-            low=0.01,
-            high=500,
-            step=0.1,
-            usual=(0.2, 4),
-        ),
-    ]
+    resistance_mohm: Annotated[float, PLUG_RESISTANCE]
     warms_s: float | None = None
     """Time constant of its warmth; None for what its two ratings let one expect."""
     keyed: Annotated[bool, YesNo("Goes in one way only")] = True

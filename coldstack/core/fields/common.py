@@ -75,13 +75,13 @@ CELL_RESISTANCE = Quantity(
 )
 PLUG_RESISTANCE = Quantity(
     "Resistance, both poles",
-    words="ir resistance internal_resistance mohm",
+    words="ir resistance mohm",
     hint="left empty, as plugs of such amps mostly have",
     unit="mΩ",
     low=0.01,
     high=500,
     step=0.1,
-    usual=(0.1, 3),
+    usual=(0.2, 4),
 )
 _GAUGE = "awg wire gauge leads lead wire_gauge"
 LEADS = Quantity("Leads", _GAUGE, "", "AWG", 0, 40, 1, (6, 24))

@@ -5,7 +5,7 @@ import { handsWords } from "@/format/hands";
 import { timeWords } from "@/format/time";
 import { changesQuery, undoVerb } from "@/gear/queries";
 
-/** The latest changes of gear, by whose hands, each of which can still be undone; asked for when it is opened. */
+/** The latest changes of gear, by whose hands, each of which can be undone; asked for when it is opened. */
 export function ChangesPart() {
   const [open, setOpen] = useState(false);
   return (

@@ -1,6 +1,7 @@
 import type { Joint, Match, Model } from "@/api/types";
 import { type Preferences, usePreferences } from "@/format/preferences";
 import { loadingText, worded } from "@/format/quantity";
+import { voltsSet, wholeMinutes } from "@/format/settings";
 
 /** The build sheet and the charger settings on one page; only on paper. */
 export function PrintSheet({ model, match }: { model: Model; match: Match }) {
@@ -42,13 +43,13 @@ export function PrintSheet({ model, match }: { model: Model; match: Match }) {
             <b>
               {settings.chemistry}, {settings.program}, {settings.series}S,{" "}
               {worded("amps_set", settings.current_a, p)}
-              {settings.end_v === null ? ", ends at the peak" : `, to ${settings.end_v.toFixed(2)} V`}
+              {settings.end_v === null ? ", ends at the peak" : `, to ${voltsSet(settings.end_v)} V`}
             </b>
           </p>
           <p>
             Safety timer {settings.timer_min} min; capacity cut-off {settings.cutoff_mah} mAh; about{" "}
-            {settings.minutes.toFixed(0)} min ({settings.minutes_low.toFixed(0)} to{" "}
-            {settings.minutes_high.toFixed(0)}). Limit: {settings.binding}.
+            {wholeMinutes(settings.minutes)} min ({wholeMinutes(settings.minutes_low)} to{" "}
+            {wholeMinutes(settings.minutes_high)}). Limit: {settings.binding}.
           </p>
           {charge?.cautions.map((c) => (
             <p key={c.id}>! {c.sentence}</p>

@@ -2,6 +2,7 @@ import type { ReactNode } from "react";
 import type { MatchCharge, MatchPack } from "@/api/types";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
+import { voltsSet, wholeMinutes } from "@/format/settings";
 import { Figure } from "@/ui/Figure";
 
 export type Settings = NonNullable<MatchCharge["settings"]>;
@@ -35,15 +36,13 @@ export function SettingsPanel({ charge, settings, pack }: Props) {
           </Figure>
         </Entry>
         <Entry
-          name={
-            settings.end_cell_v === null ? "end" : `end volts, ${settings.end_cell_v.toFixed(2)} V a cell`
-          }
+          name={settings.end_cell_v === null ? "end" : `end volts, ${voltsSet(settings.end_cell_v)} V a cell`}
         >
           {settings.end_v === null ? (
             <span className="text-plain">at the peak</span>
           ) : (
             <Figure working={w.end_v} label="End volts" className="number">
-              {settings.end_v.toFixed(2)} V
+              {voltsSet(settings.end_v)} V
             </Figure>
           )}
         </Entry>
@@ -57,9 +56,11 @@ export function SettingsPanel({ charge, settings, pack }: Props) {
             {settings.cutoff_mah} mAh
           </Figure>
         </Entry>
-        <Entry name={`takes, ${settings.minutes_low.toFixed(0)} to ${settings.minutes_high.toFixed(0)}`}>
+        <Entry
+          name={`takes, ${wholeMinutes(settings.minutes_low)} to ${wholeMinutes(settings.minutes_high)}`}
+        >
           <Figure working={w.minutes} label="Charge time" className="number">
-            {settings.minutes.toFixed(0)} min
+            {wholeMinutes(settings.minutes)} min
           </Figure>
         </Entry>
       </dl>
