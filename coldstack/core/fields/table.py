@@ -22,11 +22,6 @@ class Field:
     asked: Asked | None
     default: Any
 
-    @property
-    def may_be_unknown(self) -> bool:
-        """Whether it can be left open."""
-        return type(None) in get_args(bare(self.hint))
-
 
 _tables: dict[type[Any], dict[str, Field]] = {}
 _quantities: dict[type[Any], tuple[tuple[str, Quantity], ...]] = {}
