@@ -20,11 +20,6 @@ from coldstack.core.units import lower_first, plain_number
 
 LEAST_C = 0.05
 """No batch is compared at less: what is too cold to be charged is kept back elsewhere. House figure."""
-TAIL_MIN = 15.0
-"""Taper and balancing after the steady part, to compare ways of splitting.
-
-House figure; charge times are simulated later.
-"""
 
 
 @dataclass(frozen=True, slots=True)
@@ -207,7 +202,7 @@ def _minutes(members: Sequence[BenchPack], rules: HouseRules) -> float:
     c = max(pack_charge_c(governing(members, rules).pack, rules), LEAST_C)
     full = for_chemistry(rules, members[0].pack.chemistry).start_soc
     lowest = min(m.reading.lowest_soc for m in members if m.reading)
-    return 60 * max(full - lowest, 0.0) / c + TAIL_MIN
+    return 60 * max(full - lowest, 0.0) / c
 
 
 def _mean_v(m: BenchPack) -> float:

@@ -104,6 +104,18 @@ class Found(SimpleTestCase):
         self.assertTrue(any("capacity" in words for words in found.untold))
         self.assertAlmostEqual(found.learnt.resistance_mohm / 3.5, 1.0, delta=0.15)
 
+    def test_a_capacity_is_told_from_three_tenths_on(self):
+        """A log that takes a little less of the pack says so; one that takes a little more tells it."""
+        log = flown(PULSES, 5)
+        taken = np.cumsum(log.current_a * np.gradient(log.time_s)) / 3600 / PACK.capacity_ah
+        for share, told in ((0.29, False), (0.31, True)):
+            cut = taken < share
+            short = replace(
+                log, time_s=log.time_s[cut], voltage_v=log.voltage_v[cut], current_a=log.current_a[cut]
+            )
+            said = any("30 % are needed" in words for words in taught(short).untold)
+            self.assertEqual(said, not told, share)
+
     def test_a_steady_current_tells_no_slow_part(self):
         """Under a load that never changes, from before the log began, there is no transient to see."""
         log = flown([(600.0, 14.0)], 9, rest=False)

@@ -60,6 +60,18 @@ class Cells(SimpleTestCase):
         self.assertEqual(said(rows), {"not_following": "stop"})
         self.assertIn("Cell 3 does not follow", alarms(rows, E, looked_s=300, now_s=300)[0].sentence)
 
+    def test_one_of_two_cells_that_stands_still(self):
+        """A pack of two: what the other does is enough to see it by, and one that falls is seen too."""
+        for left, right in ((0.02, 0.0), (0.0, 0.02)):
+            with self.subTest(left):
+                two = replace(E, series=2)
+                rows = [replace(s, cell_v=s.cell_v[:2]) for s in run(left, right, 0.0, 0.0)]
+                self.assertEqual(said(rows, two).get("not_following"), "stop")
+                even = [replace(s, cell_v=s.cell_v[:2]) for s in run(0.01, 0.01, 0.01, 0.01)]
+                fallen = [replace(s, cell_v=(s.cell_v[0] - 0.06, s.cell_v[1])) for s in even[-2:]]
+                self.assertEqual(said(even, two), {})
+                self.assertEqual(said([*even[:-2], *fallen], two).get("not_following"), "stop")
+
     def test_less_current_tells_of_resistances(self):
         """At constant volts the current falls, and a cell that resists more rises less: no fault. At the same
         current it is one."""
