@@ -60,7 +60,7 @@ def truths(job, candidate, how: Population, rng) -> np.ndarray:
     series, rows = int(known.series[0]), np.zeros(n, int)
     lost = rng.uniform(0, float(candidate.ageing[0]), n) if candidate.ageing[0] > 0 else np.zeros(n)
     ah = known.capacity_ah[0] * (1 + candidate.capacity_spread[0] * scatter()) * (1 - lost)
-    ohm = known.resistance_mohm[0] * factor(candidate.resistance_spread[0])
+    ohm = known.cell_mohm[0] * factor(candidate.resistance_spread[0])
     cells = CellColumns(
         np.ones((n, series)),
         ah[:, None] * (1 + how.cell_ah * rng.normal(0, 1, (n, series))),

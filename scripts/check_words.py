@@ -29,7 +29,7 @@ LEFT_BEHIND = {
     "Slips": "Typos",
 }
 """Names of classes, with what the thing is called now; also with In or Out behind them in the API."""
-FIELDS = {"goes": "usage", "takes": "limits", "wish": "goals", "slip": "settings"}
+FIELDS = {"cell_resistance_mohm": "cell_mohm", "goes": "usage", "takes": "limits", "wish": "goals", "slip": "settings"}
 """Fields of the API."""
 COMPILED = "coldstack/core/discharge/kernel.py"
 """Names of the compiled loop stay: machine code that an older version left on the disk holds them."""

@@ -13,7 +13,7 @@ HOW_TO: dict[str, str] = {
     "lead_awg": "The insulation says the gauge; else measure the bare copper, all strands together: "
     "about 1.2 mm is 18 AWG, 1.5 mm 16, 1.9 mm 14, 2.4 mm 12.",
     "plug": "Look at its shape and size, and try a plug that you know.",
-    "cell_resistance_mohm": "Many chargers show it a minute into a charge; at room temperature, half full.",
+    "cell_mohm": "Many chargers show it a minute into a charge; at room temperature, half full.",
     "charge_c": "It stands on the label beside “charge”; 1C holds where nothing is said.",
 }
 """By field of a pack, charger or lead. The widths of copper are those of stranded wire, about 1.15 times

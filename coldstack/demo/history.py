@@ -27,7 +27,7 @@ def history(pack: OwnedPack, now: datetime) -> list[Event]:
     left: stored, but for those the story says otherwise of."""
     chance = np.random.default_rng(crc32(pack.tag.encode()))
     charges = int(chance.integers(24, 40))
-    start_mohm = (pack.cell_resistance_mohm or TYPICAL_MOHM_AH / pack.capacity_ah) / _growth(pack, 1.0)
+    start_mohm = (pack.cell_mohm or TYPICAL_MOHM_AH / pack.capacity_ah) / _growth(pack, 1.0)
     own_mohm = start_mohm * (1 + 0.03 * chance.standard_normal(pack.series))
     charged = [_charged(pack, now, n, n / (charges - 1), own_mohm, chance) for n in range(charges)]
     return [*charged, *_raced(charged), *_left(pack, now)]

@@ -212,7 +212,7 @@ class Files(GearCase):
         with self.page.expect_download() as download:
             self.page.get_by_role("link", name="Everything as JSON").click()
         body = json.loads(Path(download.value.path()).read_text())
-        self.assertEqual((body["format"], body["version"], len(body["packs"])), ("cold-stack-gear", 1, 26))
+        self.assertEqual((body["format"], body["version"], len(body["packs"])), ("cold-stack-gear", 2, 26))
 
     def test_the_log_out_and_in(self):
         """Out as JSON; brought in again nothing is new; with a note more it is shown, then added; a bad file

@@ -8,7 +8,7 @@ from coldstack.server.life.models import Event
 from tests.screens.test_own_model import RACER, EmptyCase
 
 PACK = {"tag": "Q7", "name": "Mine 5S", "chemistry": "lipo", "series": 5, "capacity_ah": 1.5, "mass_g": 200}
-PACK |= {"label_c": 120, "cell_resistance_mohm": 3.2, "lead_awg": 12, "plug": "xt60"}
+PACK |= {"label_c": 120, "cell_mohm": 3.2, "lead_awg": 12, "plug": "xt60"}
 HAS_ANY = """async () => {
   if (!(await indexedDB.databases()).some((d) => d.name === "keyval-store")) return false;
   const asked = (request) => new Promise((done) => { request.onsuccess = () => done(request.result); });

@@ -29,6 +29,7 @@ def main() -> None:
     mock.patch("django.utils.timezone.now", lambda: START).start()
     call_command("migrate", verbosity=0)
     from coldstack.server.charges.models import Charge
+    from coldstack.server.gear.models import OwnedPack
     from coldstack.server.life.models import Event
 
     def get(path):
@@ -46,6 +47,7 @@ def main() -> None:
         "charges": [[c.label, c.packs, c.state] for c in Charge.objects.order_by("pk")],
         "bench": get("/api/bench")["bench"]["laid"],
         "learned": get("/api/runs?model=stoat")["learned"],
+        "cell_mohm": OwnedPack.objects.exclude(cell_mohm=None).count(),
         "gone": Event.objects.filter(pack__tag="24").count(),
     }
     print(json.dumps(told))

@@ -76,7 +76,7 @@ HABITS = [
     (
         "empty cells in words",
         "Name,Chemistry,Cells,mAh,Weight,C,Plug,Price,IR\nA,LiPo,3,2200,188,35,XT60,-,n/a\n",
-        {"price": None, "cell_resistance_mohm": None},
+        {"price": None, "cell_mohm": None},
     ),
     ("short rows", "Name,Chemistry,Cells,mAh,Weight,C,Plug,Note,Price\nA,LiPo,3,2200,188,35,XT60\n", {}),
     (

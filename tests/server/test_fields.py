@@ -63,7 +63,7 @@ class Shapes(DemoCase):
         """Whoever writes a file reads there what can be."""
         schema = self.client.get("/api/files/gear.schema.json").json()["$defs"]["PackIn"]["properties"]
         self.assertEqual(schema["capacity_ah"]["description"], "0.01 to 200 Ah")
-        self.assertEqual(schema["cell_resistance_mohm"]["title"], "Resistance of a cell")
+        self.assertEqual(schema["cell_mohm"]["title"], "Resistance of a cell")
 
     def test_the_table_of_the_screens_is_typescript(self):
         """What is generated is a module that node reads, with every kind and field."""

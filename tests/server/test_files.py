@@ -100,6 +100,24 @@ class RoundTrip(FileCase):
                 row = CataloguePack.live.get(name="A")
                 self.assertEqual((row.capacity_ah, row.mass_g, row.plug), (3.7, 309.5, "xt60"))
 
+    def test_a_file_of_version_1(self):
+        """There a cell's resistance had another name, in packs, what a log taught and models' jobs."""
+        body, before = json.loads(self.client.get("/api/files/gear.json").content), self.everything()
+        body["version"] = 1
+        for rows in (body["packs"], body["catalogue"], [m["job"]["now"] or {} for m in body["models"]]):
+            for row in rows:
+                if "cell_mohm" in row:
+                    row["cell_resistance_mohm"] = row.pop("cell_mohm")
+                if row.get("learnt"):
+                    row["learnt"]["resistance_mohm"] = row["learnt"].pop("cell_mohm")
+        text = json.dumps(body)
+        self.assertGreater(text.count('"cell_resistance_mohm": '), 50)
+        for kind in KINDS.values():
+            forget()
+            kind.model.objects.all().delete()
+        self.send(text, "gear.json")
+        self.assertEqual(self.everything(), before)
+
 
 class BadFiles(FileCase):
     def test_files_that_cannot_be_understood(self):
@@ -109,7 +127,7 @@ class BadFiles(FileCase):
         self.refused(b"\x89PNG\x01\x02\x03\x04", "not text")
         self.refused('{"format": "cold-stack-gear", ', "not valid JSON at line 1", name="x.json")
         self.refused('{"format": "other"}', "“format” must be", name="x.json")
-        self.refused(json.dumps({**good, "version": 2}), "reads version 1", name="x.json")
+        self.refused(json.dumps({**good, "version": 3}), "reads versions 1 and 2", name="x.json")
         self.refused(json.dumps({**good, "boats": []}), "no section “boats”", name="x.json")
         self.refused(json.dumps({**good, "packs": {}}), "must be a list", name="x.json")
         self.refused(

@@ -133,7 +133,7 @@ class Packs(GearCase):
                 "capacity_ah": 6.0,
                 "mass_g": 300,
                 "label_c": 60,
-                "cell_resistance_mohm": 1.0,
+                "cell_mohm": 1.0,
             },
         )["row"]
         self.assertIn("Wonder 4S", owned())

@@ -177,15 +177,15 @@ class SeveralAndTwins(GearCase):
 
     def test_a_twin_shares_the_label_and_not_what_was_measured(self):
         """Tag, resistance, note and fitness are its own."""
-        pack = OwnedPack.live.exclude(cell_resistance_mohm=None).first()
+        pack = OwnedPack.live.exclude(cell_mohm=None).first()
         twin = self.client.get(f"/api/gear/packs/{pack.pk}/twin").json()
         row = twin["row"]
         self.assertEqual(
             (row["name"], row["capacity_ah"], row["label_c"]), (pack.name, pack.capacity_ah, pack.label_c)
         )
-        self.assertEqual((row["cell_resistance_mohm"], row["note"], row["fit"]), (None, "", True))
+        self.assertEqual((row["cell_mohm"], row["note"], row["fit"]), (None, "", True))
         self.assertEqual(row["tag"], "25")
-        self.assertEqual(twin["asked"], ["tag", "cell_resistance_mohm", "fit", "note"])
+        self.assertEqual(twin["asked"], ["tag", "cell_mohm", "fit", "note"])
         self.assertEqual(OwnedPack.live.count(), 26)
 
     def test_a_new_charger_is_offered_its_lead(self):

@@ -45,6 +45,10 @@ class BroughtUpToDate(SimpleTestCase):
         self.assertGreater(self.now["gone"], 30)
         self.assertEqual(kinds["inspection"], 1)
 
+    def test_what_was_measured_is_there(self):
+        """Under the name it has today."""
+        self.assertEqual(self.now["cell_mohm"], 22)
+
     def test_every_pack_stands_as_it_stood(self):
         """State, verdict, since when, cycles, runs, steps, forecast. Only 09 is otherwise: it was on the
         charger, and nothing but the bench knew."""

@@ -136,7 +136,7 @@ class OfOddGear(Table):
     def add(self, answers):
         asked = asdict(answers)
         asked = {k: v for k, v in asked.items() if k not in ("now_mass_told", "now_plug")}
-        asked["now"] = {k: v for k, v in asked["now"].items() if k != "cell_resistance_mohm"}
+        asked["now"] = {k: v for k, v in asked["now"].items() if k != "cell_mohm"}
         asked["now"]["pack"] = None
         found = self.post("/api/describe-model", asked)
         self.assertEqual(found.status_code, 200, found.content[:400])

@@ -1,5 +1,8 @@
 """Documents that another version of the program wrote: no page and no charge fails for them."""
 
+import json
+
+from django.db import connection
 from django.test import SimpleTestCase, TestCase
 from pydantic import BaseModel, ConfigDict
 
@@ -86,6 +89,17 @@ class Models(DemoCase):
             self.assertIn(self.post(path, body).status_code, (200, 422), path)
         self.assertEqual(self.post("/api/sizing/plan", {"job": found}).status_code, 200)
         self.assertEqual(self.post("/api/match/grid", {}).status_code, 200)
+
+    def test_a_cell_s_resistance_by_its_name_of_before(self):
+        """Of the pack it runs on now, in a job that an older version stored, and among what it assumed."""
+        row = RcModel.objects.get(slug="grebe")
+        older = {k: v for k, v in (row.job["now"] or {}).items() if k != "cell_mohm"}
+        job = {**row.job, "now": {**older, "cell_resistance_mohm": 4.5}, "version": 1}
+        with connection.cursor() as link:
+            stored = json.dumps({**job, "assumed": ["now.cell_resistance_mohm"]})
+            link.execute("UPDATE gear_rcmodel SET job = %s WHERE id = %s", [stored, row.pk])
+        found = self.client.get("/api/models/grebe").json()["job"]
+        self.assertEqual((found["now"]["cell_mohm"], found["assumed"]), (4.5, ["now.cell_mohm"]))
 
     def test_a_whole_part_that_is_missing(self):
         """Each of its figures is assumed."""

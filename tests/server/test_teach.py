@@ -22,7 +22,7 @@ class Teaching(DemoCase):
         body = self.ask().json()
         learnt = body["learnt"]
         self.assertEqual((body["tag"], learnt["source"], body["typed_mohm"]), ("01", "flight.csv", 3.04))
-        self.assertAlmostEqual(learnt["resistance_mohm"] / 3.4, 1.0, delta=learnt["resistance_spread"] + 0.03)
+        self.assertAlmostEqual(learnt["cell_mohm"] / 3.4, 1.0, delta=learnt["resistance_spread"] + 0.03)
         self.assertAlmostEqual(learnt["capacity_ah"] / 3.7, 1.0, delta=learnt["capacity_spread"] + 0.02)
         self.assertIsNone(OwnedPack.live.get(tag="01").learnt)
 
@@ -34,19 +34,19 @@ class Teaching(DemoCase):
             body = {"job": job, "ids": ["owned:01"]}
             return self.client.post("/api/sizing/details", body, content_type="application/json").json()[0]
 
-        before = detail()["resistance_mohm"]
-        learnt = self.ask().json()["learnt"] | {"resistance_mohm": 7.7, "source": "flight of Thursday.csv"}
+        before = detail()["cell_mohm"]
+        learnt = self.ask().json()["learnt"] | {"cell_mohm": 7.7, "source": "flight of Thursday.csv"}
         change = self.keep(learnt).json()
         # it joins what the pack's own readings say, by its smaller error
         taught = detail()
         self.assertEqual(taught["learnt_from"], "flight of Thursday.csv")
-        self.assertLess(abs(taught["resistance_mohm"] - 7.7), abs(taught["resistance_mohm"] - before))
+        self.assertLess(abs(taught["cell_mohm"] - 7.7), abs(taught["cell_mohm"] - before))
         page = self.client.get("/api/keep/packs/01").json()
         self.assertEqual(page["learnt"]["source"], "flight of Thursday.csv")
         undone = self.client.post(f"/api/gear/changes/{change['id']}/undo")
         self.assertEqual(undone.status_code, 200)
         self.assertEqual(detail()["learnt_from"], "")
-        self.assertAlmostEqual(detail()["resistance_mohm"], before)
+        self.assertAlmostEqual(detail()["cell_mohm"], before)
         self.assertIsNone(self.client.get("/api/keep/packs/01").json()["learnt"])
 
     def test_forgotten_and_undone(self):
@@ -68,8 +68,8 @@ class Teaching(DemoCase):
             (self.ask(raw=odd), "log"),
             (self.ask(air_c="900"), "air_c"),
             (
-                self.keep({"source": "x", "resistance_mohm": -1.0, "resistance_spread": 0.1}),
-                "resistance_mohm",
+                self.keep({"source": "x", "cell_mohm": -1.0, "resistance_spread": 0.1}),
+                "cell_mohm",
             ),
             (self.keep(None, tag="99"), "pack"),
         ):

@@ -122,7 +122,7 @@ def batch_pack(batch: Batch, board: Board | None) -> Pack:
         mass_g=sum(m.pack.mass_g for m in batch.members),
         parallel=sum(m.pack.parallel for m in batch.members),
         charge_c=batch.charge_c,
-        cell_resistance_mohm=cell_mohm,
+        cell_mohm=cell_mohm,
         today=StateOfHealth(capacity_ah=held_ah),
         learnt=None,
         plug=loose.family,

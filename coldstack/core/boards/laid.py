@@ -77,8 +77,7 @@ def laid_packs(
     known = from_packs(packs, trust)
     best = resistance_from_c_mohm(BEST_HONEST_C, known.capacity_ah)
     cell_mohm = [
-        float(r if p.cell_resistance_mohm else max(r, b))
-        for p, r, b in zip(packs, known.resistance_mohm, best, strict=True)
+        float(r if p.cell_mohm else max(r, b)) for p, r, b in zip(packs, known.cell_mohm, best, strict=True)
     ]
     return [
         BenchPack(

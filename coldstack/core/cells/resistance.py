@@ -47,16 +47,16 @@ SLOW_PARTS: dict[str, SlowPart] = {c.id: c.slow for c in CHEMISTRIES.values()}
 SPREADING: dict[str, Spreading] = {c.id: c.spreading for c in CHEMISTRIES.values()}
 
 
-def honest_current_a(resistance_mohm: ArrayLike, capacity_ah: ArrayLike) -> NDArray[np.float64]:
+def honest_current_a(cell_mohm: ArrayLike, capacity_ah: ArrayLike) -> NDArray[np.float64]:
     """Continuous current by the heat rule, ``2.5·√(Ah ÷ R)`` with R in ohm. [A]
 
     Resistance and capacity of one cell position (strings in parallel joined). It fixes heat, not
     temperature: see `coldstack.core.trial.spread.thermal_c` for the current that just meets the temperature
     limit.
     """
-    r, ah = np.asarray(resistance_mohm, float), np.asarray(capacity_ah, float)
+    r, ah = np.asarray(cell_mohm, float), np.asarray(capacity_ah, float)
     if not (np.all(r > 0) and np.all(ah > 0)):
-        raise DomainError("resistance_mohm", "Resistance and capacity must be above zero.")
+        raise DomainError("cell_mohm", "Resistance and capacity must be above zero.")
     return np.asarray(np.sqrt(HEAT_PER_AH_W * ah / (r / 1000.0)), dtype=float)
 
 
@@ -175,6 +175,6 @@ def _monotone_cubic(
     return np.asarray(rise + bend)
 
 
-def honest_c_of(resistance_mohm: float, capacity_ah: float) -> float:
+def honest_c_of(cell_mohm: float, capacity_ah: float) -> float:
     """Honest continuous C of one cell position: honest current ÷ Ah."""
-    return math.sqrt(HEAT_PER_AH_W * 1000.0 / (resistance_mohm * capacity_ah))
+    return math.sqrt(HEAT_PER_AH_W * 1000.0 / (cell_mohm * capacity_ah))

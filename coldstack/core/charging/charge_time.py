@@ -53,7 +53,7 @@ STEPS = 1024
 class ChargeColumns:
     """N packs on chargers; every column has shape (N,).
 
-    ``resistance_mohm`` is the quick resistance of one cell position at 25 °C and 60 % charge;
+    ``cell_mohm`` is the quick resistance of one cell position at 25 °C and 60 % charge;
     ``full_cell_v`` where the charge ends by house rules; ``balance_ah`` the worst cell's imbalance,
     ``balance_a`` the charger's balance current, 0 where nothing is to be balanced. ``lowest_soc`` is the
     charge that it may have at least, where its volts tell it badly; None where that is known.
@@ -61,7 +61,7 @@ class ChargeColumns:
 
     chemistry_index: NDArray[np.int64]
     capacity_ah: Floats
-    resistance_mohm: Floats
+    cell_mohm: Floats
     current_a: Floats
     full_cell_v: Floats
     start_soc: Floats
@@ -126,7 +126,7 @@ def charge_minutes(c: ChargeColumns) -> Floats:
 
 
 def _check(c: ChargeColumns) -> None:
-    for name in ("capacity_ah", "resistance_mohm", "current_a"):
+    for name in ("capacity_ah", "cell_mohm", "current_a"):
         if not np.all(getattr(c, name) > 0):
             raise DomainError(name, f"{name} must be above zero.")
 
@@ -148,7 +148,7 @@ def _flow(c: ChargeColumns, case: int) -> tuple[Floats, Floats, Floats, Floats]:
     """Minutes in which current flows, of them in the taper, Ah put in and charge at the end."""
     ah, set_a = c.capacity_ah * CAPACITY_FACTORS[case], c.current_a[:, None]
     spreading = _spreading()[case, c.chemistry_index] / c.capacity_ah
-    r_ohm = ((c.resistance_mohm * RESISTANCE_FACTORS[case] + spreading) / 1000)[:, None]
+    r_ohm = ((c.cell_mohm * RESISTANCE_FACTORS[case] + spreading) / 1000)[:, None]
     let_in = (c.full_cell_v[:, None] - _curves()[c.chemistry_index]) / r_ohm
     # a NiMH charge has no constant-volts part: it ends at its peak
     nimh = _ends_at_peak()[c.chemistry_index]

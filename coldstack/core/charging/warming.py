@@ -57,7 +57,7 @@ class ChargingBody:
         return cls(
             series,
             capacity_ah,
-            cell_mohm or typical_resistance_mohm(chemistry_id, capacity_ah),
+            cell_mohm or typical_cell_mohm(chemistry_id, capacity_ah),
             SPREADING[chemistry_id],
             mass / 1000 * HEAT_CAPACITY_J_PER_KG_K,
             area * STILL_AIR_W_PER_M2_K,
@@ -97,7 +97,7 @@ def pack_area_m2(pack: Pack) -> float:
     return _area_m2(pack.length_mm, pack.width_mm, pack.height_mm, pack.mass_g)
 
 
-def typical_resistance_mohm(chemistry_id: str, capacity_ah: float) -> float:
+def typical_cell_mohm(chemistry_id: str, capacity_ah: float) -> float:
     """Quick resistance of one cell position of which nobody knows anything. [mΩ]"""
     cell = chemistry(chemistry_id)
     if cell.typical_resistance_mohm_ah is not None:

@@ -110,7 +110,7 @@ def check_answers(a: Answers) -> Answers:
         faults(
             lambda: chemistry(a.now.chemistry),
             *bounds(a),
-            *bounds(a.now, "now.", without=("cell_resistance_mohm",)),
+            *bounds(a.now, "now.", without=("cell_mohm",)),
             *bounds(a.goals, "goals."),
             *_usage_checks(a.usage, a.now),
             *bounds(a.limits, "limits."),

@@ -48,10 +48,10 @@ def calibrated_to(job: Job, target_s: float, *, tries: int = TRIES) -> Job:
             return found
         now = job.now
         assert now is not None
-        mohm = float(job_candidates(job, [now_pack(now)]).resistance_mohm[0])
+        mohm = float(job_candidates(job, [now_pack(now)]).cell_mohm[0])
         if 0.7 * mohm < LEAST_CELL_MOHM:
             break
-        job = replace(job, now=replace(now, cell_resistance_mohm=0.7 * mohm))
+        job = replace(job, now=replace(now, cell_mohm=0.7 * mohm))
     raise DomainError(
         "told",
         "What was told cannot be: no pack of this size gives so much. Check cells, mAh and minutes.",

@@ -135,7 +135,7 @@ _QUESTIONS = {
     "draw.peak_a": "usage.peak_a",
     "draw.peak_s": "usage.peak_s",
     "draw.peak_every_s": "usage.peak_s",
-    "now.cell_resistance_mohm": "told",
+    "now.cell_mohm": "told",
     "wants.cells": "goals.chemistry",
     "wants.minutes": "goals.minutes",
     "wants.mass_g": "goals.mass_g",
@@ -272,7 +272,7 @@ def _most_given_a(now: RunsOn, drawn: Drawn) -> float:
     """What the pack of now gives at LEAST_AT_PEAK of its volts: more it cannot be at a peak. [A]"""
     known = now if now.label_c is not None else replace(now, label_c=_class_label_c(now, drawn))
     one = from_packs([now_pack(known)], "cautious")
-    ohm = now.series * float(one.resistance_mohm[0]) / 1000
+    ohm = now.series * float(one.cell_mohm[0]) / 1000
     return (1 - LEAST_AT_PEAK) * now.series * chemistry(now.chemistry).full_v / ohm
 
 
@@ -285,7 +285,7 @@ def _class_label_c(now: RunsOn, drawn: Drawn) -> float:
 def _carrying(now: RunsOn, average_a: float, peak_a: float, peak_s: float, assumed: dict[str, str]) -> RunsOn:
     """What it runs on now, with the C that it must have since it carries this draw, where its label was not
     told."""
-    if now.label_c is not None or now.cell_resistance_mohm is not None:
+    if now.label_c is not None or now.cell_mohm is not None:
         return now
     held = float(held_for_a(1.0, CELL_BURST_FACTOR, peak_s))
     need = max(average_a, peak_a / held) / now.capacity_ah

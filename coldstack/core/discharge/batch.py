@@ -20,7 +20,7 @@ PACK_DENSITY_G_PER_CM3 = 2.0
 """Density to assume where the box is not known."""
 
 
-ABOVE_ZERO = ("series", "capacity_ah", "resistance_mohm", "mass_g", "area_m2", "slow_factor", "slow_s")
+ABOVE_ZERO = ("series", "capacity_ah", "cell_mohm", "mass_g", "area_m2", "slow_factor", "slow_s")
 
 
 @dataclass(frozen=True, slots=True)
@@ -68,7 +68,7 @@ class PackColumns:
         Cells in series.
     capacity_ah
         Capacity of the pack. [Ah]
-    resistance_mohm
+    cell_mohm
         Quick resistance of one cell position at 25 °C and 60 % charge. [mΩ]
     outside_mohm
         Leads and plug, for the whole pack. [mΩ]
@@ -93,7 +93,7 @@ class PackColumns:
     chemistry_index: Ints
     series: Floats
     capacity_ah: Floats
-    resistance_mohm: Floats
+    cell_mohm: Floats
     outside_mohm: Floats
     mass_g: Floats
     area_m2: Floats

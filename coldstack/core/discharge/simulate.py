@@ -172,7 +172,7 @@ def _cell_table(packs: PackColumns, surroundings: Surroundings) -> Floats:
     """The groups of cells alike, shape (N, G, 6): count, capacity [As], R0 [Ω], charge, slow volts,
     temperature."""
     if packs.cells is None:
-        columns = (packs.series, packs.capacity_ah, packs.resistance_mohm, packs.start_soc)
+        columns = (packs.series, packs.capacity_ah, packs.cell_mohm, packs.start_soc)
         count, ah, mohm, soc = (c[:, None] for c in columns)
     else:
         c = packs.cells

@@ -71,7 +71,7 @@ def state_of_health(pack: Pack, records: Sequence[Record], evidence: Sequence[Ev
         level=worst.level if worst else "fine",
         capacity_ah=min(median(held), pack.capacity_ah) if held else None,
         capacity_by=_latest(len(held), "charge"),
-        cell_resistance_mohm=median(read) if read else None,
+        cell_mohm=median(read) if read else None,
         resistance_by=_latest(len(read), "reading"),
         cell_ratios=_told(ratios) if len(ratios) == pack.series else (),
         sign=worst.sentence if worst and worst.level != "fine" else "",
@@ -102,7 +102,7 @@ def health(
     r_trend = trend([r.cycle for r in read], [median(r.cells) for r in read])
     c_trend = trend([c for c, _ in capacities], [s for _, s in capacities])
     today = state_of_health(pack, records, evidence)
-    now, held_ah = today.cell_resistance_mohm, [r.capacity_ah for r in records if r.capacity_ah][-LATEST:]
+    now, held_ah = today.cell_mohm, [r.capacity_ah for r in records if r.capacity_ah][-LATEST:]
     first = median([median(r.cells) for r in read[:FIRST]]) if read else None
     return Health(
         level=today.level,

@@ -145,7 +145,7 @@ def _learnt(
     ah = pack.capacity_ah * float(np.exp(found[CAPACITY])) if CAPACITY in free else None
     return LogFindings(
         source=source,
-        resistance_mohm=float(columns.resistance_mohm[0] * np.exp(found[RESISTANCE])),
+        cell_mohm=float(columns.cell_mohm[0] * np.exp(found[RESISTANCE])),
         resistance_spread=2 * unsure[RESISTANCE],
         slow_ratio=usual.ratio * float(np.exp(found[SLOW])) if told else None,
         slow_s=usual.time_constant_s * float(np.exp(found[TIME])) if told else None,
@@ -189,7 +189,7 @@ def _columns(pack: Pack, soc: float, air_c: float) -> PackColumns:
         chemistry_index=c.chemistry_index,
         series=c.series,
         capacity_ah=c.capacity_ah,
-        resistance_mohm=c.resistance_mohm,
+        cell_mohm=c.cell_mohm,
         outside_mohm=c.outside_mohm + plug_column("resistance_mohm")[c.plug_index],
         mass_g=c.mass_g,
         area_m2=box_area_m2(c.length_mm, c.width_mm, c.height_mm, c.mass_g),
@@ -214,7 +214,7 @@ def _volts(run: _Run, columns: PackColumns, figures: Sequence[Floats]) -> list[F
     assert many.slow_factor is not None and many.slow_s is not None
     many = replace(
         many,
-        resistance_mohm=many.resistance_mohm * x[:, RESISTANCE],
+        cell_mohm=many.cell_mohm * x[:, RESISTANCE],
         slow_factor=many.slow_factor * x[:, SLOW],
         slow_s=many.slow_s * x[:, TIME],
         capacity_ah=many.capacity_ah * x[:, CAPACITY],
@@ -302,7 +302,7 @@ def _working(learnt: LogFindings, run: _Run, soc: float, used: float, fit_v: flo
         Step(
             "Resistance of a cell",
             "least squares on the volts, 25 °C and 60 % charge",
-            f"{n(learnt.resistance_mohm)} mΩ ± {100 * learnt.resistance_spread:.0f} %",
+            f"{n(learnt.cell_mohm)} mΩ ± {100 * learnt.resistance_spread:.0f} %",
         ),
     ]
     if learnt.slow_ratio and learnt.slow_s and learnt.slow_spread:

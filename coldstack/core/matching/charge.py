@@ -179,7 +179,7 @@ def charge_columns(
     return ChargeColumns(
         chemistry_index=known.chemistry_index,
         capacity_ah=known.capacity_ah,
-        resistance_mohm=known.resistance_mohm,
+        cell_mohm=known.cell_mohm,
         current_a=np.array([f.amps.current_a if f.amps else 0.0 for f in fits]),
         full_cell_v=np.array([r.full_v for r in cell_rules]),
         start_soc=np.array([start_soc(p, rules, rest_cell_v) for p in packs]),

@@ -141,7 +141,7 @@ def _key(link: Link) -> str:
 
 def _cells(e: Evaluation) -> Link:
     c = e.candidates
-    r_pack = float(c.series[0] * c.resistance_mohm[0])
+    r_pack = float(c.series[0] * c.cell_mohm[0])
     continuous, burst = float(c.continuous_a[0]), float(c.burst_a[0])
     heat = next(x.check(0) for x in e.checks if x.spec is HOT)
     source = "measured, or label as trusted"

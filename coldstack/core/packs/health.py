@@ -15,7 +15,7 @@ LEVELS: tuple[Level, ...] = ("fine", "again", "watch", "light", "retire")
 class StateOfHealth:
     """What a pack holds and resists today; None where no record of it tells.
 
-    ``level`` is its worst sign's. ``capacity_ah`` never is more than the label. ``cell_resistance_mohm`` is
+    ``level`` is its worst sign's. ``capacity_ah`` never is more than the label. ``cell_mohm`` is
     of the middle cell at 25 °C and mid charge, ``cell_ratios`` each cell's over it. ``capacity_by`` and
     ``resistance_by`` say by which evidence. [Ah], [mΩ]
 
@@ -26,7 +26,7 @@ class StateOfHealth:
     level: Level = "fine"
     capacity_ah: float | None = None
     capacity_by: str = ""
-    cell_resistance_mohm: float | None = None
+    cell_mohm: float | None = None
     resistance_by: str = ""
     cell_ratios: tuple[float, ...] = ()
     sign: str = ""

@@ -30,7 +30,7 @@ class LogFindings:
     """
 
     source: Annotated[str, Words("Source", most=120)]
-    resistance_mohm: Annotated[float, ask.CELL_RESISTANCE]
+    cell_mohm: Annotated[float, ask.CELL_RESISTANCE]
     resistance_spread: Annotated[float, _SHARE]
     slow_ratio: Annotated[float | None, Quantity("The slow part", low=0.02, high=50)] = None
     slow_s: Annotated[float | None, Quantity("Its time", unit="s", low=1, high=2000)] = None
@@ -43,7 +43,7 @@ class LogFindings:
 class Pack:
     """One pack as sold or owned. A figure that is not known is None.
 
-    ``cell_resistance_mohm`` is the measured quick resistance of one cell position at 25 °C and mid charge.
+    ``cell_mohm`` is the measured quick resistance of one cell position at 25 °C and mid charge.
     Sizes are in the order length, width, height.
     """
 
@@ -73,7 +73,7 @@ class Pack:
             usual=(0.5, 6),
         ),
     ] = None
-    cell_resistance_mohm: Annotated[float | None, ask.CELL_RESISTANCE] = None
+    cell_mohm: Annotated[float | None, ask.CELL_RESISTANCE] = None
     plug: Annotated[str, Choice("Main plug", ask.PLUG_WORDS)] = "xt60"
     lead_awg: Annotated[float, ask.LEADS] = 14
     lead_length_mm: Annotated[float, ask.LEAD_LENGTH] = 100
@@ -140,12 +140,12 @@ class Pack:
         """Resistance of one cell position by its latest readings and by a log, else as typed; None where
         nobody measured it. [mΩ at 25 °C and mid charge]"""
         found, log = [], self.learnt
-        if self.today is not None and self.today.cell_resistance_mohm is not None:
-            found.append(Measured(self.today.cell_resistance_mohm, READ_SPREAD))
+        if self.today is not None and self.today.cell_mohm is not None:
+            found.append(Measured(self.today.cell_mohm, READ_SPREAD))
         if log is not None:
-            found.append(Measured(log.resistance_mohm, log.resistance_spread))
-        if not found and self.cell_resistance_mohm is not None:
-            found.append(Measured(self.cell_resistance_mohm, READ_SPREAD))
+            found.append(Measured(log.cell_mohm, log.resistance_spread))
+        if not found and self.cell_mohm is not None:
+            found.append(Measured(self.cell_mohm, READ_SPREAD))
         return joined(found)
 
     @property

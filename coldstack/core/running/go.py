@@ -201,7 +201,7 @@ def _as_read(packs: PackColumns, c: Candidates, readings: Sequence[PackReading])
     socs = [np.clip(r.socs, 0.0, 1.0) for r in readings]
     many = packs.take(np.zeros(len(readings), np.int64))
     ratios = c.cell_ratios * len(readings)
-    cells = cell_groups(socs, ratios, capacity_ah=many.capacity_ah, resistance_mohm=many.resistance_mohm)
+    cells = cell_groups(socs, ratios, capacity_ah=many.capacity_ah, cell_mohm=many.cell_mohm)
     return replace(many, cells=cells, start_soc=np.array([s.min() for s in socs]))
 
 

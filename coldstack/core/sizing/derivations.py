@@ -184,7 +184,7 @@ def _peak(e: Evaluation, row: int) -> Working:
 
 def _honest_c(e: Evaluation, row: int, thermal_c: float | None) -> Working:
     n, c = plain_number, e.candidates
-    r, ah = float(c.resistance_mohm[row]), float(c.capacity_ah[row])
+    r, ah = float(c.cell_mohm[row]), float(c.capacity_ah[row])
     measured = c.measured[row]
     amps = float(honest_current_a(r, ah))
     steps = [

@@ -95,7 +95,7 @@ class Detail:
     energy_wh: float
     honest_c: float
     thermal_c: float | None
-    resistance_mohm: float
+    cell_mohm: float
     measured: bool
     learnt_from: str
     position_mm: float | None
@@ -146,7 +146,7 @@ def _detail(e: Evaluation, row: int, spread: MinutesRange, trace: Moments, alarm
         feasible=bool(e.feasible[row]),
         ending=Ending(int(d.ending[row])).name.lower(),
         **_of_run(d, row),
-        honest_c=honest_c_of(float(c.resistance_mohm[row]), float(c.capacity_ah[row])),
+        honest_c=honest_c_of(float(c.cell_mohm[row]), float(c.capacity_ah[row])),
         thermal_c=heat_c,
         position_mm=None if math.isnan(position) else position,
         fit=fit_of(e, row),
@@ -174,7 +174,7 @@ def _of_pack(c: Candidates, row: int, cell: Chemistry) -> dict[str, Any]:
         "mass_g": float(c.mass_g[row]),
         "full_v": cell.full_v * float(c.series[row]),
         "nominal_v": cell.nominal_v * float(c.series[row]),
-        "resistance_mohm": float(c.resistance_mohm[row]),
+        "cell_mohm": float(c.cell_mohm[row]),
         "measured": bool(c.measured[row]),
         "learnt_from": c.learnt_from(row),
         "price": None if math.isnan(c.price[row]) else float(c.price[row]),

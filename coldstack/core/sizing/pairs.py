@@ -56,7 +56,7 @@ def _weaker(one: Pack, other: Pack) -> Pack:
         one,
         today=_weaker_state(one, other),
         mass_g=(one.mass_g + other.mass_g) / 2,
-        cell_resistance_mohm=worst("cell_resistance_mohm", max, needs_both=True),
+        cell_mohm=worst("cell_mohm", max, needs_both=True),
         length_mm=worst("length_mm", max, needs_both=True),
         width_mm=worst("width_mm", max, needs_both=True),
         height_mm=worst("height_mm", max, needs_both=True),
@@ -74,7 +74,7 @@ def _weaker_state(one: Pack, other: Pack) -> StateOfHealth:
     return StateOfHealth(
         level=worst.level,
         capacity_ah=min(one.held_ah, other.held_ah) if held else None,
-        cell_resistance_mohm=max(known) if len(known) == len(resist) else None,
+        cell_mohm=max(known) if len(known) == len(resist) else None,
         sign=worst.today.sign if worst.today else "",
     )
 
@@ -103,7 +103,7 @@ def pairs(singles: Candidates) -> Candidates:
         kind_index=np.full(n, kind_index("parallel pair")),
         parallel=2 * singles.parallel,
         capacity_ah=2 * singles.capacity_ah,
-        resistance_mohm=singles.resistance_mohm / 2,
+        cell_mohm=singles.cell_mohm / 2,
         continuous_a=2 * singles.continuous_a,
         burst_a=2 * singles.burst_a,
         outside_mohm=each_mohm / 2,

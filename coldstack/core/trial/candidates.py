@@ -51,7 +51,7 @@ LABEL_SPREAD = (0.50, 0.06)
 class Candidates:
     """N candidate packs. Lists and columns have length N; NaN where a figure is not known.
 
-    ``resistance_mohm`` is per cell position at 25 °C and mid charge; ``outside_mohm`` the pack's own leads.
+    ``cell_mohm`` is per cell position at 25 °C and mid charge; ``outside_mohm`` the pack's own leads.
     ``packs`` are what they were made of (of a pair, the weaker of the two), None for what is built or made
     up. ``ways`` are how their plugs meet the model's, None while no model was asked, and for what is made to
     fit it. ``ageing`` is the share of its
@@ -75,7 +75,7 @@ class Candidates:
     length_mm: Floats
     width_mm: Floats
     height_mm: Floats
-    resistance_mohm: Floats
+    cell_mohm: Floats
     continuous_a: Floats
     burst_a: Floats
     outside_mohm: Floats
@@ -198,7 +198,7 @@ def from_packs(packs: Sequence[Pack], trust: LabelTrust) -> Candidates:
         capacity_ah=column("held_ah"),
         mass_g=column("mass_g"),
         **_sizes(columns),
-        resistance_mohm=resistance,
+        cell_mohm=resistance,
         continuous_a=continuous,
         burst_a=burst,
         outside_mohm=_lead_resistance(awg, column("lead_length_mm")),

@@ -224,7 +224,7 @@ def pack_columns(job: Job, c: Candidates) -> PackColumns:
         chemistry_index=c.chemistry_index,
         series=c.series,
         capacity_ah=c.capacity_ah,
-        resistance_mohm=c.resistance_mohm,
+        cell_mohm=c.cell_mohm,
         outside_mohm=c.outside_mohm + plug_mohm + model_leads,
         mass_g=c.mass_g,
         area_m2=box_area_m2(c.length_mm, c.width_mm, c.height_mm, c.mass_g),
@@ -243,9 +243,9 @@ def _unequal_cells(c: Candidates, start_soc: Floats) -> CellColumns | None:
     all."""
     if not any(c.cell_ratios):
         return None
-    mohm = c.resistance_mohm
+    mohm = c.cell_mohm
     return groups_by_ratio(
-        c.series.astype(float), start_soc, c.cell_ratios, capacity_ah=c.capacity_ah, resistance_mohm=mohm
+        c.series.astype(float), start_soc, c.cell_ratios, capacity_ah=c.capacity_ah, cell_mohm=mohm
     )
 
 

@@ -131,7 +131,7 @@ class RunsOn:
     capacity_ah: Annotated[float, ask.CAPACITY]
     mass_g: Annotated[float, replace(ask.PACK_MASS, label="Mass of the pack")]
     label_c: Annotated[float | None, ask.LABEL_C] = None
-    cell_resistance_mohm: Annotated[float | None, replace(ask.CELL_RESISTANCE, low=0.01)] = None
+    cell_mohm: Annotated[float | None, replace(ask.CELL_RESISTANCE, low=0.01)] = None
     pack: Annotated[str, Words("Pack", most=60)] = ""
     joined: Joined = ""
     """Two packs in series, or two side by side; all figures are those of both together."""
@@ -163,9 +163,7 @@ def two_of(one: RunsOn, joined: Joined) -> RunsOn:
         one,
         series=2 * one.series if joined == "series" else one.series,
         capacity_ah=2 * one.capacity_ah if joined == "parallel" else one.capacity_ah,
-        cell_resistance_mohm=_half(one.cell_resistance_mohm)
-        if joined == "parallel"
-        else one.cell_resistance_mohm,
+        cell_mohm=_half(one.cell_mohm) if joined == "parallel" else one.cell_mohm,
         mass_g=2 * one.mass_g,
         pack="",
         joined=joined,

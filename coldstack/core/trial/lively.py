@@ -19,7 +19,7 @@ def fresh_pack(packs: PackColumns, start_c: float) -> tuple[Floats, Floats]:
     grid = np.round(packs.start_soc * GRID_CELLS).astype(int)
     cell_v = np.array([ocv_curve(c) for c in CHEMISTRY_IDS])[packs.chemistry_index, grid]
     warmth = float(temperature_factor(start_c))
-    cell_mohm = packs.resistance_mohm * soc_factor_curve()[grid] * warmth
+    cell_mohm = packs.cell_mohm * soc_factor_curve()[grid] * warmth
     return cell_v * packs.series, (cell_mohm * packs.series + packs.outside_mohm) / 1000.0
 
 

@@ -26,7 +26,7 @@ def now_pack(now: RunsOn) -> Pack:
         capacity_ah=now.capacity_ah,
         mass_g=now.mass_g,
         label_c=now.label_c,
-        cell_resistance_mohm=now.cell_resistance_mohm,
+        cell_mohm=now.cell_mohm,
         assumed=frozenset(("plug", "lead_awg")),
         at_hand=True,
     )

@@ -248,6 +248,6 @@ def _rescaled(one: Candidates, factor: Floats) -> Candidates:
         many,
         capacity_ah=many.capacity_ah * factor,
         mass_g=many.mass_g * factor,
-        resistance_mohm=many.resistance_mohm / factor,
+        cell_mohm=many.cell_mohm / factor,
         length_mm=np.full(len(factor), np.nan),
     )

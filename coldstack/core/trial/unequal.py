@@ -16,12 +16,12 @@ def cell_groups(
     ratios: Sequence[tuple[float, ...]],
     *,
     capacity_ah: Floats,
-    resistance_mohm: Floats,
+    cell_mohm: Floats,
 ) -> CellColumns:
     """The cells of N packs in groups of cells alike.
 
     ``socs`` are each cell's charge, 0 to 1, ``ratios`` its resistance over the pack's middle one; empty, or
-    of another number of cells, for cells that resist alike. ``capacity_ah`` and ``resistance_mohm`` are of a
+    of another number of cells, for cells that resist alike. ``capacity_ah`` and ``cell_mohm`` are of a
     middle cell of each pack, shape (N,). Rows are as wide as the widest: a group of none repeats another.
     """
     groups = [_alike(s, r) for s, r in zip(socs, ratios, strict=True)]
@@ -32,7 +32,7 @@ def cell_groups(
         soc[row], of_cell[row] = np.pad(kinds, ((0, 0), (0, rest)), "edge")
         count[row] = np.pad(counts, (0, rest))
     ah = np.repeat(capacity_ah[:, None], shape[1], axis=1)
-    return CellColumns(count, ah, of_cell * resistance_mohm[:, None], soc)
+    return CellColumns(count, ah, of_cell * cell_mohm[:, None], soc)
 
 
 def groups_by_ratio(
@@ -41,7 +41,7 @@ def groups_by_ratio(
     ratios: Sequence[tuple[float, ...]],
     *,
     capacity_ah: Floats,
-    resistance_mohm: Floats,
+    cell_mohm: Floats,
 ) -> CellColumns:
     """`cell_groups` of N packs whose cells hold alike, most of which resist alike: one group each, and only
     the others by their ratios. ``series`` cells, each with the charge ``soc``; shape (N,)."""
@@ -56,7 +56,7 @@ def groups_by_ratio(
         of_cell[row] = (*kinds, *kinds[-1:] * rest)
         count[row] = (*counts, *(0,) * rest)
     ah = np.repeat(capacity_ah[:, None], width, axis=1)
-    return CellColumns(count, ah, of_cell * resistance_mohm[:, None], charge)
+    return CellColumns(count, ah, of_cell * cell_mohm[:, None], charge)
 
 
 @lru_cache(maxsize=4096)

@@ -105,7 +105,7 @@ def drawn(packs: PackColumns, spreads: Spreads) -> tuple[PackColumns, Floats]:
     return replace(
         many,
         cells=cells,
-        resistance_mohm=many.resistance_mohm * ohm,
+        cell_mohm=many.cell_mohm * ohm,
         capacity_ah=many.capacity_ah * capacity,
         slow_factor=many.slow_factor * lognormal(spreads.slow[rows], "slow part"),
         slow_s=many.slow_s * lognormal(SLOW_TIME_OVER * spreads.slow[rows], "slow part’s time"),

@@ -11,7 +11,7 @@ from coldstack.core.charging.amps import pack_limit
 from coldstack.core.charging.charge_time import BALANCE_SHARE, ChargeColumns, ChargeTime, charge_time
 from coldstack.core.charging.charger import USUAL_BALANCE_A
 from coldstack.core.charging.margins import CUTOFF_FACTOR, TIMER_FACTOR
-from coldstack.core.charging.warming import pack_area_m2, typical_resistance_mohm
+from coldstack.core.charging.warming import pack_area_m2, typical_cell_mohm
 from coldstack.core.errors import DomainError
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import HouseRules, for_chemistry
@@ -73,7 +73,7 @@ def minutes_at_most(expected: Expected) -> float:
 def _from_empty(pack: Pack, current_a: float, full_cell_v: float) -> ChargeTime:
     """What it takes where it was empty as it was begun, whenever that was."""
     one = np.ones(1)
-    mohm = pack.measured_mohm or typical_resistance_mohm(pack.chemistry, pack.capacity_ah)
+    mohm = pack.measured_mohm or typical_cell_mohm(pack.chemistry, pack.capacity_ah)
     return charge_time(
         ChargeColumns(
             np.array([CHEMISTRY_IDS.index(chemistry(pack.chemistry).id)]),

@@ -220,7 +220,7 @@ def _now(data: NowIn) -> tuple[RunsOn, Pack | None, str | None, bool]:
         plug = None if "plug" in pack.assumed else pack.plug
         figures = {
             f: getattr(pack, f)
-            for f in ("chemistry", "series", "capacity_ah", "mass_g", "label_c", "cell_resistance_mohm")
+            for f in ("chemistry", "series", "capacity_ah", "mass_g", "label_c", "cell_mohm")
         }
         if data.joined:
             return two_of(RunsOn(**figures), data.joined), None, plug, "mass_g" not in pack.assumed

@@ -21,8 +21,9 @@ from coldstack.core.labels.figures import LEAST_LISTED_MAH
 from coldstack.server.gear.csv_cells import cell_back
 from coldstack.server.gear.csv_words import VOLTS, Column, column_of, plain, value_of
 from coldstack.server.gear.kinds import KINDS, GearKind
+from coldstack.server.gear.older import with_cell_mohm
 
-FORMAT_NAME, FORMAT_VERSION = "cold-stack-gear", 1
+FORMAT_NAME, FORMAT_VERSION = "cold-stack-gear", 2
 CSV_KINDS = ("packs", "catalogue", "cells", "chargers", "supplies", "pieces", "plugs")
 MOST_ROWS = 50_000
 DELIMITERS = (",", ";", "\t")
@@ -205,12 +206,14 @@ def _json_rows(text: str) -> list[FileRow]:
         raise DomainError("file", f"The file is not valid JSON{where}.") from None
     if not isinstance(data, dict) or data.get("format") != FORMAT_NAME:
         raise DomainError("file", f"This is no file of Cold Stack’s gear: “format” must be “{FORMAT_NAME}”.")
-    if data.get("version") != FORMAT_VERSION:
+    if data.get("version") not in (1, FORMAT_VERSION):
         raise DomainError(
             "file",
-            f"Version {data.get('version')!r} of the format is not known here; this program reads version "
-            f"{FORMAT_VERSION}.",
+            f"Version {data.get('version')!r} of the format is not known here; this program reads versions 1 "
+            f"and {FORMAT_VERSION}.",
         )
+    if data["version"] == 1:
+        data = with_cell_mohm(data)
     unknown = set(data) - {"format", "version", "exported", *KINDS}
     if unknown:
         raise DomainError(

@@ -71,7 +71,7 @@ class PackFigures(Gear):
     label_c = models.FloatField(null=True, blank=True)
     label_burst_c = models.FloatField(null=True, blank=True)
     charge_c = models.FloatField(null=True, blank=True)
-    cell_resistance_mohm = models.FloatField(null=True, blank=True)
+    cell_mohm = models.FloatField(null=True, blank=True)
     plug = models.CharField(max_length=20)
     lead_awg = models.FloatField()
     lead_length_mm = models.FloatField(default=100)

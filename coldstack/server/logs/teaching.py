@@ -40,7 +40,7 @@ def taught_out(raw: bytes, chosen: s.ChosenIn | None, tag: str, name: str, air_c
         learnt=found.learnt,
         fit_mv=1000 * found.fit_v,
         untold=list(found.untold),
-        typed_mohm=pack.cell_resistance_mohm,
+        typed_mohm=pack.cell_mohm,
         label_ah=pack.capacity_ah,
         before=stored_learnt(row["learnt"]),
         working=found.working,

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from coldstack.server.api.stored import Document, Stored
+from coldstack.server.gear.older import with_cell_mohm
 from coldstack.server.sizing.schemas import MOST_ASSUMED, JobIn
 
 USUAL: Document = {
@@ -32,4 +33,4 @@ def _leaves(path: str) -> list[str]:
     return [f"{path}.{name}" for name in inside] if isinstance(inside, dict) else [path]
 
 
-STORED_JOB = Stored(JobIn, lambda: USUAL, told=_assumed)
+STORED_JOB = Stored(JobIn, lambda: USUAL, version=2, steps={1: with_cell_mohm}, told=_assumed)

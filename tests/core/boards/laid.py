@@ -37,7 +37,7 @@ def four_s(tag: str, **changes) -> Pack:
         "capacity_ah": 4.0,
         "mass_g": 350.0,
         "charge_c": 2.0,
-        "cell_resistance_mohm": 3.0,
+        "cell_mohm": 3.0,
         "owned": True,
     }
     return Pack(**{**figures, **changes})

@@ -60,10 +60,7 @@ class Split(SimpleTestCase):
         """Against every partition of up to six packs; resistances so high that only the rule on volts
         forbids."""
         rules, on = house_rules(rules_id), board(4)
-        laid = [
-            lay(four_s(str(i), cell_resistance_mohm=60.0), round(3.65 + 0.01 * s, 3))
-            for i, s in enumerate(steps)
-        ]
+        laid = [lay(four_s(str(i), cell_mohm=60.0), round(3.65 + 0.01 * s, 3)) for i, s in enumerate(steps)]
         batches, _ = split(laid, rules=rules, board=on)
         self.assertEqual(
             sorted(t for b in tags(batches) for t in b), sorted(str(i) for i in range(len(steps)))
@@ -83,13 +80,13 @@ class AsOnePack(SimpleTestCase):
         """2.6 and 3.0 Ah: 5.6 Ah at the lower label's 1C; resistances in parallel; the board's plug."""
         members = [
             lay(four_s("31", capacity_ah=2.6, charge_c=1.0), 3.7),
-            lay(four_s("32", capacity_ah=3.0, charge_c=3.0, cell_resistance_mohm=6.0), 3.7),
+            lay(four_s("32", capacity_ah=3.0, charge_c=3.0, cell_mohm=6.0), 3.7),
         ]
         b = batch_of(members, rules=house_rules("field_day"), board=board())
         pack = batch_pack(b, board())
         self.assertAlmostEqual(b.rule_a, 5.6)
         self.assertAlmostEqual(pack.capacity_ah, 5.6)
-        self.assertAlmostEqual(pack.cell_resistance_mohm, 2.0)
+        self.assertAlmostEqual(pack.cell_mohm, 2.0)
         self.assertEqual((pack.plug, pack.charge_c, pack.series), ("banana_4", 1.0, 4))
         amps, words = at_most(b, house_rules("field_day"), board())
         self.assertIn("2.6 + 3 Ah at 1C, by the label of 31", words)

@@ -46,9 +46,7 @@ class HouseRule(SimpleTestCase):
             for more, refused in ((-0.001, False), (0.0, False), (0.001, True)):
                 with self.subTest(rules=rules.id, more=more):
                     high = 3.7 + rules.parallel_spread_v + more
-                    members = [
-                        lay(four_s(t, cell_resistance_mohm=30.0), v) for t, v in (("01", 3.7), ("02", high))
-                    ]
+                    members = [lay(four_s(t, cell_mohm=30.0), v) for t, v in (("01", 3.7), ("02", high))]
                     self.assertEqual("spread" in ids(members, rules), refused)
 
     def test_position_by_position(self):
@@ -71,8 +69,8 @@ class Rush(SimpleTestCase):
     def test_balance_plugs_first(self):
         """Within the rule by the main leads; through the thin wires first it is not."""
         members = [
-            lay(four_s("01", cell_resistance_mohm=1.0), 3.70),
-            lay(four_s("02", cell_resistance_mohm=1.0), 3.80),
+            lay(four_s("01", cell_mohm=1.0), 3.70),
+            lay(four_s("02", cell_mohm=1.0), 3.80),
         ]
         rules = house_rules("field_day")
         self.assertNotIn("balance_wire", ids(members, rules))

@@ -23,7 +23,7 @@ def small(tag, volts, **changes):
     figures = {
         "capacity_ah": 1.3,
         "label_c": 100.0,
-        "cell_resistance_mohm": None,
+        "cell_mohm": None,
         "charge_c": None,
         **changes,
     }
@@ -40,7 +40,7 @@ def a_bench(rng, wide=0.1):
             str(k),
             series=series,
             capacity_ah=ah,
-            cell_resistance_mohm=rng.uniform(6, 40) / ah,
+            cell_mohm=rng.uniform(6, 40) / ah,
             charge_c=rng.choice([None, 1.0, 2.0, 5.0]),
         )
         cells = [round(level + rng.uniform(0, wide) + rng.gauss(0, 0.004), 3) for _ in range(series)]
@@ -95,9 +95,7 @@ class Together(SimpleTestCase):
 
     def test_long_enough_is_too_long(self):
         """Below three times, and above once for more than ten seconds."""
-        slow = [
-            lay(four_s(t, cell_resistance_mohm=6.0, charge_c=1.0), v) for t, v in (("a", 3.6), ("b", 3.8))
-        ]
+        slow = [lay(four_s(t, cell_mohm=6.0, charge_c=1.0), v) for t, v in (("a", 3.6), ("b", 3.8))]
         found = sharing(slow, rules=STEADY, board=board())
         self.assertLess(max(map(abs, found.currents_a)), 3 * 4.0)
         self.assertGreater(max(found.over_s), 10)
@@ -108,7 +106,7 @@ class Together(SimpleTestCase):
         """A fifth of what the smallest may be charged at: a pack a tenth as large takes longer to come to it
         than its big sisters would."""
         big = [lay(four_s(t, capacity_ah=5.0), v) for t, v in (("a", 3.80), ("b", 3.82))]
-        little = lay(four_s("c", capacity_ah=0.5, cell_resistance_mohm=24.0), 3.80)
+        little = lay(four_s("c", capacity_ah=0.5, cell_mohm=24.0), 3.80)
         self.assertLess(rush_of(big, STEADY).calm_s, rush_of([*big, little], STEADY).calm_s)
 
 
@@ -164,7 +162,7 @@ class AgainstTheReplay(SimpleTestCase):
 class Limits(SimpleTestCase):
     def test_packs_alike_take_all_that_they_may_together(self):
         """Nothing is lost where there is nothing to lose."""
-        alike = [small(t, 3.8, cell_resistance_mohm=8.0) for t in "abc"]
+        alike = [small(t, 3.8, cell_mohm=8.0) for t in "abc"]
         self.assertAlmostEqual(shared_charge_a(alike, STEADY, board(), 3.9)[0], 3.9)
 
     def test_less_where_resistances_are_only_estimated(self):

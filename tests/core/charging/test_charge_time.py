@@ -18,7 +18,7 @@ def columns(**changes) -> ChargeColumns:
     figures = {
         "chemistry": "lipo",
         "capacity_ah": 5.0,
-        "resistance_mohm": 3.0,
+        "cell_mohm": 3.0,
         "current_a": 5.0,
         "full_cell_v": 4.2,
         "start_soc": 0.2,
@@ -38,10 +38,10 @@ SPREADING_MOHM_AH = {"lipo": 48.0, "lihv": 48.0, "liion": 190.0, "lifepo4": 99.0
 """As docs/model.md gives it."""
 
 
-def stepped_min(chemistry, *, capacity_ah, resistance_mohm, current_a, full_v, start_soc):
+def stepped_min(chemistry, *, capacity_ah, cell_mohm, current_a, full_v, start_soc):
     """The same cell second by second with its slow part alive: an independent way to the time. [min]"""
     ocv, tau_s = ocv_curve(chemistry), slow_time_constant_s(chemistry)
-    r0, r1 = resistance_mohm / 1000, SPREADING_MOHM_AH[chemistry] / capacity_ah / 1000
+    r0, r1 = cell_mohm / 1000, SPREADING_MOHM_AH[chemistry] / capacity_ah / 1000
     soc, slow_v, seconds = start_soc, 0.0, 0
     while seconds < 40 * 3600:
         let_in = (full_v - np.interp(soc, GRID, ocv) - slow_v) / r0
@@ -71,7 +71,7 @@ class ClosedForms(SimpleTestCase):
     def test_without_resistance_time_is_charge_over_amps(self):
         """Half a C with hardly a resistance: what its ions' spreading takes is left, and 80 % at half a C is
         96 min. Half a minute is the charger's own."""
-        found = charge_time(columns(capacity_ah=500.0, current_a=250.0, resistance_mohm=1e-6))
+        found = charge_time(columns(capacity_ah=500.0, current_a=250.0, cell_mohm=1e-6))
         self.assertAlmostEqual(found.flowing_min[0] - found.taper_min[0], 93.5, delta=1.5)
         self.assertAlmostEqual(found.minutes[0] - found.flowing_min[0], 0.5)
 
@@ -133,7 +133,7 @@ class AgainstOthers(SimpleTestCase):
             ("lifepo4", 5.0, 5.0, 3.6, 0.1),
         ):
             with self.subTest(chemistry=chemistry, r=r):
-                figures = {"capacity_ah": 5.0, "resistance_mohm": r, "current_a": amps, "start_soc": start}
+                figures = {"capacity_ah": 5.0, "cell_mohm": r, "current_a": amps, "start_soc": start}
                 ours = charge_time(columns(chemistry=chemistry, full_cell_v=full, **figures)).flowing_min[0]
                 theirs = stepped_min(chemistry, full_v=full, **figures)
                 self.assertAlmostEqual(ours / theirs, 1, delta=0.05 if chemistry == "liion" else 0.03)
@@ -154,7 +154,7 @@ class AgainstOthers(SimpleTestCase):
 
     def test_the_range_says_something(self):
         """A range that holds everything is none: the usual 1C from landing within a quarter either way."""
-        found = charge_time(columns(resistance_mohm=3.0))
+        found = charge_time(columns(cell_mohm=3.0))
         self.assertLess((found.high[0] - found.low[0]) / found.minutes[0], 0.4)
 
     def test_the_kept_charges_are_pybamms(self):
@@ -181,7 +181,7 @@ class Invariants(SimpleTestCase):
             columns(
                 chemistry=chemistry,
                 capacity_ah=ah,
-                resistance_mohm=rohm_ah / ah,
+                cell_mohm=rohm_ah / ah,
                 full_cell_v=full,
                 current_a=[c * ah, 1.3 * c * ah, c * ah],
                 start_soc=[start, start, min(1.0, start + 0.05)],
@@ -211,7 +211,7 @@ class Invariants(SimpleTestCase):
 
     def test_bad_figures_are_refused(self):
         """No current, no capacity, NaN."""
-        for changes in ({"current_a": 0.0}, {"capacity_ah": -1.0}, {"resistance_mohm": float("nan")}):
+        for changes in ({"current_a": 0.0}, {"capacity_ah": -1.0}, {"cell_mohm": float("nan")}):
             with self.assertRaises(DomainError):
                 charge_time(columns(**changes))
             with self.assertRaises(DomainError):

@@ -15,7 +15,7 @@ def packs(n=1, *, chemistry="lipo", **columns) -> PackColumns:
         "chemistry_index": CHEMISTRY_IDS.index(chemistry),
         "series": 4.0,
         "capacity_ah": 4.0,
-        "resistance_mohm": 3.0,
+        "cell_mohm": 3.0,
         "outside_mohm": 0.0,
         "mass_g": 400.0,
         "area_m2": 0.025,

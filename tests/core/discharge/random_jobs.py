@@ -82,7 +82,7 @@ def kernel_run(job: oracle.Job, **options):
         chemistry=job.chemistry,
         series=count.sum(),
         capacity_ah=ah[0, 0],
-        resistance_mohm=1000 * ohm[0, 0],
+        cell_mohm=1000 * ohm[0, 0],
         outside_mohm=1000 * job.outside_ohm,
         mass_g=job.mass_g,
         area_m2=job.area_m2,

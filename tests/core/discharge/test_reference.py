@@ -66,7 +66,7 @@ def ours(chemistry, phases, landing_soc, stop_v):
         chemistry=chemistry,
         series=1.0,
         capacity_ah=CAPACITY_AH,
-        resistance_mohm=R0_OHM * 1000,
+        cell_mohm=R0_OHM * 1000,
         mass_g=1e9,
         start_soc=START_SOC,
         landing_soc=landing_soc,

@@ -38,14 +38,14 @@ class ClosedForms(SimpleTestCase):
 
     def test_without_losses_watts_give_energy_over_power(self):
         """With next to no resistance, 40 W last as long as the energy between start and landing."""
-        out = run(packs(resistance_mohm=1e-4, series=1), load("power", 40.0))
+        out = run(packs(cell_mohm=1e-4, series=1), load("power", 40.0))
         curve = ocv_curve("lipo")[int(0.2 * GRID_CELLS) :]
         energy_wh = 4 * 0.8 * float(np.mean((curve[1:] + curve[:-1]) / 2))
         self.assertAlmostEqual(out.duration_s[0] / 3600 * 40.0 / energy_wh, 1.0, delta=0.0005)
 
     def test_twice_the_strings_half_the_drop(self):
         """Half the resistance at the same amps: half the fall below the resting curve."""
-        one, two = (run(packs(resistance_mohm=r, mass_g=1e7), amps(20)) for r in (3.0, 1.5))
+        one, two = (run(packs(cell_mohm=r, mass_g=1e7), amps(20)) for r in (3.0, 1.5))
         rest = float(np.interp(0.2, np.linspace(0, 1, GRID_CELLS + 1), ocv_curve("lipo"))) * 4
         self.assertAlmostEqual(
             (rest - one.landing_voltage_v[0]) / (rest - two.landing_voltage_v[0]), 2.0, delta=0.05
@@ -68,9 +68,7 @@ class EnergyBalance(SimpleTestCase):
     )
     def test_resting_energy_less_heat_is_what_was_delivered(self, chemistry, c_rate, r, law):
         """OCV energy = delivered + lost in cells and leads + left in the slow part, within 0.1 %."""
-        pack = packs(
-            chemistry=chemistry, resistance_mohm=r, outside_mohm=5.0, cutoff_cell_v=1.6, landing_soc=0.25
-        )
+        pack = packs(chemistry=chemistry, cell_mohm=r, outside_mohm=5.0, cutoff_cell_v=1.6, landing_soc=0.25)
         current = 4.0 * c_rate
         value = {
             "amps": current,
@@ -105,7 +103,7 @@ class Invariants(SimpleTestCase):
     @given(st.floats(5, 40), st.integers(2, 5))
     def test_more_strings_are_never_hotter(self, current, strings):
         """P strings: capacity and mass go up, resistance down; box as before."""
-        more = packs(capacity_ah=4.0 * strings, resistance_mohm=3.0 / strings, mass_g=400.0 * strings)
+        more = packs(capacity_ah=4.0 * strings, cell_mohm=3.0 / strings, mass_g=400.0 * strings)
         one, many = run(packs(), amps(current)), run(more, amps(current))
         self.assertLessEqual(many.end_temperature_c[0], one.end_temperature_c[0] + 1e-9)
 
@@ -127,9 +125,7 @@ class Invariants(SimpleTestCase):
     def test_a_batch_gives_what_single_packs_give(self, rows):
         """Packs of mixed chemistries stepped together end as each does alone, to the last bit that
         matters."""
-        columns = [
-            packs(chemistry=c, capacity_ah=ah, resistance_mohm=r, cutoff_cell_v=0.7) for c, ah, r in rows
-        ]
+        columns = [packs(chemistry=c, capacity_ah=ah, cell_mohm=r, cutoff_cell_v=0.7) for c, ah, r in rows]
         given = [f.name for f in fields(PackColumns) if getattr(columns[0], f.name) is not None]
         joined = PackColumns(*(np.concatenate([getattr(p, name) for p in columns]) for name in given))
         phases = [load("power", 60, 20, n=len(rows)), load("throttle2", 0.1, 5, n=len(rows))]
@@ -167,7 +163,7 @@ class Invariants(SimpleTestCase):
         """
         for start_c in (25.0, -5.0):
             air = Surroundings(start_c, start_c, 12.0)
-            pack = packs(chemistry="liion", series=4.0, resistance_mohm=20.0, cutoff_cell_v=2.0)
+            pack = packs(chemistry="liion", series=4.0, cell_mohm=20.0, cutoff_cell_v=2.0)
             many = run(pack, amps(12, 0.5), amps(12, 0.5), air=air)
             each = run(pack, amps(12, 1200.0), air=air)
             self.assertAlmostEqual(many.duration_s[0] / each.duration_s[0], 1.0, delta=1e-3)
@@ -177,21 +173,21 @@ class Invariants(SimpleTestCase):
 class Endings(SimpleTestCase):
     def test_cutoff_before_landing_is_named(self):
         """A tired pack at 60 A reaches 3.0 V a cell before its landing point."""
-        out = run(packs(resistance_mohm=10.0), amps(60))
+        out = run(packs(cell_mohm=10.0), amps(60))
         self.assertEqual(out.ending[0], Ending.REACHED_CUTOFF)
         self.assertGreater(out.end_soc[0], 0.2)
         self.assertLessEqual(out.lowest_voltage_v[0], 12.0 + 1e-3)
 
     def test_a_dip_shorter_than_two_seconds_does_not_stop_the_controller(self):
         """A second below the threshold now and then is ridden through; three seconds are not."""
-        weak = packs(resistance_mohm=20.0)
+        weak = packs(cell_mohm=20.0)
         short, long = run(weak, amps(2, 60), amps(45, 1)), run(weak, amps(2, 60), amps(45, 3))
         self.assertEqual(long.ending[0], Ending.REACHED_CUTOFF)
         self.assertGreater(short.duration_s[0], 3 * long.duration_s[0])
 
     def test_asking_for_more_than_there_is_is_a_collapse(self):
         """3 kW from a pack that can give 1.2 kW ends at once, by name, with no infinite number."""
-        out = run(packs(resistance_mohm=15.0, cutoff_cell_v=2.3), load("power", 3000))
+        out = run(packs(cell_mohm=15.0, cutoff_cell_v=2.3), load("power", 3000))
         self.assertEqual(out.ending[0], Ending.CANNOT_DELIVER)
         self.assertEqual(out.duration_s[0], 0.0)
         for f in fields(out):
@@ -226,10 +222,9 @@ class Endings(SimpleTestCase):
     def test_a_hold_is_counted_from_the_crossing(self):
         """60 A bring a pack under its limit; two seconds later it stops, whatever the steps."""
         stops = [
-            run(packs(resistance_mohm=10.0, cutoff_cell_v=3.0), amps(60), longest_step_s=s)
-            for s in (None, 3, 0.5)
+            run(packs(cell_mohm=10.0, cutoff_cell_v=3.0), amps(60), longest_step_s=s) for s in (None, 3, 0.5)
         ]
-        _, (trace,) = traced(packs(resistance_mohm=10.0, cutoff_cell_v=3.0), [amps(60)], CALM)
+        _, (trace,) = traced(packs(cell_mohm=10.0, cutoff_cell_v=3.0), [amps(60)], CALM)
         crossing = trace.time_s[np.flatnonzero(trace.voltage_v <= 12.0 + 1e-3)[0]]
         for out in stops:
             self.assertAlmostEqual(out.duration_s[0], crossing + 2.0, delta=0.05)
@@ -238,7 +233,7 @@ class Endings(SimpleTestCase):
         """Zero capacity, NaN, an empty duty, a phase without length."""
         for pack, phases in (
             (packs(capacity_ah=0.0), [amps(5)]),
-            (packs(resistance_mohm=np.nan), [amps(5)]),
+            (packs(cell_mohm=np.nan), [amps(5)]),
             (packs(), []),
             (packs(), [amps(5, 0.0)]),
         ):
@@ -249,7 +244,7 @@ class Endings(SimpleTestCase):
 class Heat(SimpleTestCase):
     def test_settles_where_loss_equals_heat(self):
         """A tiny steady heat for long: the rise is P ÷ (h·A), with P = I²·(R0 + R1) at mid charge."""
-        slow = packs(capacity_ah=400.0, mass_g=50.0, resistance_mohm=3.0, start_soc=0.62, landing_soc=0.58)
+        slow = packs(capacity_ah=400.0, mass_g=50.0, cell_mohm=3.0, start_soc=0.62, landing_soc=0.58)
         out = run(slow, amps(20), longest_run_s=1e9)
         factor = np.exp(2600 * (1 / (out.end_temperature_c[0] + 273.15) - 1 / 298.15))
         watts = 4 * 20**2 * 0.003 * 2.3 * factor

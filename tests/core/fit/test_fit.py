@@ -62,7 +62,7 @@ class OddPairs(SimpleTestCase):
     def test_every_stage_says_the_same(self):
         """Size in full, the chain of Match, the grid, go and the day: one verdict, the same minutes, mAh and
         timer, of packs old and new."""
-        tired = StateOfHealth("watch", capacity_ah=0.82, cell_resistance_mohm=None, cell_ratios=())
+        tired = StateOfHealth("watch", capacity_ah=0.82, cell_mohm=None, cell_ratios=())
         for pair in PAIRS:
             j = described_job(pair.model.answers, STEADY).job
             for p in (
@@ -315,8 +315,8 @@ class Unequal(SimpleTestCase):
 
     def test_a_cell_that_resists_more_counts_in_size_too(self):
         """Size, Match and go run the same unequal cells."""
-        p = mine(today=StateOfHealth(cell_resistance_mohm=6.0, cell_ratios=(1.0, 1.0, 1.0, 2.5)))
-        even = mine(today=StateOfHealth(cell_resistance_mohm=6.0))
+        p = mine(today=StateOfHealth(cell_mohm=6.0, cell_ratios=(1.0, 1.0, 1.0, 2.5)))
+        even = mine(today=StateOfHealth(cell_mohm=6.0))
         j = job(draw={"peak_s": 0.0}, wants={"minutes": None})
         self.assertLess(one(j, p).minutes, one(j, even).minutes + 1e-9)
         size, go = details(j, job_candidates(j, [p]))[0], go_check(j, p, full(p))

@@ -90,7 +90,7 @@ class Found(SimpleTestCase):
             with self.subTest(ohm=ohm):
                 self.assertEqual(found.source, "flight.csv")
                 self.assertAlmostEqual(
-                    found.resistance_mohm / 1000 / ohm, 1.0, delta=found.resistance_spread + 0.01
+                    found.cell_mohm / 1000 / ohm, 1.0, delta=found.resistance_spread + 0.01
                 )
                 self.assertAlmostEqual(found.slow_ratio / ratio, 1.0, delta=found.slow_spread + 0.03)
                 self.assertAlmostEqual(found.slow_s / slow_s, 1.0, delta=found.slow_spread + 0.03)
@@ -102,7 +102,7 @@ class Found(SimpleTestCase):
         found = taught(flown(PULSES, 2))
         self.assertIsNone(found.learnt.capacity_ah)
         self.assertTrue(any("capacity" in words for words in found.untold))
-        self.assertAlmostEqual(found.learnt.resistance_mohm / 3.5, 1.0, delta=0.15)
+        self.assertAlmostEqual(found.learnt.cell_mohm / 3.5, 1.0, delta=0.15)
 
     def test_a_capacity_is_told_from_three_tenths_on(self):
         """A log that takes a little less of the pack says so; one that takes a little more tells it."""
@@ -138,9 +138,7 @@ class Found(SimpleTestCase):
         found = taught(late)
         self.assertIsNone(found.learnt.slow_s)
         self.assertIsNone(found.learnt.capacity_ah)
-        self.assertAlmostEqual(
-            found.learnt.resistance_mohm / 3.5, 1.0, delta=found.learnt.resistance_spread + 0.02
-        )
+        self.assertAlmostEqual(found.learnt.cell_mohm / 3.5, 1.0, delta=found.learnt.resistance_spread + 0.02)
 
 
 class Refused(SimpleTestCase):
@@ -185,8 +183,8 @@ class UsedBySizing(SimpleTestCase):
     def test_it_goes_before_what_was_typed(self):
         """Resistance, capacity and slow part of the candidate are the log's, named, with its ±."""
         learnt = taught(flown(PULSES, 8)).learnt
-        c = from_packs([replace(PACK, learnt=learnt, cell_resistance_mohm=9.0)], "cautious")
-        self.assertEqual(float(c.resistance_mohm[0]), learnt.resistance_mohm)
+        c = from_packs([replace(PACK, learnt=learnt, cell_mohm=9.0)], "cautious")
+        self.assertEqual(float(c.cell_mohm[0]), learnt.cell_mohm)
         self.assertEqual(float(c.capacity_ah[0]), learnt.capacity_ah)
         self.assertAlmostEqual(float(c.slow_factor[0]), learnt.slow_ratio / SLOW_PARTS["lipo"].ratio)
         self.assertEqual(c.learnt_from(0), "flight.csv")
@@ -196,10 +194,10 @@ class UsedBySizing(SimpleTestCase):
         """Today's resistance and capacity stand between the two, surer than either; the slow part stays the
         log's."""
         known = replace(PACK, learnt=taught(flown(PULSES, 8)).learnt)
-        today = StateOfHealth(level="watch", capacity_ah=3.1, cell_resistance_mohm=5.0)
+        today = StateOfHealth(level="watch", capacity_ah=3.1, cell_mohm=5.0)
         c = from_packs([replace(known, today=today)], "cautious")
         learnt = known.learnt
-        self.assertTrue(learnt.resistance_mohm < c.resistance_mohm[0] < 5.0)
+        self.assertTrue(learnt.cell_mohm < c.cell_mohm[0] < 5.0)
         self.assertLess(c.resistance_spread[0], min(learnt.resistance_spread, READ_SPREAD))
         self.assertAlmostEqual(c.capacity_ah[0], 3.1, delta=abs(learnt.capacity_ah - 3.1))
         self.assertEqual(c.slow_s[0], known.learnt.slow_s)

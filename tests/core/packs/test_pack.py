@@ -27,7 +27,7 @@ class Packs(SimpleTestCase):
             ("length_mm", 0),
             ("label_c", 0),
             ("charge_c", 50),
-            ("cell_resistance_mohm", 0),
+            ("cell_mohm", 0),
             ("lead_awg", 50),
             ("lead_length_mm", -1),
             ("price", -1),

@@ -39,11 +39,11 @@ class Joined(SimpleTestCase):
 class OfAPack(SimpleTestCase):
     def test_which_goes_before_which(self):
         """Label; typed; records; records and log between the two, nearer to the surer."""
-        label = pack(cell_resistance_mohm=None)
+        label = pack(cell_mohm=None)
         self.assertEqual((label.held_ah, label.measured_mohm), (4.0, None))
-        self.assertEqual(pack(cell_resistance_mohm=3.0).measured_mohm, 3.0)
-        today = StateOfHealth(capacity_ah=3.4, cell_resistance_mohm=4.0)
-        told = pack(cell_resistance_mohm=3.0, today=today)
+        self.assertEqual(pack(cell_mohm=3.0).measured_mohm, 3.0)
+        today = StateOfHealth(capacity_ah=3.4, cell_mohm=4.0)
+        told = pack(cell_mohm=3.0, today=today)
         self.assertEqual((told.held_ah, told.measured_mohm), (3.4, 4.0))
         self.assertEqual(told.measured_resistance.spread, READ_SPREAD)
         self.assertEqual(told.measured_capacity.spread, CHARGED_SPREAD)

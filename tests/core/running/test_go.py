@@ -131,7 +131,7 @@ class ToSet(SimpleTestCase):
     def test_a_cell_that_resists_more_counts(self):
         """A tired pack with one cell at three times the others' resistance gives fewer minutes at steady
         watts."""
-        of = pack(owned=True, cell_resistance_mohm=9.0, label_c=None)
+        of = pack(owned=True, cell_mohm=9.0, label_c=None)
         steady = job(draw={"peak_s": 0.0, "average_a": 12.0, "peak_a": 12.0})
         ways = (), (1.0, 3.0, 1.0, 1.0)
         even, uneven = (checked(of=aged(of, cell_ratios=r), model=steady) for r in ways)

@@ -196,16 +196,16 @@ class Asked(SimpleTestCase):
 class Two(SimpleTestCase):
     def test_two_in_series_or_side_by_side(self):
         """The figures of both together, and back; a pair stands in the list and in the shopping line."""
-        one = RunsOn("lipo", 6, 5.0, 815, 50, cell_resistance_mohm=2.0)
+        one = RunsOn("lipo", 6, 5.0, 815, 50, cell_mohm=2.0)
         in_series, beside = two_of(one, "series"), two_of(one, "parallel")
         self.assertEqual((in_series.series, in_series.capacity_ah, in_series.mass_g), (12, 5.0, 1630))
-        self.assertEqual((beside.series, beside.capacity_ah, beside.cell_resistance_mohm), (6, 10.0, 1.0))
+        self.assertEqual((beside.series, beside.capacity_ah, beside.cell_mohm), (6, 10.0, 1.0))
         self.assertEqual((in_series.each.series, beside.each.capacity_ah), (6, 5.0))
         heli = Answers(
             "",
             "helicopter",
             4000,
-            replace(in_series, cell_resistance_mohm=None),
+            replace(in_series, cell_mohm=None),
             usage=UsageAnswers(minutes=5.5),
         )
         found = sized(heli)

@@ -20,7 +20,7 @@ def fleet(n=14):
             capacity_ah=2.6 + 0.2 * i,
             mass_g=(2.6 + 0.2 * i) * 88,
             owned=i % 3 == 0,
-            cell_resistance_mohm=2.6 if i % 2 else None,
+            cell_mohm=2.6 if i % 2 else None,
             price=60.0 - 2 * i,
         )
         for i in range(n)
@@ -113,7 +113,7 @@ class Shortlists(SimpleTestCase):
         """A pack that would stop at a peak if its cells were a little worse stands behind one that would
         not, though it has the better score; with slightly better cells it is first."""
         for mohm, names in ((7.0, ["tired", "sound"]), (8.5, ["sound", "tired"])):
-            tired = pack("tired", label_c=None, cell_resistance_mohm=mohm, mass_g=300.0)
+            tired = pack("tired", label_c=None, cell_mohm=mohm, mass_g=300.0)
             wanted = job(drive="refitted", draw={"peak_a": 48.0}, wants={"minutes": 8.0})
             made = plan(wanted, stock(tired, pack("sound", mass_g=420.0)), fineness=SMALL)
             e, ranked = made.evaluation, score(made.evaluation, "all_round")
@@ -141,9 +141,7 @@ class NearMisses(SimpleTestCase):
 
     def test_none_where_all_do_it(self):
         """No near misses are made up."""
-        made = plan(
-            job(wants={"minutes": 1.0, "mass_g": None}), stock(pack(cell_resistance_mohm=1.5)), fineness=SMALL
-        )
+        made = plan(job(wants={"minutes": 1.0, "mass_g": None}), stock(pack(cell_mohm=1.5)), fineness=SMALL)
         self.assertEqual(
             [m for m in made.misses if made.evaluation.candidates.kind(m.row).id == "catalogue"], []
         )

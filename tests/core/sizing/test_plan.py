@@ -105,7 +105,7 @@ class Planning(SimpleTestCase):
             capacity_ah=ah,
             mass_g=ah * 14.8 / 0.185,
             label_c=20.0,
-            cell_resistance_mohm=6250 / (400 * ah),
+            cell_mohm=6250 / (400 * ah),
         )
         again = plan(job(), stock(bought), fineness=SMALL)
         self.assertIn("bought", [again.evaluation.candidates.names[r] for r in again.short_rows])
@@ -178,7 +178,7 @@ class Details(SimpleTestCase):
 
     def test_minutes_carry_a_range_and_a_label_widens_it(self):
         """The same pack with its resistance measured has the narrower range; both hold the minutes."""
-        label, measured = self.one(), self.one(cell_resistance_mohm=2.5)
+        label, measured = self.one(), self.one(cell_mohm=2.5)
         for d in (label, measured):
             self.assertLess(d.minutes_low, d.minutes)
             self.assertGreater(d.minutes_high, d.minutes)

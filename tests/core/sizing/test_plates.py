@@ -74,7 +74,7 @@ class Sentences(SimpleTestCase):
                 "motor",
                 "less propeller",
             ),
-            (job(), pack(label_c=5.0, cell_resistance_mohm=3.0), "cells", "Cells good for"),
+            (job(), pack(label_c=5.0, cell_mohm=3.0), "cells", "Cells good for"),
         ):
             plate = self.weak(wanted, one)
             self.assertEqual(plate.link, link)
@@ -82,9 +82,7 @@ class Sentences(SimpleTestCase):
 
     def test_hot_cells_lead_by_temperature(self):
         """In hot air the cells' plate is led by degrees, not amps."""
-        plate = self.weak(
-            job(bay={"air_c": 44.0, "airflow": "closed"}), pack(cell_resistance_mohm=6.0, label_c=None)
-        )
+        plate = self.weak(job(bay={"air_c": 44.0, "airflow": "closed"}), pack(cell_mohm=6.0, label_c=None))
         self.assertEqual(plate.leading.id, "cells.temperature")
         self.assertIn("°C of 60 °C", plate.sentence)
 

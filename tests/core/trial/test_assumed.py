@@ -156,11 +156,11 @@ class Pairs(SimpleTestCase):
 
     def test_a_pair_is_as_weak_as_the_weaker_and_as_heavy_as_both(self):
         """The higher resistance, the mean mass twice."""
-        two = [self.owned("1", cell_resistance_mohm=2.0), self.owned("3", cell_resistance_mohm=3.0)]
+        two = [self.owned("1", cell_mohm=2.0), self.owned("3", cell_mohm=3.0)]
         _, (half,) = joinable(two)
-        self.assertEqual((half.cell_resistance_mohm, half.mass_g), (3.0, 202.0))
-        known = [self.owned("1", cell_resistance_mohm=2.0), self.owned("3")]
-        self.assertIsNone(joinable(known)[1][0].cell_resistance_mohm)
+        self.assertEqual((half.cell_mohm, half.mass_g), (3.0, 202.0))
+        known = [self.owned("1", cell_mohm=2.0), self.owned("3")]
+        self.assertIsNone(joinable(known)[1][0].cell_mohm)
 
     def test_the_count_is_of_packs_one_can_have(self):
         """One owned 2S pack in a 4S model: no pair, nothing counted that is not there."""

@@ -14,22 +14,22 @@ class FromPacks(SimpleTestCase):
         """30C cautious is 25C: 100 A of a 4 Ah pack, and the resistance that makes 25C honest."""
         c = from_packs([pack()], "cautious")
         self.assertAlmostEqual(c.continuous_a[0], 100.0)
-        self.assertAlmostEqual(c.resistance_mohm[0], float(resistance_from_c_mohm(25.0, 4.0)))
+        self.assertAlmostEqual(c.cell_mohm[0], float(resistance_from_c_mohm(25.0, 4.0)))
         self.assertAlmostEqual(c.burst_a[0], 150.0)
 
     def test_a_measured_resistance_wins_over_the_label(self):
         """3 mΩ and 4 Ah are honest for 91.3 A, whatever is printed."""
-        c = from_packs([pack(cell_resistance_mohm=3.0, label_c=100.0)], "as_printed")
+        c = from_packs([pack(cell_mohm=3.0, label_c=100.0)], "as_printed")
         self.assertAlmostEqual(c.continuous_a[0], 91.287, places=2)
 
     def test_never_above_the_label_as_printed(self):
         """A resistance good for 45C does not lift a 20C label."""
-        c = from_packs([pack(cell_resistance_mohm=0.77, label_c=20.0)], "sceptical")
+        c = from_packs([pack(cell_mohm=0.77, label_c=20.0)], "sceptical")
         self.assertAlmostEqual(c.continuous_a[0], 80.0)
 
     def test_a_pack_known_by_its_label_only_is_less_certain(self):
         """Its resistance and capacity have the wider spread."""
-        c = from_packs([pack(), pack("m", cell_resistance_mohm=3.0)], "cautious")
+        c = from_packs([pack(), pack("m", cell_mohm=3.0)], "cautious")
         self.assertGreater(c.resistance_spread[0], c.resistance_spread[1])
         self.assertGreater(c.capacity_spread[0], c.capacity_spread[1])
 
@@ -57,7 +57,7 @@ class Pairs(SimpleTestCase):
         """Two 2S are 2S of 8 Ah, half the resistance, twice the amps."""
         self.assertEqual((self.parallel.series[0], self.parallel.capacity_ah[0]), (2.0, 8.0))
         self.assertEqual(self.parallel.continuous_a[0], 2 * self.single.continuous_a[0])
-        self.assertEqual(self.parallel.resistance_mohm[0], self.single.resistance_mohm[0] / 2)
+        self.assertEqual(self.parallel.cell_mohm[0], self.single.cell_mohm[0] / 2)
 
     def test_both_weigh_twice_and_a_harness(self):
         """5 % more than two packs."""
@@ -76,7 +76,7 @@ class Builds(SimpleTestCase):
         b = self.build("4S2P of 21700 4.5 Ah")
         self.assertEqual((b.capacity_ah[0], b.continuous_a[0], b.price[0]), (9.0, 44.0, 48.0))
         self.assertAlmostEqual(b.mass_g[0], 603.1, places=1)
-        self.assertAlmostEqual(b.resistance_mohm[0], 7.15)
+        self.assertAlmostEqual(b.cell_mohm[0], 7.15)
 
     def test_the_box_holds_all_cells(self):
         """Whatever the stacking, its volume is at least that of the cells' own boxes."""

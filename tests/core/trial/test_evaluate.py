@@ -44,7 +44,7 @@ class PropellerOnOtherVolts(SimpleTestCase):
     def peak(self, series, drive):
         volts = {"average_a": 12.0, "peak_a": 36.0, "reference_voltage_v": 11.1}
         wanted = job(draw=volts, drive=drive)
-        e, c = checks(wanted, pack("a", series=series, cell_resistance_mohm=0.05, label_c=None, lead_awg=2))
+        e, c = checks(wanted, pack("a", series=series, cell_mohm=0.05, label_c=None, lead_awg=2))
         return float(e.discharge.peak_current_a[0]), c["controller.burst"]
 
     def test_same_propeller_three_to_four_cells(self):
@@ -154,7 +154,7 @@ class WithoutCutoff(SimpleTestCase):
     def test_the_run_goes_on_where_a_cutoff_would_stop(self):
         """A weak pack lands by its charge, though its volts fall lower than any controller with cut-off
         would let them."""
-        weak = pack(cell_resistance_mohm=22.0, label_c=None)
+        weak = pack(cell_mohm=22.0, label_c=None)
         with_it, _ = checks(job(), weak)
         without, _ = checks(job(electronics={"cutoff": "none"}), weak)
         self.assertLess(with_it.minutes[0], without.minutes[0])

@@ -92,7 +92,7 @@ class Packs(SimpleTestCase):
             ("label_c", 0.0),
             ("label_burst_c", 5000.0),
             ("charge_c", 0.0),
-            ("cell_resistance_mohm", 0.0),
+            ("cell_mohm", 0.0),
             ("price", -1.0),
             ("chemistry", "lead"),
             ("plug", "x"),

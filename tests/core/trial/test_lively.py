@@ -60,8 +60,8 @@ class Liveliness(SimpleTestCase):
 
     def test_the_pack_it_is_told_for_is_as_lively_as_now(self):
         """100 %, to the last digit; twice the resistance less, half of it more."""
-        made = self.true_for(pack(cell_resistance_mohm=2.0))
-        same, worse, better = self.lively(made, *(pack(cell_resistance_mohm=r) for r in (2.0, 4.0, 1.0)))
+        made = self.true_for(pack(cell_mohm=2.0))
+        same, worse, better = self.lively(made, *(pack(cell_mohm=r) for r in (2.0, 4.0, 1.0)))
         self.assertAlmostEqual(float(same), 1.0, places=6)
         self.assertLess(worse, 1.0)
         self.assertGreater(better, 1.0)

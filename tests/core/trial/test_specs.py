@@ -71,9 +71,7 @@ class Specs(SimpleTestCase):
     def test_hot_cells_say_what_cools_them(self):
         """Where their temperature leads, degrees stand in the sentence and no amps."""
         warm = job(bay={"air_c": 58.0, "airflow": "closed"}, electronics={"controller_continuous_a": 500})
-        cells = plates(
-            evaluate(warm, from_packs([pack(cell_resistance_mohm=0.5, label_c=200)], "cautious")), 0
-        )[0]
+        cells = plates(evaluate(warm, from_packs([pack(cell_mohm=0.5, label_c=200)], "cautious")), 0)[0]
         self.assertEqual(cells.leading.id, "cells.temperature")
         self.assertTrue(cells.weakest)
         self.assertRegex(cells.sentence, r"when landing: [\d.]+ °C of 60 °C\. More capacity")

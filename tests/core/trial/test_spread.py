@@ -42,7 +42,7 @@ class Quantiles(SimpleTestCase):
 class Range(SimpleTestCase):
     def test_draw_alone_by_hand(self):
         """With next to no resistance ±10 % of watts, log-normal, make as much of minutes."""
-        stiff = pack(cell_resistance_mohm=0.05, label_c=None)
+        stiff = pack(cell_mohm=0.05, label_c=None)
         minutes, spread = ranged(job(draw={**STEADY, "spread": 0.10}), stiff)
         log_normal = math.log(1.1) * NINE_TENTHS * minutes[0]
         self.assertAlmostEqual(part(spread, "draw"), log_normal, delta=0.002 * minutes[0])
@@ -50,7 +50,7 @@ class Range(SimpleTestCase):
 
     def test_capacity_alone_by_hand(self):
         """±3 % of capacity are ±3 % of minutes, and the rest is small where nothing resists."""
-        stiff = pack(cell_resistance_mohm=0.05, label_c=None, series=1)
+        stiff = pack(cell_mohm=0.05, label_c=None, series=1)
         minutes, spread = ranged(job(draw={**STEADY, "spread": 0.0}), stiff)
         self.assertAlmostEqual(
             part(spread, "capacity"), 0.03 * NINE_TENTHS * minutes[0], delta=0.002 * minutes[0]
@@ -103,7 +103,7 @@ class Range(SimpleTestCase):
     def test_fragile_where_a_worse_cell_would_stop_the_controller(self):
         """Measured at the edge: a quarter more resistance and the first peak ends it; a sound pack is not
         called so."""
-        weak = pack(cell_resistance_mohm=13.5, label_c=None)
+        weak = pack(cell_mohm=13.5, label_c=None)
         _, spread = ranged(job(draw={"peak_a": 50.0}), weak, pack())
         self.assertFalse(spread.fragile[1])
         self.assertGreaterEqual(spread.low[0], 0.0)
@@ -119,7 +119,7 @@ class Sensitivities(SimpleTestCase):
         """The same make with 100 g more, simulated on its own."""
         minutes, s = self.one(job(), pack())
         times = 480 / 380
-        bigger = pack(capacity_ah=4.0 * times, mass_g=480.0, cell_resistance_mohm=None, length_mm=None)
+        bigger = pack(capacity_ah=4.0 * times, mass_g=480.0, cell_mohm=None, length_mm=None)
         direct = float(evaluate(job(), from_packs([bigger], "cautious")).minutes[0])
         self.assertEqual(s.extra_mass_g, 100.0)
         self.assertAlmostEqual(s.extra_minutes, direct - minutes, delta=0.05)
@@ -161,9 +161,7 @@ class Sensitivities(SimpleTestCase):
 
     def test_colder_takes_minutes_from_a_power_draw(self):
         """And more of them where the cells resist more."""
-        stiff, soft = (
-            self.one(job(draw=STEADY), pack(cell_resistance_mohm=r, label_c=None))[1] for r in (1.0, 8.0)
-        )
+        stiff, soft = (self.one(job(draw=STEADY), pack(cell_mohm=r, label_c=None))[1] for r in (1.0, 8.0))
         self.assertLessEqual(soft.ten_colder, stiff.ten_colder)
         self.assertLessEqual(stiff.ten_colder, 0.0)
 
@@ -171,7 +169,7 @@ class Sensitivities(SimpleTestCase):
         """A warmed pack in cold air starts as warm as it is said to be."""
         cold = job(bay={"air_c": -5.0})
         warmed = replace(cold, bay=replace(cold.bay, pack_c=30.0))
-        c = from_packs([pack(cell_resistance_mohm=8.0, label_c=None)], "cautious")
+        c = from_packs([pack(cell_mohm=8.0, label_c=None)], "cautious")
         self.assertGreater(
             evaluate(warmed, c).discharge.lowest_voltage_v[0], evaluate(cold, c).discharge.lowest_voltage_v[0]
         )

@@ -15,7 +15,7 @@ from coldstack.core.cells.open_circuit import resting_voltage, soc_at_rest
 from coldstack.core.charging.amps import Feed
 from coldstack.core.charging.charger import Charger
 from coldstack.core.charging.margins import METER_V
-from coldstack.core.charging.warming import pack_area_m2, typical_resistance_mohm
+from coldstack.core.charging.warming import pack_area_m2, typical_cell_mohm
 from coldstack.core.matching.charge import Bench, charge_fit
 from coldstack.core.matching.charger_settings import charger_settings
 from coldstack.core.packs.masses import typical_mass_g
@@ -94,7 +94,7 @@ def sound_pack(kind: str, chance: np.random.Generator) -> SoundPack:
     )
     true_ah, mohm = (
         ah * chance.uniform(0.94, 1.02),
-        typical_resistance_mohm(kind, ah) * chance.lognormal(0, 0.15),
+        typical_cell_mohm(kind, ah) * chance.lognormal(0, 0.15),
     )
     base = float(chance.uniform(0.06, 0.5))
     cells = [

@@ -154,7 +154,7 @@ export const FIELD_TABLE = {
     "step": 1.0,
     "optional": true
    },
-   "cell_resistance_mohm": {
+   "cell_mohm": {
     "label": "Resistance of a cell",
     "as": "number",
     "kind": "resistance",
@@ -230,7 +230,7 @@ export const FIELD_TABLE = {
    "label_c": null,
    "label_burst_c": null,
    "charge_c": null,
-   "cell_resistance_mohm": null,
+   "cell_mohm": null,
    "plug": "xt60",
    "lead_awg": 14,
    "lead_length_mm": 100,
@@ -706,7 +706,7 @@ export const FIELD_TABLE = {
     "step": 1.0,
     "optional": true
    },
-   "cell_resistance_mohm": {
+   "cell_mohm": {
     "label": "Resistance of a cell",
     "as": "number",
     "kind": "resistance",
@@ -775,7 +775,7 @@ export const FIELD_TABLE = {
    "label_c": null,
    "label_burst_c": null,
    "charge_c": null,
-   "cell_resistance_mohm": null,
+   "cell_mohm": null,
    "plug": "xt60",
    "lead_awg": 14,
    "lead_length_mm": 100,

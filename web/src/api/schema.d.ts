@@ -3222,8 +3222,8 @@ export interface components {
             balance_plug?: string;
             /** Capacity Ah */
             capacity_ah: number;
-            /** Cell Resistance Mohm */
-            cell_resistance_mohm?: number | null;
+            /** Cell Mohm */
+            cell_mohm?: number | null;
             /** Charge C */
             charge_c?: number | null;
             /**
@@ -3310,8 +3310,8 @@ export interface components {
             balance_plug?: string | null;
             /** Capacity Ah */
             capacity_ah?: number | null;
-            /** Cell Resistance Mohm */
-            cell_resistance_mohm?: number | null;
+            /** Cell Mohm */
+            cell_mohm?: number | null;
             /** Charge C */
             charge_c?: number | null;
             /** Chemistry */
@@ -3365,8 +3365,8 @@ export interface components {
             balance_plug: string;
             /** Capacity Ah */
             capacity_ah: number;
-            /** Cell Resistance Mohm */
-            cell_resistance_mohm: number | null;
+            /** Cell Mohm */
+            cell_mohm: number | null;
             /** Charge C */
             charge_c: number | null;
             /**
@@ -4354,6 +4354,8 @@ export interface components {
             catalogue_id: number | null;
             /** Cautions */
             cautions: components["schemas"]["Caution"][];
+            /** Cell Mohm */
+            cell_mohm: number;
             /** Checks */
             checks: components["schemas"]["Check"][];
             /** Chemistry */
@@ -4409,8 +4411,6 @@ export interface components {
             price: number | null;
             /** Questions */
             questions: string[];
-            /** Resistance Mohm */
-            resistance_mohm: number;
             /** Rms A */
             rms_a: number;
             sensitivity: components["schemas"]["Sensitivity"];
@@ -5753,8 +5753,8 @@ export interface components {
             capacity_ah: number | null;
             /** Capacity Spread */
             capacity_spread: number | null;
-            /** Resistance Mohm */
-            resistance_mohm: number;
+            /** Cell Mohm */
+            cell_mohm: number;
             /** Resistance Spread */
             resistance_spread: number;
             /** Slow Ratio */
@@ -5775,8 +5775,8 @@ export interface components {
             capacity_ah?: number | null;
             /** Capacity Spread */
             capacity_spread?: number | null;
-            /** Resistance Mohm */
-            resistance_mohm: number;
+            /** Cell Mohm */
+            cell_mohm: number;
             /** Resistance Spread */
             resistance_spread: number;
             /** Slow Ratio */
@@ -6261,8 +6261,8 @@ export interface components {
             balance_plug?: string;
             /** Capacity Ah */
             capacity_ah: number;
-            /** Cell Resistance Mohm */
-            cell_resistance_mohm?: number | null;
+            /** Cell Mohm */
+            cell_mohm?: number | null;
             /** Charge C */
             charge_c?: number | null;
             /**
@@ -6429,8 +6429,8 @@ export interface components {
             balance_plug?: string | null;
             /** Capacity Ah */
             capacity_ah?: number | null;
-            /** Cell Resistance Mohm */
-            cell_resistance_mohm?: number | null;
+            /** Cell Mohm */
+            cell_mohm?: number | null;
             /** Charge C */
             charge_c?: number | null;
             /** Chemistry */
@@ -6486,8 +6486,8 @@ export interface components {
             balance_plug: string;
             /** Capacity Ah */
             capacity_ah: number;
-            /** Cell Resistance Mohm */
-            cell_resistance_mohm: number | null;
+            /** Cell Mohm */
+            cell_mohm: number | null;
             /** Charge C */
             charge_c: number | null;
             /**
@@ -7794,8 +7794,8 @@ export interface components {
         RunsOnIn: {
             /** Capacity Ah */
             capacity_ah: number;
-            /** Cell Resistance Mohm */
-            cell_resistance_mohm?: number | null;
+            /** Cell Mohm */
+            cell_mohm?: number | null;
             /**
              * Chemistry
              * @enum {string}

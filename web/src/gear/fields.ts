@@ -57,7 +57,7 @@ const label = [
   "charge_c",
   "hard_case",
 ];
-const measured = ["mass_g", "length_mm", "width_mm", "height_mm", "cell_resistance_mohm", "price"];
+const measured = ["mass_g", "length_mm", "width_mm", "height_mm", "cell_mohm", "price"];
 const leads = ["plug", "balance_plug", "lead_awg", "lead_length_mm", "plug_half"];
 /** A pack's fields as they are laid out: a heading, and what stands under it. */
 const PACK: Layout = [

@@ -119,7 +119,7 @@ DELIVERS = Spec(
     "the charge given before the controller stops",
     at_most=False,
     short="stops early",
-    where="pack.cell_resistance_mohm",
+    where="pack.cell_mohm",
 )
 DRIVE = Spec(
     "drive.watts",

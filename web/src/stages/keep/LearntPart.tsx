@@ -18,7 +18,7 @@ export function LearntPart({ page }: { page: PackPage }) {
       : `; holds ${worded("capacity", learnt.capacity_ah, p)} ${about(learnt.capacity_spread)}`;
   return (
     <p className="mt-3 border-l-4 border-rule-strong pl-2 text-plain">
-      Sized by its log <em>{learnt.source}</em>: {worded("resistance", learnt.resistance_mohm, p)}{" "}
+      Sized by its log <em>{learnt.source}</em>: {worded("resistance", learnt.cell_mohm, p)}{" "}
       {about(learnt.resistance_spread)} a cell{holds}.{" "}
       <button type="button" className="action min-h-6" onClick={() => void forget()}>
         Go by its label and readings again

@@ -105,8 +105,7 @@ const LINES: Line[] = [
   {
     name: "Resistance of a cell",
     working: "honest_c",
-    value: (d, p) =>
-      `${worded("resistance", d.resistance_mohm, p)}, ${d.measured ? "measured" : "from the label"}`,
+    value: (d, p) => `${worded("resistance", d.cell_mohm, p)}, ${d.measured ? "measured" : "from the label"}`,
   },
   { name: "Timer", working: "timer", value: (d) => d.settings.timer },
   { name: "Charge to use", working: "budget", value: (d, p) => worded("charge", d.settings.budget_mah, p) },

@@ -143,7 +143,7 @@ function About({ detail }: { detail: Detail }) {
       <Figure working={detail.workings.full_v} label="Volts">
         {worded("voltage", detail.full_v, p)} when full
       </Figure>
-      ; {worded("resistance", detail.resistance_mohm, p)} a cell,{" "}
+      ; {worded("resistance", detail.cell_mohm, p)} a cell,{" "}
       {detail.learnt_from
         ? `by its log ${detail.learnt_from}`
         : detail.measured

@@ -118,7 +118,7 @@ function rowsOf({ learnt, typed_mohm, label_ah }: LogFit, p: Preferences): [stri
   const rows: [string, string][] = [
     [
       "A cell resists",
-      `${worded("resistance", learnt.resistance_mohm, p)} ${about(learnt.resistance_spread)}, ${before}`,
+      `${worded("resistance", learnt.cell_mohm, p)} ${about(learnt.resistance_spread)}, ${before}`,
     ],
   ];
   if (learnt.capacity_ah !== null) {
