@@ -35,7 +35,7 @@ client.use({
 
 type Reply<T> = { data?: T; error?: unknown; response: Response };
 
-/** The reply's data, or an ApiProblem thrown: one path for every error of the server and of the line to it. */
+/** The reply's data, or an ApiProblem thrown: one path for every error of server and line. */
 export async function answered<T>(call: Promise<Reply<T>>): Promise<T> {
   let reply: Reply<T>;
   try {

@@ -58,7 +58,10 @@ export function Frame() {
       <a href="#main" className="primary absolute left-2 top-2 z-50 -translate-y-16 focus:translate-y-0">
         Skip to the work
       </a>
-      <header className="flex min-h-14 flex-wrap items-center gap-x-2.5 gap-y-1 border-b px-4 py-2 sm:gap-x-6 md:px-6">
+      <header
+        className="flex min-h-14 flex-wrap items-center gap-x-2.5 gap-y-1 border-b px-4 py-2 sm:gap-x-6
+        md:px-6"
+      >
         <Link to="/" className="flex items-center gap-2.5 text-lead font-bold tracking-tight">
           <Mark />
           <span className="sr-only sm:not-sr-only">Cold Stack</span>
@@ -66,7 +69,8 @@ export function Frame() {
         <ModelSwitcher />
         <nav
           aria-label="Stages"
-          className="order-last flex basis-full items-center justify-between gap-1 sm:order-none sm:ml-auto sm:basis-auto sm:justify-start sm:gap-2"
+          className="order-last flex basis-full items-center justify-between gap-1 sm:order-none sm:ml-auto
+            sm:basis-auto sm:justify-start sm:gap-2"
         >
           {STAGES.map((stage, i) => (
             <Fragment key={stage.name}>
@@ -78,7 +82,8 @@ export function Frame() {
                 params={{ model }}
                 search={carried(stage.to, search, pick)}
                 activeOptions={{ includeSearch: false }}
-                className="px-0.5 py-1 font-semibold text-ink-faint data-[status=active]:border-b-2 data-[status=active]:border-fjord data-[status=active]:text-ink"
+                className="px-0.5 py-1 font-semibold text-ink-faint data-[status=active]:border-b-2
+                  data-[status=active]:border-fjord data-[status=active]:text-ink"
               >
                 {stage.name}
               </Link>

@@ -33,7 +33,8 @@ export function ModelSwitcher() {
       <DropdownMenu.Content
         align="start"
         sideOffset={6}
-        className="z-40 max-h-[80vh] w-80 max-w-[92vw] overflow-y-auto border border-rule-strong bg-sheet py-1"
+        className="z-40 max-h-[80vh] w-80 max-w-[92vw] overflow-y-auto border border-rule-strong bg-sheet
+          py-1"
       >
         {models.map((m) => (
           <DropdownMenu.Item key={m.slug} asChild>

@@ -14,7 +14,8 @@ export function Notices() {
       {notice && (
         <div
           key={notice.id}
-          className="pointer-events-auto flex max-w-xl items-baseline gap-4 bg-ink px-4 py-2.5 text-plain text-ground"
+          className="pointer-events-auto flex max-w-xl items-baseline gap-4 bg-ink px-4 py-2.5 text-plain
+            text-ground"
         >
           <span>
             {notice.wrong && <span className="font-bold">Not done: </span>}

@@ -3,7 +3,7 @@ import { ApiProblem } from "@/api/problem";
 
 export const queries = new QueryClient({
   defaultOptions: {
-    // the server is on this machine or in this network: the browser's idea of being offline says nothing of it
+    // the server is on this machine or in this network: the browser's idea of being offline means nothing
     queries: {
       staleTime: 60_000,
       // what was refused stays refused

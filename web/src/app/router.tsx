@@ -19,7 +19,7 @@ const rootRoute = createRootRoute({ component: Frame, notFoundComponent: NotFoun
 
 const words = z.catch(z.optional(z.string()), undefined);
 
-/** The state of Size lives in the address: picked and pinned candidates, the aim, whether they are compared. */
+/** The state of Size lives in the address: what is picked and pinned, the aim, whether they are compared. */
 const sizeSearch = z.object({
   pick: words,
   pins: z.catch(z.optional(z.array(z.string()).check(z.maxLength(4))), undefined),

@@ -1,6 +1,6 @@
 import { useCallback, useState } from "react";
 
-/** The width of an element as it is laid out, so that a drawing fills it; also of one that comes later than its part. */
+/** The width of an element as it is laid out, for a drawing to fill; also of one that comes later. */
 export function useWidth<T extends Element>(standard: number) {
   const [width, setWidth] = useState(standard);
   const ref = useCallback((element: T | null) => {

@@ -13,7 +13,10 @@ export function FirstPage() {
     document.title = "Cold Stack";
   }, []);
   return (
-    <main className="mx-auto grid w-full max-w-5xl flex-1 content-center gap-x-16 gap-y-8 px-5 py-10 md:grid-cols-[1fr_15rem] md:px-6">
+    <main
+      className="mx-auto grid w-full max-w-5xl flex-1 content-center gap-x-16 gap-y-8 px-5 py-10
+      md:grid-cols-[1fr_15rem] md:px-6"
+    >
       <div>
         <h1 className="text-display font-bold leading-9 tracking-tight">
           Which battery pack for this model?
@@ -45,7 +48,7 @@ export function FirstPage() {
             >
               <Door
                 title={opening ? "Opening the club’s world…" : "Look around in the club’s world"}
-                words="An invented club with six models, its packs and a year of its log, apart from your own data."
+                words="An invented club: six models, packs, a year of its log. Apart from your own data."
               />
             </button>
           </li>
@@ -62,7 +65,10 @@ export function FirstPage() {
 function Door({ title, words }: { title: string; words: string }) {
   return (
     <>
-      <span className="text-lead font-semibold text-fjord group-hover:underline group-hover:underline-offset-4">
+      <span
+        className="text-lead font-semibold text-fjord group-hover:underline
+        group-hover:underline-offset-4"
+      >
         {title}
       </span>
       <span className="block text-ink-faint">{words}</span>

@@ -31,7 +31,8 @@ export function timeOf(iso: string, from?: string): string {
 /** This minute in local time, without a zone: "2026-11-25T18:04:00". */
 export function localMinute(): string {
   const d = new Date();
-  return `${d.getFullYear()}-${two(d.getMonth() + 1)}-${two(d.getDate())}T${dayTime(d.getHours() * 60 + d.getMinutes())}:00`;
+  const day = `${d.getFullYear()}-${two(d.getMonth() + 1)}-${two(d.getDate())}`;
+  return `${day}T${dayTime(d.getHours() * 60 + d.getMinutes())}:00`;
 }
 
 /** A date as it is read: "3 Nov 2026". */

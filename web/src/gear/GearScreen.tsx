@@ -118,7 +118,9 @@ function Kinds({ kind }: { kind: GearKind }) {
           to="/gear/$kind"
           params={{ kind: k }}
           aria-current={k === kind ? "page" : undefined}
-          className={`-mb-px border-b-2 py-1.5 ${k === kind ? "border-fjord font-semibold" : "border-transparent text-ink-faint hover:text-ink"}`}
+          className={`-mb-px border-b-2 py-1.5 ${
+            k === kind ? "border-fjord font-semibold" : "border-transparent text-ink-faint hover:text-ink"
+          }`}
         >
           {GEAR[k].many}
         </Link>

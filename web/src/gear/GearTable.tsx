@@ -107,7 +107,8 @@ export function GearTable({ kind, rows, find, onEdit, onTwin }: Props) {
               <th
                 key={c.name + c.label}
                 scope="col"
-                className={`${isNumber(c) ? "text-right" : "text-left"} ${onPhone(spec, c) ? "" : "hidden sm:table-cell"}`}
+                className={`${isNumber(c) ? "text-right" : "text-left"}
+                  ${onPhone(spec, c) ? "" : "hidden sm:table-cell"}`}
               >
                 {c.label}
               </th>
@@ -177,7 +178,8 @@ function Line({ kind, row, cells, chosen, onChoose, onEdit, onTwin }: LineProps)
       {spec.columns.map((c, i) => (
         <td
           key={c.name + c.label}
-          className={`px-2 py-1.5 ${onPhone(spec, c) ? "" : "hidden sm:table-cell"} ${isNumber(c) ? "number whitespace-nowrap text-right text-small" : ""}`}
+          className={`px-2 py-1.5 ${onPhone(spec, c) ? "" : "hidden sm:table-cell"}
+            ${isNumber(c) ? "number whitespace-nowrap text-right text-small" : ""}`}
         >
           {c.name === "name" ? (
             <button

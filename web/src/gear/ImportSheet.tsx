@@ -134,8 +134,8 @@ function Report({ file, report, onRun }: { file: File; report: ImportReport; onR
   return (
     <div className="mt-4 border-t pt-3">
       <p>
-        <span className="font-semibold">{file.name}</span>: {plural(report.rows, "row")}. {report.added} new,{" "}
-        {report.changed} changed, {report.same} as stored
+        <span className="font-semibold">{file.name}</span>: {plural(report.rows, "row")}.{" "}
+        {`${report.added} new, ${report.changed} changed, ${report.same} as stored`}
         {bad > 0 && <span className="font-semibold text-alert">, {plural(bad, "problem")}</span>}.
       </p>
       {report.notes?.map((words) => (

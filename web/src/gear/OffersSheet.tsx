@@ -87,7 +87,8 @@ export function OffersSheet({ onClose }: { onClose: () => void }) {
         <textarea
           id="offers"
           rows={7}
-          className="number mt-1 w-full border border-rule-strong bg-transparent p-2 text-plain leading-[19px] outline-none placeholder:text-ink-faint focus:border-fjord"
+          className="number mt-1 w-full border border-rule-strong bg-transparent p-2 text-plain
+            leading-[19px] outline-none placeholder:text-ink-faint focus:border-fjord"
           placeholder={EXAMPLE}
           spellCheck={false}
           value={typed.text}

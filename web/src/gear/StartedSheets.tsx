@@ -24,7 +24,7 @@ export function TwinSheet({ kind, id, onClose }: { kind: GearKind; id: number; o
       from={{
         key: `twin of ${id}`,
         values: data.row,
-        say: "A twin shares what stands on the label. What was measured of the one, or is written on it, is asked.",
+        say: "A twin shares what stands on the label. What was measured of the one, or noted, is asked.",
         asked: data.asked,
       }}
       onClose={onClose}

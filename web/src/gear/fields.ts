@@ -163,7 +163,8 @@ const LAYOUTS: Record<GearKind, Laid> = {
     add: "Add a plug",
     many: "Plugs",
     about:
-      "Plug families of your own, beside those that every list has: offered wherever a plug is asked. One that something carries cannot be deleted.",
+      "Plug families of your own, beside those that every list has: offered wherever a plug is asked. " +
+      "One that something carries cannot be deleted.",
     columns: [
       { name: "name", label: "Name" },
       { name: "continuous_a", label: "Continuous", kind: "current" },
@@ -184,7 +185,7 @@ const LAYOUTS: Record<GearKind, Laid> = {
     add: "Add a cell type",
     many: "Cells",
     about:
-      "Cylindrical cells by their data sheets, from which Size makes up packs; typical ones while there are none.",
+      "Cylindrical cells by their data sheets, from which Size makes packs; typical ones if there are none.",
     columns: [
       { name: "name", label: "Name" },
       { name: "chemistry", label: "Chemistry", from: "chemistries" },
@@ -204,7 +205,8 @@ const LAYOUTS: Record<GearKind, Laid> = {
     add: "Add a pack",
     many: "Catalogue",
     about:
-      "Packs that can be bought. Paste what a shop offers, and Size weighs it beside what you own; where there is no choice, typical packs stand in, marked so.",
+      "Packs that can be bought. Paste what a shop offers, and Size weighs it beside what you own; " +
+      "where there is no choice, typical packs stand in, marked so.",
     columns: [
       ...PACK_COLUMNS,
       { name: "price", label: "Price", kind: "price" },

@@ -12,7 +12,8 @@ export function Forming({ described, problem, busy }: Props) {
     <aside
       aria-label="What follows from it"
       aria-busy={busy}
-      className="mt-6 border-t pt-4 md:sticky md:top-4 md:mt-10 md:self-start md:border-l md:border-t-0 md:pl-8 md:pt-0"
+      className="mt-6 border-t pt-4 md:sticky md:top-4 md:mt-10 md:self-start md:border-l md:border-t-0
+        md:pl-8 md:pt-0"
     >
       {described ? (
         <>

@@ -60,7 +60,10 @@ export function NewModelScreen() {
     }
   };
   return (
-    <main className="mx-auto grid w-full max-w-6xl flex-1 content-start gap-x-12 px-4 py-5 md:grid-cols-[minmax(0,1fr)_24rem] md:px-6">
+    <main
+      className="mx-auto grid w-full max-w-6xl flex-1 content-start gap-x-12 px-4 py-5
+      md:grid-cols-[minmax(0,1fr)_24rem] md:px-6"
+    >
       <form
         noValidate
         onSubmit={(e) => {

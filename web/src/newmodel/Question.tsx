@@ -25,7 +25,8 @@ export function OneOf<T extends string>(props: {
       {props.choices.map((c) => (
         <label
           key={c.id}
-          className={`chosen-label cursor-pointer border px-2.5 py-1 ${c.id === props.value ? "border-fjord font-semibold shadow-[inset_0_0_0_1px_var(--fjord)]" : "border-rule-strong text-ink-soft hover:border-ink-soft"}`}
+          className={`chosen-label cursor-pointer border px-2.5 py-1
+            ${c.id === props.value ? "chosen" : "border-rule-strong text-ink-soft hover:border-ink-soft"}`}
         >
           <input
             type="radio"

@@ -22,7 +22,8 @@ export function WhatQuestion({ answers, problems, set, likely }: Asked & { likel
         {kinds.map((k) => (
           <label
             key={k.id}
-            className={`chosen-label flex cursor-pointer items-center gap-2.5 border px-2 py-1.5 ${k.id === answers.kind ? "border-fjord font-semibold shadow-[inset_0_0_0_1px_var(--fjord)]" : "border-rule-strong hover:border-ink-soft"}`}
+            className={`chosen-label flex cursor-pointer items-center gap-2.5 border px-2 py-1.5
+              ${k.id === answers.kind ? "chosen" : "border-rule-strong hover:border-ink-soft"}`}
           >
             <input
               type="radio"

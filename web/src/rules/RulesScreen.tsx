@@ -27,7 +27,10 @@ export function RulesScreen() {
       </p>
       {error && !data && <Failed error={error} onRetry={() => void refetch()} />}
       {data && set && (
-        <div className="mt-4 grid grid-cols-1 gap-x-8 gap-y-6 border-t pt-4 lg:grid-cols-[176px_minmax(0,1fr)_280px]">
+        <div
+          className="mt-4 grid grid-cols-1 gap-x-8 gap-y-6 border-t pt-4
+          lg:grid-cols-[176px_minmax(0,1fr)_280px]"
+        >
           <Sets rules={data} picked={set.id} />
           <SetPart key={set.id} set={set} rules={data.rules} fixed={data.fixed} house={data.house} />
           <EffectsPart key={`effects-${set.id}-${model}`} set={set} model={model} />
@@ -64,7 +67,8 @@ function Sets({ rules, picked }: { rules: Rules; picked: string }) {
               to="/rules"
               search={{ set: s.id }}
               aria-current={s.id === picked ? "page" : undefined}
-              className={`block border-l-4 py-1 pl-2.5 ${s.id === picked ? "border-fjord" : "border-transparent hover:border-rule-strong"}`}
+              className={`block border-l-4 py-1 pl-2.5
+                ${s.id === picked ? "border-fjord" : "border-transparent hover:border-rule-strong"}`}
             >
               <span className={s.id === picked ? "font-bold" : "font-medium"}>{s.name}</span>
               <span className="block text-small text-ink-faint">{usedBy(s.used_by)}</span>

@@ -109,7 +109,8 @@ export function SetPart({ set, rules, fixed, house }: Props) {
         <ul className="mt-1 space-y-1.5 text-plain">
           {fixed.map((f) => (
             <li key={f.name}>
-              <span className="font-medium">{f.name}</span> <span className="text-ink-soft">{f.why}</span>{" "}
+              <span className="font-medium">{f.name}</span>{" "}
+              <span className="mr-1 text-ink-soft">{f.why}</span>
               <span className="text-ink-faint">{f.who_differs}</span>
             </li>
           ))}

@@ -75,7 +75,10 @@ export function TagsScreen() {
             label="Address of this program, as your phone reaches it"
             value={address}
             problem={error?.message}
-            hint="Each code opens its pack’s page there. For phones in the same network, start the program with --host and this machine’s address."
+            hint={
+              "Each code opens its pack’s page there. For phones in the same network, start the program " +
+              "with --host and this machine’s address."
+            }
             onChange={setAddress}
           />
         </div>
@@ -114,7 +117,8 @@ export function TagsScreen() {
         {chosen.map((t) => (
           <li
             key={t.tag}
-            className="flex h-[30mm] w-[60mm] break-inside-avoid items-center gap-[2.5mm] border border-dashed border-rule-strong bg-white p-[2.5mm] text-[#0f1d25]"
+            className="flex h-[30mm] w-[60mm] break-inside-avoid items-center gap-[2.5mm] border
+              border-dashed border-rule-strong bg-white p-[2.5mm] text-[#0f1d25]"
           >
             <img src={t.code} alt={`Code of pack ${t.tag}: ${t.address}`} className="size-[22mm] shrink-0" />
             <div className="min-w-0">

@@ -30,7 +30,9 @@ export function ChoiceField(props: Props) {
         </label>
         <select
           id={id}
-          className={`min-h-6 min-w-0 cursor-pointer border-b bg-transparent py-0.5 text-right hover:border-rule-strong [&>option]:bg-sheet [&>option]:text-ink ${assumed ? "border-dashed border-rule-strong text-ink-faint" : "border-transparent font-medium"}`}
+          className={`min-h-6 min-w-0 cursor-pointer border-b bg-transparent py-0.5 text-right
+            hover:border-rule-strong [&>option]:bg-sheet [&>option]:text-ink
+            ${assumed ? "assumed" : "border-transparent font-medium"}`}
           value={value}
           aria-invalid={problem ? true : undefined}
           onChange={(e) => onChange(e.target.value)}

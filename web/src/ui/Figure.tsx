@@ -17,7 +17,8 @@ export function Figure({ working, label, className = "", onAsk, children }: Prop
   return (
     <Popover.Root onOpenChange={(open) => open && onAsk?.()}>
       <Popover.Trigger
-        className={`decoration-dotted underline-offset-4 hover:underline data-[state=open]:underline ${className}`}
+        className={`decoration-dotted underline-offset-4 hover:underline data-[state=open]:underline
+          ${className}`}
       >
         {children}
         <span className="sr-only"> {label}: show working</span>
@@ -28,7 +29,9 @@ export function Figure({ working, label, className = "", onAsk, children }: Prop
           tabIndex={0}
           collisionPadding={12}
           sideOffset={6}
-          className="z-40 max-h-[80vh] w-[26rem] max-w-[94vw] overflow-y-auto border border-rule-strong bg-sheet p-4 text-left outline-none font-(family-name:--font-words) text-plain font-normal tracking-normal"
+          className="z-40 max-h-[80vh] w-[26rem] max-w-[94vw] overflow-y-auto border border-rule-strong
+            bg-sheet p-4 text-left outline-none font-(family-name:--font-words) text-plain font-normal
+            tracking-normal"
         >
           {working ? <Steps working={working} /> : <p className="text-ink-faint">Working it out…</p>}
         </Popover.Content>

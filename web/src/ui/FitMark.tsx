@@ -8,7 +8,7 @@ export const FIT_WORDS: Record<FitVerdict, string> = {
   wont: "will not do",
 };
 
-/** Two plug halves: together, touching at a corner, in doubt, apart. In ink: shape tells, and the word beside it. */
+/** Two plug halves: together, touching at a corner, in doubt, apart. Shape tells, and the word beside it. */
 export function FitMark({ verdict }: { verdict: FitVerdict }) {
   const apart = { does: 0, care: 3, unknown: 3, wont: 8 }[verdict];
   return (

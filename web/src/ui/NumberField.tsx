@@ -76,7 +76,10 @@ export function NumberField(props: Props) {
             id={id}
             inputMode="decimal"
             autoComplete="off"
-            className={`number min-h-6 w-[3.9rem] border-b ${assumed ? "border-dashed border-rule-strong text-ink-faint" : "border-transparent"} bg-transparent px-0.5 text-right text-lead outline-none hover:border-rule-strong focus:border-fjord aria-[invalid=true]:border-alert`}
+            className={`number min-h-6 w-[3.9rem] border-b
+              ${assumed ? "assumed" : "border-transparent"}
+              bg-transparent px-0.5 text-right text-lead outline-none hover:border-rule-strong
+              focus:border-fjord aria-[invalid=true]:border-alert`}
             value={draft ?? kept}
             placeholder={props.placeholder ?? (optional ? "any" : "")}
             aria-invalid={wrong ? true : undefined}
@@ -143,7 +146,8 @@ function Stepper({ name, sign, onPress }: { name: string; sign: string; onPress:
       type="button"
       tabIndex={-1}
       aria-label={name}
-      className="number h-6 w-4 text-ink-faint opacity-0 hover:text-fjord group-focus-within:opacity-100 group-hover:opacity-100 pointer-coarse:opacity-100"
+      className="number h-6 w-4 text-ink-faint opacity-0 hover:text-fjord group-focus-within:opacity-100
+        group-hover:opacity-100 pointer-coarse:opacity-100"
       onClick={onPress}
     >
       {sign}

@@ -60,7 +60,8 @@ export function PickList({ label, placeholder, options, onPick }: Props) {
         role="listbox"
         aria-label={label}
         hidden={!open || found.length === 0}
-        className="absolute z-30 max-h-72 w-full min-w-60 overflow-y-auto border border-rule-strong bg-sheet py-1"
+        className="absolute z-30 max-h-72 w-full min-w-60 overflow-y-auto border border-rule-strong bg-sheet
+          py-1"
       >
         {found.map((option, i) => (
           <div

@@ -36,7 +36,8 @@ export function Sheet({ open, onClose, title, hideTitle = false, wide = false, l
             event.preventDefault();
             from.current.focus();
           }}
-          className={`fixed left-1/2 top-[8vh] z-50 max-h-[86vh] w-[94vw] -translate-x-1/2 overflow-y-auto border border-rule-strong bg-sheet ${wide ? "max-w-3xl" : "max-w-xl"}`}
+          className={`fixed left-1/2 top-[8vh] z-50 max-h-[86vh] w-[94vw] -translate-x-1/2 overflow-y-auto
+            border border-rule-strong bg-sheet ${wide ? "max-w-3xl" : "max-w-xl"}`}
         >
           <Dialog.Title className={hideTitle ? "sr-only" : "border-b px-5 py-3 text-lead font-semibold"}>
             {title}

@@ -18,12 +18,12 @@ export function Stack<T extends Plate>({ plates, label, note }: Props<T>) {
   );
 }
 
+const WEAKEST = "-ml-4 mb-2.5 mt-2 mr-2 border border-ink bg-sheet px-2.5 pb-1.5 pt-1 md:-ml-7";
+
 function PlateRow({ plate, note }: { plate: Plate; note: ReactNode }) {
   const over = (plate.loading ?? 0) > 1;
   return (
-    <li
-      className={`slides ${plate.weakest ? "-ml-4 mb-2.5 mt-2 mr-2 border border-ink bg-sheet px-2.5 pb-1.5 pt-1 md:-ml-7" : "pl-2"}`}
-    >
+    <li className={`slides ${plate.weakest ? WEAKEST : "pl-2"}`}>
       <div className="flex items-baseline justify-between gap-2">
         <span className="text-balance text-plain font-semibold leading-4">{plate.name}</span>
         <Figure

@@ -134,7 +134,7 @@ function BatchCard({ batch, batches, apart, onMove }: CardProps) {
   const below = apart.find((a) => a.first === batch.id);
   return (
     <li>
-      {/* biome-ignore lint/a11y/noStaticElementInteractions: dragging is a second way; each pack has a menu for the keyboard */}
+      {/* biome-ignore lint/a11y/noStaticElementInteractions: a second way, beside each pack's menu */}
       <div
         className={`border px-3 py-2 ${over ? "border-fjord bg-hollow" : "border-rule bg-sheet"}`}
         onDragOver={(e) => {
@@ -214,7 +214,8 @@ function PackChip({ pack, batch, batches, onMove }: ChipProps) {
         draggable
         onDragStart={(e) => e.dataTransfer.setData("text/plain", pack)}
         aria-label={`Move ${tag}`}
-        className="number min-h-7 cursor-grab border border-rule-strong bg-ground px-2 text-plain font-semibold"
+        className="number min-h-7 cursor-grab border border-rule-strong bg-ground px-2 text-plain
+          font-semibold"
       >
         {tag}
       </Popover.Trigger>
@@ -254,7 +255,8 @@ function Schools({ plan, now }: { plan: BenchPlan; now: string }) {
           <div key={s.id} className="contents">
             <dt className={s.id === now ? "font-semibold" : "text-ink-soft"}>{s.name}</dt>
             <dd className={s.id === now ? "" : "text-ink-soft"}>
-              <span className="number">{s.batches.length}</span> batch{s.batches.length === 1 ? "" : "es"}:{" "}
+              <span className="number">{s.batches.length}</span>
+              {s.batches.length === 1 ? " batch: " : " batches: "}
               <span className="number text-fine">{s.batches.map((b) => b.join("+")).join("  ")}</span>
             </dd>
           </div>

@@ -33,7 +33,10 @@ function LogLine({ charge, onOpen }: { charge: ChargeLine; onOpen: () => void })
   const p = usePreferences();
   const { mah, minutes } = charge.summary;
   return (
-    <li className="grid grid-cols-1 gap-x-4 py-1.5 sm:grid-cols-[11rem_9rem_minmax(0,1fr)_auto] sm:items-baseline">
+    <li
+      className="grid grid-cols-1 gap-x-4 py-1.5 sm:grid-cols-[11rem_9rem_minmax(0,1fr)_auto]
+      sm:items-baseline"
+    >
       <span>
         <span className="number font-semibold">{charge.label}</span>{" "}
         <span className="text-small text-ink-faint">{when(charge.started)}</span>
@@ -94,7 +97,9 @@ function LogSheet({ line, onClose }: { line: ChargeLine; onClose: () => void }) 
             <ul className="mt-1 space-y-1">
               {data.alarms.map((a) => (
                 <li key={a.id}>
-                  <span className="number text-plain text-ink-faint">{(a.time_s / 60).toFixed(0)} min</span>{" "}
+                  <span className="number mr-1 text-plain text-ink-faint">
+                    {(a.time_s / 60).toFixed(0)} min
+                  </span>
                   {a.sentence}
                 </li>
               ))}

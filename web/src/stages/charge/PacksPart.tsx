@@ -242,7 +242,8 @@ function Findings({ laid }: { laid: Laid }) {
         .map((f) => (
           <p
             key={f.id}
-            className={`mt-1 border-l-4 pl-2 text-small leading-[17px] ${f.outcome === "pass" ? "border-rule-strong text-ink-soft" : "border-alert font-medium"}`}
+            className={`mt-1 border-l-4 pl-2 text-small leading-[17px]
+              ${f.outcome === "pass" ? "border-rule-strong text-ink-soft" : "border-alert font-medium"}`}
           >
             {f.sentence}
           </p>

@@ -7,8 +7,8 @@ import { JudgedAgo } from "@/stages/charge/JudgedAgo";
 type Props = { charges: Glance[]; at: number; shown: number; onShow: (id: number) => void };
 
 /**
- * Every charge that runs as a small stack of its cells, the worst first; the pressed one is shown large below.
- * On a phone it is to be read from an arm's length. */
+ * Every charge that runs as a small stack of its cells, the worst first; the pressed one is shown large
+ * below. On a phone it is to be read from an arm's length. */
 export function PortStacks({ charges, at, shown, onShow }: Props) {
   return (
     <>
@@ -38,7 +38,8 @@ function PortStack({ charge: c, at, pressed, onPress }: StackProps) {
       type="button"
       aria-pressed={pressed}
       onClick={onPress}
-      className={`grid w-full content-start gap-2 rounded-plate border-2 bg-ground px-3 py-2.5 text-left ${edge}`}
+      className={`grid w-full content-start gap-2 rounded-plate border-2 bg-ground px-3 py-2.5 text-left
+        ${edge}`}
     >
       <span className="flex flex-wrap items-baseline justify-between gap-x-3">
         <span className="number text-display font-semibold leading-9 md:text-title">{c.label}</span>

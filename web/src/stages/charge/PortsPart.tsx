@@ -70,7 +70,8 @@ function SlotLine({ slot, now, onOpen }: { slot: Slot; now: string; onOpen: () =
         {slot.port}
         <span className="block text-small text-ink-soft">
           {timeOf(slot.start_at, now)} to {timeOf(slot.end_at, slot.start_at)},{" "}
-          {minutesWords(slot.end_min - slot.start_min)} at {worded("amps_set", slot.current_a, p)}. Limit:{" "}
+          {minutesWords(slot.end_min - slot.start_min)} at {worded("amps_set", slot.current_a, p)}.{" "}
+          {"Limit: "}
           {slot.binding.replace(/^The /, "the ")}.
           {slot.late_min > 0 && (
             <span className="font-medium text-alert"> Late by {minutesWords(slot.late_min)}.</span>

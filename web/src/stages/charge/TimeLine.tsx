@@ -1,7 +1,7 @@
 import { useId } from "react";
 import type { BenchPlan } from "@/api/types";
 import { useWidth } from "@/charts/useWidth";
-import { usePreferences } from "@/format/preferences";
+import { type Preferences, usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { dayTime, timeOf } from "@/format/time";
 import { heat } from "@/ui/heat";
@@ -132,13 +132,7 @@ export function TimeLine({ plan }: { plan: BenchPlan }) {
             )),
         )}
         {areas.map(({ use, y }) => (
-          <Watts
-            key={use.id}
-            use={use}
-            y={y}
-            x={x}
-            words={`at most ${worded("power", Math.max(...use.watts), p)} of ${worded("power", use.limit_w, p)}${use.limit_wh !== null && use.used_wh !== null ? `, ${worded("energy", use.used_wh, p)} of ${worded("energy", use.limit_wh, p)}` : ""}`}
-          />
+          <Watts key={use.id} use={use} y={y} x={x} words={mostOf(use, p)} />
         ))}
         {plan.due_min !== null && plan.due_min <= end && (
           <line
@@ -155,7 +149,16 @@ export function TimeLine({ plan }: { plan: BenchPlan }) {
   );
 }
 
-type WattsProps = { use: BenchPlan["uses"][number]; y: number; x: (m: number) => number; words: string };
+type Use = BenchPlan["uses"][number];
+
+/** How much of what feeds a charger is taken at most, in words. */
+function mostOf(use: Use, p: Preferences): string {
+  const watts = `at most ${worded("power", Math.max(...use.watts), p)} of ${worded("power", use.limit_w, p)}`;
+  if (use.limit_wh === null || use.used_wh === null) return watts;
+  return `${watts}, ${worded("energy", use.used_wh, p)} of ${worded("energy", use.limit_wh, p)}`;
+}
+
+type WattsProps = { use: Use; y: number; x: (m: number) => number; words: string };
 
 function Watts({ use, y, x, words: said }: WattsProps) {
   const most = Math.max(...use.watts);
@@ -231,7 +234,8 @@ function ticksOf(start: number, end: number, every: number): { minute: number; t
 function words(plan: BenchPlan): string {
   const bars = plan.slots.map(
     (s) =>
-      `${s.tags.join(" and ")} on ${s.charger_name} port ${s.port} from ${timeOf(s.start_at)} to ${timeOf(s.end_at)}`,
+      `${s.tags.join(" and ")} on ${s.charger_name} port ${s.port} ` +
+      `from ${timeOf(s.start_at)} to ${timeOf(s.end_at)}`,
   );
   return `Schedule: ${bars.join("; ")}.`;
 }

@@ -25,7 +25,9 @@ export function PlacePart() {
   return (
     <section aria-label="Where packs lie" className="mb-5 text-plain">
       <p>
-        <span className="font-medium">{data.sentence || "Where do the packs lie, and how warm is it?"}</span>{" "}
+        <span className="mr-1 font-medium">
+          {data.sentence || "Where do the packs lie, and how warm is it?"}
+        </span>
         <button type="button" className="action" onClick={() => setOpen(true)}>
           {data.sentence ? "Change" : "Say where"}
         </button>

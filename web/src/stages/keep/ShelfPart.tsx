@@ -55,7 +55,10 @@ export function ShelfPart({ shelf, picked, shown, hidden }: Props) {
       className={`px-4 py-4 md:px-6 lg:block lg:border-r ${hidden ? "hidden" : ""}`}
     >
       {marked.length > 0 && (
-        <div className="sticky top-0 z-10 -mx-2 mb-2 flex flex-wrap items-center gap-x-3 gap-y-1 border border-rule-strong bg-sheet px-3 py-2 text-plain">
+        <div
+          className="sticky top-0 z-10 -mx-2 mb-2 flex flex-wrap items-center gap-x-3 gap-y-1 border
+          border-rule-strong bg-sheet px-3 py-2 text-plain"
+        >
           <span className="font-semibold">
             {marked.length} pack{marked.length === 1 ? "" : "s"}, now:
           </span>

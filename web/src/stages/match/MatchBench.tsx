@@ -15,7 +15,7 @@ import { SettingsPanel } from "@/stages/match/SettingsPanel";
 import { type MatchChoice, useMatchChoice } from "@/stages/match/useMatchChoice";
 
 /**
- * The pack in the middle, its charge chain to the left, its drive chain to the right; settings and grid below.
+ * The pack in the middle, its charge chain to the left, its drive chain to the right; below settings, grid.
  */
 export function MatchBench({ model }: { model: Model }) {
   const choice = useMatchChoice();

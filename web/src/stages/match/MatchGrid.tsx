@@ -53,7 +53,10 @@ export function MatchGrid({ query, here, pack, charger, choice }: Props) {
       ) : (
         <div className="relative mt-3 overflow-x-auto pb-1">
           <table className="w-full min-w-[1160px] table-fixed border-separate border-spacing-0 text-small">
-            <thead className="text-small [&_th]:border-b [&_th]:border-rule-strong [&_th]:px-2 [&_th]:py-1 [&_th]:text-left [&_th]:align-bottom [&_th]:font-semibold">
+            <thead
+              className="text-small [&_th]:border-b [&_th]:border-rule-strong [&_th]:px-2 [&_th]:py-1
+              [&_th]:text-left [&_th]:align-bottom [&_th]:font-semibold"
+            >
               <tr>
                 <th scope="col" className="sticky left-0 w-40 bg-ground sm:w-56">
                   Pack
@@ -75,7 +78,8 @@ export function MatchGrid({ query, here, pack, charger, choice }: Props) {
                 <tr key={row.id}>
                   <th
                     scope="row"
-                    className={`sticky left-0 border-b border-hollow bg-ground px-2 py-0.5 text-left font-normal ${row.id === pack ? "shadow-[inset_3px_0_0_var(--fjord)]" : ""}`}
+                    className={`sticky left-0 border-b border-hollow bg-ground px-2 py-0.5 text-left
+                      font-normal ${row.id === pack ? "shadow-[inset_3px_0_0_var(--fjord)]" : ""}`}
                   >
                     <button
                       type="button"
@@ -241,12 +245,15 @@ function Cell({ cell, name, here, first = false, onOpen }: CellProps) {
     !no && cell.loading !== null ? { boxShadow: `inset 0 -3px 0 ${heat(cell.loading)}` } : undefined;
   return (
     <td
-      className={`border-b border-hollow p-0 ${first ? "border-l border-l-rule-strong" : ""} ${no ? "hatched" : ""} ${cell.verdict === "care" ? "notched" : ""} ${cell.verdict === "unknown" ? "dashed" : ""}`}
+      className={`border-b border-hollow p-0 ${first ? "border-l border-l-rule-strong" : ""}
+        ${no ? "hatched" : ""} ${cell.verdict === "care" ? "notched" : ""}
+        ${cell.verdict === "unknown" ? "dashed" : ""}`}
     >
       <button
         type="button"
         style={fill}
-        className={`h-[36px] w-full overflow-hidden px-2 pb-[5px] text-left leading-[13px] hover:bg-sheet ${no ? "text-fine text-ink-faint" : ""} ${here ? "outline-2 -outline-offset-2 outline-ink" : ""}`}
+        className={`h-[36px] w-full overflow-hidden px-2 pb-[5px] text-left leading-[13px] hover:bg-sheet
+          ${no ? "text-fine text-ink-faint" : ""} ${here ? "outline-2 -outline-offset-2 outline-ink" : ""}`}
         onClick={(e) => onOpen(e.currentTarget)}
       >
         <span className="sr-only">{name}: </span>

@@ -50,7 +50,10 @@ export function PackMiddle({ pack, drive, subject, choice, problem }: Props) {
         </p>
       )}
       <Drawing pack={pack} />
-      <dl className="mt-3 text-plain [&>div]:flex [&>div]:justify-between [&>div]:gap-3 [&>div]:py-0.5 [&_dd]:text-right [&_dt]:text-ink-soft">
+      <dl
+        className="mt-3 text-plain [&>div]:flex [&>div]:justify-between [&>div]:gap-3 [&>div]:py-0.5
+        [&_dd]:text-right [&_dt]:text-ink-soft"
+      >
         <div>
           <dt>{pack.chemistry_name}</dt>
           <dd>

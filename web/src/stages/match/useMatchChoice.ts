@@ -20,7 +20,7 @@ export type MatchChoice = {
   set: (part: Search) => void;
 };
 
-/** The pack in the middle and how it would be charged. It lives in the address, so that reload and back work. */
+/** The pack in the middle and how it would be charged. In the address, so that reload and back work. */
 export function useMatchChoice(): MatchChoice {
   const search = useSearch({ from: "/match/$model" });
   const navigate = useNavigate({ from: "/match/$model" });

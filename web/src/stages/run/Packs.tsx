@@ -106,7 +106,8 @@ function List({ packs, picked, onPick }: Pick<Props, "picked" | "onPick"> & { pa
           <button
             type="button"
             aria-pressed={pack.tag === picked}
-            className={`flex min-h-11 w-full items-center gap-2.5 border bg-sheet px-3 py-1 text-left ${pack.tag === picked ? "border-fjord" : "border-rule"}`}
+            className={`flex min-h-11 w-full items-center gap-2.5 border bg-sheet px-3 py-1 text-left
+              ${pack.tag === picked ? "border-fjord" : "border-rule"}`}
             onClick={() => onPick(pack.tag)}
           >
             <span className="number text-lead font-semibold">{pack.tag}</span>

@@ -77,7 +77,10 @@ export function RunScreen() {
   if (missing instanceof ApiProblem && missing.status === 404)
     return <MissingModel error={missing} to="/run/$model" onRetry={() => void refetch()} />;
   return (
-    <main className="mx-auto w-full max-w-xl flex-1 px-4 py-4 md:px-6 lg:grid lg:max-w-6xl lg:grid-cols-2 lg:content-start lg:gap-x-12">
+    <main
+      className="mx-auto w-full max-w-xl flex-1 px-4 py-4 md:px-6 lg:grid lg:max-w-6xl lg:grid-cols-2
+      lg:content-start lg:gap-x-12"
+    >
       <h1 className="sr-only">Run {job?.name}</h1>
       <div>
         <Packs

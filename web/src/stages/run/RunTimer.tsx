@@ -71,7 +71,8 @@ export function RunTimer({ model, pack, limits, noGo = false, onStop }: Props) {
         <>
           <p
             role="timer"
-            className={`number text-center text-[64px] font-semibold leading-[72px] ${over ? "text-alert" : ""}`}
+            className={`number text-center text-[64px] font-semibold leading-[72px]
+              ${over ? "text-alert" : ""}`}
           >
             {plus && "+"}
             {clock(seconds)}

@@ -18,7 +18,7 @@ export const goQuery = (model: string, pack: string, cells: string, temperature_
     queryFn: ({ signal }): Promise<Go> =>
       answered(client.POST("/api/run/go", { body: { model, pack, cells, temperature_c }, signal })),
     retry: false,
-    // a verdict is never older than the look at it: draw, rules and pack may have changed since, here or elsewhere
+    // a verdict is never older than the look at it: draw, rules and pack may have changed since, anywhere
     staleTime: 0,
     gcTime: 0,
     refetchOnMount: "always",

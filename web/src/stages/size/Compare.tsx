@@ -122,7 +122,10 @@ function Table({ details, chosen }: { details: Detail[]; chosen: Chosen }) {
   const p = usePreferences();
   return (
     <div className="relative mt-4 overflow-x-auto">
-      <table className="w-full min-w-[28rem] max-w-6xl border-collapse text-plain [&_td]:px-2 md:[&_td]:px-3 [&_td]:py-1.5 [&_td]:align-top [&_th]:px-2 md:[&_th]:px-3 [&_th]:py-1.5 [&_tbody_th]:align-top">
+      <table
+        className="w-full min-w-[28rem] max-w-6xl border-collapse text-plain [&_td]:px-2 md:[&_td]:px-3
+        [&_td]:py-1.5 [&_td]:align-top [&_th]:px-2 md:[&_th]:px-3 [&_th]:py-1.5 [&_tbody_th]:align-top"
+      >
         <thead>
           <tr className="border-b align-bottom">
             <td />
@@ -192,7 +195,10 @@ function Table({ details, chosen }: { details: Detail[]; chosen: Chosen }) {
                     {line.value(d, p)}
                   </Figure>
                   {isBest(line, d, details) && (
-                    <span className="ml-1 font-(family-name:--font-words) text-fine font-normal text-ink-faint">
+                    <span
+                      className="ml-1 font-(family-name:--font-words) text-fine font-normal
+                      text-ink-faint"
+                    >
                       {bestWord(line)}
                     </span>
                   )}

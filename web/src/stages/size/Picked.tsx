@@ -132,7 +132,9 @@ function Decide({ id, name, offered }: { id: number; name: string; offered: bool
 
 function About({ detail }: { detail: Detail }) {
   const p = usePreferences();
-  const cells = `${detail.series} ${detail.chemistry_name} ${detail.series === 1 ? "cell" : "cells"} in series (${detail.series}S${detail.parallel > 1 ? `${detail.parallel}P` : ""})`;
+  const layout = `${detail.series}S${detail.parallel > 1 ? `${detail.parallel}P` : ""}`;
+  const kind = detail.chemistry_name;
+  const cells = `${detail.series} ${kind} ${detail.series === 1 ? "cell" : "cells"} in series (${layout})`;
   return (
     <p className="text-small text-ink-faint">
       {cells}, {PACK_KINDS[detail.kind]}; {worded("charge", detail.capacity_ah * 1000, p)},{" "}

@@ -20,7 +20,7 @@ type Props = {
 
 const TAB_W = 84;
 
-/** A want as a line on the plot: dragged by its line or tab, moved by arrow keys; Page keys move it ten steps. */
+/** A want as a line on the plot: dragged by its line or tab; arrow keys move it, Page keys ten steps. */
 export function DragLine({
   direction,
   label,

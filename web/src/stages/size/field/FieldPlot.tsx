@@ -286,7 +286,8 @@ function Tip({ plan, row, x, y, width }: { plan: Plan; row: number; x: Scale; y:
   const top = y(plan.field.minutes[row] ?? 0);
   return (
     <div
-      className="pointer-events-none absolute z-10 max-w-60 border border-rule-strong bg-sheet px-2.5 py-1.5 text-small"
+      className="pointer-events-none absolute z-10 max-w-60 border border-rule-strong bg-sheet px-2.5 py-1.5
+        text-small"
       style={{ left: Math.min(left + 14, width - 200), top: top + 12 }}
     >
       <div className="font-semibold">{plan.field.names[row]}</div>

@@ -43,7 +43,8 @@ export function Shortlist({ plan, slug, job, chosen, pickId, all, onAll }: Props
           <span className="heading">{countWords(plan)}, by</span>
           <select
             aria-label="Shortlist by"
-            className="min-h-6 cursor-pointer bg-transparent font-semibold text-fjord [&>option]:bg-sheet [&>option]:text-ink"
+            className="min-h-6 cursor-pointer bg-transparent font-semibold text-fjord [&>option]:bg-sheet
+              [&>option]:text-ink"
             value={chosen.aim}
             onChange={(e) => chosen.setAim(e.target.value as Aim)}
           >
@@ -177,7 +178,8 @@ function Line({ row, slug, job, chosen, picked, miss = false }: LineProps) {
   const why = miss ? row.lacks.join("; ") : row.fragile ? `${said}; may stop at a peak` : said;
   return (
     <tr
-      className={`border-b border-hollow ${picked ? "bg-sheet shadow-[inset_3px_0_0_var(--fjord)]" : ""} ${miss ? "text-ink-faint" : ""}`}
+      className={`border-b border-hollow ${picked ? "bg-sheet shadow-[inset_3px_0_0_var(--fjord)]" : ""}
+        ${miss ? "text-ink-faint" : ""}`}
     >
       <th scope="row" className="py-1 pl-2 text-left font-normal">
         <button
@@ -244,7 +246,8 @@ function Line({ row, slug, job, chosen, picked, miss = false }: LineProps) {
           type="button"
           aria-pressed={pinned}
           aria-label={`${pinned ? "Unpin" : "Pin"} ${row.name}`}
-          className={`h-6 min-w-7 px-1 text-small ${pinned ? "font-bold text-fjord" : "text-ink-faint hover:text-fjord"}`}
+          className={`h-6 min-w-7 px-1 text-small
+            ${pinned ? "font-bold text-fjord" : "text-ink-faint hover:text-fjord"}`}
           onClick={() => chosen.togglePin(row.id)}
         >
           {pinned ? "pinned" : "pin"}

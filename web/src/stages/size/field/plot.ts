@@ -27,7 +27,7 @@ function quantile(values: number[], q: number): number {
 
 export type Group = { heat: Heat; look: Look; d: string };
 type Heat = 0 | 1 | 2 | 3 | 4;
-/** clear: does the job; veiled: does not; made: a made-up pack, for the shopping line only; thinned: one of a crowd. */
+/** clear: does the job; veiled: does not; made: made up, for the shopping line; thinned: one of a crowd. */
 type Look = "thinned" | "veiled" | "made" | "clear";
 const LOOKS: Look[] = ["thinned", "veiled", "made", "clear"];
 
@@ -36,8 +36,9 @@ const CROWD_PX = 16;
 const CROWD = 1;
 
 /**
- * One path for each heat step, within and outside of what is wanted: thousands of marks, a dozen elements. Where marks
- * crowd, the shortlist, the front and what is owned stay whole; the rest becomes dots, as dense as they are.
+ * One path for each heat step, within and outside of what is wanted: thousands of marks, a dozen elements.
+ * Where marks crowd, the shortlist, the front and what is owned stay whole; the rest becomes dots, as dense
+ * as they are.
  */
 export function groups(
   plan: Plan,

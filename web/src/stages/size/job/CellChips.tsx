@@ -38,7 +38,8 @@ export function CellChips({ store, chips, problem, mind }: Props) {
         </span>
         <select
           aria-label="With other volts"
-          className="min-w-0 cursor-pointer bg-transparent text-right text-small text-fjord [&>option]:bg-sheet [&>option]:text-ink"
+          className="min-w-0 cursor-pointer bg-transparent text-right text-small text-fjord
+            [&>option]:bg-sheet [&>option]:text-ink"
           value={store.job.drive}
           onChange={(e) =>
             store.change("propeller or gearing", (job) => ({
@@ -54,13 +55,16 @@ export function CellChips({ store, chips, problem, mind }: Props) {
       <div className="mt-1.5 grid grid-cols-7 gap-1">
         {(chips ?? []).map((chip) => {
           const on = cells.includes(chip.cells);
+          const refused = chip.assumed ? "border-dashed border-rule-strong" : "border-transparent";
           return (
             <button
               key={chip.cells}
               type="button"
               aria-pressed={on}
               aria-disabled={!chip.accepted}
-              className={`border py-0.5 text-center text-small leading-[14px] ${chip.accepted ? (on ? "border-fjord font-semibold shadow-[inset_0_0_0_1px_var(--fjord)]" : "hover:border-rule-strong") : `hatched ${chip.assumed ? "border-dashed border-rule-strong" : "border-transparent"} text-ink-faint`}`}
+              className={`border py-0.5 text-center text-small leading-[14px]
+                ${chip.accepted ? (on ? "chosen" : "hover:border-rule-strong") : "hatched text-ink-faint"}
+                ${chip.accepted ? "" : refused}`}
               onPointerEnter={() => setAsked(chip.cells)}
               onPointerLeave={() => setAsked(undefined)}
               onFocus={() => setAsked(chip.cells)}
@@ -95,7 +99,7 @@ export function CellChips({ store, chips, problem, mind }: Props) {
       <p className="mt-1.5 min-h-7 text-fine leading-[14px] text-ink-faint" aria-live="polite">
         {about
           ? `${about.reason} ${about.accepted ? about.peak_sentence : ""}`
-          : "All that the electronics accept; choose some to narrow it. Small figures: volts fresh off the charger."}
+          : "All that the electronics accept; choose some to narrow it. Small figures: volts when full."}
       </p>
     </div>
   );

@@ -102,7 +102,8 @@ export function WantsSection({ store, chips, problems, minds }: Props) {
                 type="button"
                 aria-pressed={on}
                 title={c.note}
-                className={`min-h-6 border px-1.5 py-0.5 text-small ${on ? "border-fjord font-semibold shadow-[inset_0_0_0_1px_var(--fjord)]" : "text-ink-faint hover:border-rule-strong"}`}
+                className={`min-h-6 border px-1.5 py-0.5 text-small
+                  ${on ? "chosen" : "text-ink-faint hover:border-rule-strong"}`}
                 onClick={() => toggle(id)}
               >
                 {c.name}

@@ -142,7 +142,8 @@ function Line({ column, units, onChange }: LineProps) {
       <td className="py-1 pr-3">
         <select
           aria-label={`${name} is`}
-          className={`${SELECT} ${column.quantity ? "border-rule-strong font-medium" : "border-transparent text-ink-faint"}`}
+          className={`${SELECT}
+            ${column.quantity ? "border-rule-strong font-medium" : "border-transparent text-ink-faint"}`}
           value={column.quantity}
           onChange={(e) => {
             const quantity = e.target.value as Quantity;

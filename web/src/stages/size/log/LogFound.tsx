@@ -16,7 +16,8 @@ export function LogFound({ found: log, delimiter, onUse }: Props) {
     [
       "Peak",
       log.peak_every_s
-        ? `${worded("current", log.peak_a, p)}, every ${log.peak_every_s.toFixed(0)} s, at most ${log.longest_peak_s.toFixed(0)} s long`
+        ? `${worded("current", log.peak_a, p)}, every ${log.peak_every_s.toFixed(0)} s, ` +
+          `at most ${log.longest_peak_s.toFixed(0)} s long`
         : `${worded("current", log.peak_a, p)}, no distinct peaks`,
     ],
     ["Mean volts", worded("voltage", log.mean_voltage_v, p)],

@@ -54,7 +54,8 @@ export function LogSheet({ motion, airC, onClose, onUse }: Props) {
     <Sheet open onClose={onClose} title="Read a watt-meter log" wide>
       <div className="px-5 py-4">
         <label
-          className={`block cursor-pointer border border-dashed border-rule-strong px-4 py-5 text-center focus-within:border-fjord ${over ? "bg-hollow" : ""}`}
+          className={`block cursor-pointer border border-dashed border-rule-strong px-4 py-5 text-center
+            focus-within:border-fjord ${over ? "bg-hollow" : ""}`}
           onDragOver={(e) => {
             e.preventDefault();
             setOver(true);
