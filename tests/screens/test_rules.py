@@ -91,6 +91,16 @@ class Rules(RulesScreen):
         self.page.get_by_role("status", name="Messages").get_by_role("button", name="Undo").click()
         self.page.get_by_role("link", name="Winter").wait_for()
 
+    def test_an_answer_that_never_came_is_asked_for_again(self):
+        """A busy computer may drop one while others come: what follows is not gone for good."""
+        self.page.route("**/effects?*", lambda route: route.abort())
+        self.open("/rules?set=field_day")
+        again = self.page.get_by_role("complementary", name="What follows").get_by_role("button")
+        again.wait_for()
+        self.page.unroute("**/effects?*")
+        again.click()
+        self.page.get_by_role("heading", name="What follows now").wait_for()
+
     def test_accessible_by_keyboard_too(self):
         """Axe clean; arrow keys step a rule."""
         self.rules()

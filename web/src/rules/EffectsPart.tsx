@@ -6,12 +6,16 @@ import { usePickOf } from "@/app/picked";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { effectsQuery } from "@/rules/queries";
+import { Failed } from "@/ui/Failed";
 import { Figure } from "@/ui/Figure";
 
 /** What follows a set here and now, beside what would follow it as it came. */
 export function EffectsPart({ set, model }: { set: RuleSet; model: string }) {
   const pick = usePickOf(model);
-  const { data, error } = useQuery({ ...effectsQuery(set.id, model, pick), enabled: model !== NO_MODEL });
+  const { data, error, refetch } = useQuery({
+    ...effectsQuery(set.id, model, pick),
+    enabled: model !== NO_MODEL,
+  });
   const p = usePreferences();
   if (model === NO_MODEL)
     return (
@@ -26,7 +30,7 @@ export function EffectsPart({ set, model }: { set: RuleSet; model: string }) {
   if (error && !data)
     return (
       <aside aria-label="What follows" className="text-ink-faint">
-        {error.message}
+        <Failed error={error} onRetry={() => void refetch()} className="" />
       </aside>
     );
   if (!data)

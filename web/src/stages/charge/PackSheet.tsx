@@ -4,6 +4,7 @@ import { CellChart } from "@/charts/CellChart";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { curvesQuery, storageQuery } from "@/stages/charge/queries";
+import { Failed } from "@/ui/Failed";
 import { Figure } from "@/ui/Figure";
 import { Sheet } from "@/ui/Sheet";
 
@@ -22,14 +23,14 @@ export function PackSheet({ laid, asked, model, onClose }: Props) {
 }
 
 function Storage({ laid, asked, model }: Omit<Props, "onClose">) {
-  const { data, error } = useQuery(storageQuery(asked, laid.pack, model));
+  const { data, error, refetch } = useQuery(storageQuery(asked, laid.pack, model));
   const p = usePreferences();
   return (
     <section aria-label="To storage">
       <h3 className="heading">
         To storage{data?.target_cell_v ? `, ${data.target_cell_v.toFixed(2)} V a cell` : ""}
       </h3>
-      {error && <p className="mt-1 text-alert">{error.message}</p>}
+      {error && <Failed error={error} onRetry={() => void refetch()} className="mt-1 text-alert" />}
       {!data && !error && <p className="mt-1 text-ink-faint">Working it out…</p>}
       {data && (
         <dl className="mt-1 grid grid-cols-[auto_1fr] gap-x-5 gap-y-1">
@@ -64,11 +65,11 @@ function Storage({ laid, asked, model }: Omit<Props, "onClose">) {
 }
 
 function CellByCell({ laid, asked }: { laid: Laid; asked: BenchLayout }) {
-  const { data, error } = useQuery(curvesQuery(asked, laid.pack));
+  const { data, error, refetch } = useQuery(curvesQuery(asked, laid.pack));
   return (
     <section aria-label="Cell by cell">
       <h3 className="heading">What charging does to its cells</h3>
-      {error && <p className="mt-1 text-alert">{error.message}</p>}
+      {error && <Failed error={error} onRetry={() => void refetch()} className="mt-1 text-alert" />}
       {!data && !error && <p className="mt-1 text-ink-faint">Simulating…</p>}
       {data && (
         <div className="mt-2 grid gap-5 sm:grid-cols-2">

@@ -15,6 +15,7 @@ import { NotesPart } from "@/stages/keep/NotesPart";
 import { pageQuery } from "@/stages/keep/queries";
 import { RetirePart } from "@/stages/keep/RetirePart";
 import { StoragePart } from "@/stages/keep/StoragePart";
+import { Failed } from "@/ui/Failed";
 import { Figure } from "@/ui/Figure";
 import { FitMark } from "@/ui/FitMark";
 import { PackState } from "@/ui/PackState";
@@ -29,14 +30,12 @@ const LEVELS = {
 
 /** A pack's page: the verdict and its evidence, resistance and capacity over time, how to retire it. */
 export function PackPanel({ tag }: { tag: string }) {
-  const { data: page, error } = useQuery(pageQuery(tag));
+  const { data: page, error, refetch } = useQuery(pageQuery(tag));
   if (nothingOf(page, error))
-    return (
-      <p className="px-6 py-6">
-        {error instanceof ApiProblem && error.status === 404
-          ? `There is no pack ${tag} in the box.`
-          : error.message}
-      </p>
+    return error instanceof ApiProblem && error.status === 404 ? (
+      <p className="px-6 py-6">There is no pack {tag} in the box.</p>
+    ) : (
+      <Failed error={error} onRetry={() => void refetch()} className="px-6 py-6" />
     );
   if (!page)
     return (

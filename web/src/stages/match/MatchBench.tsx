@@ -13,6 +13,7 @@ import { PrintSheet } from "@/stages/match/PrintSheet";
 import { gridQuery, matchQuery } from "@/stages/match/queries";
 import { SettingsPanel } from "@/stages/match/SettingsPanel";
 import { type MatchChoice, useMatchChoice } from "@/stages/match/useMatchChoice";
+import { Failed } from "@/ui/Failed";
 
 /**
  * The pack in the middle, its charge chain to the left, its drive chain to the right; below settings, grid.
@@ -43,6 +44,7 @@ export function MatchBench({ model }: { model: Model }) {
         ) : (
           <Waiting
             error={query.error}
+            onRetry={() => void query.refetch()}
             onBest={
               // without a pack in the address the best was looked for, and there is none
               choice.pack
@@ -94,8 +96,12 @@ function Sides({ model, match, choice, error }: SidesProps) {
   );
 }
 
-function Waiting({ error, onBest }: { error: Error | null; onBest: (() => void) | undefined }) {
+type WaitingProps = { error: Error | null; onRetry: () => void; onBest: (() => void) | undefined };
+
+function Waiting({ error, onRetry, onBest }: WaitingProps) {
   if (!error) return <p className="px-6 py-10 text-ink-faint">Putting the pack between model and charger…</p>;
+  if (!(error instanceof ApiProblem && error.status >= 400))
+    return <Failed error={error} onRetry={onRetry} className="px-6 py-10" />;
   return (
     <div className="max-w-prose px-6 py-10">
       <p className="text-lead font-semibold">{error.message}</p>
