@@ -99,6 +99,24 @@ class Duty(NamedTuple):
     longest_step_s: float
 
 
+class Room(NamedTuple):
+    """What one thread works in: the table of a pack's cells, shape (G, ROWS), and for each phase its last
+    step with what follows from it, shape (K, 4)."""
+
+    cells: Floats
+    fades: Floats
+
+
+class Found(NamedTuple):
+    """What became of N packs: figures, shape (N, 13), endings, and the trace, shape (N, M, 5), of which so
+    many rows are filled. M may be zero."""
+
+    figures: Floats
+    endings: Ints
+    trace: Floats
+    filled: Ints
+
+
 @inlined
 def current_a(law: int, load: float, emf_v: float, ohm: float) -> float:
     """Current that a load takes from volts behind a resistance; below zero if the source cannot give it. [A]
@@ -505,21 +523,15 @@ def run_packs(
     last: int,
     packs: Floats,
     groups: Floats,
-    c: Floats,
-    fades: Floats,
-    curves: Floats,
-    duty: Duty,
     loads: Floats,
-    out: Floats,
-    endings: Ints,
-    trace: Floats,
-    filled: Ints,
+    duty: Duty,
+    curves: Floats,
+    room: Room,
+    found: Found,
 ) -> None:
-    """Packs ``first`` to ``last`` one after the other; rows of ``packs`` are `PackRow`, of ``groups``
-    (N, G, 6) the count, As, Ω and state.
-
-    ``trace`` has shape (N, M, 5); M may be zero.
-    """
+    """Packs ``first`` to ``last`` one after the other, into ``found``; rows of ``packs`` are `PackRow`, of
+    ``groups`` (N, G, 6) the count, As, Ω and state, of ``loads`` a load a phase."""
+    c = room.cells
     for i in range(first, last):
         p = packs[i]
         n = groups.shape[1]
@@ -532,4 +544,6 @@ def run_packs(
                 c[g, NOW + j] = groups[i, g, 3 + j]
             c[g, ANCHOR_K], c[g, ANCHOR_SLOPE] = REFERENCE_K, TEMPERATURE_B_K / REFERENCE_K**2
             c[g, ANCHOR_OHM] = c[g, MIDDLE_R1] = c[g, R25]
-        endings[i], filled[i] = run_pack(pack, c[:n], fades, curves, duty, loads[i], out[i], trace[i])
+        found.endings[i], found.filled[i] = run_pack(
+            pack, c[:n], room.fades, curves, duty, loads[i], found.figures[i], found.trace[i]
+        )

@@ -116,22 +116,21 @@ def _run(
     duty = k.Duty(laws, seconds, float(longest_run_s), float(longest_step_s or k.LONGEST_STEP_S))
     values = np.ascontiguousarray(np.array([p.value for p in loads], float).T)
     rows, groups = pack_table(packs, surroundings), _cell_table(packs, surroundings)
-    out = np.empty((n, len(fields(Discharge)) - 1))
+    figures = np.empty((n, len(fields(Discharge)) - 1))
     endings, filled = np.empty(n, np.int64), np.zeros(n, np.int64)
     trace = np.empty((n, trace_rows, 5))
+    found = k.Found(figures, endings, trace, filled)
 
     def part(first: int, last: int) -> None:
-        table, fades = np.empty((groups.shape[1], k.ROWS)), np.empty((len(loads), 4))
-        k.run_packs(
-            first, last, rows, groups, table, fades, curves(), duty, values, out, endings, trace, filled
-        )
+        room = k.Room(np.empty((groups.shape[1], k.ROWS)), np.empty((len(loads), 4)))
+        k.run_packs(first, last, rows, groups, values, duty, curves(), room, found)
 
     chunk = max(LEAST_CHUNK, -(-n // (CHUNKS_PER_THREAD * _threads())))
     if n <= LEAST_CHUNK or _threads() == 1 or kernel is not None:
         part(0, n)
     else:
         list(_pool().map(lambda first: part(first, min(first + chunk, n)), range(0, n, chunk)))
-    columns = [out[:, j].copy() for j in range(out.shape[1])]
+    columns = [figures[:, j].copy() for j in range(figures.shape[1])]
     columns[-1][columns[-1] < 0] = np.nan
     return Discharge(endings, *columns), trace, filled
 
