@@ -149,7 +149,7 @@ class DemoWorld(DemoCase):
         self.assertEqual(counts, [6, 26, 12])
         catalogue = CataloguePack.objects.count()
         self.assertGreaterEqual(catalogue, 115)
-        measured = CataloguePack.objects.filter(cell_resistance_mohm__isnull=False).count()
+        measured = CataloguePack.objects.filter(cell_mohm__isnull=False).count()
         self.assertAlmostEqual(measured / catalogue, 0.5, delta=0.05)
 
     def test_it_is_loaded_once(self):
