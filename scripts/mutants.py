@@ -87,8 +87,8 @@ def main() -> int:
 
 def _copy(to: Path) -> Path:
     """What core's tests need; with the compiled kernel, which goes by the files' times."""
-    for name in ("coldstack", "tests", "docs", "bench", "scripts"):
-        ignored = shutil.ignore_patterns("web_dist", "screenshots")
+    for name in ("coldstack", "tests", "docs", "bench", "scripts", "web"):
+        ignored = shutil.ignore_patterns("web_dist", "screenshots", "node_modules")
         shutil.copytree(ROOT / name, to / name, ignore=ignored)
     for name in ("manage.py", "pyproject.toml"):
         shutil.copy2(ROOT / name, to)
