@@ -43,12 +43,13 @@ class Mutant:
 
     @property
     def labels(self) -> list[list[str]]:
-        """Its room's tests, then all of core's."""
-        room = self.file.split("/")[0]
-        own = f"tests.core.{room}" if (ROOT / "tests" / "core" / room).is_dir() else ""
-        if self.alone:
-            return [[own or "tests.core"]]
-        return [[own], ["tests.core"]] if own else [["tests.core"]]
+        """Those named after its file, its room's, then all of core's."""
+        tests, (room, *_) = ROOT / "tests" / "core", self.file.split("/")
+        near = f"test_{Path(self.file).stem}"
+        own = [f"tests.core.{room}"] if (tests / room).is_dir() else []
+        named = [f"tests.core.{room}.{near}"] if (tests / room / f"{near}.py").is_file() else []
+        rest = [] if self.alone and own else ["tests.core"]
+        return [[label] for label in (*named, *own, *rest)]
 
     def put_into(self, copy: Path) -> str:
         """Change the copy's file; what it was."""
