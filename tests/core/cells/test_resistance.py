@@ -6,6 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from coldstack.core.cells.resistance import (
+    _monotone_cubic,
     held_for_a,
     honest_current_a,
     label_for_c,
@@ -16,6 +17,20 @@ from coldstack.core.cells.resistance import (
     trusted_c,
 )
 from coldstack.core.errors import DomainError
+
+
+class Curve(SimpleTestCase):
+    def test_a_straight_line_stays_one(self):
+        """Through points that lie unevenly on it."""
+        x, at = np.array([0.0, 0.5, 2.0, 6.0]), np.linspace(0, 6, 25)
+        np.testing.assert_allclose(_monotone_cubic(x, 3 * x + 1, at), 3 * at + 1)
+
+    def test_it_rises_where_its_points_rise(self):
+        """And is level between two that are: no overshoot by a steep neighbour."""
+        x, y = np.array([0.0, 1.0, 1.5, 5.0]), np.array([0.0, 4.0, 4.0, 9.0])
+        found = _monotone_cubic(x, y, np.linspace(0, 5, 101))
+        self.assertGreaterEqual(float(np.diff(found).min()), -1e-12)
+        np.testing.assert_allclose(_monotone_cubic(x, y, np.array([1.0, 1.2, 1.5])), 4.0)
 
 
 class HonestCurrent(SimpleTestCase):

@@ -229,6 +229,12 @@ class Endings(SimpleTestCase):
         for out in stops:
             self.assertAlmostEqual(out.duration_s[0], crossing + 2.0, delta=0.05)
 
+    def test_an_alarm_is_held_too(self):
+        """A slow run in long steps: it sounds two seconds after its volts were passed, as in short steps."""
+        fine, own = (run(packs(alarm_cell_v=3.75), amps(3), longest_step_s=s).alarm_s[0] for s in (0.5, None))
+        self.assertGreater(fine, 300)
+        self.assertAlmostEqual(own, fine, delta=5)
+
     def test_bad_columns_are_refused(self):
         """Zero capacity, NaN, an empty duty, a phase without length."""
         for pack, phases in (

@@ -3,6 +3,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from coldstack.core.errors import DomainError
+from coldstack.core.labels.checks import only_series
 from coldstack.core.labels.guesses import guesses
 from coldstack.core.labels.reader import read_label
 
@@ -249,3 +250,16 @@ class Fuzz(SimpleTestCase):
     def test_a_very_long_line_is_cut(self):
         """And does not take long."""
         self.check("4S " * 100_000)
+
+
+class Volts(SimpleTestCase):
+    def test_cells_that_printed_volts_must_mean(self):
+        """By the nominal volts of the chemistry; volts that mean none of its counts tell none."""
+        for volts, chemistry, series in (
+            (11.1, "lipo", 3),
+            (8.4, "nimh", 7),
+            (12.8, "lifepo4", 4),
+            (12.6, "lipo", None),
+            (14.4, "lihv", None),
+        ):
+            self.assertEqual(only_series(volts, chemistry), series, volts)

@@ -6,6 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from coldstack.core.trial.candidates import from_packs
+from coldstack.core.trial.checks.wants import snapped_up
 from coldstack.core.trial.evaluate import evaluate
 from tests.core.trial.jobs import job, pack
 
@@ -87,6 +88,22 @@ class WantsAndRoom(SimpleTestCase):
         self.assertTrue(e.feasible[0])
         e, _ = checks(job(bay={"width_mm": 36.0, "height_mm": 52.0}), pack())
         self.assertFalse(e.feasible[0])
+
+    def test_a_bay_of_which_one_side_is_told(self):
+        """It is held against that side of the pack as it stands: 44 mm wide, 31 mm high."""
+        for bay, fits in (
+            ({"height_mm": 38.0}, True),
+            ({"height_mm": 36.0}, False),
+            ({"width_mm": 51.0}, True),
+            ({"width_mm": 49.0}, False),
+        ):
+            with self.subTest(bay):
+                self.assertEqual(bool(checks(job(bay=bay), pack())[0].feasible[0]), fits)
+
+    def test_minutes_that_nobody_would_call_too_short(self):
+        """A hundredth under what is wanted is as good; more is not, and longer runs stay as they are."""
+        found = snapped_up(np.array([9.89, 9.91, 9.999, 10.0, 12.0]), 10.0)
+        np.testing.assert_allclose(found, [9.89, 10.0, 10.0, 10.0, 12.0])
 
     def test_an_unknown_size_is_unknown_and_rules_nothing_out(self):
         """It is shown as unknown, never as ok."""

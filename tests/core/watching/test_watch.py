@@ -81,6 +81,14 @@ class Cells(SimpleTestCase):
         self.assertNotIn("not_following", said(falls, hard))
         self.assertIn("not_following", said(rows, hard))
 
+    def test_a_fall_just_under_and_over_three_hundredths(self):
+        """Of a volt, in two readings, while the same current flows: below its highest of five minutes."""
+        even = run(0.0, 0.0, 0.0, 0.0)
+        for fell, wanted in ((0.029, False), (0.031, True)):
+            fallen = [replace(s, cell_v=(s.cell_v[0] - fell, *s.cell_v[1:])) for s in even[-2:]]
+            found = [a.sentence for a in alarms([*even[:-2], *fallen], E, looked_s=300, now_s=300)]
+            self.assertEqual(any("Cell 1 fell by" in words for words in found), wanted, fell)
+
     def test_what_a_balancer_may_do(self):
         """It empties a cell by what it draws: one that falls while less flows is no fault."""
         rows = [replace(s, current_a=1.0, mah=s.time_s / 3.6) for s in run(0.01, 0.01, 0.01, 0.01)]
