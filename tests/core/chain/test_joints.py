@@ -82,6 +82,16 @@ class TheWeakest(SimpleTestCase):
         self.assertEqual(max(j.loading for j in made), weak.loading)
         self.assertEqual([bool(j.sentence) for j in made], [j.weakest for j in made])
 
+    def test_from_seven_tenths_on_a_cure_is_named(self):
+        """Which brings it down to seven tenths: a port of 10 A that carries 6.9 and 7.1 A."""
+        port = Link("port", "Port", "device", 10.0, 10.0, None, "its sheet")
+        for amps, words in (
+            (6.9, "not strained: 69 %"),
+            (7.1, "One good for 10 A would bring it to 70 %"),
+        ):
+            (found,) = joints([port], **under(amps))
+            self.assertIn(words, found.sentence)
+
     def test_an_adapter_that_is_the_weak_part_is_called_so(self):
         """Thin wire in a short adapter."""
         thin = adapter("ec3", "xt60", awg=20)

@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from coldstack.core.cells.chemistry import CHEMISTRY_IDS
 from coldstack.core.charging.charge_time import ChargeColumns, charge_time
-from coldstack.core.charging.unequal_cells import UnequalCells, cell_curves
+from coldstack.core.charging.unequal_cells import ChargingCells, UnequalCells, cell_curves
 from coldstack.core.errors import DomainError
 from tests.thorough import many
 
@@ -92,6 +92,12 @@ class LowCell(SimpleTestCase):
         c = UnequalCells("lipo", np.array([4.0, 4.0, 2.8]), np.full(3, 3.0), np.full(3, 0.2))
         self.assertIn(2, charged(c, "plain").over_full)
         self.assertEqual(charged(c).over_full, ())
+
+    def test_past_full_the_curve_goes_on_as_steep_as_it_ends(self):
+        """A tenth of the charge beyond full: 0.12 V over it; on from there in a straight line."""
+        rest = ChargingCells(cells(1.0, 1.1, 1.2)).emf()
+        np.testing.assert_allclose(np.diff(rest), [0.12, 0.12], atol=1e-9)
+        self.assertAlmostEqual(float(rest[0]), 4.2, places=3)
 
 
 class Always(SimpleTestCase):

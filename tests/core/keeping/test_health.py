@@ -139,10 +139,23 @@ class Signs(SimpleTestCase):
         self.assertEqual(levels(lain(0.01))["leak"], "fine")
         self.assertEqual(levels(lain(0.04, times=1))["leak"], "fine")
         self.assertEqual(levels(lain(0.06, times=1))["leak"], "light")
-        self.assertNotIn("leak", levels(lain(0.08, days=2.0)))
+        self.assertNotIn("leak", levels(lain(0.08, days=2.9)))
+        self.assertIn("leak", levels(lain(0.08, days=3.1)))
         self.assertNotIn("leak", levels(lain(0.08, since=-5.0)))
         words = next(e for e in health(PACK, lain(0.04)).evidence if e.id == "leak").sentence
         self.assertIn("Cell 2 discharges itself: 12 % a month more than its neighbours", words)
+
+    def test_what_all_cells_lose_just_under_and_over(self):
+        """8 % a month is watched, 20 % acted upon; here by what ten days took, seen three times."""
+        whole, rest = float(resting_voltage("lipo", 0.5)), {"cell_mohm": None, "capacity_ah": None}
+        for lost, level in ((0.0262, "fine"), (0.0272, "watch"), (0.066, "watch"), (0.0675, "light")):
+            left = float(resting_voltage("lipo", 0.5 - lost))
+            records = [
+                replace(SOUND, **rest, day=day + 1.0 + n, cycle=day, rest_cell_v=(v,) * 4, since=float(day))
+                for day in (0, 20, 40)
+                for n, v in ((0, whole), (10, left))
+            ]
+            self.assertEqual(levels(records)["leak"], level, lost)
 
     def test_capacity_by_its_own_first(self):
         """A label that flatters by an eighth is no sign; a tenth less than its own first is one, whatever the

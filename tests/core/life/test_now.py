@@ -24,6 +24,14 @@ def allowed(p):
     return {act: may.allowed for act, may in p.may.items()}
 
 
+class Cooling(SimpleTestCase):
+    def test_a_thermometer_goes_before_the_clock(self):
+        """Twelve minutes after a run: cool at 40 °C, and still warm at 41."""
+        for warm_c, cooling in ((39.0, False), (40.0, False), (41.0, True), (None, True)):
+            read = [event("inspection", 0.1, temperature_c=warm_c)] if warm_c else []
+            self.assertEqual(now_is(event("run", 0.2), *read).state == "cooling", cooling, warm_c)
+
+
 ALL = {"charge": True, "join": True, "run": True, "store": True, "carry": True}
 NONE = dict.fromkeys(ALL, False)
 

@@ -54,6 +54,12 @@ class Dialects(SimpleTestCase):
             self.assertIn(words, " ".join(read_log(DIALECTS[dialect](RUNS[0])).notes))
         self.assertEqual(read_log(DIALECTS["milli by prefix"](RUNS[0])).notes, ())
 
+    def test_what_is_measured_is_not_made_from_watts(self):
+        """A log with volts, amps and watts of its own: each is read as it stands."""
+        log = read_log(few("time s,volts V,current A,power W", lambda i: f"{i},15.0,10.0,140"))
+        self.assertNotIn("Volts are", " ".join(log.notes))
+        self.assertAlmostEqual(float(log.voltage_v.mean()), 15.0, places=6)
+
     def test_columns_without_a_header_are_marked_as_told_by_their_figures(self):
         """So that the preview asks to check them."""
         uses = [c.use for c in look_at(DIALECTS["no header"](RUNS[0])).columns]

@@ -9,9 +9,10 @@ from coldstack.core.cells.open_circuit import resting_voltage, soc_at_rest
 from coldstack.core.chain.adapters import Adapter, BalanceAdapter
 from coldstack.core.chain.plugs import PlugEnd
 from coldstack.core.charging.amps import Feed
+from coldstack.core.charging.charge_time import BALANCE_SHARE
 from coldstack.core.charging.charger import Supply
 from coldstack.core.errors import DomainError
-from coldstack.core.matching.charge import best_feed, charge_fit, readings_of
+from coldstack.core.matching.charge import _imbalance_ah, best_feed, charge_fit, readings_of
 from coldstack.core.matching.charge_chain import charge_joints
 from coldstack.core.matching.charger_settings import charger_settings, halves, port_rows, settings_cautions
 from coldstack.core.rules.house_rules import house_rules
@@ -213,6 +214,14 @@ class Slips(SimpleTestCase):
         ).minutes
         self.assertLess(half, landed)
         self.assertGreater(uneven, half)
+
+    def test_a_cell_lags_as_usual_where_nobody_read_it(self):
+        """By a share of what the pack holds; where volts tell little, a reading cannot say it is less."""
+        flat, plain = (pack(chemistry=c, capacity_ah=5.0) for c in ("lifepo4", "lipo"))
+        usual = BALANCE_SHARE * 5.0
+        self.assertAlmostEqual(_imbalance_ah(plain, None), usual)
+        self.assertEqual([_imbalance_ah(plain, x) for x in (0.0, 1.0)], [0.0, 1.0])
+        self.assertEqual([_imbalance_ah(flat, x) for x in (0.0, 1.0)], [usual, 1.0])
 
     def test_readings_that_cannot_be(self):
         """Another count, a dead cell, an overcharged one; named at the field."""

@@ -3,7 +3,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from coldstack.core.cells.chemistry import CHEMISTRIES, CHEMISTRY_IDS
+from coldstack.core.charging.amps import pack_charge_c
 from coldstack.core.errors import DomainError
+from coldstack.core.packs.pack import Pack
+from coldstack.core.readings.tolerance import apart
 from coldstack.core.rules.house_rules import HOUSE_RULES, for_chemistry, house_rules
 
 
@@ -17,6 +20,18 @@ class HouseRulesAsValues(SimpleTestCase):
         self.assertEqual(rules.landing_by, "usable share")
         self.assertAlmostEqual(rules.alarm_v, 3.4)
         self.assertAlmostEqual(rules.cutoff_v, 3.2)
+
+    def test_field_day_charges_at_three_times_the_label_s_hour_at_most(self):
+        """A pack of 2 Ah whose label allows 5C: 6 A, where Steady stays at its own."""
+        quick = Pack("owned:1", "4S", "lipo", 4, 2.0, 220.0, label_c=60.0, charge_c=5.0)
+        self.assertAlmostEqual(pack_charge_c(quick, house_rules("field_day")), 3.0)
+        self.assertLess(pack_charge_c(quick, house_rules("steady")), 3.0)
+
+    def test_cells_apart_are_seen_from_three_hundredths_on(self):
+        """Of a volt, by the Steady rules."""
+        steady = house_rules("steady")
+        for spread_v, level in ((0.029, "close"), (0.031, "watch"), (0.049, "watch"), (0.051, "act")):
+            self.assertEqual(apart("lipo", spread_v, steady), level, spread_v)
 
     def test_long_life_starts_lower_and_lands_earlier(self):
         """4.15 V is 95.5 % of the charge by the curve; 70 % used means landing with 30 % left."""

@@ -128,6 +128,18 @@ class ByHand(SimpleTestCase):
         late = [Slot("a", option(minutes=60), 1, 0, due).late_min for due in (50, 60, 70, None)]
         self.assertEqual(late, [10, 0, 0, 0])
 
+    def test_greedy_takes_what_is_due_first(self):
+        """Then the longest; what is due at no time comes last, however long."""
+        tasks = (
+            task("late", option(minutes=90), due_min=300),
+            task("soon", option(minutes=30), due_min=100),
+            task("never", option(minutes=200)),
+            task("short", option(minutes=20), due_min=300),
+        )
+        found = greedy_schedule(SchedulingProblem(tasks, ONE, (BOX,)))
+        order = [s.task for s in sorted(found.slots, key=lambda s: s.start_min)]
+        self.assertEqual(order, ["soon", "late", "short", "never"])
+
     def test_due_first_and_cooling(self):
         """What is due soon goes first; a warm pack waits half an hour."""
         problem = SchedulingProblem((task("long", option(minutes=200)), task("due", due_min=70)), ONE, (BOX,))

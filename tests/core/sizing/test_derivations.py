@@ -1,10 +1,11 @@
 import math
 import re
 
+import numpy as np
 from django.test import SimpleTestCase
 
 from coldstack.core.draw.duty import Phase, duty_from_phases, duty_working
-from coldstack.core.sizing.detail import details
+from coldstack.core.sizing.detail import details, thinned
 from coldstack.core.sizing.plan import Fineness, cell_chips, pick
 from coldstack.core.units import plain_number
 from tests.core.trial.jobs import job, pack, stock
@@ -44,6 +45,22 @@ class Workings(SimpleTestCase):
         low, high = re.findall(r"[\d.]+", self.step("minutes", "Together").numbers)
         self.assertAlmostEqual(float(low), self.d.minutes_low, delta=0.06)
         self.assertAlmostEqual(float(high), self.d.minutes_high, delta=0.06)
+
+    def test_the_run_that_is_drawn_lasts_as_long(self):
+        """In minutes, like the figure, to its landing and on to where the controller would stop it."""
+        run = self.d.trace
+        self.assertTrue(self.d.minutes < run.minutes[-1] < 2 * self.d.minutes)
+        self.assertAlmostEqual(run.stop_min, run.minutes[-1], places=9)
+        self.assertAlmostEqual(run.landing_min, self.d.minutes, places=9)
+
+    def test_a_curve_is_thinned_only_where_it_is_long(self):
+        """Of many points each stretch keeps its lowest and highest, its first and last."""
+        few, many = np.arange(240.0), np.sin(np.arange(5000.0))
+        self.assertEqual(len(thinned(few)), 240)
+        kept = thinned(many)
+        self.assertLessEqual(len(kept), 240)
+        self.assertEqual((kept[0], kept[-1]), (0, 4999))
+        self.assertLessEqual({int(many.argmin()), int(many.argmax())}, set(kept.tolist()))
 
     def test_minutes_can_be_checked_by_hand(self):
         """The numbers of the step multiply to its result."""

@@ -6,8 +6,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from coldstack.core.trial.candidates import from_packs
+from coldstack.core.trial.checks.links import phase_currents
+from coldstack.core.trial.checks.unmeasured import printed_a
 from coldstack.core.trial.checks.wants import snapped_up
 from coldstack.core.trial.evaluate import evaluate
+from coldstack.core.trial.now import pointed_out
 from tests.core.trial.jobs import job, pack
 
 
@@ -100,6 +103,25 @@ class WantsAndRoom(SimpleTestCase):
             with self.subTest(bay):
                 self.assertEqual(bool(checks(job(bay=bay), pack())[0].feasible[0]), fits)
 
+    def test_a_balance_point_may_be_off_by_the_size_of_the_model(self):
+        """4.5 mm at one kilogram all up, by the cube root: 9 mm at eight."""
+        placed = {"balance_at_mm": 310.0, "empty_balance_mm": 352.0, "centre_mm": 150.0, "length_mm": 160.0}
+        for all_up_g, limit in ((1000.0, 4.5), (8000.0, 9.0)):
+            _, c = checks(job(mass_g=all_up_g - 380.0, bay=placed), pack())
+            self.assertAlmostEqual(float(c["fly.balance"].limit[0]), limit, places=6)
+
+    def test_what_labels_promise(self):
+        """C times Ah; nothing where there is no label, or where the pack was measured."""
+        packs = [pack(label_c=25.0), pack("a", label_c=None), pack("b", label_c=25.0, cell_mohm=3.0)]
+        np.testing.assert_allclose(printed_a(from_packs(packs, "cautious")), [100.0, np.nan, np.nan])
+
+    def test_cells_of_other_volts_than_the_draw_are_pointed_out(self):
+        """Told at 14.8 V under load: that is four LiPo cells, neither five nor two."""
+        for cells, said in ((4, False), (5, True), (2, True)):
+            wanted = job(draw={"reference_voltage_v": 14.8}, wants={"cells": (cells,)})
+            found = any(p.field == "wants.cells" for p in pointed_out(wanted))
+            self.assertEqual(found, said, cells)
+
     def test_minutes_that_nobody_would_call_too_short(self):
         """A hundredth under what is wanted is as good; more is not, and longer runs stay as they are."""
         found = snapped_up(np.array([9.89, 9.91, 9.999, 10.0, 12.0]), 10.0)
@@ -127,6 +149,15 @@ class WantsAndRoom(SimpleTestCase):
 
 
 class Chain(SimpleTestCase):
+    def test_currents_of_the_phases_heat_as_the_run_does(self):
+        """Their mean square over the duty is the run's, on cells that sag much and little."""
+        wanted = job(draw={"average_a": 12.0, "peak_a": 40.0})
+        c = from_packs([pack(), pack("soft", cell_mohm=12.0, label_c=None)], "cautious")
+        d = evaluate(wanted, c).discharge
+        seconds = np.array([p.duration_s for p in wanted.duty.phases])[:, None]
+        square = (seconds * phase_currents(wanted, c, d) ** 2).sum(axis=0) / seconds.sum()
+        np.testing.assert_allclose(np.sqrt(square), d.rms_current_a)
+
     def test_a_ten_amp_block_in_a_forty_amp_model_is_over(self):
         """The white two-pin block is the weak link, and the pack is not feasible."""
         e, c = checks(job(electronics={"plug": "block_large"}), pack(plug="block_large"))
