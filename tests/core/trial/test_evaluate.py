@@ -9,8 +9,9 @@ from coldstack.core.trial.candidates import from_packs
 from coldstack.core.trial.checks.links import phase_currents
 from coldstack.core.trial.checks.unmeasured import printed_a
 from coldstack.core.trial.checks.wants import snapped_up
-from coldstack.core.trial.evaluate import evaluate
-from coldstack.core.trial.now import pointed_out
+from coldstack.core.trial.evaluate import evaluate, job_candidates, runs_now
+from coldstack.core.trial.job import RunsOn
+from coldstack.core.trial.now import now_pack, pointed_out
 from tests.core.trial.jobs import job, pack
 
 
@@ -109,6 +110,12 @@ class WantsAndRoom(SimpleTestCase):
         for all_up_g, limit in ((1000.0, 4.5), (8000.0, 9.0)):
             _, c = checks(job(mass_g=all_up_g - 380.0, bay=placed), pack())
             self.assertAlmostEqual(float(c["fly.balance"].limit[0]), limit, places=6)
+
+    def test_the_pack_of_now_runs_as_any_other(self):
+        """So long as it would as a candidate, whatever is wanted."""
+        wanted = job(now=RunsOn("lipo", 4, 4.0, 380.0, 30.0), wants={"minutes": 40.0})
+        found = evaluate(wanted, job_candidates(wanted, [now_pack(wanted.now)])).minutes[0]
+        self.assertAlmostEqual(runs_now(wanted).minutes, float(found), delta=1e-6)
 
     def test_what_labels_promise(self):
         """C times Ah; nothing where there is no label, or where the pack was measured."""

@@ -77,6 +77,22 @@ class Range(SimpleTestCase):
         held = drawn(one, nothing)[0].capacity_ah / one.capacity_ah
         self.assertAlmostEqual(float(held.mean()), 1 - 0.0163, delta=0.0005)
 
+    def test_what_is_unknown_of_every_pack(self):
+        """± 10 mV of resting volts and ± 4 K of warmth are two standard deviations; R1 spreads as told, its
+        time by a quarter more, both log-normal."""
+        one = pack_columns(job(), from_packs([pack()], "cautious"))
+        spreads = Spreads(np.zeros(1), np.zeros(1), 0.0, np.zeros(1), np.full(1, 0.4))
+        many, factor = drawn(one, spreads)
+        np.testing.assert_allclose(factor, 1.0)
+        self.assertAlmostEqual(float(many.ocv_shift_v.std()), 0.005, delta=2e-4)
+        self.assertAlmostEqual(float(many.warmer_k.std()), 2.0, delta=0.1)
+        for column, before, spread in (
+            (many.slow_factor, one.slow_factor, 0.4),
+            (many.slow_s, one.slow_s, 0.5),
+        ):
+            found = float(np.log(column / before).std())
+            self.assertAlmostEqual(found, math.log1p(spread) / 2, delta=0.01)
+
     def test_a_worn_pack_has_the_wider_range_to_below(self):
         """What its health leaves open of the capacity takes minutes away, and adds none."""
         sound, worn = (

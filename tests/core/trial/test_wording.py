@@ -38,6 +38,8 @@ class Lacks(SimpleTestCase):
         self.assertEqual(
             lacks(job(), pack(series=5))["window.full"], "4.2 V over the controller’s 16.8 V when full"
         )
+        five = pack(chemistry="lihv", series=5)
+        self.assertRegex(lacks(job(), five)["window.full"], r"^[\d.]+ V over the [^()]+$")
         lihv = lacks(job(wants={"chemistries": ("lihv",)}), pack(chemistry="lihv"))["window.full"]
         self.assertEqual(
             lihv, "0.6 V over the controller’s 16.8 V when full (LiHV: 0.15 V a cell more than LiPo)"
