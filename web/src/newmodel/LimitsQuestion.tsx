@@ -38,7 +38,7 @@ export function LimitsQuestion({ answers, problems, set }: Asked) {
   return (
     <Question
       title="What may it see?"
-      why="From the controller’s sheet. What is left out is taken to suit the pack of now: nothing refused."
+      why="From the controller’s sheet. What is left out suits the pack of now, and refuses nothing."
     >
       <div className="grid gap-x-10 sm:grid-cols-2">
         {field("cells_min", "Rated from, LiPo cells", "cells", 1)}
