@@ -5,8 +5,13 @@ import numpy as np
 from django.test import SimpleTestCase
 
 from coldstack.core.draw.duty import Phase, duty_from_phases, duty_working
+from coldstack.core.sizing.derivations import _range_steps
 from coldstack.core.sizing.detail import details, thinned
 from coldstack.core.sizing.plan import Fineness, cell_chips, pick
+from coldstack.core.trial.candidates import from_packs
+from coldstack.core.trial.evaluate import evaluate
+from coldstack.core.trial.spread import MinutesRange
+from coldstack.core.trial.unknowns import UNKNOWNS
 from coldstack.core.units import plain_number
 from tests.core.trial.jobs import job, pack, stock
 
@@ -52,6 +57,17 @@ class Workings(SimpleTestCase):
         self.assertTrue(self.d.minutes < run.minutes[-1] < 2 * self.d.minutes)
         self.assertAlmostEqual(run.stop_min, run.minutes[-1], places=9)
         self.assertAlmostEqual(run.landing_min, self.d.minutes, places=9)
+
+    def test_what_widens_a_range_by_next_to_nothing_is_not_told(self):
+        """From a twentieth of a minute on, the most first."""
+        wanted = job()
+        e = evaluate(wanted, from_packs([pack()], "cautious"))
+        by = np.zeros((1, len(UNKNOWNS)))
+        by[0, :4] = 0.051, 0.8, 0.049, 0.2
+        ten = np.full(1, 10.0)
+        *steps, together = _range_steps(e, 0, MinutesRange(ten, ten - 1, ten + 1, by, np.zeros(1)))
+        self.assertEqual([s.label for s in steps], [f"Range: {UNKNOWNS[k]}" for k in (1, 3, 0)])
+        self.assertEqual(together.numbers, "9 to 11 min")
 
     def test_a_curve_is_thinned_only_where_it_is_long(self):
         """Of many points each stretch keeps its lowest and highest, its first and last."""

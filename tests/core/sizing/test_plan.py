@@ -95,6 +95,19 @@ class Planning(SimpleTestCase):
             r"^[34]S LiPo \(1[14]\.[18] V\), \d+ to \d+ mAh, labelled \d+C or more, at most 450 g",
         )
 
+    def test_many_cells_are_asked_for_as_two_packs(self):
+        """Nobody sells twelve cells in one: two of six, and their grams together."""
+        wanted = job(
+            mass_g=4000.0,
+            draw={"reference_voltage_v": 44.4, "reference_mass_g": 5500.0},
+            wants={"cells": (12,), "mass_g": None},
+            electronics={"max_v": 50.4, "rated_cells": 12, "min_v": 30.0},
+            bay={"length_mm": None, "width_mm": None, "height_mm": None},
+        )
+        made = plan(wanted, stock(), fineness=Fineness(12, 6))
+        self.assertEqual((made.shopping.series, made.shopping.packs), (12, 2))
+        self.assertRegex(made.shopping.line, r"^two 6S LiPo .* in series, each .* together")
+
     def test_shopping_line_holds(self):
         """A pack bought by the line does the job: the middle of its range at its C, simulated."""
         made = plan(job(), stock(pack()), fineness=Fineness(24, 8))

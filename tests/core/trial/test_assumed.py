@@ -119,6 +119,15 @@ class Several(SimpleTestCase):
         self.assertAlmostEqual(together, one)
         self.assertIn("each of 4", title)
 
+    def test_the_working_says_that_it_is_shared(self):
+        """Where there are several, and not where there is one."""
+        for count, labels in ((1, []), (2, ["÷ 2"])):
+            made = job(electronics={"controller_burst_a": 80, "controllers": count})
+            e = evaluate(made, job_candidates(made, [pack()]))
+            column = next(c for c in e.checks if c.id == "controller.burst")
+            steps = column.spec.plate.steps(e.discharge, 0)
+            self.assertEqual([s.numbers for s in steps if s.label == "Shared"], labels)
+
 
 class Asked(SimpleTestCase):
     def at(self, value):
