@@ -22,6 +22,8 @@ from mutant_lines import sampled
 
 ROOT = Path(__file__).resolve().parents[1]
 LIST = ROOT / "tests" / "mutants.json"
+EXPLAINED = ROOT / "tests" / "survivors.json"
+"""Sampled mutants that no test can notice, each with why: they change nothing that anybody sees."""
 LANES = 2
 EXAMPLES = "12"
 """Of each property: enough for most mutants, and five times as quick."""
@@ -65,7 +67,9 @@ def main() -> int:
     """Print each survivor, and the share that was killed; 1 below 85 %."""
     sample = int(os.environ.get("SAMPLE") or 0)
     only = sys.argv[1] if len(sys.argv) > 1 else ""
+    explained = {(x["file"], x["line"], x["becomes"]) for x in json.loads(EXPLAINED.read_text())}
     listed = sampled(ROOT / "coldstack" / "core", sample, SEED) if sample else json.loads(LIST.read_text())
+    listed = [m for m in listed if (m["file"], m["line"], m["becomes"]) not in explained]
     mutants = [Mutant(**m, alone=bool(sample)) for m in listed if only in m["file"] or only in m["line"]]
     with tempfile.TemporaryDirectory() as folder:
         lanes: SimpleQueue[Path] = SimpleQueue()

@@ -131,6 +131,16 @@ class Standing(SimpleTestCase):
         self.assertNotIn("stuck", kinds([*rows[:-3], *(replace(s, cell_v=same) for s in rows[-3:])], one))
         self.assertIn("stuck", kinds([*rows[:-12], *(replace(s, cell_v=same) for s in rows[-12:])], one))
 
+    def test_two_readings_alike_are_chance_however_many_cells(self):
+        """Six cells that read the same twice in ten minutes; three times are none."""
+        six = replace(E, series=6)
+        rows = [
+            replace(s, cell_v=(3.901,) * 6, current_a=4.0, mah=4 * s.time_s / 3.6)
+            for s in run(*GOOD, minutes=10)
+        ]
+        self.assertNotIn("stuck", kinds([rows[0], rows[-1]], six))
+        self.assertIn("stuck", kinds([rows[0], rows[60], rows[-1]], six))
+
 
 class Cells(SimpleTestCase):
     def test_below_what_any_cell_has(self):
