@@ -87,10 +87,10 @@ wheel: build .venv/.ready  ## one file with everything in it, for machines with 
 
 test: build .venv/.ready chromium .venv/wheelhouse/.ready  ## set up and run all tests
 	@cd web && npm run --silent test
-	@$(PY) manage.py test --parallel 2
+	@$(PY) manage.py test --parallel 3
 
 thorough: build .venv/.ready chromium .venv/wheelhouse/.ready  ## with every case of the large tables
-	@TEST_THOROUGH=1 $(PY) manage.py test --parallel 2
+	@TEST_THOROUGH=1 $(PY) manage.py test --parallel 3
 
 fuzz: build .venv/.ready  ## some 13,000 made-up requests: none may be a server's error
 	@FUZZ_EXAMPLES=150 $(PY) manage.py test tests.server.test_program.Fuzz
