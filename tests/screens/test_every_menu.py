@@ -63,6 +63,19 @@ class Forced(ScreenCase):
         )
         self.assertEqual(style, "solid 2px")
 
+    def test_words_of_filled_buttons_are_painted(self):
+        """Behind words the browser lays the ground's colour, where words in that colour would be lost: other
+        letters of one width must give another picture."""
+        for address, name in (("/gear/packs", "Add a pack"), ("/new", "Add it, and size its pack")):
+            self.open(address)
+            # by itself: its name is about to change
+            button = self.page.get_by_role("button", name=name).first.element_handle()
+            pictures = []
+            for letters in ("iiiiiiii", "mmmmmmmm"):
+                button.evaluate("(e, x) => { e.style.fontFamily = 'monospace'; e.textContent = x }", letters)
+                pictures.append(button.screenshot())
+            self.assertTrue(pictures[0] != pictures[1], name)
+
 
 class SheetsAndFocus(ScreenCase):
     def test_focus_returns_where_it_came_from(self):

@@ -15,7 +15,7 @@ export function Notices() {
         <div
           key={notice.id}
           className="pointer-events-auto flex max-w-xl items-baseline gap-4 bg-ink px-4 py-2.5 text-plain
-            text-ground"
+            text-ground forced-colors:border-2 forced-colors:bg-ground forced-colors:text-ink"
         >
           <span>
             {notice.wrong && <span className="font-bold">Not done: </span>}
@@ -33,7 +33,7 @@ export function Notices() {
               {notice.act.name}
             </button>
           )}
-          <button type="button" className="text-ground opacity-80 hover:opacity-100" onClick={dismiss}>
+          <button type="button" className="opacity-80 hover:opacity-100" onClick={dismiss}>
             Close
           </button>
         </div>

@@ -37,11 +37,17 @@ function withGiven(before: Job, after: Job): Job {
   return still.length === after.assumed.length ? after : { ...after, assumed: still };
 }
 
-export type JobStore = {
+/** What fields need of a job: the same object until the job changes, however often it is saved. */
+export type JobEditing = {
   job: Job;
   change: (label: string, change: Change, options?: { continues?: boolean }) => void;
   /** For a figure that nobody gave: says that it is right. Undefined for one that somebody gave. */
   confirm: (field: string) => (() => void) | undefined;
+};
+
+export type JobStore = {
+  job: Job;
+  editing: JobEditing;
   undo: () => void;
   redo: () => void;
   undoLabel: string | undefined;
@@ -67,7 +73,7 @@ export function useJob(model: Model): JobStore {
   const put = useCallback((next: Job) => kept.set(next), [kept]);
   const choose = useCallback((whose: "mine" | "theirs") => void kept.choose(whose), [kept]);
 
-  const change = useCallback<JobStore["change"]>(
+  const change = useCallback<JobEditing["change"]>(
     (label, edit, options) => {
       const now = queries.getQueryData(modelQuery(slug).queryKey)?.job ?? job;
       const next = withGiven(now, edit(now));
@@ -81,7 +87,7 @@ export function useJob(model: Model): JobStore {
     [queries, slug, job, put],
   );
 
-  const confirm = useCallback<JobStore["confirm"]>(
+  const confirm = useCallback<JobEditing["confirm"]>(
     (field) =>
       job.assumed.includes(field)
         ? () =>
@@ -108,9 +114,10 @@ export function useJob(model: Model): JobStore {
   const past = pastOf(slug);
   const undoLabel = past.done.at(-1)?.label;
   const redoLabel = past.undone.at(-1)?.label;
+  const editing = useMemo(() => ({ job, change, confirm }), [job, change, confirm]);
   return useMemo(
-    () => ({ job, change, confirm, undo, redo, undoLabel, redoLabel, save, choose }),
-    [job, change, confirm, undo, redo, undoLabel, redoLabel, save, choose],
+    () => ({ job, editing, undo, redo, undoLabel, redoLabel, save, choose }),
+    [job, editing, undo, redo, undoLabel, redoLabel, save, choose],
   );
 }
 

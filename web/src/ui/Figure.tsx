@@ -1,5 +1,5 @@
 import { Popover } from "radix-ui";
-import type { ReactNode } from "react";
+import { type ReactNode, type RefObject, useRef, useState } from "react";
 import type { Working } from "@/api/types";
 
 type Props = {
@@ -11,24 +11,62 @@ type Props = {
   children: ReactNode;
 };
 
-/** A number that opens its working: each step with formula, numbers and rule. */
+/** A number that opens its working: each step with formula, numbers and rule. There are many on a screen, so
+ *  that the popover and what it needs are there only while it is open. */
 export function Figure({ working, label, className = "", onAsk, children }: Props) {
+  const [open, setOpen] = useState(false);
+  const button = useRef<HTMLButtonElement>(null);
   if (!working && !onAsk) return <span className={className}>{children}</span>;
   return (
-    <Popover.Root onOpenChange={(open) => open && onAsk?.()}>
-      <Popover.Trigger
+    <>
+      <button
+        ref={button}
+        type="button"
+        aria-haspopup="dialog"
+        aria-expanded={open}
+        data-state={open ? "open" : "closed"}
         className={`decoration-dotted underline-offset-4 hover:underline data-[state=open]:underline
           ${className}`}
+        onClick={() => {
+          if (!open) onAsk?.();
+          setOpen(!open);
+        }}
       >
         {children}
         <span className="sr-only"> {label}: show working</span>
-      </Popover.Trigger>
+      </button>
+      {open && <Opened at={button} label={label} working={working} onClose={() => setOpen(false)} />}
+    </>
+  );
+}
+
+type OpenedProps = {
+  at: RefObject<HTMLButtonElement | null>;
+  label: string;
+  working: Working | undefined;
+  onClose: () => void;
+};
+
+function Opened({ at, label, working, onClose }: OpenedProps) {
+  const left = useRef(false);
+  return (
+    <Popover.Root open onOpenChange={(open) => open || onClose()}>
+      <Popover.Anchor virtualRef={at as RefObject<HTMLButtonElement>} />
       <Popover.Portal>
         <Popover.Content
           aria-label={`Working: ${label}`}
           tabIndex={0}
           collisionPadding={12}
           sideOffset={6}
+          onInteractOutside={(event) => {
+            // the number itself closes it by its click
+            if (event.target instanceof Node && at.current?.contains(event.target)) event.preventDefault();
+            else left.current = true;
+          }}
+          onCloseAutoFocus={(event) => {
+            event.preventDefault();
+            if (!left.current) at.current?.focus();
+          }}
           className="z-40 max-h-[80vh] w-[26rem] max-w-[94vw] overflow-y-auto border border-rule-strong
             bg-sheet p-4 text-left outline-none font-(family-name:--font-words) text-plain font-normal
             tracking-normal"

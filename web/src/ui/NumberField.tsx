@@ -71,7 +71,7 @@ export function NumberField(props: Props) {
           {label}
         </label>
         <span className="flex items-baseline">
-          <Stepper name={`Less: ${label}`} sign="−" onPress={() => stepBy(-1)} />
+          {stepper(`Less: ${label}`, "−", () => stepBy(-1))}
           <input
             id={id}
             inputMode="decimal"
@@ -98,7 +98,7 @@ export function NumberField(props: Props) {
             }}
           />
           <span className="unit w-9 text-left">{unitOf(kind, preferences)}</span>
-          <Stepper name={`More: ${label}`} sign="+" onPress={() => stepBy(1)} />
+          {stepper(`More: ${label}`, "+", () => stepBy(1))}
         </span>
       </div>
       {wrong ? (
@@ -140,7 +140,8 @@ function allowsNegative(kind: Kind): boolean {
   return kind === "temperature" || kind === "length";
 }
 
-function Stepper({ name, sign, onPress }: { name: string; sign: string; onPress: () => void }) {
+/** A button of the field, and no component of its own: there are two for each number on a screen. */
+function stepper(name: string, sign: string, onPress: () => void) {
   return (
     <button
       type="button"

@@ -1,6 +1,6 @@
 import type { UseQueryResult } from "@tanstack/react-query";
 import { Link, useParams } from "@tanstack/react-router";
-import { useState } from "react";
+import { memo, useState } from "react";
 import type { Change, Check, Detail, Plan } from "@/api/types";
 import { useAct } from "@/app/act";
 import { PACK_KINDS } from "@/app/choices";
@@ -36,13 +36,23 @@ export function Picked({ query, details, chosen, shopping }: Props) {
             : "Pick a pack in the field or the list."}
       </section>
     );
-  const pinned = chosen.pins.includes(detail.id);
   return (
     <section
       aria-label="The picked pack"
       className="px-4 pb-6 pt-4 md:pl-6 md:pr-5"
       aria-busy={query.isFetching}
     >
+      <Shown detail={detail} model={model} chosen={chosen} shopping={shopping} />
+    </section>
+  );
+}
+
+type ShownProps = Omit<Props, "query" | "details"> & { detail: Detail; model: string };
+
+const Shown = memo(function Shown({ detail, model, chosen, shopping }: ShownProps) {
+  const pinned = chosen.pins.includes(detail.id);
+  return (
+    <>
       <div className="flex items-start justify-between gap-2">
         <h2 className="text-lead font-semibold leading-5">{detail.name}</h2>
         <span className="flex shrink-0 gap-2">
@@ -92,9 +102,9 @@ export function Picked({ query, details, chosen, shopping }: Props) {
       )}
       <Cautions detail={detail} />
       <MoreFigures detail={detail} />
-    </section>
+    </>
   );
-}
+});
 
 /** Bought, and it is owned under the next tag; an offer can be thrown out. Both can be undone. */
 function Decide({ id, name, offered }: { id: number; name: string; offered: boolean }) {

@@ -31,6 +31,8 @@ export function Workbench({ model }: { model: Model }) {
   useEffect(() => rememberPick(model.slug, pickId), [model.slug, pickId]);
   const detail = useQuery(detailsQuery(model.slug, picturedJob, pickId ? [pickId] : []));
   const details = useLastGood(detail.data);
+  const picked = details?.[0];
+  const sweep = useMemo(() => sweepOf(picked), [picked]);
   const problems = useProblems(plan.error);
   const keys = useMemo(
     () => ({
@@ -57,11 +59,11 @@ export function Workbench({ model }: { model: Model }) {
         <FieldArea
           query={plan}
           plan={good}
-          store={store}
+          store={store.editing}
           chosen={chosen}
           pickId={pickId}
           problems={problems}
-          sweep={sweepOf(details?.[0])}
+          sweep={sweep}
           slug={model.slug}
           job={job}
           all={all}

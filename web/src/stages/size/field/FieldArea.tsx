@@ -1,6 +1,6 @@
 import type { UseQueryResult } from "@tanstack/react-query";
 import type { Job, Plan } from "@/api/types";
-import type { JobStore } from "@/app/useJob";
+import type { JobEditing } from "@/app/useJob";
 import { FieldPlot, type Sweep } from "@/stages/size/field/FieldPlot";
 import { FieldTable } from "@/stages/size/field/FieldTable";
 import { Legend } from "@/stages/size/field/Legend";
@@ -12,7 +12,7 @@ type Props = {
   query: UseQueryResult<Plan>;
   /** The last plan that worked. */
   plan: Plan | undefined;
-  store: JobStore;
+  store: JobEditing;
   chosen: Chosen;
   pickId: string | undefined;
   problems: ReadonlyMap<string, string>;

@@ -1,6 +1,6 @@
-import { useCallback, useId, useMemo, useRef, useState } from "react";
+import { memo, useCallback, useId, useMemo, useRef, useState } from "react";
 import type { Job, Plan } from "@/api/types";
-import type { JobStore } from "@/app/useJob";
+import type { JobEditing } from "@/app/useJob";
 import { axisScale, tickText } from "@/charts/scale";
 import { useWidth } from "@/charts/useWidth";
 import { usePreferences } from "@/format/preferences";
@@ -14,7 +14,7 @@ const PAD = { left: 40, right: 14, top: 26, bottom: 40 };
 type Props = {
   plan: Plan;
   job: Job;
-  store: JobStore;
+  store: JobEditing;
   pickId: string | undefined;
   pins: string[];
   onPick: (id: string) => void;
@@ -25,7 +25,7 @@ type Props = {
 export type Sweep = { mass_g: number[]; minutes: number[]; turning_mass_g: number | null };
 
 /** Every candidate on minutes against grams; the two wants are lines that can be dragged. */
-export function FieldPlot({ plan, job, store, pickId, pins, onPick, sweep }: Props) {
+export const FieldPlot = memo(function FieldPlot({ plan, job, store, pickId, pins, onPick, sweep }: Props) {
   const [ref, width] = useWidth<HTMLDivElement>(640);
   const height = Math.min(430, Math.max(280, Math.round(width * 0.58)));
   const [hover, setHover] = useState<number | undefined>();
@@ -180,7 +180,7 @@ export function FieldPlot({ plan, job, store, pickId, pins, onPick, sweep }: Pro
       {hover !== undefined && <Tip plan={plan} row={hover} x={x.scale} y={y.scale} width={width} />}
     </div>
   );
-}
+});
 
 /** The plot's limits hold still while a line is dragged: the ground must not move under the hand. */
 function useSteadyDomain(plan: Plan, job: Job): { value: Domain; hold: (on: boolean) => void } {

@@ -1,3 +1,4 @@
+import { memo } from "react";
 import type { Plan } from "@/api/types";
 import { usePreferences } from "@/format/preferences";
 import { loadingText, shown, unitOf } from "@/format/quantity";
@@ -5,7 +6,13 @@ import { loadingText, shown, unitOf } from "@/format/quantity";
 const MOST_ROWS = 60;
 
 /** The plot for those who cannot see it: what does the job and what lies on the front, the lightest first. */
-export function FieldTable({ plan, onPick }: { plan: Plan; onPick: (id: string) => void }) {
+export const FieldTable = memo(function FieldTable({
+  plan,
+  onPick,
+}: {
+  plan: Plan;
+  onPick: (id: string) => void;
+}) {
   const p = usePreferences();
   const { ids, names, kinds, mass_g, minutes, loading, feasible } = plan.field;
   const front = new Set(plan.front);
@@ -50,4 +57,4 @@ export function FieldTable({ plan, onPick }: { plan: Plan; onPick: (id: string) 
       </table>
     </details>
   );
-}
+});

@@ -1,3 +1,4 @@
+import { memo } from "react";
 import { heat } from "@/ui/heat";
 
 const STEPS = [
@@ -8,7 +9,7 @@ const STEPS = [
   ["over", 1.2],
 ] as const;
 
-export function Legend() {
+export const Legend = memo(function Legend() {
   return (
     <div className="flex flex-wrap items-center gap-x-4 gap-y-1 text-fine text-ink-faint">
       <span>Hottest link:</span>
@@ -26,4 +27,4 @@ export function Legend() {
       </span>
     </div>
   );
-}
+});

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { memo, useState } from "react";
 import type { Aim, Job, Plan, Row } from "@/api/types";
 import { choicesQuery } from "@/app/queries";
 import { usePreferences } from "@/format/preferences";
@@ -31,7 +31,7 @@ function countWords(plan: Plan): string {
 }
 
 /** The best few with their reasons, then what the nearest misses lack. Arrow keys go through the rows. */
-export function Shortlist({ plan, slug, job, chosen, pickId, all, onAll }: Props) {
+export const Shortlist = memo(function Shortlist({ plan, slug, job, chosen, pickId, all, onAll }: Props) {
   const { data: choices } = useQuery(choicesQuery);
   const p = usePreferences();
   const listed = new Set([...plan.shortlist, ...plan.misses].map((row) => row.id));
@@ -162,7 +162,7 @@ export function Shortlist({ plan, slug, job, chosen, pickId, all, onAll }: Props
       </table>
     </div>
   );
-}
+});
 
 type LineProps = { row: Row; slug: string; job: Job; chosen: Chosen; picked: boolean; miss?: boolean };
 

@@ -2,13 +2,13 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Chip } from "@/api/types";
 import { choicesQuery } from "@/app/queries";
-import type { JobStore } from "@/app/useJob";
+import type { JobEditing } from "@/app/useJob";
 import { usePreferences } from "@/format/preferences";
 import { shown } from "@/format/quantity";
 import { Term } from "@/ui/Term";
 
 type Props = {
-  store: JobStore;
+  store: JobEditing;
   chips: Chip[] | undefined;
   problem: string | undefined;
   mind: string | undefined;

@@ -1,6 +1,6 @@
-import { lazy, Suspense, useState } from "react";
+import { lazy, memo, Suspense, useState } from "react";
 import type { Job, Plan } from "@/api/types";
-import type { JobStore } from "@/app/useJob";
+import type { JobEditing } from "@/app/useJob";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { DutyChart } from "@/stages/size/job/DutyChart";
@@ -12,7 +12,7 @@ import { NumberField } from "@/ui/NumberField";
 const LogSheet = lazy(() => import("@/stages/size/log/LogSheet").then((m) => ({ default: m.LogSheet })));
 
 type Props = {
-  store: JobStore;
+  store: JobEditing;
   duty: Plan["duty"] | undefined;
   problems: ReadonlyMap<string, string>;
   minds: ReadonlyMap<string, string>;
@@ -29,7 +29,7 @@ const SOURCES: Record<Draw["source"], string> = {
 };
 
 /** What it draws: figures typed, or found in a watt-meter log. A figure typed over a log's makes it typed. */
-export function DrawSection({ store, duty, problems, minds }: Props) {
+export const DrawSection = memo(function DrawSection({ store, duty, problems, minds }: Props) {
   const [reading, setReading] = useState(false);
   const [where, setWhere] = useState(false);
   const p = usePreferences();
@@ -167,4 +167,4 @@ export function DrawSection({ store, duty, problems, minds }: Props) {
       )}
     </Section>
   );
-}
+});

@@ -15,17 +15,25 @@ type Props = {
 
 /** The job at the left: what it draws, what I want, what it can take, and the house rules. */
 export function JobPanel({ store, plan, problems }: Props) {
+  const { editing } = store;
+  // what a plan says anew in the same words is the same
+  const pointedOut = plan?.pointed_out;
   const minds = useMemo(
-    () => new Map((plan?.pointed_out ?? []).map((x) => [x.field, x.sentence] as const)),
-    [plan],
+    () => new Map((pointedOut ?? []).map((x) => [x.field, x.sentence] as const)),
+    [pointedOut],
+  );
+  const { max_v, min_v } = plan ?? {};
+  const window = useMemo(
+    () => (max_v === undefined || min_v === undefined ? undefined : { max_v, min_v }),
+    [max_v, min_v],
   );
   return (
     <section aria-label="The job" className="px-4 py-4 md:px-6">
       <Top store={store} />
-      <DrawSection store={store} duty={plan?.duty} problems={problems} minds={minds} />
-      <WantsSection store={store} chips={plan?.chips} problems={problems} minds={minds} />
-      <LimitsSection store={store} problems={problems} window={plan} />
-      <RulesSection store={store} problems={problems} />
+      <DrawSection store={editing} duty={plan?.duty} problems={problems} minds={minds} />
+      <WantsSection store={editing} chips={plan?.chips} problems={problems} minds={minds} />
+      <LimitsSection store={editing} problems={problems} window={window} />
+      <RulesSection store={editing} problems={problems} />
     </section>
   );
 }

@@ -1,14 +1,15 @@
 import { useQuery } from "@tanstack/react-query";
+import { memo } from "react";
 import type { Job } from "@/api/types";
 import { CUTOFFS, MOTOR_KINDS, RATINGS } from "@/app/choices";
 import { choicesQuery } from "@/app/queries";
-import type { JobStore } from "@/app/useJob";
+import type { JobEditing } from "@/app/useJob";
 import { Section } from "@/stages/size/job/Section";
 import { ChoiceField } from "@/ui/ChoiceField";
 import { NumberField } from "@/ui/NumberField";
 
 type Props = {
-  store: JobStore;
+  store: JobEditing;
   problems: ReadonlyMap<string, string>;
   /** The volts that the electronics may see, as the last plan worked them out. */
   window: { max_v: number; min_v: number } | undefined;
@@ -20,7 +21,7 @@ function voltsWords({ min_v, max_v }: { min_v: number; max_v: number }): string 
   return min_v > 0 ? `${min_v.toFixed(1)} to ${max_v.toFixed(1)} V` : `up to ${max_v.toFixed(1)} V`;
 }
 
-export function LimitsSection({ store, problems, window }: Props) {
+export const LimitsSection = memo(function LimitsSection({ store, problems, window }: Props) {
   const { data: choices } = useQuery(choicesQuery);
   const { electronics: e, bay } = store.job;
   const several = e.controllers > 1 && e.controller_ratings === "each";
@@ -196,4 +197,4 @@ export function LimitsSection({ store, problems, window }: Props) {
       </details>
     </Section>
   );
-}
+});

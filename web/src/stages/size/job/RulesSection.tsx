@@ -1,15 +1,16 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
+import { memo } from "react";
 import type { Job } from "@/api/types";
 import { choicesQuery } from "@/app/queries";
-import type { JobStore } from "@/app/useJob";
+import type { JobEditing } from "@/app/useJob";
 import { Section } from "@/stages/size/job/Section";
 import { ChoiceField } from "@/ui/ChoiceField";
 
-type Props = { store: JobStore; problems: ReadonlyMap<string, string> };
+type Props = { store: JobEditing; problems: ReadonlyMap<string, string> };
 
 /** Which school's rules count, and how far labels are trusted. */
-export function RulesSection({ store, problems }: Props) {
+export const RulesSection = memo(function RulesSection({ store, problems }: Props) {
   const { data: choices } = useQuery(choicesQuery);
   const { job } = store;
   return (
@@ -38,4 +39,4 @@ export function RulesSection({ store, problems }: Props) {
       </div>
     </Section>
   );
-}
+});

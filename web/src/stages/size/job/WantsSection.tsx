@@ -1,20 +1,21 @@
 import { useQuery } from "@tanstack/react-query";
+import { memo } from "react";
 import type { Chip, Job } from "@/api/types";
 import { choicesQuery } from "@/app/queries";
-import type { JobStore } from "@/app/useJob";
+import type { JobEditing } from "@/app/useJob";
 import { CellChips } from "@/stages/size/job/CellChips";
 import { Section } from "@/stages/size/job/Section";
 import { NumberField } from "@/ui/NumberField";
 
 type Props = {
-  store: JobStore;
+  store: JobEditing;
   chips: Chip[] | undefined;
   problems: ReadonlyMap<string, string>;
   minds: ReadonlyMap<string, string>;
 };
 type Wants = Job["wants"];
 
-export function WantsSection({ store, chips, problems, minds }: Props) {
+export const WantsSection = memo(function WantsSection({ store, chips, problems, minds }: Props) {
   const { data: choices } = useQuery(choicesQuery);
   const { wants, electronics } = store.job;
   const set = (label: string, part: Partial<Wants>) =>
@@ -119,4 +120,4 @@ export function WantsSection({ store, chips, problems, minds }: Props) {
       </fieldset>
     </Section>
   );
-}
+});
