@@ -24,6 +24,13 @@ def allowed(p):
     return {act: may.allowed for act, may in p.may.items()}
 
 
+class SeenOnIt(SimpleTestCase):
+    def test_a_sign_that_nobody_knows_is_none(self):
+        """As an older or newer program may have told it; those that are known stand."""
+        found = now_is(*SOUND, event("inspection", 0.1, at_room=True, signs=("swollen", "purple")))
+        self.assertEqual(tuple(found.told.signs), ("swollen",))
+
+
 class Cooling(SimpleTestCase):
     def test_a_thermometer_goes_before_the_clock(self):
         """Twelve minutes after a run: cool at 40 °C, and still warm at 41."""

@@ -279,6 +279,15 @@ class TheChain(SimpleTestCase):
         self.assertIn("126 W for this pack would reach the 5 A", weak[0].sentence)
         self.assertTrue(all(j.loading <= 1 for j in made))
 
+    def test_what_a_lead_takes_of_volts_and_watts(self):
+        """Amps times ohms, and times the amps again."""
+        found = fit(pack(), charger(), feed=Feed("dc", SMALL_SUPPLY))
+        lost = [j for j in charge_joints(found) if j.drop_v is not None]
+        self.assertTrue(lost)
+        for joint in lost:
+            self.assertAlmostEqual(joint.heat_w, joint.drop_v * found.amps.current_a)
+            self.assertLess(joint.drop_v, 0.2)
+
     @settings(max_examples=50)
     @given(
         st.sampled_from(["lipo", "lihv", "nimh"]),

@@ -1,5 +1,6 @@
 """What packs weigh: the table of what is met, what high C and hard cases add, and what a scale tells."""
 
+import math
 import re
 
 import numpy as np
@@ -7,7 +8,7 @@ from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from coldstack.core.packs.masses import pulled, typical_mass_g, typical_masses_g, weighed
+from coldstack.core.packs.masses import Weighed, pulled, typical_mass_g, typical_masses_g, weighed
 from coldstack.core.packs.typical import as_weighed, sold_labels_c, typical_packs
 
 MET = """
@@ -30,6 +31,24 @@ class Masses(SimpleTestCase):
                 self.assertAlmostEqual(pack.mass_g / MET_G[key], 1, delta=0.12, msg=pack.name)
                 seen.add(key)
         self.assertGreaterEqual(len(seen), 20)
+
+    def test_how_far_a_weighed_pack_speaks(self):
+        """A twentieth light at 4S 2200: for its own size it counts two thirds, against the table's third; at
+        1.8 times the energy as if it were six tenths of one, for other cell counts as half."""
+        light = Weighed("lipo", 4, 2.2, 0.95)
+        own, far, other = (
+            float(np.log(pulled([light], "lipo", s, ah)[0]) / np.log(0.95))
+            for s, ah in ((4, [2.2]), (4, [2.2 * math.exp(0.6)]), (2, [4.4]))
+        )
+        self.assertAlmostEqual(own, 1 / 1.5)
+        self.assertAlmostEqual(far, math.exp(-0.5) / (0.5 + math.exp(-0.5)))
+        self.assertAlmostEqual(other, 0.5 / 1.0)
+
+    def test_boxes_are_in_whole_millimetres_from_ten_on(self):
+        """Smaller sides to the tenth."""
+        sides = [x for p in typical_packs() for x in (p.length_mm, p.width_mm, p.height_mm) if x]
+        self.assertTrue(all(x == round(x) for x in sides if x >= 10))
+        self.assertTrue(any(x != round(x) for x in sides if x < 10))
 
     def test_a_hard_case_of_two_cells(self):
         """5000 mAh: about 275 g."""

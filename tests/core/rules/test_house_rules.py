@@ -5,6 +5,7 @@ from hypothesis import strategies as st
 from coldstack.core.cells.chemistry import CHEMISTRIES, CHEMISTRY_IDS
 from coldstack.core.charging.amps import pack_charge_c
 from coldstack.core.errors import DomainError
+from coldstack.core.keeping.storage import storage_due
 from coldstack.core.packs.pack import Pack
 from coldstack.core.readings.tolerance import apart
 from coldstack.core.rules.house_rules import HOUSE_RULES, for_chemistry, house_rules
@@ -26,6 +27,13 @@ class HouseRulesAsValues(SimpleTestCase):
         quick = Pack("owned:1", "4S", "lipo", 4, 2.0, 220.0, label_c=60.0, charge_c=5.0)
         self.assertAlmostEqual(pack_charge_c(quick, house_rules("field_day")), 3.0)
         self.assertLess(pack_charge_c(quick, house_rules("steady")), 3.0)
+
+    def test_li_ion_may_wait_twice_as_long_for_storage(self):
+        """Of the two days that Steady allows: four."""
+        for cell, hours in (("lipo", 48.0), ("liion", 96.0)):
+            one = Pack("owned:1", "4S", cell, 4, 2.0, 220.0)
+            due = storage_due(one, state="full", since_h=0.0, level="fine", rules=house_rules("steady"))
+            self.assertAlmostEqual(due.in_h, hours)
 
     def test_cells_apart_are_seen_from_three_hundredths_on(self):
         """Of a volt, by the Steady rules."""

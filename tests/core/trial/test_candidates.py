@@ -99,6 +99,13 @@ class Grid(SimpleTestCase):
             self.assertAlmostEqual(float(of_size.max() / of_size.min()), 1.11, places=6)
             self.assertAlmostEqual(float(of_size.min()), typical_mass_g("lipo", 4, float(ah)), places=6)
 
+    def test_no_made_up_cell_resists_more_than_is_usual(self):
+        """Of LiFePO4 60 mΩ at one Ah; more C resists less, by the heat rule."""
+        wanted = job(wants={"chemistries": ("lifepo4",)})
+        g = generic_grid(wanted, series=[4], capacity_ah=4.0, capacity_steps=6, c_steps=8)
+        self.assertAlmostEqual(float((g.cell_mohm * g.capacity_ah).max()), 60.0)
+        self.assertLess(float((g.cell_mohm * g.capacity_ah).min()), 55.0)
+
     def test_the_box_has_two_grams_per_cubic_centimetre(self):
         """In the bay's proportions."""
         g = generic_grid(job(), series=[4], capacity_ah=4.0, capacity_steps=4, c_steps=3)

@@ -5,6 +5,8 @@ from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
+from coldstack.core.sizing.plan import Fineness, gather
+from coldstack.core.trial.balance import pack_position_mm
 from coldstack.core.trial.candidates import from_packs
 from coldstack.core.trial.checks.links import phase_currents
 from coldstack.core.trial.checks.unmeasured import printed_a
@@ -12,7 +14,7 @@ from coldstack.core.trial.checks.wants import snapped_up
 from coldstack.core.trial.evaluate import evaluate, job_candidates, runs_now
 from coldstack.core.trial.job import RunsOn
 from coldstack.core.trial.now import now_pack, pointed_out
-from tests.core.trial.jobs import job, pack
+from tests.core.trial.jobs import job, pack, stock
 
 
 def checks(wanted, *packs):
@@ -121,6 +123,17 @@ class WantsAndRoom(SimpleTestCase):
         """C times Ah; nothing where there is no label, or where the pack was measured."""
         packs = [pack(label_c=25.0), pack("a", label_c=None), pack("b", label_c=25.0, cell_mohm=3.0)]
         np.testing.assert_allclose(printed_a(from_packs(packs, "cautious")), [100.0, np.nan, np.nan])
+
+    def test_made_up_packs_have_no_label(self):
+        """Nobody printed one on them."""
+        c = gather(job(), stock(), Fineness(3, 2))
+        self.assertGreater(len(c), 0)
+        self.assertTrue(np.isnan(printed_a(c)).all())
+
+    def test_without_both_balance_points_nobody_knows_where_it_lies(self):
+        """The one alone says nothing."""
+        for told in ({"balance_at_mm": 310.0}, {"empty_balance_mm": 352.0}):
+            self.assertTrue(np.isnan(pack_position_mm(job(bay=told), np.array([380.0]))).all())
 
     def test_cells_of_other_volts_than_the_draw_are_pointed_out(self):
         """Told at 14.8 V under load: that is four LiPo cells, neither five nor two."""
