@@ -98,10 +98,10 @@ class WantsAndRoom(SimpleTestCase):
     def test_a_bay_of_which_one_side_is_told(self):
         """It is held against that side of the pack as it stands: 44 mm wide, 31 mm high."""
         for bay, fits in (
-            ({"height_mm": 38.0}, True),
-            ({"height_mm": 36.0}, False),
-            ({"width_mm": 51.0}, True),
-            ({"width_mm": 49.0}, False),
+            ({"width_mm": None, "height_mm": 38.0}, True),
+            ({"width_mm": None, "height_mm": 36.0}, False),
+            ({"width_mm": 51.0, "height_mm": None}, True),
+            ({"width_mm": 49.0, "height_mm": None}, False),
         ):
             with self.subTest(bay):
                 self.assertEqual(bool(checks(job(bay=bay), pack())[0].feasible[0]), fits)
