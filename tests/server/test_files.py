@@ -128,6 +128,8 @@ class BadFiles(FileCase):
         self.refused('{"format": "cold-stack-gear", ', "not valid JSON at line 1", name="x.json")
         self.refused('{"format": "other"}', "“format” must be", name="x.json")
         self.refused(json.dumps({**good, "version": 3}), "reads versions 1 and 2", name="x.json")
+        deep = f'{{"format": "cold-stack-gear", "version": 1, "packs": {"[" * 700}{"]" * 700}}}'
+        self.refused(deep, "not valid JSON", name="x.json")
         self.refused(json.dumps({**good, "boats": []}), "no section “boats”", name="x.json")
         self.refused(json.dumps({**good, "packs": {}}), "must be a list", name="x.json")
         self.refused(

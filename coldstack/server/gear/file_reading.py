@@ -197,6 +197,8 @@ def _cells_by_volts(values: dict[str, Any]) -> dict[str, Any]:
 def _json_rows(text: str) -> list[FileRow]:
     try:
         data = json.loads(text)
+        if isinstance(data, dict) and data.get("version") == 1:
+            data = with_cell_mohm(data)
     except (ValueError, RecursionError) as error:
         where = (
             f" at line {error.lineno}, column {error.colno}"
@@ -212,8 +214,6 @@ def _json_rows(text: str) -> list[FileRow]:
             f"Version {data.get('version')!r} of the format is not known here; this program reads versions 1 "
             f"and {FORMAT_VERSION}.",
         )
-    if data["version"] == 1:
-        data = with_cell_mohm(data)
     unknown = set(data) - {"format", "version", "exported", *KINDS}
     if unknown:
         raise DomainError(
