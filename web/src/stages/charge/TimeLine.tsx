@@ -9,6 +9,8 @@ import { heat } from "@/ui/heat";
 const LEFT = 8;
 const ROW = 22;
 const WATTS = 34;
+/** Half the width of an hour as it is written. */
+const HALF_A_LABEL = 18;
 /** Nothing is charged while nobody is there: such a span is drawn no longer than this. */
 const NIGHT_MIN = 30;
 const STEPS = [15, 30, 60, 120, 180, 360, 720];
@@ -59,6 +61,14 @@ export function TimeLine({ plan }: { plan: BenchPlan }) {
   const ticks = ticksOf(startOf, end, every).filter(
     (t) => !nights.some(([a, b]) => b - a > NIGHT_MIN && t.minute > a && t.minute < b),
   );
+  // an hour beside a span without anybody keeps out of the word in it
+  const placed = (at: number) => {
+    if (at < HALF_A_LABEL || nights.some(([, b]) => at >= x(b) && at - x(b) < HALF_A_LABEL))
+      return { x: at, textAnchor: "start" } as const;
+    return nights.some(([a]) => at <= x(a) && x(a) - at < HALF_A_LABEL)
+      ? ({ x: at - 4, textAnchor: "end" } as const)
+      : ({ x: at, textAnchor: "middle" } as const);
+  };
   return (
     <div ref={ref} className="mt-1">
       <svg width={width} height={top + 4} role="img" aria-labelledby={title} className="block">
@@ -66,7 +76,7 @@ export function TimeLine({ plan }: { plan: BenchPlan }) {
         {ticks.map((t) => (
           <g key={t.minute}>
             <line x1={x(t.minute)} x2={x(t.minute)} y1={14} y2={top} stroke="var(--hollow)" />
-            <text className="tick" x={x(t.minute)} y={9} textAnchor={x(t.minute) < 18 ? "start" : "middle"}>
+            <text className="tick" y={9} {...placed(x(t.minute))}>
               {t.text}
             </text>
           </g>
