@@ -243,9 +243,8 @@ def _unequal_cells(c: Candidates, start_soc: Floats) -> CellColumns | None:
     all."""
     if not any(c.cell_ratios):
         return None
-    mohm = c.cell_mohm
     return groups_by_ratio(
-        c.series.astype(float), start_soc, c.cell_ratios, capacity_ah=c.capacity_ah, cell_mohm=mohm
+        c.series.astype(float), start_soc, c.cell_ratios, capacity_ah=c.capacity_ah, cell_mohm=c.cell_mohm
     )
 
 

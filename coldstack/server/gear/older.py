@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
-_NOW = {"cell_resistance_mohm": "cell_mohm"}
-_IN_FINDINGS = {"resistance_mohm": "cell_mohm"}
+_RENAMED = {"cell_resistance_mohm": "cell_mohm"}
+_RENAMED_IN_FINDINGS = {"resistance_mohm": "cell_mohm"}
 """Of a log, in a pack's ``learnt``; a plug's and a loose cell's resistance keep that name."""
 
 
@@ -16,9 +16,9 @@ def with_cell_mohm(found: Any) -> Any:
         return [with_cell_mohm(x) for x in found]
     if not isinstance(found, dict):
         return found
-    out = {_NOW.get(key, key): with_cell_mohm(value) for key, value in found.items()}
+    out = {_RENAMED.get(key, key): with_cell_mohm(value) for key, value in found.items()}
     if isinstance(out.get("learnt"), dict):
-        out["learnt"] = {_IN_FINDINGS.get(key, key): value for key, value in out["learnt"].items()}
+        out["learnt"] = {_RENAMED_IN_FINDINGS.get(key, key): value for key, value in out["learnt"].items()}
     if isinstance(out.get("assumed"), list):
         out["assumed"] = [_path(x) if isinstance(x, str) else x for x in out["assumed"]]
     return out
@@ -26,4 +26,4 @@ def with_cell_mohm(found: Any) -> Any:
 
 def _path(path: str) -> str:
     *before, name = path.split(".")
-    return ".".join([*before, _NOW.get(name, name)])
+    return ".".join([*before, _RENAMED.get(name, name)])

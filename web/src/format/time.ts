@@ -16,6 +16,11 @@ export function secondsWords(seconds: number): string {
   return seconds < 90 ? `${Math.ceil(seconds)} s` : minutesWords(Math.ceil(seconds / 60));
 }
 
+/** A duration to the nearest second: "11 s". */
+export function wholeSeconds(seconds: number): string {
+  return `${seconds.toFixed(0)} s`;
+}
+
 /** Minutes of the day as a time: 545 → "09:05". */
 export function dayTime(minutes: number): string {
   return `${two((minutes / 60) % 24)}:${two(minutes % 60)}`;

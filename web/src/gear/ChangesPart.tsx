@@ -1,9 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useAct } from "@/app/act";
-import { handsWords } from "@/format/hands";
 import { timeWords } from "@/format/time";
 import { changesQuery, undoVerb } from "@/gear/queries";
+import { ActRow } from "@/ui/ActRow";
 
 /** The latest changes of gear, by whose hands, each of which can be undone; asked for when it is opened. */
 export function ChangesPart() {
@@ -32,23 +32,15 @@ function Latest() {
   return (
     <ul className="mt-2 max-w-prose divide-y divide-hollow text-plain">
       {changes.map((change) => (
-        <li key={change.id} className="flex items-baseline gap-3 py-1">
-          <time className="number shrink-0 text-small text-ink-faint" dateTime={change.at}>
-            {timeWords(change.at)}
-          </time>
-          <span className="min-w-0 flex-1">
-            {change.label}
-            {change.hands && <span className="text-small text-ink-faint"> · {handsWords(change.hands)}</span>}
-          </span>
-          <button
-            type="button"
-            className="action shrink-0 text-small"
-            aria-label={`Undo: ${change.label}`}
-            onClick={() => void act(undoVerb(change))}
-          >
-            Undo
-          </button>
-        </li>
+        <ActRow
+          key={change.id}
+          at={change.at}
+          when={timeWords(change.at)}
+          hands={change.hands}
+          act={{ name: "Undo", label: `Undo: ${change.label}`, run: () => void act(undoVerb(change)) }}
+        >
+          {change.label}
+        </ActRow>
       ))}
     </ul>
   );

@@ -191,7 +191,7 @@ function Line({ kind, row, cells, chosen, onChoose, onEdit, onTwin }: LineProps)
               {unfit && <span className="ml-1.5 border border-rule-strong px-1 text-fine">unfit</span>}
             </button>
           ) : assumed.includes(c.name) ? (
-            <span className="border-b border-dashed border-rule-strong text-ink-faint" title="assumed">
+            <span className="assumed border-b" title="assumed">
               {cells[i]}
               <span className="sr-only"> (assumed)</span>
             </span>

@@ -4,6 +4,7 @@ import type { ChargeLine } from "@/api/types";
 import { CellChart } from "@/charts/CellChart";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
+import { wholeMinutes } from "@/format/settings";
 import { minutesWords } from "@/format/time";
 import { chargeQuery, charges, chargesQuery } from "@/stages/charge/queries";
 import { Sheet } from "@/ui/Sheet";
@@ -98,7 +99,7 @@ function LogSheet({ line, onClose }: { line: ChargeLine; onClose: () => void }) 
               {data.alarms.map((a) => (
                 <li key={a.id}>
                   <span className="number mr-1 text-plain text-ink-faint">
-                    {(a.time_s / 60).toFixed(0)} min
+                    {wholeMinutes(a.time_s / 60)} min
                   </span>
                   {a.sentence}
                 </li>

@@ -1,8 +1,8 @@
 import { useQueryClient } from "@tanstack/react-query";
 import type { PackPage } from "@/api/types";
-import { handsWords } from "@/format/hands";
 import { dateWords } from "@/format/time";
 import { withdraw } from "@/life/queries";
+import { ActRow } from "@/ui/ActRow";
 
 /**
  * All that was done to the pack, read of it and said of it, the newest first; what people said can be taken
@@ -18,26 +18,24 @@ export function LifePart({ page }: { page: PackPage }) {
       </summary>
       <ul className="mt-2 divide-y divide-hollow text-plain">
         {page.life.map((e) => (
-          <li key={e.id} className="flex items-baseline gap-3 py-1">
-            <time className="number shrink-0 text-small text-ink-faint" dateTime={e.at}>
-              {dateWords(e.at)}
-            </time>
-            <span className="min-w-0 flex-1">
-              {e.sentence}
-              {e.hands && <span className="text-small text-ink-faint"> · {handsWords(e.hands)}</span>}
-              {e.flag && <span className="block text-small font-semibold">{e.flag}</span>}
-            </span>
-            {e.mine && (
-              <button
-                type="button"
-                className="action print-hidden shrink-0 text-small"
-                aria-label={`Take back: ${e.sentence}`}
-                onClick={() => void withdraw(queries, [e.id])}
-              >
-                Take back
-              </button>
-            )}
-          </li>
+          <ActRow
+            key={e.id}
+            at={e.at}
+            when={dateWords(e.at)}
+            hands={e.hands}
+            below={e.flag}
+            act={
+              e.mine
+                ? {
+                    name: "Take back",
+                    label: `Take back: ${e.sentence}`,
+                    run: () => void withdraw(queries, [e.id]),
+                  }
+                : undefined
+            }
+          >
+            {e.sentence}
+          </ActRow>
         ))}
       </ul>
       {page.life_count > page.life.length && (

@@ -4,9 +4,9 @@ import { wordsOf } from "@/api/problem";
 import type { PackPage } from "@/api/types";
 import { touched } from "@/app/act";
 import { newKey, sayOrKeep } from "@/app/outbox";
-import { handsWords } from "@/format/hands";
 import { dateWords } from "@/format/time";
 import { tellWaits, withdraw } from "@/life/queries";
+import { ActRow } from "@/ui/ActRow";
 
 /** Dated sentences about a pack: dropped from two metres, charged at the neighbour's. */
 export function NotesPart({ page }: { page: PackPage }) {
@@ -59,23 +59,19 @@ export function NotesPart({ page }: { page: PackPage }) {
       )}
       <ul className="mt-2 divide-y divide-hollow text-plain">
         {page.notes.map((n) => (
-          <li key={n.id} className="flex items-baseline gap-3 py-1">
-            <time className="number shrink-0 text-small text-ink-faint" dateTime={n.at}>
-              {dateWords(n.at)}
-            </time>
-            <span className="min-w-0 flex-1">
-              {n.text}
-              {n.hands && <span className="text-small text-ink-faint"> · {handsWords(n.hands)}</span>}
-            </span>
-            <button
-              type="button"
-              className="action text-small"
-              aria-label={`Take away: ${n.text}`}
-              onClick={() => void withdraw(queries, [n.id])}
-            >
-              Take away
-            </button>
-          </li>
+          <ActRow
+            key={n.id}
+            at={n.at}
+            when={dateWords(n.at)}
+            hands={n.hands}
+            act={{
+              name: "Take away",
+              label: `Take away: ${n.text}`,
+              run: () => void withdraw(queries, [n.id]),
+            }}
+          >
+            {n.text}
+          </ActRow>
         ))}
       </ul>
     </section>

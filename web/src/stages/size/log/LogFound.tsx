@@ -2,6 +2,7 @@ import type { LogFound as Found, Job } from "@/api/types";
 import { axisScale, tickText } from "@/charts/scale";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
+import { wholeSeconds } from "@/format/time";
 
 type Props = { found: Found; delimiter: string; onUse: () => void };
 
@@ -16,8 +17,8 @@ export function LogFound({ found: log, delimiter, onUse }: Props) {
     [
       "Peak",
       log.peak_every_s
-        ? `${worded("current", log.peak_a, p)}, every ${log.peak_every_s.toFixed(0)} s, ` +
-          `at most ${log.longest_peak_s.toFixed(0)} s long`
+        ? `${worded("current", log.peak_a, p)}, every ${wholeSeconds(log.peak_every_s)}, ` +
+          `at most ${wholeSeconds(log.longest_peak_s)} long`
         : `${worded("current", log.peak_a, p)}, no distinct peaks`,
     ],
     ["Mean volts", worded("voltage", log.mean_voltage_v, p)],
