@@ -160,6 +160,11 @@ class ScreenCase(LiveServerTestCase):
         self.field(label).fill(text)
         self.settled()
 
+    def commands(self):
+        """Open the command list, ready to be typed into."""
+        self.page.keyboard.press("Control+k")
+        expect(self.page.get_by_role("combobox", name="Find or do")).to_be_focused()
+
     def shortlist(self):
         """Names of the packs in the shortlist and the near misses, in order."""
         return [

@@ -184,7 +184,7 @@ class LayOut(BenchScreen):
     def test_an_empty_bench(self):
         """It offers the next real step."""
         self.bench()
-        self.page.keyboard.press("Control+k")
+        self.commands()
         self.page.get_by_role("combobox", name="Find or do").fill("clear the bench")
         self.page.keyboard.press("Enter")
         self.settle()

@@ -10,7 +10,7 @@ class FrameOfTheProgram(ScreenCase):
     def test_commands_find_a_model(self):
         """Ctrl K, a few letters, Enter."""
         self.open("/")
-        self.page.keyboard.press("Control+k")
+        self.commands()
         self.page.keyboard.type("grebe")
         self.page.keyboard.press("Enter")
         self.settled()
@@ -19,7 +19,7 @@ class FrameOfTheProgram(ScreenCase):
     def test_commands_change_units_everywhere(self):
         """Ounces in fields, table and stack's line; typed ounces are kept as grams."""
         self.open("/")
-        self.page.keyboard.press("Control+k")
+        self.commands()
         self.page.keyboard.type("ounces")
         self.page.keyboard.press("Enter")
         self.assertEqual(self.field("Pack, at most").input_value(), "14.815")

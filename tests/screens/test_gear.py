@@ -146,12 +146,12 @@ class ByHand(GearCase):
     def test_from_the_command_list(self):
         """Ctrl K, a few letters, Enter: the sheet is open; a pack is found by its tag."""
         self.open("/size/stoat")
-        self.page.keyboard.press("Control+k")
+        self.commands()
         self.page.get_by_role("combobox").fill("add a charger")
         self.page.keyboard.press("Enter")
         self.page.get_by_role("dialog", name="Add: charger").wait_for()
         self.page.keyboard.press("Escape")
-        self.page.keyboard.press("Control+k")
+        self.commands()
         self.page.get_by_role("combobox").fill("match 14 tarn")
         self.page.get_by_role("option", name="14 Tarnlight").first.wait_for()
         self.page.keyboard.press("Enter")

@@ -23,7 +23,7 @@ class Bringing(ScreenCase):
 
     def sheet(self):
         """Find or do, Bring a phone."""
-        self.page.keyboard.press("Control+k")
+        self.commands()
         self.page.get_by_role("combobox", name="Find or do").fill("bring a phone")
         self.page.keyboard.press("Enter")
         return self.page.get_by_role("dialog", name="Bring a phone")

@@ -253,7 +253,7 @@ class Night(ScreenCase):
         self.open("/size/fieldfare")
         self.assertEqual(self.page.evaluate("document.documentElement.dataset.theme"), "night")
         self.assert_accessible()
-        self.page.keyboard.press("Control+k")
+        self.commands()
         self.page.keyboard.type("day theme")
         self.page.keyboard.press("Enter")
         self.assertEqual(self.page.evaluate("document.documentElement.dataset.theme"), "day")

@@ -126,7 +126,7 @@ class JobPanel(ScreenCase):
         """Another model right after the last key: nothing is lost."""
         self.open("/")
         self.field("Average").fill("14.5")
-        self.page.keyboard.press("Control+k")
+        self.commands()
         self.page.keyboard.type("dipper")
         self.page.keyboard.press("Enter")
         self.settled()

@@ -1,5 +1,6 @@
 """A write says which version it was made from: what was changed elsewhere is never overwritten unsaid."""
 
+import gzip
 import json
 
 from coldstack.server.charges.models import Layout
@@ -22,6 +23,27 @@ class NothingNew(DemoCase):
         model.name = "Another"
         model.save()
         self.assertEqual(self.client.get(address, headers={"If-None-Match": tag}).status_code, 200)
+
+
+class Compressed(DemoCase):
+    def test_answers_come_compressed_where_that_is_understood(self):
+        """Large answers to who accepts it, and the same when unpacked; small ones and files as they are."""
+        address = "/api/gear/packs"
+        plain = self.client.get(address)
+        packed = self.client.get(address, headers={"Accept-Encoding": "gzip"})
+        self.assertNotIn("Content-Encoding", plain)
+        self.assertEqual(packed["Content-Encoding"], "gzip")
+        self.assertEqual(gzip.decompress(packed.content), plain.content)
+        self.assertLess(len(packed.content), len(plain.content) / 4)
+        small = self.client.get("/api/world", headers={"Accept-Encoding": "gzip"})
+        self.assertNotIn("Content-Encoding", small)
+
+    def test_what_one_has_is_not_sent_again_compressed(self):
+        """The version of a compressed answer is good for asking again."""
+        asked = {"Accept-Encoding": "gzip"}
+        tag = self.client.get("/api/gear/packs", headers=asked)["ETag"]
+        again = self.client.get("/api/gear/packs", headers={**asked, "If-None-Match": tag})
+        self.assertEqual((again.status_code, again.content), (304, b""))
 
 
 class Versions(DemoCase):

@@ -13,9 +13,17 @@ const nonce = document.querySelector<HTMLMetaElement>("meta[property=csp-nonce]"
 if (nonce) setNonce(nonce);
 applyTheme();
 
-/** The code of every stage is here before it is pressed: the line may be gone by then. */
-function loadStages(): void {
+/** The code of every stage and sheet is here before it is pressed: the line may be gone by then. */
+function loadRest(): void {
   void Promise.allSettled([
+    import("@/app/ModelMenu"),
+    import("@/app/CommandList"),
+    import("@/app/HelpDialog"),
+    import("@/ui/FigureWorking"),
+    import("@/ui/TermMeaning"),
+    import("@/stages/size"),
+    import("@/stages/size/Compare"),
+    import("@/stages/size/log/LogSheet"),
     import("@/stages/match"),
     import("@/stages/charge"),
     import("@/stages/run"),
@@ -27,8 +35,21 @@ function loadStages(): void {
     import("@/newmodel"),
   ]);
 }
-if ("requestIdleCallback" in window) window.requestIdleCallback(loadStages, { timeout: 5000 });
-else setTimeout(loadStages, 2000);
+/** When the first screen has its answers: they do not wait for code that nobody asked for yet. */
+function onceAnswered(act: () => void): void {
+  const look = () => {
+    if (queries.isFetching() > 0) return;
+    stop();
+    if ("requestIdleCallback" in window) window.requestIdleCallback(act, { timeout: 5000 });
+    else setTimeout(act, 500);
+  };
+  let stop = router.subscribe("onResolved", () => {
+    stop();
+    stop = queries.getQueryCache().subscribe(look);
+    look();
+  });
+}
+onceAnswered(loadRest);
 
 void keepProgram();
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from django.http import HttpRequest, HttpResponse
+from django.middleware.gzip import GZipMiddleware
 
 from coldstack.server.api.errors import problem
 
@@ -46,3 +47,19 @@ class ProblemsInWords:
         if "Allow" in reply:
             made["Allow"] = reply["Allow"]
         return made
+
+
+class Compressed(GZipMiddleware):
+    """Answers of words and figures, compressed; the program's files are so on the disk, or cannot be.
+
+    What compresses beside something secret tells of it by its length (BREACH): Django pads each answer by
+    chance, and no answer holds a secret beside what a stranger may have put into the request.
+    """
+
+    WORDS = ("application/json", "application/problem+json", "text/csv", "text/calendar")
+
+    def process_response(self, request: HttpRequest, response: HttpResponse) -> HttpResponse:
+        """As it was where it is neither JSON nor a table."""
+        if not response.get("Content-Type", "").startswith(self.WORDS):
+            return response
+        return super().process_response(request, response)

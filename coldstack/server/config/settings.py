@@ -54,6 +54,7 @@ MIDDLEWARE = [
     "coldstack.server.api.answers.KnownHosts",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "csp.middleware.CSPMiddleware",
+    "coldstack.server.api.answers.Compressed",
     # what has not changed since it was asked for is not sent again
     "django.middleware.http.ConditionalGetMiddleware",
     "coldstack.server.pairing.cookies.PlainOnLoopback",

@@ -10,17 +10,17 @@ import { ownedId } from "@/format/packId";
 import { type Preferences, setPreference, usePreferences } from "@/format/preferences";
 import { Sheet } from "@/ui/Sheet";
 
-type Props = { open: boolean; onClose: () => void; onHelp: () => void; onPhones: () => void };
+type Props = { onClose: () => void; onHelp: () => void; onPhones: () => void };
 
-export function CommandList({ open, onClose, onHelp, onPhones }: Props) {
+export default function CommandList({ onClose, onHelp, onPhones }: Props) {
   return (
-    <Sheet open={open} onClose={onClose} title="Find or do" hideTitle>
-      {open && <List onClose={onClose} onHelp={onHelp} onPhones={onPhones} />}
+    <Sheet open onClose={onClose} title="Find or do" hideTitle>
+      <List onClose={onClose} onHelp={onHelp} onPhones={onPhones} />
     </Sheet>
   );
 }
 
-function List({ onClose, onHelp, onPhones }: Omit<Props, "open">) {
+function List({ onClose, onHelp, onPhones }: Props) {
   const commands = useCommands(onHelp, onPhones);
   const [words, setWords] = useState("");
   const [at, setAt] = useState(0);

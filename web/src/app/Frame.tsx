@@ -2,10 +2,8 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, Outlet, useNavigate, useParams, useSearch } from "@tanstack/react-router";
 import { Fragment, lazy, Suspense, useEffect, useMemo, useState } from "react";
 import { AlarmBar } from "@/app/AlarmBar";
-import { CommandList } from "@/app/CommandList";
 import { hearOthers } from "@/app/elsewhere";
 import { HandsLine } from "@/app/HandsLine";
-import { HelpDialog } from "@/app/HelpDialog";
 import { useKeys } from "@/app/keys";
 import { LineLine } from "@/app/LineLine";
 import { ModelSwitcher } from "@/app/ModelSwitcher";
@@ -20,6 +18,8 @@ import { GoTo, WorldLine } from "@/app/WorldLine";
 import { worldQuery } from "@/app/world";
 import { Mark } from "@/ui/Mark";
 
+const CommandList = lazy(() => import("@/app/CommandList"));
+const HelpDialog = lazy(() => import("@/app/HelpDialog"));
 const PhonesSheet = lazy(() => import("@/phones/PhonesSheet"));
 
 /** The top line and what hangs on it: model, stages, command list, help. */
@@ -53,6 +53,7 @@ export function Frame() {
   useKeys(keys);
   const queries = useQueryClient();
   useEffect(() => hearOthers(queries), [queries]);
+  const close = () => setOpen(undefined);
   return (
     <div className="flex min-h-dvh flex-col">
       <a href="#main" className="primary absolute left-2 top-2 z-50 -translate-y-16 focus:translate-y-0">
@@ -132,19 +133,14 @@ export function Frame() {
           </>
         )}
       </footer>
-      <CommandList
-        open={open === "commands"}
-        onClose={() => setOpen(undefined)}
-        onHelp={() => setOpen("help")}
-        onPhones={() => setOpen("phones")}
-      />
       <Notices />
-      <HelpDialog open={open === "help"} onClose={() => setOpen(undefined)} />
-      {open === "phones" && (
-        <Suspense fallback={null}>
-          <PhonesSheet open onClose={() => setOpen(undefined)} />
-        </Suspense>
-      )}
+      <Suspense fallback={null}>
+        {open === "commands" && (
+          <CommandList onClose={close} onHelp={() => setOpen("help")} onPhones={() => setOpen("phones")} />
+        )}
+        {open === "help" && <HelpDialog onClose={close} />}
+        {open === "phones" && <PhonesSheet open onClose={close} />}
+      </Suspense>
     </div>
   );
 }

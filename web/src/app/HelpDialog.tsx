@@ -17,11 +17,9 @@ const KEYS: [string, string][] = [
   ["P", "Pin the picked pack, to compare"],
 ];
 
-type Props = { open: boolean; onClose: () => void };
-
-export function HelpDialog({ open, onClose }: Props) {
+export default function HelpDialog({ onClose }: { onClose: () => void }) {
   return (
-    <Sheet open={open} onClose={onClose} title="Help" wide>
+    <Sheet open onClose={onClose} title="Help" wide>
       <div className="grid gap-6 px-5 py-4 md:grid-cols-2">
         <section>
           <h2 className="heading mb-2">How to size a pack</h2>

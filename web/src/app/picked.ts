@@ -12,6 +12,10 @@ export function rememberPick(model: string, id: string | undefined): void {
   if (id && picks.get()[model] !== id) picks.set({ ...picks.get(), [model]: id });
 }
 
+export function pickOf(model: string): string | undefined {
+  return picks.get()[model];
+}
+
 export function usePickOf(model: string): string | undefined {
   return picks.use()[model];
 }

@@ -5,106 +5,154 @@ import {
   lazyRouteComponent,
   redirect,
 } from "@tanstack/react-router";
-import { z } from "zod/mini";
+import * as v from "valibot";
 import { Broken } from "@/app/Broken";
 import { Frame } from "@/app/Frame";
 import { lastModel } from "@/app/lastModel";
 import { NotFound } from "@/app/NotFound";
-import { modelsQuery } from "@/app/queries";
+import { choicesQuery, modelsQuery } from "@/app/queries";
 import { queries } from "@/app/queryClient";
-import { FirstPage } from "@/first";
-import { SizeScreen } from "@/stages/size";
+import { had, soon } from "@/app/ready";
+import { worldQuery } from "@/app/world";
 
-const rootRoute = createRootRoute({ component: Frame, notFoundComponent: NotFound });
-
-const words = z.catch(z.optional(z.string()), undefined);
-
-/** The state of Size lives in the address: what is picked and pinned, the aim, whether they are compared. */
-const sizeSearch = z.object({
-  pick: words,
-  pins: z.catch(z.optional(z.array(z.string()).check(z.maxLength(4))), undefined),
-  aim: z.catch(z.optional(z.enum(["all_round", "longest", "lightest", "coolest", "cheapest"])), undefined),
-  compare: z.catch(z.optional(z.boolean()), undefined),
+/** The frame is painted with what it says of model and world, in its own letters: nothing moves afterwards. */
+const rootRoute = createRootRoute({
+  component: Frame,
+  notFoundComponent: NotFound,
+  loader: () => soon([had(worldQuery), had(modelsQuery), had(choicesQuery), document.fonts?.ready]),
+  shouldReload: false,
 });
 
-/** The state of Match: the pack in the middle, and how it would be charged. Ids may look like numbers. */
-const id = z.catch(z.optional(z.coerce.string()), undefined);
-const matchSearch = z.object({
+// biome-ignore lint/suspicious/noExplicitAny: each room knows its own address
+type At = any;
+type Room = { ready?: (at: At) => Promise<unknown> };
+
+/** A room's code and its first answers are asked for together when one goes in, and only then. */
+const entering = (room: () => Promise<Room>) => ({
+  loader: ({ params, location }: At) =>
+    soon([room().then((its) => its.ready?.({ ...params, ...location.search }))]),
+  shouldReload: false,
+  gcTime: 0,
+});
+const rooms = {
+  size: () => import("@/stages/size"),
+  match: () => import("@/stages/match"),
+  charge: () => import("@/stages/charge"),
+  run: () => import("@/stages/run"),
+  keep: () => import("@/stages/keep"),
+  gear: () => import("@/gear"),
+  rules: () => import("@/rules"),
+};
+
+/** What an address holds may be anything: what is not meant is as if it were not there. */
+const words = v.fallback(v.optional(v.string()), undefined);
+const flag = v.fallback(v.optional(v.boolean()), undefined);
+const number = v.fallback(v.optional(v.number()), undefined);
+/** Ids may look like numbers. */
+const id = v.fallback(v.optional(v.pipe(v.union([v.string(), v.number()]), v.transform(String))), undefined);
+const ids = (most: number) =>
+  v.fallback(
+    v.optional(
+      v.pipe(v.array(v.pipe(v.union([v.string(), v.number()]), v.transform(String))), v.maxLength(most)),
+    ),
+    undefined,
+  );
+
+/** The state of Size lives in the address: what is picked and pinned, the aim, whether they are compared. */
+const sizeSearch = v.object({
+  pick: words,
+  pins: ids(4),
+  aim: v.fallback(
+    v.optional(v.picklist(["all_round", "longest", "lightest", "coolest", "cheapest"])),
+    undefined,
+  ),
+  compare: flag,
+});
+
+/** The state of Match: the pack in the middle, and how it would be charged. */
+const matchSearch = v.object({
   pack: words,
   charger: id,
-  source: z.catch(z.optional(z.enum(["mains", "dc"])), undefined),
+  source: v.fallback(v.optional(v.picklist(["mains", "dc"])), undefined),
   supply: id,
-  ports: z.catch(z.optional(z.number().check(z.gte(1), z.lte(16))), undefined),
+  ports: v.fallback(v.optional(v.pipe(v.number(), v.minValue(1), v.maxValue(16))), undefined),
   cells: words,
 });
 
 /** Gear: what is edited, and whether the import sheet is open. */
-const gearSearch = z.object({
-  edit: z.catch(z.optional(z.union([z.number(), z.literal("new")])), undefined),
+const gearSearch = v.object({
+  edit: v.fallback(v.optional(v.union([v.number(), v.literal("new")])), undefined),
   /** A new one like this. */
-  twin: z.catch(z.optional(z.number()), undefined),
+  twin: number,
   /** The lead for this charger. */
-  lead: z.catch(z.optional(z.number()), undefined),
-  offers: z.catch(z.optional(z.boolean()), undefined),
+  lead: number,
+  offers: flag,
   find: words,
-  files: z.catch(z.optional(z.boolean()), undefined),
+  files: flag,
 });
 
 export const sizeRoute = createRoute({
   getParentRoute: () => rootRoute,
   path: "/size/$model",
   validateSearch: sizeSearch,
-  component: SizeScreen,
+  component: lazyRouteComponent(rooms.size, "SizeScreen"),
+  ...entering(rooms.size),
 });
 
 export const matchRoute = createRoute({
   getParentRoute: () => rootRoute,
   path: "/match/$model",
   validateSearch: matchSearch,
-  component: lazyRouteComponent(() => import("@/stages/match"), "MatchScreen"),
+  component: lazyRouteComponent(rooms.match, "MatchScreen"),
+  ...entering(rooms.match),
 });
 
 export const chargeRoute = createRoute({
   getParentRoute: () => rootRoute,
   path: "/charge/$model",
-  component: lazyRouteComponent(() => import("@/stages/charge"), "ChargeScreen"),
+  component: lazyRouteComponent(rooms.charge, "ChargeScreen"),
+  ...entering(rooms.charge),
 });
 
 /** Run: the pack that is to be run, by its tag. */
-const runSearch = z.object({ pack: id });
+const runSearch = v.object({ pack: id });
 
 export const runRoute = createRoute({
   getParentRoute: () => rootRoute,
   path: "/run/$model",
   validateSearch: runSearch,
-  component: lazyRouteComponent(() => import("@/stages/run"), "RunScreen"),
+  component: lazyRouteComponent(rooms.run, "RunScreen"),
+  ...entering(rooms.run),
 });
 
 /** Keep: the pack whose page is open, by its tag. */
-const keepSearch = z.object({ pack: id });
+const keepSearch = v.object({ pack: id });
 
 export const keepRoute = createRoute({
   getParentRoute: () => rootRoute,
   path: "/keep/$model",
   validateSearch: keepSearch,
-  component: lazyRouteComponent(() => import("@/stages/keep"), "KeepScreen"),
+  component: lazyRouteComponent(rooms.keep, "KeepScreen"),
+  ...entering(rooms.keep),
 });
 
 export const gearRoute = createRoute({
   getParentRoute: () => rootRoute,
   path: "/gear/$kind",
   validateSearch: gearSearch,
-  component: lazyRouteComponent(() => import("@/gear"), "GearScreen"),
+  component: lazyRouteComponent(rooms.gear, "GearScreen"),
+  ...entering(rooms.gear),
 });
 
 /** House rules: the set that is looked at. */
-const rulesSearch = z.object({ set: words });
+const rulesSearch = v.object({ set: words });
 
 export const rulesRoute = createRoute({
   getParentRoute: () => rootRoute,
   path: "/rules",
   validateSearch: rulesSearch,
-  component: lazyRouteComponent(() => import("@/rules"), "RulesScreen"),
+  component: lazyRouteComponent(rooms.rules, "RulesScreen"),
+  ...entering(rooms.rules),
 });
 
 export const safetyRoute = createRoute({
@@ -125,9 +173,7 @@ const packRoute = createRoute({
 export const tagsRoute = createRoute({
   getParentRoute: () => rootRoute,
   path: "/tags",
-  validateSearch: z.object({
-    packs: z.catch(z.optional(z.array(z.coerce.string()).check(z.maxLength(500))), undefined),
-  }),
+  validateSearch: v.object({ packs: ids(500) }),
   component: lazyRouteComponent(() => import("@/tags"), "TagsScreen"),
 });
 
@@ -147,7 +193,7 @@ const homeRoute = createRoute({
     const model = models.find((m) => m.slug === last) ?? models[0];
     if (model) throw redirect({ to: "/size/$model", params: { model: model.slug }, replace: true });
   },
-  component: FirstPage,
+  component: lazyRouteComponent(() => import("@/first"), "FirstPage"),
 });
 
 export const router = createRouter({

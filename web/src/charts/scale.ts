@@ -1,10 +1,12 @@
-import { scaleLinear } from "@visx/scale";
+import { ticks } from "d3-array";
 
 /** A linear scale with round ticks, about one for each so many px. */
 export function axisScale(domain: [number, number], range: [number, number], every = 90) {
-  const scale = scaleLinear<number>({ domain, range });
+  const perUnit = (range[1] - range[0]) / (domain[1] - domain[0] || 1);
+  const scale = (value: number) => range[0] + (value - domain[0]) * perUnit;
+  const invert = (px: number) => domain[0] + (px - range[0]) / perUnit;
   const count = Math.max(2, Math.round(Math.abs(range[1] - range[0]) / every));
-  return { scale, ticks: scale.ticks(count) };
+  return { scale, invert, ticks: ticks(...domain, count) };
 }
 
 export function tickText(value: number): string {

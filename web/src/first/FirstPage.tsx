@@ -1,17 +1,16 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { Link, useNavigate } from "@tanstack/react-router";
-import { useEffect, useRef, useState } from "react";
+import { useRef, useState } from "react";
 import { answered, client } from "@/api/client";
 import { wordsOf } from "@/api/problem";
 import { notify } from "@/app/notices";
 import { goToWorld } from "@/app/world";
+import { useTitle } from "@/parts/useTitle";
 
 /** Shown while there is no model of one's own: three doors, in words, with one picture of the stack. */
 export function FirstPage() {
   const [opening, setOpening] = useState(false);
-  useEffect(() => {
-    document.title = "Cold Stack";
-  }, []);
+  useTitle();
   return (
     <main
       className="mx-auto grid w-full max-w-5xl flex-1 content-center gap-x-16 gap-y-8 px-5 py-10

@@ -12,6 +12,8 @@ import { ImportSheet } from "@/gear/ImportSheet";
 import { OffersSheet } from "@/gear/OffersSheet";
 import { gearQuery } from "@/gear/queries";
 import { LeadSheet, TwinSheet } from "@/gear/StartedSheets";
+import { useTitle } from "@/parts/useTitle";
+import { Waiting } from "@/parts/Waiting";
 import { Failed } from "@/ui/Failed";
 
 /**
@@ -28,9 +30,7 @@ function Gear({ kind }: { kind: GearKind }) {
   const search = useSearch({ from: "/gear/$kind" });
   const navigate = useNavigate({ from: "/gear/$kind" });
   const { data: rows, error, refetch } = useQuery(gearQuery(kind));
-  useEffect(() => {
-    document.title = `${spec.many} · Cold Stack`;
-  }, [spec.many]);
+  useTitle(spec.many);
   // a model is added by questions on a page of its own
   const adding = kind === "models" && search.edit === "new";
   useEffect(() => {
@@ -74,11 +74,7 @@ function Gear({ kind }: { kind: GearKind }) {
         </button>
       </div>
       {error && !rows && <Failed error={error} onRetry={() => void refetch()} />}
-      {!rows && !error && (
-        <p className="mt-6 text-ink-faint" aria-busy="true">
-          Fetching {spec.many.toLowerCase()}…
-        </p>
-      )}
+      {!rows && !error && <Waiting words={`Fetching ${spec.many.toLowerCase()}…`} className="mt-6" />}
       {rows && (
         <GearTable
           kind={kind}

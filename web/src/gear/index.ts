@@ -1,1 +1,2 @@
+export { ready } from "@/gear/ready";
 export { GearScreen } from "./GearScreen";

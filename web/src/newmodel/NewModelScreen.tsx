@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
-import { useDeferredValue, useEffect, useState } from "react";
+import { useDeferredValue, useState } from "react";
 import { ApiProblem, wordsOf } from "@/api/problem";
 import type { Answers } from "@/api/types";
 import { touched } from "@/app/act";
@@ -10,9 +10,11 @@ import { Forming } from "@/newmodel/Forming";
 import { GoalsQuestion } from "@/newmodel/GoalsQuestion";
 import { LimitsQuestion } from "@/newmodel/LimitsQuestion";
 import { NowQuestion } from "@/newmodel/NowQuestion";
-import { describe, describedQuery } from "@/newmodel/queries";
+import { describe, describedQuery, modelKindsQuery } from "@/newmodel/queries";
 import { UsageQuestion } from "@/newmodel/UsageQuestion";
 import { WhatQuestion } from "@/newmodel/WhatQuestion";
+import { StageWaiting } from "@/parts/StageWaiting";
+import { useTitle } from "@/parts/useTitle";
 
 /** A model by a few questions on one page; what follows from the answers forms beside them. */
 export function NewModelScreen() {
@@ -22,11 +24,11 @@ export function NewModelScreen() {
   const [refused, setRefused] = useState<{ of: Answers; problem: ApiProblem }>();
   const [failed, setFailed] = useState<string>();
   const [adding, setAdding] = useState(false);
-  useEffect(() => {
-    document.title = "A new model · Cold Stack";
-  }, []);
+  useTitle("A new model");
+  const { isPending: asking } = useQuery(modelKindsQuery);
   const settled = useDeferredValue(answers);
   const described = useQuery({ ...describedQuery(settled), enabled: saysEnough(settled) });
+  if (asking) return <StageWaiting heading="A new model" words="Fetching the questions…" />;
   const problem =
     refused?.of === answers
       ? refused.problem

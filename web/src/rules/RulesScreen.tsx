@@ -1,32 +1,38 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate, useSearch } from "@tanstack/react-router";
-import { useEffect } from "react";
 import type { Rules } from "@/api/types";
 import { useAct } from "@/app/act";
 import { useLastModel } from "@/app/useLastModel";
+import { StageWaiting } from "@/parts/StageWaiting";
+import { useTitle } from "@/parts/useTitle";
 import { EffectsPart } from "@/rules/EffectsPart";
 import { addSet, rulesQuery } from "@/rules/queries";
 import { SetPart } from "@/rules/SetPart";
-import { Failed } from "@/ui/Failed";
 
 /** House rules: the sets, every rule of one with its reasons, and what follows it here and now. */
 export function RulesScreen() {
   const model = useLastModel();
   const { data, error, refetch } = useQuery(rulesQuery);
   const { set: wanted } = useSearch({ from: "/rules" });
-  useEffect(() => {
-    document.title = "House rules · Cold Stack";
-  }, []);
-  const set = data?.sets.find((s) => s.id === (wanted ?? data.house)) ?? data?.sets[0];
+  useTitle("House rules");
+  if (!data)
+    return (
+      <StageWaiting
+        heading="House rules"
+        words="Fetching the rules…"
+        error={error}
+        onRetry={() => void refetch()}
+      />
+    );
+  const set = data.sets.find((s) => s.id === (wanted ?? data.house)) ?? data.sets[0];
   return (
-    <main className="flex flex-1 flex-col px-4 py-5 md:px-6" aria-busy={!data && !error}>
+    <main className="flex flex-1 flex-col px-4 py-5 md:px-6">
       <h1 className="text-title font-semibold">House rules</h1>
       <p className="mt-1 max-w-prose text-ink-soft">
         Schools differ, and each has its reasons. Set every rule as you practise it; timers, batches, due
         dates and verdicts follow at once.
       </p>
-      {error && !data && <Failed error={error} onRetry={() => void refetch()} />}
-      {data && set && (
+      {set && (
         <div
           className="mt-4 grid grid-cols-1 gap-x-8 gap-y-6 border-t pt-4
           lg:grid-cols-[176px_minmax(0,1fr)_280px]"

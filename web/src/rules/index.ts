@@ -1,1 +1,2 @@
+export { ready } from "@/rules/ready";
 export { RulesScreen } from "./RulesScreen";

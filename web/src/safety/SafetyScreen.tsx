@@ -1,8 +1,8 @@
 import { queryOptions, useQuery } from "@tanstack/react-query";
-import { useEffect } from "react";
 import { answered, client } from "@/api/client";
 import type { Safety } from "@/api/types";
-import { Failed } from "@/ui/Failed";
+import { StageWaiting } from "@/parts/StageWaiting";
+import { useTitle } from "@/parts/useTitle";
 
 const safetyQuery = queryOptions({
   queryKey: ["safety"],
@@ -17,20 +17,26 @@ const safetyQuery = queryOptions({
  */
 export function SafetyScreen() {
   const { data, error, refetch } = useQuery(safetyQuery);
-  useEffect(() => {
-    document.title = "Safety · Cold Stack";
-  }, []);
-  const [burning, ...others] = data?.sections ?? [];
+  useTitle("Safety");
+  if (!data)
+    return (
+      <StageWaiting
+        heading="Safety"
+        words="Fetching the cautions…"
+        error={error}
+        onRetry={() => void refetch()}
+      />
+    );
+  const [burning, ...others] = data.sections;
   return (
-    <main className="mx-auto w-full max-w-5xl flex-1 px-4 py-5 md:px-6" aria-busy={!data && !error}>
+    <main className="mx-auto w-full max-w-5xl flex-1 px-4 py-5 md:px-6">
       <div className="flex flex-wrap items-baseline gap-x-5">
         <h1 className="text-title font-semibold">Safety</h1>
-        <p className="text-ink-soft">{data?.advice}</p>
+        <p className="text-ink-soft">{data.advice}</p>
         <button type="button" className="action print-hidden ml-auto" onClick={() => window.print()}>
           Print it for the wall
         </button>
       </div>
-      {error && !data && <Failed error={error} onRetry={() => void refetch()} />}
       {burning && (
         <section aria-labelledby="burning" className="mt-4 border-l-8 border-alert py-1 pl-4">
           <h2 id="burning" className="text-title font-bold text-alert">

@@ -3,6 +3,8 @@ import { Link, useNavigate, useSearch } from "@tanstack/react-router";
 import { useEffect, useState } from "react";
 import { answered, client } from "@/api/client";
 import type { PackTag } from "@/api/types";
+import { StageWaiting } from "@/parts/StageWaiting";
+import { useTitle } from "@/parts/useTitle";
 import { TextField } from "@/ui/TextField";
 
 const KEY = "cold-stack.tags-address";
@@ -33,9 +35,7 @@ export function TagsScreen() {
   const navigate = useNavigate({ from: "/tags" });
   const [address, setAddress] = useState(keptAddress);
   const { data, error } = useQuery(tagsQuery(address));
-  useEffect(() => {
-    document.title = "Tags · Cold Stack";
-  }, []);
+  useTitle("Tags");
   useEffect(() => {
     try {
       localStorage.setItem(KEY, address);
@@ -43,6 +43,7 @@ export function TagsScreen() {
       // it is asked again next time
     }
   }, [address]);
+  if (!data && !error) return <StageWaiting heading="Tags to print" words="Making the tags…" />;
   const all = data ?? [];
   const chosen = packs ? all.filter((t) => packs.includes(t.tag)) : all;
   const toggle = (tag: string) => {

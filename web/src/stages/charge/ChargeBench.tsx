@@ -5,6 +5,7 @@ import type { BenchLayout, BenchPlan } from "@/api/types";
 import { useOffer } from "@/app/commands";
 import { useKeys } from "@/app/keys";
 import { useLastGood } from "@/app/useLastGood";
+import { StageWaiting } from "@/parts/StageWaiting";
 import { BatchesPart } from "@/stages/charge/BatchesPart";
 import { BenchRules } from "@/stages/charge/BenchRules";
 import { LogPart } from "@/stages/charge/LogPart";
@@ -27,7 +28,7 @@ export function ChargeBench({ kept, model }: Props) {
   const query = useQuery(planQuery(settled));
   const plan = useLastGood(query.data);
   const problems = query.error instanceof ApiProblem ? query.error.fields : new Map<string, string>();
-  const { data: lines = [] } = useQuery(chargesQuery);
+  const { data: lines = [], isPending: asking } = useQuery(chargesQuery);
   const running = lines.filter(charges).length;
   const before = useRef(running);
   useEffect(() => {
@@ -52,13 +53,15 @@ export function ChargeBench({ kept, model }: Props) {
     [store],
   );
   useOffer("charge", commands);
+  if ((!plan && !query.error) || asking)
+    return <StageWaiting heading="Charge" words="Working out the evening…" />;
   return (
     <main className="flex-1" aria-busy={query.isFetching}>
       <h1 className="sr-only">Charge</h1>
       <WatchPart />
       <div className="border-b px-4 py-4 md:px-6">
         <p className="text-lead font-semibold leading-6" aria-live="polite">
-          {plan?.headline ?? "Working it out…"}
+          {plan?.headline ?? "There is no plan yet."}
         </p>
         {query.error && problems.size === 0 && <p className="mt-1 text-alert">{query.error.message}</p>}
         <BenchRules store={store} problems={problems} />

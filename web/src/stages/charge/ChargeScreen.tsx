@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useParams } from "@tanstack/react-router";
 import { useRemembered } from "@/app/useRemembered";
+import { StageWaiting } from "@/parts/StageWaiting";
 import { ChargeBench } from "@/stages/charge/ChargeBench";
 import { benchQuery } from "@/stages/charge/queries";
 
@@ -11,18 +12,6 @@ export function ChargeScreen() {
   useRemembered(model, "Charge");
   if (kept) return <ChargeBench kept={kept} model={model} />;
   return (
-    <main className="flex-1 px-6 py-10" aria-busy={!error}>
-      <h1 className="sr-only">Charge</h1>
-      {error ? (
-        <>
-          <p className="text-lead font-semibold">{error.message}</p>
-          <button type="button" className="control mt-4" onClick={() => void refetch()}>
-            Try again
-          </button>
-        </>
-      ) : (
-        <p className="text-ink-faint">Fetching the bench…</p>
-      )}
-    </main>
+    <StageWaiting heading="Charge" words="Fetching the bench…" error={error} onRetry={() => void refetch()} />
   );
 }

@@ -1,1 +1,2 @@
 export { ChargeScreen } from "@/stages/charge/ChargeScreen";
+export { ready } from "@/stages/charge/ready";

@@ -1,14 +1,14 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, useParams, useSearch } from "@tanstack/react-router";
-import type { Shelf } from "@/api/types";
 import { useAct } from "@/app/act";
 import { choicesQuery } from "@/app/queries";
 import { useRemembered } from "@/app/useRemembered";
+import { StageWaiting } from "@/parts/StageWaiting";
 import { goBy } from "@/rules/queries";
 import { PackPanel } from "@/stages/keep/PackPanel";
-import { shelfQuery } from "@/stages/keep/queries";
+import { placeQuery, shelfQuery } from "@/stages/keep/queries";
 import { ShelfPart } from "@/stages/keep/ShelfPart";
-import { Failed } from "@/ui/Failed";
+import { mostUrgent } from "@/stages/keep/urgent";
 
 /** The shelf by what to do now, and beside it the page of one pack. */
 export function KeepScreen() {
@@ -20,12 +20,23 @@ export function KeepScreen() {
   useRemembered(model, "Keep");
   const keepBy = (id: string) =>
     act({ act: () => goBy(id), touches: ["rules"], fails: "It could not be kept." });
+  // what lies above the shelf is there before it: nothing moves when it comes
+  const { isPending: placing } = useQuery(placeQuery);
+  if (!shelf || placing)
+    return (
+      <StageWaiting
+        heading="Keep"
+        words="Looking at the shelf…"
+        error={error}
+        onRetry={() => void refetch()}
+      />
+    );
   const urgent = mostUrgent(shelf);
   return (
-    <main className="flex flex-1 flex-col" aria-busy={!shelf && !error}>
+    <main className="flex flex-1 flex-col">
       <h1 className="sr-only">Keep</h1>
       <div className="print-hidden flex flex-wrap items-baseline gap-x-5 gap-y-1 border-b px-4 py-3 md:px-6">
-        <p className="text-lead font-semibold">{shelf ? headline(shelf) : "Looking at the shelf…"}</p>
+        <p className="text-lead font-semibold">{headline(shelf)}</p>
         <a className="action ml-auto text-plain" href="/api/keep/due.ics" download>
           What is due as a calendar file
         </a>
@@ -36,7 +47,7 @@ export function KeepScreen() {
           <span className="text-small text-ink-faint">House rules</span>
           <select
             className="field py-0.5 font-medium"
-            value={shelf?.rules_id ?? ""}
+            value={shelf.rules_id}
             onChange={(e) => void keepBy(e.target.value)}
           >
             {(choices?.house_rules ?? []).map((c) => (
@@ -46,36 +57,24 @@ export function KeepScreen() {
             ))}
           </select>
         </label>
-        <Link to="/rules" search={{ set: shelf?.rules_id }} className="action text-plain">
+        <Link to="/rules" search={{ set: shelf.rules_id }} className="action text-plain">
           Every rule
         </Link>
       </div>
-      {error && !shelf && <Failed error={error} onRetry={() => void refetch()} className="px-6 py-6" />}
-      {shelf && (
-        <div className="grid flex-1 grid-cols-1 lg:grid-cols-[minmax(360px,5fr)_minmax(0,6fr)]">
-          <ShelfPart shelf={shelf} picked={pack} shown={pack ?? urgent} hidden={pack !== undefined} />
-          {pack ? (
-            <PackPanel key={pack} tag={pack} />
-          ) : (
-            urgent && (
-              <div className="hidden lg:block">
-                <PackPanel key={urgent} tag={urgent} />
-              </div>
-            )
-          )}
-        </div>
-      )}
+      <div className="grid flex-1 grid-cols-1 lg:grid-cols-[minmax(360px,5fr)_minmax(0,6fr)]">
+        <ShelfPart shelf={shelf} picked={pack} shown={pack ?? urgent} hidden={pack !== undefined} />
+        {pack ? (
+          <PackPanel key={pack} tag={pack} />
+        ) : (
+          urgent && (
+            <div className="hidden lg:block">
+              <PackPanel key={urgent} tag={urgent} />
+            </div>
+          )
+        )}
+      </div>
     </main>
   );
-}
-
-/**
- * The pack whose page stands beside the shelf while none is picked: the one due first, else the first of
- * all.
- */
-function mostUrgent(shelf: Shelf | undefined): string | undefined {
-  const groups = shelf?.groups ?? [];
-  return (groups.find((g) => g.doing === "storage") ?? groups[0])?.packs[0]?.tag;
 }
 
 function headline(shelf: {

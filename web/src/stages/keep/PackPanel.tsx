@@ -8,6 +8,7 @@ import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { dateWords } from "@/format/time";
 import { LookPart } from "@/life/LookPart";
+import { Waiting } from "@/parts/Waiting";
 import { CheckPart } from "@/stages/keep/CheckPart";
 import { LearntPart } from "@/stages/keep/LearntPart";
 import { LifePart } from "@/stages/keep/LifePart";
@@ -37,12 +38,7 @@ export function PackPanel({ tag }: { tag: string }) {
     ) : (
       <Failed error={error} onRetry={() => void refetch()} className="px-6 py-6" />
     );
-  if (!page)
-    return (
-      <p className="px-6 py-6 text-ink-faint" aria-busy="true">
-        Looking at pack {tag}…
-      </p>
-    );
+  if (!page) return <Waiting words={`Looking at pack ${tag}…`} className="px-6 py-6" />;
   return (
     <article aria-label={`Pack ${tag}`} className="px-4 py-4 md:px-6">
       <Link

@@ -1,1 +1,2 @@
 export { KeepScreen } from "@/stages/keep/KeepScreen";
+export { ready } from "@/stages/keep/ready";

@@ -2,6 +2,7 @@ import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { answered, client } from "@/api/client";
 import type { Change, PackPage, Place, PlaceAsk, Shelf, ToStorage } from "@/api/types";
 import { newKey } from "@/app/outbox";
+import { ONE_LOOK_MS } from "@/app/queryClient";
 import { ownedId } from "@/format/packId";
 
 export type State = "full" | "part" | "stored" | "spent" | "too_low";
@@ -13,7 +14,7 @@ export const shelfQuery = queryOptions({
   placeholderData: keepPreviousData,
   refetchInterval: 60_000,
   // charges and readings change it behind the screens
-  staleTime: 0,
+  staleTime: ONE_LOOK_MS,
 });
 
 export const pageQuery = (tag: string) =>
@@ -22,7 +23,7 @@ export const pageQuery = (tag: string) =>
     meta: { reads: ["life", "gear", "rules"] },
     queryFn: ({ signal }): Promise<PackPage> =>
       answered(client.GET("/api/keep/packs/{tag}", { params: { path: { tag } }, signal })),
-    staleTime: 0,
+    staleTime: ONE_LOOK_MS,
   });
 
 export const placeQuery = queryOptions({

@@ -5,6 +5,7 @@ import { ApiProblem } from "@/api/problem";
 import type { Match, Model } from "@/api/types";
 import { useOffer } from "@/app/commands";
 import { useLastGood } from "@/app/useLastGood";
+import { StageWaiting } from "@/parts/StageWaiting";
 import { ChargeSide } from "@/stages/match/ChargeSide";
 import { DriveSide } from "@/stages/match/DriveSide";
 import { MatchGrid } from "@/stages/match/MatchGrid";
@@ -35,6 +36,13 @@ export function MatchBench({ model }: { model: Model }) {
     [],
   );
   useOffer("match", commands);
+  if (!match && !query.error)
+    return (
+      <StageWaiting
+        heading={`Match a pack with ${model.name} and a charger`}
+        words="Putting the pack between model and charger…"
+      />
+    );
   return (
     <main className="flex-1" aria-busy={query.isFetching}>
       <h1 className="sr-only">Match a pack with {model.name} and a charger</h1>
@@ -42,7 +50,7 @@ export function MatchBench({ model }: { model: Model }) {
         {match ? (
           <Sides model={model} match={match} choice={choice} error={query.error} />
         ) : (
-          <Waiting
+          <NoMatch
             error={query.error}
             onRetry={() => void query.refetch()}
             onBest={
@@ -96,10 +104,10 @@ function Sides({ model, match, choice, error }: SidesProps) {
   );
 }
 
-type WaitingProps = { error: Error | null; onRetry: () => void; onBest: (() => void) | undefined };
+type NoMatchProps = { error: Error | null; onRetry: () => void; onBest: (() => void) | undefined };
 
-function Waiting({ error, onRetry, onBest }: WaitingProps) {
-  if (!error) return <p className="px-6 py-10 text-ink-faint">Putting the pack between model and charger…</p>;
+function NoMatch({ error, onRetry, onBest }: NoMatchProps) {
+  if (!error) return null;
   if (!(error instanceof ApiProblem && error.status >= 400))
     return <Failed error={error} onRetry={onRetry} className="px-6 py-10" />;
   return (

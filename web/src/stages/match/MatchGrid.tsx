@@ -3,7 +3,9 @@ import { Link } from "@tanstack/react-router";
 import { Popover } from "radix-ui";
 import { type KeyboardEvent, useCallback, useRef, useState } from "react";
 import type { Grid, GridCell } from "@/api/types";
+import { Waiting } from "@/parts/Waiting";
 import type { MatchChoice } from "@/stages/match/useMatchChoice";
+import { Failed } from "@/ui/Failed";
 import { FIT_WORDS } from "@/ui/FitMark";
 import { heat } from "@/ui/heat";
 
@@ -24,12 +26,12 @@ export function MatchGrid({ query, here, pack, charger, choice }: Props) {
   const grid = query.data;
   if (!grid)
     return (
-      <section
-        aria-label="My packs, models and chargers"
-        className="px-6 py-6 text-ink-faint"
-        aria-busy={!query.error}
-      >
-        {query.error ? query.error.message : "Matching all packs with all models and chargers…"}
+      <section aria-label="My packs, models and chargers" className="px-4 py-6 md:px-6">
+        {query.error ? (
+          <Failed error={query.error} onRetry={() => void query.refetch()} className="" />
+        ) : (
+          <Waiting words="Matching all packs with all models and chargers…" />
+        )}
       </section>
     );
   const open = (button: HTMLButtonElement, what: Opened) => {

@@ -1,1 +1,2 @@
+export { ready } from "@/stages/match/ready";
 export { MatchScreen } from "./MatchScreen";

@@ -1,6 +1,7 @@
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { answered, client } from "@/api/client";
 import type { ChargeAsk, Grid, Job, Match } from "@/api/types";
+import { ONE_LOOK_MS } from "@/app/queryClient";
 
 export const matchQuery = (slug: string, job: Job, pack: string | undefined, charge: ChargeAsk) =>
   queryOptions({
@@ -26,5 +27,5 @@ export const gridQuery = (job: Job) =>
         }),
       ),
     placeholderData: keepPreviousData,
-    staleTime: 0,
+    staleTime: ONE_LOOK_MS,
   });

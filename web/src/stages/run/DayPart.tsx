@@ -1,23 +1,30 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { type ReactNode, useState } from "react";
 import { answered, client } from "@/api/client";
 import { ApiProblem } from "@/api/problem";
 import type { Day, RunPack } from "@/api/types";
 import { useWidth } from "@/charts/useWidth";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
+import { Waiting } from "@/parts/Waiting";
 import { Figure } from "@/ui/Figure";
 import { NumberField } from "@/ui/NumberField";
 import { stateWord } from "@/ui/PackState";
 
-type Props = { model: string; pack: string; packs: RunPack[] };
+type Props = {
+  model: string;
+  pack: string;
+  packs: RunPack[];
+  /** What stands below: there when the day is, so that it does not move. */
+  children: ReactNode;
+};
 const ROW = 16;
 
 /**
  * The day: one's own packs as they lie there, or packs like one, in turn; when none is ready, and what
  * would keep them going.
  */
-export function DayPart({ model, pack, packs }: Props) {
+export function DayPart({ model, pack, packs, children }: Props) {
   const fitting = packs.filter((p) => p.runs);
   const [along, setAlong] = useState<string[] | undefined>();
   const own = along ?? [];
@@ -40,121 +47,125 @@ export function DayPart({ model, pack, packs }: Props) {
   const p = usePreferences();
   const problems = error instanceof ApiProblem ? error.fields : new Map<string, string>();
   const set = (next: Partial<typeof ask>) => setAsk({ ...ask, ...next });
+  if (!data && !error) return <Waiting words="Working out the day…" className="mt-6 lg:mt-0" />;
   return (
-    <section aria-label="The day" className="mt-6 border-t pt-3 lg:mt-0 lg:border-t-0 lg:pt-0">
-      <h2 className="heading">The day, with {along ? "the packs along" : `packs like ${pack}`}</h2>
-      <p className="mt-1 text-lead font-semibold leading-5" aria-live="polite">
-        {data ? (
-          <Figure working={data.working} label="The day" className="text-left">
-            {data.headline}
-          </Figure>
-        ) : (
-          (error?.message ?? "Working it out…")
+    <>
+      <section aria-label="The day" className="mt-6 border-t pt-3 lg:mt-0 lg:border-t-0 lg:pt-0">
+        <h2 className="heading">The day, with {along ? "the packs along" : `packs like ${pack}`}</h2>
+        <p className="mt-1 text-lead font-semibold leading-5" aria-live="polite">
+          {data ? (
+            <Figure working={data.working} label="The day" className="text-left">
+              {data.headline}
+            </Figure>
+          ) : (
+            error?.message
+          )}
+        </p>
+        <Along
+          fitting={fitting}
+          along={along}
+          onChange={(next) => {
+            setAlong(next);
+            set({ packs: next && next.length > 0 ? 0 : Math.max(ask.packs, next ? 1 : 4) });
+          }}
+        />
+        <div className="mt-2 grid gap-x-8 sm:grid-cols-2">
+          <NumberField
+            label={own.length > 0 ? `More like ${pack}` : "Packs"}
+            kind="count"
+            value={ask.packs}
+            step={1}
+            problem={problems.get("packs")}
+            onChange={(v) => v !== null && set({ packs: Math.max(own.length > 0 ? 0 : 1, Math.round(v)) })}
+          />
+          <NumberField
+            label="A run takes"
+            kind="minutes"
+            value={ask.run_min}
+            step={0.5}
+            optional
+            placeholder={data ? data.run_min.toFixed(1) : "any"}
+            problem={problems.get("run_min")}
+            onChange={(v) => set({ run_min: v })}
+          />
+          <NumberField
+            label="Charger ports"
+            kind="count"
+            value={ask.ports}
+            step={1}
+            problem={problems.get("ports")}
+            onChange={(v) => v !== null && set({ ports: Math.max(1, Math.round(v)) })}
+          />
+          <NumberField
+            label="Watts of a port"
+            kind="power"
+            value={ask.port_w}
+            step={10}
+            problem={problems.get("port_w")}
+            onChange={(v) => v !== null && set({ port_w: v })}
+          />
+          <NumberField
+            label="Hours"
+            kind="count"
+            value={ask.hours}
+            step={1}
+            problem={problems.get("hours")}
+            onChange={(v) => v !== null && set({ hours: v })}
+          />
+          <NumberField
+            label="Field supply"
+            kind="energy"
+            value={ask.supply_wh}
+            step={50}
+            optional
+            placeholder="mains"
+            problem={problems.get("supply_wh")}
+            onChange={(v) => set({ supply_wh: v })}
+          />
+        </div>
+        {data && (
+          <>
+            <Lanes day={data} hours={ask.hours} />
+            <p className="mt-2 text-plain">
+              A charge takes {Math.round(data.charge_min)} min at {worded("amps_set", data.charge_a, p)} (
+              {data.charge_limit.replace(/^The /, "the ")}) and {worded("energy", data.charge_wh, p)} of a
+              supply; {data.runs} runs use {worded("energy", data.used_wh, p)}.
+              {data.uncharged > 0 && (
+                <span className="font-semibold"> The supply is empty then: {data.uncharged} stay spent.</span>
+              )}
+            </p>
+            <p className="mt-1 text-plain">
+              {data.both_packs !== null && data.both_ports !== null ? (
+                <>
+                  For no waiting: {own.length > 0 ? `${data.both_packs} more` : data.both_packs} pack
+                  {data.both_packs === 1 ? "" : "s"} like {pack} and {data.both_ports} port
+                  {data.both_ports === 1 ? "" : "s"}
+                  {data.both_wh !== null && `, ${worded("energy", data.both_wh, p)} in all`}.{" "}
+                  {data.first_wait_min !== null && (
+                    <button
+                      type="button"
+                      className="action"
+                      onClick={() =>
+                        set({ packs: data.both_packs ?? ask.packs, ports: data.both_ports ?? ask.ports })
+                      }
+                    >
+                      See it
+                    </button>
+                  )}
+                </>
+              ) : (
+                "No number of packs would do."
+              )}{" "}
+              {data.first_wait_min !== null &&
+                (data.fewest_packs === null
+                  ? `With ${ask.ports} port${ask.ports === 1 ? "" : "s"} no number of packs is enough.`
+                  : `With these ports ${data.fewest_packs}${own.length > 0 ? " more" : ""} would be enough.`)}
+            </p>
+          </>
         )}
-      </p>
-      <Along
-        fitting={fitting}
-        along={along}
-        onChange={(next) => {
-          setAlong(next);
-          set({ packs: next && next.length > 0 ? 0 : Math.max(ask.packs, next ? 1 : 4) });
-        }}
-      />
-      <div className="mt-2 grid gap-x-8 sm:grid-cols-2">
-        <NumberField
-          label={own.length > 0 ? `More like ${pack}` : "Packs"}
-          kind="count"
-          value={ask.packs}
-          step={1}
-          problem={problems.get("packs")}
-          onChange={(v) => v !== null && set({ packs: Math.max(own.length > 0 ? 0 : 1, Math.round(v)) })}
-        />
-        <NumberField
-          label="A run takes"
-          kind="minutes"
-          value={ask.run_min}
-          step={0.5}
-          optional
-          placeholder={data ? data.run_min.toFixed(1) : "any"}
-          problem={problems.get("run_min")}
-          onChange={(v) => set({ run_min: v })}
-        />
-        <NumberField
-          label="Charger ports"
-          kind="count"
-          value={ask.ports}
-          step={1}
-          problem={problems.get("ports")}
-          onChange={(v) => v !== null && set({ ports: Math.max(1, Math.round(v)) })}
-        />
-        <NumberField
-          label="Watts of a port"
-          kind="power"
-          value={ask.port_w}
-          step={10}
-          problem={problems.get("port_w")}
-          onChange={(v) => v !== null && set({ port_w: v })}
-        />
-        <NumberField
-          label="Hours"
-          kind="count"
-          value={ask.hours}
-          step={1}
-          problem={problems.get("hours")}
-          onChange={(v) => v !== null && set({ hours: v })}
-        />
-        <NumberField
-          label="Field supply"
-          kind="energy"
-          value={ask.supply_wh}
-          step={50}
-          optional
-          placeholder="mains"
-          problem={problems.get("supply_wh")}
-          onChange={(v) => set({ supply_wh: v })}
-        />
-      </div>
-      {data && (
-        <>
-          <Lanes day={data} hours={ask.hours} />
-          <p className="mt-2 text-plain">
-            A charge takes {Math.round(data.charge_min)} min at {worded("amps_set", data.charge_a, p)} (
-            {data.charge_limit.replace(/^The /, "the ")}) and {worded("energy", data.charge_wh, p)} of a
-            supply; {data.runs} runs use {worded("energy", data.used_wh, p)}.
-            {data.uncharged > 0 && (
-              <span className="font-semibold"> The supply is empty then: {data.uncharged} stay spent.</span>
-            )}
-          </p>
-          <p className="mt-1 text-plain">
-            {data.both_packs !== null && data.both_ports !== null ? (
-              <>
-                For no waiting: {own.length > 0 ? `${data.both_packs} more` : data.both_packs} pack
-                {data.both_packs === 1 ? "" : "s"} like {pack} and {data.both_ports} port
-                {data.both_ports === 1 ? "" : "s"}
-                {data.both_wh !== null && `, ${worded("energy", data.both_wh, p)} in all`}.{" "}
-                {data.first_wait_min !== null && (
-                  <button
-                    type="button"
-                    className="action"
-                    onClick={() =>
-                      set({ packs: data.both_packs ?? ask.packs, ports: data.both_ports ?? ask.ports })
-                    }
-                  >
-                    See it
-                  </button>
-                )}
-              </>
-            ) : (
-              "No number of packs would do."
-            )}{" "}
-            {data.first_wait_min !== null &&
-              (data.fewest_packs === null
-                ? `With ${ask.ports} port${ask.ports === 1 ? "" : "s"} no number of packs is enough.`
-                : `With these ports ${data.fewest_packs}${own.length > 0 ? " more" : ""} would be enough.`)}
-          </p>
-        </>
-      )}
-    </section>
+      </section>
+      {children}
+    </>
   );
 }
 

@@ -20,9 +20,7 @@ const ORDER: FitVerdict[] = ["does", "care", "unknown", "wont"];
 export function Packs({ model, packs, picked, onPick, onTwo }: Props) {
   if (!packs)
     return (
-      <p className="text-ink-faint" aria-busy="true">
-        Looking for packs…
-      </p>
+      <p className="text-ink-soft">Which packs there are could not be asked. One can be named by its tag.</p>
     );
   if (packs.length === 0)
     return (

@@ -13,6 +13,8 @@ import { usePreferences } from "@/format/preferences";
 import { parsed, unitOf } from "@/format/quantity";
 import { timeWords } from "@/format/time";
 import { TypoNote } from "@/life/TypoNote";
+import { StageWaiting } from "@/parts/StageWaiting";
+import { useSlow } from "@/parts/useSlow";
 import { DayPart } from "@/stages/run/DayPart";
 import { LogRun } from "@/stages/run/LogRun";
 import { Packs } from "@/stages/run/Packs";
@@ -21,7 +23,6 @@ import { useWaitingRuns } from "@/stages/run/queue";
 import { RunsPart } from "@/stages/run/RunsPart";
 import { RunTimer } from "@/stages/run/RunTimer";
 import { useKit } from "@/stages/run/useKit";
-import { useSlow } from "@/stages/run/useSlow";
 import { type Shown, Verdict, WithoutLine } from "@/stages/run/Verdict";
 
 /** In the field: pack, cells, go or no go, timer, log. Works on when the signal has gone. */
@@ -30,7 +31,7 @@ export function RunScreen() {
   const queries = useQueryClient();
   const { data: job, error: missing, refetch } = useQuery(modelQuery(model));
   useRemembered(model, "Run");
-  const { data: packs } = useQuery(runPacksQuery(model));
+  const { data: packs, error: noPacks } = useQuery(runPacksQuery(model));
   const { pack } = useSearch({ from: "/run/$model" });
   const navigate = useNavigate({ from: "/run/$model" });
   const setPack = (tag: string | undefined) => {
@@ -76,6 +77,7 @@ export function RunScreen() {
   const fresh = useCallback(() => touched(queries, "life"), [queries]);
   if (missing instanceof ApiProblem && missing.status === 404)
     return <MissingModel error={missing} to="/run/$model" onRetry={() => void refetch()} />;
+  if (!packs && !noPacks) return <StageWaiting heading="Run" words="Looking for packs…" />;
   return (
     <main
       className="mx-auto w-full max-w-xl flex-1 px-4 py-4 md:px-6 lg:grid lg:max-w-6xl lg:grid-cols-2
@@ -175,10 +177,13 @@ export function RunScreen() {
         )}
       </div>
       <div>
-        {packs && packs.length > 0 && (!pack || runs) && (
-          <DayPart model={model} pack={pack ?? packs[0]?.tag ?? ""} packs={packs} />
+        {packs && packs.length > 0 && (!pack || runs) ? (
+          <DayPart model={model} pack={pack ?? packs[0]?.tag ?? ""} packs={packs}>
+            <RunsPart model={model} />
+          </DayPart>
+        ) : (
+          <RunsPart model={model} />
         )}
-        <RunsPart model={model} />
       </div>
     </main>
   );

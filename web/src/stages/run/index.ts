@@ -1,1 +1,2 @@
 export { RunScreen } from "@/stages/run/RunScreen";
+export { ready } from "@/stages/run/ready";

@@ -1,6 +1,7 @@
 import { queryOptions } from "@tanstack/react-query";
 import { answered, client } from "@/api/client";
 import type { Go, Job, RunPack, Runs } from "@/api/types";
+import { ONE_LOOK_MS } from "@/app/queryClient";
 
 export const runPacksQuery = (model: string) =>
   queryOptions({
@@ -8,7 +9,7 @@ export const runPacksQuery = (model: string) =>
     meta: { reads: ["life", "gear", "rules"] },
     queryFn: ({ signal }): Promise<RunPack[]> =>
       answered(client.GET("/api/run/packs", { params: { query: { model } }, signal })),
-    staleTime: 0,
+    staleTime: ONE_LOOK_MS,
   });
 
 export const goQuery = (model: string, pack: string, cells: string, temperature_c: number | null) =>

@@ -1,5 +1,5 @@
 import { useIsFetching, useQuery } from "@tanstack/react-query";
-import { useEffect, useMemo, useState } from "react";
+import { lazy, Suspense, useEffect, useMemo, useState } from "react";
 import { ApiProblem } from "@/api/problem";
 import type { Detail, Model } from "@/api/types";
 import { useOffer } from "@/app/commands";
@@ -7,13 +7,15 @@ import { useKeys } from "@/app/keys";
 import { rememberPick } from "@/app/picked";
 import { useJob } from "@/app/useJob";
 import { useLastGood } from "@/app/useLastGood";
-import { Compare } from "@/stages/size/Compare";
+import { StageWaiting } from "@/parts/StageWaiting";
 import { FieldArea } from "@/stages/size/field/FieldArea";
 import { JobPanel } from "@/stages/size/job/JobPanel";
 import { Picked } from "@/stages/size/Picked";
 import { detailsQuery, planQuery } from "@/stages/size/queries";
 import { useChoice } from "@/stages/size/useChoice";
 import { useWhenIdle } from "@/stages/size/useWhenIdle";
+
+const Compare = lazy(() => import("@/stages/size/Compare").then((m) => ({ default: m.Compare })));
 
 /** As many rows as a list can hold that is read to its end. */
 const MOST_ROWS = 400;
@@ -45,7 +47,19 @@ export function Workbench({ model }: { model: Model }) {
   );
   useKeys(keys);
   useOffer("size", useSizeCommands(store, chosen, pickId));
-  if (chosen.comparing) return <Compare slug={model.slug} job={job} chosen={chosen} />;
+  if (!good && !plan.error)
+    return (
+      <StageWaiting
+        heading={`Size a pack for ${model.name}`}
+        words="Running every candidate through the job…"
+      />
+    );
+  if (chosen.comparing)
+    return (
+      <Suspense fallback={<StageWaiting heading="Compare" words="Fetching the comparison…" />}>
+        <Compare slug={model.slug} job={job} chosen={chosen} />
+      </Suspense>
+    );
   return (
     <main
       className="grid flex-1 grid-cols-1 lg:grid-cols-[288px_minmax(0,1fr)]

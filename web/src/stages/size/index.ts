@@ -1,1 +1,2 @@
+export { ready } from "@/stages/size/ready";
 export { SizeScreen } from "./SizeScreen";

@@ -53,7 +53,6 @@ export function FieldArea({
           stale={data !== undefined}
         />
       )}
-      {!data && !error && <Waiting />}
       {data && (
         <>
           <div aria-live="polite" className={isPlaceholderData ? "opacity-80" : ""}>
@@ -94,14 +93,6 @@ export function FieldArea({
         </>
       )}
     </section>
-  );
-}
-
-function Waiting() {
-  return (
-    <div className="hatched flex h-96 items-center justify-center text-ink-faint">
-      <p className="bg-ground px-3 py-1">Running every candidate through the job…</p>
-    </div>
   );
 }
 

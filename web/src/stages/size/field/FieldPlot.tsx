@@ -123,7 +123,7 @@ export const FieldPlot = memo(function FieldPlot({ plan, job, store, pickId, pin
             at={wantY}
             from={PAD.left}
             to={right}
-            invert={y.scale.invert}
+            invert={y.invert}
             onDrag={(v, continues) =>
               store.change(
                 "minutes wanted",
@@ -152,7 +152,7 @@ export const FieldPlot = memo(function FieldPlot({ plan, job, store, pickId, pin
             at={wantX}
             from={PAD.top}
             to={bottom}
-            invert={x.scale.invert}
+            invert={x.invert}
             onDrag={(v, continues) =>
               store.change(
                 "heaviest pack",
