@@ -4,7 +4,15 @@ import { defineConfig } from "vite";
 import { VitePWA } from "vite-plugin-pwa";
 
 /** What every screen needs, in two pieces: they compress better so, and the first outlives our own changes. */
-const BASE = ["react", "react-dom", "scheduler", "@tanstack", "valibot", "openapi-fetch", "idb-keyval"];
+const BASE = [
+  "react",
+  "react-dom",
+  "scheduler",
+  "@tanstack/(?!.*virtual)[^/]+",
+  "valibot",
+  "openapi-fetch",
+  "idb-keyval",
+];
 const PARTS = [
   "format/",
   "ui/(?!Sheet|Pick|Figure|TermM|Act)",

@@ -160,6 +160,11 @@ class ScreenCase(LiveServerTestCase):
         self.field(label).fill(text)
         self.settled()
 
+    def pick(self, label, words):
+        """Choose what these words fit first."""
+        self.page.get_by_role("combobox", name=label, exact=True).fill(words)
+        self.page.keyboard.press("Enter")
+
     def commands(self):
         """Open the command list, ready to be typed into."""
         self.page.keyboard.press("Control+k")

@@ -152,7 +152,7 @@ class Printed(ScreenCase):
         self.open("/tags")
         self.page.set_viewport_size({"width": round(182 / 25.4 * 96), "height": 1000})
         self.page.emulate_media(media="print")
-        tags = self.page.locator("main ul > li")
+        tags = self.page.locator("main ul > li > div")
         tops = [tags.nth(i).bounding_box()["y"] for i in range(4)]
         self.assertEqual(tops[0], tops[2])
         self.assertGreater(tops[3], tops[2])

@@ -89,9 +89,8 @@ class OwnGear(ScreenCase):
     def test_match_opens_on_the_best_by_size_and_agrees(self):
         """Not on the pack that runs longest; the grid's cell and the opening line say what Run says."""
         self.open(f"/match/{self.slug}")
-        chosen = self.page.get_by_label("Pack", exact=True).locator("option:checked")
-        self.assertIn("T1", chosen.inner_text())
-        self.page.get_by_label("Pack", exact=True).select_option(label="T3 2S 2200")
+        self.assertIn("T1", self.page.get_by_label("Pack", exact=True).input_value())
+        self.pick("Pack", "T3 2S 2200")
         self.settled()
         said = self.page.get_by_role("region", name="In Twin").inner_text()
         self.assertIn("Will not do.", said)

@@ -23,6 +23,8 @@ function loadRest(): void {
     import("@/ui/TermMeaning"),
     import("@/stages/size"),
     import("@/stages/size/Compare"),
+    import("@/charts/SensitivityCurves"),
+    import("@/stages/size/field/FieldTable"),
     import("@/stages/size/log/LogSheet"),
     import("@/stages/match"),
     import("@/stages/charge"),

@@ -135,9 +135,13 @@ def to_storage(request: HttpRequest, tag: str, cells: str = "", model: str = "")
 
 
 @router.get("/keep/tags", response={200: list[r.TagOut], 422: Problem}, summary="Printed tags")
-def tags(request: HttpRequest, address: str = "") -> list[r.TagOut]:
-    """A tag for each pack; its code opens the pack's page at this address of the program."""
-    return tags_out(address or f"{request.scheme}://{request.get_host()}")
+def tags(
+    request: HttpRequest,
+    address: str = "",
+    tags: Annotated[list[str] | None, Query(max_length=500)] = None,
+) -> list[r.TagOut]:
+    """A tag for each pack, or for those named; its code opens the pack's page at this address."""
+    return tags_out(address or f"{request.scheme}://{request.get_host()}", tags or ())
 
 
 @router.get("/keep/log.json", summary="The log as JSON")

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
+from functools import lru_cache
 from urllib.parse import quote, urlsplit
 
 import segno
@@ -17,10 +19,15 @@ from coldstack.server.life.now import standings
 LONGEST_ADDRESS = 120
 
 
-def tags_out(address: str) -> list[r.TagOut]:
-    """A tag for each pack; raises DomainError for what is no address of a program."""
+def tags_out(address: str, tags: Collection[str] = ()) -> list[r.TagOut]:
+    """A tag for each pack, or for those named; raises DomainError for what is no address of a program."""
     base = _checked(address)
-    return [_tag(s.tag, s.pack, base) for s in standings()]
+    return [_tag(s.tag, s.pack, base) for s in standings() if not tags or s.tag in tags]
+
+
+@lru_cache(maxsize=2048)
+def _code(address: str) -> str:
+    return segno.make(address, error="m", micro=False).svg_data_uri(border=0, dark="#000")
 
 
 def _tag(tag: str, pack: Pack, base: str) -> r.TagOut:
@@ -35,7 +42,7 @@ def _tag(tag: str, pack: Pack, base: str) -> r.TagOut:
         kind=f"{cell.name} {pack.series}S, {1000 * pack.capacity_ah:.0f} mAh",
         charging=[f"Charge at most {n(amps, 2)} A", ends] if pack.fit else ["Not to be charged or run"],
         address=address,
-        code=segno.make(address, error="m", micro=False).svg_data_uri(border=0, dark="#000"),
+        code=_code(address),
     )
 
 

@@ -2050,7 +2050,7 @@ export interface paths {
         };
         /**
          * Printed tags
-         * @description A tag for each pack; its code opens the pack's page at this address of the program.
+         * @description A tag for each pack, or for those named; its code opens the pack's page at this address.
          */
         get: operations["coldstack_server_keeping_routes_tags"];
         put?: never;
@@ -14739,6 +14739,7 @@ export interface operations {
         parameters: {
             query?: {
                 address?: string;
+                tags?: string[] | null;
             };
             header?: never;
             path?: never;

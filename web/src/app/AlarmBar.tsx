@@ -167,7 +167,7 @@ function Measured({ alarm, charge }: { alarm: StandingAlarm; charge: number }) {
   const [open, setOpen] = useState(false);
   return (
     <details className="mt-1" onToggle={(e) => setOpen(e.currentTarget.open)}>
-      <summary className="cursor-pointer text-plain text-ink-soft">What it measured until then</summary>
+      <summary className="text-plain text-ink-soft">What it measured until then</summary>
       {open && (
         <Suspense fallback={<p className="text-plain text-ink-faint">Fetching…</p>}>
           <AlarmGraph alarm={alarm} charge={charge} />

@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useNavigate, useParams } from "@tanstack/react-router";
+import { useCombobox } from "downshift";
 import { useMemo, useState } from "react";
 import { type Command, useOffered } from "@/app/commands";
 import { modelsQuery, ownedQuery } from "@/app/queries";
@@ -8,6 +9,7 @@ import { useLastModel } from "@/app/useLastModel";
 import { goToWorld, worldQuery } from "@/app/world";
 import { ownedId } from "@/format/packId";
 import { type Preferences, setPreference, usePreferences } from "@/format/preferences";
+import { finder } from "@/parts/finder";
 import { Sheet } from "@/ui/Sheet";
 
 type Props = { onClose: () => void; onHelp: () => void; onPhones: () => void };
@@ -23,77 +25,61 @@ export default function CommandList({ onClose, onHelp, onPhones }: Props) {
 function List({ onClose, onHelp, onPhones }: Props) {
   const commands = useCommands(onHelp, onPhones);
   const [words, setWords] = useState("");
-  const [at, setAt] = useState(0);
-  const found = useMemo(() => matching(commands, words), [commands, words]);
-  const active = Math.min(at, Math.max(found.length - 1, 0));
-  const run = (command: Command | undefined) => {
-    if (!command) return;
-    onClose();
-    command.run();
-  };
+  const found = useMemo(() => {
+    const fits = finder(words);
+    return commands.filter((c) => fits(`${c.name} ${c.hint ?? ""}`)).slice(0, MOST_SHOWN);
+  }, [commands, words]);
+  const combo = useCombobox<Command>({
+    items: found,
+    itemToString: (command) => command?.name ?? "",
+    itemToKey: (command) => command?.id,
+    inputValue: words,
+    selectedItem: null,
+    isOpen: true,
+    defaultHighlightedIndex: 0,
+    onSelectedItemChange: ({ selectedItem }) => {
+      onClose();
+      selectedItem?.run();
+    },
+  });
   return (
     <div>
       <input
+        {...combo.getInputProps({
+          "aria-label": "Find or do",
+          "aria-labelledby": undefined,
+          onChange: (event) => setWords(event.currentTarget.value),
+        })}
         // biome-ignore lint/a11y/noAutofocus: the list was opened to type into it
         autoFocus
-        role="combobox"
-        aria-label="Find or do"
-        aria-expanded="true"
-        aria-controls="command-list"
-        aria-activedescendant={found[active] ? `command-${found[active].id}` : undefined}
         placeholder="A model, a pack, or what to do"
         className="w-full border-b bg-transparent px-5 py-3 text-lead outline-none placeholder:text-ink-faint"
-        value={words}
-        onChange={(e) => {
-          setWords(e.target.value);
-          setAt(0);
-        }}
-        onKeyDown={(e) => {
-          if (e.key === "ArrowDown") setAt(Math.min(active + 1, found.length - 1));
-          else if (e.key === "ArrowUp") setAt(Math.max(active - 1, 0));
-          else if (e.key === "Enter") run(found[active]);
-          else return;
-          e.preventDefault();
-        }}
       />
-      <div
-        id="command-list"
-        role="listbox"
-        aria-label="Commands"
+      <ul
+        {...combo.getMenuProps({ "aria-label": "Commands", "aria-labelledby": undefined })}
         className="max-h-[60vh] overflow-y-auto py-1"
       >
-        {found.map((command, i) => (
-          <div
+        {found.map((command, index) => (
+          <li
             key={command.id}
-            id={`command-${command.id}`}
-            role="option"
-            tabIndex={-1}
-            aria-selected={i === active}
+            {...combo.getItemProps({ item: command, index })}
             className="flex cursor-pointer justify-between gap-4 px-5 py-1.5 aria-selected:bg-hollow"
-            onPointerMove={() => setAt(i)}
-            onClick={() => run(command)}
-            onKeyDown={() => undefined}
           >
             <span>{command.name}</span>
             <span className="text-small text-ink-faint">{command.hint}</span>
-          </div>
+          </li>
         ))}
-        {found.length === 0 && (
-          <p className="px-5 py-3 text-ink-faint">
-            Nothing is called “{words}”. Try a model’s name, or “night”.
-          </p>
-        )}
-      </div>
+      </ul>
+      {found.length === 0 && (
+        <p className="px-5 py-3 text-ink-faint">
+          Nothing is called “{words}”. Try a model’s name, or “night”.
+        </p>
+      )}
     </div>
   );
 }
 
-function matching(commands: Command[], words: string): Command[] {
-  const parts = words.toLowerCase().split(/\s+/).filter(Boolean);
-  return commands
-    .filter((c) => parts.every((p) => `${c.name} ${c.hint ?? ""}`.toLowerCase().includes(p)))
-    .slice(0, 40);
-}
+const MOST_SHOWN = 40;
 
 const KINDS = [
   ["packs", "packs", "a pack, from its label or by hand"],

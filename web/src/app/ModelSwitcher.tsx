@@ -21,7 +21,7 @@ export function ModelSwitcher() {
         type="button"
         aria-haspopup="menu"
         aria-expanded={open}
-        className="max-w-72 border-l py-0.5 pl-4 text-left leading-[18px] md:pl-6"
+        className="max-w-72 border-l py-0.5 pl-4 text-left leading-4.5 md:pl-6"
         onClick={() => setOpen(!open)}
         onKeyDown={(e) => {
           if (e.key !== "ArrowDown") return;

@@ -8,11 +8,12 @@ import {
 import * as v from "valibot";
 import { Broken } from "@/app/Broken";
 import { Frame } from "@/app/Frame";
-import { lastModel } from "@/app/lastModel";
+import { lastModel, NO_MODEL } from "@/app/lastModel";
 import { NotFound } from "@/app/NotFound";
 import { choicesQuery, modelsQuery } from "@/app/queries";
 import { queries } from "@/app/queryClient";
 import { had, soon } from "@/app/ready";
+import { STAGES } from "@/app/stages";
 import { worldQuery } from "@/app/world";
 
 /** The frame is painted with what it says of model and world, in its own letters: nothing moves afterwards. */
@@ -183,15 +184,32 @@ export const newModelRoute = createRoute({
   component: lazyRouteComponent(() => import("@/newmodel"), "NewModelScreen"),
 });
 
+/** The model worked on last, or the first; none while there is none. */
+async function modelOfNow(): Promise<string | undefined> {
+  const models = await queries.fetchQuery({ ...modelsQuery, staleTime: 0 });
+  const last = lastModel();
+  return (models.find((m) => m.slug === last) ?? models[0])?.slug;
+}
+
+/** A stage without a model is that of the model worked on last. */
+const shortRoutes = STAGES.map((stage) =>
+  createRoute({
+    getParentRoute: () => rootRoute,
+    path: stage.to.replace("/$model", ""),
+    beforeLoad: async () => {
+      const model = (await modelOfNow()) ?? NO_MODEL;
+      throw redirect({ to: stage.to, params: { model }, replace: true });
+    },
+  }),
+);
+
 /** Where one was last; the first page while there is no model. */
 const homeRoute = createRoute({
   getParentRoute: () => rootRoute,
   path: "/",
   beforeLoad: async () => {
-    const models = await queries.fetchQuery({ ...modelsQuery, staleTime: 0 });
-    const last = lastModel();
-    const model = models.find((m) => m.slug === last) ?? models[0];
-    if (model) throw redirect({ to: "/size/$model", params: { model: model.slug }, replace: true });
+    const model = await modelOfNow();
+    if (model) throw redirect({ to: "/size/$model", params: { model }, replace: true });
   },
   component: lazyRouteComponent(() => import("@/first"), "FirstPage"),
 });
@@ -200,6 +218,7 @@ export const router = createRouter({
   defaultErrorComponent: Broken,
   routeTree: rootRoute.addChildren([
     homeRoute,
+    ...shortRoutes,
     sizeRoute,
     matchRoute,
     chargeRoute,

@@ -1,4 +1,5 @@
 import { type ReactNode, type Ref, useId } from "react";
+import { Folded } from "@/parts/Folded";
 
 export type ChartTable = { caption: string; head: string[]; rows: string[][] };
 
@@ -41,12 +42,11 @@ export function Chart({
         {children}
       </svg>
       {tables.length > 0 && (
-        <details className="no-print text-small text-ink-faint">
-          <summary className="cursor-pointer">{tablesName}</summary>
+        <Folded name={tablesName} className="no-print text-small text-ink-faint">
           {tables.map((table) => (
             <Figures key={table.caption} table={table} />
           ))}
-        </details>
+        </Folded>
       )}
     </div>
   );

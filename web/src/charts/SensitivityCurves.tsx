@@ -13,7 +13,7 @@ const PAD = { left: 30, right: 12, top: 18, bottom: 20 };
 type Curve = { id: string; title: string; x: number[]; minutes: number[]; at: number; steps?: boolean };
 
 /** The minutes against mass, cells and air, each with the pack as it is. */
-export function SensitivityCurves({ detail }: { detail: Detail }) {
+export default function SensitivityCurves({ detail }: { detail: Detail }) {
   const p = usePreferences();
   const s = detail.sensitivity;
   const mass = (g: number) => inUnit("mass", g, p);
@@ -45,12 +45,11 @@ export function SensitivityCurves({ detail }: { detail: Detail }) {
     },
   ];
   return (
-    <details className="mt-3">
-      <summary className="cursor-pointer text-plain font-semibold">What the minutes hang on</summary>
+    <>
       {curves.map((curve) => (
         <CurveChart key={curve.id} curve={curve} minutes={detail.minutes} />
       ))}
-    </details>
+    </>
   );
 }
 

@@ -13,7 +13,7 @@ export function ChangesPart() {
       className="print-hidden mt-8 border-t pt-3"
       onToggle={(e) => setOpen((e.currentTarget as HTMLDetailsElement).open)}
     >
-      <summary className="cursor-pointer font-semibold">What was changed here lately</summary>
+      <summary className="font-semibold">What was changed here lately</summary>
       {open && <Latest />}
     </details>
   );

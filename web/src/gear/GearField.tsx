@@ -79,12 +79,7 @@ export function GearField({ field, value, problem, assumed, read, mind, onChange
     case "flag":
       return (
         <label className="flex cursor-pointer items-center gap-2 py-1">
-          <input
-            type="checkbox"
-            className="accent-fjord"
-            checked={value === true}
-            onChange={(e) => onChange(e.target.checked)}
-          />
+          <input type="checkbox" checked={value === true} onChange={(e) => onChange(e.target.checked)} />
           {field.label}
         </label>
       );

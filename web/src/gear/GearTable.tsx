@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import type { Change, Choices, GearKind } from "@/api/types";
 import { useAct } from "@/app/act";
 import { choicesQuery } from "@/app/queries";
@@ -8,6 +8,9 @@ import { type Preferences, usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { GEAR, type GearSpec, listOf } from "@/gear/fields";
 import { buyPack, changeVerb, copyGear, removeGear, removeSeveral } from "@/gear/queries";
+import { finder } from "@/parts/finder";
+import { Room } from "@/parts/Room";
+import { useRows } from "@/parts/useRows";
 
 type Row = { id: number; name: string };
 type Props = {
@@ -19,7 +22,7 @@ type Props = {
 };
 type Column = GearSpec["columns"][number];
 
-const SHOWN = 300;
+const ROW_PX = 33;
 
 /**
  * The list of one kind. A row opens by its name; several can be chosen and deleted; what is deleted
@@ -29,16 +32,19 @@ export function GearTable({ kind, rows, find, onEdit, onTwin }: Props) {
   const spec = GEAR[kind];
   const { data: choices } = useQuery(choicesQuery);
   const p = usePreferences();
-  const cells = (row: Row) => spec.columns.map((c) => cellText(c, row, choices, p));
   const act = useChange();
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
-  const words = find.toLowerCase().split(/\s+/).filter(Boolean);
-  const found = words.length
-    ? rows.filter((row) => {
-        const text = cells(row).join(" ").toLowerCase();
-        return words.every((w) => text.includes(w));
-      })
-    : rows;
+  const [order, setOrder] = useState<Order>();
+  const lines = useMemo(
+    () => rows.map((row) => ({ row, cells: spec.columns.map((c) => cellText(c, row, choices, p)) })),
+    [rows, spec, choices, p],
+  );
+  const found = useMemo(() => {
+    const fits = finder(find);
+    const fitting = lines.filter((line) => fits(line.cells.join(" ")));
+    return sorted(fitting, spec, order);
+  }, [lines, find, spec, order]);
+  const list = useRows<HTMLTableSectionElement>(found.length, ROW_PX);
   if (rows.length === 0)
     return (
       <p className="mt-8 max-w-prose text-ink-soft">
@@ -46,9 +52,8 @@ export function GearTable({ kind, rows, find, onEdit, onTwin }: Props) {
         file.
       </p>
     );
-  // what is shown and chosen: a row that went, or is searched away, is not deleted with the others
-  const shown = found.slice(0, SHOWN);
-  const marked = shown.filter((row) => chosen.has(row.id)).map((row) => row.id);
+  // what is found and chosen: a row that went, or is searched away, is not deleted with the others
+  const marked = found.map((line) => line.row.id).filter((id) => chosen.has(id));
   const mark = (ids: number[], on: boolean) => {
     const next = new Set(chosen);
     for (const id of ids) on ? next.add(id) : next.delete(id);
@@ -83,7 +88,7 @@ export function GearTable({ kind, rows, find, onEdit, onTwin }: Props) {
           </button>
         )}
       </div>
-      <table className="w-full border-collapse text-plain">
+      <table aria-rowcount={found.length + 1} className="w-full border-collapse text-plain">
         <caption className="sr-only">
           {spec.many}: {found.length} of {rows.length}
         </caption>
@@ -92,12 +97,11 @@ export function GearTable({ kind, rows, find, onEdit, onTwin }: Props) {
             <th scope="col" className="w-6">
               <input
                 type="checkbox"
-                className="accent-fjord"
                 aria-label={`Choose all ${spec.many.toLowerCase()} shown`}
-                checked={shown.length > 0 && marked.length === shown.length}
+                checked={found.length > 0 && marked.length === found.length}
                 onChange={(e) =>
                   mark(
-                    shown.map((row) => row.id),
+                    found.map((line) => line.row.id),
                     e.target.checked,
                   )
                 }
@@ -107,10 +111,18 @@ export function GearTable({ kind, rows, find, onEdit, onTwin }: Props) {
               <th
                 key={c.name + c.label}
                 scope="col"
+                aria-sort={order?.column !== c ? undefined : order.down ? "descending" : "ascending"}
                 className={`${isNumber(c) ? "text-right" : "text-left"}
                   ${onPhone(spec, c) ? "" : "hidden sm:table-cell"}`}
               >
-                {c.label}
+                <button
+                  type="button"
+                  className="hit font-medium hover:text-ink"
+                  onClick={() => setOrder(nextOrder(order, c))}
+                >
+                  {c.label}
+                  <span aria-hidden="true">{order?.column !== c ? "" : order.down ? " ↓" : " ↑"}</span>
+                </button>
               </th>
             ))}
             <th scope="col">
@@ -118,29 +130,58 @@ export function GearTable({ kind, rows, find, onEdit, onTwin }: Props) {
             </th>
           </tr>
         </thead>
-        <tbody>
-          {shown.map((row) => (
-            <Line
-              key={row.id}
-              kind={kind}
-              row={row}
-              cells={cells(row)}
-              chosen={chosen.has(row.id)}
-              onChoose={(on) => mark([row.id], on)}
-              onEdit={onEdit}
-              onTwin={onTwin}
-            />
-          ))}
+        <tbody ref={list.box} onKeyDown={list.onKeyDown} onFocus={list.onFocus}>
+          <Room height={list.before} />
+          {list.shown.map((index) => {
+            const line = found[index];
+            return line ? (
+              <Line
+                key={line.row.id}
+                index={index}
+                tab={list.tab(index)}
+                kind={kind}
+                row={line.row}
+                cells={line.cells}
+                chosen={chosen.has(line.row.id)}
+                onChoose={(on) => mark([line.row.id], on)}
+                onEdit={onEdit}
+                onTwin={onTwin}
+              />
+            ) : null;
+          })}
+          <Room height={list.after} />
         </tbody>
       </table>
       {found.length === 0 && <p className="py-4 text-ink-faint">Nothing is called “{find}”.</p>}
-      {found.length > SHOWN && (
-        <p className="py-3 text-ink-faint">
-          The first {SHOWN} of {found.length}. Search to see others.
-        </p>
-      )}
     </div>
   );
+}
+
+type ListLine = { row: Row; cells: string[] };
+type Order = { column: Column; down: boolean };
+
+/** A press on a column's name sorts by it, the next the other way round, the third as they came. */
+function nextOrder(now: Order | undefined, column: Column): Order | undefined {
+  if (now?.column !== column) return { column, down: false };
+  return now.down ? undefined : { column, down: true };
+}
+
+const WORDS = new Intl.Collator(undefined, { numeric: true });
+
+/** By the value behind a column, or by its words; what has none comes last. */
+function sorted(lines: readonly ListLine[], spec: GearSpec, order: Order | undefined): readonly ListLine[] {
+  if (!order) return lines;
+  const at = spec.columns.indexOf(order.column);
+  const value = (line: ListLine) => (line.row as unknown as Record<string, unknown>)[order.column.name];
+  const sign = order.down ? -1 : 1;
+  return [...lines].sort((one, other) => {
+    const [a, b] = [value(one), value(other)];
+    if (typeof a === "number" && typeof b === "number") return sign * (a - b);
+    const [left, right] = [one.cells[at] ?? "", other.cells[at] ?? ""];
+    const none = (text: string) => text === "" || text === "—";
+    if (none(left) !== none(right)) return none(left) ? 1 : -1;
+    return sign * WORDS.compare(left, right);
+  });
 }
 
 /** Do a thing that can be undone, and say so; or say why it could not be done. */
@@ -150,6 +191,8 @@ function useChange() {
 }
 
 type LineProps = {
+  index: number;
+  tab: 0 | -1;
   kind: GearKind;
   row: Row;
   cells: string[];
@@ -159,17 +202,21 @@ type LineProps = {
   onTwin: (id: number) => void;
 };
 
-function Line({ kind, row, cells, chosen, onChoose, onEdit, onTwin }: LineProps) {
+function Line({ index, tab, kind, row, cells, chosen, onChoose, onEdit, onTwin }: LineProps) {
   const spec = GEAR[kind];
   const act = useChange();
   const unfit = "fit" in row && row.fit === false;
   const assumed = "assumed" in row && Array.isArray(row.assumed) ? (row.assumed as string[]) : [];
   return (
-    <tr className={`border-b border-hollow hover:bg-sheet ${unfit ? "text-ink-faint" : ""}`}>
+    <tr
+      data-index={index}
+      aria-rowindex={index + 2}
+      className={`border-b border-hollow hover:bg-sheet ${unfit ? "text-ink-faint" : ""}`}
+    >
       <td className="w-6 px-2">
         <input
           type="checkbox"
-          className="accent-fjord"
+          tabIndex={tab}
           aria-label={`Choose ${row.name}`}
           checked={chosen}
           onChange={(e) => onChoose(e.target.checked)}
@@ -184,7 +231,8 @@ function Line({ kind, row, cells, chosen, onChoose, onEdit, onTwin }: LineProps)
           {c.name === "name" ? (
             <button
               type="button"
-              className="text-left font-medium hover:text-fjord"
+              tabIndex={tab}
+              className="hit text-left font-medium hover:text-fjord"
               onClick={() => onEdit(row.id)}
             >
               {cells[i]}
@@ -201,9 +249,10 @@ function Line({ kind, row, cells, chosen, onChoose, onEdit, onTwin }: LineProps)
         </td>
       ))}
       <td className="whitespace-nowrap px-2 py-1.5 text-right text-small">
-        <Use kind={kind} row={row} />
+        <Use kind={kind} row={row} tab={tab} />
         <button
           type="button"
+          tabIndex={tab}
           className="action ml-3"
           onClick={() =>
             // a model is copied with its whole job; of the rest the twin is shown first
@@ -214,6 +263,7 @@ function Line({ kind, row, cells, chosen, onChoose, onEdit, onTwin }: LineProps)
         </button>
         <button
           type="button"
+          tabIndex={tab}
           className="action ml-3"
           onClick={() => void act(() => removeGear(kind, row.id))}
         >
@@ -224,19 +274,19 @@ function Line({ kind, row, cells, chosen, onChoose, onEdit, onTwin }: LineProps)
   );
 }
 
-function Use({ kind, row }: { kind: GearKind; row: Row }) {
+function Use({ kind, row, tab }: { kind: GearKind; row: Row; tab: 0 | -1 }) {
   if (kind === "models" && "slug" in row)
     return (
-      <Link to="/size/$model" params={{ model: String(row.slug) }} className="action">
+      <Link to="/size/$model" params={{ model: String(row.slug) }} tabIndex={tab} className="action">
         Size<span className="sr-only"> for {row.name}</span>
       </Link>
     );
-  if (kind === "catalogue") return <Buy row={row} />;
+  if (kind === "catalogue") return <Buy row={row} tab={tab} />;
   return null;
 }
 
 /** Bought: owned under the next tag, in one step that can be undone. */
-function Buy({ row }: { row: Row }) {
+function Buy({ row, tab }: { row: Row; tab: 0 | -1 }) {
   const act = useChange();
   // pressed twice it is bought once
   const [busy, setBusy] = useState(false);
@@ -246,7 +296,7 @@ function Buy({ row }: { row: Row }) {
     setBusy(false);
   };
   return (
-    <button type="button" className="action" disabled={busy} onClick={() => void buy()}>
+    <button type="button" tabIndex={tab} className="action" disabled={busy} onClick={() => void buy()}>
       Bought<span className="sr-only">: {row.name}</span>
     </button>
   );

@@ -88,7 +88,7 @@ export function OffersSheet({ onClose }: { onClose: () => void }) {
           id="offers"
           rows={7}
           className="number mt-1 w-full border border-rule-strong bg-transparent p-2 text-plain
-            leading-[19px] outline-none placeholder:text-ink-faint focus:border-fjord"
+            leading-4.75 outline-none placeholder:text-ink-faint focus:border-fjord"
           placeholder={EXAMPLE}
           spellCheck={false}
           value={typed.text}
@@ -147,7 +147,7 @@ function Understood({ lines, left, onLeave }: UnderstoodProps) {
           <li key={x.line} className="flex gap-3 py-1.5">
             <input
               type="checkbox"
-              className="mt-1 accent-fjord"
+              className="mt-0.5"
               aria-label={`Take line ${x.line}: ${x.pack?.name ?? x.text}`}
               disabled={!x.pack}
               checked={x.pack !== null && !left.has(x.line)}

@@ -59,9 +59,7 @@ export function LimitsQuestion({ answers, problems, set }: Asked) {
         />
       </div>
       <details className="mt-1">
-        <summary className="min-h-6 cursor-pointer text-small text-ink-faint">
-          Plug, leads, room, motor
-        </summary>
+        <summary className="min-h-6 text-small text-ink-faint">Plug, leads, room, motor</summary>
         <div className="grid gap-x-10 sm:grid-cols-2">
           <ChoiceField
             label="Plug"

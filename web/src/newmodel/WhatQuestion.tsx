@@ -35,7 +35,7 @@ export function WhatQuestion({ answers, problems, set, likely }: Asked & { likel
             <KindPicture kind={k.id} />
             <span className="leading-4">
               {k.name}
-              <span className="block text-fine font-normal leading-[13px] text-ink-faint">{k.example}</span>
+              <span className="block text-fine font-normal leading-3.25 text-ink-faint">{k.example}</span>
             </span>
           </label>
         ))}

@@ -89,7 +89,7 @@ function NotReached({ command }: { command: string }) {
 function Trust({ fingerprint }: { fingerprint: string }) {
   return (
     <details className="mt-4 text-small text-ink-soft">
-      <summary className="cursor-pointer">If the phone’s browser warns</summary>
+      <summary>If the phone’s browser warns</summary>
       <p className="mt-1">
         It does not know this computer yet. Fetch the authority from the pairing page, and install it in the
         phone’s settings among the certificates, as an authority (CA). Its fingerprint must be this one; if it

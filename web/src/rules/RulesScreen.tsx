@@ -35,7 +35,7 @@ export function RulesScreen() {
       {set && (
         <div
           className="mt-4 grid grid-cols-1 gap-x-8 gap-y-6 border-t pt-4
-          lg:grid-cols-[176px_minmax(0,1fr)_280px]"
+          lg:grid-cols-[11rem_minmax(0,1fr)_17.5rem]"
         >
           <Sets rules={data} picked={set.id} />
           <SetPart key={set.id} set={set} rules={data.rules} fixed={data.fixed} house={data.house} />

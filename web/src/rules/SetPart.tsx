@@ -134,7 +134,7 @@ function RuleRow({ rule, value, starting, baseName, problem, onChange }: RowProp
   const kind = KINDS[rule.kind];
   const differs = value !== starting;
   return (
-    <li className="grid gap-x-6 py-2 md:grid-cols-[250px_minmax(0,1fr)]">
+    <li className="grid gap-x-6 py-2 md:grid-cols-[15.625rem_minmax(0,1fr)]">
       <div>
         <NumberField
           label={rule.name}
@@ -152,7 +152,7 @@ function RuleRow({ rule, value, starting, baseName, problem, onChange }: RowProp
           </p>
         )}
       </div>
-      <p className="text-small leading-[17px] text-ink-soft">
+      <p className="text-small leading-4.25 text-ink-soft">
         {rule.why} <span className="text-ink-faint">{rule.who_differs}</span>{" "}
         <span className="text-ink-faint">Follows: {rule.follows}.</span>
       </p>

@@ -50,13 +50,13 @@ export function ChoiceField(props: Props) {
         </p>
       )}
       {(assumed || mind || read) && (
-        <div className="text-right text-fine leading-[14px] text-ink-faint">
+        <div className="text-right text-fine leading-3.5 text-ink-faint">
           {assumed && <Assumed label={label} onConfirm={assumed} />}
           {read && <ReadFrom words={read} />}
           {mind && <span className="block border-l-4 border-ink pl-2 text-left text-ink-soft">{mind}</span>}
         </div>
       )}
-      {showNote && chosen?.note && <p className="text-fine leading-[14px] text-ink-faint">{chosen.note}</p>}
+      {showNote && chosen?.note && <p className="text-fine leading-3.5 text-ink-faint">{chosen.note}</p>}
     </div>
   );
 }

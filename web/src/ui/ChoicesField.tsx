@@ -19,7 +19,6 @@ export function ChoicesField({ label, value, choices, onChange, problem }: Props
         <label key={c.id} className="flex cursor-pointer items-center gap-1.5">
           <input
             type="checkbox"
-            className="accent-fjord"
             checked={value.includes(c.id)}
             onChange={(e) =>
               onChange(e.target.checked ? [...value, c.id] : value.filter((other) => other !== c.id))
@@ -36,7 +35,7 @@ export function ChoicesField({ label, value, choices, onChange, problem }: Props
       <legend className="label text-plain">{label}</legend>
       {choices.length > MANY ? (
         <details>
-          <summary className="min-h-6 cursor-pointer py-0.5 font-medium">
+          <summary className="min-h-6 py-0.5 font-medium">
             {chosen.length > 0 ? chosen.join(", ") : "none"}
             <span className="action ml-2 text-small font-normal">choose</span>
           </summary>

@@ -9,12 +9,14 @@ type Props = {
   className?: string;
   /** Called when the working is asked for, where it has yet to be fetched. */
   onAsk?: () => void;
+  /** Where the tab key goes by row: whether it stops here. */
+  tab?: 0 | -1;
   children: ReactNode;
 };
 
 /** A number that opens its working: each step with formula, numbers and rule. There are many on a screen, so
  *  that the popover and what it needs are there only while it is open. */
-export function Figure({ working, label, className = "", onAsk, children }: Props) {
+export function Figure({ working, label, className = "", onAsk, tab, children }: Props) {
   const [open, setOpen] = useState(false);
   const button = useRef<HTMLButtonElement>(null);
   if (!working && !onAsk) return <span className={className}>{children}</span>;
@@ -23,10 +25,11 @@ export function Figure({ working, label, className = "", onAsk, children }: Prop
       <button
         ref={button}
         type="button"
+        tabIndex={tab}
         aria-haspopup="dialog"
         aria-expanded={open}
         data-state={open ? "open" : "closed"}
-        className={`decoration-dotted underline-offset-4 hover:underline data-[state=open]:underline
+        className={`hit decoration-dotted underline-offset-4 hover:underline data-[state=open]:underline
           ${className}`}
         onClick={() => {
           if (!open) onAsk?.();

@@ -7,7 +7,7 @@ type Props = { fit: Fit; model: string; pack?: string | undefined };
 export function FitReasons({ fit, model, pack }: Props) {
   if (fit.reasons.length === 0) return null;
   return (
-    <ul className="mt-1 space-y-1 text-small leading-[17px]">
+    <ul className="mt-1 space-y-1 text-small leading-4.25">
       {fit.reasons.map((r) => (
         <li key={r.id} className={r.verdict === "wont" ? "font-semibold" : "text-ink-soft"}>
           {r.sentence} <Where where={r.where} model={model} pack={pack} />

@@ -107,7 +107,7 @@ export function NumberField(props: Props) {
         </p>
       ) : (
         (hint || mind || assumed || props.read) && (
-          <p id={`${id}-hint`} className="text-right text-fine leading-[14px] text-ink-faint">
+          <p id={`${id}-hint`} className="text-right text-fine leading-3.5 text-ink-faint">
             {assumed && <Assumed label={label} onConfirm={assumed} />}
             {props.read && <ReadFrom words={props.read} />}
             {mind && <span className="block border-l-4 border-ink pl-2 text-left text-ink-soft">{mind}</span>}
@@ -147,7 +147,7 @@ function stepper(name: string, sign: string, onPress: () => void) {
       type="button"
       tabIndex={-1}
       aria-label={name}
-      className="number h-6 w-4 text-ink-faint opacity-0 hover:text-fjord group-focus-within:opacity-100
+      className="number h-6 w-4 pointer-coarse:w-6 text-ink-faint opacity-0 hover:text-fjord group-focus-within:opacity-100
         group-hover:opacity-100 pointer-coarse:opacity-100"
       onClick={onPress}
     >

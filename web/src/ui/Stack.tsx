@@ -41,21 +41,19 @@ function PlateRow({ plate, note }: { plate: Plate; note: ReactNode }) {
         assumed={plate.assumed ?? false}
       />
       {plate.assumed && !plate.sentence && (
-        <p className="mt-1 text-fine leading-[13px] text-ink-faint">
+        <p className="mt-1 text-fine leading-3.25 text-ink-faint">
           assumed: nobody said what it is rated for
         </p>
       )}
       {!note && plate.ratings && (
-        <p className="number text-fine leading-[13px] text-ink-faint">{plate.ratings}</p>
+        <p className="number text-fine leading-3.25 text-ink-faint">{plate.ratings}</p>
       )}
-      {note && <p className="number text-fine leading-[13px] text-ink-faint">{note}</p>}
+      {note && <p className="number text-fine leading-3.25 text-ink-faint">{note}</p>}
       {!plate.weakest && plate.sentence && (
-        <p className="mt-0.5 text-small font-semibold leading-[15px]">{plate.sentence}</p>
+        <p className="mt-0.5 text-small font-semibold leading-3.75">{plate.sentence}</p>
       )}
       {plate.weakest && (
-        <p
-          className={`mt-1 text-small leading-[15px] ${over ? "font-semibold text-alert" : "text-ink-soft"}`}
-        >
+        <p className={`mt-1 text-small leading-3.75 ${over ? "font-semibold text-alert" : "text-ink-soft"}`}>
           {plate.sentence}
         </p>
       )}

@@ -26,7 +26,7 @@ export function Term({ word, children }: { word: string; children?: ReactNode })
         ref={button}
         type="button"
         aria-describedby={shown ? id : undefined}
-        className="cursor-help border-b border-dotted border-rule-strong text-left"
+        className="hit cursor-help border-b border-dotted border-rule-strong text-left"
         onPointerEnter={() => after(SOON_MS, true)}
         onPointerLeave={() => after(AWAY_MS, false)}
         onFocus={() => now(true)}

@@ -45,7 +45,7 @@ export function TextField({
         </p>
       ) : (
         hint && (
-          <p id={`${id}-hint`} className="text-fine leading-[14px] text-ink-faint">
+          <p id={`${id}-hint`} className="text-fine leading-3.5 text-ink-faint">
             {hint}
           </p>
         )

@@ -181,9 +181,7 @@ function BatchCard({ batch, batches, apart, onMove }: CardProps) {
       </div>
       {below && (
         <details className="px-3 pt-1 text-small text-ink-faint">
-          <summary className="cursor-pointer">
-            Not with the next: {below.sharing.reasons[0]?.sentence}
-          </summary>
+          <summary>Not with the next: {below.sharing.reasons[0]?.sentence}</summary>
           <ul className="mt-0.5 space-y-0.5">
             {below.sharing.reasons.slice(1).map((r) => (
               <li key={r.id + r.sentence}>{r.sentence}</li>

@@ -11,12 +11,12 @@ import { timeWords } from "@/format/time";
 import { changeVerb } from "@/gear/queries";
 import { LookPart } from "@/life/LookPart";
 import { TypoNote } from "@/life/TypoNote";
+import { Pick } from "@/parts/Pick";
 import { PackSheet } from "@/stages/charge/PackSheet";
 import { Tag } from "@/stages/charge/parts";
 import { readByChecker, takeOutOfUse } from "@/stages/charge/queries";
 import type { BenchStore } from "@/stages/charge/useBench";
 import { PackState } from "@/ui/PackState";
-import { PickList } from "@/ui/PickList";
 
 type Props = {
   plan: BenchPlan;
@@ -242,7 +242,7 @@ function Findings({ laid }: { laid: Laid }) {
         .map((f) => (
           <p
             key={f.id}
-            className={`mt-1 border-l-4 pl-2 text-small leading-[17px]
+            className={`mt-1 border-l-4 pl-2 text-small leading-4.25
               ${f.outcome === "pass" ? "border-rule-strong text-ink-soft" : "border-alert font-medium"}`}
           >
             {f.sentence}
@@ -283,7 +283,7 @@ function AddPack({ store }: { store: BenchStore }) {
     });
   return (
     <div className="print-hidden mt-3 flex flex-wrap items-center gap-x-4 gap-y-2">
-      <PickList
+      <Pick
         label="Lay out a pack"
         placeholder="Lay out a pack…"
         options={rest.map((p) => ({ id: ownedId(p.tag), name: `${p.tag} ${p.name}` }))}

@@ -46,10 +46,7 @@ export function PortsPart({ plan, store, asked }: Props) {
       <Stations plan={plan} store={store} />
       <ul className="mt-4 space-y-1.5">
         {plan.cautions.map((c) => (
-          <li
-            key={c.id}
-            className="border-l-4 border-rule-strong pl-2 text-small leading-[17px] text-ink-soft"
-          >
+          <li key={c.id} className="border-l-4 border-rule-strong pl-2 text-small leading-4.25 text-ink-soft">
             {c.sentence}
           </li>
         ))}
@@ -109,7 +106,7 @@ function Stations({ plan, store }: { plan: BenchPlan; store: BenchStore }) {
   };
   return (
     <details className="mt-4" open={plan.slots.length === 0}>
-      <summary className="heading cursor-pointer">
+      <summary className="heading">
         Chargers in use: {stations.filter((s) => s.use).length} of {stations.length}
       </summary>
       <ul className="mt-1 space-y-1 text-plain">

@@ -38,7 +38,7 @@ export function CheckPart({ page }: { page: PackPage }) {
   const example = Array.from({ length: page.series }, (_, k) => (2.4 + (k % 2) / 10).toFixed(1)).join(" ");
   return (
     <details className="print-hidden mt-6 border-t pt-3">
-      <summary className="cursor-pointer font-semibold">Type in a check</summary>
+      <summary className="font-semibold">Type in a check</summary>
       <form
         className="mt-2 grid gap-x-8 gap-y-1 sm:grid-cols-2"
         onSubmit={(e) => {

@@ -61,7 +61,7 @@ export function KeepScreen() {
           Every rule
         </Link>
       </div>
-      <div className="grid flex-1 grid-cols-1 lg:grid-cols-[minmax(360px,5fr)_minmax(0,6fr)]">
+      <div className="grid flex-1 grid-cols-1 lg:grid-cols-[minmax(22.5rem,5fr)_minmax(0,6fr)]">
         <ShelfPart shelf={shelf} picked={pack} shown={pack ?? urgent} hidden={pack !== undefined} />
         {pack ? (
           <PackPanel key={pack} tag={pack} />

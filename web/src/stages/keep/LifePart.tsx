@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import type { PackPage } from "@/api/types";
 import { dateWords } from "@/format/time";
 import { withdraw } from "@/life/queries";
+import { Folded } from "@/parts/Folded";
 import { ActRow } from "@/ui/ActRow";
 
 /**
@@ -12,10 +13,14 @@ export function LifePart({ page }: { page: PackPage }) {
   const queries = useQueryClient();
   if (page.life.length === 0) return null;
   return (
-    <details className="mt-6 border-t pt-3">
-      <summary className="cursor-pointer font-semibold">
-        Its life: {page.life_count} event{page.life_count === 1 ? "" : "s"}
-      </summary>
+    <Folded
+      className="mt-6 border-t pt-3"
+      name={
+        <span className="font-semibold">
+          Its life: {page.life_count} event{page.life_count === 1 ? "" : "s"}
+        </span>
+      }
+    >
       <ul className="mt-2 divide-y divide-hollow text-plain">
         {page.life.map((e) => (
           <ActRow
@@ -46,6 +51,6 @@ export function LifePart({ page }: { page: PackPage }) {
           </a>
         </p>
       )}
-    </details>
+    </Folded>
   );
 }

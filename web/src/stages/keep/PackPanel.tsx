@@ -115,7 +115,7 @@ function Head({ page }: { page: PackPage }) {
         <PackState now={line} />
         {page.note && <em>“{page.note}”</em>}
       </p>
-      <p className="print-hidden mt-1 flex flex-wrap gap-x-4 text-plain">
+      <p className="print-hidden mt-1 flex flex-wrap items-baseline gap-x-4 text-plain">
         {line.may.run?.allowed && page.models.some((m) => m.slug === model && m.runs) && (
           <Link to="/run/$model" params={{ model }} search={{ pack: line.tag }} className="action">
             Run it

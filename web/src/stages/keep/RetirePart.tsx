@@ -32,7 +32,7 @@ export function RetirePart({ page }: { page: PackPage }) {
   };
   return (
     <details className="mt-6 border-t pt-3" open={level === "retire"}>
-      <summary className="cursor-pointer font-semibold">Retiring it</summary>
+      <summary className="font-semibold">Retiring it</summary>
       <p className="mt-1">
         <Figure working={page.drain_working} label="Resistor" className="text-left">
           {page.drain}

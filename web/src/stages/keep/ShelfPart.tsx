@@ -1,9 +1,11 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import type { Shelf, ShelfLine } from "@/api/types";
 import { perform } from "@/app/act";
 import { say } from "@/life/queries";
+import { finder } from "@/parts/finder";
+import { useRows } from "@/parts/useRows";
 import { PlacePart } from "@/stages/keep/PlacePart";
 import type { State } from "@/stages/keep/queries";
 import { PackState } from "@/ui/PackState";
@@ -25,12 +27,23 @@ const ACTS: { state: State; name: string }[] = [
   { state: "spent", name: "run until spent" },
 ];
 
+/** More packs than one looks through without a search. */
+const SEARCHED = 20;
+const LINE_PX = 51;
+
 type Props = { shelf: Shelf; picked: string | undefined; shown: string | undefined; hidden: boolean };
 
 /** Packs grouped by what to do now, due soonest first; several at once can be noted as stored. */
 export function ShelfPart({ shelf, picked, shown, hidden }: Props) {
   const queries = useQueryClient();
   const [marked, setMarked] = useState<string[]>([]);
+  const [find, setFind] = useState("");
+  const groups = useMemo(() => {
+    const fits = finder(find);
+    return shelf.groups
+      .map((g) => ({ ...g, packs: g.packs.filter((p) => fits(`${p.tag} ${p.name} ${p.sign}`)) }))
+      .filter((g) => g.packs.length > 0);
+  }, [shelf, find]);
   const act = async (state: State) => {
     const words = `the state of ${marked.join(", ")}`;
     const left = { packs: marked, state };
@@ -78,7 +91,18 @@ export function ShelfPart({ shelf, picked, shown, hidden }: Props) {
         </div>
       )}
       <PlacePart />
-      {shelf.groups.map((g) => (
+      {shelf.count > SEARCHED && (
+        <input
+          type="search"
+          aria-label="Search packs"
+          placeholder="Search packs"
+          className="field print-hidden mb-4 w-full max-w-64 py-1"
+          value={find}
+          onChange={(e) => setFind(e.target.value)}
+        />
+      )}
+      {groups.length === 0 && <p className="text-ink-faint">No pack is called “{find}”.</p>}
+      {groups.map((g) => (
         <div key={g.doing} className="mb-5">
           <div className="flex items-baseline justify-between gap-3">
             <h2 className="flex items-baseline gap-2 font-semibold">
@@ -94,25 +118,61 @@ export function ShelfPart({ shelf, picked, shown, hidden }: Props) {
               </button>
             )}
           </div>
-          <ul className="mt-1 divide-y divide-hollow">
-            {g.packs.map((p) => (
-              <ShelfRow
-                key={p.tag}
-                line={p}
-                picked={picked === p.tag}
-                shown={shown === p.tag}
-                marked={marked.includes(p.tag)}
-                onMark={(on) => setMarked(on ? [...marked, p.tag] : marked.filter((t) => t !== p.tag))}
-              />
-            ))}
-          </ul>
+          <Lines
+            lines={g.packs}
+            picked={picked}
+            shown={shown}
+            marked={marked}
+            onMark={(tag, on) => setMarked(on ? [...marked, tag] : marked.filter((t) => t !== tag))}
+          />
         </div>
       ))}
     </section>
   );
 }
 
+type LinesProps = {
+  lines: ShelfLine[];
+  picked: string | undefined;
+  shown: string | undefined;
+  marked: readonly string[];
+  onMark: (tag: string, on: boolean) => void;
+};
+
+function Lines({ lines, picked, shown, marked, onMark }: LinesProps) {
+  const list = useRows<HTMLUListElement>(lines.length, LINE_PX);
+  return (
+    <ul
+      ref={list.box}
+      className="mt-1 divide-y divide-hollow"
+      style={{ paddingTop: list.before, paddingBottom: list.after }}
+      onKeyDown={list.onKeyDown}
+      onFocus={list.onFocus}
+    >
+      {list.shown.map((index) => {
+        const line = lines[index];
+        return line ? (
+          <ShelfRow
+            key={line.tag}
+            index={index}
+            tab={list.tab(index)}
+            measure={list.measure}
+            line={line}
+            picked={picked === line.tag}
+            shown={shown === line.tag}
+            marked={marked.includes(line.tag)}
+            onMark={(on) => onMark(line.tag, on)}
+          />
+        ) : null;
+      })}
+    </ul>
+  );
+}
+
 type RowProps = {
+  index: number;
+  tab: 0 | -1;
+  measure: ((element: HTMLElement | null) => void) | undefined;
   line: ShelfLine;
   picked: boolean;
   shown: boolean;
@@ -120,16 +180,21 @@ type RowProps = {
   onMark: (on: boolean) => void;
 };
 
-function ShelfRow({ line, picked, shown, marked, onMark }: RowProps) {
+function ShelfRow({ index, tab, measure, line, picked, shown, marked, onMark }: RowProps) {
   const late = line.in_h !== null && line.in_h < 0;
   return (
-    <li className={`flex items-start gap-2.5 py-1.5 ${shown ? "lg:border-l-4 lg:border-fjord lg:pl-2" : ""}`}>
+    <li
+      ref={measure}
+      data-index={index}
+      className={`-ml-3 flex items-start gap-2 border-l-4 py-1.5 pl-2
+        ${shown ? "border-l-transparent lg:border-l-fjord" : "border-l-transparent"}`}
+    >
       {line.bars || line.doing === "charging" ? (
-        <span className="w-4" />
+        <span className="w-6" />
       ) : (
         <input
           type="checkbox"
-          className="mt-1 size-4"
+          tabIndex={tab}
           aria-label={`Mark ${line.tag}`}
           checked={marked}
           onChange={(e) => onMark(e.target.checked)}
@@ -137,6 +202,7 @@ function ShelfRow({ line, picked, shown, marked, onMark }: RowProps) {
       )}
       <Link
         from="/keep/$model"
+        tabIndex={tab}
         search={(old) => ({ ...old, pack: line.tag })}
         className="grid min-w-0 flex-1 grid-cols-[2.4rem_minmax(0,1fr)_auto] items-baseline gap-x-1.5"
         aria-current={picked ? "true" : undefined}
@@ -146,7 +212,7 @@ function ShelfRow({ line, picked, shown, marked, onMark }: RowProps) {
         <span className="text-small text-ink-soft">
           <PackState now={line} />
         </span>
-        <span className="col-span-2 col-start-2 text-small leading-[17px] text-ink-soft">
+        <span className="col-span-2 col-start-2 text-small leading-4.25 text-ink-soft">
           {line.doing !== "retire" && (
             <span className={late ? "font-semibold text-alert" : ""}>
               {line.in_h === null ? line.due : `${dueWords(line.in_h)} ${line.due}`}{" "}

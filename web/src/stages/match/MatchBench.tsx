@@ -80,7 +80,7 @@ function Sides({ model, match, choice, error }: SidesProps) {
   const problems = error instanceof ApiProblem ? error.fields : new Map<string, string>();
   return (
     <>
-      <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,1fr)_236px_minmax(0,1fr)]">
+      <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,1fr)_14.75rem_minmax(0,1fr)]">
         <div className="order-3 border-t px-4 py-5 md:px-6 lg:order-1 lg:border-t-0">
           <ChargeSide match={match} choice={choice} problems={problems} />
         </div>

@@ -1,8 +1,10 @@
 import type { UseQueryResult } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { Popover } from "radix-ui";
-import { type KeyboardEvent, useCallback, useRef, useState } from "react";
+import { useRef, useState } from "react";
 import type { Grid, GridCell } from "@/api/types";
+import { Room } from "@/parts/Room";
+import { type Rows, useRows } from "@/parts/useRows";
 import { Waiting } from "@/parts/Waiting";
 import type { MatchChoice } from "@/stages/match/useMatchChoice";
 import { Failed } from "@/ui/Failed";
@@ -21,7 +23,7 @@ type Opened = { cell: GridCell; pack: string; title: string; model?: string; cha
 /** My packs against my models and chargers; each cell explains itself, and opens its pair above. */
 export function MatchGrid({ query, here, pack, charger, choice }: Props) {
   const [opened, setOpened] = useState<Opened>();
-  const drawn = useDrawnAsSeen(query.data?.packs.length ?? 0);
+  const list = useRows<HTMLTableSectionElement>(query.data?.packs.length ?? 0, ROW_PX);
   const anchor = useRef<HTMLButtonElement>(null as unknown as HTMLButtonElement);
   const grid = query.data;
   if (!grid)
@@ -54,13 +56,16 @@ export function MatchGrid({ query, here, pack, charger, choice }: Props) {
         </p>
       ) : (
         <div className="relative mt-3 overflow-x-auto pb-1">
-          <table className="w-full min-w-[1160px] table-fixed border-separate border-spacing-0 text-small">
+          <table
+            aria-rowcount={grid.packs.length + 1}
+            className="w-full min-w-[72.5rem] table-fixed border-separate border-spacing-0 text-small"
+          >
             <thead
               className="text-small [&_th]:border-b [&_th]:border-rule-strong [&_th]:px-2 [&_th]:py-1
               [&_th]:text-left [&_th]:align-bottom [&_th]:font-semibold"
             >
               <tr>
-                <th scope="col" className="sticky left-0 w-40 bg-ground sm:w-56">
+                <th scope="col" className="sticky left-0 w-40 bg-ground sm:w-48">
                   Pack
                 </th>
                 {grid.models.map((m) => (
@@ -75,9 +80,10 @@ export function MatchGrid({ query, here, pack, charger, choice }: Props) {
                 ))}
               </tr>
             </thead>
-            <tbody onKeyDown={moveBetweenCells}>
-              {grid.packs.slice(0, drawn.count).map((row) => (
-                <tr key={row.id}>
+            <tbody ref={list.box} onKeyDown={list.onKeyDown} onFocus={list.onFocus}>
+              <Room height={list.before} />
+              {drawnRows(grid, list).map(([index, row]) => (
+                <tr key={row.id} data-index={index} aria-rowindex={index + 2}>
                   <th
                     scope="row"
                     className={`sticky left-0 border-b border-hollow bg-ground px-2 py-0.5 text-left
@@ -85,6 +91,7 @@ export function MatchGrid({ query, here, pack, charger, choice }: Props) {
                   >
                     <button
                       type="button"
+                      tabIndex={list.tab(index)}
                       aria-pressed={row.id === pack}
                       className="flex w-full gap-2 overflow-hidden text-left hover:text-fjord"
                       onClick={() => choice.set({ pack: row.id, cells: undefined })}
@@ -98,6 +105,7 @@ export function MatchGrid({ query, here, pack, charger, choice }: Props) {
                     return model ? (
                       <Cell
                         key={model.id}
+                        tab={list.tab(index)}
                         cell={cell}
                         name={`${row.tag} in ${model.name}`}
                         here={row.id === pack && model.id === here}
@@ -117,6 +125,7 @@ export function MatchGrid({ query, here, pack, charger, choice }: Props) {
                     return on ? (
                       <Cell
                         key={on.id}
+                        tab={list.tab(index)}
                         first={i === 0}
                         cell={cell}
                         name={`${row.tag} on ${on.name}`}
@@ -134,9 +143,9 @@ export function MatchGrid({ query, here, pack, charger, choice }: Props) {
                   })}
                 </tr>
               ))}
+              <Room height={list.after} />
             </tbody>
           </table>
-          {drawn.count < grid.packs.length && <div ref={drawn.end} className="h-px" />}
         </div>
       )}
       <Popover.Root open={opened !== undefined} onOpenChange={(o) => !o && setOpened(undefined)}>
@@ -162,27 +171,13 @@ export function MatchGrid({ query, here, pack, charger, choice }: Props) {
   );
 }
 
-const ROWS_AT_ONCE = 40;
+const ROW_PX = 37;
 
-/** Rows are drawn as they are scrolled to: of five hundred nobody sees more than some. */
-function useDrawnAsSeen(all: number): { count: number; end: (mark: HTMLElement | null) => void } {
-  const [count, setCount] = useState(ROWS_AT_ONCE);
-  const watch = useRef<IntersectionObserver>(undefined);
-  // a mark that is still in view after more rows were drawn is looked at anew
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the count makes it anew
-  const end = useCallback(
-    (mark: HTMLElement | null) => {
-      watch.current?.disconnect();
-      if (!mark) return;
-      watch.current = new IntersectionObserver(
-        (seen) => seen.some((x) => x.isIntersecting) && setCount((n) => Math.min(n + ROWS_AT_ONCE, all)),
-        { rootMargin: "400px" },
-      );
-      watch.current.observe(mark);
-    },
-    [all, count],
-  );
-  return { count, end };
+function drawnRows(grid: Grid, list: Rows<HTMLTableSectionElement>) {
+  return list.shown.flatMap((index) => {
+    const row = grid.packs[index];
+    return row ? [[index, row] as const] : [];
+  });
 }
 
 type WhyProps = { opened: Opened; here: string; choice: MatchChoice; onDone: () => void };
@@ -234,6 +229,7 @@ function Why({ opened, here, choice, onDone }: WhyProps) {
 }
 
 type CellProps = {
+  tab: 0 | -1;
   cell: GridCell;
   name: string;
   here: boolean;
@@ -241,7 +237,7 @@ type CellProps = {
   onOpen: (button: HTMLButtonElement) => void;
 };
 
-function Cell({ cell, name, here, first = false, onOpen }: CellProps) {
+function Cell({ tab, cell, name, here, first = false, onOpen }: CellProps) {
   const no = cell.verdict === "wont";
   const fill =
     !no && cell.loading !== null ? { boxShadow: `inset 0 -3px 0 ${heat(cell.loading)}` } : undefined;
@@ -253,8 +249,9 @@ function Cell({ cell, name, here, first = false, onOpen }: CellProps) {
     >
       <button
         type="button"
+        tabIndex={tab}
         style={fill}
-        className={`h-[36px] w-full overflow-hidden px-2 pb-[5px] text-left leading-[13px] hover:bg-sheet
+        className={`h-9 w-full overflow-hidden px-1.5 pb-1.25 text-left leading-3.25 hover:bg-sheet
           ${no ? "text-fine text-ink-faint" : ""} ${here ? "outline-2 -outline-offset-2 outline-ink" : ""}`}
         onClick={(e) => onOpen(e.currentTarget)}
       >
@@ -269,7 +266,7 @@ function Cell({ cell, name, here, first = false, onOpen }: CellProps) {
               <span className="unit">min</span>
             </span>
             {cell.verdict === "care" || cell.verdict === "unknown" ? (
-              <span className="block text-fine leading-[13px] whitespace-nowrap text-ink-faint">
+              <span className="block text-fine leading-3.25 whitespace-nowrap text-ink-faint">
                 {FIT_WORDS[cell.verdict]}
               </span>
             ) : (
@@ -280,24 +277,4 @@ function Cell({ cell, name, here, first = false, onOpen }: CellProps) {
       </button>
     </td>
   );
-}
-
-function moveBetweenCells(event: KeyboardEvent<HTMLTableSectionElement>) {
-  const steps: Record<string, [number, number]> = {
-    ArrowRight: [0, 1],
-    ArrowLeft: [0, -1],
-    ArrowDown: [1, 0],
-    ArrowUp: [-1, 0],
-  };
-  const step = steps[event.key];
-  const cell = (event.target as HTMLElement).closest("td, th");
-  const row = cell?.parentElement as HTMLTableRowElement | null;
-  if (!step || !cell || !row) return;
-  const body = event.currentTarget;
-  const at = [...row.cells].indexOf(cell as HTMLTableCellElement) + step[1];
-  const next = body.rows[[...body.rows].indexOf(row) + step[0]]?.cells[at]?.querySelector("button");
-  if (next) {
-    event.preventDefault();
-    next.focus();
-  }
 }

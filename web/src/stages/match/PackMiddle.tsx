@@ -6,6 +6,7 @@ import { ownedQuery } from "@/app/queries";
 import { ownedId } from "@/format/packId";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
+import { Pick } from "@/parts/Pick";
 import type { MatchChoice } from "@/stages/match/useMatchChoice";
 import { Figure } from "@/ui/Figure";
 import { Term } from "@/ui/Term";
@@ -25,25 +26,21 @@ export function PackMiddle({ pack, drive, subject, choice, problem }: Props) {
   const listed = owned.some((o) => ownedId(o.tag) === pack.id);
   return (
     <section aria-label="The pack">
-      <div>
-        <label htmlFor="match-pack" className="heading">
-          Pack
-        </label>
-        <select
-          id="match-pack"
-          className="field mt-0.5 w-full py-1 text-lead font-semibold"
-          value={pack.id}
-          onChange={(e) => choice.set({ pack: e.target.value, cells: undefined })}
-        >
-          {!listed && <option value={pack.id}>{pack.name}, considered</option>}
-          {owned.map((o) => (
-            <option key={o.id} value={ownedId(o.tag)}>
-              {o.tag} {o.name}
-              {o.fit ? "" : " (unfit)"}
-            </option>
-          ))}
-        </select>
-      </div>
+      <h2 className="heading">Pack</h2>
+      <Pick
+        label="Pack"
+        className="mt-0.5 text-lead font-semibold"
+        value={pack.id}
+        options={[
+          ...(listed ? [] : [{ id: pack.id, name: `${pack.name}, considered` }]),
+          ...owned.map((o) => ({
+            id: ownedId(o.tag),
+            name: `${o.tag} ${o.name}`,
+            hint: o.fit ? undefined : "unfit",
+          })),
+        ]}
+        onPick={(id) => choice.set({ pack: id, cells: undefined })}
+      />
       {problem && (
         <p role="alert" className="mt-1 text-small text-alert">
           {problem}
@@ -112,7 +109,7 @@ function InTheBay({ drive }: { drive: MatchDrive }) {
   return (
     <div className="mt-4">
       <h3 className="heading">In the bay and in use</h3>
-      <ul className="mt-1 space-y-1.5 text-small leading-[16px]">
+      <ul className="mt-1 space-y-1.5 text-small leading-4">
         {room.some((c) => c.verdict === "unknown") ? (
           <li className="font-semibold">
             Size unknown: measure the pack, nobody can say whether it goes in.

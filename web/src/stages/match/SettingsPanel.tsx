@@ -25,7 +25,7 @@ export function SettingsPanel({ charge, settings, pack }: Props) {
       <dl className="mt-3 grid grid-cols-2 gap-x-6 gap-y-3 sm:grid-cols-4 xl:grid-cols-8">
         <Entry name="chemistry">{settings.chemistry}</Entry>
         <Entry name="program">
-          <span className="text-plain leading-[17px]">{settings.program}</span>
+          <span className="text-plain leading-4.25">{settings.program}</span>
         </Entry>
         <Entry name="cells">
           <span className="number">{settings.series}S</span>

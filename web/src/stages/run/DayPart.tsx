@@ -6,6 +6,7 @@ import type { Day, RunPack } from "@/api/types";
 import { useWidth } from "@/charts/useWidth";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
+import { Folded } from "@/parts/Folded";
 import { Waiting } from "@/parts/Waiting";
 import { Figure } from "@/ui/Figure";
 import { NumberField } from "@/ui/NumberField";
@@ -300,8 +301,7 @@ function LanesTable({ day, end }: { day: Day; end: number }) {
     .filter((s) => s.start_min < end)
     .sort((a, b) => a.start_min - b.start_min || a.pack - b.pack);
   return (
-    <details className="order-last text-small text-ink-faint">
-      <summary className="cursor-pointer">As a table</summary>
+    <Folded name="As a table" className="order-last text-small text-ink-faint">
       <table className="mt-1 w-full max-w-sm text-left">
         <caption className="sr-only">What each pack does, from minute to minute</caption>
         <thead>
@@ -323,6 +323,6 @@ function LanesTable({ day, end }: { day: Day; end: number }) {
           ))}
         </tbody>
       </table>
-    </details>
+    </Folded>
   );
 }

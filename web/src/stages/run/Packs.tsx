@@ -1,7 +1,10 @@
 import { Link } from "@tanstack/react-router";
+import { useState } from "react";
 import type { FitVerdict, RunPack } from "@/api/types";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
+import { finder } from "@/parts/finder";
+import { useRows } from "@/parts/useRows";
 import { FIT_WORDS, FitMark } from "@/ui/FitMark";
 import { PackState } from "@/ui/PackState";
 
@@ -14,6 +17,9 @@ type Props = {
   onTwo: boolean;
 };
 
+/** More packs than one looks through without a search. */
+const SEARCHED = 30;
+const ROW_PX = 52;
 const ORDER: FitVerdict[] = ["does", "care", "unknown", "wont"];
 
 /** Which pack: each with its verdict in this model, what does the job first and the readiest of it. */
@@ -66,10 +72,25 @@ export function Packs({ model, packs, picked, onPick, onTwo }: Props) {
 }
 
 function ByVerdict({ packs, onPick }: Pick<Props, "onPick"> & { packs: RunPack[] }) {
-  const runnable = packs.filter((p) => p.fit !== "wont");
-  const others = packs.filter((p) => p.fit === "wont");
+  const [find, setFind] = useState("");
+  const [opened, setOpened] = useState(false);
+  const fits = finder(find);
+  const found = packs.filter((p) => fits(`${p.tag} ${p.name}`));
+  const runnable = found.filter((p) => p.fit !== "wont");
+  const others = found.filter((p) => p.fit === "wont");
+  const open = opened || runnable.length === 0;
   return (
     <>
+      {packs.length > SEARCHED && (
+        <input
+          type="search"
+          aria-label="Search packs"
+          placeholder="Search packs"
+          className="field mt-1 w-full max-w-64 py-1"
+          value={find}
+          onChange={(e) => setFind(e.target.value)}
+        />
+      )}
       {ORDER.filter((verdict) => verdict !== "wont").map((verdict) => {
         const these = runnable.filter((p) => p.fit === verdict);
         return these.length === 0 ? null : (
@@ -84,11 +105,9 @@ function ByVerdict({ packs, onPick }: Pick<Props, "onPick"> & { packs: RunPack[]
       })}
       {runnable.length === 0 && <p className="text-ink-soft">None of the packs does it in this model.</p>}
       {others.length > 0 && (
-        <details className="mt-3" open={runnable.length === 0}>
-          <summary className="cursor-pointer text-plain text-ink-soft">
-            {others.length} that will not do
-          </summary>
-          <List packs={others} picked={undefined} onPick={onPick} />
+        <details className="mt-3" open={open} onToggle={(e) => setOpened(e.currentTarget.open)}>
+          <summary className="text-plain text-ink-soft">{others.length} that will not do</summary>
+          {open && <List packs={others} picked={undefined} onPick={onPick} />}
         </details>
       )}
     </>
@@ -97,34 +116,47 @@ function ByVerdict({ packs, onPick }: Pick<Props, "onPick"> & { packs: RunPack[]
 
 function List({ packs, picked, onPick }: Pick<Props, "picked" | "onPick"> & { packs: RunPack[] }) {
   const p = usePreferences();
+  const list = useRows<HTMLUListElement>(packs.length, ROW_PX);
+  const many = list.measure !== undefined;
   return (
-    <ul className={`mt-1 grid gap-1.5 ${packs.length > 1 ? "sm:grid-cols-2 lg:grid-cols-1" : ""}`}>
-      {packs.map((pack) => (
-        <li key={pack.tag}>
-          <button
-            type="button"
-            aria-pressed={pack.tag === picked}
-            className={`flex min-h-11 w-full items-center gap-2.5 border bg-sheet px-3 py-1 text-left
+    <ul
+      ref={list.box}
+      style={{ paddingTop: list.before, paddingBottom: list.after }}
+      onKeyDown={list.onKeyDown}
+      onFocus={list.onFocus}
+      className={`mt-1 grid ${packs.length > 1 && !many ? "sm:grid-cols-2 sm:gap-x-1.5 lg:grid-cols-1" : ""}`}
+    >
+      {packs
+        .filter((_, i) => list.shown.includes(i))
+        .map((pack, k) => (
+          <li key={pack.tag} ref={list.measure} data-index={list.shown[k]} className="pb-1.5">
+            <button
+              type="button"
+              tabIndex={list.tab(list.shown[k] ?? 0)}
+              aria-pressed={pack.tag === picked}
+              className={`flex min-h-11 w-full items-center gap-2.5 border bg-sheet px-3 py-1 text-left
               ${pack.tag === picked ? "border-fjord" : "border-rule"}`}
-            onClick={() => onPick(pack.tag)}
-          >
-            <span className="number text-lead font-semibold">{pack.tag}</span>
-            <span className="min-w-0 flex-1">
-              <span className="block truncate">{pack.name}</span>
-              <span className="sr-only">{FIT_WORDS[pack.fit]}: </span>
-              {(pack.why || pack.waits) && (
-                <span className="block text-fine leading-[14px] text-ink-soft">
-                  {[pack.why, pack.waits].filter(Boolean).join(" ")}
-                </span>
-              )}
-            </span>
-            <span className="grid justify-items-end gap-0.5 text-small text-ink-soft">
-              <PackState now={pack} />
-              {pack.minutes !== null && <span className="number">{worded("minutes", pack.minutes, p)}</span>}
-            </span>
-          </button>
-        </li>
-      ))}
+              onClick={() => onPick(pack.tag)}
+            >
+              <span className="number text-lead font-semibold">{pack.tag}</span>
+              <span className="min-w-0 flex-1">
+                <span className="block truncate">{pack.name}</span>
+                <span className="sr-only">{FIT_WORDS[pack.fit]}: </span>
+                {(pack.why || pack.waits) && (
+                  <span className="block text-fine leading-3.5 text-ink-soft">
+                    {[pack.why, pack.waits].filter(Boolean).join(" ")}
+                  </span>
+                )}
+              </span>
+              <span className="grid justify-items-end gap-0.5 text-small text-ink-soft">
+                <PackState now={pack} />
+                {pack.minutes !== null && (
+                  <span className="number">{worded("minutes", pack.minutes, p)}</span>
+                )}
+              </span>
+            </button>
+          </li>
+        ))}
     </ul>
   );
 }

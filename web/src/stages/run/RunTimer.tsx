@@ -71,7 +71,7 @@ export function RunTimer({ model, pack, limits, noGo = false, onStop }: Props) {
         <>
           <p
             role="timer"
-            className={`number text-center text-[64px] font-semibold leading-[72px]
+            className={`number text-center text-[4rem] font-semibold leading-18
               ${over ? "text-alert" : ""}`}
           >
             {plus && "+"}

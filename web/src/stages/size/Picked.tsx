@@ -1,19 +1,22 @@
 import type { UseQueryResult } from "@tanstack/react-query";
 import { Link, useParams } from "@tanstack/react-router";
-import { memo, useState } from "react";
+import { lazy, memo, Suspense, useState } from "react";
 import type { Change, Check, Detail, Plan } from "@/api/types";
 import { useAct } from "@/app/act";
 import { PACK_KINDS } from "@/app/choices";
-import { SensitivityCurves } from "@/charts/SensitivityCurves";
 import { TraceChart } from "@/charts/TraceChart";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { buyPack, changeVerb, removeGear } from "@/gear/queries";
+import { Folded } from "@/parts/Folded";
+import { Waiting } from "@/parts/Waiting";
 import type { Chosen } from "@/stages/size/useChoice";
 import { Figure } from "@/ui/Figure";
 import { FitMark } from "@/ui/FitMark";
 import { Quantity } from "@/ui/Quantity";
 import { Stack } from "@/ui/Stack";
+
+const SensitivityCurves = lazy(() => import("@/charts/SensitivityCurves"));
 
 type Props = {
   query: UseQueryResult<Detail[]>;
@@ -75,7 +78,7 @@ const Shown = memo(function Shown({ detail, model, chosen, shopping }: ShownProp
         </span>
       </div>
       <About detail={detail} />
-      <p className="mt-1.5 flex items-start gap-2 text-plain font-semibold leading-[18px]">
+      <p className="mt-1.5 flex items-start gap-2 text-plain font-semibold leading-4.5">
         <span className="mt-0.5">
           <FitMark verdict={detail.fit.verdict} />
         </span>
@@ -93,7 +96,7 @@ const Shown = memo(function Shown({ detail, model, chosen, shopping }: ShownProp
       <ToSet detail={detail} />
       <Widest detail={detail} />
       {shopping && (
-        <p className="mt-3 text-small leading-[18px] text-ink-soft">
+        <p className="mt-3 text-small leading-4.5 text-ink-soft">
           <Figure working={shopping.working} label="Shopping line" className="font-semibold text-ink">
             If buying:
           </Figure>{" "}
@@ -222,7 +225,7 @@ function Cautions({ detail }: { detail: Detail }) {
   const wrong = detail.checks.filter((c) => c.verdict === "over" || (c.verdict === "caution" && !isPlate(c)));
   if (wrong.length + detail.cautions.length + detail.questions.length === 0) return null;
   return (
-    <ul className="mt-3 space-y-1.5 text-small leading-[17px]">
+    <ul className="mt-3 space-y-1.5 text-small leading-4.25">
       {detail.lacks.length > 0 && (
         <li className="border-l-4 border-alert pl-2 font-semibold">
           Does not do the job: {detail.lacks.join("; ")}.
@@ -321,7 +324,14 @@ function MoreFigures({ detail }: { detail: Detail }) {
           </div>
         ))}
       </dl>
-      <SensitivityCurves detail={detail} />
+      <Folded
+        name={<span className="text-plain font-semibold">What the minutes hang on</span>}
+        className="mt-3"
+      >
+        <Suspense fallback={<Waiting words="Fetching the curves…" />}>
+          <SensitivityCurves detail={detail} />
+        </Suspense>
+      </Folded>
     </>
   );
 }

@@ -1,12 +1,16 @@
 import type { UseQueryResult } from "@tanstack/react-query";
+import { lazy, Suspense } from "react";
 import type { Job, Plan } from "@/api/types";
 import type { JobEditing } from "@/app/useJob";
+import { Folded } from "@/parts/Folded";
+import { Waiting } from "@/parts/Waiting";
 import { FieldPlot, type Sweep } from "@/stages/size/field/FieldPlot";
-import { FieldTable } from "@/stages/size/field/FieldTable";
 import { Legend } from "@/stages/size/field/Legend";
 import { Shortlist } from "@/stages/size/field/Shortlist";
 import type { Chosen } from "@/stages/size/useChoice";
 import { Figure } from "@/ui/Figure";
+
+const FieldTable = lazy(() => import("@/stages/size/field/FieldTable"));
 
 type Props = {
   query: UseQueryResult<Plan>;
@@ -56,7 +60,7 @@ export function FieldArea({
       {data && (
         <>
           <div aria-live="polite" className={isPlaceholderData ? "opacity-80" : ""}>
-            <p className="text-title font-semibold leading-[26px] tracking-tight">
+            <p className="text-title font-semibold leading-6.5 tracking-tight">
               <Figure working={data.working} label="How many packs do it" className="text-left">
                 {data.headline}
               </Figure>
@@ -79,7 +83,11 @@ export function FieldArea({
           />
           <Legend />
           {data.coarser && <p className="mt-1 text-small">{data.coarser}</p>}
-          <FieldTable plan={data} onPick={chosen.setPick} />
+          <Folded name="The plot as a table" className="no-print mt-1 text-small text-ink-faint">
+            <Suspense fallback={<Waiting words="Fetching the table…" />}>
+              <FieldTable plan={data} onPick={chosen.setPick} />
+            </Suspense>
+          </Folded>
           {data.conflict && <Conflict plan={data} onPick={chosen.setPick} />}
           <Shortlist
             plan={data}

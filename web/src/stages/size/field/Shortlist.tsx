@@ -36,6 +36,9 @@ export const Shortlist = memo(function Shortlist({ plan, slug, job, chosen, pick
   const p = usePreferences();
   const listed = new Set([...plan.shortlist, ...plan.misses].map((row) => row.id));
   const offers = plan.offers.filter((row) => !listed.has(row.id));
+  const ids = [...plan.shortlist, ...plan.misses, ...offers].map((row) => row.id);
+  const stop = pickId && ids.includes(pickId) ? pickId : ids[0];
+  const tab = (id: string) => (id === stop ? 0 : -1);
   return (
     <div className="relative mt-4 overflow-x-auto">
       <div className="flex items-center justify-between gap-3 pb-1">
@@ -101,7 +104,15 @@ export const Shortlist = memo(function Shortlist({ plan, slug, job, chosen, pick
         </thead>
         <tbody>
           {plan.shortlist.map((row) => (
-            <Line key={row.id} row={row} slug={slug} job={job} chosen={chosen} picked={row.id === pickId} />
+            <Line
+              key={row.id}
+              row={row}
+              slug={slug}
+              job={job}
+              chosen={chosen}
+              picked={row.id === pickId}
+              tab={tab(row.id)}
+            />
           ))}
           {plan.misses.length > 0 && (
             <tr>
@@ -118,6 +129,7 @@ export const Shortlist = memo(function Shortlist({ plan, slug, job, chosen, pick
               job={job}
               chosen={chosen}
               picked={row.id === pickId}
+              tab={tab(row.id)}
               miss
             />
           ))}
@@ -140,6 +152,7 @@ export const Shortlist = memo(function Shortlist({ plan, slug, job, chosen, pick
               job={job}
               chosen={chosen}
               picked={row.id === pickId}
+              tab={tab(row.id)}
               miss={row.lacks.length > 0}
             />
           ))}
@@ -164,9 +177,18 @@ export const Shortlist = memo(function Shortlist({ plan, slug, job, chosen, pick
   );
 });
 
-type LineProps = { row: Row; slug: string; job: Job; chosen: Chosen; picked: boolean; miss?: boolean };
+type LineProps = {
+  row: Row;
+  slug: string;
+  job: Job;
+  chosen: Chosen;
+  picked: boolean;
+  /** The tab key stops at one row; the arrows go on from there. */
+  tab: 0 | -1;
+  miss?: boolean;
+};
 
-function Line({ row, slug, job, chosen, picked, miss = false }: LineProps) {
+function Line({ row, slug, job, chosen, picked, tab, miss = false }: LineProps) {
   const p = usePreferences();
   const [asked, setAsked] = useState(false);
   const { data } = useQuery({ ...detailsQuery(slug, job, [row.id]), enabled: asked });
@@ -184,6 +206,7 @@ function Line({ row, slug, job, chosen, picked, miss = false }: LineProps) {
       <th scope="row" className="py-1 pl-2 text-left font-normal">
         <button
           type="button"
+          tabIndex={tab}
           aria-pressed={picked}
           className="flex min-h-6 items-center gap-1.5 text-left hover:text-fjord"
           onClick={() => chosen.setPick(row.id)}
@@ -214,17 +237,17 @@ function Line({ row, slug, job, chosen, picked, miss = false }: LineProps) {
         <span className="block pl-4 text-small text-ink-faint md:hidden">{why}</span>
       </th>
       <td className="number hidden whitespace-nowrap px-2 text-right text-small sm:table-cell">
-        <Figure working={detail?.workings.budget} onAsk={ask} label="Charge to use">
+        <Figure tab={tab} working={detail?.workings.budget} onAsk={ask} label="Charge to use">
           {shown("charge", row.capacity_mah, p).text}
         </Figure>
       </td>
       <td className="number px-2 text-right text-small">
-        <Figure working={detail?.workings.mass} onAsk={ask} label="Mass">
+        <Figure tab={tab} working={detail?.workings.mass} onAsk={ask} label="Mass">
           {shown("mass", row.mass_g, p).text}
         </Figure>
       </td>
       <td className="number whitespace-nowrap px-2 text-right text-small">
-        <Figure working={detail?.workings.minutes} onAsk={ask} label="Minutes">
+        <Figure tab={tab} working={detail?.workings.minutes} onAsk={ask} label="Minutes">
           {row.minutes.toFixed(1)}
           <span className="ml-1.5 text-fine text-ink-faint">
             {row.minutes_low.toFixed(1)}–{row.minutes_high.toFixed(1)}
@@ -233,6 +256,7 @@ function Line({ row, slug, job, chosen, picked, miss = false }: LineProps) {
       </td>
       <td className="number px-2 text-right text-small">
         <Figure
+          tab={tab}
           working={detail?.plates.find((plate) => plate.weakest)?.leading.working}
           onAsk={ask}
           label="Hottest link"
@@ -244,6 +268,7 @@ function Line({ row, slug, job, chosen, picked, miss = false }: LineProps) {
       <td className="w-8 text-right">
         <button
           type="button"
+          tabIndex={tab}
           aria-pressed={pinned}
           aria-label={`${pinned ? "Unpin" : "Pin"} ${row.name}`}
           className={`h-6 min-w-7 px-1 text-small

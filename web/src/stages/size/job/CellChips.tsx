@@ -62,7 +62,7 @@ export function CellChips({ store, chips, problem, mind }: Props) {
               type="button"
               aria-pressed={on}
               aria-disabled={!chip.accepted}
-              className={`border py-0.5 text-center text-small leading-[14px]
+              className={`border py-0.5 text-center text-small leading-3.5
                 ${chip.accepted ? (on ? "chosen" : "hover:border-rule-strong") : "hatched text-ink-faint"}
                 ${chip.accepted ? "" : refused}`}
               onPointerEnter={() => setAsked(chip.cells)}
@@ -93,10 +93,8 @@ export function CellChips({ store, chips, problem, mind }: Props) {
           {problem}
         </p>
       )}
-      {mind && (
-        <p className="mt-1 border-l-4 border-ink pl-2 text-fine leading-[14px] text-ink-soft">{mind}</p>
-      )}
-      <p className="mt-1.5 min-h-7 text-fine leading-[14px] text-ink-faint" aria-live="polite">
+      {mind && <p className="mt-1 border-l-4 border-ink pl-2 text-fine leading-3.5 text-ink-soft">{mind}</p>}
+      <p className="mt-1.5 min-h-7 text-fine leading-3.5 text-ink-faint" aria-live="polite">
         {about
           ? `${about.reason} ${about.accepted ? about.peak_sentence : ""}`
           : "All that the electronics accept; choose some to narrow it. Small figures: volts when full."}

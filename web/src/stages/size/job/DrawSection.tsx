@@ -53,14 +53,14 @@ export const DrawSection = memo(function DrawSection({ store, duty, problems, mi
         onChange={(v) => v !== null && set("average amps", { average_a: v })}
       />
       {duty && (
-        <p className="pb-1 text-right text-fine leading-[14px] text-ink-faint">
+        <p className="pb-1 text-right text-fine leading-3.5 text-ink-faint">
           <button type="button" className="action min-h-6 text-right" onClick={() => setWhere(!where)}>
             {worded("current", draw.average_a, p)}, {duty.true_for}
           </button>
         </p>
       )}
       {minds.get("draw.reference_voltage_v") && (
-        <p className="border-l-4 border-ink pl-2 text-fine leading-[14px] text-ink-soft">
+        <p className="border-l-4 border-ink pl-2 text-fine leading-3.5 text-ink-soft">
           {minds.get("draw.reference_voltage_v")}
         </p>
       )}
@@ -92,7 +92,7 @@ export const DrawSection = memo(function DrawSection({ store, duty, problems, mi
         onChange={(v) => v !== null && set("time between peaks", { peak_every_s: v })}
       />
       {duty && <DutyChart duty={duty} />}
-      <p className="mt-1 text-right text-fine leading-[14px] text-ink-faint">
+      <p className="mt-1 text-right text-fine leading-3.5 text-ink-faint">
         {SOURCES[draw.source]}
         {draw.source_note && `: ${draw.source_note}`}
         {duty && (
@@ -112,7 +112,7 @@ export const DrawSection = memo(function DrawSection({ store, duty, problems, mi
         open={where || problems.has("draw.reference_voltage_v") || problems.has("draw.reference_mass_g")}
         onToggle={(e) => setWhere(e.currentTarget.open)}
       >
-        <summary className="min-h-6 cursor-pointer text-small text-ink-faint">What it is true for</summary>
+        <summary className="min-h-6 text-small text-ink-faint">What it is true for</summary>
         <NumberField
           label="At volts under load"
           kind="voltage"

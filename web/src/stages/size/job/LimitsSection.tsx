@@ -118,9 +118,7 @@ export const LimitsSection = memo(function LimitsSection({ store, problems, wind
         }
       />
       <details className="mt-1">
-        <summary className="min-h-6 cursor-pointer text-small text-ink-faint">
-          Motor, cut-off and leads
-        </summary>
+        <summary className="min-h-6 text-small text-ink-faint">Motor, cut-off and leads</summary>
         <NumberField
           label="Highest volts, not in cells"
           kind="voltage"
@@ -179,7 +177,7 @@ export const LimitsSection = memo(function LimitsSection({ store, problems, wind
         />
       </details>
       <details className="mt-1">
-        <summary className="min-h-6 cursor-pointer text-small text-ink-faint">Bay, air and balance</summary>
+        <summary className="min-h-6 text-small text-ink-faint">Bay, air and balance</summary>
         {room("length_mm", "Bay length", "length")}
         {room("width_mm", "Bay width", "length")}
         {room("height_mm", "Bay height", "length")}

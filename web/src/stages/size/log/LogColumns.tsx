@@ -70,7 +70,7 @@ export function LogColumns({ log, onChoose }: Props) {
         </p>
       )}
       <details open={open} className="mt-2">
-        <summary className="cursor-pointer py-1">
+        <summary className="py-1">
           <span className="heading">Columns</span>{" "}
           <span className="text-small text-ink-soft">{log.columns.flatMap(inWords).join("; ")}</span>
         </summary>

@@ -7,9 +7,9 @@ import { ownedQuery } from "@/app/queries";
 import { type Preferences, usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { keepLearnt, tellChange } from "@/gear/queries";
+import { Pick } from "@/parts/Pick";
 import { teachPack } from "@/stages/size/log/queries";
 import { Figure } from "@/ui/Figure";
-import { PickList } from "@/ui/PickList";
 
 type Props = { file: File; chosen: LogChosen | undefined; airC: number };
 type State =
@@ -50,7 +50,7 @@ export function TeachPack({ file, chosen, airC }: Props) {
         Its volts show the pack’s resistance, and often what it really holds. Which pack was in the model?
       </p>
       <div className="mt-2">
-        <PickList
+        <Pick
           label="The pack that was logged"
           placeholder="Tag or name…"
           options={owned.map((x) => ({ id: x.tag, name: `${x.tag} ${x.name}` }))}
