@@ -29,7 +29,7 @@ class MatchedCase(ScreenCase):
         choice = self.page.get_by_role("region", name="The pack").get_by_role(
             "combobox", name="Pack", exact=True
         )
-        return choice.evaluate("e => e.selectedOptions[0].textContent")
+        return choice.input_value()
 
 
 class EmptyCase(MatchedCase):

@@ -120,7 +120,7 @@ class Table(TestCase):
 
     def test_line_protocol(self):
         """One JSON object a line."""
-        wrong = self.all_of_them(lambda charger: self.address(listening(charger)))
+        wrong = self.all_of_them(lambda charger: self.address(listening(charger)), share=3)
         self.assertEqual(wrong, [], "\n".join(wrong))
 
     def test_lines_of_numbers(self):
@@ -133,6 +133,6 @@ class Table(TestCase):
             mock.patch("coldstack.server.devices.drivers.csv.TIMEOUT_S", 0.7),
         ):
             wrong = self.all_of_them(
-                lambda charger: f"csv://{self.address(csv_charger.listen(charger, 0))}", 4
+                lambda charger: f"csv://{self.address(csv_charger.listen(charger, 0))}", 8
             )
         self.assertEqual(wrong, [], "\n".join(wrong))

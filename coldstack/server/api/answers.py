@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from django.http import HttpRequest, HttpResponse
+from django.http.response import HttpResponseBase
 from django.middleware.gzip import GZipMiddleware
 
 from coldstack.server.api.errors import problem
@@ -58,7 +59,7 @@ class Compressed(GZipMiddleware):
 
     WORDS = ("application/json", "application/problem+json", "text/csv", "text/calendar")
 
-    def process_response(self, request: HttpRequest, response: HttpResponse) -> HttpResponse:
+    def process_response(self, request: HttpRequest, response: HttpResponseBase) -> HttpResponseBase:
         """As it was where it is neither JSON nor a table."""
         if not response.get("Content-Type", "").startswith(self.WORDS):
             return response

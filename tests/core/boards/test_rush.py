@@ -142,7 +142,7 @@ class AgainstTheReplay(SimpleTestCase):
         """Random pairs up to 0.3 V a cell apart: the rule on rushes refuses those, and only those, that pass
         three times their limit at once, their plugs or socket, or stay above it for ten seconds."""
         rng, pairs, limits, said = random.Random(11), [], [], []
-        for _ in range(many(300, 120)):
+        for _ in range(many(300, 45)):
             pair = a_bench(rng, wide=0.3)[:2]
             found = sharing(pair, rules=STEADY, board=board())
             pairs.append(pair)

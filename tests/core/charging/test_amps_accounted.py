@@ -17,7 +17,7 @@ from coldstack.core.rules.house_rules import HOUSE_RULES
 from tests.core.charging.gear import four_port, pack
 from tests.thorough import many
 
-PAIRINGS = many(10_000, 3_000)
+PAIRINGS = many(10_000, 1_000)
 FULL_V = {"lipo": "4.2", "lihv": "4.35", "liion": "4.2", "semisolid": "4.2", "lifepo4": "3.6", "nimh": "1.55"}
 """From which watts turn into amps; NiMH by its peak."""
 SILENT_C = {"lipo": "1", "lihv": "1", "liion": "0.5", "semisolid": "0.5", "lifepo4": "1", "nimh": "1"}

@@ -127,7 +127,7 @@ class Minutes(SimpleTestCase):
         """`charge_time` of random packs, up to 4 % apart, against the charge cell by cell: nine of ten
         in the range, the median error under 5 %."""
         rng, off, held = np.random.default_rng(3), [], []
-        for k in range(many(60, 24)):
+        for k in range(many(60, 10)):
             chemistry, full = (("lipo", 4.2), ("lihv", 4.35), ("liion", 4.2), ("lifepo4", 3.6))[k % 4]
             series, ah, c = int(rng.integers(2, 7)), rng.uniform(1, 6), rng.choice([0.5, 1.0, 1.5])
             mohm = rng.uniform(10, 40) / ah * (1 + 0.05 * rng.standard_normal(series))

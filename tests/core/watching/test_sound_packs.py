@@ -7,9 +7,9 @@ from coldstack.core.cells.chemistry import CHEMISTRY_IDS
 from tests.core.watching.attended import Meter, sound_pack, tally, watched
 from tests.thorough import many
 
-COUNT = many(20, 2)
+COUNT = many(20, 1)
 """Of each chemistry; ``python -m bench.false_alarms`` takes two thousand."""
-HOURS = 3.0
+HOURS = many(3, 1)
 
 
 class Sound(SimpleTestCase):

@@ -16,7 +16,7 @@ import { had, soon } from "@/app/ready";
 import { STAGES } from "@/app/stages";
 import { worldQuery } from "@/app/world";
 
-/** The frame is painted with what it says of model and world, in its own letters: nothing moves afterwards. */
+/** The frame is painted with what it says of model and world, in its own letters: nothing moves later. */
 const rootRoute = createRootRoute({
   component: Frame,
   notFoundComponent: NotFound,
@@ -50,14 +50,9 @@ const words = v.fallback(v.optional(v.string()), undefined);
 const flag = v.fallback(v.optional(v.boolean()), undefined);
 const number = v.fallback(v.optional(v.number()), undefined);
 /** Ids may look like numbers. */
-const id = v.fallback(v.optional(v.pipe(v.union([v.string(), v.number()]), v.transform(String))), undefined);
-const ids = (most: number) =>
-  v.fallback(
-    v.optional(
-      v.pipe(v.array(v.pipe(v.union([v.string(), v.number()]), v.transform(String))), v.maxLength(most)),
-    ),
-    undefined,
-  );
+const text = v.pipe(v.union([v.string(), v.number()]), v.transform(String));
+const id = v.fallback(v.optional(text), undefined);
+const ids = (most: number) => v.fallback(v.optional(v.pipe(v.array(text), v.maxLength(most))), undefined);
 
 /** The state of Size lives in the address: what is picked and pinned, the aim, whether they are compared. */
 const sizeSearch = v.object({

@@ -15,7 +15,7 @@ type Props = {
 
 const MOST_SHOWN = 40;
 
-/** One of many: a field to type into, with what fits below it. Typing only narrows; Enter or a press chooses. */
+/** One of many: a field to type into, with what fits below it. Typing narrows; Enter or a press chooses. */
 export function Pick({ label, options, onPick, value, placeholder = "", className = "" }: Props) {
   const [words, setWords] = useState<string>();
   const chosen = options.find((o) => o.id === value);

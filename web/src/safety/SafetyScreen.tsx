@@ -42,7 +42,7 @@ export function SafetyScreen() {
           <h2 id="burning" className="text-title font-bold text-alert">
             {burning.title}
           </h2>
-          <ol className="mt-1 grid list-decimal gap-x-10 gap-y-1 pl-5 text-lead md:grid-cols-2">
+          <ol className="mt-1 max-w-prose list-decimal space-y-1 pl-6 text-lead">
             {burning.cautions.map((c) => (
               <li key={c.id}>{c.sentence}</li>
             ))}

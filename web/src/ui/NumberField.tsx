@@ -147,8 +147,8 @@ function stepper(name: string, sign: string, onPress: () => void) {
       type="button"
       tabIndex={-1}
       aria-label={name}
-      className="number h-6 w-4 pointer-coarse:w-6 text-ink-faint opacity-0 hover:text-fjord group-focus-within:opacity-100
-        group-hover:opacity-100 pointer-coarse:opacity-100"
+      className="number h-6 w-4 text-ink-faint opacity-0 hover:text-fjord group-focus-within:opacity-100
+        group-hover:opacity-100 pointer-coarse:w-6 pointer-coarse:opacity-100"
       onClick={onPress}
     >
       {sign}

@@ -22,6 +22,9 @@ const WEAKEST = "-ml-4 mb-2.5 mt-2 mr-2 border border-ink bg-sheet px-2.5 pb-1.5
 
 function PlateRow({ plate, note }: { plate: Plate; note: ReactNode }) {
   const over = (plate.loading ?? 0) > 1;
+  const { leading, continuous, burst } = plate;
+  // the bar shows what stands above it: amps with their peak, or how warm the link gets
+  const byAmps = leading.id === continuous.id || leading.id === burst.id;
   return (
     <li className={`slides ${plate.weakest ? WEAKEST : "pl-2"}`}>
       <div className="flex items-baseline justify-between gap-2">
@@ -35,8 +38,8 @@ function PlateRow({ plate, note }: { plate: Plate; note: ReactNode }) {
         </Figure>
       </div>
       <Bar
-        continuous={plate.leading.unit === "K" ? plate.leading.loading : plate.continuous.loading}
-        burst={plate.leading.unit === "K" ? null : plate.burst.loading}
+        continuous={byAmps ? continuous.loading : leading.loading}
+        burst={byAmps ? burst.loading : null}
         worst={plate.loading ?? 0}
         assumed={plate.assumed ?? false}
       />

@@ -82,7 +82,10 @@ type PartsProps = {
 
 function Parts({ plan, store, asked, model, problems }: PartsProps) {
   return (
-    <div className="grid grid-cols-1 lg:grid-cols-[minmax(20.625rem,5fr)_minmax(16.875rem,4fr)_minmax(0,6fr)]">
+    <div
+      className="grid grid-cols-1
+        lg:grid-cols-[minmax(20.625rem,5fr)_minmax(16.875rem,4fr)_minmax(0,6fr)]"
+    >
       <PacksPart plan={plan} store={store} asked={asked} model={model} problems={problems} />
       <BatchesPart plan={plan} store={store} asked={asked} />
       <PortsPart plan={plan} store={store} asked={asked} />

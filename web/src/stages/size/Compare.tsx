@@ -112,7 +112,7 @@ const LINES: Line[] = [
   { name: "Alarm, a cell", working: "alarm", value: (d) => `${d.settings.alarm_cell_v.toFixed(2)} V` },
   {
     name: "Price",
-    value: (d) => (d.price === null ? "—" : `€ ${d.price.toFixed(2)}`),
+    value: (d, p) => (d.price === null ? "—" : worded("price", d.price, p)),
     number: (d) => d.price ?? Number.NaN,
     better: "less",
   },

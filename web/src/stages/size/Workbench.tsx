@@ -63,7 +63,8 @@ export function Workbench({ model }: { model: Model }) {
   return (
     <main
       className="grid flex-1 grid-cols-1 lg:grid-cols-[18rem_minmax(0,1fr)]
-      xl:grid-cols-[18rem_minmax(0,1fr)_20.25rem]"
+      xl:grid-cols-[18rem_minmax(0,1fr)_20.25rem]
+      2xl:grid-cols-[19rem_minmax(0,1fr)_25rem]"
     >
       <h1 className="sr-only">Size a pack for {model.name}</h1>
       <div className="order-3 border-t lg:order-1 lg:row-span-2 lg:border-r lg:border-t-0 xl:row-span-1">

@@ -23,7 +23,7 @@ export const Legend = memo(function Legend() {
       ))}
       <span>
         Plates in a mark: cells in series. Outlined: does the job. Small: made up, for the shopping line.
-        Dotted: none is lighter and longer. Line: the picked pack, bigger or smaller.
+        Dotted: of those, none is lighter and runs longer. Line: the picked pack, bigger or smaller.
       </span>
     </div>
   );

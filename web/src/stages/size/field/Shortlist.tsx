@@ -265,7 +265,7 @@ function Line({ row, slug, job, chosen, picked, tab, miss = false }: LineProps) 
         </Figure>
       </td>
       <td className="hidden px-2 text-small text-ink-soft md:table-cell">{why}</td>
-      <td className="w-8 text-right">
+      <td className="print-hidden w-8 text-right">
         <button
           type="button"
           tabIndex={tab}
