@@ -9,7 +9,6 @@ const BASE = [
   "react-dom",
   "scheduler",
   "@tanstack/(?!.*virtual)[^/]+",
-  "valibot",
   "openapi-fetch",
   "idb-keyval",
 ];

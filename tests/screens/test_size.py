@@ -2,7 +2,7 @@
 
 import re
 
-from coldstack.server.gear.models import RcModel
+from coldstack.server.gear.models import OwnedPack, RcModel
 from tests.screens.case import ScreenCase
 
 
@@ -71,10 +71,41 @@ class Editing(ScreenCase):
         self.page.keyboard.press("Control+Shift+Z")
         self.settled()
         self.assertEqual(self.field("Pack, at most").input_value(), "500")
-        self.page.get_by_role("button", name="Undo heaviest pack").click()
+        self.page.get_by_role("button", name="Undo: heaviest pack").click()
         self.settled()
         self.assertEqual(self.field("Pack, at most").input_value(), "420")
         self.assertEqual(self.field("Minutes, at least").input_value(), "12")
+
+    def test_undo_reaches_over_screens(self):
+        """What was changed in Size, in House rules and in Gear comes back from wherever one is, the last
+        first, with a word where it is not seen; and is done again."""
+        job = lambda: RcModel.objects.get(slug="ptarmigan").job["wants"]["minutes"]  # noqa: E731
+        self.open("/size/ptarmigan")
+        was = job()
+        self.fill("Minutes, at least", "17")
+        self.page.keyboard.press("Escape")
+        self.page.get_by_role("link", name="Keep", exact=True).click()
+        self.settled()
+        self.assertEqual(job(), 17)
+        self.commands()
+        self.page.keyboard.type("my gear: packs")
+        self.page.keyboard.press("Enter")
+        self.settled()
+        self.page.get_by_role("button", name=re.compile("^Delete Hollin")).first.click()
+        self.settled()
+        self.assertEqual(OwnedPack.live.count(), 25)
+        self.page.locator("body").press("Control+z")
+        self.page.get_by_role("status", name="Messages").get_by_text("Undone").wait_for()
+        self.settled()
+        self.assertEqual(OwnedPack.live.count(), 26)
+        self.page.locator("body").press("Control+z")
+        self.page.get_by_text("Undone: minutes wanted, Ptarmigan").wait_for()
+        self.settled()
+        self.assertEqual(job(), was)
+        self.page.locator("body").press("Control+Shift+z")
+        self.page.get_by_text("Done again: minutes wanted, Ptarmigan").wait_for()
+        self.settled()
+        self.assertEqual(job(), 17)
 
     def test_text_in_a_number_stays_and_is_told(self):
         """12abc is never 12: the sentence stands at the field, the plan is the last good one."""
@@ -104,7 +135,7 @@ class Editing(ScreenCase):
         self.assertEqual(self.field("Peak").input_value(), "10000")
         self.assertGreater(len(self.shortlist()), 3)
         self.assertEqual(RcModel.objects.get(slug="ptarmigan").job["draw"]["peak_a"], 46)
-        self.page.get_by_role("button", name="Undo peak amps").click()
+        self.page.get_by_role("button", name="Undo: peak amps").click()
         self.settled()
         self.assertEqual(self.field("Peak").get_attribute("aria-invalid"), None)
 
@@ -158,7 +189,7 @@ class Plot(ScreenCase):
         dragged = float(self.field("Minutes, at least").input_value())
         self.assertGreater(dragged, 15)
         self.assertEqual(float(line.get_attribute("aria-valuenow")), dragged)
-        self.page.get_by_role("button", name="Undo minutes wanted").click()
+        self.page.get_by_role("button", name="Undo: minutes wanted").click()
         self.settled()
         self.assertEqual(self.field("Minutes, at least").input_value(), "14")
 

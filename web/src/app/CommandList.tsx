@@ -5,6 +5,7 @@ import { useMemo, useState } from "react";
 import { type Command, useOffered } from "@/app/commands";
 import { modelsQuery, ownedQuery } from "@/app/queries";
 import { applyTheme } from "@/app/theme";
+import { redo, undo, useSteps } from "@/app/undo";
 import { useLastModel } from "@/app/useLastModel";
 import { goToWorld, worldQuery } from "@/app/world";
 import { ownedId } from "@/format/packId";
@@ -101,6 +102,7 @@ function useCommands(onHelp: () => void, onPhones: () => void): Command[] {
   const offered = useOffered();
   const { data: world } = useQuery(worldQuery);
   const preferences = usePreferences();
+  const { undoLabel, redoLabel } = useSteps();
   return useMemo(() => {
     const set = <K extends keyof Preferences>(key: K, value: Preferences[K], name: string): Command => ({
       id: `${key}-${value}`,
@@ -112,6 +114,8 @@ function useCommands(onHelp: () => void, onPhones: () => void): Command[] {
       },
     });
     return [
+      ...(undoLabel ? [{ id: "undo", name: `Undo: ${undoLabel}`, hint: "Ctrl Z", run: undo }] : []),
+      ...(redoLabel ? [{ id: "redo", name: `Redo: ${redoLabel}`, hint: "Ctrl Shift Z", run: redo }] : []),
       ...offered,
       ...models.map((m) => ({
         id: `model-${m.slug}`,
@@ -201,5 +205,5 @@ function useCommands(onHelp: () => void, onPhones: () => void): Command[] {
       { id: "help", name: "Help, keys and words", hint: "?", run: onHelp },
       { id: "api", name: "The API’s documentation", run: () => window.location.assign("/api/docs") },
     ];
-  }, [models, packs, model, offered, preferences, navigate, onHelp, onPhones, world]);
+  }, [models, packs, model, offered, preferences, navigate, onHelp, onPhones, world, undoLabel, redoLabel]);
 }

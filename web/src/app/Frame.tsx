@@ -12,6 +12,7 @@ import { usePickOf } from "@/app/picked";
 import { choicesQuery } from "@/app/queries";
 import { carried, STAGES } from "@/app/stages";
 import { TimerLine } from "@/app/TimerLine";
+import { redo, undo } from "@/app/undo";
 import { useLastModel } from "@/app/useLastModel";
 import { WaitingLine } from "@/app/WaitingLine";
 import { GoTo, WorldLine } from "@/app/WorldLine";
@@ -36,6 +37,9 @@ export function Frame() {
     () => ({
       "mod+k": () => setOpen("commands"),
       "?": () => setOpen("help"),
+      "mod+z": undo,
+      "mod+shift+z": redo,
+      "mod+y": redo,
       ...Object.fromEntries(
         STAGES.map((stage) => [
           stage.key,

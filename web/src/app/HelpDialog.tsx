@@ -10,7 +10,7 @@ const KEYS: [string, string][] = [
   ["5", "Keep"],
   ["S", "In Charge: stop every charge that runs"],
   ["?", "This help"],
-  ["Ctrl Z", "Undo a change of the job"],
+  ["Ctrl Z", "Undo what was done last, on whatever screen"],
   ["Ctrl Shift Z", "Do it again"],
   ["Arrows", "On a line in the plot: move it; in a field: step; in the shortlist: next pack"],
   ["Enter", "In the shortlist: pick; in the grid of Match: explain"],

@@ -4,6 +4,7 @@ import { wordsOf } from "@/api/problem";
 import { tellOthers } from "@/app/elsewhere";
 import { notify } from "@/app/notices";
 import { asksAnew, type Part } from "@/app/reads";
+import { did, type Step, takeBack } from "@/app/undo";
 
 export type { Part };
 
@@ -20,7 +21,7 @@ export type Verb<T = unknown> = {
   touches: Part[];
   fails: string;
   says?: (done: T) => string;
-  undo?: (done: T) => Verb & { name?: string };
+  undo?: ((done: T) => Verb & { name?: string }) | undefined;
   /** Where a failure is told, if not at the foot of the page. */
   onFail?: (why: string) => void;
 };
@@ -44,11 +45,37 @@ export async function perform<T>(queries: QueryClient, verb: Verb<T>): Promise<b
 export function tell<T>(queries: QueryClient, verb: Omit<Verb<T>, "act" | "fails">, done: T): void {
   touched(queries, ...verb.touches);
   if (!verb.says) return;
+  const words = verb.says(done);
   const back = verb.undo?.(done);
-  notify(
-    verb.says(done),
-    back ? { act: { name: back.name ?? "Undo", run: () => void perform(queries, back) } } : {},
-  );
+  if (!back) {
+    notify(words);
+    return;
+  }
+  const step = backBy(queries, words, back);
+  did(step);
+  notify(words, { act: { name: back.name ?? "Undo", run: () => void takeBack(step) } });
+}
+
+/** A step that is taken back by an act of its own, and done again by the one that takes that back. */
+function backBy(queries: QueryClient, label: string, back: Verb): Step {
+  return {
+    label,
+    take: async () => {
+      let again: Step | undefined;
+      const undone: Verb = {
+        ...back,
+        undo: undefined,
+        act: async () => {
+          const done = await back.act();
+          const forth = back.undo?.(done);
+          if (forth) again = backBy(queries, label, forth);
+          return done;
+        },
+      };
+      await perform(queries, undone);
+      return again;
+    },
+  };
 }
 
 /** Does verbs, and tells how they went. */

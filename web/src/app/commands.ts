@@ -1,7 +1,7 @@
 import { useEffect } from "react";
 import { store } from "@/app/store";
 
-export type Command = { id: string; name: string; hint?: string; run: () => void };
+export type Command = { id: string; name: string; hint?: string; run: () => unknown };
 
 /** Commands that screens offer while they are shown; the command list reads them. */
 const offered = new Map<string, Command[]>();

@@ -11,7 +11,7 @@ function typing(target: EventTarget | null): boolean {
  * Keys of the whole program: "mod+k" means Ctrl or Cmd. Plain keys do nothing while a field is being typed
  * in.
  */
-export function useKeys(keys: Record<string, () => void>): void {
+export function useKeys(keys: Record<string, () => unknown>): void {
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
       const mod = event.ctrlKey || event.metaKey;

@@ -5,9 +5,9 @@ import {
   lazyRouteComponent,
   redirect,
 } from "@tanstack/react-router";
-import * as v from "valibot";
 import { Broken } from "@/app/Broken";
 import { Frame } from "@/app/Frame";
+import { flag, type Held, number, oneOf, optional, text, texts } from "@/app/held";
 import { lastModel, NO_MODEL } from "@/app/lastModel";
 import { NotFound } from "@/app/NotFound";
 import { choicesQuery, modelsQuery } from "@/app/queries";
@@ -45,47 +45,38 @@ const rooms = {
   rules: () => import("@/rules"),
 };
 
-/** What an address holds may be anything: what is not meant is as if it were not there. */
-const words = v.fallback(v.optional(v.string()), undefined);
-const flag = v.fallback(v.optional(v.boolean()), undefined);
-const number = v.fallback(v.optional(v.number()), undefined);
-/** Ids may look like numbers. */
-const text = v.pipe(v.union([v.string(), v.number()]), v.transform(String));
-const id = v.fallback(v.optional(text), undefined);
-const ids = (most: number) => v.fallback(v.optional(v.pipe(v.array(text), v.maxLength(most))), undefined);
-
 /** The state of Size lives in the address: what is picked and pinned, the aim, whether they are compared. */
-const sizeSearch = v.object({
-  pick: words,
-  pins: ids(4),
-  aim: v.fallback(
-    v.optional(v.picklist(["all_round", "longest", "lightest", "coolest", "cheapest"])),
-    undefined,
-  ),
-  compare: flag,
-});
+const sizeSearch = (had: Held) =>
+  optional({
+    pick: text(had.pick),
+    pins: texts(had.pins, 4),
+    aim: oneOf(had.aim, ["all_round", "longest", "lightest", "coolest", "cheapest"]),
+    compare: flag(had.compare),
+  });
 
 /** The state of Match: the pack in the middle, and how it would be charged. */
-const matchSearch = v.object({
-  pack: words,
-  charger: id,
-  source: v.fallback(v.optional(v.picklist(["mains", "dc"])), undefined),
-  supply: id,
-  ports: v.fallback(v.optional(v.pipe(v.number(), v.minValue(1), v.maxValue(16))), undefined),
-  cells: words,
-});
+const matchSearch = (had: Held) =>
+  optional({
+    pack: text(had.pack),
+    charger: text(had.charger),
+    source: oneOf(had.source, ["mains", "dc"]),
+    supply: text(had.supply),
+    ports: number(had.ports, 1, 16),
+    cells: text(had.cells),
+  });
 
 /** Gear: what is edited, and whether the import sheet is open. */
-const gearSearch = v.object({
-  edit: v.fallback(v.optional(v.union([v.number(), v.literal("new")])), undefined),
-  /** A new one like this. */
-  twin: number,
-  /** The lead for this charger. */
-  lead: number,
-  offers: flag,
-  find: words,
-  files: flag,
-});
+const gearSearch = (had: Held) =>
+  optional({
+    edit: had.edit === "new" ? ("new" as const) : number(had.edit),
+    /** A new one like this. */
+    twin: number(had.twin),
+    /** The lead for this charger. */
+    lead: number(had.lead),
+    offers: flag(had.offers),
+    find: text(had.find),
+    files: flag(had.files),
+  });
 
 export const sizeRoute = createRoute({
   getParentRoute: () => rootRoute,
@@ -111,7 +102,7 @@ export const chargeRoute = createRoute({
 });
 
 /** Run: the pack that is to be run, by its tag. */
-const runSearch = v.object({ pack: id });
+const runSearch = (had: Held) => optional({ pack: text(had.pack) });
 
 export const runRoute = createRoute({
   getParentRoute: () => rootRoute,
@@ -122,7 +113,7 @@ export const runRoute = createRoute({
 });
 
 /** Keep: the pack whose page is open, by its tag. */
-const keepSearch = v.object({ pack: id });
+const keepSearch = (had: Held) => optional({ pack: text(had.pack) });
 
 export const keepRoute = createRoute({
   getParentRoute: () => rootRoute,
@@ -141,7 +132,7 @@ export const gearRoute = createRoute({
 });
 
 /** House rules: the set that is looked at. */
-const rulesSearch = v.object({ set: words });
+const rulesSearch = (had: Held) => optional({ set: text(had.set) });
 
 export const rulesRoute = createRoute({
   getParentRoute: () => rootRoute,
@@ -169,7 +160,7 @@ const packRoute = createRoute({
 export const tagsRoute = createRoute({
   getParentRoute: () => rootRoute,
   path: "/tags",
-  validateSearch: v.object({ packs: ids(500) }),
+  validateSearch: (had: Held) => optional({ packs: texts(had.packs, 500) }),
   component: lazyRouteComponent(() => import("@/tags"), "TagsScreen"),
 });
 

@@ -5,27 +5,9 @@ import type { Job, Model } from "@/api/types";
 import { DocumentStore, type SaveState, storeOf } from "@/app/documentStore";
 import { tellOthers } from "@/app/elsewhere";
 import { modelQuery } from "@/app/queries";
-import { store } from "@/app/store";
+import { edit } from "@/app/undo";
 
 export type Change = (job: Job) => Job;
-
-/** Undo and redo stacks by model; they outlive a change of model, not a reload. */
-type Past = { done: { label: string; job: Job }[]; undone: { label: string; job: Job }[] };
-const pasts = new Map<string, Past>();
-const version = store(0);
-
-function pastOf(slug: string): Past {
-  let past = pasts.get(slug);
-  if (!past) {
-    past = { done: [], undone: [] };
-    pasts.set(slug, past);
-  }
-  return past;
-}
-
-function changed(): void {
-  version.set(version.get() + 1);
-}
 
 /** A figure that its owner changed is assumed no more. */
 function withGiven(before: Job, after: Job): Job {
@@ -48,10 +30,6 @@ export type JobEditing = {
 export type JobStore = {
   job: Job;
   editing: JobEditing;
-  undo: () => void;
-  redo: () => void;
-  undoLabel: string | undefined;
-  redoLabel: string | undefined;
   save: SaveState;
   /** After a change elsewhere in the same figures: which side counts. */
   choose: (whose: "mine" | "theirs") => void;
@@ -67,24 +45,19 @@ export function useJob(model: Model): JobStore {
   const queries = useQueryClient();
   const kept = useMemo(() => storeOf(`job:${slug}`, () => jobStore(queries, model)), [queries, slug, model]);
   const save = useSyncExternalStore(kept.listen, () => kept.save);
-  version.use();
   useEffect(() => kept.seen({ value: job, version: made }), [kept, job, made]);
   useEffect(() => () => void kept.flush(), [kept]);
-  const put = useCallback((next: Job) => kept.set(next), [kept]);
   const choose = useCallback((whose: "mine" | "theirs") => void kept.choose(whose), [kept]);
 
   const change = useCallback<JobEditing["change"]>(
-    (label, edit, options) => {
+    (label, changed, options) => {
       const now = queries.getQueryData(modelQuery(slug).queryKey)?.job ?? job;
-      const next = withGiven(now, edit(now));
+      const next = withGiven(now, changed(now));
       if (JSON.stringify(next) === JSON.stringify(now)) return;
-      const past = pastOf(slug);
-      if (!options?.continues) past.done.push({ label, job: now });
-      past.undone = [];
-      put(next);
-      changed();
+      const path = `/size/${slug}`;
+      edit(kept, next, { label, path, name: model.name, continues: options?.continues });
     },
-    [queries, slug, job, put],
+    [queries, slug, job, kept, model.name],
   );
 
   const confirm = useCallback<JobEditing["confirm"]>(
@@ -96,29 +69,8 @@ export function useJob(model: Model): JobStore {
     [job.assumed, change],
   );
 
-  const step = useCallback(
-    (from: "done" | "undone", to: "done" | "undone") => {
-      const past = pastOf(slug);
-      const entry = past[from].pop();
-      const now = queries.getQueryData(modelQuery(slug).queryKey)?.job;
-      if (!entry || !now) return;
-      past[to].push({ label: entry.label, job: now });
-      put(entry.job);
-      changed();
-    },
-    [queries, slug, put],
-  );
-
-  const undo = useCallback(() => step("done", "undone"), [step]);
-  const redo = useCallback(() => step("undone", "done"), [step]);
-  const past = pastOf(slug);
-  const undoLabel = past.done.at(-1)?.label;
-  const redoLabel = past.undone.at(-1)?.label;
   const editing = useMemo(() => ({ job, change, confirm }), [job, change, confirm]);
-  return useMemo(
-    () => ({ job, editing, undo, redo, undoLabel, redoLabel, save, choose }),
-    [job, editing, undo, redo, undoLabel, redoLabel, save, choose],
-  );
+  return useMemo(() => ({ job, editing, save, choose }), [job, editing, save, choose]);
 }
 
 /** A model's job on the server; whoever reads the model sees it as it is edited. */

@@ -3,6 +3,7 @@ import type { Rule, RuleSet, Rules } from "@/api/types";
 import { useAct } from "@/app/act";
 import { notify } from "@/app/notices";
 import { SaveLine } from "@/app/SaveLine";
+import { UndoButton } from "@/app/UndoButton";
 import { usePreferences } from "@/format/preferences";
 import { type Kind, typed, unitOf } from "@/format/quantity";
 import { bringBack, goBy, removeSet } from "@/rules/queries";
@@ -52,11 +53,7 @@ export function SetPart({ set, rules, fixed, house }: Props) {
             Set back all {differs.length} as in {set.base_name}
           </button>
         )}
-        {store.undoLabel && (
-          <button type="button" className="action text-plain" onClick={store.undo}>
-            Undo: {store.undoLabel}
-          </button>
-        )}
+        <UndoButton className="text-plain" />
       </div>
       {store.save.at === "asked" && <SaveLine save={store.save} choose={store.choose} />}
       {loose && (

@@ -1,9 +1,10 @@
 import { type QueryClient, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useMemo, useState, useSyncExternalStore } from "react";
+import { useEffect, useMemo, useSyncExternalStore } from "react";
 import { ApiProblem, fieldsOf } from "@/api/problem";
 import type { RuleSet } from "@/api/types";
 import { touched } from "@/app/act";
 import { DocumentStore, type Kept, storeOf } from "@/app/documentStore";
+import { edit } from "@/app/undo";
 import { changeSet, fetchSet } from "@/rules/queries";
 
 type Draft = { values: Record<string, number>; name: string; note: string };
@@ -18,25 +19,16 @@ export function useSet(set: RuleSet) {
   const document = useMemo(() => storeOf(`set:${set.id}`, () => setStore(queries, set)), [queries, set]);
   const save = useSyncExternalStore(document.listen, () => document.save);
   const draft = useSyncExternalStore(document.listen, () => document.value);
-  const [past, setPast] = useState<{ label: string; draft: Draft }[]>([]);
   useEffect(() => document.seen(keptSet(set)), [document, set]);
   useEffect(() => () => void document.flush(), [document]);
   const problems = useMemo(
     () => (save.at === "failed" ? fieldsOf(save.problem, "Not kept: the server does not answer.") : NONE),
     [save],
   );
-  const change = (label: string, part: Partial<Draft>) => {
-    setPast((old) => (old.at(-1)?.label === label ? old : [...old, { label, draft }]));
-    document.set({ ...draft, ...part });
-  };
-  const undo = () => {
-    const last = past.at(-1);
-    if (!last) return;
-    setPast(past.slice(0, -1));
-    document.set(last.draft);
-  };
+  const change = (label: string, part: Partial<Draft>) =>
+    edit(document, { ...draft, ...part }, { label, path: "/rules", name: set.name, continues: true });
   const choose = (whose: "mine" | "theirs") => void document.choose(whose);
-  return { draft, change, undo, undoLabel: past.at(-1)?.label, problems, save, choose };
+  return { draft, change, problems, save, choose };
 }
 
 function keptSet(set: RuleSet): Kept<Draft> {

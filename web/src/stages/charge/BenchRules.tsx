@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { choicesQuery } from "@/app/queries";
 import { SaveLine } from "@/app/SaveLine";
+import { UndoButton } from "@/app/UndoButton";
 import type { BenchStore } from "@/stages/charge/useBench";
 
 const FIELD = "field py-0.5 font-medium";
@@ -75,11 +76,7 @@ export function BenchRules({ store, problems }: Props) {
           }
         />
       </fieldset>
-      {store.undoLabel && (
-        <button type="button" className="action pb-0.5" onClick={store.undo}>
-          Undo: {store.undoLabel}
-        </button>
-      )}
+      <UndoButton className="pb-0.5" />
       <SaveLine save={store.save} choose={store.choose} quiet />
       {due && (
         <p id="bench-ready-wrong" role="alert" className="basis-full text-small text-alert">

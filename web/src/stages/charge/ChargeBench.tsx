@@ -3,7 +3,6 @@ import { useEffect, useMemo, useRef } from "react";
 import { ApiProblem } from "@/api/problem";
 import type { BenchLayout, BenchPlan } from "@/api/types";
 import { useOffer } from "@/app/commands";
-import { useKeys } from "@/app/keys";
 import { useLastGood } from "@/app/useLastGood";
 import { StageWaiting } from "@/parts/StageWaiting";
 import { BatchesPart } from "@/stages/charge/BatchesPart";
@@ -38,8 +37,6 @@ export function ChargeBench({ kept, model }: Props) {
     }
     before.current = running;
   }, [running, queries, store]);
-  const keys = useMemo(() => ({ "mod+z": store.undo }), [store.undo]);
-  useKeys(keys);
   const commands = useMemo(
     () => [
       {

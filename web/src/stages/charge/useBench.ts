@@ -1,7 +1,8 @@
 import { type QueryClient, useQueryClient } from "@tanstack/react-query";
-import { useCallback, useEffect, useMemo, useState, useSyncExternalStore } from "react";
+import { useCallback, useEffect, useMemo, useSyncExternalStore } from "react";
 import type { BenchLayout, LaidAsk } from "@/api/types";
 import { DocumentStore, type SaveState, storeOf } from "@/app/documentStore";
+import { edit } from "@/app/undo";
 import { tagOf } from "@/format/packId";
 import { benchQuery, fetchBench, type KeptBench, keepBench } from "@/stages/charge/queries";
 
@@ -10,10 +11,8 @@ export type BenchStore = {
   /** A change under a name, for undo; changes of one field while it is typed in count as one. */
   change: (label: string, next: Partial<BenchLayout>, options?: { continues?: boolean }) => void;
   changePack: (pack: string, next: Partial<LaidAsk>) => void;
-  undo: () => void;
   /** Take what the server has now: a charge that ended noted its volts there. */
   refresh: () => Promise<void>;
-  undoLabel: string | undefined;
   save: SaveState;
   /** After a change elsewhere in the same figures: which side counts. */
   choose: (whose: "mine" | "theirs") => void;
@@ -27,23 +26,18 @@ export function useBench(kept: KeptBench): BenchStore {
   const queries = useQueryClient();
   const document = useMemo(() => storeOf("bench", () => benchStore(queries, kept)), [queries, kept]);
   const save = useSyncExternalStore(document.listen, () => document.save);
-  const [past, setPast] = useState<{ label: string; bench: BenchLayout }[]>([]);
   const bench = useSyncExternalStore(document.listen, () => document.value);
   useEffect(() => document.seen({ value: kept.bench, version: kept.version }), [document, kept]);
   useEffect(() => () => void document.flush(), [document]);
-  const put = useCallback((next: BenchLayout) => document.set(next), [document]);
   const choose = useCallback((whose: "mine" | "theirs") => void document.choose(whose), [document]);
   const now = useCallback(() => document.value, [document]);
 
   const change = useCallback<BenchStore["change"]>(
     (label, next, options) => {
-      const was = now();
-      setPast((old) =>
-        options?.continues && old.at(-1)?.label === label ? old : [...old, { label, bench: was }].slice(-50),
-      );
-      put({ ...was, ...next });
+      const { continues } = options ?? {};
+      edit(document, { ...now(), ...next }, { label, path: "/charge", name: "in Charge", continues });
     },
-    [now, put],
+    [now, document],
   );
 
   const changePack = useCallback<BenchStore["changePack"]>(
@@ -55,22 +49,14 @@ export function useBench(kept: KeptBench): BenchStore {
     [now, change],
   );
 
-  const undo = useCallback(() => {
-    const entry = past.at(-1);
-    if (!entry) return;
-    setPast((old) => old.slice(0, -1));
-    put(entry.bench);
-  }, [past, put]);
-
   const refresh = useCallback(async () => {
     await document.flush();
     await queries.fetchQuery({ ...benchQuery, staleTime: 0 });
   }, [queries, document]);
 
-  const undoLabel = past.at(-1)?.label;
   return useMemo(
-    () => ({ bench, change, changePack, undo, refresh, undoLabel, save, choose }),
-    [bench, change, changePack, undo, refresh, undoLabel, save, choose],
+    () => ({ bench, change, changePack, refresh, save, choose }),
+    [bench, change, changePack, refresh, save, choose],
   );
 }
 

@@ -38,15 +38,12 @@ export function Workbench({ model }: { model: Model }) {
   const problems = useProblems(plan.error);
   const keys = useMemo(
     () => ({
-      "mod+z": store.undo,
-      "mod+shift+z": store.redo,
-      "mod+y": store.redo,
       p: () => pickId && chosen.togglePin(pickId),
     }),
-    [store.undo, store.redo, chosen, pickId],
+    [chosen, pickId],
   );
   useKeys(keys);
-  useOffer("size", useSizeCommands(store, chosen, pickId));
+  useOffer("size", useSizeCommands(chosen, pickId));
   if (!good && !plan.error)
     return (
       <StageWaiting
@@ -102,19 +99,9 @@ function useProblems(error: Error | null): ReadonlyMap<string, string> {
   return useMemo(() => (error instanceof ApiProblem ? error.fields : new Map<string, string>()), [error]);
 }
 
-function useSizeCommands(
-  store: ReturnType<typeof useJob>,
-  chosen: ReturnType<typeof useChoice>,
-  pickId: string | undefined,
-) {
+function useSizeCommands(chosen: ReturnType<typeof useChoice>, pickId: string | undefined) {
   return useMemo(
     () => [
-      ...(store.undoLabel
-        ? [{ id: "undo", name: `Undo: ${store.undoLabel}`, hint: "Ctrl Z", run: store.undo }]
-        : []),
-      ...(store.redoLabel
-        ? [{ id: "redo", name: `Redo: ${store.redoLabel}`, hint: "Ctrl Shift Z", run: store.redo }]
-        : []),
       ...(pickId
         ? [
             {
@@ -131,6 +118,6 @@ function useSizeCommands(
         ? [{ id: "compare", name: "Compare the pinned packs", run: () => chosen.setComparing(true) }]
         : []),
     ],
-    [store, chosen, pickId],
+    [chosen, pickId],
   );
 }

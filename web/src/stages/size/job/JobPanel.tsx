@@ -1,6 +1,7 @@
 import { useMemo } from "react";
 import type { Plan } from "@/api/types";
 import { SaveLine } from "@/app/SaveLine";
+import { UndoButton } from "@/app/UndoButton";
 import type { JobStore } from "@/app/useJob";
 import { DrawSection } from "@/stages/size/job/DrawSection";
 import { LimitsSection } from "@/stages/size/job/LimitsSection";
@@ -39,15 +40,11 @@ export function JobPanel({ store, plan, problems }: Props) {
 }
 
 function Top({ store }: { store: JobStore }) {
-  const { save, choose, undoLabel } = store;
+  const { save, choose } = store;
   return (
     <div className="mb-3 flex min-h-5 items-baseline justify-between text-small text-ink-faint">
       <SaveLine save={save} choose={choose} />
-      {undoLabel && (
-        <button type="button" className="action text-right text-small" onClick={store.undo}>
-          Undo {undoLabel}
-        </button>
-      )}
+      <UndoButton className="text-right text-small" />
     </div>
   );
 }

@@ -1,0 +1,89 @@
+// @vitest-environment happy-dom
+import { beforeEach, expect, it, vi } from "vitest";
+import { DocumentStore } from "@/app/documentStore";
+import * as notices from "@/app/notices";
+import { did, edit, redo, type Step, takeBack, undo } from "@/app/undo";
+
+type Doc = { a: number };
+const page = (n: number) => ({ label: `figure ${n}`, path: `/page${n}`, name: `page ${n}` });
+let said: string[];
+
+function kept(): DocumentStore<Doc> {
+  const put = async (value: Doc) => ({ value, version: "2" });
+  return new DocumentStore<Doc>({ value: { a: 0 }, version: "1" }, { get: vi.fn(), put, show: () => {} });
+}
+
+beforeEach(async () => {
+  said = [];
+  vi.spyOn(notices, "notify").mockImplementation((words) => void said.push(words));
+  // what an earlier test left
+  for (let i = 0; i < 20; i++) await undo();
+  said = [];
+});
+
+it("takes back in the order in which things were done, whatever they were done to, and does them again", async () => {
+  const [one, other] = [kept(), kept()];
+  edit(one, { a: 1 }, page(1));
+  edit(other, { a: 2 }, page(2));
+  edit(one, { a: 3 }, page(1));
+  const seen: number[][] = [];
+  for (const act of [undo, undo, undo, undo, redo, redo, redo, redo]) {
+    await act();
+    seen.push([one.value.a, other.value.a]);
+  }
+  expect(seen).toEqual([
+    [1, 2],
+    [1, 0],
+    [0, 0],
+    [0, 0],
+    [1, 0],
+    [1, 2],
+    [3, 2],
+    [3, 2],
+  ]);
+});
+
+it("takes a drag, or typing in one field, as one; a figure beside it, or something between, is another", async () => {
+  const one = kept();
+  const goesOn = { ...page(1), continues: true };
+  edit(one, { a: 1 }, page(1));
+  for (const a of [2, 3, 4]) edit(one, { a }, goesOn);
+  edit(one, { a: 5 }, { ...goesOn, label: "another" });
+  await undo();
+  expect(one.value.a).toBe(4);
+  await undo();
+  expect(one.value.a).toBe(0);
+});
+
+it("forgets what was undone once something else is done", async () => {
+  const one = kept();
+  edit(one, { a: 1 }, page(1));
+  await undo();
+  edit(one, { a: 2 }, page(1));
+  await redo();
+  expect(one.value.a).toBe(2);
+});
+
+it("says what was taken back where it is not seen", async () => {
+  window.history.replaceState(null, "", "/page1/x");
+  edit(kept(), { a: 1 }, page(2));
+  edit(kept(), { a: 1 }, page(1));
+  await undo();
+  expect(said).toEqual([]);
+  await undo();
+  await redo();
+  expect(said).toEqual(["Undone: figure 2, page 2", "Done again: figure 2, page 2"]);
+});
+
+it("takes one back out of its turn, and what cannot be taken back is gone from the list", async () => {
+  const one = kept();
+  const fails = vi.fn(async () => undefined);
+  const step: Step = { label: "deleted", take: fails };
+  did(step);
+  edit(one, { a: 1 }, page(1));
+  await takeBack(step);
+  await undo();
+  await undo();
+  expect(fails).toHaveBeenCalledOnce();
+  expect(one.value.a).toBe(0);
+});

@@ -1,0 +1,79 @@
+import type { DocumentStore } from "@/app/documentStore";
+import { notify } from "@/app/notices";
+import { store } from "@/app/store";
+
+/**
+ * One thing that can be taken back, wherever in the program it was done. Taken back it gives what would do it
+ * again, or nothing if it could not be taken back or cannot be done again.
+ */
+export type Step = {
+  label: string;
+  take: () => Promise<Step | undefined> | Step | undefined;
+  /** What it was done to, and where that is looked at: taken back from elsewhere it is said. */
+  of?: { document: object; path: string; name: string };
+};
+type Steps = { done: readonly Step[]; undone: readonly Step[] };
+
+const MOST = 100;
+const steps = store<Steps>({ done: [], undone: [] });
+
+/** What was done last comes back first. */
+export function did(step: Step): void {
+  steps.set({ done: [...steps.get().done, step].slice(-MOST), undone: [] });
+}
+
+export const undo = () => go("done", "undone", "Undone");
+export const redo = () => go("undone", "done", "Done again");
+
+async function go(from: keyof Steps, to: keyof Steps, word: string): Promise<void> {
+  const step = steps.get()[from].at(-1);
+  if (!step) return;
+  drop(step);
+  const back = await step.take();
+  if (back) steps.set({ ...steps.get(), [to]: [...steps.get()[to], back] });
+  if (back?.of && !window.location.pathname.startsWith(back.of.path))
+    notify(`${word}: ${back.label}, ${back.of.name}`);
+}
+
+/** Takes back this one, whatever was done since. */
+export async function takeBack(step: Step): Promise<void> {
+  drop(step);
+  const back = await step.take();
+  if (back) steps.set({ ...steps.get(), undone: [...steps.get().undone, back] });
+}
+
+function drop(step: Step): void {
+  const { done, undone } = steps.get();
+  steps.set({ done: done.filter((s) => s !== step), undone: undone.filter((s) => s !== step) });
+}
+
+/** What Undo and Redo would do now. */
+export function useSteps(): { undoLabel: string | undefined; redoLabel: string | undefined } {
+  const { done, undone } = steps.use();
+  return { undoLabel: done.at(-1)?.label, redoLabel: undone.at(-1)?.label };
+}
+
+type Editing = { label: string; path: string; name: string; continues?: boolean | undefined };
+
+/** Changes a document so that it can be taken back; what goes on in the same figure is one step with it. */
+export function edit<T>(
+  document: DocumentStore<T>,
+  next: T,
+  { label, path, name, continues }: Editing,
+): void {
+  const last = steps.get().done.at(-1);
+  const goesOn = continues && last?.of?.document === document && last.label === label;
+  if (!goesOn) did(backTo(document, document.value, { label, of: { document, path, name } }));
+  document.set(next);
+}
+
+function backTo<T>(document: DocumentStore<T>, was: T, step: Omit<Step, "take">): Step {
+  return {
+    ...step,
+    take: () => {
+      const again = backTo(document, document.value, step);
+      document.set(was);
+      return again;
+    },
+  };
+}
