@@ -88,9 +88,8 @@ class Offers(OwnGear):
         offer.first.click()
         self.settled()
         self.page.get_by_role("button", name=re.compile("^Bought: put it in my box")).click()
-        self.page.get_by_role("status", name="Messages").get_by_text(
-            "Bought 25 Hollin 4S 3700 25C"
-        ).wait_for()
+        message = self.page.get_by_role("status", name="Messages")
+        message.get_by_text("Bought 25 Hollin 4S 3700 25C").wait_for()
         self.settled()
         self.assertTrue(OwnedPack.live.filter(tag="25", price=39.0).exists())
         expect(offer).to_have_count(0)

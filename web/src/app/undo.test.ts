@@ -21,7 +21,7 @@ beforeEach(async () => {
   said = [];
 });
 
-it("takes back in the order in which things were done, whatever they were done to, and does them again", async () => {
+it("takes back what was done last first, whatever it was done to, and does it again", async () => {
   const [one, other] = [kept(), kept()];
   edit(one, { a: 1 }, page(1));
   edit(other, { a: 2 }, page(2));
@@ -43,7 +43,7 @@ it("takes back in the order in which things were done, whatever they were done t
   ]);
 });
 
-it("takes a drag, or typing in one field, as one; a figure beside it, or something between, is another", async () => {
+it("takes a drag, or typing in one field, as one; a figure beside it is another", async () => {
   const one = kept();
   const goesOn = { ...page(1), continues: true };
   edit(one, { a: 1 }, page(1));
