@@ -49,6 +49,11 @@ export class DocumentStore<T> {
     return this.now;
   }
 
+  /** Which of its lists are merged thing by thing, and by what. */
+  get keyed(): Record<string, string> {
+    return this.way.keyed ?? {};
+  }
+
   get save(): SaveState {
     return this.state;
   }

@@ -64,6 +64,21 @@ it("forgets what was undone once something else is done", async () => {
   expect(one.value.a).toBe(2);
 });
 
+it("leaves alone what was changed elsewhere in the same thing since", async () => {
+  const one = new DocumentStore<{ a: number; b: number }>(
+    { value: { a: 0, b: 0 }, version: "1" },
+    { get: vi.fn(), put: async (value) => ({ value, version: "2" }), show: () => {} },
+  );
+  edit(one, { a: 1, b: 0 }, page(1));
+  edit(one, { a: 2, b: 0 }, { ...page(1), continues: true });
+  // another tab's
+  one.set({ a: 2, b: 5 });
+  await undo();
+  expect(one.value).toEqual({ a: 0, b: 5 });
+  await redo();
+  expect(one.value).toEqual({ a: 2, b: 5 });
+});
+
 it("says what was taken back where it is not seen", async () => {
   window.history.replaceState(null, "", "/page1/x");
   edit(kept(), { a: 1 }, page(2));

@@ -1,4 +1,5 @@
 import type { DocumentStore } from "@/app/documentStore";
+import { merge } from "@/app/merge";
 import { notify } from "@/app/notices";
 import { store } from "@/app/store";
 
@@ -10,7 +11,7 @@ export type Step = {
   label: string;
   take: () => Promise<Step | undefined> | Step | undefined;
   /** What it was done to, and where that is looked at: taken back from elsewhere it is said. */
-  of?: { document: object; path: string; name: string };
+  of?: { document: object; made: { now: unknown }; path: string; name: string };
 };
 type Steps = { done: readonly Step[]; undone: readonly Step[] };
 
@@ -56,23 +57,24 @@ export function useSteps(): { undoLabel: string | undefined; redoLabel: string |
 type Editing = { label: string; path: string; name: string; continues?: boolean | undefined };
 
 /** Changes a document so that it can be taken back; what goes on in the same figure is one step with it. */
-export function edit<T>(
-  document: DocumentStore<T>,
-  next: T,
-  { label, path, name, continues }: Editing,
-): void {
+export function edit<T>(document: DocumentStore<T>, next: T, { continues, ...where }: Editing): void {
   const last = steps.get().done.at(-1);
-  const goesOn = continues && last?.of?.document === document && last.label === label;
-  if (!goesOn) did(backTo(document, document.value, { label, of: { document, path, name } }));
+  if (continues && last?.of?.document === document && last.label === where.label) last.of.made.now = next;
+  else did(backTo(document, document.value, next, where));
   document.set(next);
 }
 
-function backTo<T>(document: DocumentStore<T>, was: T, step: Omit<Step, "take">): Step {
+/** Back to how it was; what was changed of it elsewhere since then stays. */
+function backTo<T>(document: DocumentStore<T>, was: T, next: T, where: Omit<Editing, "continues">): Step {
+  const { label, path, name } = where;
+  const made = { now: next };
   return {
-    ...step,
+    label,
+    of: { document, made, path, name },
     take: () => {
-      const again = backTo(document, document.value, step);
-      document.set(was);
+      const { value } = merge(made.now, was, document.value, document.keyed);
+      const again = backTo(document, document.value, value, where);
+      document.set(value);
       return again;
     },
   };
