@@ -7,7 +7,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from coldstack.core.units import percent, plain_number, upper_first
+from coldstack.core.units import percent, plain_number, upper_first, with_unit
 from coldstack.core.working import Step, Working
 
 Verdict = Literal["ok", "caution", "over", "unknown"]
@@ -147,10 +147,8 @@ def _check(
         )
         comparison = "value or limit missing"
     else:
-        sentence = (
-            f"{title}: {plain_number(value)} {unit} of {relation} {plain_number(limit)} {unit}, "
-            f"{percent(loading)}."
-        )
+        carried, allowed = (with_unit(plain_number(x), unit) for x in (value, limit))
+        sentence = f"{title}: {carried} of {relation} {allowed}, {percent(loading)}."
         ratio = "value ÷ limit" if relation == "at most" else "limit ÷ value"
         top, bottom = (value, limit) if relation == "at most" else (limit, value)
         comparison = f"{ratio} = {plain_number(top, 4)} ÷ {plain_number(bottom, 4)} = {percent(loading)}"

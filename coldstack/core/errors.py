@@ -6,6 +6,8 @@ import math
 from collections.abc import Callable
 from functools import partial
 
+from coldstack.core.units import with_unit
+
 
 class DomainError(ValueError):
     """A value the computation cannot work with.
@@ -66,8 +68,9 @@ def require_between(field: str, name: str, value: float, *, low: float, high: fl
     DomainError
         Naming the field, the limits and what was given.
     """
-    tail = f" {unit}" if unit else ""
     if not (low <= value <= high):
-        given = "not a number" if math.isnan(value) else f"{value:g}{tail}"
-        raise DomainError(field, f"{name} must be from {low:g} to {high:g}{tail}, not {given}.")
+        given = "not a number" if math.isnan(value) else with_unit(f"{value:g}", unit)
+        raise DomainError(
+            field, f"{name} must be from {low:g} to {with_unit(f'{high:g}', unit)}, not {given}."
+        )
     return value

@@ -4,6 +4,13 @@ from __future__ import annotations
 
 import math
 
+MARK = "\u2060"
+"""Stands unseen behind the unit of a quantity in a sentence: a screen writes what is before it in the units
+that its reader has chosen. Twice behind a difference of temperatures, which has no zero of its own."""
+GRAMS, MM, DEG, WARMER = f" g{MARK}", f" mm{MARK}", f" °C{MARK}", f" °C{MARK}{MARK}"
+"""Behind a figure in a sentence."""
+_MARKED = {"g": GRAMS, "mm": MM, "°C": DEG, "K": WARMER}
+
 KELVIN_AT_0_C = 273.15
 SECONDS_PER_HOUR = 3600.0
 
@@ -17,6 +24,16 @@ def plain_number(value: float, digits: int = 3) -> str:
     decimals = max(0, digits - 1 - math.floor(math.log10(abs(value))))
     text = f"{value:.{decimals}f}"
     return text.rstrip("0").rstrip(".") if "." in text else text
+
+
+def with_unit(figure: str, unit: str) -> str:
+    """A figure with its unit as a sentence has them: "14.6 mm", "46 A", "3"."""
+    return f"{figure}{_MARKED.get(unit, f' {unit}')}".strip()
+
+
+def unmarked(text: str) -> str:
+    """A sentence for where nobody chooses units: files, calendars."""
+    return text.replace(MARK, "")
 
 
 def about_number(value: float, digits: int = 2) -> str:

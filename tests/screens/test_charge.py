@@ -161,7 +161,7 @@ class LayOut(BenchScreen):
         self.assertRegex(self.cells("14").input_value(), r"^3\.\d{3} 3\.\d{3}$")
         self.assertNotIn(["14"], self.batches())
         self.line("14").get_by_role("button", name="Looked and felt: sound, cool").click()
-        self.page.get_by_text("14: sound").wait_for()
+        self.page.get_by_role("status", name="Messages").get_by_text("14: sound").wait_for()
         self.settle()
         self.part("Batches").get_by_role("button", name="Move 14").wait_for()
 
@@ -175,7 +175,7 @@ class LayOut(BenchScreen):
         line.get_by_text("It is not charged again; retire it").wait_for()
         self.assertNotIn("31", str(self.batches()))
         line.get_by_role("button", name="Take 31 out of use").click()
-        self.page.get_by_text("Took pack 31 out of use").wait_for()
+        self.page.get_by_role("status", name="Messages").get_by_text("Took pack 31 out of use").wait_for()
         self.assertFalse(OwnedPack.live.get(tag="31").fit)
         self.page.get_by_role("status", name="Messages").get_by_role("button", name="Undo").click()
         self.page.get_by_text("Undone: Took pack 31").wait_for()

@@ -20,7 +20,7 @@ from coldstack.core.chain.wire import (
 )
 from coldstack.core.checks import Check, asked, borne_today, check_at_most
 from coldstack.core.measuring import HOW_TO
-from coldstack.core.units import percent, plain_number
+from coldstack.core.units import WARMER, percent, plain_number
 from coldstack.core.working import Step
 
 LinkKind = Literal["cells", "plug", "wire", "device"]
@@ -87,7 +87,9 @@ def path_links(path: Path) -> list[Link]:
     links = [pair_link(path.pairs[0], "plug")]
     for i, piece in enumerate(path.pieces):
         rated = (
-            "maker’s rating" if piece.continuous_a is not None else "copper wire, 60 K warmer than still air"
+            "maker’s rating"
+            if piece.continuous_a is not None
+            else f"copper wire, 60{WARMER} warmer than still air"
         )
         question = f"Its gauge is assumed, {piece.awg:g} AWG. {HOW_TO['awg']}" if piece.wire_assumed else ""
         links.append(
@@ -134,7 +136,7 @@ def wire_link(link_id: str, name: str, awg: float, length_mm: float) -> Link:
         limit,
         wire_burst_a(awg),
         lead_pair_resistance_mohm(awg, length_mm),
-        "copper wire, 60 K warmer than still air",
+        f"copper wire, 60{WARMER} warmer than still air",
         warms_s=wire_time_constant_s(awg),
     )
 
@@ -208,7 +210,7 @@ def _warmth(link: Link, rating_a: float, warms_s: float, under: Under) -> Check:
         value=under.warming.rise_k(rating_a, at_rating_k, warms_s),
         limit=HOT_RISE_K,
         unit="K",
-        limit_source=f"{HOT_RISE_K:g} K over the air, from {link.source}",
+        limit_source=f"{HOT_RISE_K:g}{WARMER} over the air, from {link.source}",
         caution_from=WARM_RISE_K / HOT_RISE_K,
         steps=_warmth_steps(link, rating_a, at_rating_k, warms_s, under),
     )
@@ -228,7 +230,7 @@ def _warmth_steps(
     duty = ", ".join(f"{n(a)} A for {n(s)} s" for a, s in list(phases)[:4])
     return (
         *_steps(link, under.rms_a, under.peak_a),
-        Step("At its rating", "steady", f"{n(rating_a)} A warm it by {n(at_rating_k)} K", link.source),
+        Step("At its rating", "steady", f"{n(rating_a)} A warm it by {n(at_rating_k)}{WARMER}", link.source),
         Step("How quickly", "time constant", f"{n(warms_s)} s", "house figure, by family and gauge"),
         Step("Over the duty", "C·dT/dt = I²·R − T ÷ R_th, at its highest", f"{duty}, again and again"),
     )
@@ -329,7 +331,7 @@ def _relief(link: Link, leading: Check, under: Under) -> str:
         )
     who = "The adapter is the weakest link" if link.adapter else "The weakest link"
     if leading.unit == "K":
-        when = f"{plain_number(leading.value or 0.0, 2)} °C over the air"
+        when = f"{plain_number(leading.value or 0.0, 2)}{WARMER} over the air"
     if loading <= ROOMY_LOADING:
         return f"{who}, and not strained: {percent(loading)}, {when}."
     opening = f"{who}, over its limit" if loading > 1 else who
@@ -367,8 +369,8 @@ def cure_words(link: str, warming: Warming) -> str:
             return "No plug here would stay cool: less current, or moving air."
         rise_k = plain_number(plug_rise_k(family, warming), 2)
         both = f"{family.name} on both sides ({family.continuous_a:g} A)"
-        return f"{both} would bring it to {rise_k} °C over the air."
+        return f"{both} would bring it to {rise_k}{WARMER} over the air."
     gauge = cool_awg(warming)
     rise_k = plain_number(wire_rise_k(gauge, warming), 2)
     what = "An adapter with thicker wire" if link == "adapter" else "Thicker leads"
-    return f"{what}, {gauge:g} AWG, would bring it to {rise_k} °C over the air."
+    return f"{what}, {gauge:g} AWG, would bring it to {rise_k}{WARMER} over the air."

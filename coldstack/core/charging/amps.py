@@ -16,7 +16,7 @@ from coldstack.core.errors import DomainError, require_between
 from coldstack.core.packs.health import StateOfHealth
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import HouseRules
-from coldstack.core.units import plain_number
+from coldstack.core.units import DEG, plain_number
 from coldstack.core.working import Step, Working
 
 COLDEST_CHARGE_C, COOL_CHARGE_C, HOTTEST_CHARGE_C = 0.0, 10.0, 40.0
@@ -220,10 +220,10 @@ def _cold(temperature_c: float | None, warm: AmpsLimit) -> list[AmpsLimit]:
     if temperature_c is None or COOL_CHARGE_C <= temperature_c <= HOTTEST_CHARGE_C:
         return []
     if not COLDEST_CHARGE_C <= temperature_c <= HOTTEST_CHARGE_C:
-        return [AmpsLimit("cold", f"At {n(temperature_c)} °C it is not charged", 0.0, "none")]
+        return [AmpsLimit("cold", f"At {n(temperature_c)}{DEG} it is not charged", 0.0, "none")]
     terms = (COLD_SHARE, " × ", warm.current_a, " A")
     amps = COLD_SHARE * warm.current_a
-    return [AmpsLimit("cold", f"The cold, {n(temperature_c)} °C", amps, "half below 10 °C", terms)]
+    return [AmpsLimit("cold", f"The cold, {n(temperature_c)}{DEG}", amps, f"half below 10{DEG}", terms)]
 
 
 def _charger_limits(pack: Pack, charger: Charger, feed: Feed) -> list[AmpsLimit]:

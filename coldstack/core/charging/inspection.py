@@ -21,7 +21,7 @@ from coldstack.core.packs.pack import Pack
 from coldstack.core.readings.cells import PackReading
 from coldstack.core.readings.tolerance import apart, damaged, over_full
 from coldstack.core.rules.house_rules import STEADY, HouseRules
-from coldstack.core.units import plain_number
+from coldstack.core.units import DEG, plain_number
 
 Outcome = Literal["pass", "wait", "mend", "retire", "unlooked", "unread"]
 """Charge it; wait and look again; mend or measure first; retire it; look and feel first; read its cells
@@ -179,7 +179,7 @@ def _temperature(temperature_c: float) -> list[Finding]:
             Finding(
                 "freezing",
                 "wait",
-                f"At {n(temperature_c)} °C, below freezing, charging plates metal inside the cells. Warm "
+                f"At {n(temperature_c)}{DEG}, below freezing, charging plates metal inside the cells. Warm "
                 "it to the room first.",
             )
         ]
@@ -188,12 +188,14 @@ def _temperature(temperature_c: float) -> list[Finding]:
             Finding(
                 "hot",
                 "wait",
-                f"At {n(temperature_c)} °C it is too hot to charge. Let it cool below "
-                f"{n(HOTTEST_CHARGE_C)} °C, better to the room’s air.",
+                f"At {n(temperature_c)}{DEG} it is too hot to charge. Let it cool below "
+                f"{n(HOTTEST_CHARGE_C)}{DEG}, better to the room’s air.",
             )
         ]
     if temperature_c < COOL_CHARGE_C:
-        words = f"At {n(temperature_c)} °C it is charged at half its rate. Better warm it to the room first."
+        words = (
+            f"At {n(temperature_c)}{DEG} it is charged at half its rate. Better warm it to the room first."
+        )
         return [Finding("cold", "pass", words)]
     return []
 

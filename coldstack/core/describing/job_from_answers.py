@@ -40,7 +40,7 @@ from coldstack.core.trial.job import (
     rated_window,
 )
 from coldstack.core.trial.now import now_pack
-from coldstack.core.units import written
+from coldstack.core.units import GRAMS, written
 
 LEAST_PEAK = 1.1
 """Peak over average that is assumed at least."""
@@ -156,7 +156,7 @@ def _described(a: Answers, rules: HouseRules) -> Described:
     kind = model_kind(a.kind)
     assumed: dict[str, str] = {}
     if not a.now_mass_told:
-        assumed["now.mass_g"] = f"{a.now.mass_g:.0f} g, what such packs weigh"
+        assumed["now.mass_g"] = f"{a.now.mass_g:.0f}{GRAMS}, what such packs weigh"
     usable_ah = _usable_ah(a.now, rules)
     drawn = drawn_by(a, usable_ah=usable_ah)
     exact_a = _average_a(a, drawn, usable_ah, assumed)

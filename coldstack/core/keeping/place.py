@@ -7,7 +7,7 @@ from typing import Literal
 
 from coldstack.core.errors import require_between
 from coldstack.core.safety.cautions import Caution
-from coldstack.core.units import plain_number
+from coldstack.core.units import DEG, plain_number
 
 Container = Literal["", "vented_box", "bag", "sealed", "loose"]
 
@@ -49,7 +49,7 @@ def place_cautions(place: Place) -> list[Caution]:
 def place_sentence(place: Place) -> str:
     """The place in a line: "Boathouse shelf, 12 °C: good for packs."."""
     name = place.name or "Where they lie"
-    warmth = f", {plain_number(place.now_c)} °C" if place.now_c is not None else ""
+    warmth = f", {plain_number(place.now_c)}{DEG}" if place.now_c is not None else ""
     if place.now_c is None and not place.container:
         return f"{name}: how warm is it there, and in what do they lie?" if place.name else ""
     return (
@@ -69,7 +69,7 @@ def _heat(place: Place) -> list[Caution]:
         return [
             Caution(
                 "place_hot",
-                f"It {when} {n(hottest)} °C there, above {n(HOTTEST_C)} °C: packs gas, swell and lose "
+                f"It {when} {n(hottest)}{DEG} there, above {n(HOTTEST_C)}{DEG}: packs gas, swell and lose "
                 "capacity, full ones first. Move them now: no car in the sun, no attic, no roof box.",
             )
         ]
@@ -77,7 +77,7 @@ def _heat(place: Place) -> list[Caution]:
         return [
             Caution(
                 "place_warm",
-                f"Up to {n(hottest)} °C: warmer than the {n(GOOD_C[0])} to {n(GOOD_C[1])} °C in which "
+                f"Up to {n(hottest)}{DEG}: warmer than the {n(GOOD_C[0])} to {n(GOOD_C[1])}{DEG} in which "
                 "packs age slowest. Keep only stored ones there, none full.",
             )
         ]
@@ -92,14 +92,14 @@ def _cold(place: Place) -> list[Caution]:
         return [
             Caution(
                 "place_frost",
-                f"{n(place.now_c)} °C: frost. Bring packs to the room’s warmth for some hours before they "
+                f"{n(place.now_c)}{DEG}: frost. Bring packs to the room’s warmth for some hours before they "
                 "are charged, and before they are run.",
             )
         ]
     return [
         Caution(
             "place_cold",
-            f"{n(place.now_c)} °C: harmless for stored packs; warm them before use, dry, since they draw "
+            f"{n(place.now_c)}{DEG}: harmless for stored packs; warm them before use, dry, since they draw "
             "dew.",
         )
     ]

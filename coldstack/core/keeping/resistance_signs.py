@@ -15,6 +15,7 @@ from coldstack.core.keeping.evidence import FEWEST, FIRST, LATEST, Evidence, abo
 from coldstack.core.keeping.records import Record, cell_ratios, resistance_at_25_c
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import HouseRules
+from coldstack.core.units import DEG
 from coldstack.core.working import Step, Working
 
 METER_SHARE = 0.1
@@ -77,7 +78,7 @@ def outlier(pack: Pack, read: Sequence[Read], rules: HouseRules) -> Evidence | s
         Working(
             "Cell against cell",
             (*steps, limits("watch, bad", f"{rules.cell_watch:g}, {rules.cell_bad:g}", rules)),
-            f"Median of the latest {len(latest)} readings at 25 °C.",
+            f"Median of the latest {len(latest)} readings at 25{DEG}.",
         ),
     )
 
@@ -140,7 +141,7 @@ def growth(read: Sequence[Read], rules: HouseRules) -> Evidence | str:
         Working(
             "Resistance over its first",
             (
-                Step("First", "median of the first readings at 25 °C", f"{first:.2f} mΩ a cell"),
+                Step("First", f"median of the first readings at 25{DEG}", f"{first:.2f} mΩ a cell"),
                 Step("Now", "median of the latest", f"{now:.2f} mΩ a cell"),
                 Step("Growth", "now ÷ first", f"{said:.2f}"),
                 limits("watch, bad", f"{rules.growth_watch:g}, {rules.growth_bad:g}", rules),

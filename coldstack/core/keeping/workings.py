@@ -8,6 +8,7 @@ from coldstack.core.keeping.records import Trend, cycles_until
 from coldstack.core.packs.pack import Pack
 from coldstack.core.readings.cells import State
 from coldstack.core.rules.house_rules import HouseRules
+from coldstack.core.units import DEG
 from coldstack.core.units import plain_number as n
 from coldstack.core.working import Step, Working
 
@@ -18,7 +19,7 @@ def honest_c_working(cell_mohm: float, capacity_ah: float) -> Working:
     return Working(
         "Honest C",
         (
-            Step("Resistance now", "median of the latest readings at 25 °C", f"{n(cell_mohm)} mΩ a cell"),
+            Step("Resistance now", f"median of the latest readings at 25{DEG}", f"{n(cell_mohm)} mΩ a cell"),
             Step(
                 "Amps",
                 f"√({HEAT_PER_AH_W:g} W/Ah × Ah ÷ R)",

@@ -10,7 +10,7 @@ from coldstack.core.cells.counts import LEAST_SERIES, MOST_SERIES, MOST_STRINGS,
 from coldstack.core.labels.rate_items import HIGHEST_C, LOWEST_LIPO_C, POLYMERS
 from coldstack.core.labels.rates import HIGHEST_CHARGE_C
 from coldstack.core.labels.reading import LabelReading
-from coldstack.core.units import plain_number
+from coldstack.core.units import GRAMS, plain_number
 
 PRINTED_CELL_V = tuple((c.id, v) for c in CHEMISTRIES.values() for v in c.printed_v)
 PRINTED_IF_NAMED = tuple((c.id, v) for c in CHEMISTRIES.values() for v in c.printed_if_named_v)
@@ -345,7 +345,7 @@ def _mass(reading: LabelReading) -> list[str]:
     if LIGHTEST_WH_PER_KG <= 1000 * wh / mass <= DENSEST_WH_PER_KG:
         return []
     n = plain_number
-    return [f"{n(mass)} g do not go with {n(wh)} Wh: that would be {n(1000 * wh / mass)} Wh/kg."]
+    return [f"{n(mass)}{GRAMS} do not go with {n(wh)} Wh: that would be {n(1000 * wh / mass)} Wh/kg."]
 
 
 def _printed(meaning: Meaning, voltage_v: float) -> float:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from coldstack.core.charging.inspection import SIGNS
 from coldstack.core.keeping.retire import RETIRE_STEPS
 from coldstack.core.life.events import Event
-from coldstack.core.units import plain_number
+from coldstack.core.units import DEG, plain_number
 
 STATE_WORDS = {
     "full": "full",
@@ -42,7 +42,7 @@ def _mohm(e: Event) -> str:
 
 def _warmth(e: Event) -> str:
     if e.temperature_c is not None:
-        return f"{plain_number(e.temperature_c)} °C"
+        return f"{plain_number(e.temperature_c)}{DEG}"
     return "at the room’s warmth" if e.at_room else ""
 
 

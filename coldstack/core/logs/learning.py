@@ -28,7 +28,7 @@ from coldstack.core.logs.table import FIELD
 from coldstack.core.packs.pack import LogFindings, Pack
 from coldstack.core.trial.candidates import from_packs
 from coldstack.core.trial.unknowns import OCV_SPREAD_V, SLOW_SPREAD, TEMPERATURE_SPREAD_K
-from coldstack.core.units import plain_number
+from coldstack.core.units import DEG, WARMER, plain_number
 from coldstack.core.working import Step, Working
 
 MOST_STEPS = 1200
@@ -301,7 +301,7 @@ def _working(learnt: LogFindings, run: _Run, soc: float, used: float, fit_v: flo
         Step("Taken from it", "Σ I·t ÷ capacity", f"{100 * used:.0f} %"),
         Step(
             "Resistance of a cell",
-            "least squares on the volts, 25 °C and 60 % charge",
+            f"least squares on the volts, 25{DEG} and 60 % charge",
             f"{n(learnt.cell_mohm)} mΩ ± {100 * learnt.resistance_spread:.0f} %",
         ),
     ]
@@ -315,5 +315,5 @@ def _working(learnt: LogFindings, run: _Run, soc: float, used: float, fit_v: flo
     return Working(
         "Learnt from a log",
         tuple(steps),
-        "± is two standard deviations: scatter, ± 10 mV of the resting curve, ± 4 °C.",
+        f"± is two standard deviations: scatter, ± 10 mV of the resting curve, ± 4{WARMER}.",
     )

@@ -26,7 +26,7 @@ from coldstack.core.trial.evaluate import Evaluation, evaluate, warming_of
 from coldstack.core.trial.job import BAY_CLEARANCE_MM, USUAL_BURST_SHARE, Electronics, Job
 from coldstack.core.trial.ways import PlugWay, device_end, pack_end_in, way_in
 from coldstack.core.trial.wording import unmeasured
-from coldstack.core.units import plain_number, upper_first
+from coldstack.core.units import MM, WARMER, plain_number, upper_first
 
 FixKind = Literal["adapter_owned", "adapter_to_get", "solder_pack", "solder_model"]
 LEAD_TURN_DIAMETERS = 4.0
@@ -174,7 +174,7 @@ def room_checks(job: Job, c: Candidates, path: Path) -> list[Check]:
         value=length + turn,
         limit=inside_mm(room),
         unit="mm",
-        limit_source=f"bay less {BAY_CLEARANCE_MM:g} mm a side; leads turn in {turn:.0f} mm",
+        limit_source=f"bay less {BAY_CLEARANCE_MM:g}{MM} a side; leads turn in {turn:.0f}{MM}",
         caution_from=1.0001,
     )
     verdict: Verdict = "caution" if check.verdict == "over" else check.verdict
@@ -233,7 +233,7 @@ def _stronger(warming: Warming, model_end: PlugEnd, plug: Joint | None) -> list[
 
 def _soldered(kind: FixKind, name: str, what: str, rise_k: float) -> PlugFix:
     over = " That is over its limit." if rise_k > HOT_RISE_K else ""
-    words = f"{what}: {plain_number(rise_k, 2)} °C over the air.{over}"
+    words = f"{what}: {plain_number(rise_k, 2)}{WARMER} over the air.{over}"
     return PlugFix(kind, name, words, rise_k / HOT_RISE_K, False)
 
 
@@ -270,7 +270,7 @@ def _fix_by(chain: list[Joint], path: Path, warming: Warming, kind: FixKind, wor
             else f" The {weakest.name.removeprefix('Plug, ')} on the pack stays the weakest link."
         )
     over = " That is over its limit." if rise_k > HOT_RISE_K else ""
-    said = f"{upper_first(words)}: {plain_number(rise_k, 2)} °C over the air in this model.{over}{tail}"
+    said = f"{upper_first(words)}: {plain_number(rise_k, 2)}{WARMER} over the air in this model.{over}{tail}"
     return PlugFix(kind, path.names, said, rise_k / HOT_RISE_K, is_weak)
 
 

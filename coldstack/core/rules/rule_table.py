@@ -6,6 +6,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
+from coldstack.core.units import DEG
+
 Group = Literal["run", "charge", "store", "health"]
 RuleKind = Literal["c_rate", "cell_voltage", "percent", "hours", "days", "minutes", "times", "temperature"]
 
@@ -89,7 +91,7 @@ RULES: tuple[Rule, ...] = (
         25.0,
         1.0,
         "A cold pack resists more and sags early, as if it had aged.",
-        "Some fly at freezing with packs from a pocket, some wait for 15 °C.",
+        f"Some fly at freezing with packs from a pocket, some wait for 15{DEG}.",
         "go or no go",
     ),
     Rule(

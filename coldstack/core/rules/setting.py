@@ -9,6 +9,7 @@ from dataclasses import replace
 from coldstack.core.errors import DomainError
 from coldstack.core.rules.house_rules import HouseRules
 from coldstack.core.rules.rule_table import BY_ID, RULES, Rule
+from coldstack.core.units import DEG
 
 _ORDERED = (
     ("cutoff_loaded_v", "alarm_loaded_v", "The cut-off must not be above the alarm."),
@@ -75,5 +76,5 @@ def in_words(rule: Rule, value: float) -> str:
         case "c_rate":
             return f"{value:g}C"
         case "temperature":
-            return f"{value:g} °C"
+            return f"{value:g}{DEG}"
     return f"{value:g} {({'hours': 'h', 'minutes': 'min'}).get(rule.kind, rule.kind)}"

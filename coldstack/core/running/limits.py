@@ -14,7 +14,7 @@ from coldstack.core.packs.pack import Pack
 from coldstack.core.readings.cells import PackReading
 from coldstack.core.readings.tolerance import act_above_v, damaged_below_v, over_full_above_v, watch_above_v
 from coldstack.core.rules.house_rules import HouseRules
-from coldstack.core.units import plain_number
+from coldstack.core.units import DEG, plain_number
 
 GoVerdict = Literal["go", "careful", "no_go"]
 Quantity = Literal["lowest_v", "highest_v", "spread_v", "temperature_c"]
@@ -56,8 +56,8 @@ def limits_of(pack: Pack, rules: HouseRules) -> tuple[ReadingLimit, ...]:
     rests = "A cell rests at {} V: damaged."
     over = "A cell reads {} V, over full: check chemistry and meter."
     low, land = "the low one would be driven empty", "land early, and watch it"
-    cold = "At {} °C its resistance is high: warm it in a pocket first."
-    hot = "At {} °C it is too hot to run: let it cool first."
+    cold = f"At {{}}{DEG} its resistance is high: warm it in a pocket first."
+    hot = f"At {{}}{DEG} it is too hot to run: let it cool first."
     differ = "Its cells differ by {} V: "
     alone, balanced = pack.series == 1, chemistry(pack.chemistry).balanced
     spread = (

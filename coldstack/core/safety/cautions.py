@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from coldstack.core.units import DEG
+
 
 @dataclass(frozen=True, slots=True)
 class Caution:
@@ -61,7 +63,7 @@ LEAD_FIRST = Caution(
     "Plug the charge lead into the charger first, then the pack: bare bananas on a live pack short out.",
 )
 NEVER_FROZEN = Caution(
-    "never_frozen", "Do not charge a pack that is below 0 °C, damaged, swollen or still warm from use."
+    "never_frozen", f"Do not charge a pack that is below 0{DEG}, damaged, swollen or still warm from use."
 )
 LIHV_SETTING = Caution(
     "lihv_setting",

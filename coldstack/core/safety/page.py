@@ -9,6 +9,7 @@ from dataclasses import dataclass
 
 from coldstack.core.safety import cautions
 from coldstack.core.safety.cautions import Caution
+from coldstack.core.units import DEG
 
 
 @dataclass(frozen=True, slots=True)
@@ -116,7 +117,8 @@ KEEPING = SafetySection(
         ),
         Caution(
             "place",
-            "Cool and dry, 5 to 25 °C, never above 38 °C: not in a car in the sun, an attic or a roof box.",
+            f"Cool and dry, 5 to 25{DEG}, never above 38{DEG}: not in a car in the sun, an attic or a roof "
+            "box.",
         ),
         Caution(
             "box",

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from coldstack.core.trial.candidates import Bools
 from coldstack.core.trial.evaluate import Evaluation
 from coldstack.core.trial.wording import lacks
-from coldstack.core.units import plain_number
+from coldstack.core.units import GRAMS, plain_number
 
 
 @dataclass(frozen=True, slots=True)
@@ -116,7 +116,7 @@ def _relief(e: Evaluation, gives: list[str], enough: NDArray[np.bool_]) -> Relie
 def _nearest_sentence(e: Evaluation, row: int) -> str:
     c = e.candidates
     return (
-        f"{c.names[row]} ({plain_number(float(c.mass_g[row]))} g, "
+        f"{c.names[row]} ({plain_number(float(c.mass_g[row]))}{GRAMS}, "
         f"{plain_number(float(e.minutes[row]))} min): {'; '.join(lacks(e, row))}."
     )
 

@@ -21,7 +21,7 @@ from coldstack.core.trial.unknowns import (
     TEMPERATURE_SPREAD_K,
     UNKNOWNS,
 )
-from coldstack.core.units import clock, plain_number
+from coldstack.core.units import DEG, GRAMS, MM, WARMER, clock, plain_number
 from coldstack.core.working import Step, Working
 
 LEAST_SHOWN_MIN = 0.05
@@ -101,7 +101,7 @@ def _range_steps(e: Evaluation, row: int, spread: MinutesRange) -> list[Step]:
         "resting volts": f"± {1000 * OCV_SPREAD_V:.0f} mV a cell",
         "weakest cell": f"cells ± {100 * CELL_SPREAD:.0f} %, the weakest of {c.series[row]:.0f}",
         "ageing": f"up to {100 * c.ageing[row]:.0f} % lost",
-        "temperature": f"± {TEMPERATURE_SPREAD_K:.0f} °C",
+        "temperature": f"± {TEMPERATURE_SPREAD_K:.0f}{WARMER}",
     }
     by = spread.by[row]
     order = [k for k in np.argsort(-by) if by[k] >= LEAST_SHOWN_MIN]
@@ -190,7 +190,7 @@ def _honest_c(e: Evaluation, row: int, thermal_c: float | None) -> Working:
     steps = [
         Step(
             "Resistance of a cell",
-            "measured at mid charge, 25 °C"
+            f"measured at mid charge, 25{DEG}"
             if measured
             else f"from the label, taken {e.job.label_trust.replace('_', ' ')}",
             f"{n(r)} mΩ",
@@ -204,7 +204,7 @@ def _honest_c(e: Evaluation, row: int, thermal_c: float | None) -> Working:
         Step("Honest C", "I ÷ Ah", f"{n(amps)} ÷ {n(ah)} = {n(honest_c_of(r, ah))}C"),
         Step(
             "Thermal C",
-            "steady current that just meets 60 °C at landing, in this bay and air",
+            f"steady current that just meets 60{DEG} at landing, in this bay and air",
             f"{n(thermal_c)}C" if thermal_c else "not reached within the pack’s volts",
             "the rule fixes heat, not temperature: this one does",
         ),
@@ -223,7 +223,7 @@ def _mass(e: Evaluation, row: int, sens: Sensitivity) -> Working:
         Step(
             "All up",
             "model + pack",
-            f"{n(job.mass_g, 4)} g + {n(float(c.mass_g[row]), 4)} g = {n(total, 4)} g",
+            f"{n(job.mass_g, 4)}{GRAMS} + {n(float(c.mass_g[row]), 4)}{GRAMS} = {n(total, 4)}{GRAMS}",
         ),
         Step(
             "Watts for the mass",
@@ -231,11 +231,15 @@ def _mass(e: Evaluation, row: int, sens: Sensitivity) -> Working:
             f"({n(total, 4)} ÷ {n(job.duty.reference_mass_g, 4)})^{job.motion.mass_exponent:g} = {n(factor)}",
             job.motion.name,
         ),
-        Step(f"{n(sens.extra_mass_g)} g more of the same", "by simulation", f"{sens.extra_minutes:+.1f} min"),
+        Step(
+            f"{n(sens.extra_mass_g)}{GRAMS} more of the same",
+            "by simulation",
+            f"{sens.extra_minutes:+.1f} min",
+        ),
         Step(
             "More pack runs shorter",
             "beyond the longest-running mass of the same make",
-            f"{n(sens.turning_mass_g)} g" if sens.turning_mass_g else "not within reason",
+            f"{n(sens.turning_mass_g)}{GRAMS}" if sens.turning_mass_g else "not within reason",
         ),
     ]
     if job.motion.mass_exponent > 1:
@@ -243,7 +247,7 @@ def _mass(e: Evaluation, row: int, sens: Sensitivity) -> Working:
             Step(
                 "The same in closed form",
                 "m_model ÷ (n − 1)",
-                f"{n(job.mass_g / (job.motion.mass_exponent - 1))} g",
+                f"{n(job.mass_g / (job.motion.mass_exponent - 1))}{GRAMS}",
                 "if all the draw were watts and the pack ideal",
             )
         )
@@ -258,13 +262,13 @@ def _temperature(e: Evaluation, row: int) -> Working:
     return Working(
         "Cell temperature",
         (
-            Step("Air and start", "bay", f"{n(e.job.bay.air_c)} °C"),
+            Step("Air and start", "bay", f"{n(e.job.bay.air_c)}{DEG}"),
             Step("Heat", "Σ (I²·R0 + v²/R1) t", f"{n(heat)} Wh, {n(100 * share, 2)} % of the energy"),
             Step(
                 "When landing",
                 "m·c·dT/dt = heat − h·A·(T − air)",
-                f"{n(end)} °C",
-                f"{e.job.bay.airflow} bay; warn at 50, at most 60 °C",
+                f"{n(end)}{DEG}",
+                f"{e.job.bay.airflow} bay; warn at 50, at most 60{DEG}",
             ),
         ),
     )
@@ -274,7 +278,7 @@ def _colder(e: Evaluation, row: int, sens: Sensitivity) -> Working:
     n, minutes = plain_number, float(e.minutes[row])
     ratio = float(temperature_factor(e.job.bay.air_c - 10.0) / temperature_factor(e.job.bay.air_c))
     steps = [
-        Step("Resistance", "exp(B·(1/T − 1/T′)), B = 2600 K", f"{n(ratio)} times", "10 °C colder"),
+        Step("Resistance", "exp(B·(1/T − 1/T′)), B = 2600 K", f"{n(ratio)} times", f"10{WARMER} colder"),
         Step(
             "Minutes", "by simulation, air and pack both colder", f"{n(minutes)} {sens.ten_colder:+.1f} min"
         ),
@@ -283,7 +287,7 @@ def _colder(e: Evaluation, row: int, sens: Sensitivity) -> Working:
         "Full stick follows the volts: a pack that sags more also draws less there, so colder can be a "
         "little longer, with less push."
     )
-    return Working("10 °C colder", tuple(steps), note if e.job.drive == "same" else "")
+    return Working(f"10{WARMER} colder", tuple(steps), note if e.job.drive == "same" else "")
 
 
 def _one_more_cell(e: Evaluation, row: int, sens: Sensitivity) -> Working:
@@ -297,7 +301,7 @@ def _one_more_cell(e: Evaluation, row: int, sens: Sensitivity) -> Working:
             Step(
                 "Pack",
                 "the same capacity, mass for one cell more",
-                f"{s + 1}S, {n(float(c.mass_g[row]) * (s + 1) / s)} g",
+                f"{s + 1}S, {n(float(c.mass_g[row]) * (s + 1) / s)}{GRAMS}",
             ),
             Step(
                 "Minutes",
@@ -323,7 +327,7 @@ def _position(e: Evaluation, row: int) -> Working:
                 "Moments",
                 "(x_cg·m_total − x_0·m_0) ÷ m_pack",
                 f"({n(bay.balance_at_mm)} × {n(total, 4)} − {n(bay.empty_balance_mm)} × "
-                f"{n(job.mass_g, 4)}) ÷ {n(mass)} = {n(at)} mm",
+                f"{n(job.mass_g, 4)}) ÷ {n(mass)} = {n(at)}{MM}",
                 "from the datum the other positions are measured from",
             ),
         ),

@@ -11,7 +11,7 @@ from coldstack.core.sizing.plan import Plan
 from coldstack.core.trial.checks.wants import MINUTES
 from coldstack.core.trial.evaluate import Evaluation
 from coldstack.core.trial.spread import turning_mass_g
-from coldstack.core.units import about_number, lower_first, plain_number, upper_first
+from coldstack.core.units import GRAMS, about_number, lower_first, plain_number, upper_first
 from coldstack.core.working import Step, Working
 
 
@@ -35,7 +35,7 @@ def how_many(plan: Plan) -> str:
     # what runs so long only if its owner says so is listed, and not counted on
     count = able_count(plan) - _unsure(plan)
     minutes = f" {plain_number(wants.minutes)} minutes" if wants.minutes else ""
-    within = f" within {plain_number(wants.mass_g, 4)} g" if wants.mass_g else ""
+    within = f" within {plain_number(wants.mass_g, 4)}{GRAMS}" if wants.mass_g else ""
     if count == 0:
         return f"No pack at hand can {many}{minutes}{within}."
     return f"{count} {f'pack {one}' if count == 1 else f'packs {many}'}{minutes}{within}."
@@ -85,11 +85,11 @@ def better_than_now(plan: Plan) -> list[str]:
     enough = able & (minutes >= (e.job.wants.minutes or 0.98 * minutes[now]))
     if (lighter := enough & (grams <= LIGHTER * grams[now])).any():
         row = int(np.argmin(np.where(lighter, grams, np.inf)))
-        found.append(f"{c.names[row]} is {plain_number(float(grams[now] - grams[row]), 2)} g lighter")
+        found.append(f"{c.names[row]} is {plain_number(float(grams[now] - grams[row]), 2)}{GRAMS} lighter")
     if (longer := able & (minutes >= LONGER * minutes[now])).any():
         row = int(np.argmax(np.where(longer, minutes, -np.inf)))
         verb, heavier = e.job.motion.verbs[0], float(grams[row] - grams[now])
-        at = f" at {plain_number(heavier, 2)} g more" if heavier > 0 else ""
+        at = f" at {plain_number(heavier, 2)}{GRAMS} more" if heavier > 0 else ""
         found.append(f"{c.names[row]} {verb} {float(minutes[row] - minutes[now]):.1f} min longer{at}")
     return found
 
@@ -111,14 +111,14 @@ def subline(plan: Plan) -> str:
     if not len(rows):
         return "Only made-up packs would do: the shopping line says what to look for."
     turning = field_turning_mass_g(plan)
-    past = f"past about {about_number(turning)} g a bigger pack {verb} shorter" if turning else ""
+    past = f"past about {about_number(turning)}{GRAMS} a bigger pack {verb} shorter" if turning else ""
     if keep_it(plan):
         parts = [
             lower_first(how_many(plan)).rstrip("."),
             *(better_than_now(plan) or ["nothing does it better"]),
         ]
     else:
-        parts = [f"The lightest weighs {plain_number(float(e.candidates.mass_g[rows].min()))} g"]
+        parts = [f"The lightest weighs {plain_number(float(e.candidates.mass_g[rows].min()))}{GRAMS}"]
     return upper_first("; ".join([*parts, *([past] if past else [])])) + "."
 
 

@@ -20,7 +20,7 @@ from coldstack.core.trial.checks.flight import HEAVIER_CARE, all_up_today_g
 from coldstack.core.trial.checks.unmeasured import AS_STRONG, stay_at_c
 from coldstack.core.trial.evaluate import Evaluation
 from coldstack.core.trial.job import BAY_CLEARANCE_MM, Job
-from coldstack.core.units import about_number, plain_number, upper_first
+from coldstack.core.units import GRAMS, MM, about_number, plain_number, upper_first
 from coldstack.core.working import Step, Working
 
 
@@ -96,13 +96,13 @@ def shopping(e: Evaluation, *, like: int) -> Shopping | None:
     usual_g = asked.mass_g(high, label_c)
     each_ah = [f"{_mah(ah / asked.parallel)}" for ah in ((low, high) if high > low else (low,))]
     each, together = ("each ", " together") if asked.packs > 1 else ("", "")
-    mass = f"at most {plain_number(grams, 3)} g" if grams else f"about {about_number(usual_g)} g"
+    mass = f"at most {plain_number(grams, 3)}{GRAMS}" if grams else f"about {about_number(usual_g)}{GRAMS}"
     parts = [
         _cells_words(chemistry_id, series, asked.packs, asked.parallel),
         f"{each}{' to '.join(each_ah)} mAh",
         *([f"labelled {label_c:g}C or more"] if label_c is not None else []),
         f"{mass}{together}",
-        *(["at most " + " × ".join(plain_number(x) for x in box) + " mm"] if box else []),
+        *(["at most " + " × ".join(plain_number(x) for x in box) + MM] if box else []),
         f"your plug: say which ({plug.name} assumed)" if job.is_assumed("electronics.plug") else plug.name,
     ]
     return Shopping(
@@ -267,7 +267,7 @@ def _build_line(e: Evaluation, row: int) -> Shopping:
     line = (
         f"{series}S{strings}P of {chemistry(chemistry_id).name} cells ({count}) of {n(cell_ah)} Ah, each "
         "good for "
-        f"{n(np.ceil(cell_a))} A, about {n(float(c.mass_g[row]))} g in all, {plug.name}"
+        f"{n(np.ceil(cell_a))} A, about {n(float(c.mass_g[row]))}{GRAMS} in all, {plug.name}"
     )
     steps = (
         Step(
@@ -278,7 +278,7 @@ def _build_line(e: Evaluation, row: int) -> Shopping:
         Step(
             "Capacity", "cell × strings", f"{n(cell_ah)} Ah × {strings} = {n(float(c.capacity_ah[row]))} Ah"
         ),
-        Step("Mass", "cells + 6 % + leads and plug", f"{n(float(c.mass_g[row]))} g"),
+        Step("Mass", "cells + 6 % + leads and plug", f"{n(float(c.mass_g[row]))}{GRAMS}"),
     )
     ah = float(c.capacity_ah[row])
     return Shopping(
@@ -349,7 +349,7 @@ def _working(asked: _Asked, chemistry_id: str, series: int, low_ah: float, high_
             )
         )
     label_c = asked.label_c(low_ah)
-    grams = " to ".join(n(asked.mass_g(ah, label_c)) for ah in (low_ah, high_ah)) + " g"
+    grams = " to ".join(n(asked.mass_g(ah, label_c)) for ah in (low_ah, high_ah)) + GRAMS
     steps.append(Step("Mass", "what such packs usually weigh", grams))
     return Working("Shopping line", tuple(steps), _motion_note(job.motion))
 

@@ -7,6 +7,7 @@ from coldstack.core.checks import Check, check_statement
 from coldstack.core.safety.cautions import NO_CUTOFF
 from coldstack.core.trial.alarm import LoadAlarm
 from coldstack.core.trial.evaluate import Evaluation, surroundings
+from coldstack.core.units import DEG
 
 COLD_START_C = 10.0
 """Below this at the start the resistance is told of. House figure."""
@@ -65,8 +66,8 @@ def _cold_start(e: Evaluation) -> list[Check]:
     if start_c >= COLD_START_C:
         return []
     sentence = (
-        f"At {start_c:g} °C the cells’ resistance is higher: warm the pack before the start, and never "
-        "charge it below 0 °C."
+        f"At {start_c:g}{DEG} the cells’ resistance is higher: warm the pack before the start, and never "
+        f"charge it below 0{DEG}."
     )
     return [_caution("cells.cold", "Cold start", sentence, "computation at the pack’s temperature")]
 

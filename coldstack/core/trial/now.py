@@ -8,7 +8,7 @@ from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.packs.pack import Pack
 from coldstack.core.readings.tolerance import falls_short_of_volts, passes_volts
 from coldstack.core.trial.job import Job, RunsOn
-from coldstack.core.units import plain_number
+from coldstack.core.units import GRAMS, plain_number
 
 NOW_ID = "now"
 JOINED_WORDS = {"series": "in series", "parallel": "side by side"}
@@ -45,7 +45,7 @@ def true_for(job: Job) -> str:
     duty = job.duty
     volts = f"at {plain_number(duty.reference_voltage_v)} V under load"
     where = f"on {job.now.series}S {chemistry(job.now.chemistry).name}" if job.now else volts
-    return f"{where}, {plain_number(duty.reference_mass_g, 4)} g all up"
+    return f"{where}, {plain_number(duty.reference_mass_g, 4)}{GRAMS} all up"
 
 
 @dataclass(frozen=True, slots=True)

@@ -17,6 +17,7 @@ from pydantic import BaseModel
 from pydantic import ValidationError as ShapeError
 
 from coldstack.core.errors import DomainError, SeveralErrors
+from coldstack.core.units import with_unit
 from coldstack.server.api.versions import ChangedElsewhere
 
 
@@ -167,6 +168,27 @@ def _given(body: Any, error: dict[str, Any]) -> Any:
     return body
 
 
+_BOUNDS = {
+    "less_than_equal": ("le", "At most"),
+    "greater_than_equal": ("ge", "At least"),
+    "less_than": ("lt", "Less than"),
+    "greater_than": ("gt", "More than"),
+}
+_UNITS = {
+    "g": "g",
+    "mm": "mm",
+    "c": "°C",
+    "a": "A",
+    "v": "V",
+    "mah": "mAh",
+    "w": "W",
+    "wh": "Wh",
+    "min": "min",
+    "h": "h",
+}
+"""By the last part of a field's name."""
+
+
 def words_of(error: dict[str, Any], given: Any) -> str:
     """A fault of shape in a person’s words."""
     kind = error.get("type", "")
@@ -182,6 +204,10 @@ def words_of(error: dict[str, Any], given: Any) -> str:
         return f"“{str(given)[:40]}” is not {what}."
     if kind == "finite_number":
         return "Enter a number; NaN and infinity are none."
+    if kind in _BOUNDS:
+        limit, words = _BOUNDS[kind]
+        unit = _UNITS.get(_path(error).rsplit("_", 1)[-1], "")
+        return f"{words} {with_unit(format(limits.get(limit, 0), 'g'), unit)} is possible."
     if kind in ("literal_error", "enum"):
         return f"Choose one of {limits.get('expected', 'the listed values')}."
     if kind == "string_too_short":

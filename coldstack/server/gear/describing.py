@@ -21,7 +21,7 @@ from coldstack.core.sizing.plates import Plate
 from coldstack.core.trial.candidates import job_candidates
 from coldstack.core.trial.job import Electronics, Joined, RunsOn, two_of
 from coldstack.core.trial.now import NOW_ID, now_pack, now_words, true_for
-from coldstack.core.units import plain_number
+from coldstack.core.units import GRAMS, plain_number
 from coldstack.core.working import Working
 from coldstack.server.api.shapes import asks
 from coldstack.server.life.packs import pack_by_id
@@ -280,4 +280,4 @@ def _description(data: AnswersIn, answers: Answers) -> str:
     kind = model_kind(answers.kind)
     rotors = f", {data.rotors} rotors" if data.rotors and kind.motors > 1 else ""
     chosen = model_class(data.model_class, kind.id).name if data.model_class else kind.name
-    return f"{chosen}{rotors}, {plain_number(answers.mass_g, 4)} g without pack"
+    return f"{chosen}{rotors}, {plain_number(answers.mass_g, 4)}{GRAMS} without pack"

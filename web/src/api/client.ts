@@ -3,6 +3,7 @@ import { ApiProblem, type ProblemBody } from "@/api/problem";
 import type { paths } from "@/api/schema";
 import { forgetReads, KEPT_AT } from "@/app/keptReads";
 import { keptInstead, lineHolds, lineLost } from "@/app/line";
+import { inReaderUnits } from "@/format/sentence";
 
 function csrfToken(): string {
   return /(?:^|; )csrftoken=([^;]+)/.exec(document.cookie)?.[1] ?? "";
@@ -49,8 +50,8 @@ export async function answered<T>(call: Promise<Reply<T>>): Promise<T> {
       errors: [],
     });
   }
-  if (reply.data !== undefined && reply.response.ok) return reply.data;
+  if (reply.data !== undefined && reply.response.ok) return inReaderUnits(reply.data);
   // this device is not paired, or no longer: there is one page for it
   if (reply.response.status === 401) void forgetReads().then(() => window.location.assign("/pair"));
-  throw new ApiProblem(reply.response.status, reply.error as Partial<ProblemBody> | undefined);
+  throw new ApiProblem(reply.response.status, inReaderUnits(reply.error) as Partial<ProblemBody> | undefined);
 }

@@ -1,4 +1,4 @@
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate, useParams } from "@tanstack/react-router";
 import { useCombobox } from "downshift";
 import { useMemo, useState } from "react";
@@ -95,6 +95,7 @@ const KINDS = [
 
 function useCommands(onHelp: () => void, onPhones: () => void): Command[] {
   const navigate = useNavigate();
+  const queries = useQueryClient();
   const { data: models = [] } = useQuery(modelsQuery);
   const { data: packs = [] } = useQuery(ownedQuery);
   const last = useLastModel();
@@ -111,6 +112,8 @@ function useCommands(onHelp: () => void, onPhones: () => void): Command[] {
       run: () => {
         setPreference(key, value);
         applyTheme();
+        // what was said is written in the units of now
+        if (key !== "theme") void queries.invalidateQueries();
       },
     });
     return [
@@ -205,5 +208,18 @@ function useCommands(onHelp: () => void, onPhones: () => void): Command[] {
       { id: "help", name: "Help, keys and words", hint: "?", run: onHelp },
       { id: "api", name: "The API’s documentation", run: () => window.location.assign("/api/docs") },
     ];
-  }, [models, packs, model, offered, preferences, navigate, onHelp, onPhones, world, undoLabel, redoLabel]);
+  }, [
+    models,
+    packs,
+    model,
+    offered,
+    preferences,
+    navigate,
+    onHelp,
+    onPhones,
+    world,
+    queries,
+    undoLabel,
+    redoLabel,
+  ]);
 }

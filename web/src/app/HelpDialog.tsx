@@ -1,4 +1,5 @@
 import { WORDS } from "@/app/words";
+import { inWords } from "@/format/sentence";
 import { Sheet } from "@/ui/Sheet";
 
 const KEYS: [string, string][] = [
@@ -63,7 +64,7 @@ export default function HelpDialog({ onClose }: { onClose: () => void }) {
             {Object.entries(WORDS).map(([word, means]) => (
               <div key={word}>
                 <dt className="font-semibold">{word}</dt>
-                <dd className="text-ink-soft">{means}</dd>
+                <dd className="text-ink-soft">{inWords(means)}</dd>
               </div>
             ))}
           </dl>

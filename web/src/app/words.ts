@@ -5,7 +5,7 @@ export const WORDS: Record<string, string> = {
   mAh: "Milliamp-hours, the size of the tank: 3000 mAh give 3 amps for an hour. 1000 mAh = 1 Ah.",
   C: "Amps as a multiple of the capacity: 20C of a 3 Ah pack are 60 A. Labels are optimistic.",
   "honest C": "The C that the measured resistance allows: each cell turns 6.25 W per Ah into heat.",
-  "thermal C": "The steady C at which this pack in this bay just reaches 60 °C at landing.",
+  "thermal C": "The steady C at which this pack in this bay just reaches 60 °C\u2060 at landing.",
   loading: "What a part carries, divided by what it can take. Over 100 % it is overloaded.",
   RMS: "A kind of average of the amps that counts peaks more, because heat goes with their square.",
   sag: "How far the volts fall under load, and recover afterwards.",
@@ -19,6 +19,6 @@ export const WORDS: Record<string, string> = {
   "house rules":
     "Your own practice as numbers: how much to use, when to store, when to retire. Schools differ.",
   storage: "The charge at which a lithium pack ages least: 3.80 to 3.85 V a cell for LiPo.",
-  "like with like": "Resistances read at a similar charge, brought to 25 °C; others are not compared.",
+  "like with like": "Resistances read at a similar charge, brought to 25 °C\u2060; others are not compared.",
   AWG: "Wire gauge: the smaller the number, the thicker the wire.",
 };

@@ -3,6 +3,8 @@ import { XAxis, YAxis } from "@/charts/Axes";
 import { Chart, type ChartTable, evenly, Level, Line } from "@/charts/Chart";
 import { axisScale } from "@/charts/scale";
 import { useWidth } from "@/charts/useWidth";
+import { type Preferences, usePreferences } from "@/format/preferences";
+import { shown, unitOf } from "@/format/quantity";
 
 export type TraceLine = { name: string; trace: Trace; dash?: string };
 
@@ -12,6 +14,7 @@ type Props = { lines: TraceLine[]; height: number; marks?: boolean };
 
 /** Volts under load against minutes; with the alarm's level and the landing where one pack is shown. */
 export function TraceChart({ lines, height, marks = true }: Props) {
+  const p = usePreferences();
   const [box, width] = useWidth<HTMLDivElement>(280);
   const all = lines.flatMap((l) => l.trace.voltage_v);
   const first = lines[0]?.trace;
@@ -31,7 +34,7 @@ export function TraceChart({ lines, height, marks = true }: Props) {
       height={height}
       title="volts under load, by minute"
       words={sentence(lines)}
-      tables={lines.map(tableOf)}
+      tables={lines.map((line) => tableOf(line, p))}
       tablesName="The trace as a table"
     >
       <YAxis axis={y} left={PAD.left} right={width - PAD.right} />
@@ -74,15 +77,15 @@ function sentence(lines: TraceLine[]): string {
     .join(" ");
 }
 
-function tableOf({ name, trace }: TraceLine): ChartTable {
+function tableOf({ name, trace }: TraceLine, p: Preferences): ChartTable {
   return {
     caption: name,
-    head: ["min", "V", "A", "cells, °C"],
+    head: ["min", "V", "A", `cells, ${unitOf("temperature", p)}`],
     rows: evenly(trace.minutes.length, 11).map((i) => [
       trace.minutes[i]?.toFixed(1) ?? "",
       trace.voltage_v[i]?.toFixed(2) ?? "",
       trace.current_a[i]?.toFixed(1) ?? "",
-      trace.temperature_c[i]?.toFixed(0) ?? "",
+      shown("temperature", trace.temperature_c[i] ?? 0, p).text,
     ]),
   };
 }

@@ -1,6 +1,7 @@
 import { Popover } from "radix-ui";
 import type { RefObject } from "react";
 import { WORDS } from "@/app/words";
+import { inWords } from "@/format/sentence";
 
 type Props = {
   id: string;
@@ -29,7 +30,7 @@ export default function TermMeaning({ id, at, word, onStay, onClose }: Props) {
           className="z-50 max-w-64 border border-rule-strong bg-sheet px-3 py-2 text-small
             text-ink"
         >
-          {WORDS[word]}
+          {inWords(WORDS[word] ?? "")}
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>

@@ -13,12 +13,12 @@ from coldstack.core.trial.balance import pack_position_mm
 from coldstack.core.trial.candidates import Candidates
 from coldstack.core.trial.checks.spec import CheckColumn, Miss, Spec, every
 from coldstack.core.trial.job import BAY_CLEARANCE_MM, Job
-from coldstack.core.units import plain_number
+from coldstack.core.units import MM, plain_number
 
 
 def _side(key: str, title: str, too: str) -> Spec:
     def lacks(m: Miss) -> str:
-        return f"{plain_number(m.value - m.limit, 2)} mm too {too}"
+        return f"{plain_number(m.value - m.limit, 2)}{MM} too {too}"
 
     return Spec(f"bay.{key}", f"{title} in the bay", "mm", lacks, "the bay", where=f"bay.{key}_mm")
 
@@ -32,7 +32,7 @@ BALANCE = Spec(
     "bay.balance",
     "Pack off the bay’s middle, to balance",
     "mm",
-    lambda m: f"{plain_number(m.value - m.limit, 2)} mm too far off to balance",
+    lambda m: f"{plain_number(m.value - m.limit, 2)}{MM} too far off to balance",
     "the bay",
     required=False,
     caution_from=CAUTION_FROM,
@@ -47,7 +47,7 @@ FLY_BALANCE = Spec(
     "fly.balance",
     "Balance point off, wherever the pack lies",
     "mm",
-    lambda m: f"its balance point {plain_number(m.value, 2)} mm off wherever it lies in the bay",
+    lambda m: f"its balance point {plain_number(m.value, 2)}{MM} off wherever it lies in the bay",
     "the bay",
     short="out of balance",
     where="bay.balance_at_mm",
@@ -63,7 +63,7 @@ def bay_columns(job: Job, c: Candidates) -> Iterator[CheckColumn]:
     """The sides for which the bay is measured, and the balance where that is known."""
     bay = job.bay
     width, height = _as_it_lies(job, c)
-    source = f"bay less {BAY_CLEARANCE_MM:g} mm a side"
+    source = f"bay less {BAY_CLEARANCE_MM:g}{MM} a side"
     sides = (
         (LENGTH, c.length_mm, bay.length_mm),
         (WIDTH, width, bay.width_mm),

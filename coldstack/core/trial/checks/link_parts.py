@@ -20,7 +20,7 @@ from coldstack.core.trial.candidates import Bools, Candidates
 from coldstack.core.trial.checks.link_specs import LINKS, LinkSpec
 from coldstack.core.trial.checks.spec import every
 from coldstack.core.trial.job import USUAL_BURST_SHARE, Job
-from coldstack.core.units import plain_number
+from coldstack.core.units import WARMER, plain_number
 
 
 @dataclass(frozen=True, slots=True)
@@ -89,7 +89,7 @@ def _leads(job: Job, c: Candidates) -> LinkPart:
             wire(c.lead_continuous_a, c.lead_awg, c.leads_assumed),
             wire(every(many, model_a), every(many, e.lead_awg), np.full(many, guessed)),
         ],
-        "copper wire, 60 K warmer than still air",
+        f"copper wire, 60{WARMER} warmer than still air",
         f"{e.lead_awg:g} AWG assumed: {{loading}}; what are your leads?",
     )
 

@@ -10,7 +10,7 @@ from coldstack.core.chain.warmth import HOT_RISE_K, WARM_RISE_K
 from coldstack.core.checks import Check
 from coldstack.core.discharge.batch import Discharge, Floats
 from coldstack.core.trial.checks.spec import Miss, PlatePart, Spec
-from coldstack.core.units import percent, plain_number
+from coldstack.core.units import DEG, WARMER, percent, plain_number
 from coldstack.core.working import Step
 
 HOTTEST_CELL_C = 60.0
@@ -108,7 +108,7 @@ BURST = Moment(
 
 def _cooler(check: Check) -> str:
     value = plain_number(check.value or 0.0)
-    return f": {value} °C of {HOTTEST_CELL_C:g} °C. More capacity, more C or moving air keeps it cooler."
+    return f": {value}{DEG} of {HOTTEST_CELL_C:g}{DEG}. More capacity, more C or moving air keeps it cooler."
 
 
 def _heat_steps(d: Discharge, row: int) -> tuple[Step, ...]:
@@ -117,7 +117,7 @@ def _heat_steps(d: Discharge, row: int) -> tuple[Step, ...]:
 
 
 def _warmer(check: Check) -> str:
-    return f": {percent(check.loading or 0.0)}, {plain_number(check.value or 0.0, 2)} °C over the air."
+    return f": {percent(check.loading or 0.0)}, {plain_number(check.value or 0.0, 2)}{WARMER} over the air."
 
 
 def _warmth_steps(d: Discharge, row: int) -> tuple[Step, ...]:
@@ -131,7 +131,7 @@ def _warmth(key: str) -> Spec:
     name = LINKS[key].name
 
     def lacks(m: Miss) -> str:
-        return f"{key} {plain_number(m.value, 2)} °C over the air, at most {HOT_RISE_K:g} °C"
+        return f"{key} {plain_number(m.value, 2)}{WARMER} over the air, at most {HOT_RISE_K:g}{WARMER}"
 
     return Spec(
         f"{key}.warmth",
@@ -153,7 +153,7 @@ HOT = Spec(
     "cells.temperature",
     "Cells when landing",
     "°C",
-    lambda m: f"cells at {plain_number(m.value, 3)} °C when landing",
+    lambda m: f"cells at {plain_number(m.value, 3)}{DEG} when landing",
     LINKS["cells"].gives,
     caution_from=WARM_CELL_C / HOTTEST_CELL_C,
     care_from=WARM_CELL_C / HOTTEST_CELL_C,

@@ -26,7 +26,7 @@ from coldstack.core.trial.checks.link_specs import (
 )
 from coldstack.core.trial.checks.spec import CheckColumn, Miss, PlatePart, Spec, every
 from coldstack.core.trial.job import Job
-from coldstack.core.units import percent, plain_number
+from coldstack.core.units import DEG, WARMER, percent, plain_number
 from coldstack.core.working import Step
 
 
@@ -46,7 +46,7 @@ def link_columns(job: Job, c: Candidates, d: Discharge, *, ratings: bool = True)
         yield _column(job, d, link, CONTINUOUS)
         yield _column(job, d, link, BURST)
     hottest = every(len(c), HOTTEST_CELL_C)
-    yield CheckColumn(HOT, d.end_temperature_c, hottest, "60 °C, beyond which lithium cells age fast")
+    yield CheckColumn(HOT, d.end_temperature_c, hottest, f"60{DEG}, beyond which lithium cells age fast")
 
 
 def phase_currents(job: Job, c: Candidates, d: Discharge) -> Floats:
@@ -99,7 +99,7 @@ def _warmth_column(job: Job, d: Discharge, link: LinkPart, amps: Floats) -> Chec
             [np.where(p.assumed, 0.0, k) for p, k in zip(link.parts, share_of, strict=True)], axis=0
         )
         assumed, question = sure <= HOT_RISE_K, unsure
-    source = f"{HOT_RISE_K:g} K over the air, from {link.source}"
+    source = f"{HOT_RISE_K:g}{WARMER} over the air, from {link.source}"
     return CheckColumn(WARMTHS[link.spec.key], value, every(many, HOT_RISE_K), source, assumed, question)
 
 

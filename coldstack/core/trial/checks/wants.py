@@ -15,7 +15,7 @@ from coldstack.core.trial.candidates import Candidates
 from coldstack.core.trial.checks.flight import just_under
 from coldstack.core.trial.checks.spec import CheckColumn, Miss, Spec, every
 from coldstack.core.trial.job import Job
-from coldstack.core.units import percent
+from coldstack.core.units import GRAMS, percent
 from coldstack.core.units import plain_number as n
 
 SHORT_S = 90
@@ -56,7 +56,7 @@ MASS = Spec(
     "want.mass",
     "Mass of the pack",
     "g",
-    lambda m: f"{n(m.value - m.limit, 2)} g too heavy",
+    lambda m: f"{n(m.value - m.limit, 2)}{GRAMS} too heavy",
     "the weight",
     wish=True,
     where="wants.mass_g",

@@ -7,6 +7,7 @@ from statistics import median
 
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.charging.warming import charging_rise_k
+from coldstack.core.units import DEG, WARMER
 from coldstack.core.watching.alarm import Alarm
 from coldstack.core.watching.heard import Heard
 
@@ -24,8 +25,8 @@ def hot(h: Heard) -> Iterator[Alarm]:
     for said in h.fresh:
         if said.temperature_c is not None and said.temperature_c >= cell.hottest_charging_c:
             words = (
-                f"The pack is at {said.temperature_c:.0f} °C; {cell.name} that is charged stays below "
-                f"{cell.hottest_charging_c:.0f} °C."
+                f"The pack is at {said.temperature_c:.0f}{DEG}; {cell.name} that is charged stays below "
+                f"{cell.hottest_charging_c:.0f}{DEG}."
             )
             yield Alarm("hot", "stop", said.time_s, words)
             return
@@ -49,8 +50,8 @@ def warming(h: Heard) -> Iterator[Alarm]:
     if over_k < WARM_OVER_K:
         return
     words = (
-        f"The pack has warmed by {now_c - begun_c:.0f} K to {now_c:.0f} °C, where {due.middle_k:.0f} to "
-        f"{due.high_k:.0f} K were to be expected."
+        f"The pack has warmed by {now_c - begun_c:.0f}{WARMER} to {now_c:.0f}{DEG}, "
+        f"where {due.middle_k:.0f} to {due.high_k:.0f}{WARMER} were to be expected."
     )
     if over_k >= HOT_OVER_K:
         yield Alarm("hot", "stop", last.time_s, f"{words} Something in it makes heat.")

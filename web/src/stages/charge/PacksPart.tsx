@@ -7,6 +7,8 @@ import { touched, useAct } from "@/app/act";
 import { notify } from "@/app/notices";
 import { ownedQuery } from "@/app/queries";
 import { ownedId, tagOf } from "@/format/packId";
+import { usePreferences } from "@/format/preferences";
+import { parsed, typed, unitOf } from "@/format/quantity";
 import { timeWords } from "@/format/time";
 import { changeVerb } from "@/gear/queries";
 import { LookPart } from "@/life/LookPart";
@@ -195,35 +197,33 @@ function PackLine({ line, laid, plan, store, problem, onEnter, onOpen }: LinePro
 }
 
 function Temperature({ line, tag, store }: { line: LaidAsk; tag: string; store: BenchStore }) {
+  const p = usePreferences();
   const [draft, setDraft] = useState<string | undefined>();
-  const shownValue = draft ?? (line.temperature_c === null ? "" : String(line.temperature_c));
+  const kept = line.temperature_c === null ? "" : typed("temperature", line.temperature_c, p);
+  const said = draft?.trim() ? parsed("temperature", draft, p) : undefined;
+  const wrong = said && "problem" in said ? said.problem : undefined;
   const take = (text: string) => {
     setDraft(text);
-    const plain = text.trim().replace(",", ".");
-    if (plain === "") store.changePack(line.pack, { temperature_c: null, read_at: moment() });
-    else if (/^-?\d+(\.\d+)?$/.test(plain))
-      store.changePack(line.pack, {
-        temperature_c: Number(plain),
-        source: "typed",
-        read_at: moment(),
-      });
+    if (text.trim() === "") store.changePack(line.pack, { temperature_c: null, read_at: moment() });
+    const now = parsed("temperature", text, p);
+    if ("value" in now)
+      store.changePack(line.pack, { temperature_c: now.value, source: "typed", read_at: moment() });
   };
-  const wrong = draft !== undefined && draft.trim() !== "" && !/^-?\d+([.,]\d+)?$/.test(draft.trim());
   return (
     <span className="flex items-baseline">
       <input
-        aria-label={`Temperature of ${tag}, in °C`}
+        aria-label={`Temperature of ${tag}, in ${unitOf("temperature", p)}`}
         inputMode="decimal"
         autoComplete="off"
         placeholder="–"
         className="number field w-10 py-0.5 text-right text-plain"
-        value={shownValue}
+        value={draft ?? kept}
         aria-invalid={wrong ? true : undefined}
-        title={wrong ? "This is not a number." : undefined}
+        title={wrong}
         onChange={(e) => take(e.target.value)}
         onBlur={() => !wrong && setDraft(undefined)}
       />
-      <span className="unit">°C</span>
+      <span className="unit">{unitOf("temperature", p)}</span>
     </span>
   );
 }

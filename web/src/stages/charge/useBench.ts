@@ -43,7 +43,7 @@ export function useBench(kept: KeptBench): BenchStore {
   const changePack = useCallback<BenchStore["changePack"]>(
     (pack, next) => {
       const laid = now().laid.map((x) => (x.pack === pack ? { ...x, ...next } : x));
-      const what = Object.keys(next)[0] ?? "";
+      const what = "cells" in next ? "cells" : "temperature_c" in next ? "temperature" : "reading";
       change(`${what} of ${tagOf(pack)}`, { laid }, { continues: true });
     },
     [now, change],

@@ -31,6 +31,7 @@ const LEVELS = {
 
 /** A pack's page: the verdict and its evidence, resistance and capacity over time, how to retire it. */
 export function PackPanel({ tag }: { tag: string }) {
+  const p = usePreferences();
   const { data: page, error, refetch } = useQuery(pageQuery(tag));
   if (nothingOf(page, error))
     return error instanceof ApiProblem && error.status === 404 ? (
@@ -62,7 +63,7 @@ export function PackPanel({ tag }: { tag: string }) {
       <Changes page={page} />
       <div className="mt-5 grid grid-cols-1 gap-6">
         <YearChart
-          title="Resistance of each cell at 25 °C"
+          title={`Resistance of each cell at ${worded("temperature", 25, p)}`}
           unit="mΩ"
           series={page.resistance}
           firstName="its own first"

@@ -1,4 +1,7 @@
 import type { GoReason, Kit, KitOfPack } from "@/api/types";
+import { preferences } from "@/format/preferences";
+import { worded } from "@/format/quantity";
+import { inWords } from "@/format/sentence";
 
 /** What the kit says of a pack: the same figures as the check itself, or why it says nothing. */
 export type ByKit =
@@ -52,8 +55,12 @@ export function byKit(of: KitOfPack, cells: string, temperature: number | null, 
   };
   const warmth = column(kit, temperature);
   // what is too hot to run is no go, whatever else the kit does not know of so warm a pack
-  if (warmth === undefined && broken(kit, values).every((r) => r.verdict !== "no_go"))
-    return nothing(`The kit knows packs from ${kit.warmths[0]?.from_c} to ${kit.warmths.at(-1)?.to_c} °C.`);
+  if (warmth === undefined && broken(kit, values).every((r) => r.verdict !== "no_go")) {
+    const degrees = (c: number | undefined) => worded("temperature", c ?? 0, preferences());
+    return nothing(
+      `The kit knows packs from ${degrees(kit.warmths[0]?.from_c)} to ${degrees(kit.warmths.at(-1)?.to_c)}.`,
+    );
+  }
   const row = kit.rows.findLast((r) => r.from_v <= lowest + TOUCHED_V);
   const answer = warmth === undefined ? undefined : row?.answers[warmth];
   const rest = answer ? answer.reasons : row ? [] : [kit.spent];
@@ -97,7 +104,7 @@ function broken(kit: Kit, values: Values): GoReason[] {
     said.set(limit.id, {
       id: limit.id,
       verdict: limit.verdict,
-      sentence: limit.sentence.replace("{}", shown),
+      sentence: inWords(limit.sentence.replace("{}", shown)),
     });
   }
   return [...said.values()];

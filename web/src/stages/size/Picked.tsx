@@ -288,7 +288,12 @@ function MoreFigures({ detail }: { detail: Detail }) {
     ],
     [
       `${worded("temperature_step", 10, p)} colder`,
-      <Figure key="k" working={detail.workings.colder} label="10 °C colder" className="number">
+      <Figure
+        key="k"
+        working={detail.workings.colder}
+        label={`${worded("temperature_step", 10, p)} colder`}
+        className="number"
+      >
         {signed(s.ten_colder)}
       </Figure>,
     ],
