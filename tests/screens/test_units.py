@@ -46,9 +46,7 @@ class Imperial(ScreenCase):
         field.blur()
         self.settled()
         laid = self.page.evaluate("fetch('/api/bench').then((r) => r.json())")
-        (line,) = [
-            x for x in laid["bench"]["laid"] if x["pack"] == f"owned:{OwnedPack.live.get(tag='01').tag}"
-        ]
-        self.assertEqual(line["temperature_c"], 10)
+        temperatures = {x["pack"]: x["temperature_c"] for x in laid["bench"]["laid"]}
+        self.assertEqual(temperatures["owned:01"], 10)
         self.page.get_by_role("textbox", name="Temperature of 01, in °F").fill("400")
         self.page.get_by_text("At most 248 °F is possible.").first.wait_for()
