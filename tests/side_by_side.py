@@ -7,6 +7,7 @@ browser, the demo world) serves the next class.
 from __future__ import annotations
 
 import multiprocessing
+import pickle
 import sys
 import time
 import traceback
@@ -37,17 +38,29 @@ class PackHistory(RemoteTestResult):
         CLOCK.restart()
 
     def addError(self, test: unittest.TestCase, err: Any) -> None:
-        super().addError(test, err)
+        super().addError(test, _carried(err))
         _say("ERROR", test, err)
 
     def addFailure(self, test: unittest.TestCase, err: Any) -> None:
-        super().addFailure(test, err)
+        super().addFailure(test, _carried(err))
         _say("FAIL", test, err)
 
     def addSubTest(self, test: unittest.TestCase, subtest: unittest.TestCase, err: Any) -> None:
-        super().addSubTest(test, subtest, err)
+        super().addSubTest(test, subtest, err and _carried(err))
         if err is not None:
             _say("FAIL", subtest, err)
+
+
+def _carried(err: Any) -> Any:
+    """What went wrong, as it can be told to another process: an error that is of no use there (it is made
+    with more than its words) would end the whole run, so its words go."""
+    kind, error, trace = err
+    try:
+        pickle.loads(pickle.dumps(error))
+    except Exception:
+        words = "".join(traceback.format_exception_only(kind, error)).strip()
+        return AssertionError, AssertionError(words), trace
+    return err
 
 
 def _say(what: str, test: unittest.TestCase, err: Any) -> None:

@@ -31,11 +31,6 @@ def with_unit(figure: str, unit: str) -> str:
     return f"{figure}{_MARKED.get(unit, f' {unit}')}".strip()
 
 
-def unmarked(text: str) -> str:
-    """A sentence for where nobody chooses units: files, calendars."""
-    return text.replace(MARK, "")
-
-
 def about_number(value: float, digits: int = 2) -> str:
     """The value rounded to so many significant digits, zeros kept: 2652 → "2700"."""
     if value == 0 or not math.isfinite(value):

@@ -1,12 +1,29 @@
 """Numbers as a person reads them."""
 
+import ast
 import math
+import re
+from pathlib import Path
 
 from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from coldstack.core.units import about_number, clock, lower_first, minutes_words, percent, plain_number
+import coldstack
+from coldstack.core.units import (
+    DEG,
+    GRAMS,
+    MARK,
+    MM,
+    WARMER,
+    about_number,
+    clock,
+    lower_first,
+    minutes_words,
+    percent,
+    plain_number,
+    with_unit,
+)
 
 
 class Words(SimpleTestCase):
@@ -48,3 +65,26 @@ class Words(SimpleTestCase):
             [lower_first(x) for x in ("The port’s watts", "House rules", "Skerry Four")],
             ["the port’s watts", "house rules", "Skerry Four"],
         )
+
+
+class Quantities(SimpleTestCase):
+    def test_what_a_reader_may_want_in_other_units_is_marked(self):
+        """Behind g, mm and °C once, behind a difference of temperatures twice; behind others not at all."""
+        self.assertEqual([u.count(MARK) for u in (GRAMS, MM, DEG, WARMER)], [1, 1, 1, 2])
+        self.assertEqual([with_unit("3", u) for u in ("mm", "A", "")], [f"3 mm{MARK}", "3 A", "3"])
+        self.assertEqual(with_unit("18", "K").replace(MARK, ""), "18 °C")
+
+    def test_every_sentence_marks_its_quantities(self):
+        """No f-string writes g, mm or °C behind a figure by itself."""
+        bare = re.compile(r"^ (g|mm|°C)(?![\w/])")
+        found = []
+        for room in ("core", "server"):
+            for path in Path(coldstack.__file__).parent.joinpath(room).rglob("*.py"):
+                for node in ast.walk(ast.parse(path.read_text())):
+                    parts = node.values if isinstance(node, ast.JoinedStr) else []
+                    found += [
+                        f"{path.name}:{part.lineno}"
+                        for part in parts[1:]
+                        if isinstance(part, ast.Constant) and bare.match(part.value)
+                    ]
+        self.assertEqual(found, [])

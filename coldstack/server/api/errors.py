@@ -174,18 +174,8 @@ _BOUNDS = {
     "less_than": ("lt", "Less than"),
     "greater_than": ("gt", "More than"),
 }
-_UNITS = {
-    "g": "g",
-    "mm": "mm",
-    "c": "°C",
-    "a": "A",
-    "v": "V",
-    "mah": "mAh",
-    "w": "W",
-    "wh": "Wh",
-    "min": "min",
-    "h": "h",
-}
+_UNITS = {"c": "°C", "mah": "mAh", "wh": "Wh", "a": "A", "v": "V", "w": "W"}
+_UNITS |= {unit: unit for unit in ("g", "mm", "min", "h", "s")}
 """By the last part of a field's name."""
 
 

@@ -21,13 +21,18 @@ export type Verb<T = unknown> = {
   touches: Part[];
   fails: string;
   says?: (done: T) => string;
-  undo?: ((done: T) => Verb & { name?: string }) | undefined;
+  undo?: (done: T) => Verb & { name?: string };
   /** Where a failure is told, if not at the foot of the page. */
   onFail?: (why: string) => void;
 };
 
-/** Does it; true if it was done. */
-export async function perform<T>(queries: QueryClient, verb: Verb<T>): Promise<boolean> {
+/** Does it; true if it was done. How it is taken back is remembered, as the last thing done if nothing else is
+ *  said. */
+export async function perform<T>(
+  queries: QueryClient,
+  verb: Verb<T>,
+  remember: (step: Step) => void = did,
+): Promise<boolean> {
   let done: T;
   try {
     done = await verb.act();
@@ -37,12 +42,17 @@ export async function perform<T>(queries: QueryClient, verb: Verb<T>): Promise<b
     else notify(why, { wrong: true });
     return false;
   }
-  tell(queries, verb, done);
+  tell(queries, verb, done, remember);
   return true;
 }
 
 /** What follows an act: who reads it asks anew, it is said, and can be taken back. */
-export function tell<T>(queries: QueryClient, verb: Omit<Verb<T>, "act" | "fails">, done: T): void {
+export function tell<T>(
+  queries: QueryClient,
+  verb: Omit<Verb<T>, "act" | "fails">,
+  done: T,
+  remember: (step: Step) => void = did,
+): void {
   touched(queries, ...verb.touches);
   if (!verb.says) return;
   const words = verb.says(done);
@@ -52,7 +62,7 @@ export function tell<T>(queries: QueryClient, verb: Omit<Verb<T>, "act" | "fails
     return;
   }
   const step = backBy(queries, words, back);
-  did(step);
+  remember(step);
   notify(words, { act: { name: back.name ?? "Undo", run: () => void takeBack(step) } });
 }
 
@@ -62,17 +72,9 @@ function backBy(queries: QueryClient, label: string, back: Verb): Step {
     label,
     take: async () => {
       let again: Step | undefined;
-      const undone: Verb = {
-        ...back,
-        undo: undefined,
-        act: async () => {
-          const done = await back.act();
-          const forth = back.undo?.(done);
-          if (forth) again = backBy(queries, label, forth);
-          return done;
-        },
-      };
-      await perform(queries, undone);
+      await perform(queries, back, (step) => {
+        again = Object.assign(step, { label });
+      });
       return again;
     },
   };

@@ -36,11 +36,12 @@ async function go(from: keyof Steps, to: keyof Steps, word: string): Promise<voi
     notify(`${word}: ${back.label}, ${back.of.name}`);
 }
 
-/** Takes back this one, whatever was done since. */
+/** Takes back this one, or does this one again, whatever was done since. */
 export async function takeBack(step: Step): Promise<void> {
+  const to = steps.get().undone.includes(step) ? "done" : "undone";
   drop(step);
   const back = await step.take();
-  if (back) steps.set({ ...steps.get(), undone: [...steps.get().undone, back] });
+  if (back) steps.set({ ...steps.get(), [to]: [...steps.get()[to], back] });
 }
 
 function drop(step: Step): void {

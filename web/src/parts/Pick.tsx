@@ -62,7 +62,7 @@ export function Pick({ label, options, onPick, value, placeholder = "", classNam
         {...combo.getMenuProps({ "aria-label": `${label}: all`, "aria-labelledby": undefined })}
         hidden={!combo.isOpen}
         className="absolute z-30 max-h-72 w-full min-w-60 overflow-y-auto border border-rule-strong bg-sheet
-          py-1 text-plain"
+          py-1 text-plain font-normal"
       >
         {combo.isOpen &&
           found.map((option, index) => (
