@@ -37,7 +37,9 @@ class LookAlikes(SimpleTestCase):
         self.assertIsNone(found.path)
         self.assertRegex(found.fit.sentence, "^Will not do: XT30 and XT60 do not mate: they look alike")
         self.assertEqual([f.kind for f in found.fixes], ["adapter_to_get", "solder_pack"])
-        self.assertRegex(found.fixes[0].sentence, r"An XT30 to XT60 adapter.*: \d+ °C over the air")
+        self.assertRegex(
+            found.fixes[0].sentence, r"An XT30 to XT60 adapter.*: \d+ °C\u2060\u2060 over the air"
+        )
         self.assertEqual({c.id for c in found.cautions}, {"keep_polarity", "one_wire"})
 
     def test_one_that_is_yet_to_be_bought(self):

@@ -97,8 +97,8 @@ class Kept(SimpleTestCase):
         )
         found = sized(trainer)
         self.assertEqual(headline(found), "Keep what you have: 3S 2200 mAh LiPo flies 11 minutes.")
-        self.assertRegex(subline(found), r"typical 3S \d+ \d+C is \d+ g lighter")
-        self.assertRegex(subline(found), r"flies [\d.]+ min longer at \d+ g more")
+        self.assertRegex(subline(found), r"typical 3S \d+ \d+C is \d+ g\u2060 lighter")
+        self.assertRegex(subline(found), r"flies [\d.]+ min longer at \d+ g\u2060 more")
 
     def test_where_other_cells_are_asked_for_it_lacks_those(self):
         """Its pack stands in the list, does it, and yet is not what is wanted: the words say why."""
@@ -215,5 +215,5 @@ class Two(SimpleTestCase):
         self.assertRegex(
             found.shopping.line, r"^two 6S LiPo \(22.2 V\) in series, each \d+ to \d+ mAh, labelled"
         )
-        self.assertIn(" g together", found.shopping.line)
+        self.assertIn(" g\u2060 together", found.shopping.line)
         self.assertEqual(found.shopping.packs, 2)

@@ -54,8 +54,8 @@ class Planning(SimpleTestCase):
         )
         names = [made.evaluation.candidates.names[r] for r in made.short_rows]
         self.assertEqual(names, ["4S 4000"])
-        self.assertEqual(headline(made), "1 pack flies 12 minutes within 450 g.")
-        self.assertIn("The lightest weighs 380 g", subline(made))
+        self.assertEqual(headline(made), "1 pack flies 12 minutes within 450 g\u2060.")
+        self.assertIn("The lightest weighs 380 g\u2060", subline(made))
 
     def test_near_misses_say_what_they_lack(self):
         """A pack of 2.5 Ah is short by some time; the words say by how much."""

@@ -84,7 +84,7 @@ class Sentences(SimpleTestCase):
         """In hot air the cells' plate is led by degrees, not amps."""
         plate = self.weak(job(bay={"air_c": 44.0, "airflow": "closed"}), pack(cell_mohm=6.0, label_c=None))
         self.assertEqual(plate.leading.id, "cells.temperature")
-        self.assertIn("°C of 60 °C", plate.sentence)
+        self.assertIn("°C\u2060 of 60 °C\u2060", plate.sentence)
 
     def test_leading_is_the_most_loaded_of_a_plate_s_checks(self):
         """On every plate; of plugs and leads their warmth, with the ratings in sight."""

@@ -65,7 +65,7 @@ class Specs(SimpleTestCase):
         self.assertEqual(weakest.loading, max(p.loading for p in found))
         self.assertRegex(
             weakest.sentence,
-            r"^Over its limit .*[:,] [\d ]+ %, .* would bring it to \d+ (%|°C over the air)\.$",
+            r"^Over its limit .*[:,] [\d ]+ %, .* would bring it to \d+ (%|°C\u2060\u2060 over the air)\.$",
         )
 
     def test_hot_cells_say_what_cools_them(self):
@@ -74,5 +74,5 @@ class Specs(SimpleTestCase):
         cells = plates(evaluate(warm, from_packs([pack(cell_mohm=0.5, label_c=200)], "cautious")), 0)[0]
         self.assertEqual(cells.leading.id, "cells.temperature")
         self.assertTrue(cells.weakest)
-        self.assertRegex(cells.sentence, r"when landing: [\d.]+ °C of 60 °C\. More capacity")
+        self.assertRegex(cells.sentence, r"when landing: [\d.]+ °C\u2060 of 60 °C\u2060\. More capacity")
         self.assertTrue(np.isfinite(cells.loading))

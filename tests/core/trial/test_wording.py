@@ -24,14 +24,14 @@ class Lacks(SimpleTestCase):
 
     def test_too_heavy(self):
         """380 g against 350."""
-        self.assertEqual(lacks(job(wants={"mass_g": 350.0}), pack())["want.mass"], "30 g too heavy")
+        self.assertEqual(lacks(job(wants={"mass_g": 350.0}), pack())["want.mass"], "30 g\u2060 too heavy")
 
     def test_too_long_wide_and_high(self):
         """By how many millimetres, the clearance of 3 mm a side counted in."""
         found = lacks(job(bay={"length_mm": 130.0, "width_mm": 45.0, "height_mm": 30.0}), pack())
-        self.assertEqual(found["bay.length"], "11 mm too long")
-        self.assertEqual(found["bay.width"], "5 mm too wide")
-        self.assertEqual(found["bay.height"], "7 mm too high")
+        self.assertEqual(found["bay.length"], "11 mm\u2060 too long")
+        self.assertEqual(found["bay.width"], "5 mm\u2060 too wide")
+        self.assertEqual(found["bay.height"], "7 mm\u2060 too high")
 
     def test_too_many_volts(self):
         """21.0 V on 16.8 V; for an LiHV pack of the rated count the extra per cell is told."""
@@ -69,7 +69,7 @@ class Lacks(SimpleTestCase):
     def test_hot_cells(self):
         """Their temperature when landing."""
         found = lacks(job(bay={"air_c": 45.0, "airflow": "closed"}), pack(cell_mohm=9.0, label_c=None))
-        self.assertRegex(found["cells.temperature"], r"^cells at \d\d(\.\d)? °C when landing$")
+        self.assertRegex(found["cells.temperature"], r"^cells at \d\d(\.\d)? °C\u2060 when landing$")
 
 
 class HottestLink(SimpleTestCase):
@@ -94,7 +94,7 @@ class Conflicts(SimpleTestCase):
         c = self.found(job(wants={"mass_g": 300.0}), pack())
         self.assertEqual(c.reliefs[0].gives, ["the weight"])
         self.assertIn("Giving way on the weight alone would be enough", c.sentence)
-        self.assertIn("80 g too heavy", c.reliefs[0].sentence)
+        self.assertIn("80 g\u2060 too heavy", c.reliefs[0].sentence)
 
     def test_two_wants_each_enough(self):
         """Either weight or minutes: both are offered, the nearer first."""
