@@ -31,7 +31,7 @@ class OwnCase(DemoCase):
     def test_from_nothing_to_a_list(self):
         """The job is kept as it was described; its plan holds typical 5S packs, the pack of now is judged."""
         found = self.described().json()
-        self.assertEqual((found["true_for"], found["pick"]), ("on 5S LiPo, 740 g all up", "now"))
+        self.assertEqual((found["true_for"], found["pick"]), ("on 5S LiPo, 740 g\u2060 all up", "now"))
         self.assertIn("electronics.max_v", [a["field"] for a in found["assumed"]])
         self.assertEqual([p["link"] for p in found["plates"]], ["cells", "leads", "plug", "controller"])
         model = {"name": "Racer", "description": found["description"], "job": found["job"]}
@@ -83,7 +83,7 @@ class OwnCase(DemoCase):
         """What such packs weigh, and it is named."""
         found = self.described(now={"series": 5, "capacity_ah": 1.5}).json()
         words = {a["field"]: a["words"] for a in found["assumed"]}
-        self.assertRegex(words["now.mass_g"], r"^2\d\d g, what such packs weigh$")
+        self.assertRegex(words["now.mass_g"], r"^2\d\d g\u2060, what such packs weigh$")
 
     def test_two_packs_in_series(self):
         """Told by one of them, they are shown as two everywhere, and kept so."""

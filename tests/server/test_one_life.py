@@ -328,6 +328,6 @@ class Cases(LifeCase):
         """Newest first, in sentences; what a person said can be taken back, what a charger told cannot."""
         self.asked("/api/keep/packs/07/checks", {"cells": "3.82 3.83 3.82", "temperature_c": 19})
         life = self.page("07")["life"]
-        self.assertEqual(life[0]["sentence"], "Read: 3.820 3.830 3.820 V, 19 °C.")
+        self.assertEqual(life[0]["sentence"], "Read: 3.820 3.830 3.820 V, 19 °C\u2060.")
         self.assertEqual([e["mine"] for e in life if e["kind"] == "charge"][:2], [False, False])
         self.assertEqual([e["at"] for e in life], sorted((e["at"] for e in life), reverse=True))

@@ -53,7 +53,7 @@ class Cautions(SimpleTestCase):
         )
         self.assertIn("how warm", place_sentence(Place("Loft")))
         # one of the two is known: nothing is asked
-        self.assertEqual(place_sentence(Place("Loft", 12)), "Loft, 12 °C: good for packs.")
+        self.assertEqual(place_sentence(Place("Loft", 12)), "Loft, 12 °C\u2060: good for packs.")
         self.assertEqual(place_sentence(Place("Loft", container="vented_box")), "Loft: good for packs.")
 
     def test_bad_input(self):

@@ -1,6 +1,6 @@
 import type { GoReason, Kit, KitOfPack } from "@/api/types";
 import { preferences } from "@/format/preferences";
-import { worded } from "@/format/quantity";
+import { shown, worded } from "@/format/quantity";
 import { inWords } from "@/format/sentence";
 
 /** What the kit says of a pack: the same figures as the check itself, or why it says nothing. */
@@ -56,10 +56,10 @@ export function byKit(of: KitOfPack, cells: string, temperature: number | null, 
   const warmth = column(kit, temperature);
   // what is too hot to run is no go, whatever else the kit does not know of so warm a pack
   if (warmth === undefined && broken(kit, values).every((r) => r.verdict !== "no_go")) {
-    const degrees = (c: number | undefined) => worded("temperature", c ?? 0, preferences());
-    return nothing(
-      `The kit knows packs from ${degrees(kit.warmths[0]?.from_c)} to ${degrees(kit.warmths.at(-1)?.to_c)}.`,
-    );
+    const p = preferences();
+    const coldest = shown("temperature", kit.warmths[0]?.from_c ?? 0, p).text;
+    const hottest = worded("temperature", kit.warmths.at(-1)?.to_c ?? 0, p);
+    return nothing(`The kit knows packs from ${coldest} to ${hottest}.`);
   }
   const row = kit.rows.findLast((r) => r.from_v <= lowest + TOUCHED_V);
   const answer = warmth === undefined ? undefined : row?.answers[warmth];
