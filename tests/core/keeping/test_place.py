@@ -49,7 +49,7 @@ class Cautions(SimpleTestCase):
         """Good, or what is asked."""
         self.assertEqual(
             place_sentence(Place("Boathouse shelf", 12, 24, "vented_box")),
-            "Boathouse shelf, 12 °C: good for packs.",
+            "Boathouse shelf, 12 °C\u2060: good for packs.",
         )
         self.assertIn("how warm", place_sentence(Place("Loft")))
         # one of the two is known: nothing is asked

@@ -26,8 +26,8 @@ export type Verb<T = unknown> = {
   onFail?: (why: string) => void;
 };
 
-/** Does it; true if it was done. How it is taken back is remembered, as the last thing done if nothing else is
- *  said. */
+/** Does it; true if it was done. How it is taken back is remembered, as what was done last unless it says
+ *  otherwise. */
 export async function perform<T>(
   queries: QueryClient,
   verb: Verb<T>,
