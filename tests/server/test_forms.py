@@ -30,3 +30,17 @@ class Boundaries(TestCase):
                         self.assertLess(reply.status_code, 500)
                         self.assertIn("json", reply.get("Content-Type", "json"))
         self.assertGreater(asked, 500)
+
+
+class Bounds(SimpleTestCase):
+    def test_a_bound_is_told_with_its_unit(self):
+        """In words and in the unit of the field; a C rating is no temperature."""
+        for kind, field, ctx, words in (
+            ("less_than_equal", "temperature_c", {"le": 120}, "At most 120 °C\u2060 is possible."),
+            ("greater_than_equal", "mass_g", {"ge": 0.5}, "At least 0.5 g\u2060 is possible."),
+            ("less_than", "average_a", {"lt": 2000}, "Less than 2000 A is possible."),
+            ("greater_than", "label_c", {"gt": 0}, "More than 0 is possible."),
+            ("less_than_equal", "cells_min", {"le": 14}, "At most 14 is possible."),
+        ):
+            error = {"type": kind, "loc": ("body", "data", field), "ctx": ctx}
+            self.assertEqual(words_of(error, None), words)

@@ -174,9 +174,14 @@ _BOUNDS = {
     "less_than": ("lt", "Less than"),
     "greater_than": ("gt", "More than"),
 }
-_UNITS = {"c": "°C", "mah": "mAh", "wh": "Wh", "a": "A", "v": "V", "w": "W"}
-_UNITS |= {unit: unit for unit in ("g", "mm", "min", "h", "s")}
+_UNITS = {"g": "g", "mm": "mm", "a": "A", "v": "V", "w": "W", "wh": "Wh", "mah": "mAh"}
 """By the last part of a field's name."""
+
+
+def _unit_of(field: str) -> str:
+    if field.endswith(("temperature_c", "air_c", "now_c", "hottest_c", "start_c")):  # others are C ratings
+        return "°C"
+    return _UNITS.get(field.rsplit("_", 1)[-1], "")
 
 
 def words_of(error: dict[str, Any], given: Any) -> str:
@@ -196,7 +201,7 @@ def words_of(error: dict[str, Any], given: Any) -> str:
         return "Enter a number; NaN and infinity are none."
     if kind in _BOUNDS:
         limit, words = _BOUNDS[kind]
-        unit = _UNITS.get(_path(error).rsplit("_", 1)[-1], "")
+        unit = _unit_of(_path(error).rsplit(".", 1)[-1])
         return f"{words} {with_unit(format(limits.get(limit, 0), 'g'), unit)} is possible."
     if kind in ("literal_error", "enum"):
         return f"Choose one of {limits.get('expected', 'the listed values')}."

@@ -72,10 +72,10 @@ function backBy(queries: QueryClient, label: string, back: Verb): Step {
     label,
     take: async () => {
       let again: Step | undefined;
-      await perform(queries, back, (step) => {
+      const done = await perform(queries, back, (step) => {
         again = Object.assign(step, { label });
       });
-      return again;
+      return done && again;
     },
   };
 }

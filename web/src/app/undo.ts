@@ -3,13 +3,13 @@ import { merge } from "@/app/merge";
 import { notify } from "@/app/notices";
 import { store } from "@/app/store";
 
-/**
- * One thing that can be taken back, wherever in the program it was done. Taken back it gives what would do it
- * again, or nothing if it could not be taken back or cannot be done again.
- */
+/** What would do it again; nothing if that cannot be; false if it could not be taken back, and stays. */
+type Taken = Step | undefined | false;
+
+/** One thing that can be taken back, wherever in the program it was done. */
 export type Step = {
   label: string;
-  take: () => Promise<Step | undefined> | Step | undefined;
+  take: () => Promise<Taken> | Taken;
   /** What it was done to, and where that is looked at: taken back from elsewhere it is said. */
   of?: { document: object; made: { now: unknown }; path: string; name: string };
 };
@@ -28,20 +28,28 @@ export const redo = () => go("undone", "done", "Done again");
 
 async function go(from: keyof Steps, to: keyof Steps, word: string): Promise<void> {
   const step = steps.get()[from].at(-1);
-  if (!step) return;
-  drop(step);
-  const back = await step.take();
-  if (back) steps.set({ ...steps.get(), [to]: [...steps.get()[to], back] });
+  const back = step && (await take(step, from, to));
   if (back?.of && !window.location.pathname.startsWith(back.of.path))
     notify(`${word}: ${back.label}, ${back.of.name}`);
 }
 
 /** Takes back this one, or does this one again, whatever was done since. */
 export async function takeBack(step: Step): Promise<void> {
-  const to = steps.get().undone.includes(step) ? "done" : "undone";
+  if (steps.get().undone.includes(step)) await take(step, "undone", "done");
+  else await take(step, "done", "undone");
+}
+
+async function take(step: Step, from: keyof Steps, to: keyof Steps): Promise<Step | undefined> {
+  // pressed twice it is taken once
   drop(step);
   const back = await step.take();
-  if (back) steps.set({ ...steps.get(), [to]: [...steps.get()[to], back] });
+  if (back === false) put(from, step);
+  else if (back) put(to, back);
+  return back || undefined;
+}
+
+function put(where: keyof Steps, step: Step): void {
+  steps.set({ ...steps.get(), [where]: [...steps.get()[where], step] });
 }
 
 function drop(step: Step): void {
@@ -60,8 +68,10 @@ type Editing = { label: string; path: string; name: string; continues?: boolean 
 /** Changes a document so that it can be taken back; what goes on in the same figure is one step with it. */
 export function edit<T>(document: DocumentStore<T>, next: T, { continues, ...where }: Editing): void {
   const last = steps.get().done.at(-1);
-  if (continues && last?.of?.document === document && last.label === where.label) last.of.made.now = next;
-  else did(backTo(document, document.value, next, where));
+  if (continues && last?.of?.document === document && last.label === where.label) {
+    last.of.made.now = next;
+    steps.set({ ...steps.get(), undone: [] });
+  } else did(backTo(document, document.value, next, where));
   document.set(next);
 }
 
