@@ -1,7 +1,8 @@
 """Forms of bad faith: whatever boundary they name, an answer in words."""
 
-from django.test import Client, TestCase
+from django.test import Client, SimpleTestCase, TestCase
 
+from coldstack.server.api.errors import words_of
 from tests.server.test_pairing import operations
 
 TYPES = (

@@ -90,7 +90,7 @@ it("says what was taken back where it is not seen", async () => {
   expect(said).toEqual(["Undone: figure 2, page 2", "Done again: figure 2, page 2"]);
 });
 
-it("takes one back out of its turn; what failed can be tried again, what has no way forth is gone", async () => {
+it("takes one back out of its turn; what failed can be tried again", async () => {
   const one = kept();
   const taken = vi.fn(async (): Promise<Step | undefined | false> => false);
   const step: Step = { label: "deleted", take: taken };
