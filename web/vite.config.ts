@@ -14,7 +14,7 @@ const BASE = [
 ];
 const PARTS = [
   "format/",
-  "ui/(?!Sheet|Pick|Figure|TermM|Act)",
+  "parts/(?!Sheet|Pick|FigureW|TermM|Act|useR|Room|Text|Choices|PackS|FitR)",
   "charts/(Chart|Axes|scale|useW)",
   "app/(doc|merge|cho|comm|useL|Save|Miss)",
   "gear/q",

@@ -11,7 +11,7 @@ import { goToWorld, worldQuery } from "@/app/world";
 import { ownedId } from "@/format/packId";
 import { type Preferences, setPreference, usePreferences } from "@/format/preferences";
 import { finder } from "@/parts/finder";
-import { Sheet } from "@/ui/Sheet";
+import { Sheet } from "@/parts/Sheet";
 
 type Props = { onClose: () => void; onHelp: () => void; onPhones: () => void };
 

@@ -17,7 +17,7 @@ import { useLastModel } from "@/app/useLastModel";
 import { WaitingLine } from "@/app/WaitingLine";
 import { GoTo, WorldLine } from "@/app/WorldLine";
 import { worldQuery } from "@/app/world";
-import { Mark } from "@/ui/Mark";
+import { Mark } from "@/parts/Mark";
 
 const CommandList = lazy(() => import("@/app/CommandList"));
 const HelpDialog = lazy(() => import("@/app/HelpDialog"));

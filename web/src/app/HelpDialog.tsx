@@ -1,6 +1,6 @@
 import { WORDS } from "@/app/words";
 import { inWords } from "@/format/sentence";
-import { Sheet } from "@/ui/Sheet";
+import { Sheet } from "@/parts/Sheet";
 
 const KEYS: [string, string][] = [
   ["Ctrl K", "Find or do"],

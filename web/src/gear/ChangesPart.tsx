@@ -3,7 +3,7 @@ import { useState } from "react";
 import { useAct } from "@/app/act";
 import { timeWords } from "@/format/time";
 import { changesQuery, undoVerb } from "@/gear/queries";
-import { ActRow } from "@/ui/ActRow";
+import { ActRow } from "@/parts/ActRow";
 
 /** The latest changes of gear, by whose hands, each of which can be undone; asked for when it is opened. */
 export function ChangesPart() {

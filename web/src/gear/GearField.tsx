@@ -1,10 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { choicesQuery } from "@/app/queries";
 import { type Field, listOf } from "@/gear/fields";
-import { ChoiceField } from "@/ui/ChoiceField";
-import { ChoicesField } from "@/ui/ChoicesField";
-import { NumberField } from "@/ui/NumberField";
-import { TextField } from "@/ui/TextField";
+import { ChoiceField } from "@/parts/ChoiceField";
+import { ChoicesField } from "@/parts/ChoicesField";
+import { NumberField } from "@/parts/NumberField";
+import { TextField } from "@/parts/TextField";
 
 type Props = {
   field: Field;

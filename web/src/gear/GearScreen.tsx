@@ -12,9 +12,9 @@ import { ImportSheet } from "@/gear/ImportSheet";
 import { OffersSheet } from "@/gear/OffersSheet";
 import { gearQuery } from "@/gear/queries";
 import { LeadSheet, TwinSheet } from "@/gear/StartedSheets";
+import { Failed } from "@/parts/Failed";
 import { useTitle } from "@/parts/useTitle";
 import { Waiting } from "@/parts/Waiting";
-import { Failed } from "@/ui/Failed";
 
 /**
  * What one owns and can buy: a list for each kind, to search, add, change, copy and delete; files in and

@@ -9,7 +9,7 @@ import { type Field, GEAR } from "@/gear/fields";
 import { GearField } from "@/gear/GearField";
 import { LabelBox, type LabelTyped, NO_LABEL, type Said } from "@/gear/LabelBox";
 import { addGear, changeGear, gearQuery, tellChange } from "@/gear/queries";
-import { Sheet } from "@/ui/Sheet";
+import { Sheet } from "@/parts/Sheet";
 
 type Draft = Record<string, unknown>;
 /** What is typed, and the row as it was when that began, with its version. */

@@ -7,7 +7,7 @@ import { notify } from "@/app/notices";
 import { GEAR } from "@/gear/fields";
 import { LogFiles } from "@/gear/LogFiles";
 import { importProgress, previewImport, runImport, stopImport, tellChange } from "@/gear/queries";
-import { Sheet } from "@/ui/Sheet";
+import { Sheet } from "@/parts/Sheet";
 
 type Props = { kind: GearKind; onClose: () => void };
 type State =

@@ -3,8 +3,8 @@ import { ApiProblem } from "@/api/problem";
 import type { Label } from "@/api/types";
 import { GEAR } from "@/gear/fields";
 import { readLabel } from "@/gear/queries";
-import { NumberField } from "@/ui/NumberField";
-import { TextField } from "@/ui/TextField";
+import { NumberField } from "@/parts/NumberField";
+import { TextField } from "@/parts/TextField";
 
 /** By field: the words it was read from, and what has to be asked of it. */
 export type Said = { words: Record<string, string>; asked: Record<string, string> };

@@ -7,8 +7,8 @@ import { notify } from "@/app/notices";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { readOffers, takeOffers, tellChange } from "@/gear/queries";
-import { Sheet } from "@/ui/Sheet";
-import { TextField } from "@/ui/TextField";
+import { Sheet } from "@/parts/Sheet";
+import { TextField } from "@/parts/TextField";
 
 const READ_AFTER_MS = 350;
 const EXAMPLE = [

@@ -1,6 +1,6 @@
 import type { Described } from "@/api/types";
-import { Figure } from "@/ui/Figure";
-import { Stack } from "@/ui/Stack";
+import { Figure } from "@/parts/Figure";
+import { Stack } from "@/parts/Stack";
 
 type Props = { described: Described | undefined; problem: string | undefined; busy: boolean };
 

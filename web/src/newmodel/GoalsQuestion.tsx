@@ -3,8 +3,8 @@ import type { Answers } from "@/api/types";
 import { choicesQuery } from "@/app/queries";
 import type { Asked } from "@/newmodel/answers";
 import { Question } from "@/newmodel/Question";
-import { ChoiceField } from "@/ui/ChoiceField";
-import { NumberField } from "@/ui/NumberField";
+import { ChoiceField } from "@/parts/ChoiceField";
+import { NumberField } from "@/parts/NumberField";
 
 type Goals = Answers["goals"];
 

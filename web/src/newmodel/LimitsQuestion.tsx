@@ -5,8 +5,8 @@ import { choicesQuery } from "@/app/queries";
 import type { Kind } from "@/format/quantity";
 import type { Asked } from "@/newmodel/answers";
 import { Question } from "@/newmodel/Question";
-import { ChoiceField } from "@/ui/ChoiceField";
-import { NumberField } from "@/ui/NumberField";
+import { ChoiceField } from "@/parts/ChoiceField";
+import { NumberField } from "@/parts/NumberField";
 
 type Limits = Answers["limits"];
 

@@ -3,8 +3,8 @@ import { choicesQuery, ownedQuery } from "@/app/queries";
 import { ownedId } from "@/format/packId";
 import type { Asked } from "@/newmodel/answers";
 import { OneOf, Question } from "@/newmodel/Question";
-import { ChoiceField } from "@/ui/ChoiceField";
-import { NumberField } from "@/ui/NumberField";
+import { ChoiceField } from "@/parts/ChoiceField";
+import { NumberField } from "@/parts/NumberField";
 
 const JOINED = [
   { id: "", name: "One pack" },

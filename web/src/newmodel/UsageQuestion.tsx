@@ -1,7 +1,7 @@
 import type { Answers } from "@/api/types";
 import type { Asked } from "@/newmodel/answers";
 import { Question } from "@/newmodel/Question";
-import { NumberField } from "@/ui/NumberField";
+import { NumberField } from "@/parts/NumberField";
 
 type Usage = Answers["usage"];
 

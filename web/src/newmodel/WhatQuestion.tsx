@@ -5,8 +5,8 @@ import { ClassOf } from "@/newmodel/ClassOf";
 import { KindPicture } from "@/newmodel/KindPicture";
 import { Question } from "@/newmodel/Question";
 import { modelKindsQuery } from "@/newmodel/queries";
-import { NumberField } from "@/ui/NumberField";
-import { TextField } from "@/ui/TextField";
+import { NumberField } from "@/parts/NumberField";
+import { TextField } from "@/parts/TextField";
 
 /** What it is, its name, its mass without the pack. */
 export function WhatQuestion({ answers, problems, set, likely }: Asked & { likely: Likely | undefined }) {

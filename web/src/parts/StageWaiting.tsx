@@ -1,5 +1,5 @@
+import { Failed } from "@/parts/Failed";
 import { Waiting } from "@/parts/Waiting";
-import { Failed } from "@/ui/Failed";
 
 type Props = { heading: string; words: string; error?: Error | null; onRetry?: () => void };
 

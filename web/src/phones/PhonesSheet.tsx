@@ -6,8 +6,8 @@ import type { Invited, Phone, Phones } from "@/api/types";
 import { notify } from "@/app/notices";
 import { worldQuery } from "@/app/world";
 import { clock, timeWords } from "@/format/time";
-import { Failed } from "@/ui/Failed";
-import { Sheet } from "@/ui/Sheet";
+import { Failed } from "@/parts/Failed";
+import { Sheet } from "@/parts/Sheet";
 
 type Scope = Phone["scope"];
 

@@ -5,9 +5,9 @@ import { NO_MODEL } from "@/app/lastModel";
 import { usePickOf } from "@/app/picked";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
+import { Failed } from "@/parts/Failed";
+import { Figure } from "@/parts/Figure";
 import { effectsQuery } from "@/rules/queries";
-import { Failed } from "@/ui/Failed";
-import { Figure } from "@/ui/Figure";
 
 /** What follows a set here and now, beside what would follow it as it came. */
 export function EffectsPart({ set, model }: { set: RuleSet; model: string }) {

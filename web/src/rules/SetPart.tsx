@@ -6,10 +6,10 @@ import { SaveLine } from "@/app/SaveLine";
 import { UndoButton } from "@/app/UndoButton";
 import { usePreferences } from "@/format/preferences";
 import { type Kind, typed, unitOf } from "@/format/quantity";
+import { NumberField } from "@/parts/NumberField";
+import { TextField } from "@/parts/TextField";
 import { bringBack, goBy, removeSet } from "@/rules/queries";
 import { useSet } from "@/rules/useSet";
-import { NumberField } from "@/ui/NumberField";
-import { TextField } from "@/ui/TextField";
 
 const GROUPS = [
   ["run", "Running"],

@@ -6,10 +6,10 @@ import type { PackTag } from "@/api/types";
 import { ownedQuery } from "@/app/queries";
 import { Pick } from "@/parts/Pick";
 import { StageWaiting } from "@/parts/StageWaiting";
+import { TextField } from "@/parts/TextField";
 import { useRows } from "@/parts/useRows";
 import { useSlow } from "@/parts/useSlow";
 import { useTitle } from "@/parts/useTitle";
-import { TextField } from "@/ui/TextField";
 
 const KEY = "cold-stack.tags-address";
 

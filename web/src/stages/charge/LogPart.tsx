@@ -6,8 +6,8 @@ import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { wholeMinutes } from "@/format/settings";
 import { minutesWords } from "@/format/time";
+import { Sheet } from "@/parts/Sheet";
 import { chargeQuery, charges, chargesQuery } from "@/stages/charge/queries";
-import { Sheet } from "@/ui/Sheet";
 
 /** Charges that ended: what went in, how long, how they ended. */
 export function LogPart() {

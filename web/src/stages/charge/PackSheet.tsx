@@ -3,10 +3,10 @@ import type { BenchLayout, Curves, Laid } from "@/api/types";
 import { CellChart } from "@/charts/CellChart";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
+import { Failed } from "@/parts/Failed";
+import { Figure } from "@/parts/Figure";
+import { Sheet } from "@/parts/Sheet";
 import { curvesQuery, storageQuery } from "@/stages/charge/queries";
-import { Failed } from "@/ui/Failed";
-import { Figure } from "@/ui/Figure";
-import { Sheet } from "@/ui/Sheet";
 
 type Props = { laid: Laid; asked: BenchLayout; model: string; onClose: () => void };
 

@@ -13,12 +13,12 @@ import { timeWords } from "@/format/time";
 import { changeVerb } from "@/gear/queries";
 import { LookPart } from "@/life/LookPart";
 import { TypoNote } from "@/life/TypoNote";
+import { PackState } from "@/parts/PackState";
 import { Pick } from "@/parts/Pick";
 import { PackSheet } from "@/stages/charge/PackSheet";
 import { Tag } from "@/stages/charge/parts";
 import { readByChecker, takeOutOfUse } from "@/stages/charge/queries";
 import type { BenchStore } from "@/stages/charge/useBench";
-import { PackState } from "@/ui/PackState";
 
 type Props = {
   plan: BenchPlan;

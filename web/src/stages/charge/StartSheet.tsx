@@ -8,8 +8,8 @@ import { newKey } from "@/app/outbox";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { minutesWords } from "@/format/time";
+import { Sheet } from "@/parts/Sheet";
 import { orderQuery, startCharge } from "@/stages/charge/queries";
-import { Sheet } from "@/ui/Sheet";
 
 type Props = { slot: Slot; plan: BenchPlan; asked: BenchLayout; onClose: () => void };
 

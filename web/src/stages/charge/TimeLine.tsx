@@ -4,7 +4,7 @@ import { useWidth } from "@/charts/useWidth";
 import { type Preferences, usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { dayTime, timeOf } from "@/format/time";
-import { heat } from "@/ui/heat";
+import { heat } from "@/parts/heat";
 
 const LEFT = 8;
 const ROW = 22;

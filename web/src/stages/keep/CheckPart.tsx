@@ -5,8 +5,8 @@ import type { PackPage } from "@/api/types";
 import { newKey } from "@/app/outbox";
 import { say } from "@/life/queries";
 import { TypoNote } from "@/life/TypoNote";
-import { NumberField } from "@/ui/NumberField";
-import { TextField } from "@/ui/TextField";
+import { NumberField } from "@/parts/NumberField";
+import { TextField } from "@/parts/TextField";
 
 const EMPTY = {
   cells: "",

@@ -2,8 +2,8 @@ import { useQueryClient } from "@tanstack/react-query";
 import type { PackPage } from "@/api/types";
 import { dateWords } from "@/format/time";
 import { withdraw } from "@/life/queries";
+import { ActRow } from "@/parts/ActRow";
 import { Folded } from "@/parts/Folded";
-import { ActRow } from "@/ui/ActRow";
 
 /**
  * All that was done to the pack, read of it and said of it, the newest first; what people said can be taken

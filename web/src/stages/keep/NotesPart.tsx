@@ -6,7 +6,7 @@ import { touched } from "@/app/act";
 import { newKey, sayOrKeep } from "@/app/outbox";
 import { dateWords } from "@/format/time";
 import { tellWaits, withdraw } from "@/life/queries";
-import { ActRow } from "@/ui/ActRow";
+import { ActRow } from "@/parts/ActRow";
 
 /** Dated sentences about a pack: dropped from two metres, charged at the neighbour's. */
 export function NotesPart({ page }: { page: PackPage }) {

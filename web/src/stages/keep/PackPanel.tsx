@@ -8,6 +8,10 @@ import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { dateWords } from "@/format/time";
 import { LookPart } from "@/life/LookPart";
+import { Failed } from "@/parts/Failed";
+import { Figure } from "@/parts/Figure";
+import { FitMark } from "@/parts/FitMark";
+import { PackState } from "@/parts/PackState";
 import { Waiting } from "@/parts/Waiting";
 import { CheckPart } from "@/stages/keep/CheckPart";
 import { LearntPart } from "@/stages/keep/LearntPart";
@@ -16,10 +20,6 @@ import { NotesPart } from "@/stages/keep/NotesPart";
 import { pageQuery } from "@/stages/keep/queries";
 import { RetirePart } from "@/stages/keep/RetirePart";
 import { StoragePart } from "@/stages/keep/StoragePart";
-import { Failed } from "@/ui/Failed";
-import { Figure } from "@/ui/Figure";
-import { FitMark } from "@/ui/FitMark";
-import { PackState } from "@/ui/PackState";
 
 const LEVELS = {
   fine: "fine",

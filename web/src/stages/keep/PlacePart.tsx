@@ -3,11 +3,11 @@ import { useState } from "react";
 import { fieldsOf, isStale } from "@/api/problem";
 import type { Place, PlaceAsk } from "@/api/types";
 import { merge } from "@/app/merge";
+import { ChoiceField } from "@/parts/ChoiceField";
+import { NumberField } from "@/parts/NumberField";
+import { Sheet } from "@/parts/Sheet";
+import { TextField } from "@/parts/TextField";
 import { keepPlace, placeQuery } from "@/stages/keep/queries";
-import { ChoiceField } from "@/ui/ChoiceField";
-import { NumberField } from "@/ui/NumberField";
-import { Sheet } from "@/ui/Sheet";
-import { TextField } from "@/ui/TextField";
 
 const CONTAINERS = [
   { id: "", name: "not said", note: "" },

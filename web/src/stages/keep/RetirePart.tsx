@@ -2,8 +2,8 @@ import { useState } from "react";
 import type { PackPage } from "@/api/types";
 import { useAct } from "@/app/act";
 import { changeVerb } from "@/gear/queries";
+import { Figure } from "@/parts/Figure";
 import { takeOut, tickRetirement } from "@/stages/keep/queries";
-import { Figure } from "@/ui/Figure";
 
 /**
  * How to retire a pack: taken out of use, drained, handed in. Ticked steps are kept; with the last it is

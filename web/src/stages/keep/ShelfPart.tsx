@@ -5,10 +5,10 @@ import type { Shelf, ShelfLine } from "@/api/types";
 import { perform } from "@/app/act";
 import { say } from "@/life/queries";
 import { finder } from "@/parts/finder";
+import { PackState } from "@/parts/PackState";
 import { useRows } from "@/parts/useRows";
 import { PlacePart } from "@/stages/keep/PlacePart";
 import type { State } from "@/stages/keep/queries";
-import { PackState } from "@/ui/PackState";
 
 const NAMES: Record<string, string> = {
   retire: "Retire",

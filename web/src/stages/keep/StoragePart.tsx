@@ -3,8 +3,8 @@ import { Link, useParams } from "@tanstack/react-router";
 import { useState } from "react";
 import { ApiProblem } from "@/api/problem";
 import type { PackPage } from "@/api/types";
+import { Figure } from "@/parts/Figure";
 import { toStorageQuery } from "@/stages/keep/queries";
-import { Figure } from "@/ui/Figure";
 
 /** How a pack gets to storage from where it is: on each charger, or by running it. */
 export function StoragePart({ page }: { page: PackPage }) {

@@ -1,10 +1,10 @@
 import { Link } from "@tanstack/react-router";
 import type { Match, MatchCharge } from "@/api/types";
 import { usePreferences } from "@/format/preferences";
+import { Stack } from "@/parts/Stack";
+import { TextField } from "@/parts/TextField";
 import { jointNote, Questions, Verdict } from "@/stages/match/parts";
 import type { MatchChoice } from "@/stages/match/useMatchChoice";
-import { Stack } from "@/ui/Stack";
-import { TextField } from "@/ui/TextField";
 
 type Props = { match: Match; choice: MatchChoice; problems: ReadonlyMap<string, string> };
 

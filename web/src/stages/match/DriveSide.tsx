@@ -3,10 +3,10 @@ import type { MatchDrive, MatchPack } from "@/api/types";
 import { ownedTag } from "@/format/packId";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
+import { FitMark } from "@/parts/FitMark";
+import { FitReasons } from "@/parts/FitReasons";
+import { Stack } from "@/parts/Stack";
 import { jointNote, Questions } from "@/stages/match/parts";
-import { FitMark } from "@/ui/FitMark";
-import { FitReasons } from "@/ui/FitReasons";
-import { Stack } from "@/ui/Stack";
 
 type Props = { drive: MatchDrive; name: string; pack: MatchPack };
 

@@ -5,6 +5,7 @@ import { ApiProblem } from "@/api/problem";
 import type { Match, Model } from "@/api/types";
 import { useOffer } from "@/app/commands";
 import { useLastGood } from "@/app/useLastGood";
+import { Failed } from "@/parts/Failed";
 import { StageWaiting } from "@/parts/StageWaiting";
 import { ChargeSide } from "@/stages/match/ChargeSide";
 import { DriveSide } from "@/stages/match/DriveSide";
@@ -14,7 +15,6 @@ import { PrintSheet } from "@/stages/match/PrintSheet";
 import { gridQuery, matchQuery } from "@/stages/match/queries";
 import { SettingsPanel } from "@/stages/match/SettingsPanel";
 import { type MatchChoice, useMatchChoice } from "@/stages/match/useMatchChoice";
-import { Failed } from "@/ui/Failed";
 
 /**
  * The pack in the middle, its charge chain to the left, its drive chain to the right; below settings, grid.

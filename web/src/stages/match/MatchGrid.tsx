@@ -3,13 +3,13 @@ import { Link } from "@tanstack/react-router";
 import { Popover } from "radix-ui";
 import { useRef, useState } from "react";
 import type { Grid, GridCell } from "@/api/types";
+import { Failed } from "@/parts/Failed";
+import { FIT_WORDS } from "@/parts/FitMark";
+import { heat } from "@/parts/heat";
 import { Room } from "@/parts/Room";
 import { type Rows, useRows } from "@/parts/useRows";
 import { Waiting } from "@/parts/Waiting";
 import type { MatchChoice } from "@/stages/match/useMatchChoice";
-import { Failed } from "@/ui/Failed";
-import { FIT_WORDS } from "@/ui/FitMark";
-import { heat } from "@/ui/heat";
 
 type Props = {
   query: UseQueryResult<Grid>;

@@ -6,10 +6,10 @@ import { ownedQuery } from "@/app/queries";
 import { ownedId } from "@/format/packId";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
+import { Figure } from "@/parts/Figure";
 import { Pick } from "@/parts/Pick";
+import { Term } from "@/parts/Term";
 import type { MatchChoice } from "@/stages/match/useMatchChoice";
-import { Figure } from "@/ui/Figure";
-import { Term } from "@/ui/Term";
 
 type Props = {
   pack: MatchPack;

@@ -3,7 +3,7 @@ import type { MatchCharge, MatchPack } from "@/api/types";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { voltsSet, wholeMinutes } from "@/format/settings";
-import { Figure } from "@/ui/Figure";
+import { Figure } from "@/parts/Figure";
 
 export type Settings = NonNullable<MatchCharge["settings"]>;
 type Props = { charge: MatchCharge; settings: Settings; pack: MatchPack };

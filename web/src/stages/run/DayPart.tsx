@@ -6,11 +6,11 @@ import type { Day, RunPack } from "@/api/types";
 import { useWidth } from "@/charts/useWidth";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
+import { Figure } from "@/parts/Figure";
 import { Folded } from "@/parts/Folded";
+import { NumberField } from "@/parts/NumberField";
+import { stateWord } from "@/parts/PackState";
 import { Waiting } from "@/parts/Waiting";
-import { Figure } from "@/ui/Figure";
-import { NumberField } from "@/ui/NumberField";
-import { stateWord } from "@/ui/PackState";
 
 type Props = {
   model: string;

@@ -3,10 +3,10 @@ import { useState } from "react";
 import type { FitVerdict, RunPack } from "@/api/types";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
+import { FIT_WORDS, FitMark } from "@/parts/FitMark";
 import { finder } from "@/parts/finder";
+import { PackState } from "@/parts/PackState";
 import { useRows } from "@/parts/useRows";
-import { FIT_WORDS, FitMark } from "@/ui/FitMark";
-import { PackState } from "@/ui/PackState";
 
 type Props = {
   model: string;

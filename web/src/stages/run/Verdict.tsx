@@ -2,8 +2,8 @@ import type { Go } from "@/api/types";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { clock, timeWords } from "@/format/time";
+import { Figure } from "@/parts/Figure";
 import type { ByKit } from "@/stages/run/kit";
-import { Figure } from "@/ui/Figure";
 
 const WORDS = { go: "Go", careful: "Go, with care", no_go: "No go" } as const;
 

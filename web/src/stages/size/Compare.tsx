@@ -3,10 +3,10 @@ import type { Detail, Job } from "@/api/types";
 import { TraceChart } from "@/charts/TraceChart";
 import { type Preferences, usePreferences } from "@/format/preferences";
 import { loadingText, worded } from "@/format/quantity";
+import { Figure } from "@/parts/Figure";
+import { heat } from "@/parts/heat";
 import { detailsQuery } from "@/stages/size/queries";
 import type { Chosen } from "@/stages/size/useChoice";
-import { Figure } from "@/ui/Figure";
-import { heat } from "@/ui/heat";
 
 const DASHES = [undefined, "6 3", "2 2", "8 3 2 3"] as const;
 

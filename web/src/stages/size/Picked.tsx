@@ -8,13 +8,13 @@ import { TraceChart } from "@/charts/TraceChart";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { buyPack, changeVerb, removeGear } from "@/gear/queries";
+import { Figure } from "@/parts/Figure";
+import { FitMark } from "@/parts/FitMark";
 import { Folded } from "@/parts/Folded";
+import { Quantity } from "@/parts/Quantity";
+import { Stack } from "@/parts/Stack";
 import { Waiting } from "@/parts/Waiting";
 import type { Chosen } from "@/stages/size/useChoice";
-import { Figure } from "@/ui/Figure";
-import { FitMark } from "@/ui/FitMark";
-import { Quantity } from "@/ui/Quantity";
-import { Stack } from "@/ui/Stack";
 
 const SensitivityCurves = lazy(() => import("@/charts/SensitivityCurves"));
 

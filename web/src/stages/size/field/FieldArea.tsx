@@ -2,13 +2,13 @@ import type { UseQueryResult } from "@tanstack/react-query";
 import { lazy, Suspense } from "react";
 import type { Job, Plan } from "@/api/types";
 import type { JobEditing } from "@/app/useJob";
+import { Figure } from "@/parts/Figure";
 import { Folded } from "@/parts/Folded";
 import { Waiting } from "@/parts/Waiting";
 import { FieldPlot, type Sweep } from "@/stages/size/field/FieldPlot";
 import { Legend } from "@/stages/size/field/Legend";
 import { Shortlist } from "@/stages/size/field/Shortlist";
 import type { Chosen } from "@/stages/size/useChoice";
-import { Figure } from "@/ui/Figure";
 
 const FieldTable = lazy(() => import("@/stages/size/field/FieldTable"));
 

@@ -5,9 +5,9 @@ import { axisScale, tickText } from "@/charts/scale";
 import { useWidth } from "@/charts/useWidth";
 import { usePreferences } from "@/format/preferences";
 import { loadingText, shown, unitOf, worded } from "@/format/quantity";
+import { heat } from "@/parts/heat";
 import { DragLine } from "@/stages/size/field/DragLine";
 import { type Domain, domainOf, glyph, groups, nearest } from "@/stages/size/field/plot";
-import { heat } from "@/ui/heat";
 
 const PAD = { left: 40, right: 14, top: 26, bottom: 40 };
 

@@ -1,5 +1,5 @@
 import { memo } from "react";
-import { heat } from "@/ui/heat";
+import { heat } from "@/parts/heat";
 
 const STEPS = [
   ["under 40 %", 0.2],

@@ -4,10 +4,10 @@ import type { Aim, Job, Plan, Row } from "@/api/types";
 import { choicesQuery } from "@/app/queries";
 import { usePreferences } from "@/format/preferences";
 import { loadingText, shown, unitOf, worded } from "@/format/quantity";
+import { Figure } from "@/parts/Figure";
+import { heat } from "@/parts/heat";
 import { detailsQuery } from "@/stages/size/queries";
 import type { Chosen } from "@/stages/size/useChoice";
-import { Figure } from "@/ui/Figure";
-import { heat } from "@/ui/heat";
 
 type Props = {
   plan: Plan;

@@ -1,5 +1,5 @@
 import type { Job, Plan } from "@/api/types";
-import { heatStep } from "@/ui/heat";
+import { heatStep } from "@/parts/heat";
 
 export type Domain = { grams: [number, number]; minutes: [number, number] };
 

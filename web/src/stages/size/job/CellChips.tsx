@@ -5,7 +5,7 @@ import { choicesQuery } from "@/app/queries";
 import type { JobEditing } from "@/app/useJob";
 import { usePreferences } from "@/format/preferences";
 import { shown } from "@/format/quantity";
-import { Term } from "@/ui/Term";
+import { Term } from "@/parts/Term";
 
 type Props = {
   store: JobEditing;

@@ -3,10 +3,10 @@ import type { Job, Plan } from "@/api/types";
 import type { JobEditing } from "@/app/useJob";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
+import { Figure } from "@/parts/Figure";
+import { NumberField } from "@/parts/NumberField";
 import { DutyChart } from "@/stages/size/job/DutyChart";
 import { Section } from "@/stages/size/job/Section";
-import { Figure } from "@/ui/Figure";
-import { NumberField } from "@/ui/NumberField";
 
 // not needed before a log is read: it stays out of the first load
 const LogSheet = lazy(() => import("@/stages/size/log/LogSheet").then((m) => ({ default: m.LogSheet })));

@@ -1,5 +1,5 @@
 import type { Plan } from "@/api/types";
-import { heat } from "@/ui/heat";
+import { heat } from "@/parts/heat";
 
 const WIDTH = 232;
 const HEIGHT = 40;

@@ -4,9 +4,9 @@ import type { Job } from "@/api/types";
 import { CUTOFFS, MOTOR_KINDS, RATINGS } from "@/app/choices";
 import { choicesQuery } from "@/app/queries";
 import type { JobEditing } from "@/app/useJob";
+import { ChoiceField } from "@/parts/ChoiceField";
+import { NumberField } from "@/parts/NumberField";
 import { Section } from "@/stages/size/job/Section";
-import { ChoiceField } from "@/ui/ChoiceField";
-import { NumberField } from "@/ui/NumberField";
 
 type Props = {
   store: JobEditing;

@@ -4,8 +4,8 @@ import { memo } from "react";
 import type { Job } from "@/api/types";
 import { choicesQuery } from "@/app/queries";
 import type { JobEditing } from "@/app/useJob";
+import { ChoiceField } from "@/parts/ChoiceField";
 import { Section } from "@/stages/size/job/Section";
-import { ChoiceField } from "@/ui/ChoiceField";
 
 type Props = { store: JobEditing; problems: ReadonlyMap<string, string> };
 

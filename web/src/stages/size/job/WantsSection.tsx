@@ -3,9 +3,9 @@ import { memo } from "react";
 import type { Chip, Job } from "@/api/types";
 import { choicesQuery } from "@/app/queries";
 import type { JobEditing } from "@/app/useJob";
+import { NumberField } from "@/parts/NumberField";
 import { CellChips } from "@/stages/size/job/CellChips";
 import { Section } from "@/stages/size/job/Section";
-import { NumberField } from "@/ui/NumberField";
 
 type Props = {
   store: JobEditing;

@@ -1,5 +1,5 @@
 import type { Log, LogChosen } from "@/api/types";
-import { NumberField } from "@/ui/NumberField";
+import { NumberField } from "@/parts/NumberField";
 
 type Props = { log: Log; onChoose: (chosen: LogChosen) => void };
 type Column = Log["columns"][number];

@@ -1,11 +1,11 @@
 import { useRef, useState } from "react";
 import type { Job, Log, LogChosen } from "@/api/types";
 import { notify } from "@/app/notices";
+import { Sheet } from "@/parts/Sheet";
 import { LogColumns } from "@/stages/size/log/LogColumns";
 import { drawOf, LogFound } from "@/stages/size/log/LogFound";
 import { readLog, rememberLog } from "@/stages/size/log/queries";
 import { TeachPack } from "@/stages/size/log/TeachPack";
-import { Sheet } from "@/ui/Sheet";
 
 type Props = {
   motion: Job["motion"];

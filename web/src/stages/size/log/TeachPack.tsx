@@ -7,9 +7,9 @@ import { ownedQuery } from "@/app/queries";
 import { type Preferences, usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { keepLearnt, tellChange } from "@/gear/queries";
+import { Figure } from "@/parts/Figure";
 import { Pick } from "@/parts/Pick";
 import { teachPack } from "@/stages/size/log/queries";
-import { Figure } from "@/ui/Figure";
 
 type Props = { file: File; chosen: LogChosen | undefined; airC: number };
 type State =

@@ -1,7 +1,7 @@
 import { lazy, type ReactNode, Suspense, useRef, useState } from "react";
 import type { Working } from "@/api/types";
 
-const FigureWorking = lazy(() => import("@/ui/FigureWorking"));
+const FigureWorking = lazy(() => import("@/parts/FigureWorking"));
 
 type Props = {
   working: Working | undefined;

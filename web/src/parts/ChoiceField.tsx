@@ -1,6 +1,6 @@
 import { useId } from "react";
 import type { Choice } from "@/api/types";
-import { Assumed, ReadFrom } from "@/ui/NumberField";
+import { Assumed, ReadFrom } from "@/parts/NumberField";
 
 type Props = {
   label: string;

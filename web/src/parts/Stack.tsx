@@ -2,8 +2,8 @@ import type { ReactNode } from "react";
 import type { Check, Plate } from "@/api/types";
 import { usePreferences } from "@/format/preferences";
 import { loadingText, worded } from "@/format/quantity";
-import { Figure } from "@/ui/Figure";
-import { heat } from "@/ui/heat";
+import { Figure } from "@/parts/Figure";
+import { heat } from "@/parts/heat";
 
 /** The mark of the program: a plate for each link, the weakest slid out with its sentence. */
 type Props<T extends Plate> = { plates: T[]; label: string; note?: (plate: T) => ReactNode };

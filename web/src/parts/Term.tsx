@@ -1,6 +1,6 @@
 import { lazy, type ReactNode, Suspense, useEffect, useId, useRef, useState } from "react";
 
-const TermMeaning = lazy(() => import("@/ui/TermMeaning"));
+const TermMeaning = lazy(() => import("@/parts/TermMeaning"));
 const SOON_MS = 200;
 /** Long enough to go from the word to what it says. */
 const AWAY_MS = 150;
