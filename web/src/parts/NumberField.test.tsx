@@ -13,17 +13,18 @@ afterEach(() => {
 
 type Props = Partial<Parameters<typeof NumberField>[0]>;
 
+function Held({ onChange, ...props }: Props & { onChange: (value: number | null) => void }) {
+  const [value, setValue] = useState<number | null>(props.value === undefined ? 420 : props.value);
+  const take = (next: number | null) => {
+    onChange(next);
+    setValue(next);
+  };
+  return <NumberField label="Pack" kind="mass" step={5} {...props} value={value} onChange={take} />;
+}
+
 function shown(props: Props = {}) {
   const onChange = vi.fn();
-  function Held() {
-    const [value, setValue] = useState<number | null>(props.value === undefined ? 420 : props.value);
-    const take = (next: number | null) => {
-      onChange(next);
-      setValue(next);
-    };
-    return <NumberField label="Pack" kind="mass" step={5} {...props} value={value} onChange={take} />;
-  }
-  render(<Held />);
+  render(<Held {...props} onChange={onChange} />);
   return { onChange, field: screen.getByRole<HTMLInputElement>("textbox", { name: "Pack" }) };
 }
 
