@@ -30,8 +30,14 @@ type Room = { ready?: (at: At) => Promise<unknown> };
 
 /** A room's code and its first answers are asked for together when one goes in, and only then. */
 const entering = (room: () => Promise<Room>) => ({
-  loader: ({ params, location }: At) =>
-    soon([room().then((its) => its.ready?.({ ...params, ...location.search }))]),
+  loader: ({ params, location }: At) => {
+    const ready = async () => {
+      const its = await room();
+      // where there is no model yet there is nothing to ask about it
+      if (params.model !== NO_MODEL) await its.ready?.({ ...params, ...location.search });
+    };
+    return soon([ready()]);
+  },
   shouldReload: false,
   gcTime: 0,
 });

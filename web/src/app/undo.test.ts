@@ -18,6 +18,8 @@ beforeEach(async () => {
   vi.spyOn(notices, "notify").mockImplementation((words) => void said.push(words));
   // what an earlier test left
   for (let i = 0; i < 20; i++) await undo();
+  did({ label: "nothing", take: () => undefined });
+  await undo();
   said = [];
 });
 
@@ -88,6 +90,12 @@ it("says what was taken back where it is not seen", async () => {
   await undo();
   await redo();
   expect(said).toEqual(["Undone: figure 2, page 2", "Done again: figure 2, page 2"]);
+});
+
+it("says where there is nothing", async () => {
+  await undo();
+  await redo();
+  expect(said).toEqual(["There is nothing to undo.", "There is nothing to do again."]);
 });
 
 it("takes one back out of its turn; what failed can be tried again", async () => {

@@ -28,7 +28,11 @@ export const redo = () => go("undone", "done", "Done again");
 
 async function go(from: keyof Steps, to: keyof Steps, word: string): Promise<void> {
   const step = steps.get()[from].at(-1);
-  const back = step && (await take(step, from, to));
+  if (!step) {
+    notify(from === "done" ? "There is nothing to undo." : "There is nothing to do again.");
+    return;
+  }
+  const back = await take(step, from, to);
   if (back?.of && !window.location.pathname.startsWith(back.of.path))
     notify(`${word}: ${back.label}, ${back.of.name}`);
 }
