@@ -59,7 +59,7 @@ class RunPhone(ScreenCase):
         )
         self.choose()
         self.page.get_by_label("Pack, °F").fill("41")
-        self.page.get_by_text("At 5 °C its resistance is high").wait_for()
+        self.page.get_by_text("At 41 °F its resistance is high").wait_for()
         self.page.get_by_label("Pack, °F").fill("cold")
         self.page.get_by_text("“cold” is not a number").wait_for()
         self.page.get_by_label("Pack, °F").fill("400")
