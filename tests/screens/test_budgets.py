@@ -58,6 +58,23 @@ class HoldsStillOnPhones(HoldsStill):
     width, height, touch = 390, 844, True
 
 
+LARGE = """document.addEventListener("DOMContentLoaded",
+  () => { document.documentElement.style.fontSize = "24px"; })"""
+"""As a browser is set to half as large letters again."""
+
+
+class LargeLetters(ScreenCase):
+    def test_nothing_leaves_the_page(self):
+        """With letters half as large again, at a desk and on a phone, no screen scrolls sideways."""
+        self.page.add_init_script(LARGE)
+        for width, height in ((1280, 800), (390, 844)):
+            self.page.set_viewport_size({"width": width, "height": height})
+            for path in SCREENS:
+                with self.subTest(path, width=width):
+                    self.open(path)
+                    self.assertLessEqual(self.page.evaluate("document.documentElement.scrollWidth"), width)
+
+
 NODES, STOPS = 3000, 150
 """Of a screen's document; and of places where the tab key stops."""
 REACHED = """() => [...document.querySelectorAll("a[href], button, input, select, summary, [tabindex]")]

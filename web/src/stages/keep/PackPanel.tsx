@@ -239,43 +239,45 @@ function Changes({ page }: { page: PackPage }) {
   return (
     <section aria-label="What changed" className="mt-5">
       <h3 className="heading">What changed, and since when</h3>
-      <table className="mt-1 w-full text-plain">
-        <thead className="text-small text-ink-faint">
-          <tr>
-            <th scope="col">
-              <span className="sr-only">What</span>
-            </th>
-            <th scope="col" className="pr-2 text-right font-normal">
-              at first
-            </th>
-            <th scope="col" className="pr-3 text-right font-normal">
-              now
-            </th>
-            <th scope="col" className="text-left font-normal">
-              since when
-            </th>
-          </tr>
-        </thead>
-        <tbody className="divide-y divide-hollow">
-          {page.changes.map((c) => (
-            <tr key={c.id} className={c.level === "fine" ? "text-ink-soft" : "font-medium"}>
-              <th
-                scope="row"
-                className={`py-1 pr-3 text-left ${c.level === "fine" ? "font-normal" : "font-medium"}`}
-              >
-                {c.name}
+      <div className="overflow-x-auto">
+        <table className="mt-1 w-full text-plain">
+          <thead className="text-small text-ink-faint">
+            <tr>
+              <th scope="col">
+                <span className="sr-only">What</span>
               </th>
-              <td className="number py-1 pr-2 text-right whitespace-nowrap">{c.first}</td>
-              <td className="number py-1 pr-3 text-right whitespace-nowrap">{c.now}</td>
-              <td className="py-1 text-small">
-                {c.since
-                  ? `${LEVELS[c.level]} since ${c.before_that ? "before " : ""}${dateWords(c.since)}`
-                  : `fine since ${dateWords(c.first_at)}`}
-              </td>
+              <th scope="col" className="pr-2 text-right font-normal">
+                at first
+              </th>
+              <th scope="col" className="pr-3 text-right font-normal">
+                now
+              </th>
+              <th scope="col" className="text-left font-normal">
+                since when
+              </th>
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody className="divide-y divide-hollow">
+            {page.changes.map((c) => (
+              <tr key={c.id} className={c.level === "fine" ? "text-ink-soft" : "font-medium"}>
+                <th
+                  scope="row"
+                  className={`py-1 pr-3 text-left ${c.level === "fine" ? "font-normal" : "font-medium"}`}
+                >
+                  {c.name}
+                </th>
+                <td className="number py-1 pr-2 text-right whitespace-nowrap">{c.first}</td>
+                <td className="number py-1 pr-3 text-right whitespace-nowrap">{c.now}</td>
+                <td className="py-1 text-small">
+                  {c.since
+                    ? `${LEVELS[c.level]} since ${c.before_that ? "before " : ""}${dateWords(c.since)}`
+                    : `fine since ${dateWords(c.first_at)}`}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
     </section>
   );
 }

@@ -124,7 +124,8 @@ function List({ packs, picked, onPick }: Pick<Props, "picked" | "onPick"> & { pa
       style={{ paddingTop: list.before, paddingBottom: list.after }}
       onKeyDown={list.onKeyDown}
       onFocus={list.onFocus}
-      className={`mt-1 grid ${packs.length > 1 && !many ? "sm:grid-cols-2 sm:gap-x-1.5 lg:grid-cols-1" : ""}`}
+      className={`mt-1 grid grid-cols-[minmax(0,1fr)]
+        ${packs.length > 1 && !many ? "sm:grid-cols-2 sm:gap-x-1.5 lg:grid-cols-1" : ""}`}
     >
       {packs
         .filter((_, i) => list.shown.includes(i))
@@ -148,7 +149,7 @@ function List({ packs, picked, onPick }: Pick<Props, "picked" | "onPick"> & { pa
                   </span>
                 )}
               </span>
-              <span className="grid justify-items-end gap-0.5 text-small text-ink-soft">
+              <span className="grid min-w-0 justify-items-end gap-0.5 text-small text-ink-soft">
                 <PackState now={pack} />
                 {pack.minutes !== null && (
                   <span className="number">{worded("minutes", pack.minutes, p)}</span>
