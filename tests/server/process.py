@@ -1,6 +1,7 @@
 """The server as a process of its own, for the tests that kill it."""
 
 import json
+import os
 import re
 import signal
 import subprocess
@@ -31,8 +32,10 @@ class ServerProcess(SimpleTestCase):
         self.addCleanup(self.folder.cleanup)
         self.start()
 
-    def start(self, port=8710):
+    def start(self, port=None):
         """The server on a free port from this one on, with the demo world."""
+        # processes side by side look for free ones from places of their own: two may find the same at once
+        port = port or 8710 + 10 * (os.getpid() % 1000)
         command = [
             sys.executable,
             "manage.py",
