@@ -98,7 +98,7 @@ CONTRADICTIONS = [
     ("3S 4S 2200mAh", r"both “3S” and “4S”"),
     ("3S 2200mAh XT60 XT90", r"both “XT60” and “XT90”"),
     ("3S 2200mAh LiPo NiMH", r"both “(NiMH|LiPo)” and “(NiMH|LiPo)”"),
-    ("3S 2200mAh 1880 g", r"1,?880 g do not go with 24.4 Wh"),
+    ("3S 2200mAh 1880 g", r"1880 g\u2060 do not go with 24.4 Wh"),
     ("3S 2200mAh 80C/40C", r"burst rate \(40C\) is below the continuous one \(80C\)"),
 ]
 

@@ -46,7 +46,7 @@ class Table(SimpleTestCase):
                 ("cold_run_c", 10),
             )
         ]
-        self.assertEqual(said, ["80 %", "4.20 V", "0.005 V", "1.5C", "48 h", "10 °C"])
+        self.assertEqual(said, ["80 %", "4.20 V", "0.005 V", "1.5C", "48 h", "10 °C\u2060"])
 
 
 class Changed(SimpleTestCase):
