@@ -59,7 +59,7 @@ class Bounds(unittest.TestCase):
             check_pack(replace(PACK, series=0, mass_g=math.nan, label_c=501))
         said = {e.field: e.sentence for e in caught.exception.errors}
         self.assertEqual(said["series"], "Cells in series must be from 1 to 28, not 0.")
-        self.assertEqual(said["mass_g"], "Mass must be from 0.5 to 50000 g, not not a number.")
+        self.assertEqual(said["mass_g"], "Mass must be from 0.5 to 50000 g\u2060, not not a number.")
         self.assertEqual(said["label_c"], "Continuous C must be from 0.1 to 500 C, not 501 C.")
 
     def test_unknown_passes_and_each_of_several_counts(self):
