@@ -1,4 +1,4 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useNavigate, useParams } from "@tanstack/react-router";
 import { useCombobox } from "downshift";
 import { useMemo, useState } from "react";
@@ -95,7 +95,6 @@ const KINDS = [
 
 function useCommands(onHelp: () => void, onPhones: () => void): Command[] {
   const navigate = useNavigate();
-  const queries = useQueryClient();
   const { data: models = [] } = useQuery(modelsQuery);
   const { data: packs = [] } = useQuery(ownedQuery);
   const last = useLastModel();
@@ -112,8 +111,6 @@ function useCommands(onHelp: () => void, onPhones: () => void): Command[] {
       run: () => {
         setPreference(key, value);
         applyTheme();
-        // what was said is written in the units of now
-        if (key !== "theme") void queries.invalidateQueries();
       },
     });
     return [
@@ -208,18 +205,5 @@ function useCommands(onHelp: () => void, onPhones: () => void): Command[] {
       { id: "help", name: "Help, keys and words", hint: "?", run: onHelp },
       { id: "api", name: "The API’s documentation", run: () => window.location.assign("/api/docs") },
     ];
-  }, [
-    models,
-    packs,
-    model,
-    offered,
-    preferences,
-    navigate,
-    onHelp,
-    onPhones,
-    world,
-    queries,
-    undoLabel,
-    redoLabel,
-  ]);
+  }, [models, packs, model, offered, preferences, navigate, onHelp, onPhones, world, undoLabel, redoLabel]);
 }

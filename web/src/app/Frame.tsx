@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, Outlet, useNavigate, useParams, useSearch } from "@tanstack/react-router";
-import { Fragment, lazy, Suspense, useEffect, useMemo, useState } from "react";
+import { Fragment, lazy, Suspense, useEffect, useMemo, useRef, useState } from "react";
 import { AlarmBar } from "@/app/AlarmBar";
 import { hearOthers } from "@/app/elsewhere";
 import { HandsLine } from "@/app/HandsLine";
@@ -17,6 +17,7 @@ import { useLastModel } from "@/app/useLastModel";
 import { WaitingLine } from "@/app/WaitingLine";
 import { GoTo, WorldLine } from "@/app/WorldLine";
 import { worldQuery } from "@/app/world";
+import { usePreferences } from "@/format/preferences";
 import { Mark } from "@/parts/Mark";
 
 const CommandList = lazy(() => import("@/app/CommandList"));
@@ -57,6 +58,7 @@ export function Frame() {
   useKeys(keys);
   const queries = useQueryClient();
   useEffect(() => hearOthers(queries), [queries]);
+  useUnits();
   const close = () => setOpen(undefined);
   return (
     <div className="flex min-h-dvh flex-col">
@@ -143,8 +145,20 @@ export function Frame() {
           <CommandList onClose={close} onHelp={() => setOpen("help")} onPhones={() => setOpen("phones")} />
         )}
         {open === "help" && <HelpDialog onClose={close} />}
-        {open === "phones" && <PhonesSheet open onClose={close} />}
+        {open === "phones" && <PhonesSheet onClose={close} />}
       </Suspense>
     </div>
   );
+}
+
+/** What was said is written in the units of now, in whatever tab they were chosen. */
+function useUnits(): void {
+  const queries = useQueryClient();
+  const { mass, length, temperature } = usePreferences();
+  const units = [mass, length, temperature].join();
+  const before = useRef(units);
+  useEffect(() => {
+    if (before.current !== units) void queries.invalidateQueries();
+    before.current = units;
+  }, [queries, units]);
 }

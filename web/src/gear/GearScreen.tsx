@@ -13,6 +13,7 @@ import { OffersSheet } from "@/gear/OffersSheet";
 import { gearQuery } from "@/gear/queries";
 import { LeadSheet, TwinSheet } from "@/gear/StartedSheets";
 import { Failed } from "@/parts/Failed";
+import { SearchField } from "@/parts/SearchField";
 import { useTitle } from "@/parts/useTitle";
 import { Waiting } from "@/parts/Waiting";
 
@@ -53,13 +54,12 @@ function Gear({ kind }: { kind: GearKind }) {
       <Kinds kind={kind} />
       <div className="mt-4 flex flex-wrap items-end gap-x-4 gap-y-2">
         <p className="mr-auto max-w-prose text-ink-soft">{spec.about}</p>
-        <input
-          type="search"
-          aria-label={`Search ${spec.many.toLowerCase()}`}
+        <SearchField
+          label={`Search ${spec.many.toLowerCase()}`}
           placeholder="Search"
-          className="field w-44 py-1"
+          className="w-44"
           value={search.find ?? ""}
-          onChange={(e) => set({ find: e.target.value || undefined }, true)}
+          onChange={(words) => set({ find: words || undefined }, true)}
         />
         {kind === "catalogue" && (
           <button type="button" className="control" onClick={() => set({ offers: true })}>

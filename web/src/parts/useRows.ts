@@ -53,7 +53,7 @@ export function useRows<T extends HTMLElement>(count: number, height: number): R
   // what stands above may have come or gone
   useLayoutEffect(() => {
     const found = element.current;
-    if (found) setTop(Math.round(found.getBoundingClientRect().top + window.scrollY));
+    if (found && !whole) setTop(Math.round(found.getBoundingClientRect().top + window.scrollY));
   });
   const items = virtual.getVirtualItems();
   const shown = whole ? Array.from({ length: count }, (_, i) => i) : items.map((item) => item.index);

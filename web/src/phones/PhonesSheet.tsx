@@ -29,13 +29,11 @@ const SCOPES: [Scope, string, string][] = [
   ["everything", "Everything", "As at this computer: it logs runs, changes gear, starts and stops charges."],
 ];
 
-type Props = { open: boolean; onClose: () => void };
-
 /** A code to scan, and the phones that may come in. */
-export default function PhonesSheet({ open, onClose }: Props) {
+export default function PhonesSheet({ onClose }: { onClose: () => void }) {
   return (
-    <Sheet open={open} onClose={onClose} title="Bring a phone" wide>
-      {open && <Body />}
+    <Sheet open onClose={onClose} title="Bring a phone" wide>
+      <Body />
     </Sheet>
   );
 }

@@ -6,6 +6,7 @@ import { perform } from "@/app/act";
 import { say } from "@/life/queries";
 import { finder } from "@/parts/finder";
 import { PackState } from "@/parts/PackState";
+import { SearchField } from "@/parts/SearchField";
 import { useRows } from "@/parts/useRows";
 import { PlacePart } from "@/stages/keep/PlacePart";
 import type { State } from "@/stages/keep/queries";
@@ -92,14 +93,7 @@ export function ShelfPart({ shelf, picked, shown, hidden }: Props) {
       )}
       <PlacePart />
       {shelf.count > SEARCHED && (
-        <input
-          type="search"
-          aria-label="Search packs"
-          placeholder="Search packs"
-          className="field print-hidden mb-4 w-full max-w-64 py-1"
-          value={find}
-          onChange={(e) => setFind(e.target.value)}
-        />
+        <SearchField label="Search packs" className="mb-4 w-full max-w-64" value={find} onChange={setFind} />
       )}
       {groups.length === 0 && <p className="text-ink-faint">No pack is called “{find}”.</p>}
       {groups.map((g) => (

@@ -5,7 +5,7 @@ import { ApiProblem } from "@/api/problem";
 import type { Day, RunPack } from "@/api/types";
 import { useWidth } from "@/charts/useWidth";
 import { usePreferences } from "@/format/preferences";
-import { worded } from "@/format/quantity";
+import { shown, worded } from "@/format/quantity";
 import { Figure } from "@/parts/Figure";
 import { Folded } from "@/parts/Folded";
 import { NumberField } from "@/parts/NumberField";
@@ -85,7 +85,7 @@ export function DayPart({ model, pack, packs, children }: Props) {
             value={ask.run_min}
             step={0.5}
             optional
-            placeholder={data ? data.run_min.toFixed(1) : "any"}
+            placeholder={data ? shown("minutes", data.run_min, p).text : "any"}
             problem={problems.get("run_min")}
             onChange={(v) => set({ run_min: v })}
           />

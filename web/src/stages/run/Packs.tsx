@@ -6,6 +6,7 @@ import { worded } from "@/format/quantity";
 import { FIT_WORDS, FitMark } from "@/parts/FitMark";
 import { finder } from "@/parts/finder";
 import { PackState } from "@/parts/PackState";
+import { SearchField } from "@/parts/SearchField";
 import { useRows } from "@/parts/useRows";
 
 type Props = {
@@ -82,14 +83,7 @@ function ByVerdict({ packs, onPick }: Pick<Props, "onPick"> & { packs: RunPack[]
   return (
     <>
       {packs.length > SEARCHED && (
-        <input
-          type="search"
-          aria-label="Search packs"
-          placeholder="Search packs"
-          className="field mt-1 w-full max-w-64 py-1"
-          value={find}
-          onChange={(e) => setFind(e.target.value)}
-        />
+        <SearchField label="Search packs" className="mt-1 w-full max-w-64" value={find} onChange={setFind} />
       )}
       {ORDER.filter((verdict) => verdict !== "wont").map((verdict) => {
         const these = runnable.filter((p) => p.fit === verdict);
