@@ -12,7 +12,7 @@ PORT ?= 8600
 HOW = --port $(PORT) $(if $(HOST),--host $(HOST)) $(if $(TLS),--tls) $(if $(DATA),--data $(DATA))
 WEB_SOURCES = $(shell find web/src web/public -type f) web/index.html web/vite.config.ts web/package.json
 
-.PHONY: demo run test thorough fuzz check bench mutants screenshots dev build setup lock types clean
+.PHONY: demo run test thorough fuzz check bench bench-web mutants screenshots dev build setup lock types clean
 
 demo: build  ## set up, build, and serve the demo world, which lies apart from one's own data
 	@$(PY) manage.py serve --demo $(HOW)
@@ -113,6 +113,9 @@ types: setup  ## write openapi.json, the table of fields and the TypeScript type
 
 bench: build .venv/.ready  ## print the measured speeds
 	@$(PY) -m bench
+
+bench-web: build .venv/.ready chromium  ## what typing and dragging cost the browser; AGAINST=REVISION: there too
+	@$(PY) -m bench.screens $(AGAINST)
 
 mutants: build .venv/.ready  ## change core line by line, and see whether its tests notice
 	@SAMPLE=$(SAMPLE) $(PY) scripts/mutants.py $(ONLY)

@@ -1,9 +1,9 @@
 // Counts what React renders, by the hook that it offers to developer tools: components that ran, components
-// that are new, and commits. Put into a page before its scripts.
+// that are new, and the commits with how many ran in each. Put into a page before its scripts.
 (() => {
   const RAN = 1;
   const COMPONENTS = new Set([0, 1, 11, 14, 15]);
-  window.renders = { ran: 0, made: 0, commits: 0 };
+  window.renders = { ran: 0, made: 0, commits: [] };
   const made = (fiber) => {
     if (COMPONENTS.has(fiber.tag)) window.renders.made += 1;
     for (let x = fiber.child; x; x = x.sibling) made(x);
@@ -22,8 +22,9 @@
     onCommitFiberUnmount: none,
     onPostCommitFiberRoot: none,
     onCommitFiberRoot(_, { current }) {
-      window.renders.commits += 1;
+      const before = window.renders.ran + window.renders.made;
       current.alternate ? changed(current) : made(current);
+      window.renders.commits.push(window.renders.ran + window.renders.made - before);
     },
   };
 })();

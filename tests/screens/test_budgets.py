@@ -18,7 +18,7 @@ class FirstLoad(ScreenCase):
     def test_little_script_comes_before_the_first_answer(self):
         """While the plan is being computed all is there to show it, and nothing more has been fetched."""
         held = []
-        self.page.route("**/api/sizing/plan*", lambda route: held.append(route))
+        self.page.route("**/api/models/ptarmigan/plan*", lambda route: held.append(route))
         self.page.goto("/size/ptarmigan")
         self.page.get_by_text("Running every candidate").wait_for()
         scripts = dict(self.page.evaluate(SCRIPTS))

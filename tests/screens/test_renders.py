@@ -5,8 +5,11 @@ from pathlib import Path
 from tests.screens.case import ScreenCase
 
 COUNTER = Path(__file__).with_name("renders.js")
-A_DIGIT, COMMITS = 600, 12
-"""Components that may run, and commits, for one digit typed: the field, the plan and the picked pack."""
+A_DIGIT, COMMITS, SMALL = 400, 2, 20
+"""Components that may run for one digit typed, and commits: the field, the answer. One of so few components
+is a word or a link that changes: *Saved*, the stages for the pack that is best now."""
+STEPS, A_STEP = 30, 150
+"""Of a drag; components that may run for each."""
 
 
 class Size(ScreenCase):
@@ -17,7 +20,7 @@ class Size(ScreenCase):
     def counted(self, act):
         """What the page renders by it until it is at rest."""
         self.settled()
-        self.page.evaluate("Object.assign(window.renders, { ran: 0, made: 0, commits: 0 })")
+        self.page.evaluate("Object.assign(window.renders, { ran: 0, made: 0, commits: [] })")
         act()
         self.settled()
         return self.page.evaluate("window.renders")
@@ -32,7 +35,24 @@ class Size(ScreenCase):
             found = self.counted(lambda digit=digit: self.page.keyboard.type(digit))
             self.assertGreater(found["ran"], 20, "the counter counts")
             self.assertLess(found["ran"], A_DIGIT, found)
-            self.assertLessEqual(found["commits"], COMMITS, found)
+            drawn = [n for n in found["commits"] if n > SMALL]
+            self.assertLessEqual(len(drawn), COMMITS, found)
+
+    def test_a_drag_renders_what_it_moves(self):
+        self.open("/size/ptarmigan")
+        box = self.page.get_by_role("slider", name="Mass of the pack, at most").bounding_box()
+        x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+
+        def drag():
+            self.page.mouse.move(x, y)
+            self.page.mouse.down()
+            for step in range(STEPS):
+                self.page.mouse.move(x + 2 * step, y)
+            self.page.mouse.up()
+
+        found = self.counted(drag)
+        self.assertGreater(found["ran"], STEPS, "it was dragged")
+        self.assertLess(found["ran"] + found["made"], STEPS * A_STEP, found)
 
     def test_a_working_costs_nothing_until_it_is_asked_for(self):
         """Opened from the keyboard it has the focus; Escape gives it back to its number, a click elsewhere

@@ -1,5 +1,6 @@
 import json
 
+from coldstack.server.gear.models import RcModel
 from tests.server.case import DemoCase
 
 
@@ -119,3 +120,34 @@ class Fineness(DemoCase):
             "/api/sizing/plan", {"job": self.job(), "fineness": {"capacity_steps": 10_000, "c_steps": 2}}
         )
         self.assert_problem(reply, 422, "fineness.capacity_steps")
+
+
+class InFull(DemoCase):
+    def in_full(self, **asked):
+        return self.post("/api/sizing/plan", {"job": self.job("ptarmigan"), "in_full": True} | asked).json()
+
+    def test_a_plan_brings_the_picked_pack(self):
+        """In full only where that is asked for: the pick, the best without one; the same as asked alone."""
+        self.assertIsNone(self.plan()["picked"])
+        plan = self.in_full()
+        self.assertEqual([plan["picked"]], self.details("ptarmigan", [plan["best"]]))
+        other = next(i for i in plan["field"]["ids"] if i.startswith("owned:") and i != plan["best"])
+        for pick in (other, "owned:07", "pack:1"):
+            with self.subTest(pick):
+                asked = self.details("ptarmigan", [pick])
+                self.assertEqual(self.in_full(pick=pick)["picked"], asked[0] if asked else None)
+        self.assertIsNone(self.in_full(pick="nothing of the kind")["picked"])
+
+    def test_the_first_look_at_a_model_is_one_answer(self):
+        """Model, plan, picked pack as they are told one by one; a kept job that cannot be has no plan."""
+        told = self.client.get("/api/models/ptarmigan/plan?aim=lightest").json()
+        self.assertEqual(told["model"], self.client.get("/api/models/ptarmigan").json())
+        self.assertEqual(told["plan"], self.in_full(aim="lightest"))
+        self.assertEqual(self.client.get("/api/models/nobody/plan").status_code, 404)
+        self.assertEqual(self.client.get("/api/models/ptarmigan/plan?aim=odd").status_code, 422)
+        model = RcModel.objects.get(slug="ptarmigan")
+        model.job["draw"]["average_a"] = 1e5
+        model.save()
+        told = self.client.get("/api/models/ptarmigan/plan").json()
+        self.assertIsNone(told["plan"])
+        self.assertEqual(told["model"]["slug"], "ptarmigan")

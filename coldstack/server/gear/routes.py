@@ -5,8 +5,10 @@ from __future__ import annotations
 from django.http import HttpRequest
 from ninja import Router
 
+from coldstack.core.errors import DomainError
 from coldstack.core.labels.guesses import Guess, guesses
 from coldstack.core.labels.reader import read_label
+from coldstack.core.sizing.front import Aim
 from coldstack.server.api.errors import Problem
 from coldstack.server.api.values import figures
 from coldstack.server.api.versions import ANY, MadeFrom, version_of
@@ -14,7 +16,8 @@ from coldstack.server.gear import actions
 from coldstack.server.gear import describing as d
 from coldstack.server.gear import schemas as s
 from coldstack.server.gear.models import Change, RcModel
-from coldstack.server.sizing.schemas import JobIn
+from coldstack.server.sizing.planned import planned
+from coldstack.server.sizing.schemas import JobIn, PlanIn
 
 router = Router(tags=["gear"])
 REFUSALS = frozenset({400, 403, 404, 422})
@@ -31,6 +34,24 @@ def models(request: HttpRequest) -> list[s.ModelLine]:
 def model(request: HttpRequest, slug: str) -> s.ModelOut:
     """404 for an unknown model."""
     return _out(RcModel.live.get(slug=slug))
+
+
+@router.get(
+    "/models/{slug}/plan",
+    response={200: s.ModelPlanOut, REFUSALS: Problem},
+    summary="One model with its plan, and a candidate in full",
+)
+def model_plan(
+    request: HttpRequest, slug: str, aim: Aim = "all_round", pick: str | None = None
+) -> s.ModelPlanOut:
+    """All that the first look at a model needs, at once; 404 for an unknown one."""
+    found = _out(RcModel.live.get(slug=slug))
+    try:
+        plan = planned(PlanIn(job=found.job, aim=aim, pick=pick, in_full=True))
+    except DomainError:
+        # told at its fields to whoever asks for the plan alone
+        plan = None
+    return s.ModelPlanOut.model_construct(model=found, plan=plan)
 
 
 @router.put(

@@ -18,6 +18,7 @@ from coldstack.core.labels.reading import LabelReading
 from coldstack.core.packs.pack import CellType, Pack
 from coldstack.server.api.shapes import asked, asks, shows
 from coldstack.server.gear.models import Change
+from coldstack.server.sizing.replies import PlanOut
 from coldstack.server.sizing.schemas import In, JobIn
 
 Name = Annotated[str, NAME, Field(min_length=1, max_length=80)]
@@ -47,6 +48,13 @@ class ModelOut(ModelLine):
 
     job: JobIn
     version: str
+
+
+class ModelPlanOut(BaseModel):
+    """What the first look at a model needs; no plan for a job that is kept and cannot be."""
+
+    model: ModelOut
+    plan: PlanOut | None
 
 
 class ModelIn(In):

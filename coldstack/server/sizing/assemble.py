@@ -121,7 +121,7 @@ def fineness_of(data: s.FinenessIn) -> Fineness:
     return Fineness(data.capacity_steps, data.c_steps)
 
 
-def plan_out(plan: Plan) -> r.PlanOut:
+def plan_out(plan: Plan, picked: Detail | None = None) -> r.PlanOut:
     """A plan as the API says it."""
     e = plan.evaluation
     c, job = e.candidates, e.job
@@ -151,6 +151,7 @@ def plan_out(plan: Plan) -> r.PlanOut:
         chips=cell_chips(job),
         duty=_duty_out(job),
         working=plan_working(plan),
+        picked=detail_out(picked) if picked else None,
     )
 
 

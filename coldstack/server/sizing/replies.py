@@ -78,9 +78,25 @@ class DutyOut(BaseModel):
     working: Working
 
 
+@shows(Settings)
+class SettingsOut(BaseModel):
+    """What to set in the model."""
+
+    timer: str
+
+
+@shows(Detail)
+class DetailOut(BaseModel):
+    """One candidate in full."""
+
+    catalogue_id: int | None
+    chemistry_name: str
+    settings: SettingsOut
+
+
 class PlanOut(BaseModel):
     """A plan. ``narrow`` is the one figure that would narrow it most. ``able_count`` is what the headline
-    counts: packs one can have that do the job."""
+    counts: packs one can have that do the job. ``picked`` is told where it was asked for."""
 
     headline: str
     subline: str
@@ -106,22 +122,7 @@ class PlanOut(BaseModel):
     chips: list[CellChip]
     duty: DutyOut
     working: Working
-
-
-@shows(Settings)
-class SettingsOut(BaseModel):
-    """What to set in the model."""
-
-    timer: str
-
-
-@shows(Detail)
-class DetailOut(BaseModel):
-    """One candidate in full."""
-
-    catalogue_id: int | None
-    chemistry_name: str
-    settings: SettingsOut
+    picked: DetailOut | None
 
 
 class Choice(BaseModel):

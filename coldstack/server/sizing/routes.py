@@ -8,12 +8,13 @@ from ninja import Router
 from ninja.decorators import decorate_view
 
 from coldstack.core.sizing.detail import details
-from coldstack.core.sizing.plan import pick, plan
+from coldstack.core.sizing.plan import pick
 from coldstack.server.api.errors import Problem
 from coldstack.server.life.packs import stock
 from coldstack.server.sizing import replies as r
 from coldstack.server.sizing import schemas as s
-from coldstack.server.sizing.assemble import choices_out, detail_out, fineness_of, job_of, plan_out
+from coldstack.server.sizing.assemble import choices_out, detail_out, fineness_of, job_of
+from coldstack.server.sizing.planned import planned
 
 router = Router(tags=["sizing"])
 
@@ -26,10 +27,8 @@ router = Router(tags=["sizing"])
 )
 def make_plan(request: HttpRequest, data: s.PlanIn) -> r.PlanOut:
     """All candidates of the stock and of a generic grid, evaluated in one pass; shortlist, near misses,
-    shopping line."""
-    return plan_out(
-        plan(job_of(data.job), stock(), aim=data.aim, rows=data.rows, fineness=fineness_of(data.fineness))
-    )
+    shopping line; one of them in full where that is asked for."""
+    return planned(data)
 
 
 @router.post(

@@ -104,6 +104,9 @@ class PlanIn(In):
     aim: Aim = "all_round"
     rows: Annotated[int, Field(ge=1, le=400)] = SHORTLIST_ROWS
     fineness: FinenessIn = FinenessIn()
+    in_full: bool = False
+    """Answers with one candidate in full too: that of ``pick``, or the best where none is picked."""
+    pick: str | None = None
 
 
 class DetailsIn(In):

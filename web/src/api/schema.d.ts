@@ -2224,6 +2224,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{slug}/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * One model with its plan, and a candidate in full
+         * @description All that the first look at a model needs, at once; 404 for an unknown one.
+         */
+        get: operations["coldstack_server_gear_routes_model_plan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/offers": {
         parameters: {
             query?: never;
@@ -2706,7 +2726,7 @@ export interface paths {
         /**
          * Size a pack for a job
          * @description All candidates of the stock and of a generic grid, evaluated in one pass; shortlist, near misses,
-         *     shopping line.
+         *     shopping line; one of them in full where that is asked for.
          */
         post: operations["coldstack_server_sizing_routes_make_plan"];
         delete?: never;
@@ -5992,6 +6012,14 @@ export interface components {
             slug?: string | null;
         };
         /**
+         * ModelPlanOut
+         * @description What the first look at a model needs; no plan for a job that is kept and cannot be.
+         */
+        ModelPlanOut: {
+            model: components["schemas"]["ModelOut"];
+            plan: components["schemas"]["PlanOut"] | null;
+        };
+        /**
          * ModelRow
          * @description A stored model.
          */
@@ -6989,7 +7017,14 @@ export interface components {
              *     }
              */
             fineness?: components["schemas"]["FinenessIn"];
+            /**
+             * In Full
+             * @default false
+             */
+            in_full?: boolean;
             job: components["schemas"]["JobIn"];
+            /** Pick */
+            pick?: string | null;
             /**
              * Rows
              * @default 7
@@ -6999,7 +7034,7 @@ export interface components {
         /**
          * PlanOut
          * @description A plan. ``narrow`` is the one figure that would narrow it most. ``able_count`` is what the headline
-         *     counts: packs one can have that do the job.
+         *     counts: packs one can have that do the job. ``picked`` is told where it was asked for.
          */
         PlanOut: {
             /** Able Count */
@@ -7034,6 +7069,7 @@ export interface components {
             offers: components["schemas"]["RowOut"][];
             /** Offers Left Out */
             offers_left_out: number;
+            picked: components["schemas"]["DetailOut"] | null;
             /** Pointed Out */
             pointed_out: components["schemas"]["PointedOut"][];
             shopping: components["schemas"]["ShoppingOut"] | null;
@@ -15070,6 +15106,67 @@ export interface operations {
             };
             /** @description Precondition Failed */
             412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_gear_routes_model_plan: {
+        parameters: {
+            query?: {
+                aim?: "all_round" | "longest" | "lightest" | "coolest" | "cheapest";
+                pick?: string | null;
+            };
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ModelPlanOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,13 +1,17 @@
-import type { SaveState } from "@/app/documentStore";
+import { useSyncExternalStore } from "react";
+import type { DocumentStore } from "@/app/documentStore";
 import type { Clash } from "@/app/merge";
 
-type Props = { save: SaveState; choose: (whose: "mine" | "theirs") => void; quiet?: boolean };
+export type Saving = Pick<DocumentStore<unknown>, "save" | "listen" | "choose">;
+/** Quiet: only what went wrong or is asked. Asking: only what is asked. */
+type Props = { of: Saving; quiet?: boolean; asking?: boolean };
 
 /**
  * Whether what is edited is kept, in one word, shown one way; and what is asked where it was changed
  * elsewhere too.
  */
-export function SaveLine({ save, choose, quiet }: Props) {
+export function SaveLine({ of, quiet, asking }: Props) {
+  const save = useSyncExternalStore(of.listen, () => of.save);
   if (save.at === "asked")
     return (
       <div role="alert" className="border-l-4 border-alert pl-2 text-plain">
@@ -16,17 +20,17 @@ export function SaveLine({ save, choose, quiet }: Props) {
           <strong className="font-semibold">{save.clashes.map(told).join(", ")}</strong>. Which counts?
         </p>
         <p className="mt-1 flex flex-wrap gap-2">
-          <button type="button" className="control text-small" onClick={() => choose("mine")}>
+          <button type="button" className="control text-small" onClick={() => void of.choose("mine")}>
             What is here
           </button>
-          <button type="button" className="control text-small" onClick={() => choose("theirs")}>
+          <button type="button" className="control text-small" onClick={() => void of.choose("theirs")}>
             What was kept elsewhere
           </button>
         </p>
       </div>
     );
   const words = save.at === "saved" ? "Saved" : save.at === "saving" ? "Saving…" : "Not saved";
-  if (quiet && save.at !== "failed") return null;
+  if (asking || (quiet && save.at !== "failed")) return null;
   return (
     <span role="status" className={save.at === "failed" ? "text-alert" : ""}>
       {words}

@@ -67,7 +67,8 @@ export class DocumentStore<T> {
   seen(kept: Kept<T>): void {
     if (this.waiting !== undefined || this.sending || this.state.at === "failed") return;
     this.kept = kept;
-    if (this.now !== kept.value) {
+    // the same figures read again are the same document
+    if (JSON.stringify(this.now) !== JSON.stringify(kept.value)) {
       this.now = kept.value;
       this.tell();
     }
@@ -186,6 +187,11 @@ export function storeOf<T>(name: string, make: () => DocumentStore<T>): Document
     stores.set(name, store);
   }
   return store as DocumentStore<T>;
+}
+
+/** What the server was read to have, for the store of that document, if there is one. */
+export function heard<T>(name: string, kept: Kept<T>): void {
+  (stores.get(name) as DocumentStore<T> | undefined)?.seen(kept);
 }
 
 /** Whether something of this document is not on the server yet. */

@@ -1,6 +1,7 @@
 import { queryOptions } from "@tanstack/react-query";
 import { answered, client } from "@/api/client";
 import type { Choices, Model, ModelLine, PackRow } from "@/api/types";
+import { heard } from "@/app/documentStore";
 
 export const modelsQuery = queryOptions({
   queryKey: ["models"],
@@ -8,12 +9,19 @@ export const modelsQuery = queryOptions({
   queryFn: ({ signal }): Promise<ModelLine[]> => answered(client.GET("/api/models", { signal })),
 });
 
+/** A model's job among the documents that are edited here. */
+export const jobName = (slug: string) => `job:${slug}`;
+
 export const modelQuery = (slug: string) =>
   queryOptions({
     queryKey: ["model", slug],
     meta: { reads: ["gear"] },
-    queryFn: async ({ signal }) =>
-      (await answered(client.GET("/api/models/{slug}", { params: { path: { slug } }, signal }))) as Model,
+    queryFn: async ({ signal }) => {
+      const got = await answered(client.GET("/api/models/{slug}", { params: { path: { slug } }, signal }));
+      const model = got as Model;
+      heard(jobName(slug), { value: model.job, version: model.version });
+      return model;
+    },
     staleTime: Number.POSITIVE_INFINITY,
   });
 

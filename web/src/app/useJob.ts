@@ -1,11 +1,13 @@
 import { type QueryClient, useQueryClient } from "@tanstack/react-query";
-import { useCallback, useEffect, useMemo, useSyncExternalStore } from "react";
+import { useCallback, useMemo, useRef } from "react";
 import { answered, client } from "@/api/client";
 import type { Job, Model } from "@/api/types";
-import { DocumentStore, type SaveState, storeOf } from "@/app/documentStore";
+import { DocumentStore, storeOf } from "@/app/documentStore";
 import { tellOthers } from "@/app/elsewhere";
-import { modelQuery } from "@/app/queries";
+import { jobName, modelQuery } from "@/app/queries";
+import type { Saving } from "@/app/SaveLine";
 import { edit } from "@/app/undo";
+import { useDocument } from "@/app/useDocument";
 
 export type Change = (job: Job) => Job;
 
@@ -30,9 +32,8 @@ export type JobEditing = {
 export type JobStore = {
   job: Job;
   editing: JobEditing;
-  save: SaveState;
-  /** After a change elsewhere in the same figures: which side counts. */
-  choose: (whose: "mine" | "theirs") => void;
+  /** Whether it is kept; it is heard where that is shown, and nowhere else. */
+  saving: Saving;
 };
 
 /**
@@ -40,24 +41,23 @@ export type JobStore = {
  * later steps say that they continue it. What the server refuses stays on the screen, marked, and is not
  * saved.
  */
-export function useJob(model: Model): JobStore {
-  const { slug, job, version: made } = model;
+export function useJob(model: Pick<Model, "slug" | "name">): JobStore {
+  const { slug, name } = model;
   const queries = useQueryClient();
-  const kept = useMemo(() => storeOf(`job:${slug}`, () => jobStore(queries, model)), [queries, slug, model]);
-  const save = useSyncExternalStore(kept.listen, () => kept.save);
-  useEffect(() => kept.seen({ value: job, version: made }), [kept, job, made]);
-  useEffect(() => () => void kept.flush(), [kept]);
-  const choose = useCallback((whose: "mine" | "theirs") => void kept.choose(whose), [kept]);
+  const read = queries.getQueryData(modelQuery(slug).queryKey) as Model;
+  const first = useRef(read).current;
+  const kept = useMemo(() => storeOf(jobName(slug), () => jobStore(queries, first)), [queries, slug, first]);
+  const job = useDocument(kept, { value: first.job, version: first.version });
 
   const change = useCallback<JobEditing["change"]>(
     (label, changed, options) => {
-      const now = queries.getQueryData(modelQuery(slug).queryKey)?.job ?? job;
+      const now = kept.value;
       const next = withGiven(now, changed(now));
       if (JSON.stringify(next) === JSON.stringify(now)) return;
       const path = `/size/${slug}`;
-      edit(kept, next, { label, path, name: model.name, continues: options?.continues });
+      edit(kept, next, { label, path, name, continues: options?.continues });
     },
-    [queries, slug, job, kept, model.name],
+    [slug, kept, name],
   );
 
   const confirm = useCallback<JobEditing["confirm"]>(
@@ -70,7 +70,7 @@ export function useJob(model: Model): JobStore {
   );
 
   const editing = useMemo(() => ({ job, change, confirm }), [job, change, confirm]);
-  return useMemo(() => ({ job, editing, save, choose }), [job, editing, save, choose]);
+  return useMemo(() => ({ job, editing, saving: kept }), [job, editing, kept]);
 }
 
 /** A model's job on the server; whoever reads the model sees it as it is edited. */

@@ -55,7 +55,7 @@ export function SetPart({ set, rules, fixed, house }: Props) {
         )}
         <UndoButton className="text-plain" />
       </div>
-      {store.save.at === "asked" && <SaveLine save={store.save} choose={store.choose} />}
+      <SaveLine of={store.saving} asking />
       {loose && (
         <p role="alert" className="text-alert">
           {loose}

@@ -1,10 +1,11 @@
 import { type QueryClient, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useMemo, useSyncExternalStore } from "react";
+import { useMemo, useSyncExternalStore } from "react";
 import { ApiProblem, fieldsOf } from "@/api/problem";
 import type { RuleSet } from "@/api/types";
 import { touched } from "@/app/act";
 import { DocumentStore, type Kept, storeOf } from "@/app/documentStore";
 import { edit } from "@/app/undo";
+import { useDocument } from "@/app/useDocument";
 import { changeSet, fetchSet } from "@/rules/queries";
 
 type Draft = { values: Record<string, number>; name: string; note: string };
@@ -18,17 +19,15 @@ export function useSet(set: RuleSet) {
   const queries = useQueryClient();
   const document = useMemo(() => storeOf(`set:${set.id}`, () => setStore(queries, set)), [queries, set]);
   const save = useSyncExternalStore(document.listen, () => document.save);
-  const draft = useSyncExternalStore(document.listen, () => document.value);
-  useEffect(() => document.seen(keptSet(set)), [document, set]);
-  useEffect(() => () => void document.flush(), [document]);
+  const kept = useMemo(() => keptSet(set), [set]);
+  const draft = useDocument(document, kept);
   const problems = useMemo(
     () => (save.at === "failed" ? fieldsOf(save.problem, "Not kept: the server does not answer.") : NONE),
     [save],
   );
   const change = (label: string, part: Partial<Draft>) =>
     edit(document, { ...draft, ...part }, { label, path: "/rules", name: set.name, continues: true });
-  const choose = (whose: "mine" | "theirs") => void document.choose(whose);
-  return { draft, change, problems, save, choose };
+  return { draft, change, problems, saving: document };
 }
 
 function keptSet(set: RuleSet): Kept<Draft> {

@@ -77,7 +77,7 @@ export function BenchRules({ store, problems }: Props) {
         />
       </fieldset>
       <UndoButton className="pb-0.5" />
-      <SaveLine save={store.save} choose={store.choose} quiet />
+      <SaveLine of={store.saving} quiet />
       {due && (
         <p id="bench-ready-wrong" role="alert" className="basis-full text-small text-alert">
           {due}

@@ -1,8 +1,10 @@
 import { type QueryClient, useQueryClient } from "@tanstack/react-query";
-import { useCallback, useEffect, useMemo, useSyncExternalStore } from "react";
+import { useCallback, useMemo } from "react";
 import type { BenchLayout, LaidAsk } from "@/api/types";
-import { DocumentStore, type SaveState, storeOf } from "@/app/documentStore";
+import { DocumentStore, storeOf } from "@/app/documentStore";
+import type { Saving } from "@/app/SaveLine";
 import { edit } from "@/app/undo";
+import { useDocument } from "@/app/useDocument";
 import { tagOf } from "@/format/packId";
 import { benchQuery, fetchBench, type KeptBench, keepBench } from "@/stages/charge/queries";
 
@@ -13,9 +15,7 @@ export type BenchStore = {
   changePack: (pack: string, next: Partial<LaidAsk>) => void;
   /** Take what the server has now: a charge that ended noted its volts there. */
   refresh: () => Promise<void>;
-  save: SaveState;
-  /** After a change elsewhere in the same figures: which side counts. */
-  choose: (whose: "mine" | "theirs") => void;
+  saving: Saving;
 };
 
 /**
@@ -25,11 +25,7 @@ export type BenchStore = {
 export function useBench(kept: KeptBench): BenchStore {
   const queries = useQueryClient();
   const document = useMemo(() => storeOf("bench", () => benchStore(queries, kept)), [queries, kept]);
-  const save = useSyncExternalStore(document.listen, () => document.save);
-  const bench = useSyncExternalStore(document.listen, () => document.value);
-  useEffect(() => document.seen({ value: kept.bench, version: kept.version }), [document, kept]);
-  useEffect(() => () => void document.flush(), [document]);
-  const choose = useCallback((whose: "mine" | "theirs") => void document.choose(whose), [document]);
+  const bench = useDocument(document, { value: kept.bench, version: kept.version });
   const now = useCallback(() => document.value, [document]);
 
   const change = useCallback<BenchStore["change"]>(
@@ -55,8 +51,8 @@ export function useBench(kept: KeptBench): BenchStore {
   }, [queries, document]);
 
   return useMemo(
-    () => ({ bench, change, changePack, refresh, save, choose }),
-    [bench, change, changePack, refresh, save, choose],
+    () => ({ bench, change, changePack, refresh, saving: document }),
+    [bench, change, changePack, refresh, document],
   );
 }
 

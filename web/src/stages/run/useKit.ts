@@ -3,6 +3,7 @@ import { useEffect } from "react";
 import { answered, client } from "@/api/client";
 import type { KitMarks, Model } from "@/api/types";
 import { unsaved } from "@/app/documentStore";
+import { jobName } from "@/app/queries";
 import { type ByKit, byKit } from "@/stages/run/kit";
 import { keepKit, keptKit, useKits } from "@/stages/run/kits";
 import { landedAt } from "@/stages/run/queue";
@@ -40,7 +41,7 @@ export function useKit(model: string, pack: string | undefined, job: Model | und
     byKit(kit, cells, temperature, {
       now: Date.now(),
       ran: landedAt(pack).some((at) => at >= Date.parse(kit.made)),
-      changed: unsaved(`job:${model}`) || (job !== undefined && job.version !== kit.job),
+      changed: unsaved(jobName(model)) || (job !== undefined && job.version !== kit.job),
     });
   return Object.assign(ask, { made: kit.made });
 }

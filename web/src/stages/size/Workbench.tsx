@@ -1,4 +1,4 @@
-import { useIsFetching, useQuery } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { lazy, Suspense, useEffect, useMemo, useState } from "react";
 import { ApiProblem } from "@/api/problem";
 import type { Detail, Model } from "@/api/types";
@@ -13,7 +13,7 @@ import { JobPanel } from "@/stages/size/job/JobPanel";
 import { Picked } from "@/stages/size/Picked";
 import { detailsQuery, planQuery } from "@/stages/size/queries";
 import { useChoice } from "@/stages/size/useChoice";
-import { useWhenIdle } from "@/stages/size/useWhenIdle";
+import { useNewest } from "@/stages/size/useNewest";
 
 const Compare = lazy(() => import("@/stages/size/Compare").then((m) => ({ default: m.Compare })));
 
@@ -21,17 +21,20 @@ const Compare = lazy(() => import("@/stages/size/Compare").then((m) => ({ defaul
 const MOST_ROWS = 400;
 
 /** The three areas of Size: the job, the field with its shortlist, the stack of the picked pack. */
-export function Workbench({ model }: { model: Model }) {
+export function Workbench({ model }: { model: Pick<Model, "slug" | "name"> }) {
   const store = useJob(model);
   const chosen = useChoice();
-  const job = useWhenIdle(store.job, useIsFetching({ queryKey: ["plan", model.slug] }) > 0);
-  const picturedJob = useWhenIdle(job, useIsFetching({ queryKey: ["details", model.slug] }) > 0);
   const [all, setAll] = useState(false);
-  const plan = useQuery(planQuery(model.slug, job, chosen.aim, all ? MOST_ROWS : undefined));
+  const [job, plan] = useNewest(store.job, (asked) =>
+    planQuery(model.slug, asked, chosen.aim, chosen.pick, all ? MOST_ROWS : undefined),
+  );
   const good = useLastGood(plan.data);
   const pickId = chosen.pick ?? good?.best ?? undefined;
   useEffect(() => rememberPick(model.slug, pickId), [model.slug, pickId]);
-  const detail = useQuery(detailsQuery(model.slug, picturedJob, pickId ? [pickId] : []));
+  // a plan brings the pack that is picked with it
+  const answered = !plan.isFetching && !plan.error;
+  const asked = detailsQuery(model.slug, job, pickId ? [pickId] : []);
+  const detail = useQuery({ ...asked, enabled: answered && pickId !== undefined });
   const details = useLastGood(detail.data);
   const picked = details?.[0];
   const sweep = useMemo(() => sweepOf(picked), [picked]);

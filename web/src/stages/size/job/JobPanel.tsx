@@ -30,21 +30,14 @@ export function JobPanel({ store, plan, problems }: Props) {
   );
   return (
     <section aria-label="The job" className="px-4 py-4 md:px-6">
-      <Top store={store} />
+      <div className="mb-3 flex min-h-5 items-baseline justify-between text-small text-ink-faint">
+        <SaveLine of={store.saving} />
+        <UndoButton className="text-right text-small" />
+      </div>
       <DrawSection store={editing} duty={plan?.duty} problems={problems} minds={minds} />
       <WantsSection store={editing} chips={plan?.chips} problems={problems} minds={minds} />
       <LimitsSection store={editing} problems={problems} window={window} />
       <RulesSection store={editing} problems={problems} />
     </section>
-  );
-}
-
-function Top({ store }: { store: JobStore }) {
-  const { save, choose } = store;
-  return (
-    <div className="mb-3 flex min-h-5 items-baseline justify-between text-small text-ink-faint">
-      <SaveLine save={save} choose={choose} />
-      <UndoButton className="text-right text-small" />
-    </div>
   );
 }
