@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import ast
 import json
+import re
 import sys
 from pathlib import Path
 
@@ -39,14 +40,26 @@ FIELDS = {
 """Fields of the API."""
 COMPILED = "coldstack/core/discharge/kernel.py"
 """Names of the compiled loop stay: machine code that an older version left on the disk holds them."""
+DIGITS = re.compile(r"\b(?:toFixed|toPrecision|toLocale\w*String|DateTimeFormat|NumberFormat)\b")
 DOCS_WIDTH, SCREENS_WIDTH = 120, 110
 
 
 def main() -> int:
     """1 if anything was found."""
-    found = [*_classes(), *_twice(), *_fields(), *_long_lines()]
+    found = [*_classes(), *_twice(), *_fields(), *_digits(), *_long_lines()]
     print("\n".join(found), file=sys.stderr)
     return int(bool(found))
+
+
+def _digits() -> list[str]:
+    """Digits and dates are settled in one place, by what a number is."""
+    return [
+        f"{path.relative_to(ROOT)}:{n}: {found[0]} belongs to web/src/format"
+        for path in sorted((ROOT / "web/src").rglob("*.ts*"))
+        if "format" not in path.parts
+        for n, line in enumerate(path.read_text().splitlines(), 1)
+        if (found := DIGITS.search(line))
+    ]
 
 
 def _defined() -> list[tuple[str, str]]:

@@ -165,6 +165,11 @@ class ScreenCase(LiveServerTestCase):
         self.page.get_by_role("combobox", name=label, exact=True).fill(words)
         self.page.keyboard.press("Enter")
 
+    def ready_by(self, time, day):
+        """The bench is to be ready by then."""
+        self.page.get_by_role("textbox", name="Ready by").fill(time)
+        self.page.get_by_label("On the day").fill(day)
+
     def commands(self):
         """Open the command list, ready to be typed into."""
         self.page.keyboard.press("Control+k")

@@ -6,19 +6,31 @@ from tests.screens.case import ScreenCase
 
 METRIC = re.compile(r"(?<![\w/])\d[\d.,]*\s?(?:g|mm|°C)(?![\w/])")
 """A figure with its unit."""
+HOURS = re.compile(r"\b(?:0\d|2[0-3]):[0-5]\d\b(?! [ap]m)|€")
+"""A time by 24 hours, where no timer has as many minutes; a price in the sign of others."""
 NAMES = re.compile(
     r"90 g one-cell|(?:1|1\.25|2|3\.5|4|5|5\.5|6|6\.5|8) mm (?:bullet|banana|one-cell)|PH 2 mm|60 × 30 mm"
 )
 """What people and the trade call things: a model described by its owner, plugs, a tag's size."""
 SCREENS = ("/size/ptarmigan", "/match/ptarmigan", "/charge/ptarmigan", "/run/ptarmigan?pack=05")
-SCREENS += ("/keep/ptarmigan?pack=05", "/gear/packs", "/gear/models", "/rules", "/safety", "/tags", "/new")
+SCREENS += ("/size/ptarmigan?compare=true&pins=%5B%22owned:05%22,%22owned:01%22%5D", "/gear/packs?edit=05")
+SCREENS += (
+    "/keep/ptarmigan?pack=05",
+    "/gear/catalogue?offers=true",
+    "/gear/packs",
+    "/gear/models",
+    "/rules",
+    "/safety",
+    "/tags",
+    "/new",
+)
 
 
 class Imperial(ScreenCase):
     def test_no_screen_says_grams_millimetres_or_celsius(self):
         """With °F, oz and in chosen: figures, hints, sentences and what is folded, everywhere."""
         self.open("/safety")
-        for choice in ("ounces", "in inches", "°F"):
+        for choice in ("ounces", "in inches", "°F", "2:30 pm", "Prices in $"):
             self.commands()
             self.page.keyboard.type(choice)
             self.page.keyboard.press("Enter")
@@ -28,8 +40,10 @@ class Imperial(ScreenCase):
                 self.open(path)
                 self.page.evaluate("document.querySelectorAll('summary').forEach((x) => x.click())")
                 self.settled()
-                text = NAMES.sub("", self.page.locator("main").inner_text())
-                self.assertEqual(METRIC.findall(text), [], METRIC.search(text))
+                sheets = self.page.get_by_role("dialog").all_inner_texts()
+                text = NAMES.sub("", "\n".join([self.page.locator("main").inner_text(), *sheets]))
+                self.assertEqual(METRIC.findall(text), [], path)
+                self.assertEqual(HOURS.findall(text), [], path)
 
     def test_figures_are_converted_once_and_kept_as_they_were(self):
         """A pack's temperature typed in °F on the bench is kept in °C; a refusal says its bounds in °F."""

@@ -9,6 +9,7 @@ import { PulledButton } from "@/app/PulledButton";
 import { readyByPresses, readySound, useBeeping, useSoundReady } from "@/app/sound";
 import { useMarkedTitle } from "@/app/title";
 import { useLastModel } from "@/app/useLastModel";
+import { usePreferences } from "@/format/preferences";
 import { timeWords } from "@/format/time";
 
 const AlarmGraph = lazy(() => import("@/stages/charge/AlarmGraph").then((m) => ({ default: m.AlarmGraph })));
@@ -52,6 +53,7 @@ export function AlarmBar() {
 }
 
 function OneAlarm({ alarm, packs }: { alarm: StandingAlarm; packs: readonly string[] }) {
+  const p = usePreferences();
   const queries = useQueryClient();
   const act = async (work: () => Promise<void>, words: string) => {
     try {
@@ -70,7 +72,7 @@ function OneAlarm({ alarm, packs }: { alarm: StandingAlarm; packs: readonly stri
         {alarm.sentence}
       </p>
       <p className="text-plain text-ink-soft">
-        {alarm.where}, {timeWords(alarm.at)}. {alarm.done}
+        {alarm.where}, {timeWords(alarm.at, p)}. {alarm.done}
       </p>
       {alarm.todo.length > 0 && (
         <ol className="mt-1 list-inside list-decimal">

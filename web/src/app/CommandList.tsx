@@ -9,7 +9,7 @@ import { redo, undo, useSteps } from "@/app/undo";
 import { useLastModel } from "@/app/useLastModel";
 import { goToWorld, worldQuery } from "@/app/world";
 import { ownedId } from "@/format/packId";
-import { type Preferences, setPreference, usePreferences } from "@/format/preferences";
+import { CURRENCIES, type Preferences, setPreference, usePreferences } from "@/format/preferences";
 import { finder } from "@/parts/finder";
 import { Sheet } from "@/parts/Sheet";
 
@@ -173,6 +173,9 @@ function useCommands(onHelp: () => void, onPhones: () => void): Command[] {
       set("length", "in", "Lengths in inches"),
       set("temperature", "C", "Temperatures in °C"),
       set("temperature", "F", "Temperatures in °F"),
+      set("time", "24", "Times as 14:30"),
+      set("time", "12", "Times as 2:30 pm"),
+      ...CURRENCIES.map((sign) => set("currency", sign, `Prices in ${sign}`)),
       {
         id: "rules",
         name: "House rules",

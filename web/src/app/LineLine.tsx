@@ -1,6 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 import { useLine } from "@/app/line";
+import { type Preferences, usePreferences } from "@/format/preferences";
 import { timeWords } from "@/format/time";
 
 const LOOK = "bg-hollow text-small";
@@ -9,6 +10,7 @@ const LOOK = "bg-hollow text-small";
  *  anew. */
 export function LineLine() {
   const since = useLine();
+  const p = usePreferences();
   const queries = useQueryClient();
   const was = useRef(since);
   useEffect(() => {
@@ -22,7 +24,7 @@ export function LineLine() {
       className={`no-print flex flex-wrap items-baseline gap-x-2 border-b px-4 py-1 md:px-6 ${LOOK}`}
     >
       <span>
-        <span className="font-semibold">No line to the computer {sinceWords(since)}.</span> Timer, log and
+        <span className="font-semibold">No line to the computer {sinceWords(since, p)}.</span> Timer, log and
         field kit go on; what you say is sent when it is back.
       </span>
       <button type="button" className="action min-h-6" onClick={() => void queries.invalidateQueries()}>
@@ -32,6 +34,6 @@ export function LineLine() {
   );
 }
 
-function sinceWords(at: number): string {
-  return `since ${timeWords(new Date(at).toISOString()).replace(/^at /, "")}`;
+function sinceWords(at: number, p: Preferences): string {
+  return `since ${timeWords(new Date(at).toISOString(), p).replace(/^at /, "")}`;
 }

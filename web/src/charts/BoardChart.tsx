@@ -3,6 +3,7 @@ import { XAxis, YAxis } from "@/charts/Axes";
 import { Chart, type ChartTable, evenly, Level, Line } from "@/charts/Chart";
 import { axisScale } from "@/charts/scale";
 import { useWidth } from "@/charts/useWidth";
+import { bare, worded } from "@/format/quantity";
 
 const PAD = { left: 30, right: 34, top: 26, bottom: 22 };
 const DASHES = ["", "6 2", "2 2", "8 2 2 2", "1 3", "10 3"];
@@ -26,7 +27,7 @@ export function BoardChart({ first, tags, height }: Props) {
       box={box}
       width={width}
       height={height}
-      title={`amps into each pack, by minute, at ${first.charge_a.toFixed(1)} A together`}
+      title={`amps into each pack, by minute, at ${worded("current", first.charge_a)} together`}
       words={words(first, tags)}
       tables={[tableOf(first, tags)]}
     >
@@ -39,7 +40,7 @@ export function BoardChart({ first, tags, height }: Props) {
           left={PAD.left}
           right={width - PAD.right}
           stroke="var(--heat-4)"
-          name={owns.length > 1 ? "" : `each at most ${own.toFixed(1)} A`}
+          name={owns.length > 1 ? "" : `each at most ${worded("current", own)}`}
         />
       ))}
       {first.current_a.map((amps, k) => (
@@ -59,7 +60,8 @@ export function OwnAmps({ first, tags }: { first: FirstMinutes; tags: string[] }
   if (new Set(first.own_a).size < 2) return null;
   return (
     <p className="text-small text-ink-faint">
-      Dashes across: at most {tags.map((tag, k) => `${first.own_a[k]?.toFixed(1)} A for ${tag}`).join(", ")}.
+      Dashes across: at most{" "}
+      {tags.map((tag, k) => `${bare("current", first.own_a[k])} A for ${tag}`).join(", ")}.
     </p>
   );
 }
@@ -77,22 +79,22 @@ function ends(tags: string[], at: (k: number) => number): { text: string; at: nu
 
 function words(first: FirstMinutes, tags: string[]): string {
   const after = Math.round((first.time_s.at(-1) ?? 0) / 60);
-  const amps = (x: number | undefined) => `${x?.toFixed(1)} A`;
+  const amps = (x: number | undefined) => `${bare("current", x)} A`;
   const each = tags.map((tag, k) => {
     const into = first.current_a[k] ?? [];
     const then = `${amps(into.at(-1))} after ${after} min, at most ${amps(first.own_a[k])}`;
     return `${tag} ${amps(into[0])} at first, ${then}`;
   });
-  return `Charged at ${first.charge_a.toFixed(1)} A together: ${each.join("; ")}.`;
+  return `Charged at ${worded("current", first.charge_a)} together: ${each.join("; ")}.`;
 }
 
 function tableOf(first: FirstMinutes, tags: string[]): ChartTable {
   return {
-    caption: `At ${first.charge_a.toFixed(1)} A together, amps into each`,
+    caption: `At ${worded("current", first.charge_a)} together, amps into each`,
     head: ["s", ...tags],
     rows: evenly(first.time_s.length, 9).map((i) => [
-      (first.time_s[i] ?? 0).toFixed(0),
-      ...first.current_a.map((amps) => amps[i]?.toFixed(2) ?? ""),
+      bare("whole_seconds", first.time_s[i]),
+      ...first.current_a.map((amps) => bare("cell_voltage", amps[i])),
     ]),
   };
 }

@@ -3,6 +3,7 @@ import { Chart, type ChartTable, evenly, Level, Line } from "@/charts/Chart";
 import { endLabels } from "@/charts/endLabels";
 import { axisScale } from "@/charts/scale";
 import { useWidth } from "@/charts/useWidth";
+import { bare, worded } from "@/format/quantity";
 
 const PAD = { left: 36, right: 50, top: 18, bottom: 22 };
 const DASHES = ["", "6 2", "2 2", "8 2 2 2", "1 3", "10 3"];
@@ -45,7 +46,7 @@ export function CellChart({ name, minutes, cells, full, height, expected }: Prop
         left={PAD.left}
         right={width - PAD.right}
         stroke="var(--heat-4)"
-        name={`full ${full.toFixed(2)} V`}
+        name={`full ${worded("cell_voltage", full)}`}
       />
       {expected && (
         <Line
@@ -77,8 +78,8 @@ export function CellChart({ name, minutes, cells, full, height, expected }: Prop
 }
 
 function words(name: string, cells: number[][], full: number): string {
-  const now = cells.map((vs, k) => `cell ${k + 1} at ${vs.at(-1)?.toFixed(3) ?? "?"} V`).join(", ");
-  return `${name}: ${now}. Full is ${full.toFixed(2)} V.`;
+  const now = cells.map((vs, k) => `cell ${k + 1} at ${bare("cell_reading", vs.at(-1), "?")} V`).join(", ");
+  return `${name}: ${now}. Full is ${worded("cell_voltage", full)}.`;
 }
 
 function tableOf(name: string, minutes: number[], cells: number[][]): ChartTable {
@@ -86,8 +87,8 @@ function tableOf(name: string, minutes: number[], cells: number[][]): ChartTable
     caption: `${name}, volts`,
     head: ["min", ...cells.map((_, k) => `cell ${k + 1}`)],
     rows: evenly(minutes.length, 9).map((i) => [
-      minutes[i]?.toFixed(1) ?? "",
-      ...cells.map((vs) => vs[i]?.toFixed(3) ?? ""),
+      bare("minutes", minutes[i]),
+      ...cells.map((vs) => bare("cell_reading", vs[i])),
     ]),
   };
 }

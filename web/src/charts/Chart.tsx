@@ -1,4 +1,5 @@
 import { type ReactNode, type Ref, useId } from "react";
+import { pointsOf } from "@/charts/scale";
 import { Folded } from "@/parts/Folded";
 
 export type ChartTable = { caption: string; head: string[]; rows: string[][] };
@@ -98,7 +99,7 @@ export function Line({
   stroke?: string;
   dash?: string | undefined;
 }) {
-  const points = ys.map((v, i) => `${x(xs[i] ?? 0).toFixed(1)},${y(v).toFixed(1)}`).join(" ");
+  const points = pointsOf(ys.map((v, i) => [x(xs[i] ?? 0), y(v)]));
   return <polyline points={points} fill="none" stroke={stroke} strokeWidth={width} strokeDasharray={dash} />;
 }
 

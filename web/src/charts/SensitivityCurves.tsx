@@ -4,7 +4,7 @@ import { Chart, Line } from "@/charts/Chart";
 import { axisScale, tickText } from "@/charts/scale";
 import { useWidth } from "@/charts/useWidth";
 import { usePreferences } from "@/format/preferences";
-import { inUnit, unitOf } from "@/format/quantity";
+import { bare, inUnit, unitOf } from "@/format/quantity";
 
 const HEIGHT = 96;
 const MOST_MASSES = 5;
@@ -63,8 +63,8 @@ function CurveChart({ curve, minutes }: { curve: Curve; minutes: number }) {
   const x = axisScale([first, last], [PAD.left, width - PAD.right]);
   const y = axisScale([Math.max(0, low - room), high + room], [HEIGHT - PAD.bottom, PAD.top], 18);
   const ticks = curve.steps ? curve.x : x.ticks.filter((v) => v >= first && v <= last);
-  const end = (i: number) => `${curve.minutes.at(i)?.toFixed(1)} at ${tickText(curve.x.at(i) ?? 0)}`;
-  const words = `${curve.title}: from ${end(0)} to ${end(-1)}; this pack ${minutes.toFixed(1)}.`;
+  const end = (i: number) => `${bare("minutes", curve.minutes.at(i))} at ${tickText(curve.x.at(i) ?? 0)}`;
+  const words = `${curve.title}: from ${end(0)} to ${end(-1)}; this pack ${bare("minutes", minutes)}.`;
   return (
     <div className="mt-2">
       <Chart box={box} width={width} height={HEIGHT} title={curve.title} words={words}>

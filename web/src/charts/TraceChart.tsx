@@ -4,7 +4,7 @@ import { Chart, type ChartTable, evenly, Level, Line } from "@/charts/Chart";
 import { axisScale } from "@/charts/scale";
 import { useWidth } from "@/charts/useWidth";
 import { type Preferences, usePreferences } from "@/format/preferences";
-import { shown, unitOf } from "@/format/quantity";
+import { bare, shown, unitOf, worded } from "@/format/quantity";
 
 export type TraceLine = { name: string; trace: Trace; dash?: string };
 
@@ -48,14 +48,14 @@ export function TraceChart({ lines, height, marks = true }: Props) {
           left={PAD.left}
           right={width - PAD.right}
           stroke="var(--heat-3)"
-          name={`alarm ${first.alarm_v.toFixed(1)} V`}
+          name={`alarm ${worded("voltage", first.alarm_v)}`}
         />
       )}
       {marks && landX !== undefined && (
         <>
           <line x1={landX} x2={landX} y1={PAD.top - 4} y2={height - PAD.bottom} stroke="var(--fjord)" />
           <text x={landX - 4} y={PAD.top + 4} textAnchor="end">
-            land {first.landing_min?.toFixed(1)} min
+            land {bare("minutes", first.landing_min)} min
           </text>
         </>
       )}
@@ -66,12 +66,12 @@ export function TraceChart({ lines, height, marks = true }: Props) {
 function sentence(lines: TraceLine[]): string {
   return lines
     .map(({ name, trace }) => {
-      const start = trace.voltage_v[0]?.toFixed(1);
-      const end = trace.voltage_v.at(-1)?.toFixed(1);
+      const start = bare("voltage", trace.voltage_v[0]);
+      const end = bare("voltage", trace.voltage_v.at(-1));
       const land =
         trace.landing_min === null
           ? "never reaches its landing point"
-          : `lands at ${trace.landing_min.toFixed(1)} min`;
+          : `lands at ${worded("minutes", trace.landing_min)}`;
       return `${name}: from ${start} V to ${end} V under load, ${land}.`;
     })
     .join(" ");
@@ -82,9 +82,9 @@ function tableOf({ name, trace }: TraceLine, p: Preferences): ChartTable {
     caption: name,
     head: ["min", "V", "A", `cells, ${unitOf("temperature", p)}`],
     rows: evenly(trace.minutes.length, 11).map((i) => [
-      trace.minutes[i]?.toFixed(1) ?? "",
-      trace.voltage_v[i]?.toFixed(2) ?? "",
-      trace.current_a[i]?.toFixed(1) ?? "",
+      bare("minutes", trace.minutes[i]),
+      bare("cell_voltage", trace.voltage_v[i]),
+      bare("current", trace.current_a[i]),
       shown("temperature", trace.temperature_c[i] ?? 0, p).text,
     ]),
   };

@@ -4,6 +4,7 @@ import { Chart, Level, Line } from "@/charts/Chart";
 import { endLabels } from "@/charts/endLabels";
 import { axisScale } from "@/charts/scale";
 import { useWidth } from "@/charts/useWidth";
+import { bare } from "@/format/quantity";
 
 const PAD = { left: 40, right: 66, top: 20, bottom: 22 };
 const HEIGHT = 170;
@@ -35,7 +36,10 @@ export function YearChart({ title, unit, series, firstName, single = false }: Pr
         {
           caption: `${title}, ${unit}`,
           head: ["day", ...last.map((l) => (single ? unit : `cell ${l.k}`))],
-          rows: series.at.map((t, i) => [t.slice(0, 10), ...series.cells.map((c) => c[i]?.toFixed(2) ?? "")]),
+          rows: series.at.map((t, i) => [
+            t.slice(0, 10),
+            ...series.cells.map((c) => bare("cell_voltage", c[i])),
+          ]),
         },
       ]}
     >
@@ -85,8 +89,8 @@ function monthsOf(times: number[], width: number): { at: number; name: string }[
 
 function words(title: string, unit: string, series: Series, firstName: string, single: boolean): string {
   const now = series.cells.map(
-    (c, k) => `${single ? "now" : `cell ${k + 1}`} ${c.at(-1)?.toFixed(2) ?? "?"} ${unit}`,
+    (c, k) => `${single ? "now" : `cell ${k + 1}`} ${bare("cell_voltage", c.at(-1), "?")} ${unit}`,
   );
-  const first = series.first === null ? "" : ` ${firstName} ${series.first.toFixed(2)} ${unit}.`;
+  const first = series.first === null ? "" : ` ${firstName} ${bare("cell_voltage", series.first)} ${unit}.`;
   return `${title}: ${now.join(", ")};${first}`;
 }

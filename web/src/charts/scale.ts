@@ -1,4 +1,5 @@
 import { ticks } from "d3-array";
+import { rounded } from "@/format/quantity";
 
 /** A linear scale with round ticks, about one for each so many px. */
 export function axisScale(domain: [number, number], range: [number, number], every = 90) {
@@ -10,5 +11,13 @@ export function axisScale(domain: [number, number], range: [number, number], eve
 }
 
 export function tickText(value: number): string {
-  return Math.abs(value) >= 10_000 ? `${value / 1000}k` : String(Number(value.toPrecision(6)));
+  return Math.abs(value) >= 10_000 ? `${value / 1000}k` : String(rounded(value, 6));
+}
+
+/** A place in a drawing, no finer than it can be seen. */
+export const px = (at: number): number => Math.round(at * 10) / 10;
+
+/** Places as a line of a drawing. */
+export function pointsOf(places: (readonly [number, number])[]): string {
+  return places.map(([x, y]) => `${px(x)},${px(y)}`).join(" ");
 }

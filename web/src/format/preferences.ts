@@ -1,13 +1,25 @@
 import { keptStore } from "@/app/store";
 
+export const CURRENCIES = ["€", "$", "£", "kr", "zł", "Fr."] as const;
+
 export type Preferences = {
   mass: "g" | "oz";
   length: "mm" | "in";
   temperature: "C" | "F";
+  time: "24" | "12";
+  /** The sign of all prices; they are of one currency, and never converted. */
+  currency: (typeof CURRENCIES)[number];
   theme: "system" | "day" | "night";
 };
 
-export const STANDARD: Preferences = { mass: "g", length: "mm", temperature: "C", theme: "system" };
+export const STANDARD: Preferences = {
+  mass: "g",
+  length: "mm",
+  temperature: "C",
+  time: "24",
+  currency: "€",
+  theme: "system",
+};
 
 const kept = keptStore<Preferences>("cold-stack.preferences", (was) => ({
   ...STANDARD,

@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { type Preferences, STANDARD } from "@/format/preferences";
 import { type Kind, loadingText, parsed, shown, typed, worded } from "@/format/quantity";
 
-const IMPERIAL: Preferences = { mass: "oz", length: "in", temperature: "F", theme: "system" };
+const IMPERIAL: Preferences = { ...STANDARD, mass: "oz", length: "in", temperature: "F", currency: "$" };
 const KINDS: Kind[] = ["mass", "length", "temperature", "current", "capacity", "percent", "resistance"];
 
 describe("what is shown", () => {

@@ -1,4 +1,4 @@
-import type { Preferences } from "@/format/preferences";
+import { type Preferences, STANDARD } from "@/format/preferences";
 
 /** What a number is, so that its unit, its digits and the user's preference are settled in one place. */
 export type Kind =
@@ -8,8 +8,13 @@ export type Kind =
   | "temperature_step"
   | "current"
   | "voltage"
+  | "cell_voltage"
+  | "cell_reading"
+  | "millivolts"
   | "minutes"
+  | "whole_minutes"
   | "seconds"
+  | "whole_seconds"
   | "charge"
   | "capacity"
   | "percent"
@@ -27,7 +32,12 @@ export type Kind =
   | "hours"
   | "days"
   | "times"
+  | "ratio"
+  | "cycles"
   | "count";
+
+/** Those whose unit nobody chooses. */
+export type Plain = Exclude<Kind, "mass" | "length" | "temperature" | "temperature_step" | "price">;
 
 type Rule = {
   unit: string;
@@ -67,6 +77,20 @@ function rule(kind: Kind, p: Preferences): Rule {
       return { unit: "A", digits: (v) => (Math.abs(v) >= 20 ? 0 : 1), show: same, keep: same };
     case "voltage":
       return { unit: "V", digits: (v) => (Math.abs(v) >= 10 ? 1 : 2), show: same, keep: same };
+    case "cell_voltage":
+      return { unit: "V", digits: fixed(2), show: same, keep: same };
+    case "cell_reading":
+      return { unit: "V", digits: fixed(3), show: same, keep: same };
+    case "millivolts":
+      return { unit: "mV", digits: (v) => (Math.abs(v) >= 10 ? 0 : 1), show: same, keep: same };
+    case "whole_minutes":
+      return { unit: "min", digits: fixed(0), show: same, keep: same };
+    case "whole_seconds":
+      return { unit: "s", digits: fixed(0), show: same, keep: same };
+    case "ratio":
+      return { unit: "", digits: fixed(1), show: same, keep: same };
+    case "cycles":
+      return { unit: "cycles", digits: fixed(1), show: same, keep: same };
     case "minutes":
       return { unit: "min", digits: (v) => (Math.abs(v) >= 100 ? 0 : 1), show: same, keep: same };
     case "seconds":
@@ -93,7 +117,7 @@ function rule(kind: Kind, p: Preferences): Rule {
     case "c_rate":
       return { unit: "C", digits: (v) => (Math.abs(v) >= 10 ? 0 : 1), show: same, keep: same };
     case "price":
-      return { unit: "€", digits: fixed(2), show: same, keep: same };
+      return { unit: p.currency, digits: fixed(2), show: same, keep: same };
     case "power":
       return { unit: "W", digits: (v) => (Math.abs(v) >= 10 ? 0 : 1), show: same, keep: same };
     case "heat":
@@ -106,7 +130,7 @@ function rule(kind: Kind, p: Preferences): Rule {
     case "amps_set":
       return {
         unit: "A",
-        digits: (v) => (v >= 10 || Number((v * 10).toFixed(6)) % 1 === 0 ? 1 : 2),
+        digits: (v) => (v >= 10 || rounded(v * 10, 7) % 1 === 0 ? 1 : 2),
         show: same,
         keep: same,
       };
@@ -149,9 +173,32 @@ export function shown(kind: Kind, value: number, p: Preferences): Shown {
   return { text: grouped(v.toFixed(r.digits(v))), unit: r.unit };
 }
 
-export function worded(kind: Kind, value: number, p: Preferences): string {
+export function worded(kind: Plain, value: number, p?: Preferences): string;
+export function worded(kind: Kind, value: number, p: Preferences): string;
+export function worded(kind: Kind, value: number, p = STANDARD): string {
   const s = shown(kind, value, p);
   return s.unit === "C" ? `${s.text}${s.unit}` : `${s.text} ${s.unit}`.trim();
+}
+
+/** A figure without its unit, for where that stands once for many; other words where there is none. */
+export function bare(kind: Plain, value: number | null | undefined, none = ""): string {
+  return value === null || value === undefined ? none : shown(kind, value, STANDARD).text;
+}
+
+/** A range, once where both ends read alike. */
+export function between(kind: Plain, low: number, high: number, joint = "–"): string {
+  const [a, b] = [bare(kind, low), bare(kind, high)];
+  return a === b ? a : `${a}${joint}${b}`;
+}
+
+/** With so many digits behind the point as whoever asks has set; without, three that count. */
+export function figure(value: number, digits: number | null): string {
+  return digits === null ? String(rounded(value, 3)) : value.toFixed(digits);
+}
+
+/** To so many figures that count. */
+export function rounded(value: number, figures: number): number {
+  return Number(value.toPrecision(figures));
 }
 
 /** A stored value in the preferred unit, for axes. */
@@ -168,7 +215,7 @@ export function unitOf(kind: Kind, p: Preferences): string {
  * four).
  */
 export function typed(kind: Kind, value: number, p: Preferences): string {
-  return String(Number(rule(kind, p).show(value).toPrecision(5)));
+  return String(rounded(rule(kind, p).show(value), 5));
 }
 
 export type Parsed = { value: number } | { problem: string };

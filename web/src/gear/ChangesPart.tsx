@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useAct } from "@/app/act";
+import { usePreferences } from "@/format/preferences";
 import { timeWords } from "@/format/time";
 import { changesQuery, undoVerb } from "@/gear/queries";
 import { ActRow } from "@/parts/ActRow";
@@ -20,6 +21,7 @@ export function ChangesPart() {
 }
 
 function Latest() {
+  const p = usePreferences();
   const { data: changes } = useQuery(changesQuery);
   const act = useAct();
   if (!changes)
@@ -35,7 +37,7 @@ function Latest() {
         <ActRow
           key={change.id}
           at={change.at}
-          when={timeWords(change.at)}
+          when={timeWords(change.at, p)}
           hands={change.hands}
           act={{ name: "Undo", label: `Undo: ${change.label}`, run: () => void act(undoVerb(change)) }}
         >

@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useAct } from "@/app/act";
 import { choicesQuery } from "@/app/queries";
+import { usePreferences } from "@/format/preferences";
 import { timeWords } from "@/format/time";
 import { say, withdraw } from "@/life/queries";
 
@@ -11,6 +12,7 @@ type Props = { tag: string; lookedAt: string | null; signs: Sign[]; disabled?: b
 /** Look and feel: an act of somebody, never a default. Sound in one press; what is wrong, by its sign. */
 export function LookPart({ tag, lookedAt, signs, disabled = false }: Props) {
   const queries = useQueryClient();
+  const p = usePreferences();
   const act = useAct();
   const { data: choices } = useQuery(choicesQuery);
   const [open, setOpen] = useState(false);
@@ -48,7 +50,7 @@ export function LookPart({ tag, lookedAt, signs, disabled = false }: Props) {
         </button>
       )}
       {signs.length === 0 && looked && (
-        <span className="text-ink-soft">Sound, cool {timeWords(lookedAt)}</span>
+        <span className="text-ink-soft">Sound, cool {timeWords(lookedAt, p)}</span>
       )}
       {signs.length > 0 && <span className="font-semibold">{standing.join(", ")}</span>}
       <button type="button" className="action" aria-expanded={open} onClick={() => setOpen(!open)}>

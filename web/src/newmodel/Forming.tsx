@@ -1,4 +1,5 @@
 import type { Described } from "@/api/types";
+import { rounded } from "@/format/quantity";
 import { Figure } from "@/parts/Figure";
 import { Stack } from "@/parts/Stack";
 
@@ -83,7 +84,7 @@ function Between({ low, high }: { low: number; high: number }) {
 
 /** A figure as people write one that is not exact: two digits, from a hundred on in tens. */
 function written(value: number): string {
-  return String(Number(value.toPrecision(value < 1000 ? 2 : 3)));
+  return String(rounded(value, value < 1000 ? 2 : 3));
 }
 
 const ASSUMED: Record<string, string> = {

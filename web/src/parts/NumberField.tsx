@@ -1,6 +1,6 @@
 import { useId, useRef, useState } from "react";
 import { usePreferences } from "@/format/preferences";
-import { type Kind, parsed, typed, unitOf } from "@/format/quantity";
+import { type Kind, parsed, rounded, typed, unitOf } from "@/format/quantity";
 
 type Props = {
   label: string;
@@ -58,7 +58,7 @@ export function NumberField(props: Props) {
   const stepBy = (direction: 1 | -1) => {
     const typedIn = draft === undefined ? undefined : parsed(kind, draft, preferences);
     const base = typedIn && "value" in typedIn ? typedIn.value : (latest.current ?? 0);
-    const next = Math.max(Number((base + direction * step).toPrecision(6)), allowsNegative(kind) ? -1e6 : 0);
+    const next = Math.max(rounded(base + direction * step, 6), allowsNegative(kind) ? -1e6 : 0);
     setOwn(undefined);
     setDraft(undefined);
     latest.current = next;

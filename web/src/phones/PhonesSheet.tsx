@@ -5,6 +5,7 @@ import { wordsOf } from "@/api/problem";
 import type { Invited, Phone, Phones } from "@/api/types";
 import { notify } from "@/app/notices";
 import { worldQuery } from "@/app/world";
+import { usePreferences } from "@/format/preferences";
 import { clock, timeWords } from "@/format/time";
 import { Failed } from "@/parts/Failed";
 import { Sheet } from "@/parts/Sheet";
@@ -196,6 +197,7 @@ function useLeft(ends: string | undefined): number {
 }
 
 function PhoneList({ phones }: { phones: Phone[] }) {
+  const p = usePreferences();
   const queries = useQueryClient();
   const remove = async (phone: Phone) => {
     try {
@@ -215,7 +217,7 @@ function PhoneList({ phones }: { phones: Phone[] }) {
           <div className="min-w-0 flex-1">
             <p className="truncate font-semibold">{phone.name}</p>
             <p className="text-small text-ink-soft">
-              {phone.scope === "everything" ? "everything" : "look only"}, seen {timeWords(phone.seen)}
+              {phone.scope === "everything" ? "everything" : "look only"}, seen {timeWords(phone.seen, p)}
             </p>
           </div>
           <button type="button" className="control text-small" onClick={() => void remove(phone)}>

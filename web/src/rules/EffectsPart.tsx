@@ -44,7 +44,7 @@ export function EffectsPart({ set, model }: { set: RuleSet; model: string }) {
   const lines: [string, (e: Effect) => string][] = [
     ["Timer", (e) => e.timer || "–"],
     ["Use at most", (e) => (e.budget_mah === null ? "–" : worded("charge", e.budget_mah, p))],
-    ["Alarm, a cell", (e) => (e.alarm_cell_v === null ? "–" : `${e.alarm_cell_v.toFixed(2)} V`)],
+    ["Alarm, a cell", (e) => (e.alarm_cell_v === null ? "–" : worded("cell_voltage", e.alarm_cell_v))],
   ];
   return (
     <aside

@@ -3,6 +3,8 @@ import { Link } from "@tanstack/react-router";
 import { choicesQuery } from "@/app/queries";
 import { SaveLine } from "@/app/SaveLine";
 import { UndoButton } from "@/app/UndoButton";
+import { localMinute } from "@/format/time";
+import { TimeField } from "@/parts/TimeField";
 import type { BenchStore } from "@/stages/charge/useBench";
 
 const FIELD = "field py-0.5 font-medium";
@@ -13,6 +15,7 @@ type Props = { store: BenchStore; problems: ReadonlyMap<string, string> };
 export function BenchRules({ store, problems }: Props) {
   const { bench, change } = store;
   const { data: choices } = useQuery(choicesQuery);
+  const ready = bench.ready_by ?? "";
   const span = bench.attended[0] ?? { start: "07:00", end: "22:00" };
   const due = problems.get("ready_by");
   const away = problems.get("attended") ?? problems.get("attended.0.start") ?? problems.get("attended.0.end");
@@ -42,38 +45,43 @@ export function BenchRules({ store, problems }: Props) {
         <label htmlFor="bench-ready" className="text-small text-ink-faint">
           Ready by
         </label>
-        <input
-          id="bench-ready"
-          type="datetime-local"
-          className={FIELD}
-          value={bench.ready_by?.slice(0, 16) ?? ""}
-          aria-invalid={due ? true : undefined}
-          aria-describedby={due ? "bench-ready-wrong" : undefined}
-          onChange={(e) => change("Ready by", { ready_by: e.target.value ? `${e.target.value}:00` : null })}
-        />
+        <span className="flex items-end gap-1.5">
+          <TimeField
+            label="Ready by"
+            id="bench-ready"
+            optional
+            value={ready.slice(11, 16)}
+            wrong={due !== undefined}
+            describedBy={due ? "bench-ready-wrong" : undefined}
+            onChange={(time) => change("Ready by", { ready_by: time ? nextAt(time, ready) : null })}
+          />
+          {ready && (
+            <input
+              type="date"
+              aria-label="On the day"
+              className={FIELD}
+              value={ready.slice(0, 10)}
+              onChange={(e) =>
+                e.target.value && change("Ready by", { ready_by: `${e.target.value}${ready.slice(10)}` })
+              }
+            />
+          )}
+        </span>
       </div>
       <fieldset className="flex items-end gap-1.5">
         <legend className="text-small text-ink-faint">Somebody is at the bench</legend>
-        <input
-          type="time"
-          aria-label="From"
-          className={FIELD}
+        <TimeField
+          label="From"
           value={span.start}
-          aria-invalid={away ? true : undefined}
-          onChange={(e) =>
-            e.target.value && change("At the bench", { attended: [{ ...span, start: e.target.value }] })
-          }
+          wrong={away !== undefined}
+          onChange={(start) => start && change("At the bench", { attended: [{ ...span, start }] })}
         />
         <span className="pb-0.5">to</span>
-        <input
-          type="time"
-          aria-label="To"
-          className={FIELD}
+        <TimeField
+          label="To"
           value={span.end === "24:00" ? "23:59" : span.end}
-          aria-invalid={away ? true : undefined}
-          onChange={(e) =>
-            e.target.value && change("At the bench", { attended: [{ ...span, end: e.target.value }] })
-          }
+          wrong={away !== undefined}
+          onChange={(end) => end && change("At the bench", { attended: [{ ...span, end }] })}
         />
       </fieldset>
       <UndoButton className="pb-0.5" />
@@ -90,4 +98,13 @@ export function BenchRules({ store, problems }: Props) {
       )}
     </div>
   );
+}
+
+/** That time on the day that was chosen; without one, when it is that time next. */
+function nextAt(time: string, before: string): string {
+  if (before) return `${before.slice(0, 10)}T${time}:00`;
+  const now = localMinute();
+  const day = new Date(`${now.slice(0, 10)}T12:00:00`);
+  if (time <= now.slice(11, 16)) day.setDate(day.getDate() + 1);
+  return `${localMinute(day).slice(0, 10)}T${time}:00`;
 }

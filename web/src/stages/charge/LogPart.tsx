@@ -3,9 +3,9 @@ import { useState } from "react";
 import type { ChargeLine } from "@/api/types";
 import { CellChart } from "@/charts/CellChart";
 import { usePreferences } from "@/format/preferences";
-import { worded } from "@/format/quantity";
+import { bare, type Plain, worded } from "@/format/quantity";
 import { wholeMinutes } from "@/format/settings";
-import { minutesWords } from "@/format/time";
+import { minutesWords, momentWords } from "@/format/time";
 import { Sheet } from "@/parts/Sheet";
 import { chargeQuery, charges, chargesQuery } from "@/stages/charge/queries";
 
@@ -40,7 +40,7 @@ function LogLine({ charge, onOpen }: { charge: ChargeLine; onOpen: () => void })
     >
       <span>
         <span className="number font-semibold">{charge.label}</span>{" "}
-        <span className="text-small text-ink-faint">{when(charge.started)}</span>
+        <span className="text-small text-ink-faint">{momentWords(charge.started, p)}</span>
       </span>
       <span className="number text-plain">
         {typeof mah === "number" ? worded("charge", mah, p) : "–"}
@@ -53,7 +53,7 @@ function LogLine({ charge, onOpen }: { charge: ChargeLine; onOpen: () => void })
       <button
         type="button"
         className="action justify-self-start text-plain"
-        aria-label={`Charge of ${charge.label}, ${when(charge.started)}`}
+        aria-label={`Charge of ${charge.label}, ${momentWords(charge.started, p)}`}
         onClick={onOpen}
       >
         Look at it
@@ -66,10 +66,10 @@ function LogSheet({ line, onClose }: { line: ChargeLine; onClose: () => void }) 
   const { data } = useQuery(chargeQuery(line.id, false));
   const p = usePreferences();
   const s = line.summary;
-  const list = (v: unknown, digits: number) =>
-    Array.isArray(v) ? v.map((x) => Number(x).toFixed(digits)).join("  ") : "not measured";
+  const list = (v: unknown, kind: Plain) =>
+    Array.isArray(v) ? v.map((x) => bare(kind, Number(x))).join("  ") : "not measured";
   return (
-    <Sheet open onClose={onClose} title={`${line.label}, ${when(line.started)}`} wide>
+    <Sheet open onClose={onClose} title={`${line.label}, ${momentWords(line.started, p)}`} wide>
       <div className="px-5 py-4">
         {data && data.trace.minutes.length > 0 && (
           <CellChart
@@ -82,11 +82,11 @@ function LogSheet({ line, onClose }: { line: ChargeLine; onClose: () => void }) 
         )}
         <dl className="mt-3 grid grid-cols-[auto_1fr] gap-x-5 gap-y-1 text-plain">
           <dt className="text-ink-soft">Cells before</dt>
-          <dd className="number">{list(s.start_cell_v, 3)} V</dd>
+          <dd className="number">{list(s.start_cell_v, "cell_reading")} V</dd>
           <dt className="text-ink-soft">Cells after</dt>
-          <dd className="number">{list(s.end_cell_v, 3)} V</dd>
+          <dd className="number">{list(s.end_cell_v, "cell_reading")} V</dd>
           <dt className="text-ink-soft">Resistance after a minute</dt>
-          <dd className="number">{list(s.cell_mohm, 1)} mΩ</dd>
+          <dd className="number">{list(s.cell_mohm, "resistance")} mΩ</dd>
           <dt className="text-ink-soft">Warmest</dt>
           <dd className="number">
             {typeof s.highest_c === "number" ? worded("temperature", s.highest_c, p) : "not measured"}
@@ -120,13 +120,4 @@ function LogSheet({ line, onClose }: { line: ChargeLine; onClose: () => void }) 
       </div>
     </Sheet>
   );
-}
-
-function when(iso: string): string {
-  return new Date(iso).toLocaleString("en-GB", {
-    day: "numeric",
-    month: "short",
-    hour: "2-digit",
-    minute: "2-digit",
-  });
 }

@@ -1,4 +1,6 @@
 import type { BenchPlan, PaceCost } from "@/api/types";
+import { usePreferences } from "@/format/preferences";
+import { bare, between, worded } from "@/format/quantity";
 import { minutesWords, timeOf } from "@/format/time";
 import type { BenchStore } from "@/stages/charge/useBench";
 
@@ -28,6 +30,7 @@ export function PaceChoice({ plan, store, now }: Props) {
 }
 
 function PaceCard({ cost: paced, store, now }: Omit<Props, "plan"> & { cost: PaceCost }) {
+  const p = usePreferences();
   const { cost, pace } = paced;
   const used = store.bench.pace === pace;
   const look = used ? "border-fjord bg-sheet" : "border-rule";
@@ -44,14 +47,15 @@ function PaceCard({ cost: paced, store, now }: Omit<Props, "plan"> & { cost: Pac
         <span className="block text-plain font-semibold">{NAMES[pace]}</span>
         {paced.start_at && paced.end_at && (
           <span className="block">
-            {timeOf(paced.start_at, now)} to {timeOf(paced.end_at, paced.start_at)},{" "}
+            {timeOf(paced.start_at, p, now)} to {timeOf(paced.end_at, p, paced.start_at)},{" "}
             {minutesWords((cost.end_min ?? 0) - (cost.start_min ?? 0))}
           </span>
         )}
         <span className="block">
-          at {rates(cost.low_c ?? 0, cost.high_c ?? 0)}, wears {cost.cycles.toFixed(1)} cycles
+          at {between("ratio", cost.low_c ?? 0, cost.high_c ?? 0, " to ")}C, wears{" "}
+          {worded("cycles", cost.cycles)}
           {paced.saves_cycles >= 0.05 && (
-            <span className="font-medium"> ({paced.saves_cycles.toFixed(1)} fewer)</span>
+            <span className="font-medium"> ({bare("cycles", paced.saves_cycles)} fewer)</span>
           )}
         </span>
         {cost.full_early_min !== null && (
@@ -60,9 +64,4 @@ function PaceCard({ cost: paced, store, now }: Omit<Props, "plan"> & { cost: Pac
       </span>
     </label>
   );
-}
-
-function rates(low: number, high: number): string {
-  const [a, b] = [low.toFixed(1), high.toFixed(1)];
-  return a === b ? `${a}C` : `${a} to ${b}C`;
 }

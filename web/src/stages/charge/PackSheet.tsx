@@ -28,7 +28,7 @@ function Storage({ laid, asked, model }: Omit<Props, "onClose">) {
   return (
     <section aria-label="To storage">
       <h3 className="heading">
-        To storage{data?.target_cell_v ? `, ${data.target_cell_v.toFixed(2)} V a cell` : ""}
+        To storage{data?.target_cell_v ? `, ${worded("cell_voltage", data.target_cell_v)} a cell` : ""}
       </h3>
       {error && <Failed error={error} onRetry={() => void refetch()} className="mt-1 text-alert" />}
       {!data && !error && <p className="mt-1 text-ink-faint">Working it out…</p>}

@@ -8,7 +8,7 @@ import { notify } from "@/app/notices";
 import { ownedQuery } from "@/app/queries";
 import { ownedId, tagOf } from "@/format/packId";
 import { usePreferences } from "@/format/preferences";
-import { parsed, typed, unitOf } from "@/format/quantity";
+import { bare, parsed, typed, unitOf } from "@/format/quantity";
 import { timeWords } from "@/format/time";
 import { changeVerb } from "@/gear/queries";
 import { LookPart } from "@/life/LookPart";
@@ -117,6 +117,7 @@ const moment = () => new Date().toISOString();
 
 function PackLine({ line, laid, plan, store, problem, onEnter, onOpen }: LineProps) {
   const tag = tagOf(line.pack);
+  const p = usePreferences();
   const queries = useQueryClient();
   const wrong = laid?.problem || problem;
   const condemned = laid?.level === "retire";
@@ -168,7 +169,7 @@ function PackLine({ line, laid, plan, store, problem, onEnter, onOpen }: LinePro
       </div>
       {laid && !line.cells.trim() && laid.cell_v.length > 0 && laid.cells_at && (
         <p className="number mt-0.5 text-small text-ink-soft">
-          {laid.cell_v.map((v) => v.toFixed(3)).join(" ")} V, read {timeWords(laid.cells_at)}
+          {laid.cell_v.map((v) => bare("cell_reading", v)).join(" ")} V, read {timeWords(laid.cells_at, p)}
           {laid.cells_by === "charger" ? " by the charger" : ""}
         </p>
       )}

@@ -1,6 +1,6 @@
 import type { Glance } from "@/api/types";
 import { usePreferences } from "@/format/preferences";
-import { worded } from "@/format/quantity";
+import { bare, between, worded } from "@/format/quantity";
 import { clock } from "@/format/time";
 import { JudgedAgo } from "@/stages/charge/JudgedAgo";
 
@@ -54,7 +54,7 @@ function PortStack({ charge: c, at, pressed, onPress }: StackProps) {
           <span className="number">{worded("temperature", c.temperature_c, p)}</span>
         )}
         <span className="number">
-          {c.minutes.toFixed(0)} of about {c.of_minutes.toFixed(0)} min
+          {bare("whole_minutes", c.minutes)} of about {worded("whole_minutes", c.of_minutes)}
         </span>
       </span>
       {c.said && c.urgency !== "look" && (
@@ -77,8 +77,7 @@ function call(c: Glance): string {
 
 function volts(cells: number[]): string {
   if (cells.length === 0) return "no sample yet";
-  const [low, high] = [Math.min(...cells).toFixed(2), Math.max(...cells).toFixed(2)];
-  return low === high ? `${low} V` : `${low}–${high} V`;
+  return `${between("cell_voltage", Math.min(...cells), Math.max(...cells))} V`;
 }
 
 const WIDTH = 200;

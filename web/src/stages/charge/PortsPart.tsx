@@ -66,7 +66,7 @@ function SlotLine({ slot, now, onOpen }: { slot: Slot; now: string; onOpen: () =
         {", port "}
         {slot.port}
         <span className="block text-small text-ink-soft">
-          {timeOf(slot.start_at, now)} to {timeOf(slot.end_at, slot.start_at)},{" "}
+          {timeOf(slot.start_at, p, now)} to {timeOf(slot.end_at, p, slot.start_at)},{" "}
           {minutesWords(slot.end_min - slot.start_min)} at {worded("amps_set", slot.current_a, p)}.{" "}
           {"Limit: "}
           {slot.binding.replace(/^The /, "the ")}.

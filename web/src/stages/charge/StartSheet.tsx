@@ -172,7 +172,7 @@ function OrderFigures({ order }: { order: ChargeOrder }) {
   const figures = [
     [`${order.chemistry} ${order.cells}S`, order.program],
     [worded("amps_set", order.current_a, p), `limit: ${order.binding.replace(/^The /, "the ")}`],
-    ...(order.end_v === null ? [] : [[`${order.end_v.toFixed(2)} V`, "ends at"]]),
+    ...(order.end_v === null ? [] : [[worded("cell_voltage", order.end_v), "ends at"]]),
     [`${order.timer_min} min`, "safety timer"],
     [`${order.cutoff_mah} mAh`, "capacity cut-off"],
     [minutesWords(order.minutes), "expected"],

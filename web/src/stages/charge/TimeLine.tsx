@@ -58,7 +58,7 @@ export function TimeLine({ plan }: { plan: BenchPlan }) {
   }
   const every = STEPS.find((s) => long / s <= width / 62) ?? 1440;
   const startOf = new Date(first.start_at).getTime() - first.start_min * 60_000;
-  const ticks = ticksOf(startOf, end, every).filter(
+  const ticks = ticksOf(startOf, end, every, p).filter(
     (t) => !nights.some(([a, b]) => b - a > NIGHT_MIN && t.minute > a && t.minute < b),
   );
   // an hour beside a span without anybody keeps out of the word in it
@@ -72,7 +72,7 @@ export function TimeLine({ plan }: { plan: BenchPlan }) {
   return (
     <div ref={ref} className="mt-1">
       <svg width={width} height={top + 4} role="img" aria-labelledby={title} className="block">
-        <title id={title}>{words(plan)}</title>
+        <title id={title}>{words(plan, p)}</title>
         {ticks.map((t) => (
           <g key={t.minute}>
             <line x1={x(t.minute)} x2={x(t.minute)} y1={14} y2={top} stroke="var(--hollow)" />
@@ -227,7 +227,12 @@ function length(minute: number, nights: [number, number][]): number {
   );
 }
 
-function ticksOf(start: number, end: number, every: number): { minute: number; text: string }[] {
+function ticksOf(
+  start: number,
+  end: number,
+  every: number,
+  p: Preferences,
+): { minute: number; text: string }[] {
   const d = new Date(start);
   const ofDay = d.getHours() * 60 + d.getMinutes();
   const out = [];
@@ -235,17 +240,17 @@ function ticksOf(start: number, end: number, every: number): { minute: number; t
     const t = (ofDay + m) % 1440;
     out.push({
       minute: m,
-      text: dayTime(t),
+      text: dayTime(t, p),
     });
   }
   return out;
 }
 
-function words(plan: BenchPlan): string {
+function words(plan: BenchPlan, p: Preferences): string {
   const bars = plan.slots.map(
     (s) =>
       `${s.tags.join(" and ")} on ${s.charger_name} port ${s.port} ` +
-      `from ${timeOf(s.start_at)} to ${timeOf(s.end_at)}`,
+      `from ${timeOf(s.start_at, p)} to ${timeOf(s.end_at, p)}`,
   );
   return `Schedule: ${bars.join("; ")}.`;
 }

@@ -7,7 +7,7 @@ import { useKeys } from "@/app/keys";
 import { PulledButton } from "@/app/PulledButton";
 import { CellChart } from "@/charts/CellChart";
 import { usePreferences } from "@/format/preferences";
-import { worded } from "@/format/quantity";
+import { bare, worded } from "@/format/quantity";
 import { clock } from "@/format/time";
 import { JudgedAgo } from "@/stages/charge/JudgedAgo";
 import { PortStacks } from "@/stages/charge/PortStacks";
@@ -123,7 +123,7 @@ function Watched({ line, onStop }: WatchedProps) {
         </h3>
         {data && (
           <span className="text-plain text-ink-faint">
-            {data.simulated && data.speed > 1 && `simulated, ${data.speed.toFixed(0)} times as fast`}
+            {data.simulated && data.speed > 1 && `simulated, ${bare("count", data.speed)} times as fast`}
           </span>
         )}
       </div>
@@ -167,7 +167,7 @@ function Watched({ line, onStop }: WatchedProps) {
               />
               <Fact
                 name={`of about ${Math.round(Number(data.settings.minutes))} min`}
-                value={`${(data.time_s / 60).toFixed(0)} min`}
+                value={worded("whole_minutes", data.time_s / 60)}
               />
               <Fact
                 name="the pack"

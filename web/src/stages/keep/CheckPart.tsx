@@ -3,6 +3,7 @@ import { useState } from "react";
 import { fieldsOf } from "@/api/problem";
 import type { PackPage } from "@/api/types";
 import { newKey } from "@/app/outbox";
+import { bare } from "@/format/quantity";
 import { say } from "@/life/queries";
 import { TypoNote } from "@/life/TypoNote";
 import { NumberField } from "@/parts/NumberField";
@@ -35,7 +36,7 @@ export function CheckPart({ page }: { page: PackPage }) {
       setProblems(fieldsOf(problem, "It could not be kept."));
     }
   };
-  const example = Array.from({ length: page.series }, (_, k) => (2.4 + (k % 2) / 10).toFixed(1)).join(" ");
+  const example = Array.from({ length: page.series }, (_, k) => bare("ratio", 2.4 + (k % 2) / 10)).join(" ");
   return (
     <details className="print-hidden mt-6 border-t pt-3">
       <summary className="font-semibold">Type in a check</summary>

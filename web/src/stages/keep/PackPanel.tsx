@@ -302,7 +302,9 @@ function Runs({ page }: { page: PackPage }) {
               <span className="text-ink-soft">{worded("charge", r.put_back_mah, p)} put back</span>
             )}
             {r.landing_cell_v !== null && (
-              <span className="text-ink-faint">landed at {r.landing_cell_v.toFixed(2)} V a cell</span>
+              <span className="text-ink-faint">
+                landed at {worded("cell_voltage", r.landing_cell_v)} a cell
+              </span>
             )}
           </li>
         ))}

@@ -3,6 +3,7 @@ import { Link, useParams } from "@tanstack/react-router";
 import { useState } from "react";
 import { ApiProblem } from "@/api/problem";
 import type { PackPage } from "@/api/types";
+import { worded } from "@/format/quantity";
 import { Figure } from "@/parts/Figure";
 import { toStorageQuery } from "@/stages/keep/queries";
 
@@ -19,7 +20,7 @@ export function StoragePart({ page }: { page: PackPage }) {
     <section aria-label="To storage" className="mt-5 border-t pt-3">
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
         <h3 className="heading">
-          To storage{data?.target_cell_v ? `, ${data.target_cell_v.toFixed(2)} V a cell` : ""}
+          To storage{data?.target_cell_v ? `, ${worded("cell_voltage", data.target_cell_v)} a cell` : ""}
         </h3>
         <label className="text-small text-ink-faint">
           cells now{" "}

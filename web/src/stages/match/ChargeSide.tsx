@@ -1,6 +1,7 @@
 import { Link } from "@tanstack/react-router";
 import type { Match, MatchCharge } from "@/api/types";
 import { usePreferences } from "@/format/preferences";
+import { worded } from "@/format/quantity";
 import { Stack } from "@/parts/Stack";
 import { TextField } from "@/parts/TextField";
 import { jointNote, Questions, Verdict } from "@/stages/match/parts";
@@ -120,7 +121,7 @@ function Choices({ match, charge, choice, problems }: ChoicesProps) {
           {match.chargers.map((c) => (
             <option key={c.id} value={c.id}>
               {c.name}: {c.short}
-              {c.minutes !== null ? `, ${c.minutes.toFixed(0)} min` : ""}
+              {c.minutes !== null ? `, ${worded("whole_minutes", c.minutes)}` : ""}
             </option>
           ))}
         </select>

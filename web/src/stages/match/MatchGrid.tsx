@@ -3,6 +3,7 @@ import { Link } from "@tanstack/react-router";
 import { Popover } from "radix-ui";
 import { useRef, useState } from "react";
 import type { Grid, GridCell } from "@/api/types";
+import { bare, loadingText, worded } from "@/format/quantity";
 import { Failed } from "@/parts/Failed";
 import { FIT_WORDS } from "@/parts/FitMark";
 import { heat } from "@/parts/heat";
@@ -190,7 +191,7 @@ function Why({ opened, here, choice, onDone }: WhyProps) {
       <p className="mt-1">{cell.sentence}</p>
       {opened.model && cell.minutes !== null && cell.loading !== null && (
         <p className="mt-1 text-ink-soft">
-          {cell.minutes.toFixed(1)} min; the hottest link at {(cell.loading * 100).toFixed(0)} %.
+          {worded("minutes", cell.minutes)}; the hottest link at {loadingText(cell.loading)}.
         </p>
       )}
       <p className="mt-3">
@@ -262,7 +263,7 @@ function Cell({ tab, cell, name, here, first = false, onOpen }: CellProps) {
           <>
             <span className="number block whitespace-nowrap text-small">
               {cell.current_a !== null && `${cell.short} `}
-              {cell.minutes?.toFixed(0)}
+              {bare("whole_minutes", cell.minutes)}
               <span className="unit">min</span>
             </span>
             {cell.verdict === "care" || cell.verdict === "unknown" ? (

@@ -45,7 +45,7 @@ export function jointNote(joint: WithHeat, p: Preferences): string | undefined {
   if (typeof drop !== "number" || typeof watts !== "number") return undefined;
   const tail = typeof peak === "number" && peak >= 1 ? `, ${worded("heat", peak, p)} at the peak` : "";
   const carried = joint.ratings ? `${joint.ratings}; ` : "";
-  return `${carried}${(drop * 1000).toFixed(drop < 0.01 ? 1 : 0)} mV, ${worded("heat", watts, p)}${tail}`;
+  return `${carried}${worded("millivolts", drop * 1000)}, ${worded("heat", watts, p)}${tail}`;
 }
 
 /** What nobody gave and this hangs on, with how to find it. */

@@ -5,7 +5,7 @@ import { ApiProblem } from "@/api/problem";
 import type { Day, RunPack } from "@/api/types";
 import { useWidth } from "@/charts/useWidth";
 import { usePreferences } from "@/format/preferences";
-import { shown, worded } from "@/format/quantity";
+import { bare, shown, worded } from "@/format/quantity";
 import { Figure } from "@/parts/Figure";
 import { Folded } from "@/parts/Folded";
 import { NumberField } from "@/parts/NumberField";
@@ -317,8 +317,8 @@ function LanesTable({ day, end }: { day: Day; end: number }) {
             <tr key={`${s.pack}-${s.stage}-${s.start_min}`}>
               <td className="number">{day.lanes[s.pack]}</td>
               <td>{names[s.stage]}</td>
-              <td className="number">{s.start_min.toFixed(0)}</td>
-              <td className="number">{Math.min(s.end_min, end).toFixed(0)}</td>
+              <td className="number">{bare("whole_minutes", s.start_min)}</td>
+              <td className="number">{bare("whole_minutes", Math.min(s.end_min, end))}</td>
             </tr>
           ))}
         </tbody>

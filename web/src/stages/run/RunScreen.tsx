@@ -10,7 +10,7 @@ import { type Limits, runningNow } from "@/app/running";
 import { useRemembered } from "@/app/useRemembered";
 import { ownedId } from "@/format/packId";
 import { usePreferences } from "@/format/preferences";
-import { parsed, unitOf } from "@/format/quantity";
+import { bare, parsed, unitOf } from "@/format/quantity";
 import { timeWords } from "@/format/time";
 import { TypoNote } from "@/life/TypoNote";
 import { StageWaiting } from "@/parts/StageWaiting";
@@ -105,7 +105,7 @@ export function RunScreen() {
                   inputMode="text"
                   autoComplete="off"
                   placeholder={
-                    known ? known.cell_v.map((v) => v.toFixed(2)).join(" ") : "4.19 4.18 4.19 4.19"
+                    known ? known.cell_v.map((v) => bare("cell_voltage", v)).join(" ") : "4.19 4.18 4.19 4.19"
                   }
                   className="number field w-full min-w-0 py-1.5 text-lead"
                   value={cells}
@@ -133,7 +133,8 @@ export function RunScreen() {
             </div>
             {known?.cells_at && !cells.trim() && (
               <p className="mt-1 text-small text-ink-soft">
-                By its cells as read {timeWords(known.cells_at)}. Type them if you read them anew.
+                By its cells as read {timeWords(known.cells_at, preferences)}. Type them if you read them
+                anew.
               </p>
             )}
             {wrongCells && (

@@ -5,6 +5,7 @@ import { useAct, type Verb } from "@/app/act";
 import { modelQuery } from "@/app/queries";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
+import { momentWords } from "@/format/time";
 import { bringRunBack, keepJob, learn, putBack, runsQuery, takeRunAway } from "@/stages/run/queries";
 
 /** The model's runs, and the average draw they teach, offered to Size. */
@@ -77,14 +78,7 @@ export function RunsPart({ model }: { model: string }) {
         {data.runs.slice(0, 12).map((r) => (
           <li key={r.id} className="flex flex-wrap items-baseline gap-x-3 py-1.5">
             <span className="number font-semibold">{r.pack}</span>
-            <span className="text-ink-faint">
-              {new Date(r.at).toLocaleString("en-GB", {
-                day: "numeric",
-                month: "short",
-                hour: "2-digit",
-                minute: "2-digit",
-              })}
-            </span>
+            <span className="text-ink-faint">{momentWords(r.at, p)}</span>
             <span className="number">{worded("minutes", r.minutes, p)}</span>
             {r.put_back_mah === null ? (
               <label className="text-ink-faint">
@@ -102,7 +96,9 @@ export function RunsPart({ model }: { model: string }) {
               <span className="number text-ink-soft">{worded("charge", r.put_back_mah, p)} put back</span>
             )}
             {r.landing_cell_v !== null && (
-              <span className="text-ink-faint">landed at {r.landing_cell_v.toFixed(2)} V a cell</span>
+              <span className="text-ink-faint">
+                landed at {worded("cell_voltage", r.landing_cell_v)} a cell
+              </span>
             )}
             <button
               type="button"

@@ -1,6 +1,6 @@
 import type { Go } from "@/api/types";
 import { usePreferences } from "@/format/preferences";
-import { worded } from "@/format/quantity";
+import { between, worded } from "@/format/quantity";
 import { clock, timeWords } from "@/format/time";
 import { Figure } from "@/parts/Figure";
 import type { ByKit } from "@/stages/run/kit";
@@ -15,9 +15,10 @@ export type Shown = Omit<Go, Workings> & Partial<Pick<Go, Workings>>;
 
 /** Why there is no verdict of the server, and what the kit says to that. */
 export function WithoutLine({ taken, made }: { taken: ByKit | undefined; made: string | undefined }) {
+  const p = usePreferences();
   const why =
     taken?.said === "nothing"
-      ? `The field kit, made ${timeWords(made ?? "")}, says nothing: ${taken.why}`
+      ? `The field kit, made ${timeWords(made ?? "", p)}, says nothing: ${taken.why}`
       : taken
         ? undefined
         : "There is no field kit of this pack here: it is fetched while there is a line.";
@@ -37,7 +38,7 @@ export function Verdict({ go, by }: { go: Shown; by?: string | undefined }) {
       <p className={`border-l-8 py-1 pl-3 text-display font-bold leading-9 ${LOOKS[go.verdict]}`}>
         {WORDS[go.verdict]}
       </p>
-      {by && <p className="mt-1 text-plain font-semibold">By the field kit, made {timeWords(by)}.</p>}
+      {by && <p className="mt-1 text-plain font-semibold">By the field kit, made {timeWords(by, p)}.</p>}
       <ul className="mt-2 space-y-1">
         {go.reasons.map((r) => (
           <li key={r.id + r.sentence} className={r.verdict === "no_go" ? "font-semibold" : "text-ink-soft"}>
@@ -57,7 +58,7 @@ export function Verdict({ go, by }: { go: Shown; by?: string | undefined }) {
               {worded("charge", go.budget_mah, p)}
             </Figure>
           </Fact>
-          <Fact name={`alarm, ${go.alarm_cell_v.toFixed(2)} V a cell`}>
+          <Fact name={`alarm, ${worded("cell_voltage", go.alarm_cell_v)} a cell`}>
             <Figure working={go.alarm_working} label="Alarm">
               {worded("voltage", go.alarm_v, p)}
             </Figure>
@@ -66,8 +67,8 @@ export function Verdict({ go, by }: { go: Shown; by?: string | undefined }) {
       )}
       {go.verdict !== "no_go" && (
         <p className="mt-1 text-plain text-ink-soft">
-          Lands after about {worded("minutes", go.minutes, p)} ({go.minutes_low.toFixed(1)} to{" "}
-          {go.minutes_high.toFixed(1)}).
+          Lands after about {worded("minutes", go.minutes, p)} (
+          {between("minutes", go.minutes_low, go.minutes_high, " to ")}).
         </p>
       )}
       {go.verdict !== "no_go" && (

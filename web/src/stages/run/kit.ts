@@ -1,6 +1,6 @@
 import type { GoReason, Kit, KitOfPack } from "@/api/types";
 import { preferences } from "@/format/preferences";
-import { shown, worded } from "@/format/quantity";
+import { figure, shown, worded } from "@/format/quantity";
 import { inWords } from "@/format/sentence";
 
 /** What the kit says of a pack: the same figures as the check itself, or why it says nothing. */
@@ -44,7 +44,9 @@ export function byKit(of: KitOfPack, cells: string, temperature: number | null, 
     );
   const odd = volts.find((v) => !(v > 0 && v <= kit.highest_v));
   if (odd !== undefined)
-    return nothing(`A cell does not read ${odd} V: from 0 to ${kit.highest_v.toFixed(2)} V is possible.`);
+    return nothing(
+      `A cell does not read ${odd} V: from 0 to ${worded("cell_voltage", kit.highest_v)} is possible.`,
+    );
   const lowest = Math.min(...volts);
   const highest = Math.max(...volts);
   const values = {
@@ -100,7 +102,7 @@ function broken(kit: Kit, values: Values): GoReason[] {
     const value = values[limit.quantity];
     if (value === null || said.has(limit.id)) continue;
     if (limit.side === "below" ? value >= limit.at : value <= limit.at) continue;
-    const shown = limit.digits === null ? String(Number(value.toPrecision(3))) : value.toFixed(limit.digits);
+    const shown = figure(value, limit.digits);
     said.set(limit.id, {
       id: limit.id,
       verdict: limit.verdict,

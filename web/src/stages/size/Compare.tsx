@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import type { Detail, Job } from "@/api/types";
 import { TraceChart } from "@/charts/TraceChart";
 import { type Preferences, usePreferences } from "@/format/preferences";
-import { loadingText, worded } from "@/format/quantity";
+import { bare, between, loadingText, worded } from "@/format/quantity";
 import { Figure } from "@/parts/Figure";
 import { heat } from "@/parts/heat";
 import { detailsQuery } from "@/stages/size/queries";
@@ -68,7 +68,7 @@ const LINES: Line[] = [
   {
     name: "Minutes",
     working: "minutes",
-    value: (d) => `${d.minutes.toFixed(1)} (${d.minutes_low.toFixed(1)}–${d.minutes_high.toFixed(1)})`,
+    value: (d) => `${bare("minutes", d.minutes)} (${between("minutes", d.minutes_low, d.minutes_high)})`,
     number: (d) => d.minutes,
     better: "more",
   },
@@ -82,9 +82,9 @@ const LINES: Line[] = [
   {
     name: "Volts, full and printed",
     working: "full_v",
-    value: (d) => `${d.full_v.toFixed(1)} V, ${d.nominal_v.toFixed(1)} V`,
+    value: (d) => `${worded("voltage", d.full_v)}, ${worded("voltage", d.nominal_v)}`,
   },
-  { name: "Lowest volts under load", value: (d) => `${d.lowest_v.toFixed(1)} V` },
+  { name: "Lowest volts under load", value: (d) => worded("voltage", d.lowest_v) },
   {
     name: "Average and peak",
     working: "peak",
@@ -100,7 +100,8 @@ const LINES: Line[] = [
   {
     name: "Honest C, thermal C",
     working: "honest_c",
-    value: (d) => `${d.honest_c.toFixed(0)}C, ${d.thermal_c === null ? "—" : `${d.thermal_c.toFixed(0)}C`}`,
+    value: (d) =>
+      `${worded("c_rate", d.honest_c)}, ${d.thermal_c === null ? "—" : worded("c_rate", d.thermal_c)}`,
   },
   {
     name: "Resistance of a cell",
@@ -109,7 +110,7 @@ const LINES: Line[] = [
   },
   { name: "Timer", working: "timer", value: (d) => d.settings.timer },
   { name: "Charge to use", working: "budget", value: (d, p) => worded("charge", d.settings.budget_mah, p) },
-  { name: "Alarm, a cell", working: "alarm", value: (d) => `${d.settings.alarm_cell_v.toFixed(2)} V` },
+  { name: "Alarm, a cell", working: "alarm", value: (d) => worded("cell_voltage", d.settings.alarm_cell_v) },
   {
     name: "Price",
     value: (d, p) => (d.price === null ? "—" : worded("price", d.price, p)),

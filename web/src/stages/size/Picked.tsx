@@ -6,7 +6,7 @@ import { useAct } from "@/app/act";
 import { PACK_KINDS } from "@/app/choices";
 import { TraceChart } from "@/charts/TraceChart";
 import { usePreferences } from "@/format/preferences";
-import { worded } from "@/format/quantity";
+import { bare, between, rounded, worded } from "@/format/quantity";
 import { buyPack, changeVerb, removeGear } from "@/gear/queries";
 import { Figure } from "@/parts/Figure";
 import { FitMark } from "@/parts/FitMark";
@@ -174,10 +174,10 @@ function ToSet({ detail }: { detail: Detail }) {
     <div className="mt-2.5 grid grid-cols-4 border-y">
       <Setting name="minutes">
         <Figure working={workings.minutes} label="Minutes" className="number text-lead">
-          {detail.minutes.toFixed(1)}
+          {bare("minutes", detail.minutes)}
         </Figure>
         <span className="number block text-fine text-ink-faint">
-          {detail.minutes_low.toFixed(1)}–{detail.minutes_high.toFixed(1)}
+          {between("minutes", detail.minutes_low, detail.minutes_high)}
         </span>
       </Setting>
       <Setting name="timer">
@@ -193,7 +193,7 @@ function ToSet({ detail }: { detail: Detail }) {
       <Setting name="alarm, a cell">
         <Figure working={workings.alarm} label="Alarm">
           <span className="number text-lead">
-            {settings.alarm_cell_v.toFixed(2)}
+            {bare("cell_voltage", settings.alarm_cell_v)}
             <span className="unit">V</span>
           </span>
         </Figure>
@@ -206,8 +206,8 @@ function Widest({ detail }: { detail: Detail }) {
   if (detail.minutes_high - detail.minutes_low < 0.1) return null;
   return (
     <p className="mt-1 text-small text-ink-faint">
-      Nine in ten such runs last {detail.minutes_low.toFixed(1)} to {detail.minutes_high.toFixed(1)} min. What
-      is least known: the {detail.widest}.
+      Nine in ten such runs last {between("minutes", detail.minutes_low, detail.minutes_high, " to ")} min.
+      What is least known: the {detail.widest}.
     </p>
   );
 }
@@ -260,12 +260,13 @@ function isPlate(check: Check): boolean {
 function MoreFigures({ detail }: { detail: Detail }) {
   const p = usePreferences();
   const s = detail.sensitivity;
-  const signed = (v: number) => `${v >= 0 ? "+" : "−"}${Math.abs(v).toFixed(1)} min`;
+  const signed = (v: number) => `${v >= 0 ? "+" : "−"}${worded("minutes", Math.abs(v))}`;
   const rows: [string, React.ReactNode][] = [
     [
       "Honest C, thermal C",
       <Figure key="c" working={detail.workings.honest_c} label="Honest C" className="number">
-        {detail.honest_c.toFixed(0)}C, {detail.thermal_c === null ? "—" : `${detail.thermal_c.toFixed(0)}C`}
+        {worded("c_rate", detail.honest_c)},{" "}
+        {detail.thermal_c === null ? "—" : worded("c_rate", detail.thermal_c)}
       </Figure>,
     ],
     [
@@ -309,7 +310,7 @@ function MoreFigures({ detail }: { detail: Detail }) {
     rows.push([
       "More of it runs shorter past",
       <Figure key="g" working={detail.workings.mass} label="Where more runs shorter" className="number">
-        {worded("mass", Number(s.turning_mass_g.toPrecision(2)), p)}
+        {worded("mass", rounded(s.turning_mass_g, 2), p)}
       </Figure>,
     ]);
   if (detail.position_mm !== null)

@@ -1,10 +1,10 @@
 import { memo, useCallback, useId, useMemo, useRef, useState } from "react";
 import type { Job, Plan } from "@/api/types";
 import type { JobEditing } from "@/app/useJob";
-import { axisScale, tickText } from "@/charts/scale";
+import { axisScale, pointsOf, tickText } from "@/charts/scale";
 import { useWidth } from "@/charts/useWidth";
 import { usePreferences } from "@/format/preferences";
-import { loadingText, shown, unitOf, worded } from "@/format/quantity";
+import { loadingText, rounded, shown, unitOf, worded } from "@/format/quantity";
 import { heat } from "@/parts/heat";
 import { DragLine } from "@/stages/size/field/DragLine";
 import { type Domain, domainOf, glyph, groups, nearest } from "@/stages/size/field/plot";
@@ -53,11 +53,11 @@ export const FieldPlot = memo(function FieldPlot({ plan, job, store, pickId, pin
   const bottom = height - PAD.bottom;
   const wantY = minutes ? clamp(y.scale(minutes), PAD.top, bottom) : bottom;
   const wantX = mass_g ? clamp(x.scale(mass_g), PAD.left, right) : right;
-  const frontD = plan.front
-    .map((i) => [x.scale(plan.field.mass_g[i] ?? 0), y.scale(plan.field.minutes[i] ?? 0)] as const)
-    .filter(([px, py]) => px <= right && py >= PAD.top)
-    .map(([px, py]) => `${px.toFixed(1)},${py.toFixed(1)}`)
-    .join(" ");
+  const frontD = pointsOf(
+    plan.front
+      .map((i): [number, number] => [x.scale(plan.field.mass_g[i] ?? 0), y.scale(plan.field.minutes[i] ?? 0)])
+      .filter(([atX, atY]) => atX <= right && atY >= PAD.top),
+  );
   return (
     <div ref={ref} className="relative mt-1.5 touch-pan-y select-none">
       <svg
@@ -227,13 +227,7 @@ function SweepLine({ sweep, x, y, right, top }: SweepProps) {
   const peak = turning === null ? undefined : { x: x(turning), y: y(Math.max(...sweep.minutes)) };
   return (
     <g pointerEvents="none">
-      <polyline
-        points={points.map(([px, py]) => `${px.toFixed(1)},${py.toFixed(1)}`).join(" ")}
-        fill="none"
-        stroke="var(--fjord)"
-        strokeWidth={1.2}
-        opacity={0.8}
-      />
+      <polyline points={pointsOf(points)} fill="none" stroke="var(--fjord)" strokeWidth={1.2} opacity={0.8} />
       {peak && peak.x < right && peak.y > top && (
         <>
           <line
@@ -321,7 +315,7 @@ function massStep(g: number): number {
 }
 
 function round(v: number, step: number): number {
-  return Number((Math.round(v / step) * step).toFixed(2));
+  return rounded(Math.round(v / step) * step, 6);
 }
 
 function clamp(v: number, low: number, high: number): number {

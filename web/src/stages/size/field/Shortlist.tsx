@@ -3,7 +3,7 @@ import { memo, useState } from "react";
 import type { Aim, Job, Plan, Row } from "@/api/types";
 import { choicesQuery } from "@/app/queries";
 import { usePreferences } from "@/format/preferences";
-import { loadingText, shown, unitOf, worded } from "@/format/quantity";
+import { bare, between, loadingText, shown, unitOf, worded } from "@/format/quantity";
 import { Figure } from "@/parts/Figure";
 import { heat } from "@/parts/heat";
 import { detailsQuery } from "@/stages/size/queries";
@@ -248,9 +248,9 @@ function Line({ row, slug, job, chosen, picked, tab, miss = false }: LineProps) 
       </td>
       <td className="number whitespace-nowrap px-2 text-right text-small">
         <Figure tab={tab} working={detail?.workings.minutes} onAsk={ask} label="Minutes">
-          {row.minutes.toFixed(1)}
+          {bare("minutes", row.minutes)}
           <span className="ml-1.5 text-fine text-ink-faint">
-            {row.minutes_low.toFixed(1)}–{row.minutes_high.toFixed(1)}
+            {between("minutes", row.minutes_low, row.minutes_high)}
           </span>
         </Figure>
       </td>

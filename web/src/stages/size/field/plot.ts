@@ -1,4 +1,5 @@
 import type { Job, Plan } from "@/api/types";
+import { px } from "@/charts/scale";
 import { heatStep } from "@/parts/heat";
 
 export type Domain = { grams: [number, number]; minutes: [number, number] };
@@ -87,7 +88,7 @@ function keptWhole(plan: Plan): Set<number> {
 }
 
 function dot(x: number, y: number): string {
-  return `M${(x - 1).toFixed(1)} ${(y - 1).toFixed(1)}h2v2h-2z`;
+  return `M${px(x - 1)} ${px(y - 1)}h2v2h-2z`;
 }
 
 /** A small stack: one plate a cell in series, every other shifted, like pouch cells. */
@@ -100,7 +101,7 @@ export function glyph(x: number, y: number, series: number, scale = 1): string {
   for (let k = 0; k < plates; k++) {
     const left = x - width / 2 + (k % 2 ? 0.75 : -0.75) * scale;
     const top = y - (plates * pitch) / 2 + k * pitch;
-    d += `M${left.toFixed(1)} ${top.toFixed(1)}h${width}v${height.toFixed(2)}h${-width}z`;
+    d += `M${px(left)} ${px(top)}h${width}v${px(height)}h${-width}z`;
   }
   return d;
 }

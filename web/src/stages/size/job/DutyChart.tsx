@@ -1,4 +1,5 @@
 import type { Plan } from "@/api/types";
+import { worded } from "@/format/quantity";
 import { heat } from "@/parts/heat";
 
 const WIDTH = 232;
@@ -21,7 +22,7 @@ export function DutyChart({ duty }: { duty: Plan["duty"] }) {
     return bar;
   });
   const sentence = duty.phases
-    .map((p) => `${p.duration_s.toFixed(0)} s at ${p.current_a.toFixed(1)} A`)
+    .map((p) => `${worded("whole_seconds", p.duration_s)} at ${worded("current", p.current_a)}`)
     .slice(0, 6)
     .join(", then ");
   return (
@@ -31,7 +32,7 @@ export function DutyChart({ duty }: { duty: Plan["duty"] }) {
       preserveAspectRatio="none"
       role="img"
     >
-      <title>{`Every ${duty.cycle_s.toFixed(0)} s: ${sentence}.`}</title>
+      <title>{`Every ${worded("whole_seconds", duty.cycle_s)}: ${sentence}.`}</title>
       {bars.map((b) => (
         <rect
           key={b.key}

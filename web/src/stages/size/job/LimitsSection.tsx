@@ -4,6 +4,7 @@ import type { Job } from "@/api/types";
 import { CUTOFFS, MOTOR_KINDS, RATINGS } from "@/app/choices";
 import { choicesQuery } from "@/app/queries";
 import type { JobEditing } from "@/app/useJob";
+import { bare, worded } from "@/format/quantity";
 import { ChoiceField } from "@/parts/ChoiceField";
 import { NumberField } from "@/parts/NumberField";
 import { Section } from "@/stages/size/job/Section";
@@ -18,7 +19,9 @@ type Electronics = Job["electronics"];
 type Bay = Job["bay"];
 
 function voltsWords({ min_v, max_v }: { min_v: number; max_v: number }): string {
-  return min_v > 0 ? `${min_v.toFixed(1)} to ${max_v.toFixed(1)} V` : `up to ${max_v.toFixed(1)} V`;
+  return min_v > 0
+    ? `${bare("voltage", min_v)} to ${worded("voltage", max_v)}`
+    : `up to ${worded("voltage", max_v)}`;
 }
 
 export const LimitsSection = memo(function LimitsSection({ store, problems, window }: Props) {

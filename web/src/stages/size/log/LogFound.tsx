@@ -1,8 +1,7 @@
 import type { LogFound as Found, Job } from "@/api/types";
-import { axisScale, tickText } from "@/charts/scale";
+import { axisScale, pointsOf, tickText } from "@/charts/scale";
 import { usePreferences } from "@/format/preferences";
-import { worded } from "@/format/quantity";
-import { wholeSeconds } from "@/format/time";
+import { bare, rounded, worded } from "@/format/quantity";
 
 type Props = { found: Found; delimiter: string; onUse: () => void };
 
@@ -12,13 +11,13 @@ export function LogFound({ found: log, delimiter, onUse }: Props) {
   const rows: [string, string][] = [
     ["Rows", `${log.rows}${log.skipped ? `, ${log.skipped} left out` : ""}`],
     ["Written with", `${delimiter}s${log.decimal_comma ? ", decimal commas" : ""}`],
-    ["Length", `${(log.duration_s / 60).toFixed(1)} min, ${worded("charge", log.used_mah, p)} used`],
+    ["Length", `${worded("minutes", log.duration_s / 60)}, ${worded("charge", log.used_mah, p)} used`],
     ["Average, RMS", `${worded("current", log.average_a, p)}, ${worded("current", log.rms_a, p)}`],
     [
       "Peak",
       log.peak_every_s
-        ? `${worded("current", log.peak_a, p)}, every ${wholeSeconds(log.peak_every_s)}, ` +
-          `at most ${wholeSeconds(log.longest_peak_s)} long`
+        ? `${worded("current", log.peak_a, p)}, every ${worded("whole_seconds", log.peak_every_s)}, ` +
+          `at most ${worded("whole_seconds", log.longest_peak_s)} long`
         : `${worded("current", log.peak_a, p)}, no distinct peaks`,
     ],
     ["Mean volts", worded("voltage", log.mean_voltage_v, p)],
@@ -54,12 +53,12 @@ export function drawOf(log: Found, name: string): Partial<Job["draw"]> {
   return {
     source: "log",
     source_note: name.slice(0, 120),
-    average_a: Number(log.average_a.toPrecision(4)),
-    peak_a: Number(log.peak_a.toPrecision(4)),
-    peak_s: Number((peak?.duration_s ?? 0).toPrecision(3)),
-    peak_every_s: Number(every.toPrecision(3)),
-    reference_voltage_v: Number(log.mean_voltage_v.toPrecision(4)),
-    spread: Number(log.spread.toPrecision(2)),
+    average_a: rounded(log.average_a, 4),
+    peak_a: rounded(log.peak_a, 4),
+    peak_s: rounded(peak?.duration_s ?? 0, 3),
+    peak_every_s: rounded(every, 3),
+    reference_voltage_v: rounded(log.mean_voltage_v, 4),
+    spread: rounded(log.spread, 2),
     phases: log.phases,
   };
 }
@@ -72,10 +71,10 @@ function LogChart({ log }: { log: Found }) {
   const x = axisScale([0, log.preview_min.at(-1) ?? 1], [34, WIDTH - 8]);
   const y = axisScale([0, high], [HEIGHT - 22, 14]);
   const points = (values: number[]) =>
-    values.map((v, i) => `${x.scale(log.preview_min[i] ?? 0).toFixed(1)},${y.scale(v).toFixed(1)}`).join(" ");
+    pointsOf(values.map((v, i) => [x.scale(log.preview_min[i] ?? 0), y.scale(v)]));
   return (
     <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} className="block w-full" role="img">
-      <title>{`Amps over ${(log.duration_s / 60).toFixed(1)} minutes, with the levels found`}</title>
+      <title>{`Amps over ${bare("minutes", log.duration_s / 60)} minutes, with the levels found`}</title>
       {y.ticks.map((v) => (
         <g key={v}>
           <line x1={34} x2={WIDTH - 8} y1={y.scale(v)} y2={y.scale(v)} stroke="var(--hollow)" />

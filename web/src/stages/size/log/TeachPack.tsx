@@ -5,7 +5,7 @@ import type { LogChosen, LogFit } from "@/api/types";
 import { touched } from "@/app/act";
 import { ownedQuery } from "@/app/queries";
 import { type Preferences, usePreferences } from "@/format/preferences";
-import { worded } from "@/format/quantity";
+import { bare, worded } from "@/format/quantity";
 import { keepLearnt, tellChange } from "@/gear/queries";
 import { Figure } from "@/parts/Figure";
 import { Pick } from "@/parts/Pick";
@@ -91,7 +91,7 @@ function Found({ taught, kept, onKeep }: { taught: LogFit; kept: boolean; onKeep
         <dt className="label">Fits the log</dt>
         <dd className="text-small">
           <Figure working={taught.working} label="What was learnt" className="number">
-            within {taught.fit_mv.toFixed(0)} mV a cell
+            within {worded("millivolts", taught.fit_mv)} a cell
           </Figure>
         </dd>
       </dl>
@@ -126,8 +126,11 @@ function rowsOf({ learnt, typed_mohm, label_ah }: LogFit, p: Preferences): [stri
     rows.push(["It holds", `${held}, ${worded("capacity", label_ah, p)} on its label`]);
   }
   if (learnt.slow_ratio !== null && learnt.slow_s !== null) {
-    const size = `${learnt.slow_ratio.toFixed(1)} times that resistance`;
-    rows.push(["Its slow sag", `${size}, over ${learnt.slow_s.toFixed(0)} s, ${about(learnt.slow_spread)}`]);
+    const size = `${bare("ratio", learnt.slow_ratio)} times that resistance`;
+    rows.push([
+      "Its slow sag",
+      `${size}, over ${worded("whole_seconds", learnt.slow_s)}, ${about(learnt.slow_spread)}`,
+    ]);
   }
   return rows;
 }
