@@ -14,16 +14,8 @@ NAMES = re.compile(
 """What people and the trade call things: a model described by its owner, plugs, a tag's size."""
 SCREENS = ("/size/ptarmigan", "/match/ptarmigan", "/charge/ptarmigan", "/run/ptarmigan?pack=05")
 SCREENS += ("/size/ptarmigan?compare=true&pins=%5B%22owned:05%22,%22owned:01%22%5D", "/gear/packs?edit=05")
-SCREENS += (
-    "/keep/ptarmigan?pack=05",
-    "/gear/catalogue?offers=true",
-    "/gear/packs",
-    "/gear/models",
-    "/rules",
-    "/safety",
-    "/tags",
-    "/new",
-)
+SCREENS += ("/keep/ptarmigan?pack=05", "/gear/catalogue?offers=true", "/gear/packs", "/gear/models", "/rules")
+SCREENS += ("/safety", "/tags", "/new")
 
 
 class Imperial(ScreenCase):
