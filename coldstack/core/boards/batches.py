@@ -93,6 +93,12 @@ def batch_of(members: Sequence[BenchPack], *, rules: HouseRules, board: Board | 
     )
 
 
+def as_usual(batch: Batch, most_a: float, rules: HouseRules) -> bool:
+    """Whether the house's rate alone governs it, and nothing lowers that."""
+    by_rules = pack_limit(governing(batch.members, rules).pack, rules).id == "rules"
+    return by_rules and most_a >= batch.charge_c * batch.capacity_ah * (1 - 1e-9)
+
+
 def _governed_by(m: BenchPack, rules: HouseRules) -> str:
     """Whose charge rate it is, and by what."""
     limit = pack_limit(m.pack, rules)

@@ -12,6 +12,7 @@ from coldstack.core.packs.health import Level
 from coldstack.core.packs.pack import Pack
 from coldstack.core.readings.cells import PackReading, State, pack_reading
 from coldstack.core.rules.house_rules import HouseRules
+from coldstack.core.units import upper_first
 
 Doing = Literal["retire", "inspect", "storage", "read", "light", "ready", "stored", "charging", "retired"]
 DOING: tuple[Doing, ...] = (
@@ -29,11 +30,13 @@ DOING: tuple[Doing, ...] = (
 
 @dataclass(frozen=True, slots=True)
 class Due:
-    """What to do with a pack, in how many hours (negative: overdue, None: no hurry), and why."""
+    """What to do with a pack, in how many hours (negative: overdue, None: no hurry), and why; ``short`` is
+    what a list says, where many lines have the same rule."""
 
     doing: Doing
     in_h: float | None
     sentence: str
+    short: str = ""
 
 
 def due_of(p: PackNow, now: float) -> Due:
@@ -88,7 +91,8 @@ def storage_due(
         words = {"full": "Full", "part": "Part full", "spent": "Spent", "too_low": "Far too low"}[state]
         left = within - since_h
         tail = f"{rules.cited} allow {_span(within)}."
-        return Due("storage", left, f"{words} for {_span(since_h)}; {tail}")
+        since = f"{words} for {_span(since_h)}"
+        return Due("storage", left, f"{since}; {tail}", f"{since}.")
     again_h = 24 * rules.read_again_days
     if since_h > again_h:
         return Due(
@@ -98,7 +102,8 @@ def storage_due(
         )
     if level in ("light", "watch"):
         return Due("light", None, f"Stored for {_span(since_h)}.")
-    return Due("stored" if state == "stored" else "ready", None, f"Stored for {_span(since_h)}.")
+    doing: Doing = "stored" if state == "stored" else "ready"
+    return Due(doing, None, f"Stored for {_span(since_h)}.", upper_first(_span(since_h)))
 
 
 def cells_expected(p: PackNow) -> PackReading | None:

@@ -81,7 +81,7 @@ def refused_cells(pack: Pack, charger: Charger) -> list[Refusal]:
         return [
             Refusal(
                 "cells",
-                f"{pack.series} of {most} cells",
+                f"{pack.series}S > {most}S",
                 f"{pack.series} {kind} cells in series; {charger.name} ends at {most}.",
             )
         ]

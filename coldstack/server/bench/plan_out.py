@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime, timedelta
 from itertools import pairwise
 
-from coldstack.core.boards.batches import Batch, at_most, split
+from coldstack.core.boards.batches import Batch, as_usual, at_most, split
 from coldstack.core.boards.laid import BenchPack
 from coldstack.core.boards.rush import FirstMinutes, first_minutes
 from coldstack.core.cells.chemistry import chemistry
@@ -178,6 +178,7 @@ def _batch_out(b: OnBench, p: Planned, plan: BenchPlan) -> r.BatchOut:
         charge_c=batch.charge_c,
         most_a=most_a,
         sentence=words,
+        usual=as_usual(batch, most_a, b.rules),
         sharing=sharing_out(members, shared),
         ways=[_way_out(w) for w in p.ways if not w.slowed],
         place=place_words(p, plan.schedule),

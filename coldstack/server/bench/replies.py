@@ -72,6 +72,7 @@ class BatchOut(BaseModel):
     charge_c: float
     most_a: float
     sentence: str
+    usual: bool
     sharing: SharingOut
     ways: list[WayOut]
     place: str

@@ -37,6 +37,7 @@ class LineOut(NowOut):
     doing: Doing
     in_h: float | None
     due: str
+    due_short: str
 
 
 class GroupOut(BaseModel):

@@ -37,5 +37,6 @@ def line_out(s: Standing, now: datetime) -> r.LineOut:
         doing=due.doing,
         in_h=due.in_h,
         due=due.sentence,
+        due_short=due.short or due.sentence,
         verdict=verdict_words(s.now, due),
     )

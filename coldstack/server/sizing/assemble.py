@@ -195,7 +195,7 @@ def _rows(plan: Plan, rows: list[int], spread: MinutesRange) -> list[r.RowOut]:
                 minutes_high=float(spread.high[k]),
                 widest=spread.most(k),
                 loading=min(loading, 99.0),
-                reason=link,
+                reason=link.partition(",")[0],
                 lacks=lacks(e, row),
                 fit=fit_of(e, row),
                 fragile=bool(spread.fragile[k]),

@@ -2958,6 +2958,8 @@ export interface components {
             sharing: components["schemas"]["SharingOut"];
             /** Tags */
             tags: string[];
+            /** Usual */
+            usual: boolean;
             /** Ways */
             ways: components["schemas"]["WayOut"][];
         };
@@ -5712,6 +5714,8 @@ export interface components {
             doing: "retire" | "inspect" | "storage" | "read" | "light" | "ready" | "stored" | "charging" | "retired";
             /** Due */
             due: string;
+            /** Due Short */
+            due_short: string;
             /** In H */
             in_h: number | null;
             /**

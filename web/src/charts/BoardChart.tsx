@@ -27,7 +27,7 @@ export function BoardChart({ first, tags, height }: Props) {
       box={box}
       width={width}
       height={height}
-      title={`amps into each pack, by minute, at ${worded("current", first.charge_a)} together`}
+      title={"amps into each, by minute"}
       words={words(first, tags)}
       tables={[tableOf(first, tags)]}
     >
@@ -60,8 +60,7 @@ export function OwnAmps({ first, tags }: { first: FirstMinutes; tags: string[] }
   if (new Set(first.own_a).size < 2) return null;
   return (
     <p className="text-small text-ink-faint">
-      Dashes across: at most{" "}
-      {tags.map((tag, k) => `${bare("current", first.own_a[k])} A for ${tag}`).join(", ")}.
+      Dashes: at most {tags.map((tag, k) => `${bare("current", first.own_a[k])} A for ${tag}`).join(", ")}.
     </p>
   );
 }

@@ -13,8 +13,6 @@ type Props = {
   /** The same in a sentence, with its figures. */
   words: string;
   tables?: ChartTable[];
-  /** What opens the tables. */
-  tablesName?: string;
   children: ReactNode;
 };
 
@@ -22,16 +20,7 @@ type Props = {
  * The frame of every chart: what it shows, above it; in words for who does not see it; and its figures as
  * tables.
  */
-export function Chart({
-  box,
-  width,
-  height,
-  title,
-  words,
-  tables = [],
-  tablesName = "As a table",
-  children,
-}: Props) {
+export function Chart({ box, width, height, title, words, tables = [], children }: Props) {
   const id = useId();
   return (
     <div ref={box}>
@@ -43,7 +32,7 @@ export function Chart({
         {children}
       </svg>
       {tables.length > 0 && (
-        <Folded name={tablesName} className="no-print text-small text-ink-faint">
+        <Folded name="As a table" className="no-print text-small text-ink-faint">
           {tables.map((table) => (
             <Figures key={table.caption} table={table} />
           ))}

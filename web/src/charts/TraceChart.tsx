@@ -35,7 +35,6 @@ export function TraceChart({ lines, height, marks = true }: Props) {
       title="volts under load, by minute"
       words={sentence(lines)}
       tables={lines.map((line) => tableOf(line, p))}
-      tablesName="The trace as a table"
     >
       <YAxis axis={y} left={PAD.left} right={width - PAD.right} />
       <XAxis axis={x} y={height - 8} />

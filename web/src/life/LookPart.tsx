@@ -49,12 +49,13 @@ export function LookPart({ tag, lookedAt, signs, disabled = false }: Props) {
           Looked and felt: sound, cool<span className="sr-only">: {tag}</span>
         </button>
       )}
-      {signs.length === 0 && looked && (
-        <span className="text-ink-soft">Sound, cool {timeWords(lookedAt, p)}</span>
-      )}
       {signs.length > 0 && <span className="font-semibold">{standing.join(", ")}</span>}
       <button type="button" className="action" aria-expanded={open} onClick={() => setOpen(!open)}>
-        {looked || signs.length > 0 ? "Signs" : "Something wrong"}
+        {signs.length > 0
+          ? "Signs"
+          : looked
+            ? `Sound, cool ${timeWords(lookedAt, p).replace(/^at /, "")}`
+            : "Something wrong"}
         <span className="sr-only">: {tag} </span> <span aria-hidden="true">{open ? "▴" : "▾"}</span>
       </button>
       {open && (

@@ -8,7 +8,6 @@ type Props = {
   choices: readonly Choice[];
   onChange: (id: string) => void;
   problem?: string | undefined;
-  showNote?: boolean;
   /** Nobody chose this: it is drawn dashed, and can be said to be so. */
   assumed?: (() => void) | undefined;
   /** Something to mind about it that refuses nothing. */
@@ -19,9 +18,8 @@ type Props = {
 
 /** One of a list. The browser's own list: it works with every keyboard, reader and phone. */
 export function ChoiceField(props: Props) {
-  const { label, value, choices, onChange, problem, showNote = false, assumed, mind, read } = props;
+  const { label, value, choices, onChange, problem, assumed, mind, read } = props;
   const id = useId();
-  const chosen = choices.find((c) => c.id === value);
   return (
     <div className="py-0.5">
       <div className="flex items-baseline justify-between gap-2">
@@ -56,7 +54,6 @@ export function ChoiceField(props: Props) {
           {mind && <span className="block border-l-4 border-ink pl-2 text-left text-ink-soft">{mind}</span>}
         </div>
       )}
-      {showNote && chosen?.note && <p className="text-fine leading-3.5 text-ink-faint">{chosen.note}</p>}
     </div>
   );
 }

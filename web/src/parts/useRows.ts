@@ -1,6 +1,6 @@
 import { useWindowVirtualizer } from "@tanstack/react-virtual";
 import { type FocusEvent, type KeyboardEvent, useCallback, useLayoutEffect, useRef, useState } from "react";
-import { flushSync } from "react-dom";
+import { usePrinting } from "@/parts/usePrinting";
 
 /** So many rows are drawn whole; of more, those near the window. */
 const WHOLE = 40;
@@ -102,19 +102,4 @@ export function useRows<T extends HTMLElement>(count: number, height: number): R
 
 function rowOf(target: EventTarget): HTMLElement | null {
   return target instanceof Element ? target.closest<HTMLElement>("[data-index]") : null;
-}
-
-function usePrinting(): boolean {
-  const [printing, setPrinting] = useState(false);
-  useLayoutEffect(() => {
-    const begin = () => flushSync(() => setPrinting(true));
-    const end = () => setPrinting(false);
-    window.addEventListener("beforeprint", begin);
-    window.addEventListener("afterprint", end);
-    return () => {
-      window.removeEventListener("beforeprint", begin);
-      window.removeEventListener("afterprint", end);
-    };
-  }, []);
-  return printing;
 }

@@ -6,6 +6,7 @@ import { BoardChart, OwnAmps } from "@/charts/BoardChart";
 import { tagOf } from "@/format/packId";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
+import { Folded } from "@/parts/Folded";
 import { Rush } from "@/stages/charge/parts";
 import { mayShare } from "@/stages/charge/queries";
 import type { BenchStore } from "@/stages/charge/useBench";
@@ -158,8 +159,12 @@ function BatchCard({ batch, batches, apart, onMove }: CardProps) {
           </span>
         </div>
         <p className="mt-1.5 text-plain">
-          At most <span className="number font-semibold">{worded("current", batch.most_a, p)}</span>:{" "}
-          <span className="text-ink-soft">{batch.sentence}.</span>
+          At most{" "}
+          <span className="number font-semibold" title={batch.sentence}>
+            {worded("current", batch.most_a, p)}
+          </span>
+          {/* the house's own rate is told by its rules, and with each way to charge it */}
+          {!batch.usual && <span className="text-ink-soft">: {batch.sentence}</span>}.
         </p>
         {batch.sharing.currents_a.length > 0 && <Rush sharing={batch.sharing} tags={batch.tags} />}
         {batch.first_minutes && (
@@ -168,9 +173,7 @@ function BatchCard({ batch, batches, apart, onMove }: CardProps) {
             <OwnAmps first={batch.first_minutes} tags={batch.tags} />
           </div>
         )}
-        {batch.place ? (
-          <p className="text-small text-ink-soft">{batch.place}</p>
-        ) : (
+        {!batch.place && (
           <ul className="text-small font-medium">
             {batch.refusals.map((r) => (
               <li key={r}>{r}</li>
@@ -181,9 +184,9 @@ function BatchCard({ batch, batches, apart, onMove }: CardProps) {
       </div>
       {below && (
         <details className="px-3 pt-1 text-small text-ink-faint">
-          <summary>Not with the next: {below.sharing.reasons[0]?.sentence}</summary>
+          <summary>Not with the next</summary>
           <ul className="mt-0.5 space-y-0.5">
-            {below.sharing.reasons.slice(1).map((r) => (
+            {below.sharing.reasons.map((r) => (
               <li key={r.id + r.sentence}>{r.sentence}</li>
             ))}
           </ul>
@@ -246,8 +249,7 @@ function PackChip({ pack, batch, batches, onMove }: ChipProps) {
 function Schools({ plan, now }: { plan: BenchPlan; now: string }) {
   if (plan.batches.length === 0) return null;
   return (
-    <div className="mt-4">
-      <h3 className="heading">By each set of house rules</h3>
+    <Folded name="By each set of house rules" className="mt-4 text-small">
       <dl className="mt-1 grid grid-cols-[auto_1fr] gap-x-3 gap-y-1 text-small">
         {plan.schools.map((s) => (
           <div key={s.id} className="contents">
@@ -260,6 +262,6 @@ function Schools({ plan, now }: { plan: BenchPlan; now: string }) {
           </div>
         ))}
       </dl>
-    </div>
+    </Folded>
   );
 }

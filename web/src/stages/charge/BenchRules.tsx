@@ -25,7 +25,7 @@ export function BenchRules({ store, problems }: Props) {
         <span className="flex items-baseline gap-3 text-small text-ink-faint">
           <label htmlFor="bench-rules">House rules</label>
           <Link to="/rules" search={{ set: bench.house_rules }} className="action">
-            every rule
+            each
           </Link>
         </span>
         <select

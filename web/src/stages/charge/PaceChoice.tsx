@@ -17,7 +17,7 @@ export function PaceChoice({ plan, store, now }: Props) {
   if (plan.costs.length < 2)
     return (
       <p className="print-hidden mt-1 mb-2 text-small text-ink-faint">
-        Soonest. With a time to be ready by they are charged gently, and not long before it.
+        Soonest; gently, if you say when to be ready by.
       </p>
     );
   const gently = plan.costs.find((c) => c.pace === "gently");

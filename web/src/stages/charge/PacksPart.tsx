@@ -137,14 +137,32 @@ function PackLine({ line, laid, plan, store, problem, onEnter, onOpen }: LinePro
     <li className="py-2">
       <div className="flex items-baseline gap-2">
         <Tag laid={tag} />
-        <span className="min-w-0 flex-1 truncate">{laid?.name}</span>
+        {laid && laid.cell_v.length > 0 ? (
+          <button
+            type="button"
+            className="action min-w-0 flex-1 truncate text-left font-normal"
+            title="Its cells, and the way to storage"
+            onClick={onOpen}
+          >
+            {laid.name}
+            <span className="sr-only">: storage and cells of {tag}</span>
+          </button>
+        ) : (
+          <span className="min-w-0 flex-1 truncate">{laid?.name}</span>
+        )}
         {laid && (
           <span className="text-small text-ink-soft">
             <PackState now={laid} />
           </span>
         )}
-        <button type="button" className="action text-small" onClick={remove}>
-          Put away<span className="sr-only"> {tag}</span>
+        <button
+          type="button"
+          className="hit px-1 text-lead leading-4 text-ink-faint hover:text-fjord"
+          aria-label={`Put away ${tag}`}
+          title="Put away"
+          onClick={remove}
+        >
+          ×
         </button>
       </div>
       <div className="mt-1 flex items-end gap-3">
@@ -183,12 +201,7 @@ function PackLine({ line, laid, plan, store, problem, onEnter, onOpen }: LinePro
         {laid && <LookPart tag={tag} lookedAt={laid.looked_at} signs={laid.signs} disabled={condemned} />}
         {plan.checker && (
           <button type="button" className="action" onClick={() => void readOne(queries, store, line.pack)}>
-            {line.cells ? "Read again" : "Read with the checker"}
-          </button>
-        )}
-        {laid && laid.cell_v.length > 0 && (
-          <button type="button" className="action" onClick={onOpen}>
-            Storage…<span className="sr-only"> and cells of {tag}</span>
+            {line.cells ? "Read" : "Read with the checker"}
           </button>
         )}
       </div>
@@ -232,14 +245,22 @@ function Temperature({ line, tag, store }: { line: LaidAsk; tag: string; store: 
 function Findings({ laid }: { laid: Laid }) {
   const act = useAct();
   const stops = laid.outcome !== "pass";
-  const sign = laid.findings.find((f) => f.outcome === "retire");
+  const retiring = laid.findings.filter((f) => f.outcome === "retire");
+  const sign = retiring.find((f) => f.id !== "unfit") ?? retiring[0];
   const why = sign?.id === "unfit" ? "not to be used" : (sign?.id ?? "");
   const retire = () => act(changeVerb(() => takeOutOfUse(laid.pack, why), "It could not be kept."));
   const marked = laid.findings.some((f) => f.id === "unfit");
+  // what makes it unfit says more than that it is
+  const hidden = new Set([
+    "unread",
+    "unlooked",
+    "charging",
+    ...(sign && sign.id !== "unfit" ? ["unfit"] : []),
+  ]);
   return (
     <>
       {laid.findings
-        .filter((f) => f.id !== "unread" && f.id !== "unlooked" && f.id !== "charging")
+        .filter((f) => !hidden.has(f.id))
         .map((f) => (
           <p
             key={f.id}
@@ -252,18 +273,13 @@ function Findings({ laid }: { laid: Laid }) {
       {laid.bars && (
         <p className="mt-1 text-small">
           <Link to="/pack/$tag" params={{ tag: laid.tag }} className="action">
-            {laid.level === "retire" ? "Its page: the evidence, and how to retire it" : "Its page"}
+            {laid.level === "retire" ? "Why, and how to retire it" : "Its page"}
           </Link>
         </p>
       )}
       {stops && laid.outcome === "retire" && (
         <div className="mt-1.5 text-small">
-          {marked ? (
-            <p className="text-ink-soft">
-              Retire it outside: through a lamp or resistor slowly to nothing, insulate the leads, hand it in
-              where local rules say.
-            </p>
-          ) : (
+          {!marked && (
             <button type="button" className="control text-small" onClick={() => void retire()}>
               Take {laid.tag} out of use
             </button>

@@ -15,7 +15,7 @@ export function Rush({ sharing, tags }: { sharing: Sharing; tags: string[] }) {
   const p = usePreferences();
   if (sharing.currents_a.length === 0) return null;
   const over = Math.max(...sharing.over_s);
-  const within = over > 0 ? `within what they may have after ${secondsWords(over)}, ` : "";
+  const within = over > 0 ? `within bounds after ${secondsWords(over)}, ` : "";
   const calm =
     sharing.calm_s === null
       ? "not calm within four hours"

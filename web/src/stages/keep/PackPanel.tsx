@@ -11,6 +11,7 @@ import { LookPart } from "@/life/LookPart";
 import { Failed } from "@/parts/Failed";
 import { Figure } from "@/parts/Figure";
 import { FitMark } from "@/parts/FitMark";
+import { Folded } from "@/parts/Folded";
 import { PackState } from "@/parts/PackState";
 import { Waiting } from "@/parts/Waiting";
 import { CheckPart } from "@/stages/keep/CheckPart";
@@ -60,7 +61,6 @@ export function PackPanel({ tag }: { tag: string }) {
       <LearntPart page={page} />
       <StoragePart page={page} />
       <Evidence page={page} />
-      <Changes page={page} />
       <div className="mt-5 grid grid-cols-1 gap-6">
         <YearChart
           title={`Resistance of each cell at ${worded("temperature", 25, p)}`}
@@ -174,62 +174,98 @@ function Fact({ name, value, working }: { name: string; value: string; working?:
 
 /** What it is in each of the models: the verdict that Size, Match and Run give too. */
 function InModels({ page }: { page: PackPage }) {
-  const p = usePreferences();
   if (page.models.length === 0 || page.retired) return null;
+  const runs = page.models.filter((m) => m.fit !== "wont");
+  const not = page.models.filter((m) => m.fit === "wont");
   return (
     <section aria-label="In my models" className="mt-4">
       <h3 className="heading">In my models</h3>
-      <ul className="mt-1 divide-y divide-hollow text-plain">
-        {page.models.map((m) => (
-          <li key={m.slug} className="grid grid-cols-[7rem_minmax(0,1fr)_auto] items-baseline gap-x-2 py-1">
-            <Link
-              to="/match/$model"
-              params={{ model: m.slug }}
-              search={{ pack: ownedId(page.line.tag) }}
-              className="action truncate"
-            >
-              {m.name}
-            </Link>
-            <span className={m.fit === "wont" ? "text-ink-faint" : ""}>
-              <span className="mr-1.5 inline-block align-middle">
-                <FitMark verdict={m.fit} />
-              </span>
-              {m.sentence}
-            </span>
-            <span className="number text-small text-ink-soft">
-              {m.runs ? worded("minutes", m.minutes, p) : ""}
-            </span>
-          </li>
-        ))}
-      </ul>
+      <ModelLines models={runs} tag={page.line.tag} />
+      {not.length > 0 && (
+        <Folded
+          printed
+          name={`Not in ${not.map((m) => m.name).join(", ")}`}
+          className="text-plain text-ink-faint"
+        >
+          <ModelLines models={not} tag={page.line.tag} />
+        </Folded>
+      )}
     </section>
   );
 }
 
+function ModelLines({ models, tag }: { models: PackPage["models"]; tag: string }) {
+  const p = usePreferences();
+  return (
+    <ul className="mt-1 divide-y divide-hollow text-plain">
+      {models.map((m) => (
+        <li key={m.slug} className="grid grid-cols-[7rem_minmax(0,1fr)_auto] items-baseline gap-x-2 py-1">
+          <Link
+            to="/match/$model"
+            params={{ model: m.slug }}
+            search={{ pack: ownedId(tag) }}
+            className="action truncate"
+          >
+            {m.name}
+          </Link>
+          <span className={m.fit === "wont" ? "text-ink-faint" : ""}>
+            <span className="mr-1.5 inline-block align-middle">
+              <FitMark verdict={m.fit} />
+            </span>
+            {m.sentence}
+          </span>
+          <span className="number text-small text-ink-soft">
+            {m.runs ? worded("minutes", m.minutes, p) : ""}
+          </span>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+/** What speaks against it stands; what is fine is one line, that opens. */
 function Evidence({ page }: { page: PackPage }) {
+  const minded = page.evidence.filter((e) => e.level !== "fine");
+  const fine = page.evidence.filter((e) => e.level === "fine");
   return (
     <section aria-label="Evidence" className="mt-5">
       <h3 className="heading">Evidence</h3>
-      <ul className="mt-1 divide-y divide-hollow">
-        {page.evidence.map((e) => (
-          <li key={e.id} className="grid grid-cols-[5.5rem_minmax(0,1fr)] gap-x-2 py-1">
-            <span className={`text-small ${e.level === "fine" ? "text-ink-faint" : "font-semibold"}`}>
-              {LEVELS[e.level]}
-            </span>
-            <Figure
-              working={e.working.steps.length > 0 ? e.working : undefined}
-              label={e.working.title}
-              className={`text-left ${e.level === "fine" ? "text-ink-soft" : "font-medium"}`}
-            >
-              {e.sentence}
-            </Figure>
-          </li>
-        ))}
-      </ul>
-      {page.too_early.length > 0 && (
-        <p className="mt-1 text-small text-ink-faint">Too early to say: {page.too_early.join("; ")}.</p>
-      )}
+      <Signs signs={minded} />
+      <Folded printed name={finely(fine.length, minded.length)} className="mt-1 text-plain">
+        <Signs signs={fine} />
+        {page.too_early.length > 0 && (
+          <p className="mt-1 text-small text-ink-faint">Too early to say: {page.too_early.join("; ")}.</p>
+        )}
+        <Changes page={page} />
+      </Folded>
     </section>
+  );
+}
+
+function finely(fine: number, minded: number): string {
+  if (fine === 0) return "More about it";
+  const signs = `${fine} sign${fine === 1 ? "" : "s"}`;
+  return minded === 0 ? `${signs}, ${fine === 1 ? "" : "all "}fine` : `${signs} fine`;
+}
+
+function Signs({ signs }: { signs: PackPage["evidence"] }) {
+  return (
+    <ul className="mt-1 divide-y divide-hollow">
+      {signs.map((e) => (
+        <li key={e.id} className="grid grid-cols-[5.5rem_minmax(0,1fr)] gap-x-2 py-1">
+          <span className={`text-small ${e.level === "fine" ? "text-ink-faint" : "font-semibold"}`}>
+            {LEVELS[e.level]}
+          </span>
+          <Figure
+            working={e.working.steps.length > 0 ? e.working : undefined}
+            label={e.working.title}
+            className={`text-left ${e.level === "fine" ? "text-ink-soft" : "font-medium"}`}
+          >
+            {e.sentence}
+          </Figure>
+        </li>
+      ))}
+    </ul>
   );
 }
 
@@ -237,7 +273,7 @@ function Evidence({ page }: { page: PackPage }) {
 function Changes({ page }: { page: PackPage }) {
   if (page.changes.length === 0) return null;
   return (
-    <section aria-label="What changed" className="mt-5">
+    <section aria-label="What changed" className="mt-3">
       <h3 className="heading">What changed, and since when</h3>
       <div className="overflow-x-auto">
         <table className="mt-1 w-full text-plain">

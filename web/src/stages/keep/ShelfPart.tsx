@@ -209,7 +209,7 @@ function ShelfRow({ index, tab, measure, line, picked, shown, marked, onMark }: 
         <span className="col-span-2 col-start-2 text-small leading-4.25 text-ink-soft">
           {line.doing !== "retire" && (
             <span className={late ? "font-semibold text-alert" : ""}>
-              {line.in_h === null ? line.due : `${dueWords(line.in_h)} ${line.due}`}{" "}
+              {line.in_h === null ? line.due_short : `${dueWords(line.in_h)} ${line.due_short}`}{" "}
             </span>
           )}
           {line.sign && line.doing !== "inspect" && (

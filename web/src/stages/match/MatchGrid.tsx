@@ -44,9 +44,9 @@ export function MatchGrid({ query, here, pack, charger, choice }: Props) {
   return (
     <section aria-label="My packs, models and chargers" className="px-4 py-5 md:px-6">
       <h2 className="text-lead font-semibold">My packs × my models and chargers</h2>
-      <p className="mt-0.5 max-w-prose text-plain text-ink-soft">
-        Minutes of running in each model, filled by its hottest link; amps and minutes on each charger.
-        Hatched: will not do. A cut corner: goes, with care. Dashed: not known. Press a cell for the reason.
+      <p className="mt-0.5 text-plain text-ink-soft">
+        Hatched: will not do, the first of a row’s like cells says why. Cut corner: goes, with care. Dashed:
+        not known.
       </p>
       {grid.packs.length === 0 ? (
         <p className="mt-4">
@@ -65,6 +65,23 @@ export function MatchGrid({ query, here, pack, charger, choice }: Props) {
               className="text-small [&_th]:border-b [&_th]:border-rule-strong [&_th]:px-2 [&_th]:py-1
               [&_th]:text-left [&_th]:align-bottom [&_th]:font-semibold"
             >
+              <tr className="[&_th]:border-b-0 [&_th]:pb-0 [&_th]:text-fine [&_th]:font-normal">
+                <td className="sticky left-0 w-40 bg-ground sm:w-48" />
+                {grid.models.length > 0 && (
+                  <th scope="colgroup" colSpan={grid.models.length}>
+                    minutes of running
+                  </th>
+                )}
+                {grid.chargers.length > 0 && (
+                  <th
+                    scope="colgroup"
+                    colSpan={grid.chargers.length}
+                    className="border-l border-l-rule-strong"
+                  >
+                    amps, minutes to charge
+                  </th>
+                )}
+              </tr>
               <tr>
                 <th scope="col" className="sticky left-0 w-40 bg-ground sm:w-48">
                   Pack
@@ -108,6 +125,7 @@ export function MatchGrid({ query, here, pack, charger, choice }: Props) {
                         key={model.id}
                         tab={list.tab(index)}
                         cell={cell}
+                        again={likeBefore(row.models, i)}
                         name={`${row.tag} in ${model.name}`}
                         here={row.id === pack && model.id === here}
                         onOpen={(b) =>
@@ -129,6 +147,7 @@ export function MatchGrid({ query, here, pack, charger, choice }: Props) {
                         tab={list.tab(index)}
                         first={i === 0}
                         cell={cell}
+                        again={likeBefore(row.chargers, i)}
                         name={`${row.tag} on ${on.name}`}
                         here={row.id === pack && on.id === charger}
                         onOpen={(b) =>
@@ -179,6 +198,12 @@ function drawnRows(grid: Grid, list: Rows<HTMLTableSectionElement>) {
     const row = grid.packs[index];
     return row ? [[index, row] as const] : [];
   });
+}
+
+/** Refused for the same reason as the one before it in its row, which has said it. */
+function likeBefore(cells: readonly GridCell[], i: number): boolean {
+  const [cell, before] = [cells[i], cells[i - 1]];
+  return cell?.verdict === "wont" && before?.verdict === "wont" && before.short === cell.short;
 }
 
 type WhyProps = { opened: Opened; here: string; choice: MatchChoice; onDone: () => void };
@@ -233,12 +258,13 @@ type CellProps = {
   tab: 0 | -1;
   cell: GridCell;
   name: string;
+  again: boolean;
   here: boolean;
   first?: boolean;
   onOpen: (button: HTMLButtonElement) => void;
 };
 
-function Cell({ tab, cell, name, here, first = false, onOpen }: CellProps) {
+function Cell({ tab, cell, name, again, here, first = false, onOpen }: CellProps) {
   const no = cell.verdict === "wont";
   const fill =
     !no && cell.loading !== null ? { boxShadow: `inset 0 -3px 0 ${heat(cell.loading)}` } : undefined;
@@ -258,20 +284,21 @@ function Cell({ tab, cell, name, here, first = false, onOpen }: CellProps) {
       >
         <span className="sr-only">{name}: </span>
         {no ? (
-          <span className="block truncate">{cell.short}</span>
+          <span className={again ? "sr-only" : "block truncate"}>{cell.short}</span>
         ) : (
           <>
             <span className="number block whitespace-nowrap text-small">
-              {cell.current_a !== null && `${cell.short} `}
+              {cell.current_a !== null && <span className="mr-2">{cell.short}</span>}
               {bare("whole_minutes", cell.minutes)}
-              <span className="unit">min</span>
+              <span className="sr-only"> min</span>
             </span>
-            {cell.verdict === "care" || cell.verdict === "unknown" ? (
+            {cell.verdict === "care" && <span className="sr-only">{FIT_WORDS.care}</span>}
+            {cell.verdict === "unknown" ? (
               <span className="block text-fine leading-3.25 whitespace-nowrap text-ink-faint">
-                {FIT_WORDS[cell.verdict]}
+                {FIT_WORDS.unknown}
               </span>
             ) : (
-              cell.adapters && <span className="block text-fine text-ink-faint">with adapter</span>
+              cell.adapters && <span className="block text-fine text-ink-faint">adapter</span>
             )}
           </>
         )}

@@ -4,6 +4,7 @@ import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { voltsSet, wholeMinutes } from "@/format/settings";
 import { Figure } from "@/parts/Figure";
+import { Folded } from "@/parts/Folded";
 
 export type Settings = NonNullable<MatchCharge["settings"]>;
 type Props = { charge: MatchCharge; settings: Settings; pack: MatchPack };
@@ -65,16 +66,22 @@ export function SettingsPanel({ charge, settings, pack }: Props) {
         </Entry>
       </dl>
       <div className="mt-4 grid gap-x-10 gap-y-4 lg:grid-cols-2">
-        <Limits charge={charge} />
-        <div className="space-y-3">
-          <PortsTable charge={charge} />
-          <ul className="space-y-1 text-small text-ink-soft">
-            {charge.cautions.map((c) => (
-              <li key={c.id} className="border-l-4 border-rule-strong pl-2">
-                {c.sentence}
-              </li>
-            ))}
-          </ul>
+        <ul className="space-y-1 text-small text-ink-soft">
+          {charge.cautions.map((c) => (
+            <li key={c.id} className="border-l-4 border-rule-strong pl-2">
+              {c.sentence}
+            </li>
+          ))}
+        </ul>
+        <div className="space-y-1">
+          <Folded name="What limits the amps">
+            <Limits charge={charge} />
+          </Folded>
+          {charge.ports_table.length > 1 && (
+            <Folded name="Amps by supply and ports in use">
+              <PortsTable charge={charge} />
+            </Folded>
+          )}
         </div>
       </div>
     </section>
@@ -94,7 +101,7 @@ function Limits({ charge }: { charge: MatchCharge }) {
   const p = usePreferences();
   return (
     <table className="w-full self-start text-plain">
-      <caption className="heading pb-1 text-left">What limits the amps</caption>
+      <caption className="sr-only">What limits the amps</caption>
       <tbody>
         {charge.limits.map((limit, i) => (
           <tr key={limit.id} className={`border-t border-hollow ${i === 0 ? "font-semibold" : ""}`}>

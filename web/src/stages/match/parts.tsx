@@ -43,7 +43,7 @@ type WithHeat = Plate & { drop_v?: number | null; heat_w?: number | null; peak_h
 export function jointNote(joint: WithHeat, p: Preferences): string | undefined {
   const { drop_v: drop, heat_w: watts, peak_heat_w: peak } = joint;
   if (typeof drop !== "number" || typeof watts !== "number") return undefined;
-  const tail = typeof peak === "number" && peak >= 1 ? `, ${worded("heat", peak, p)} at the peak` : "";
+  const tail = typeof peak === "number" && peak >= 1 ? ` (peak ${worded("heat", peak, p)})` : "";
   const carried = joint.ratings ? `${joint.ratings}; ` : "";
   return `${carried}${worded("millivolts", drop * 1000)}, ${worded("heat", watts, p)}${tail}`;
 }

@@ -13,6 +13,7 @@ import { FitMark } from "@/parts/FitMark";
 import { Folded } from "@/parts/Folded";
 import { Quantity } from "@/parts/Quantity";
 import { Stack } from "@/parts/Stack";
+import { Term } from "@/parts/Term";
 import { Waiting } from "@/parts/Waiting";
 import type { Chosen } from "@/stages/size/useChoice";
 
@@ -146,17 +147,16 @@ function Decide({ id, name, offered }: { id: number; name: string; offered: bool
 function About({ detail }: { detail: Detail }) {
   const p = usePreferences();
   const layout = `${detail.series}S${detail.parallel > 1 ? `${detail.parallel}P` : ""}`;
-  const kind = detail.chemistry_name;
-  const cells = `${detail.series} ${kind} ${detail.series === 1 ? "cell" : "cells"} in series (${layout})`;
   return (
     <p className="text-small text-ink-faint">
-      {cells}, {PACK_KINDS[detail.kind]}; {worded("charge", detail.capacity_ah * 1000, p)},{" "}
+      <Term word="S">{layout}</Term> {detail.chemistry_name}, {PACK_KINDS[detail.kind]};{" "}
+      {worded("charge", detail.capacity_ah * 1000, p)},{" "}
       <Figure working={detail.workings.mass} label="Mass">
         {worded("mass", detail.mass_g, p)}
       </Figure>
       ,{" "}
       <Figure working={detail.workings.full_v} label="Volts">
-        {worded("voltage", detail.full_v, p)} when full
+        {worded("voltage", detail.full_v, p)} full
       </Figure>
       ; {worded("resistance", detail.cell_mohm, p)} a cell,{" "}
       {detail.learnt_from
@@ -204,12 +204,7 @@ function ToSet({ detail }: { detail: Detail }) {
 
 function Widest({ detail }: { detail: Detail }) {
   if (detail.minutes_high - detail.minutes_low < 0.1) return null;
-  return (
-    <p className="mt-1 text-small text-ink-faint">
-      Nine in ten such runs last {between("minutes", detail.minutes_low, detail.minutes_high, " to ")} min.
-      What is least known: the {detail.widest}.
-    </p>
-  );
+  return <p className="mt-1 text-small text-ink-faint">Least known: the {detail.widest}.</p>;
 }
 
 function Setting({ name, children }: { name: string; children: React.ReactNode }) {
@@ -321,8 +316,12 @@ function MoreFigures({ detail }: { detail: Detail }) {
       </Figure>,
     ]);
   return (
-    <>
-      <dl className="mt-3 text-plain">
+    <Folded
+      printed
+      name={<span className="text-plain font-semibold">More of it, and what the minutes hang on</span>}
+      className="mt-3"
+    >
+      <dl className="mt-1 text-plain">
         {rows.map(([name, value]) => (
           <div key={name} className="flex items-baseline justify-between gap-3 py-0.5">
             <dt className="label">{name}</dt>
@@ -330,14 +329,9 @@ function MoreFigures({ detail }: { detail: Detail }) {
           </div>
         ))}
       </dl>
-      <Folded
-        name={<span className="text-plain font-semibold">What the minutes hang on</span>}
-        className="mt-3"
-      >
-        <Suspense fallback={<Waiting words="Fetching the curves…" />}>
-          <SensitivityCurves detail={detail} />
-        </Suspense>
-      </Folded>
-    </>
+      <Suspense fallback={<Waiting words="Fetching the curves…" />}>
+        <SensitivityCurves detail={detail} />
+      </Suspense>
+    </Folded>
   );
 }

@@ -83,7 +83,7 @@ export function FieldArea({
           />
           <Legend />
           {data.coarser && <p className="mt-1 text-small">{data.coarser}</p>}
-          <Folded name="The plot as a table" className="no-print mt-1 text-small text-ink-faint">
+          <Folded name="As a table" className="no-print mt-1 text-small text-ink-faint">
             <Suspense fallback={<Waiting words="Fetching the table…" />}>
               <FieldTable plan={data} onPick={chosen.setPick} />
             </Suspense>

@@ -1,4 +1,5 @@
 import { memo } from "react";
+import { Folded } from "@/parts/Folded";
 import { heat } from "@/parts/heat";
 
 const STEPS = [
@@ -21,10 +22,12 @@ export const Legend = memo(function Legend() {
           {name}
         </span>
       ))}
-      <span>
-        Plates in a mark: cells in series. Outlined: does the job. Small: made up, for the shopping line.
-        Dotted: of those, none is lighter and runs longer. Line: the picked pack, bigger or smaller.
-      </span>
+      <Folded name="What marks mean">
+        <p>
+          Plates in a mark: cells in series. Outlined: does the job. Small: made up, for the shopping line.
+          Dotted: of those, none is lighter and runs longer. Line: the picked pack, bigger or smaller.
+        </p>
+      </Folded>
     </div>
   );
 });

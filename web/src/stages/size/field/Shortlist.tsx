@@ -5,6 +5,7 @@ import { choicesQuery } from "@/app/queries";
 import { usePreferences } from "@/format/preferences";
 import { bare, between, loadingText, shown, unitOf, worded } from "@/format/quantity";
 import { Figure } from "@/parts/Figure";
+import { FIT_WORDS, FitMark } from "@/parts/FitMark";
 import { heat } from "@/parts/heat";
 import { detailsQuery } from "@/stages/size/queries";
 import type { Chosen } from "@/stages/size/useChoice";
@@ -95,7 +96,7 @@ export const Shortlist = memo(function Shortlist({ plan, slug, job, chosen, pick
               hottest
             </th>
             <th scope="col" className="hidden px-2 text-left md:table-cell">
-              link, or what it lacks
+              link, or why
             </th>
             <th scope="col">
               <span className="sr-only">Pin</span>
@@ -117,7 +118,7 @@ export const Shortlist = memo(function Shortlist({ plan, slug, job, chosen, pick
           {plan.misses.length > 0 && (
             <tr>
               <th scope="rowgroup" colSpan={7} className="heading pb-1 pl-2 pt-4 text-left">
-                Near misses: these do not do the job, by what they lack
+                Near misses, by what they lack
               </th>
             </tr>
           )}
@@ -196,8 +197,22 @@ function Line({ row, slug, job, chosen, picked, tab, miss = false }: LineProps) 
   const ask = () => setAsked(true);
   const pinned = chosen.pins.includes(row.id);
   // the verdict is core's; where it simply does the job its hottest link is told
-  const said = row.fit.verdict === "does" ? row.reason : row.fit.sentence;
-  const why = miss ? row.lacks.join("; ") : row.fragile ? `${said}; may stop at a peak` : said;
+  const does = row.fit.verdict === "does";
+  const all = miss ? row.lacks.join("; ") : row.fit.sentence;
+  const others = row.lacks.length > 1 ? `, +${row.lacks.length - 1}` : "";
+  const said = does ? row.reason : `${row.fit.short}${others}`;
+  const short = row.fragile ? `${said}; may stop at a peak` : said;
+  const why = (
+    <span title={all}>
+      {!miss && !does && (
+        <span className="mr-1.5 inline-block align-middle">
+          <FitMark verdict={row.fit.verdict} />
+          <span className="sr-only">{FIT_WORDS[row.fit.verdict]}: </span>
+        </span>
+      )}
+      {short}
+    </span>
+  );
   return (
     <tr
       className={`border-b border-hollow ${picked ? "bg-sheet shadow-[inset_3px_0_0_var(--fjord)]" : ""}
@@ -271,11 +286,18 @@ function Line({ row, slug, job, chosen, picked, tab, miss = false }: LineProps) 
           tabIndex={tab}
           aria-pressed={pinned}
           aria-label={`${pinned ? "Unpin" : "Pin"} ${row.name}`}
-          className={`h-6 min-w-7 px-1 text-small
-            ${pinned ? "font-bold text-fjord" : "text-ink-faint hover:text-fjord"}`}
+          title={pinned ? "Unpin" : "Pin, to compare"}
+          className={`h-6 min-w-7 px-1 ${pinned ? "text-fjord" : "text-ink-faint hover:text-fjord"}`}
           onClick={() => chosen.togglePin(row.id)}
         >
-          {pinned ? "pinned" : "pin"}
+          <svg viewBox="0 0 12 16" width="12" height="16" aria-hidden="true" className="mx-auto">
+            <path
+              d="M6 15V9.5M2.5 9.5h7M4 9.5V2h4v7.5M3 2h6"
+              fill={pinned ? "currentColor" : "none"}
+              stroke="currentColor"
+              strokeWidth="1.3"
+            />
+          </svg>
         </button>
       </td>
     </tr>

@@ -52,7 +52,10 @@ export function CellChips({ store, chips, problem, mind }: Props) {
           <option value="refitted">{geared ? "re-geared, same watts" : "re-propped, same watts"}</option>
         </select>
       </div>
-      <div className="mt-1.5 grid grid-cols-7 gap-1">
+      <div
+        className="mt-1.5 grid grid-cols-7 gap-1"
+        title="Volts when full. All that the electronics accept; choose some to narrow it."
+      >
         {(chips ?? []).map((chip) => {
           const on = cells.includes(chip.cells);
           const refused = chip.assumed ? "border-dashed border-rule-strong" : "border-transparent";
@@ -94,10 +97,8 @@ export function CellChips({ store, chips, problem, mind }: Props) {
         </p>
       )}
       {mind && <p className="mt-1 border-l-4 border-ink pl-2 text-fine leading-3.5 text-ink-soft">{mind}</p>}
-      <p className="mt-1.5 min-h-7 text-fine leading-3.5 text-ink-faint" aria-live="polite">
-        {about
-          ? `${about.reason} ${about.accepted ? about.peak_sentence : ""}`
-          : "All that the electronics accept; choose some to narrow it. Small figures: volts when full."}
+      <p className="mt-1 min-h-7 text-fine leading-3.5 text-ink-faint" aria-live="polite">
+        {about && `${about.reason} ${about.accepted ? about.peak_sentence : ""}`}
       </p>
     </div>
   );

@@ -56,11 +56,7 @@ export const WantsSection = memo(function WantsSection({ store, chips, problems,
         placeholder="off"
         problem={problems.get("wants.lively")}
         hint={
-          wants.lively === null
-            ? "full-stick watts do not matter"
-            : store.job.drive === "same"
-              ? "full-stick watts at least, of those now"
-              : "refitted: the watts are kept"
+          wants.lively !== null && store.job.drive !== "same" ? "refitted: the watts are kept" : undefined
         }
         onChange={(v) => set("liveliness", { lively: v })}
       />
