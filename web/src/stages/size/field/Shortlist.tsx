@@ -200,7 +200,8 @@ function Line({ row, slug, job, chosen, picked, tab, miss = false }: LineProps) 
   const does = row.fit.verdict === "does";
   const all = miss ? row.lacks.join("; ") : row.fit.sentence;
   const others = row.lacks.length > 1 ? `, +${row.lacks.length - 1}` : "";
-  const said = does ? row.reason : `${row.fit.short}${others}`;
+  const lack = row.fit.verdict === "wont" ? row.fit.short : (row.lacks[0] ?? row.fit.short);
+  const said = does && !miss ? row.reason : `${lack}${others}`;
   const short = row.fragile ? `${said}; may stop at a peak` : said;
   const why = (
     <span title={all}>
