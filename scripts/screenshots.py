@@ -89,7 +89,7 @@ def steps(page: Page) -> None:
 def cells(page: Page) -> None:
     """Plain beside balance charging of the pack with a lazy cell."""
     line = page.get_by_role("listitem").filter(has=page.get_by_label("Cells of 03, in volts"))
-    line.get_by_role("button", name="Storage…").click()
+    line.get_by_role("button", name="storage and cells of").click()
     page.get_by_text("Balanced: no cell passes").wait_for()
 
 

@@ -287,7 +287,7 @@ class Plan(BenchScreen):
         batches = self.part("Batches")
         chart = batches.get_by_role("img", name=re.compile(r"^Charged at .* A together: .*01.*02"))
         chart.wait_for()
-        self.assertIn("amps into each pack, by minute", chart.text_content())
+        self.assertIn("amps into each, by minute", chart.text_content())
         batches.get_by_text("As a table").first.click()
         batches.get_by_role("table").first.wait_for()
 
@@ -295,13 +295,13 @@ class Plan(BenchScreen):
         """03 with its lazy cell, kept out of every batch: the others would pass 4.20 V; the ways to
         storage of 05."""
         self.bench()
-        self.line("03").get_by_role("button", name="Storage…").click()
+        self.line("03").get_by_role("button", name="storage and cells of").click()
         sheet = self.page.get_by_role("dialog")
         sheet.get_by_text("Plain: cells 1, 2, 3 pass 4.20 V").wait_for()
         sheet.get_by_text("Balanced: no cell passes 4.20 V").wait_for()
         self.assert_accessible()
         self.page.keyboard.press("Escape")
-        self.line("05").get_by_role("button", name="Storage…").click()
+        self.line("05").get_by_role("button", name="storage and cells of").click()
         sheet.get_by_text("To storage, 3.82 V a cell").wait_for()
         sheet.get_by_text("Or run it in Ptarmigan for about").wait_for()
 

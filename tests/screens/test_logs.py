@@ -19,8 +19,8 @@ class Log(ScreenCase):
     def test_what_the_minutes_hang_on(self):
         """The least known is named beside the range; mass, air and cells have a curve each, said in words."""
         self.open("/")
-        self.page.get_by_text("What is least known: the draw.").wait_for()
-        self.page.get_by_text("What the minutes hang on").click()
+        self.page.get_by_text("Least known: the draw.").wait_for()
+        self.page.get_by_text("what the minutes hang on").click()
         for title in ("minutes by its mass", "minutes by the air", "minutes by cells in series"):
             drawn = self.page.get_by_role("img", name=re.compile(title))
             self.assertRegex(drawn.get_by_text(re.compile(title)).first.text_content(), title)

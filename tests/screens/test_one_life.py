@@ -27,7 +27,7 @@ class OwnGear(OwnGearCase):
         self.page.get_by_text("1 pack in 1 batch").wait_for()
         self.open("/keep/-?pack=A1")
         page = self.page.get_by_role("article", name="Pack A1")
-        page.get_by_text("Sound, cool at").wait_for()
+        page.get_by_text(re.compile("Sound, cool")).wait_for()
         page.get_by_text("Its life: 2 events").click()
         page.get_by_text("Read: 3.700 3.710 3.700 V.").wait_for()
         page.get_by_role("button", name="Take back: Read: 3.700 3.710 3.700 V.").click()

@@ -101,6 +101,7 @@ class SlipsAndJumps(OwnGearCase):
         page.get_by_role("textbox", name="Temperature of the pack").fill("22")
         page.get_by_role("button", name="Keep the check").click()
         page.get_by_text("jumped to 2.50 times what it was, and stays there").first.wait_for()
+        page.get_by_role("region", name="Evidence").locator("summary").click()
         changed = page.get_by_role("region", name="What changed")
         changed.get_by_role(
             "row", name=re.compile("Cell 3 over its neighbours: a jump 1.00 times 2.50")

@@ -242,7 +242,7 @@ class Assumed(EmptyCase):
         self.page.get_by_text(f"All {count}, by").wait_for()
         able = self.page.locator("table:not(details table) tbody tr:not(.text-ink-faint) th button")
         self.assertEqual(able.count(), count)
-        self.page.get_by_text("Near misses: these do not do the job").wait_for()
+        self.page.get_by_text("Near misses, by what they lack").wait_for()
 
     def test_cells_that_nobody_rated_are_a_question(self):
         """4S is hatched, and says what to say."""

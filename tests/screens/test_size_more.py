@@ -178,13 +178,13 @@ class Reading(ScreenCase):
         """For those who cannot see it: a sentence, and eleven rows of figures."""
         self.open("/")
         self.page.get_by_role("img", name=re.compile("under load, lands at")).first.wait_for()
-        self.page.get_by_text("The trace as a table").click()
+        self.page.get_by_role("region", name="The picked pack").get_by_text("As a table").click()
         self.assertEqual(self.page.locator("details[open] tbody tr").count(), 11)
 
     def test_the_plot_has_a_table_from_which_one_can_pick(self):
         """The front and all that does the job, the lightest first."""
         self.open("/")
-        self.page.get_by_text("The plot as a table").click()
+        self.page.get_by_role("region", name="The field of candidates").get_by_text("As a table").click()
         table = self.page.get_by_role("table", name=re.compile("none is lighter and longer"))
         grams = [float(t) for t in table.locator("tbody tr td:nth-of-type(1)").all_inner_texts()]
         self.assertEqual(grams, sorted(grams))

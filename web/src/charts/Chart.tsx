@@ -1,4 +1,5 @@
 import { type ReactNode, type Ref, useId } from "react";
+import { Drawing } from "@/charts/Drawing";
 import { pointsOf } from "@/charts/scale";
 import { Folded } from "@/parts/Folded";
 
@@ -24,13 +25,13 @@ export function Chart({ box, width, height, title, words, tables = [], children 
   const id = useId();
   return (
     <div ref={box}>
-      <svg width={width} height={height} role="img" aria-labelledby={id} className="block">
+      <Drawing width={width} height={height} role="img" aria-labelledby={id}>
         <title id={id}>{words}</title>
         <text x={0} y={10}>
           {title}
         </text>
         {children}
-      </svg>
+      </Drawing>
       {tables.length > 0 && (
         <Folded name="As a table" className="no-print text-small text-ink-faint">
           {tables.map((table) => (

@@ -1,12 +1,17 @@
 import { useCallback, useState } from "react";
 
-/** The width of an element as it is laid out, for a drawing to fill; also of one that comes later. */
+/** By how much a reader's letters are larger than those that drawings are laid out for. */
+export function lettersScale(): number {
+  return Number.parseFloat(getComputedStyle(document.documentElement).fontSize) / 16 || 1;
+}
+
+/** The width of an element as it is laid out, for a `Drawing` to fill; also of one that comes later. */
 export function useWidth<T extends Element>(standard: number) {
   const [width, setWidth] = useState(standard);
   const ref = useCallback((element: T | null) => {
     if (!element) return;
     const observer = new ResizeObserver(([entry]) => {
-      if (entry) setWidth(Math.max(240, Math.round(entry.contentRect.width)));
+      if (entry) setWidth(Math.max(240, Math.round(entry.contentRect.width / lettersScale())));
     });
     observer.observe(element);
     return () => observer.disconnect();

@@ -41,116 +41,79 @@ export type Plain = Exclude<Kind, "mass" | "length" | "temperature" | "temperatu
 
 type Rule = {
   unit: string;
-  digits: (shown: number) => number;
-  show: (v: number) => number;
-  keep: (v: number) => number;
+  /** How many behind the point: always so many, or by the size of what is shown. */
+  digits: number | ((shown: number) => number);
+  show?: (v: number) => number;
+  keep?: (v: number) => number;
 };
 
-const same = (v: number) => v;
-const fixed = (n: number) => () => n;
-const aboutThree = (v: number) => (Math.abs(v) >= 100 ? 0 : Math.abs(v) >= 10 ? 1 : 2);
+const from =
+  (limit: number, below: number, above = 0) =>
+  (v: number) =>
+    Math.abs(v) >= limit ? above : below;
+const inTens = (v: number) => (v >= 1000 ? Math.round(v / 10) * 10 : v);
 
-function rule(kind: Kind, p: Preferences): Rule {
+const PLAIN: Record<Plain, Rule> = {
+  current: { unit: "A", digits: from(20, 1) },
+  // a charger's whole tenths are shown as such
+  amps_set: { unit: "A", digits: (v) => (v >= 10 || rounded(v * 10, 7) % 1 === 0 ? 1 : 2) },
+  voltage: { unit: "V", digits: from(10, 2, 1) },
+  cell_voltage: { unit: "V", digits: 2 },
+  cell_reading: { unit: "V", digits: 3 },
+  millivolts: { unit: "mV", digits: from(10, 1) },
+  minutes: { unit: "min", digits: from(100, 1) },
+  whole_minutes: { unit: "min", digits: 0 },
+  seconds: { unit: "s", digits: from(10, 1) },
+  whole_seconds: { unit: "s", digits: 0 },
+  charge: { unit: "mAh", digits: 0, show: inTens },
+  capacity: { unit: "mAh", digits: 0, show: (v) => v * 1000, keep: (v) => v / 1000 },
+  percent: { unit: "%", digits: 0, show: (v) => v * 100, keep: (v) => v / 100 },
+  rpm: { unit: "rpm", digits: 0 },
+  kv: { unit: "rpm/V", digits: 0 },
+  gauge: { unit: "AWG", digits: 0 },
+  resistance: { unit: "mΩ", digits: (v) => (Math.abs(v) >= 100 ? 0 : Math.abs(v) >= 10 ? 1 : 2) },
+  c_rate: { unit: "C", digits: from(10, 1) },
+  power: { unit: "W", digits: from(10, 1) },
+  heat: { unit: "W", digits: (v) => (Math.abs(v) >= 10 ? 0 : Math.abs(v) >= 0.1 ? 1 : 2) },
+  energy: { unit: "Wh", digits: 0, show: inTens },
+  cells: { unit: "cells", digits: 0 },
+  hours: { unit: "h", digits: 0 },
+  days: { unit: "days", digits: 0 },
+  times: { unit: "×", digits: 2 },
+  ratio: { unit: "", digits: 1 },
+  cycles: { unit: "cycles", digits: 1 },
+  count: { unit: "", digits: 0 },
+};
+
+const OUNCE_G = 28.349523;
+const OUNCES: Rule = {
+  unit: "oz",
+  digits: from(10, 2, 1),
+  show: (v) => v / OUNCE_G,
+  keep: (v) => v * OUNCE_G,
+};
+const INCHES: Rule = { unit: "in", digits: 2, show: (v) => v / 25.4, keep: (v) => v * 25.4 };
+const FAHRENHEIT: Rule = { unit: "°F", digits: 0, show: (v) => v * 1.8 + 32, keep: (v) => (v - 32) / 1.8 };
+const STEPS_F: Rule = { unit: "°F", digits: 0, show: (v) => v * 1.8, keep: (v) => v / 1.8 };
+
+function rule(kind: Kind, p: Preferences): Required<Rule> {
+  return { show: (v) => v, keep: (v) => v, ...chosen(kind, p) };
+}
+
+function chosen(kind: Kind, p: Preferences): Rule {
   switch (kind) {
     case "mass":
-      return p.mass === "g"
-        ? { unit: "g", digits: (v) => (Math.abs(v) < 20 ? 1 : 0), show: same, keep: same }
-        : {
-            unit: "oz",
-            digits: (v) => (Math.abs(v) < 10 ? 2 : 1),
-            show: (v) => v / 28.349523,
-            keep: (v) => v * 28.349523,
-          };
+      return p.mass === "g" ? { unit: "g", digits: from(20, 1) } : OUNCES;
     case "length":
-      return p.length === "mm"
-        ? { unit: "mm", digits: fixed(0), show: same, keep: same }
-        : { unit: "in", digits: fixed(2), show: (v) => v / 25.4, keep: (v) => v * 25.4 };
+      return p.length === "mm" ? { unit: "mm", digits: 0 } : INCHES;
     case "temperature":
-      return p.temperature === "C"
-        ? { unit: "°C", digits: fixed(0), show: same, keep: same }
-        : { unit: "°F", digits: fixed(0), show: (v) => v * 1.8 + 32, keep: (v) => (v - 32) / 1.8 };
+      return p.temperature === "C" ? { unit: "°C", digits: 0 } : FAHRENHEIT;
     case "temperature_step":
-      return p.temperature === "C"
-        ? { unit: "°C", digits: fixed(0), show: same, keep: same }
-        : { unit: "°F", digits: fixed(0), show: (v) => v * 1.8, keep: (v) => v / 1.8 };
-    case "current":
-      return { unit: "A", digits: (v) => (Math.abs(v) >= 20 ? 0 : 1), show: same, keep: same };
-    case "voltage":
-      return { unit: "V", digits: (v) => (Math.abs(v) >= 10 ? 1 : 2), show: same, keep: same };
-    case "cell_voltage":
-      return { unit: "V", digits: fixed(2), show: same, keep: same };
-    case "cell_reading":
-      return { unit: "V", digits: fixed(3), show: same, keep: same };
-    case "millivolts":
-      return { unit: "mV", digits: (v) => (Math.abs(v) >= 10 ? 0 : 1), show: same, keep: same };
-    case "whole_minutes":
-      return { unit: "min", digits: fixed(0), show: same, keep: same };
-    case "whole_seconds":
-      return { unit: "s", digits: fixed(0), show: same, keep: same };
-    case "ratio":
-      return { unit: "", digits: fixed(1), show: same, keep: same };
-    case "cycles":
-      return { unit: "cycles", digits: fixed(1), show: same, keep: same };
-    case "minutes":
-      return { unit: "min", digits: (v) => (Math.abs(v) >= 100 ? 0 : 1), show: same, keep: same };
-    case "seconds":
-      return { unit: "s", digits: (v) => (Math.abs(v) >= 10 ? 0 : 1), show: same, keep: same };
-    case "charge":
-      return {
-        unit: "mAh",
-        digits: fixed(0),
-        show: (v) => (v >= 1000 ? Math.round(v / 10) * 10 : v),
-        keep: same,
-      };
-    case "capacity":
-      return { unit: "mAh", digits: fixed(0), show: (v) => v * 1000, keep: (v) => v / 1000 };
-    case "percent":
-      return { unit: "%", digits: fixed(0), show: (v) => v * 100, keep: (v) => v / 100 };
-    case "rpm":
-      return { unit: "rpm", digits: fixed(0), show: same, keep: same };
-    case "kv":
-      return { unit: "rpm/V", digits: fixed(0), show: same, keep: same };
-    case "gauge":
-      return { unit: "AWG", digits: fixed(0), show: same, keep: same };
-    case "resistance":
-      return { unit: "mΩ", digits: aboutThree, show: same, keep: same };
-    case "c_rate":
-      return { unit: "C", digits: (v) => (Math.abs(v) >= 10 ? 0 : 1), show: same, keep: same };
+      return p.temperature === "C" ? { unit: "°C", digits: 0 } : STEPS_F;
     case "price":
-      return { unit: p.currency, digits: fixed(2), show: same, keep: same };
-    case "power":
-      return { unit: "W", digits: (v) => (Math.abs(v) >= 10 ? 0 : 1), show: same, keep: same };
-    case "heat":
-      return {
-        unit: "W",
-        digits: (v) => (Math.abs(v) >= 10 ? 0 : Math.abs(v) >= 0.1 ? 1 : 2),
-        show: same,
-        keep: same,
-      };
-    case "amps_set":
-      return {
-        unit: "A",
-        digits: (v) => (v >= 10 || rounded(v * 10, 7) % 1 === 0 ? 1 : 2),
-        show: same,
-        keep: same,
-      };
-    case "energy":
-      return {
-        unit: "Wh",
-        digits: fixed(0),
-        show: (v) => (v >= 1000 ? Math.round(v / 10) * 10 : v),
-        keep: same,
-      };
-    case "cells":
-      return { unit: "cells", digits: fixed(0), show: same, keep: same };
-    case "hours":
-      return { unit: "h", digits: fixed(0), show: same, keep: same };
-    case "days":
-      return { unit: "days", digits: fixed(0), show: same, keep: same };
-    case "times":
-      return { unit: "×", digits: fixed(2), show: same, keep: same };
-    case "count":
-      return { unit: "", digits: fixed(0), show: same, keep: same };
+      return { unit: p.currency, digits: 2 };
+    default:
+      return PLAIN[kind];
   }
 }
 
@@ -170,7 +133,8 @@ export type Shown = { text: string; unit: string };
 export function shown(kind: Kind, value: number, p: Preferences): Shown {
   const r = rule(kind, p);
   const v = r.show(value);
-  return { text: grouped(v.toFixed(r.digits(v))), unit: r.unit };
+  const digits = typeof r.digits === "number" ? r.digits : r.digits(v);
+  return { text: grouped(v.toFixed(digits)), unit: r.unit };
 }
 
 export function worded(kind: Plain, value: number, p?: Preferences): string;

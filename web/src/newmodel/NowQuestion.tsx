@@ -2,9 +2,8 @@ import { useQuery } from "@tanstack/react-query";
 import { choicesQuery, ownedQuery } from "@/app/queries";
 import { ownedId } from "@/format/packId";
 import type { Asked } from "@/newmodel/answers";
-import { OneOf, Question } from "@/newmodel/Question";
-import { ChoiceField } from "@/parts/ChoiceField";
-import { NumberField } from "@/parts/NumberField";
+import { NONE, OneOf, Question } from "@/newmodel/Question";
+import { fieldsOf } from "@/parts/fieldsOf";
 
 const JOINED = [
   { id: "", name: "One pack" },
@@ -25,6 +24,8 @@ export function NowQuestion({ answers, problems, set }: Asked) {
   const put = (part: Partial<typeof now>) => set({ now: { ...now, ...part } });
   const mine = now.pack !== null;
   const each = now.joined === "" ? "" : ", each";
+  const { number, choice } = fieldsOf({ values: now, at: "now.", problems, put: (_, part) => put(part) });
+  const mineOf = packs.map((p) => ({ id: ownedId(p.tag), name: `${p.tag} ${p.name}`, note: "" }));
   return (
     <Question
       title="What does it run on now?"
@@ -49,63 +50,14 @@ export function NowQuestion({ answers, problems, set }: Asked) {
         </div>
       )}
       {mine ? (
-        <div className="max-w-md">
-          <ChoiceField
-            label="Pack"
-            value={now.pack ?? ""}
-            choices={packs.map((p) => ({ id: ownedId(p.tag), name: `${p.tag} ${p.name}`, note: "" }))}
-            problem={problems.get("now.pack")}
-            onChange={(pack) => put({ pack })}
-          />
-        </div>
+        <div className="max-w-md">{choice("pack", "Pack", mineOf)}</div>
       ) : (
         <div className="grid gap-x-10 sm:grid-cols-2">
-          <NumberField
-            label={`Cells in series (S)${each}`}
-            kind="count"
-            step={1}
-            optional
-            placeholder="—"
-            value={now.series}
-            problem={problems.get("now.series")}
-            onChange={(series) => put({ series })}
-          />
-          <NumberField
-            label={`Capacity${each}`}
-            kind="capacity"
-            step={0.1}
-            optional
-            placeholder="—"
-            value={now.capacity_ah}
-            problem={problems.get("now.capacity_ah")}
-            onChange={(capacity_ah) => put({ capacity_ah })}
-          />
-          <NumberField
-            label={each ? "Mass of each pack" : "Mass of the pack"}
-            kind="mass"
-            step={5}
-            optional
-            placeholder="—"
-            value={now.mass_g}
-            problem={problems.get("now.mass_g")}
-            onChange={(mass_g) => put({ mass_g })}
-          />
-          <NumberField
-            label="C on its label"
-            kind="c_rate"
-            step={5}
-            optional
-            placeholder="—"
-            value={now.label_c}
-            problem={problems.get("now.label_c")}
-            onChange={(label_c) => put({ label_c })}
-          />
-          <ChoiceField
-            label="Chemistry"
-            value={now.chemistry}
-            choices={choices?.chemistries ?? [{ id: "lipo", name: "LiPo", note: "" }]}
-            onChange={(id) => put({ chemistry: id as typeof now.chemistry })}
-          />
+          {number("series", `Cells in series (S)${each}`, "count", 1, NONE)}
+          {number("capacity_ah", `Capacity${each}`, "capacity", 0.1, NONE)}
+          {number("mass_g", each ? "Mass of each pack" : "Mass of the pack", "mass", 5, NONE)}
+          {number("label_c", "C on its label", "c_rate", 5, NONE)}
+          {choice("chemistry", "Chemistry", choices?.chemistries ?? [{ id: "lipo", name: "LiPo", note: "" }])}
         </div>
       )}
     </Question>

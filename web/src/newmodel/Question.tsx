@@ -1,5 +1,8 @@
 import type { ReactNode } from "react";
 
+/** A figure that can be left out. */
+export const NONE = { empty: "—" };
+
 type Props = { title: string; why: string; children: ReactNode };
 
 /** One question, with a sentence of why it is asked. */

@@ -1,7 +1,7 @@
 import type { Answers } from "@/api/types";
 import type { Asked } from "@/newmodel/answers";
-import { Question } from "@/newmodel/Question";
-import { NumberField } from "@/parts/NumberField";
+import { NONE, Question } from "@/newmodel/Question";
+import { fieldsOf } from "@/parts/fieldsOf";
 
 type Usage = Answers["usage"];
 
@@ -9,36 +9,21 @@ type Usage = Answers["usage"];
 export function UsageQuestion({ answers, problems, set }: Asked) {
   const { usage } = answers;
   const put = (part: Partial<Usage>) => set({ usage: { ...usage, ...part } });
-  const field = (
-    name: keyof Usage,
-    label: string,
-    kind: "minutes" | "charge" | "current" | "seconds",
-    step: number,
-    hint?: string,
-  ) => (
-    <NumberField
-      label={label}
-      kind={kind}
-      step={step}
-      optional
-      placeholder="—"
-      value={usage[name]}
-      problem={problems.get(`usage.${name}`)}
-      hint={hint}
-      onChange={(v) => put({ [name]: v })}
-    />
-  );
+  const { number } = fieldsOf({ values: usage, at: "usage.", problems, put: (_, part) => put(part) });
   return (
     <Question
       title="How does that go?"
       why="Each figure that you tell makes the answer surer. Without any its class tells, in a wide range."
     >
       <div className="grid gap-x-10 sm:grid-cols-2">
-        {field("minutes", "Minutes to landing", "minutes", 0.5, "or of the run that was charged after")}
-        {field("put_back_mah", "A charge then puts back", "charge", 50)}
-        {field("average_a", "Average", "current", 0.5, "by a meter")}
-        {field("peak_a", "Peak, full stick", "current", 1)}
-        {field("peak_s", "Peak lasts", "seconds", 1)}
+        {number("minutes", "Minutes to landing", "minutes", 0.5, {
+          empty: "—",
+          hint: "or of the run that was charged after",
+        })}
+        {number("put_back_mah", "A charge then puts back", "charge", 50, NONE)}
+        {number("average_a", "Average", "current", 0.5, { empty: "—", hint: "by a meter" })}
+        {number("peak_a", "Peak, full stick", "current", 1, NONE)}
+        {number("peak_s", "Peak lasts", "seconds", 1, NONE)}
       </div>
     </Question>
   );

@@ -1,5 +1,6 @@
 import { useId } from "react";
 import type { BenchPlan } from "@/api/types";
+import { Drawing } from "@/charts/Drawing";
 import { useWidth } from "@/charts/useWidth";
 import { type Preferences, usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
@@ -71,7 +72,7 @@ export function TimeLine({ plan }: { plan: BenchPlan }) {
   };
   return (
     <div ref={ref} className="mt-1">
-      <svg width={width} height={top + 4} role="img" aria-labelledby={title} className="block">
+      <Drawing width={width} height={top + 4} role="img" aria-labelledby={title}>
         <title id={title}>{words(plan, p)}</title>
         {ticks.map((t) => (
           <g key={t.minute}>
@@ -154,7 +155,7 @@ export function TimeLine({ plan }: { plan: BenchPlan }) {
             strokeWidth={2}
           />
         )}
-      </svg>
+      </Drawing>
     </div>
   );
 }

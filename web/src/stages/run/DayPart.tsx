@@ -3,6 +3,7 @@ import { type ReactNode, useState } from "react";
 import { answered, client } from "@/api/client";
 import { ApiProblem } from "@/api/problem";
 import type { Day, RunPack } from "@/api/types";
+import { Drawing } from "@/charts/Drawing";
 import { useWidth } from "@/charts/useWidth";
 import { usePreferences } from "@/format/preferences";
 import { bare, shown, worded } from "@/format/quantity";
@@ -232,12 +233,11 @@ function Lanes({ day, hours }: { day: Day; hours: number }) {
   const height = packs * ROW + 20;
   return (
     <div ref={ref} className="mt-3 flex flex-col">
-      <svg
+      <Drawing
         width={width}
         height={height}
         role="img"
         aria-label={`Lanes of ${packs} packs: ${day.headline}`}
-        className="block"
       >
         {Array.from({ length: Math.floor(hours) + 1 }, (_, h) => h).map((h) => (
           <g key={h}>
@@ -271,7 +271,7 @@ function Lanes({ day, hours }: { day: Day; hours: number }) {
             {day.lanes[k]}
           </text>
         ))}
-      </svg>
+      </Drawing>
       <LanesTable day={day} end={end} />
       <ul className="flex flex-wrap gap-x-4 text-small text-ink-soft">
         {NAMES.map(([stage, name]) => (

@@ -1,4 +1,5 @@
 import { useRef } from "react";
+import { placeIn } from "@/charts/Drawing";
 
 type Props = {
   direction: "up" | "across";
@@ -41,9 +42,10 @@ export function DragLine({
   const tabX = up ? to - TAB_W : Math.min(Math.max(at - TAB_W / 2, 40), at);
   const tabY = up ? at - 11 : from - 22;
   const position = (event: React.PointerEvent<SVGGElement>) => {
-    const box = event.currentTarget.ownerSVGElement?.getBoundingClientRect();
-    if (!box) return value;
-    return invert(up ? event.clientY - box.top : event.clientX - box.left);
+    const svg = event.currentTarget.ownerSVGElement;
+    if (!svg) return value;
+    const place = placeIn(svg, event);
+    return invert(up ? place.y : place.x);
   };
   return (
     <g

@@ -1,13 +1,14 @@
 import { memo, useCallback, useId, useMemo, useRef, useState } from "react";
 import type { Job, Plan } from "@/api/types";
 import type { JobEditing } from "@/app/useJob";
+import { Drawing, placeIn } from "@/charts/Drawing";
 import { axisScale, pointsOf, tickText } from "@/charts/scale";
 import { useWidth } from "@/charts/useWidth";
 import { usePreferences } from "@/format/preferences";
 import { loadingText, rounded, shown, unitOf, worded } from "@/format/quantity";
 import { heat } from "@/parts/heat";
 import { DragLine } from "@/stages/size/field/DragLine";
-import { type Domain, domainOf, glyph, groups, nearest } from "@/stages/size/field/plot";
+import { type Domain, domainOf, glyph, groups, nearest, PLATE_W } from "@/stages/size/field/plot";
 
 const PAD = { left: 40, right: 14, top: 26, bottom: 40 };
 
@@ -41,12 +42,12 @@ export const FieldPlot = memo(function FieldPlot({ plan, job, store, pickId, pin
       plan,
       gx,
       gy,
-      (px, py) => px >= PAD.left && px <= width - PAD.right + 6 && py >= PAD.top - 6,
+      (atX, atY) => atX >= PAD.left && atX <= width - PAD.right - PLATE_W / 2 && atY >= PAD.top,
     );
   }, [plan, domain.value, width, height]);
-  const at = (event: React.PointerEvent | React.MouseEvent) => {
-    const box = event.currentTarget.getBoundingClientRect();
-    return nearest(plan, event.clientX - box.left, event.clientY - box.top, x.scale, y.scale);
+  const at = (event: React.MouseEvent<SVGSVGElement>) => {
+    const place = placeIn(event.currentTarget, event);
+    return nearest(plan, place.x, place.y, x.scale, y.scale);
   };
   const { minutes, mass_g } = job.wants;
   const right = width - PAD.right;
@@ -60,10 +61,9 @@ export const FieldPlot = memo(function FieldPlot({ plan, job, store, pickId, pin
   );
   return (
     <div ref={ref} className="relative mt-1.5 touch-pan-y select-none">
-      <svg
+      <Drawing
         width={width}
         height={height}
-        className="block"
         aria-labelledby={title}
         onPointerMove={(e) => setHover(at(e))}
         onPointerLeave={() => setHover(undefined)}
@@ -176,7 +176,7 @@ export const FieldPlot = memo(function FieldPlot({ plan, job, store, pickId, pin
         <text x={4} y={11}>
           minutes
         </text>
-      </svg>
+      </Drawing>
       {hover !== undefined && <Tip plan={plan} row={hover} x={x.scale} y={y.scale} width={width} />}
     </div>
   );
@@ -282,7 +282,7 @@ function Tip({ plan, row, x, y, width }: { plan: Plan; row: number; x: Scale; y:
     <div
       className="pointer-events-none absolute z-10 max-w-60 border border-rule-strong bg-sheet px-2.5 py-1.5
         text-small"
-      style={{ left: Math.min(left + 14, width - 200), top: top + 12 }}
+      style={{ left: `${Math.min(left + 14, width - 200) / 16}rem`, top: `${(top + 12) / 16}rem` }}
     >
       <div className="font-semibold">{plan.field.names[row]}</div>
       <div className="number text-fine">

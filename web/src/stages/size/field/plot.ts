@@ -4,7 +4,7 @@ import { heatStep } from "@/parts/heat";
 
 export type Domain = { grams: [number, number]; minutes: [number, number] };
 
-const PLATE_W = 9;
+export const PLATE_W = 9;
 
 /** The plot's limits: the lines wanted, the shortlist, and the best of the field with some room. */
 export function domainOf(plan: Plan, job: Job): Domain {

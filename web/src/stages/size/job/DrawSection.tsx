@@ -4,7 +4,7 @@ import type { JobEditing } from "@/app/useJob";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { Figure } from "@/parts/Figure";
-import { NumberField } from "@/parts/NumberField";
+import { fieldsOf } from "@/parts/fieldsOf";
 import { DutyChart } from "@/stages/size/job/DutyChart";
 import { Section } from "@/stages/size/job/Section";
 
@@ -41,17 +41,12 @@ export const DrawSection = memo(function DrawSection({ store, duty, problems, mi
     }));
   const keepSource = (label: string, part: Partial<Draw>) =>
     store.change(label, (job) => ({ ...job, draw: { ...job.draw, ...part } }));
+  const asked = { values: draw, at: "draw.", problems };
+  const typed = fieldsOf({ ...asked, put: set, assumed: store.confirm });
+  const kept = fieldsOf({ ...asked, put: keepSource });
   return (
     <Section title="What it draws">
-      <NumberField
-        label="Average"
-        kind="current"
-        value={draw.average_a}
-        step={0.5}
-        problem={problems.get("draw.average_a")}
-        assumed={store.confirm("draw.average_a")}
-        onChange={(v) => v !== null && set("average amps", { average_a: v })}
-      />
+      {typed.number("average_a", "Average", "current", 0.5, { words: "average amps", given: true })}
       {duty && (
         <p className="pb-1 text-right text-fine leading-3.5 text-ink-faint">
           <button type="button" className="action min-h-6 text-right" onClick={() => setWhere(!where)}>
@@ -64,33 +59,9 @@ export const DrawSection = memo(function DrawSection({ store, duty, problems, mi
           {minds.get("draw.reference_voltage_v")}
         </p>
       )}
-      <NumberField
-        label="Peak"
-        kind="current"
-        value={draw.peak_a}
-        step={1}
-        problem={problems.get("draw.peak_a")}
-        assumed={store.confirm("draw.peak_a")}
-        onChange={(v) => v !== null && set("peak amps", { peak_a: v })}
-      />
-      <NumberField
-        label="Peak lasts"
-        kind="seconds"
-        value={draw.peak_s}
-        step={1}
-        problem={problems.get("draw.peak_s")}
-        assumed={store.confirm("draw.peak_s")}
-        onChange={(v) => v !== null && set("length of the peak", { peak_s: v })}
-      />
-      <NumberField
-        label="Peak every"
-        kind="seconds"
-        value={draw.peak_every_s}
-        step={5}
-        problem={problems.get("draw.peak_every_s")}
-        assumed={store.confirm("draw.peak_every_s")}
-        onChange={(v) => v !== null && set("time between peaks", { peak_every_s: v })}
-      />
+      {typed.number("peak_a", "Peak", "current", 1, { words: "peak amps", given: true })}
+      {typed.number("peak_s", "Peak lasts", "seconds", 1, { words: "length of the peak", given: true })}
+      {typed.number("peak_every_s", "Peak every", "seconds", 5, { words: "time between peaks", given: true })}
       {duty && <DutyChart duty={duty} />}
       <p className="mt-1 text-right text-fine leading-3.5 text-ink-faint">
         {SOURCES[draw.source]}
@@ -113,41 +84,23 @@ export const DrawSection = memo(function DrawSection({ store, duty, problems, mi
         onToggle={(e) => setWhere(e.currentTarget.open)}
       >
         <summary className="min-h-6 text-small text-ink-faint">What it is true for</summary>
-        <NumberField
-          label="At volts under load"
-          kind="voltage"
-          value={draw.reference_voltage_v}
-          step={0.1}
-          problem={problems.get("draw.reference_voltage_v")}
-          onChange={(v) => v !== null && keepSource("volts while measured", { reference_voltage_v: v })}
-        />
-        <NumberField
-          label="Full stick at volts"
-          kind="voltage"
-          value={draw.peak_voltage_v}
-          step={0.1}
-          optional
-          placeholder="as above"
-          problem={problems.get("draw.peak_voltage_v")}
-          onChange={(v) => keepSource("volts at full stick", { peak_voltage_v: v })}
-        />
-        <NumberField
-          label="At a mass, all up"
-          kind="mass"
-          value={draw.reference_mass_g}
-          step={10}
-          problem={problems.get("draw.reference_mass_g")}
-          onChange={(v) => v !== null && keepSource("mass while measured", { reference_mass_g: v })}
-        />
-        <NumberField
-          label="Differs from run to run"
-          kind="percent"
-          value={draw.spread}
-          step={0.01}
-          problem={problems.get("draw.spread")}
-          onChange={(v) => v !== null && keepSource("spread of the draw", { spread: v })}
-          hint="plus or minus; widens the range of minutes"
-        />
+        {kept.number("reference_voltage_v", "At volts under load", "voltage", 0.1, {
+          words: "volts while measured",
+          given: true,
+        })}
+        {kept.number("peak_voltage_v", "Full stick at volts", "voltage", 0.1, {
+          words: "volts at full stick",
+          empty: "as above",
+        })}
+        {kept.number("reference_mass_g", "At a mass, all up", "mass", 10, {
+          words: "mass while measured",
+          given: true,
+        })}
+        {kept.number("spread", "Differs from run to run", "percent", 0.01, {
+          words: "spread of the draw",
+          given: true,
+          hint: "plus or minus; widens the range of minutes",
+        })}
       </details>
       <button type="button" className="action mt-1.5 text-small" onClick={() => setReading(true)}>
         Read a watt-meter log…

@@ -5,8 +5,7 @@ import { CUTOFFS, MOTOR_KINDS, RATINGS } from "@/app/choices";
 import { choicesQuery } from "@/app/queries";
 import type { JobEditing } from "@/app/useJob";
 import { bare, worded } from "@/format/quantity";
-import { ChoiceField } from "@/parts/ChoiceField";
-import { NumberField } from "@/parts/NumberField";
+import { fieldsOf } from "@/parts/fieldsOf";
 import { Section } from "@/stages/size/job/Section";
 
 type Props = {
@@ -30,171 +29,81 @@ export const LimitsSection = memo(function LimitsSection({ store, problems, wind
   const several = e.controllers > 1 && e.controller_ratings === "each";
   const electronics = (label: string, part: Partial<Electronics>) =>
     store.change(label, (job) => ({ ...job, electronics: { ...job.electronics, ...part } }));
+  const inJob = (label: string, part: Partial<Job>) => store.change(label, (job) => ({ ...job, ...part }));
   const inBay = (label: string, part: Partial<Bay>) =>
     store.change(label, (job) => ({ ...job, bay: { ...job.bay, ...part } }));
-  const field = (
-    name: keyof Electronics,
-    label: string,
-    kind: "current" | "voltage" | "kv" | "gauge" | "length" | "count",
-    step: number,
-    optional = true,
-  ) => (
-    <NumberField
-      label={label}
-      kind={kind}
-      value={e[name] as number | null}
-      step={step}
-      optional={optional}
-      problem={problems.get(`electronics.${name}`)}
-      assumed={store.confirm(`electronics.${name}`)}
-      onChange={(v) => (v !== null || optional) && electronics(label.toLowerCase(), { [name]: v })}
-    />
-  );
-  const room = (name: keyof Bay, label: string, kind: "length" | "temperature", optional = true) => (
-    <NumberField
-      label={label}
-      kind={kind}
-      value={bay[name] as number | null}
-      step={1}
-      optional={optional}
-      problem={problems.get(`bay.${name}`)}
-      onChange={(v) => (v !== null || optional) && inBay(label.toLowerCase(), { [name]: v })}
-    />
-  );
+  const limits = fieldsOf({
+    values: e,
+    at: "electronics.",
+    problems,
+    put: electronics,
+    assumed: store.confirm,
+  });
+  const room = fieldsOf({ values: bay, at: "bay.", problems, put: inBay });
+  const whole = fieldsOf({ values: store.job, at: "", problems, put: inJob });
   return (
     <Section title="What it can take">
-      <NumberField
-        label="Rated from, LiPo cells"
-        kind="cells"
-        value={e.rated_from}
-        step={1}
-        optional
-        placeholder="—"
-        problem={problems.get("electronics.rated_from")}
-        onChange={(v) => electronics("fewest cells", { rated_from: v, min_v: v === null ? 0 : null })}
-      />
-      <NumberField
-        label="Rated to, LiPo cells"
-        kind="cells"
-        value={e.rated_cells}
-        step={1}
-        optional
-        placeholder="—"
-        problem={problems.get("electronics.rated_cells") ?? problems.get("electronics.max_v")}
-        assumed={store.confirm("electronics.max_v")}
-        hint={window ? voltsWords(window) : undefined}
-        onChange={(v) =>
-          electronics("most cells", { rated_cells: v, max_v: v === null ? (window?.max_v ?? e.max_v) : null })
-        }
-      />
-      {field("controller_continuous_a", several ? "Controller, each" : "Controller", "current", 1)}
-      {field("controller_burst_a", several ? "Burst, each" : "Controller, burst", "current", 1)}
-      {field("controllers", "Controllers", "count", 1, false)}
-      {e.controllers > 1 && (
-        <ChoiceField
-          label="The amps are for"
-          value={e.controller_ratings}
-          choices={RATINGS}
-          onChange={(id) =>
-            electronics("what the amps are for", {
-              controller_ratings: id as Electronics["controller_ratings"],
-            })
-          }
-        />
-      )}
-      <ChoiceField
-        label="Plug"
-        value={e.plug}
-        choices={choices?.plugs ?? []}
-        problem={problems.get("plug")}
-        assumed={store.confirm("electronics.plug")}
-        onChange={(plug) => electronics("plug", { plug })}
-      />
-      <NumberField
-        label="Mass without the pack"
-        kind="mass"
-        value={store.job.mass_g}
-        step={10}
-        problem={problems.get("mass_g")}
-        onChange={(v) =>
-          v !== null && store.change("mass without the pack", (job) => ({ ...job, mass_g: v }))
-        }
-      />
+      {limits.number("rated_from", "Rated from, LiPo cells", "cells", 1, {
+        words: "fewest cells",
+        empty: "—",
+        part: (v) => ({ rated_from: v, min_v: v === null ? 0 : null }),
+      })}
+      {limits.number("rated_cells", "Rated to, LiPo cells", "cells", 1, {
+        words: "most cells",
+        empty: "—",
+        problem: problems.get("electronics.rated_cells") ?? problems.get("electronics.max_v"),
+        assumed: store.confirm("electronics.max_v"),
+        hint: window && voltsWords(window),
+        part: (v) => ({ rated_cells: v, max_v: v === null ? (window?.max_v ?? e.max_v) : null }),
+      })}
+      {limits.number("controller_continuous_a", several ? "Controller, each" : "Controller", "current", 1)}
+      {limits.number("controller_burst_a", several ? "Burst, each" : "Controller, burst", "current", 1)}
+      {limits.number("controllers", "Controllers", "count", 1, { given: true })}
+      {e.controllers > 1 &&
+        limits.choice("controller_ratings", "The amps are for", RATINGS, { words: "what the amps are for" })}
+      {limits.choice("plug", "Plug", choices?.plugs ?? [], { problem: problems.get("plug") })}
+      {whole.number("mass_g", "Mass without the pack", "mass", 10, { given: true })}
       <details className="mt-1">
         <summary className="min-h-6 text-small text-ink-faint">Motor, cut-off and leads</summary>
-        <NumberField
-          label="Highest volts, not in cells"
-          kind="voltage"
-          value={e.max_v}
-          step={0.1}
-          optional
-          placeholder="by cells"
-          onChange={(v) => v !== null && electronics("highest volts", { max_v: v, rated_cells: null })}
-        />
-        <NumberField
-          label="Lowest volts, not in cells"
-          kind="voltage"
-          value={e.min_v}
-          step={0.1}
-          optional
-          placeholder="by cells"
-          problem={problems.get("electronics.min_v")}
-          onChange={(v) => electronics("lowest volts", { min_v: v ?? 0, rated_from: null })}
-        />
-        <ChoiceField
-          label="Low-voltage cut-off"
-          value={e.cutoff}
-          choices={CUTOFFS}
-          assumed={store.confirm("electronics.cutoff")}
-          onChange={(id) => electronics("cut-off", { cutoff: id as Electronics["cutoff"] })}
-        />
-        {field("motor_continuous_a", "Motor", "current", 1)}
-        {field("motor_burst_a", "Motor, burst", "current", 1)}
-        {field("motor_kv", "Motor kV", "kv", 10)}
-        {field("motors", "Motors", "count", 1, false)}
-        {e.motors > 1 && (
-          <ChoiceField
-            label="Its amps are for"
-            value={e.motor_ratings}
-            choices={RATINGS}
-            onChange={(id) =>
-              electronics("what the motor’s amps are for", {
-                motor_ratings: id as Electronics["motor_ratings"],
-              })
-            }
-          />
-        )}
-        <ChoiceField
-          label="Motor is"
-          value={String(e.brushed)}
-          choices={MOTOR_KINDS}
-          onChange={(id) => electronics("motor kind", { brushed: id === "true" })}
-        />
-        {field("lead_awg", "Model’s leads", "gauge", 1, false)}
-        {field("lead_length_mm", "Length of the leads", "length", 5, false)}
-        <ChoiceField
-          label="It moves by"
-          value={store.job.motion}
-          choices={choices?.motions ?? []}
-          onChange={(id) => store.change("how it moves", (job) => ({ ...job, motion: id as Job["motion"] }))}
-        />
+        {limits.number("max_v", "Highest volts, not in cells", "voltage", 0.1, {
+          words: "highest volts",
+          empty: "by cells",
+          problem: "",
+          part: (v) => (v === null ? {} : { max_v: v, rated_cells: null }),
+        })}
+        {limits.number("min_v", "Lowest volts, not in cells", "voltage", 0.1, {
+          words: "lowest volts",
+          empty: "by cells",
+          part: (v) => ({ min_v: v ?? 0, rated_from: null }),
+        })}
+        {limits.choice("cutoff", "Low-voltage cut-off", CUTOFFS, { words: "cut-off" })}
+        {limits.number("motor_continuous_a", "Motor", "current", 1)}
+        {limits.number("motor_burst_a", "Motor, burst", "current", 1)}
+        {limits.number("motor_kv", "Motor kV", "kv", 10)}
+        {limits.number("motors", "Motors", "count", 1, { given: true })}
+        {e.motors > 1 &&
+          limits.choice("motor_ratings", "Its amps are for", RATINGS, {
+            words: "what the motor’s amps are for",
+          })}
+        {limits.choice("brushed", "Motor is", MOTOR_KINDS, {
+          words: "motor kind",
+          part: (id) => ({ brushed: id === "true" }),
+        })}
+        {limits.number("lead_awg", "Model’s leads", "gauge", 1, { given: true })}
+        {limits.number("lead_length_mm", "Length of the leads", "length", 5, { given: true })}
+        {whole.choice("motion", "It moves by", choices?.motions ?? [], { words: "how it moves" })}
       </details>
       <details className="mt-1">
         <summary className="min-h-6 text-small text-ink-faint">Bay, air and balance</summary>
-        {room("length_mm", "Bay length", "length")}
-        {room("width_mm", "Bay width", "length")}
-        {room("height_mm", "Bay height", "length")}
-        <ChoiceField
-          label="Air"
-          value={bay.airflow}
-          choices={choices?.airflows ?? []}
-          onChange={(id) => inBay("airflow", { airflow: id as Bay["airflow"] })}
-        />
-        {room("air_c", "Air temperature", "temperature", false)}
-        {room("pack_c", "Pack at the start", "temperature")}
-        {room("balance_at_mm", "Balance point wanted", "length")}
-        {room("empty_balance_mm", "Balances without pack at", "length")}
-        {room("centre_mm", "Middle of the bay at", "length")}
+        {room.number("length_mm", "Bay length", "length", 1)}
+        {room.number("width_mm", "Bay width", "length", 1)}
+        {room.number("height_mm", "Bay height", "length", 1)}
+        {room.choice("airflow", "Air", choices?.airflows ?? [], { words: "airflow" })}
+        {room.number("air_c", "Air temperature", "temperature", 1, { given: true })}
+        {room.number("pack_c", "Pack at the start", "temperature", 1)}
+        {room.number("balance_at_mm", "Balance point wanted", "length", 1)}
+        {room.number("empty_balance_mm", "Balances without pack at", "length", 1)}
+        {room.number("centre_mm", "Middle of the bay at", "length", 1)}
       </details>
     </Section>
   );

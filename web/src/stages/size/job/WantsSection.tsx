@@ -3,7 +3,7 @@ import { memo } from "react";
 import type { Chip, Job } from "@/api/types";
 import { choicesQuery } from "@/app/queries";
 import type { JobEditing } from "@/app/useJob";
-import { NumberField } from "@/parts/NumberField";
+import { fieldsOf } from "@/parts/fieldsOf";
 import { CellChips } from "@/stages/size/job/CellChips";
 import { Section } from "@/stages/size/job/Section";
 
@@ -27,60 +27,23 @@ export const WantsSection = memo(function WantsSection({ store, chips, problems,
       chemistries: has ? wants.chemistries.filter((c) => c !== id) : [...wants.chemistries, id],
     });
   };
+  const { number } = fieldsOf({ values: wants, at: "wants.", problems, put: set });
+  const refitted =
+    wants.lively !== null && store.job.drive !== "same" ? "refitted: the watts are kept" : undefined;
   return (
     <Section title="What I want">
-      <NumberField
-        label="Minutes, at least"
-        kind="minutes"
-        value={wants.minutes}
-        step={0.5}
-        optional
-        problem={problems.get("wants.minutes")}
-        onChange={(v) => set("minutes wanted", { minutes: v })}
-      />
-      <NumberField
-        label="Pack, at most"
-        kind="mass"
-        value={wants.mass_g}
-        step={store.job.mass_g < 300 ? 0.5 : 5}
-        optional
-        problem={problems.get("wants.mass_g")}
-        onChange={(v) => set("heaviest pack", { mass_g: v })}
-      />
-      <NumberField
-        label="As lively as now"
-        kind="percent"
-        value={wants.lively}
-        step={0.05}
-        optional
-        placeholder="off"
-        problem={problems.get("wants.lively")}
-        hint={
-          wants.lively !== null && store.job.drive !== "same" ? "refitted: the watts are kept" : undefined
-        }
-        onChange={(v) => set("liveliness", { lively: v })}
-      />
-      {electronics.motor_kv ? (
-        <NumberField
-          label="Motor, at least"
-          kind="rpm"
-          value={wants.rpm}
-          step={100}
-          optional
-          problem={problems.get("wants.rpm")}
-          onChange={(v) => set("motor speed wanted", { rpm: v })}
-        />
-      ) : (
-        <NumberField
-          label="Volts, at least"
-          kind="voltage"
-          value={wants.volts}
-          step={0.1}
-          optional
-          problem={problems.get("wants.volts")}
-          onChange={(v) => set("volts wanted", { volts: v })}
-        />
-      )}
+      {number("minutes", "Minutes, at least", "minutes", 0.5, { words: "minutes wanted" })}
+      {number("mass_g", "Pack, at most", "mass", store.job.mass_g < 300 ? 0.5 : 5, {
+        words: "heaviest pack",
+      })}
+      {number("lively", "As lively as now", "percent", 0.05, {
+        words: "liveliness",
+        empty: "off",
+        hint: refitted,
+      })}
+      {electronics.motor_kv
+        ? number("rpm", "Motor, at least", "rpm", 100, { words: "motor speed wanted" })
+        : number("volts", "Volts, at least", "voltage", 0.1, { words: "volts wanted" })}
       <CellChips
         store={store}
         chips={chips}
