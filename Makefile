@@ -12,7 +12,7 @@ PORT ?= 8600
 HOW = --port $(PORT) $(if $(HOST),--host $(HOST)) $(if $(TLS),--tls) $(if $(DATA),--data $(DATA))
 WEB_SOURCES = $(shell find web/src web/public -type f) web/index.html web/vite.config.ts web/package.json
 
-.PHONY: demo run test thorough fuzz check bench bench-web mutants screenshots dev build setup lock types clean
+.PHONY: demo run test thorough fuzz check bench bench-web mutants screenshots dev parts build setup lock types clean
 
 demo: build  ## set up, build, and serve the demo world, which lies apart from one's own data
 	@$(PY) manage.py serve --demo $(HOW)
@@ -126,6 +126,9 @@ screenshots: build .venv/.ready chromium  ## take the pictures of docs/screensho
 dev: setup  ## Django and Vite, both with reload: open the address that Vite prints
 	@export COLD_STACK_WORLD=demo; $(PY) manage.py migrate --verbosity 0 && $(PY) manage.py load_demo
 	@trap 'kill 0' EXIT; COLD_STACK_WORLD=demo COLD_STACK_DEBUG=1 $(PY) manage.py runserver 127.0.0.1:8600 & cd web && npm run dev
+
+parts: web/node_modules/.ready  ## every part of the screens in its states, on a page: open the address that Vite prints
+	@cd web && npx vite --open /parts/
 
 LOCK = $(UV) pip compile --quiet --universal --python-version 3.11 --generate-hashes \
 	--no-emit-index-url --custom-compile-command "make lock"

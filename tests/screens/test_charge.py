@@ -234,6 +234,7 @@ class Batches(BenchScreen):
     def test_the_schools(self):
         """Stricter rules make more batches; the three are told side by side."""
         self.bench()
+        self.page.get_by_text("By each set of house rules").click()
         told = self.part("Batches").inner_text()
         self.assertRegex(told, r"Long life\s+5 batches")
         steady = len(self.batches())
@@ -264,7 +265,7 @@ class Plan(BenchScreen):
         press away, kept, and undone."""
         self.bench()
         ports = self.part("Ports over time")
-        ports.get_by_text("Soonest. With a time to be ready by").wait_for()
+        ports.get_by_text("Soonest; gently, if you say").wait_for()
         self.ready_by("9 pm", "2026-11-25")
         self.settle()
         pace = ports.get_by_role("group", name="Pace")

@@ -81,6 +81,7 @@ class BothChains(MatchCase):
         self.open("/match/fieldfare?pack=owned:18")
         self.choose_charger("Cairn Sixty")
         self.assertRegex(self.charge(), r"at 2\.3 A, in about \d+ min\. Limit: the port’s watts")
+        self.page.get_by_text("What limits the amps").click()
         settings = self.settings()
         self.assertIn("60 W ÷ (6 × 4.2 V)", settings)
         self.assertRegex(settings, r"end volts, 4\.20 V a cell\s+25\.20 V")
@@ -93,6 +94,8 @@ class BothChains(MatchCase):
         """The table and the choices say the same."""
         self.open("/match/fieldfare?pack=owned:18")
         self.choose_charger("Skerry Four")
+        self.page.get_by_text("What limits the amps").click()
+        self.page.get_by_text("Amps by supply and ports in use").click()
         rows = {
             r.split("\t")[0]: r
             for r in self.region("Charger settings").get_by_role("table").nth(1).inner_text().split("\n")

@@ -106,6 +106,10 @@ class Editing(ScreenCase):
         self.page.get_by_text("Done again: minutes wanted, Ptarmigan").wait_for()
         self.settled()
         self.assertEqual(job(), 17)
+        self.page.locator("body").press("Control+Shift+z")
+        self.page.get_by_role("status", name="Messages").get_by_text("Deleted pack").wait_for()
+        self.settled()
+        self.assertEqual(OwnedPack.live.count(), 25)
 
     def test_text_in_a_number_stays_and_is_told(self):
         """12abc is never 12: the sentence stands at the field, the plan is the last good one."""
@@ -266,7 +270,7 @@ class ShortlistAndWorking(ScreenCase):
         text = self.page.locator("main").inner_text()
         self.assertIn("does not stop by itself when a lithium pack runs down", text)
         self.assertIn("it comes off the charger at 8.4 V", text)
-        self.assertIn("8.7 V, 7.2 V", text)
+        self.assertIn("8.70 V, 7.20 V", text)
         self.assert_accessible()
         self.page.reload()
         self.settled()

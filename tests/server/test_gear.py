@@ -33,6 +33,9 @@ class GearCase(DemoCase):
     def undo(self, change):
         return self.client.post(f"/api/gear/changes/{change['id']}/undo")
 
+    def redo(self, change):
+        return self.client.post(f"/api/gear/changes/{change['id']}/redo")
+
 
 class EveryKind(GearCase):
     def test_lists_take_one_query_each(self):
@@ -42,7 +45,8 @@ class EveryKind(GearCase):
                 self.assertGreater(len(self.rows(kind)), 0)
 
     def test_copy_change_delete_and_undo_each(self):
-        """For each kind: a copy under another name, a new name, gone, back again, and all undone."""
+        """For each kind: a copy under another name, a new name, gone, back again, all undone, all done
+        again, and undone once more."""
         for kind in KINDS:
             with self.subTest(kind=kind):
                 before = self.rows(kind)
@@ -59,6 +63,16 @@ class EveryKind(GearCase):
                 for change in (changed.json()["change"], made["change"]):
                     self.assertEqual(self.undo(change).status_code, 200)
                 self.assertEqual(self.rows(kind), before)
+                for change in (made["change"], changed.json()["change"]):
+                    self.assertEqual(self.redo(change).status_code, 200)
+                self.assertEqual(
+                    [r for r in self.rows(kind) if r["id"] == row["id"]], [changed.json()["row"]], kind
+                )
+                self.assertEqual(self.redo(gone["change"]).status_code, 200)
+                self.assertEqual(self.rows(kind), before)
+                for change in (gone["change"], changed.json()["change"], made["change"]):
+                    self.assertEqual(self.undo(change).status_code, 200)
+                self.assertEqual(self.rows(kind), before)
 
     def test_writing_needs_the_token(self):
         """For adding, changing, copying, deleting, undoing."""
@@ -69,6 +83,7 @@ class EveryKind(GearCase):
             ("post", "/api/gear/packs/1/copy"),
             ("delete", "/api/gear/packs/1"),
             ("post", "/api/gear/changes/1/undo"),
+            ("post", "/api/gear/changes/1/redo"),
         ):
             reply = getattr(strict, method)(path, json.dumps(PACK), content_type="application/json")
             self.assert_problem(reply, 403, words="Reload")
@@ -159,6 +174,24 @@ class Undoing(GearCase):
         self.assertEqual(self.undo(first).status_code, 200)
         self.assertEqual(OwnedPack.live.get(tag="01").note, "")
         self.assert_problem(self.undo(first), 422, "id", "undone before")
+
+    def test_what_is_done_again_waits_for_what_came_since(self):
+        """Once, and only what was undone; not over a newer change, nor where the tag was given away."""
+        row = OwnedPack.live.get(tag="01")
+        body = {k: v for k, v in self.rows("packs")[0].items() if k not in ("id", "version")}
+        first = self.put(f"/api/gear/packs/{row.pk}", {**body, "note": "one"}).json()["change"]
+        self.assert_problem(self.redo(first), 422, "id", "not undone")
+        self.undo(first)
+        second = self.put(f"/api/gear/packs/{row.pk}", {**body, "note": "two"}).json()["change"]
+        self.assert_problem(self.redo(first), 422, "id", "Newer than this.*Changed pack 01")
+        self.undo(second)
+        self.assertEqual(self.redo(first).status_code, 200)
+        self.assertEqual(OwnedPack.live.get(tag="01").note, "one")
+        self.assert_problem(self.redo(first), 422, "id", "not undone")
+        added = self.add("packs", {**PACK, "tag": "77"})["change"]
+        self.undo(added)
+        self.add("packs", {**PACK, "tag": "77"})
+        self.assert_problem(self.redo(added), 422, "tag", "Another pack bears this tag now")
 
     def test_changes_are_listed_newest_first(self):
         """Undone ones are not."""

@@ -60,6 +60,14 @@ class OwnPlugs(GearCase):
         self.assertNotIn("own_tarn_twist", [p["id"] for p in self.client.get("/api/choices").json()["plugs"]])
         self.assert_problem(self.undo(dropped["change"]), 422, "plug", "Plug must be one of")
 
+    def test_deleting_it_again_asks_again(self):
+        """It was free when it went; since that was taken back a pack names it."""
+        made = self.add("plugs", PLUG)
+        gone = self.client.delete(f"/api/gear/plugs/{made['row']['id']}").json()["change"]
+        self.undo(gone)
+        self.add("packs", {**PACK, "tag": "90", "plug": "own_tarn_twist"})
+        self.assert_problem(self.redo(gone), 422, "name", "It is used by pack 90")
+
     def test_its_code_stays_when_its_name_changes(self):
         """Packs go on naming it; a second of the same name gets another code."""
         made = self.add("plugs", PLUG)["row"]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from typing import Any
 
 from django.db import IntegrityError, transaction
@@ -206,19 +207,55 @@ def undo(pk: int) -> Change:
     made = Change.objects.get(pk=pk)
     if made.undone:
         raise DomainError("id", "This was undone before.")
+    _refuse_newer(made)
+    made.after = [_stands(e) for e in made.entries]
+    _put(made.entries, "Another pack bears this tag now. Change its tag, then undo.")
+    made.undone = True
+    made.save(update_fields=["undone", "after"])
+    return made
+
+
+@transaction.atomic
+def redo(pk: int) -> Change:
+    """Do a change again that was undone: what stood there when it was taken back stands there again.
+
+    Raises
+    ------
+    DomainError
+        If it was not undone, or something newer touched the same rows, or a tag was given away since.
+    """
+    made = Change.objects.get(pk=pk)
+    if not made.undone or made.after is None:
+        raise DomainError("id", "This was not undone.")
+    _refuse_newer(made)
+    _put(made.after, "Another pack bears this tag now. Change its tag first.")
+    made.undone, made.after = False, None
+    made.save(update_fields=["undone", "after"])
+    return made
+
+
+def _refuse_newer(made: Change) -> None:
     touched = {(e["kind"], e["id"]) for e in made.entries}
-    for later in Change.objects.filter(pk__gt=pk, undone=False):
+    for later in Change.objects.filter(pk__gt=made.pk, undone=False):
         if touched & {(e["kind"], e["id"]) for e in later.entries}:
             raise DomainError("id", f"Newer than this, and about the same: “{later.label}”. Undo that first.")
+
+
+def _stands(entry: dict[str, Any]) -> dict[str, Any]:
+    """What an entry puts back as it is now; a row that it takes away is to come back as it was."""
+    names = ["removed"] if entry["before"] is None else list(entry["before"])
+    now = KINDS[entry["kind"]].model.objects.filter(pk=entry["id"]).values(*names).get()
+    return {**entry, "before": {k: v.isoformat() if isinstance(v, datetime) else v for k, v in now.items()}}
+
+
+def _put(entries: list[dict[str, Any]], taken: str) -> None:
+    """The values of entries put in their rows; ``taken`` is said where another pack bears the tag."""
     try:
         with transaction.atomic():
-            for kind_id, entries in _by_kind(made.entries).items():
-                _undo_rows(KINDS[kind_id], entries)
+            for kind_id, group in _by_kind(entries).items():
+                _put_rows(KINDS[kind_id], group)
     except IntegrityError:
-        raise DomainError("tag", "Another pack bears this tag now. Change its tag, then undo.") from None
-    made.undone = True
-    made.save(update_fields=["undone"])
-    return made
+        raise DomainError("tag", taken) from None
 
 
 def free_tag(like: str) -> str:
@@ -308,11 +345,12 @@ def _by_kind(entries: list[dict[str, Any]]) -> dict[str, list[dict[str, Any]]]:
     return grouped
 
 
-def _undo_rows(kind: GearKind, entries: list[dict[str, Any]]) -> None:
+def _put_rows(kind: GearKind, entries: list[dict[str, Any]]) -> None:
     made = [e["id"] for e in entries if e["before"] is None]
     now = timezone.now()
     if kind.id == "plugs":
-        for code in OwnPlug.live.filter(pk__in=made).values_list("code", flat=True):
+        going = [e["id"] for e in entries if e["before"] is None or e["before"].get("removed")]
+        for code in OwnPlug.live.filter(pk__in=going).values_list("code", flat=True):
             require_unused(code)
     # withdrawn, not deleted: a pack may have runs, notes and checks by now
     for start in range(0, len(made), 500):

@@ -243,13 +243,15 @@ class Change(models.Model):
     """One change of gear, with what is needed to undo it.
 
     ``entries`` lists the rows it touched: ``{"kind", "id", "before"}``, where ``before`` holds the values
-    of the fields that changed, or null for a row that did not exist. ``hands`` are whose it was.
+    of the fields that changed, or null for a row that did not exist. ``hands`` are whose it was. One that was
+    undone keeps in ``after`` what stood there then, so that it can be done again.
     """
 
     at = models.DateTimeField(auto_now_add=True)
     label = models.CharField(max_length=200)
     entries = models.JSONField()
     undone = models.BooleanField(default=False)
+    after = models.JSONField(null=True, default=None)
     hands = models.CharField(max_length=40, blank=True, default="")
 
     class Meta:

@@ -116,6 +116,16 @@ def undo(request: HttpRequest, change_id: int) -> s.RemovedOut:
     return s.RemovedOut(change=s.ChangeOut.of(made))
 
 
+@router.post(
+    "/gear/changes/{change_id}/redo",
+    response={200: s.RemovedOut, REFUSALS: Problem},
+    summary="Do a change again that was undone",
+)
+def redo(request: HttpRequest, change_id: int) -> s.RemovedOut:
+    """What stood there when it was undone stands there again; refused where something newer touched it."""
+    return s.RemovedOut(change=s.ChangeOut.of(actions.redo(change_id)))
+
+
 def _out(row: RcModel) -> s.ModelOut:
     return s.ModelOut(
         slug=row.slug,

@@ -115,16 +115,22 @@ const changed: Omit<Verb<Change>, "act" | "fails"> = {
   undo: undoVerb,
 };
 
-/** What takes a change of gear back. */
+/** What takes a change of gear back, and what does it again. */
 export function undoVerb(change: Change): Verb {
+  const params = { path: { change_id: change.id } };
   return {
-    act: () =>
-      answered(
-        client.POST("/api/gear/changes/{change_id}/undo", { params: { path: { change_id: change.id } } }),
-      ),
+    act: () => answered(client.POST("/api/gear/changes/{change_id}/undo", { params })),
     touches: ["gear"],
     fails: "It could not be undone.",
     says: () => `Undone: ${change.label}`,
+    undo: () => ({
+      act: () => answered(client.POST("/api/gear/changes/{change_id}/redo", { params })),
+      touches: ["gear"],
+      fails: "It could not be done again.",
+      says: () => change.label,
+      undo: () => undoVerb(change),
+      name: "Redo",
+    }),
   };
 }
 

@@ -51,12 +51,18 @@ export function LookPart({ tag, lookedAt, signs, disabled = false }: Props) {
       )}
       {signs.length > 0 && <span className="font-semibold">{standing.join(", ")}</span>}
       <button type="button" className="action" aria-expanded={open} onClick={() => setOpen(!open)}>
-        {signs.length > 0
-          ? "Signs"
-          : looked
-            ? `Sound, cool ${timeWords(lookedAt, p).replace(/^at /, "")}`
-            : "Something wrong"}
-        <span className="sr-only">: {tag} </span> <span aria-hidden="true">{open ? "▴" : "▾"}</span>
+        {signs.length > 0 || looked ? (
+          <>
+            <span className={signs.length > 0 ? "" : "sr-only"}>Signs</span>
+            <span className="sr-only">: {tag}. </span>
+            {signs.length === 0 && `Sound, cool ${timeWords(lookedAt ?? "", p).replace(/^at /, "")}`}
+          </>
+        ) : (
+          <>
+            Something wrong<span className="sr-only">: {tag}</span>
+          </>
+        )}{" "}
+        <span aria-hidden="true">{open ? "▴" : "▾"}</span>
       </button>
       {open && (
         <fieldset className="mt-1 flex flex-wrap gap-x-4 gap-y-1">

@@ -201,7 +201,13 @@ function PackLine({ line, laid, plan, store, problem, onEnter, onOpen }: LinePro
         {laid && <LookPart tag={tag} lookedAt={laid.looked_at} signs={laid.signs} disabled={condemned} />}
         {plan.checker && (
           <button type="button" className="action" onClick={() => void readOne(queries, store, line.pack)}>
-            {line.cells ? "Read" : "Read with the checker"}
+            {line.cells ? (
+              <>
+                Read<span className="sr-only"> again</span>
+              </>
+            ) : (
+              "Read with the checker"
+            )}
           </button>
         )}
       </div>
