@@ -248,7 +248,7 @@ function Line({ index, tab, kind, row, cells, chosen, onChoose, onEdit, onTwin }
           )}
         </td>
       ))}
-      <td className="whitespace-nowrap px-2 py-1.5 text-right text-small">
+      <td className="whitespace-nowrap px-2 py-1.5 text-right text-small max-sm:*:block max-sm:*:ml-auto">
         <Use kind={kind} row={row} tab={tab} />
         <button
           type="button"

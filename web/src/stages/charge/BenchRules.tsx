@@ -1,5 +1,4 @@
 import { useQuery } from "@tanstack/react-query";
-import { Link } from "@tanstack/react-router";
 import { choicesQuery } from "@/app/queries";
 import { SaveLine } from "@/app/SaveLine";
 import { UndoButton } from "@/app/UndoButton";
@@ -22,12 +21,9 @@ export function BenchRules({ store, problems }: Props) {
   return (
     <div className="print-hidden mt-2 flex flex-wrap items-end gap-x-6 gap-y-2 text-plain">
       <div className="grid">
-        <span className="flex items-baseline gap-3 text-small text-ink-faint">
-          <label htmlFor="bench-rules">House rules</label>
-          <Link to="/rules" search={{ set: bench.house_rules }} className="action">
-            each
-          </Link>
-        </span>
+        <label htmlFor="bench-rules" className="text-small text-ink-faint">
+          House rules
+        </label>
         <select
           id="bench-rules"
           className={FIELD}

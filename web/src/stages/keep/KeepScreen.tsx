@@ -37,7 +37,7 @@ export function KeepScreen() {
       <h1 className="sr-only">Keep</h1>
       <div className="print-hidden flex flex-wrap items-baseline gap-x-5 gap-y-1 border-b px-4 py-3 md:px-6">
         <p className="text-lead font-semibold">{headline(shelf)}</p>
-        <a className="action ml-auto text-plain" href="/api/keep/due.ics" download>
+        <a className="action text-plain sm:ml-auto" href="/api/keep/due.ics" download>
           What is due as a calendar file
         </a>
         <Link to="/tags" className="action text-plain">

@@ -107,7 +107,7 @@ function Choices({ match, charge, choice, problems }: ChoicesProps) {
   return (
     <div className="mt-2.5 flex flex-wrap items-end gap-x-5 gap-y-2 text-plain">
       <div className="grid">
-        <label htmlFor="match-charger" className="text-small text-ink-faint">
+        <label htmlFor="match-charger" className="label text-plain">
           Charger
         </label>
         <select
@@ -127,7 +127,7 @@ function Choices({ match, charge, choice, problems }: ChoicesProps) {
         </select>
       </div>
       <div className="grid">
-        <label htmlFor="match-fed-by" className="text-small text-ink-faint">
+        <label htmlFor="match-fed-by" className="label text-plain">
           Fed by
         </label>
         <select id="match-fed-by" className={SELECT} value={feed} onChange={(e) => setFeed(e.target.value)}>
@@ -140,7 +140,7 @@ function Choices({ match, charge, choice, problems }: ChoicesProps) {
       </div>
       {charge.ports > 1 && (
         <div className="grid">
-          <label htmlFor="match-ports-in-use" className="text-small text-ink-faint">
+          <label htmlFor="match-ports-in-use" className="label text-plain">
             Ports in use
           </label>
           <select

@@ -265,7 +265,7 @@ function Line({ row, slug, job, chosen, picked, tab, miss = false }: LineProps) 
       <td className="number whitespace-nowrap px-2 text-right text-small">
         <Figure tab={tab} working={detail?.workings.minutes} onAsk={ask} label="Minutes">
           {bare("minutes", row.minutes)}
-          <span className="ml-1.5 text-fine text-ink-faint">
+          <span className="text-fine text-ink-faint max-sm:block sm:ml-1.5">
             {between("minutes", row.minutes_low, row.minutes_high)}
           </span>
         </Figure>
