@@ -14,7 +14,7 @@ const BASE = [
 ];
 const PARTS = [
   "format/",
-  "src/parts/(?!Sheet|Pick|Time|FigureW|TermM|Act|useR|Room|Text|Choices|PackS|FitR)",
+  "parts/(?!Sheet|Pick|Time|usePrinting|FigureW|TermM|Act|useR|Room|Text|Choices|PackS|FitR)",
   "charts/(Chart|Axes|scale|useW)",
   "app/(doc|merge|cho|comm|useL|Save|Miss)",
   "gear/q",

@@ -11,7 +11,7 @@ export function useWidth<T extends Element>(standard: number) {
   const ref = useCallback((element: T | null) => {
     if (!element) return;
     const observer = new ResizeObserver(([entry]) => {
-      if (entry) setWidth(Math.max(240, Math.round(entry.contentRect.width / lettersScale())));
+      if (entry) setWidth(Math.round(Math.max(240, entry.contentRect.width) / lettersScale()));
     });
     observer.observe(element);
     return () => observer.disconnect();
