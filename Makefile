@@ -12,7 +12,7 @@ PORT ?= 8600
 HOW = --port $(PORT) $(if $(HOST),--host $(HOST)) $(if $(TLS),--tls) $(if $(DATA),--data $(DATA))
 WEB_SOURCES = $(shell find web/src web/public -type f) web/index.html web/vite.config.ts web/package.json
 
-.PHONY: demo run test thorough fuzz check bench bench-web mutants screenshots dev parts build setup lock types clean
+.PHONY: demo run test thorough fuzz check bench bench-web mutants sentences screenshots dev parts build setup lock types clean
 
 demo: build  ## set up, build, and serve the demo world, which lies apart from one's own data
 	@$(PY) manage.py serve --demo $(HOW)
@@ -119,6 +119,9 @@ bench-web: build .venv/.ready chromium  ## what typing and dragging cost the bro
 
 mutants: build .venv/.ready  ## change core line by line, and see whether its tests notice
 	@SAMPLE=$(SAMPLE) $(PY) scripts/mutants.py $(ONLY)
+
+sentences: .venv/.ready  ## write every sentence of core and server as a template: sentences.pot, for gettext
+	@PYTHONPATH=. $(PY) scripts/sentences.py
 
 screenshots: build .venv/.ready chromium  ## take the pictures of docs/screenshots from the demo world
 	@$(PY) scripts/screenshots.py
