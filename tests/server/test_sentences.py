@@ -33,7 +33,7 @@ class Templates(DemoCase):
             for message in sentences.catalog()
             if (pattern := _pattern(str(message.id))) and len(_words(str(message.id))) > 1
         ]
-        said, two = set(), re.compile(r"[a-z]{2} [a-z]{2,} ")
+        said = set()
         for path in ("/api/models/grebe/plan", "/api/keep/shelf", "/api/safety", "/api/keep/packs/05"):
             said |= {
                 x for x in _strings(self.client.get(path).json()) if re.search(r"[a-z]{2} [a-z]{2,} ", x)
