@@ -108,6 +108,7 @@ types: setup  ## write openapi.json, the table of fields and the TypeScript type
 	@$(PY) manage.py export_openapi_schema --api coldstack.server.api.api.api --sorted --indent 1 > coldstack/server/api/openapi.json
 	@$(PY) scripts/house_figures.py
 	@$(PY) manage.py export_fields > web/src/api/fields.ts
+	@$(PY) manage.py export_fields --units > web/src/api/units.ts
 	@$(PY) manage.py export_fields --schema > docs/gear.schema.json
 	@cd web && npm run --silent types
 

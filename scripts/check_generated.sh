@@ -8,6 +8,8 @@ cmp -s "$fresh/openapi.json" coldstack/server/api/openapi.json || { echo "openap
 .venv/bin/python scripts/house_figures.py --check || { echo "The house figures of docs/model.md are out of date: run 'make types'." >&2; exit 1; }
 .venv/bin/python manage.py export_fields > "$fresh/fields.ts"
 cmp -s "$fresh/fields.ts" web/src/api/fields.ts || { echo "fields.ts is out of date: run 'make types'." >&2; exit 1; }
+.venv/bin/python manage.py export_fields --units > "$fresh/units.ts"
+cmp -s "$fresh/units.ts" web/src/api/units.ts || { echo "units.ts is out of date: run 'make types'." >&2; exit 1; }
 cd web
 npx --no-install openapi-typescript ../coldstack/server/api/openapi.json -o "$fresh/schema.d.ts" --default-non-nullable false >/dev/null 2>&1
 cmp -s "$fresh/schema.d.ts" src/api/schema.d.ts || { echo "schema.d.ts is out of date: run 'make types'." >&2; exit 1; }

@@ -13,7 +13,7 @@ const BASE = [
   "idb-keyval",
 ];
 const PARTS = [
-  "format/",
+  "format/(?!parse|typed)",
   "parts/(?!Sheet|Pick|Time|usePrinting|FigureW|TermM|Act|useR|Room|Text|Choices|PackS|FitR)",
   "charts/(Chart|Axes|scale|useW)",
   "app/(doc|merge|cho|comm|useL|Save|Miss)",

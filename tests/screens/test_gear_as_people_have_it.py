@@ -70,6 +70,38 @@ class Labels(OwnGear):
         self.assertEqual(self.text("Length").input_value(), "")
 
 
+class AsTyped(OwnGear):
+    def test_units_are_read_and_nothing_red_is_saved(self):
+        """What was understood stands beside the field; the button says which field is not; what could be two
+        things is asked."""
+        self.open("/gear/packs?edit=new")
+        sheet = self.dialog()
+        for label, text, meant in (
+            ("Capacity", "0,85 Ah", "→ 850 mAh"),
+            ("Mass", "3 oz", "→ 85.049 g"),
+            ("Cells in series", "4S", None),
+            ("Continuous C", "75C", None),
+        ):
+            sheet.get_by_role("textbox", name=label, exact=True).fill(text)
+            if meant:
+                sheet.get_by_text(meant).wait_for()
+        sheet.get_by_role("textbox", name="Name", exact=True).fill("Tarn 4S")
+        mass = sheet.get_by_role("textbox", name="Mass", exact=True)
+        mass.fill("85 V")
+        sheet.get_by_text("“V” does not go here: say g, kg, oz or lb.").wait_for()
+        expect(sheet.get_by_role("button", name="Mend first: Mass")).to_be_disabled()
+        mass.press("Enter")
+        self.settled()
+        self.assertFalse(OwnedPack.objects.filter(name="Tarn 4S").exists())
+        self.assertEqual(mass.input_value(), "85 V")
+        self.assert_accessible()
+        mass.fill("85 g")
+        sheet.get_by_role("button", name="Add", exact=True).click()
+        self.page.get_by_text("Added pack").wait_for()
+        pack = OwnedPack.live.get(name="Tarn 4S")
+        self.assertEqual((pack.capacity_ah, pack.mass_g, pack.series, pack.label_c), (0.85, 85, 4, 75))
+
+
 class Offers(OwnGear):
     def paste(self, text=PASTED):
         self.open("/gear/catalogue")

@@ -173,8 +173,16 @@ class FirstPage(EmptyCase):
         self.open("/new")
         self.field("Mass without the pack").fill("520,5")
         self.assertEqual(self.page.get_by_role("alert").count(), 0)
-        self.field("Capacity").fill("1500mAh")
-        self.page.get_by_text("“1500mAh” is not a number").wait_for()
+        self.field("Capacity").fill("1,5 Ah")
+        self.page.get_by_text("→ 1500 mAh").wait_for()
+        self.field("Minutes, at least").fill("4:30")
+        self.page.get_by_text("→ 4.5 min").wait_for()
+        self.field("Pack, at most").fill("250-300 g")
+        add = self.page.get_by_role("button", name="Mend first: Pack, at most")
+        expect(add).to_be_disabled()
+        self.page.get_by_role("alert").get_by_role("button", name="300 g").click()
+        self.assertEqual(self.field("Pack, at most").input_value(), "300")
+        self.page.get_by_role("button", name="Add it, and size its pack").wait_for()
 
     def test_a_pack_of_mine(self):
         """It is what Size opens on, and Match after it."""

@@ -41,7 +41,7 @@ HABITS = [
     (
         "ounces",
         "Name,Chemistry,Cells,mAh,Weight (oz),C,Plug\nA,LiPo,3,2200,6.63,35,XT60\n",
-        {"mass_g": 187.957185},
+        {"mass_g": 187.957337},
     ),
     (
         "size in one column",

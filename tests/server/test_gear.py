@@ -122,7 +122,7 @@ class Packs(GearCase):
         """From the shape and from the core; nothing is stored."""
         for part, field, words in (
             ({"capacity_ah": -1}, "capacity_ah", "from 0.01 to 200 Ah"),
-            ({"series": "x"}, "series", "not a whole number"),
+            ({"series": "x"}, "series", "“x” is not a number"),
             ({"plug": "xt61"}, "plug", "must be one of"),
             ({"mass_g": 0}, "mass_g", "from 0.5 to 50000 g"),
             ({"volts": 3}, "volts", "no such field"),

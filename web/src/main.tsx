@@ -16,6 +16,7 @@ applyTheme();
 /** The code of every stage and sheet is here before it is pressed: the line may be gone by then. */
 function loadRest(): void {
   void Promise.allSettled([
+    import("@/format/parse"),
     import("@/app/ModelMenu"),
     import("@/app/CommandList"),
     import("@/app/HelpDialog"),

@@ -18,6 +18,7 @@ from pydantic import ValidationError as ShapeError
 
 from coldstack.core.errors import DomainError, SeveralErrors
 from coldstack.core.units import with_unit
+from coldstack.server.api.shapes import unit_by_name
 from coldstack.server.api.versions import ChangedElsewhere
 
 
@@ -174,14 +175,6 @@ _BOUNDS = {
     "less_than": ("lt", "Less than"),
     "greater_than": ("gt", "More than"),
 }
-_UNITS = {"g": "g", "mm": "mm", "a": "A", "v": "V", "w": "W", "wh": "Wh", "mah": "mAh"}
-"""By the last part of a field's name."""
-
-
-def _unit_of(field: str) -> str:
-    if field.endswith(("temperature_c", "air_c", "now_c", "hottest_c", "start_c")):  # others are C ratings
-        return "°C"
-    return _UNITS.get(field.rsplit("_", 1)[-1], "")
 
 
 def words_of(error: dict[str, Any], given: Any) -> str:
@@ -201,7 +194,8 @@ def words_of(error: dict[str, Any], given: Any) -> str:
         return "Enter a number; NaN and infinity are none."
     if kind in _BOUNDS:
         limit, words = _BOUNDS[kind]
-        unit = _unit_of(_path(error).rsplit(".", 1)[-1])
+        unit = unit_by_name(_path(error).rsplit(".", 1)[-1])
+        unit = "" if unit == "C" else unit  # a rate is a bare number in a sentence
         return f"{words} {with_unit(format(limits.get(limit, 0), 'g'), unit)} is possible."
     if kind in ("literal_error", "enum"):
         return f"Choose one of {limits.get('expected', 'the listed values')}."

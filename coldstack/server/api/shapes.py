@@ -10,15 +10,17 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import MISSING
+from functools import cache
 from inspect import get_annotations
 from types import UnionType
 from typing import Annotated, Any, Literal, TypeVar, Union, get_args, get_origin
 
 from pydantic import BaseModel, Field, create_model
-from pydantic_core import PydanticUndefined
+from pydantic_core import PydanticCustomError, PydanticUndefined
 
-from coldstack.core.fields.quantity import Asked, Choice, Quantity, Words
+from coldstack.core.fields.quantity import Asked, Choice, Quantity, Unit, Words
 from coldstack.core.fields.table import asked_of, bare, fields_of, holds_several
+from coldstack.core.fields.typed import Typed, Unread, read_typed
 
 MOST_NUMBERS = 60
 """Of a list of numbers, as many cells as anything has."""
@@ -104,6 +106,64 @@ def shaped(hint: Any, bounded: bool = False) -> Any:
     for x in more:
         plain = Annotated[plain, x]
     return plain
+
+
+def figure_of(shape: type[BaseModel], name: str, given: str) -> Any:
+    """Words where a shape wants a number, read as people type one, in any unit of the quantity; the words as
+    they are where it wants words.
+
+    Raises
+    ------
+    PydanticCustomError
+        Where they are not understood, or may be meant in two ways.
+    """
+    unit = _units_of(shape).get(name)
+    if unit is None:
+        return given
+    found = Typed(problem=given.problem) if isinstance(given, Unread) else read_typed(given, unit)
+    if found.value is None:
+        raise PydanticCustomError("typed", "{words}", {"words": found.problem})
+    return found.value
+
+
+_UNITS: dict[str, Unit] = {
+    "g": "g",
+    "mm": "mm",
+    "a": "A",
+    "v": "V",
+    "w": "W",
+    "wh": "Wh",
+    "ah": "Ah",
+    "mah": "mAh",
+    "mohm": "mΩ",
+    "min": "min",
+    "minutes": "min",
+    "s": "s",
+    "h": "h",
+    "c": "C",
+    "rpm": "rpm",
+    "kv": "rpm/V",
+}
+"""By the last part of a field's name."""
+
+
+def unit_by_name(field: str) -> Unit:
+    """The unit of a number that core asks nowhere, as its name says."""
+    if field.endswith(("temperature_c", "air_c", "now_c", "hottest_c", "start_c")):  # others are C ratings
+        return "°C"
+    return _UNITS.get(field.rsplit("_", 1)[-1], "")
+
+
+@cache
+def _units_of(shape: type[BaseModel]) -> dict[str, Unit]:
+    """The unit of each of its numbers: what core asks of it, or what its name ends with."""
+    units = {}
+    for name, info in shape.model_fields.items():
+        kinds = {k for k in (info.annotation, *get_args(info.annotation)) if k in (int, float, str, bool)}
+        if kinds & {int, float} and not kinds & {str, bool} and get_origin(info.annotation) is not list:
+            asked = asked_in(shape, name)
+            units[name] = asked.unit if isinstance(asked, Quantity) else unit_by_name(name)
+    return units
 
 
 def value_of(value: type[V], shape: BaseModel, **more: Any) -> V:

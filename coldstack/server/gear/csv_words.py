@@ -5,13 +5,15 @@ from __future__ import annotations
 
 import re
 import unicodedata
+from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cache
 from typing import Any
 
 from coldstack.core.cells.chemistry import CHEMISTRIES
 from coldstack.core.chain.plugs import plug_families
-from coldstack.core.fields.quantity import Asked, Choice, ChoiceList, Quantity
+from coldstack.core.fields.quantity import Asked, Choice, ChoiceList, Quantity, Unit
+from coldstack.core.fields.typed import UNITS, Scale, Unread, read_typed
 from coldstack.core.labels.figures import LEAST_LISTED_MAH
 from coldstack.core.labels.names import read_chemistry, read_plugs
 from coldstack.core.labels.text import Text
@@ -29,46 +31,9 @@ _PSEUDO_WORDS = {
     VOLTS: "voltage nominal_voltage v nominal_v spannung tension pack_voltage nominal",
     SIZE: "size dimensions dims dimension lxwxh l_x_w_x_h abmessungen masse_mm size_mm",
 }
-_UNITS: dict[str, dict[str, float]] = {
-    "Ah": {"ah": 1.0, "mah": 1e-3},
-    "g": {
-        "g": 1.0,
-        "gr": 1.0,
-        "gram": 1.0,
-        "grams": 1.0,
-        "kg": 1000.0,
-        "oz": 28.3495,
-        "lb": 453.592,
-        "lbs": 453.592,
-    },
-    "mm": {"mm": 1.0, "cm": 10.0, "in": 25.4, "inch": 25.4, "m": 1000.0},
-    "mΩ": {"mohm": 1.0, "mω": 1.0, "ohm": 1000.0, "ω": 1000.0},
-    "A": {"a": 1.0, "amp": 1.0, "amps": 1.0, "ma": 1e-3},
-    "W": {"w": 1.0, "watt": 1.0, "watts": 1.0, "kw": 1000.0},
-    "V": {"v": 1.0, "volt": 1.0, "volts": 1.0, "mv": 1e-3},
-    "Wh": {"wh": 1.0, "kwh": 1000.0},
-    "C": {"c": 1.0},
-    "AWG": {"awg": 1.0},
-    "money": {
-        "eur": 1.0,
-        "€": 1.0,
-        "usd": 1.0,
-        "$": 1.0,
-        "gbp": 1.0,
-        "£": 1.0,
-        "chf": 1.0,
-        "sek": 1.0,
-        "nok": 1.0,
-        "dkk": 1.0,
-    },
-}
-_COUNTED: dict[str, dict[str, float]] = {
-    "series": {"s": 1.0, "cells": 1.0, "cell": 1.0},
-    "parallel": {"p": 1.0},
-}
-"""What stands behind a count."""
-_ALL_UNITS = frozenset(unit for units in (*_UNITS.values(), *_COUNTED.values()) for unit in units)
+_ALL_UNITS = frozenset(unit for units in UNITS.values() for unit in units)
 _EMPTY = frozenset({"", "-", "–", "—", "n/a", "na", "none", "?", "unknown", "null"})
+_OWN = re.compile(r"^-?\d{1,9}(?:\.\d{1,9})?$")
 _PLAIN = re.compile(r"^\d{1,6}(?:\.\d{1,2})?$")
 """A number that needs no looking at."""
 _YES_NO = {
@@ -137,7 +102,10 @@ def value_of(kind: GearKind, column: Column, cell: str) -> dict[str, Any]:
     as it is, for the shape to refuse by name."""
     text, field = cell.strip(), column.field
     holds = _holds(kind.id, field)
-    if holds == "number" and not column.unit and _PLAIN.match(text) and field != "capacity_ah":
+    own = plain(column.header) == field
+    # a column by our own name holds what we wrote: plain numbers in the unit that is kept
+    sure = _OWN if own else _PLAIN
+    if holds == "number" and not column.unit and (own or field != "capacity_ah") and sure.match(text):
         return {field: float(text)}
     if holds == "list" and text.lower() == NONE:
         return {field: []}
@@ -147,7 +115,8 @@ def value_of(kind: GearKind, column: Column, cell: str) -> dict[str, Any]:
         return {VOLTS: _number(kind, column, text, whole=False)}
     if field == SIZE:
         sides = [number_of(x) for x in re.findall(r"\d+(?:[.,]\d+)?", text)]
-        scale = _UNITS["mm"].get(_unit_of(text) or column.unit, 1.0)
+        behind = re.search(r"([a-z\"]+)\W*$", text.lower())
+        scale = UNITS["mm"].get(behind[1] if behind else column.unit, Scale(1.0)).factor
         names = ("length_mm", "width_mm", "height_mm")
         return (
             {n: round(x * scale, 1) for n, x in zip(names, sides, strict=True)}
@@ -182,20 +151,19 @@ def _holds(kind_id: str, field: str) -> str:
 
 
 def _number(kind: GearKind, column: Column, text: str, *, whole: bool) -> Any:
-    field = column.field
-    unit = _unit_of(text) or column.unit
-    units = _units_of(kind, field)
-    figure = re.sub(r"^[€$£]\s*", "", text)
-    if unit == "mah":  # no pack has a thousandth of a mAh: a sign before three digits groups thousands
-        figure = re.sub(r"(?<=\d)[.,' ](?=\d{3}\b)", "", figure)
-    if field.endswith("_g") and not unit.startswith("k"):  # nor does anybody weigh to a thousandth of a gram
-        figure = re.sub(r"^([1-9])[.,](\d{3})$", r"\1\2", figure)
-    value = number_of(re.sub(r"\s*[^\d.,'eE+-]*$", "", figure))
-    if value != value or (unit and units and unit not in units):
+    """A cell as one types a figure, in the unit that its header names; what is not understood stays, to be
+    told by the same words as in a form."""
+    field, unit = column.field, _unit_kept(kind, column.field)
+    if column.unit and column.unit not in UNITS[unit]:
         return text
-    if field == "capacity_ah" and not unit and plain(column.header) != field and value >= LEAST_LISTED_MAH:
-        unit = "mah"
-    value = round(value * units.get(unit, 1.0), 6)
+    found = read_typed(text, unit, column.unit)
+    # a bare column of capacities is of mAh where no pack has as many Ah
+    bare = field == "capacity_ah" and not column.unit and plain(column.header) != field
+    if bare and found.value is not None and found.value >= LEAST_LISTED_MAH and text.strip()[-1].isdigit():
+        found = read_typed(text, unit, "mah")
+    if found.value is None:
+        return Unread.of(text, found.problem)
+    value = round(found.value, 6)
     return int(value) if whole and value == int(value) else value
 
 
@@ -241,15 +209,12 @@ def _list_of(kind: GearKind, field: str) -> ChoiceList | None:
     return asked.of if isinstance(asked, Choice) else None
 
 
-def _units_of(kind: GearKind, field: str) -> dict[str, float]:
+def _unit_kept(kind: GearKind, field: str) -> Unit:
     if field == VOLTS:
-        return _UNITS["V"]
+        return "V"
     asked = _asked(kind, field)
-    unit = asked.unit if isinstance(asked, Quantity) else ""
-    return _UNITS.get(unit) or _COUNTED.get(field, {})
+    return asked.unit if isinstance(asked, Quantity) else ""
 
 
-def _unit_of(text: str) -> str:
-    """The unit behind a figure, or the currency before it."""
-    match = re.search(r"\d\s*([a-zA-ZµΩω€$£]+)\.?$", text)
-    return match[1].lower().replace("Ω", "ω") if match else text[:1] if text[:1] in "€$£" else ""
+def _units_of(kind: GearKind, field: str) -> Mapping[str, Scale]:
+    return UNITS[_unit_kept(kind, field)]

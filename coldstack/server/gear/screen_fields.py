@@ -7,6 +7,16 @@ from typing import Any
 
 from coldstack.core.fields.quantity import Asked, Choice, Quantity, Unit, Words
 from coldstack.core.fields.table import holds_several
+from coldstack.core.fields.typed import (
+    ASKED,
+    COARSE,
+    COARSE_BARE,
+    LEAST_MAH,
+    MOST_LETTERS,
+    PARTS,
+    SAID,
+    UNITS,
+)
 from coldstack.server.api.shapes import asked_in
 from coldstack.server.gear.kinds import KINDS, GearKind
 
@@ -77,4 +87,29 @@ def typescript() -> str:
     return (
         "// Made from core's fields by `make types`: change them there.\n"
         f"export const FIELD_TABLE = {json.dumps(table, ensure_ascii=False, indent=1)} as const;\n"
+    )
+
+
+def units_typescript() -> str:
+    """How units may be typed, for the screens' reading of figures; written by ``make types``."""
+    units = {
+        unit: {word: scale.factor if not scale.offset else list(scale) for word, scale in words.items()}
+        for unit, words in UNITS.items()
+    }
+    said = {unit: SAID.get(unit, unit or "a bare number") for unit in UNITS}
+    parts = (
+        ("UNITS", units),
+        ("SAID", said),
+        ("COARSE", sorted(COARSE)),
+        ("COARSE_BARE", sorted(COARSE_BARE)),
+        ("ASKED", sorted(ASKED)),
+        ("PARTS", sorted(PARTS)),
+        ("LEAST_MAH", LEAST_MAH),
+        ("MOST_LETTERS", MOST_LETTERS),
+    )
+    lines = [
+        f"export const {name} = {json.dumps(value, ensure_ascii=False)} as const;" for name, value in parts
+    ]
+    return (
+        "// Made from core's reading of figures by `make types`: change it there.\n" + "\n".join(lines) + "\n"
     )

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, ValidationInfo, field_validator
 
 from coldstack.core.cells.resistance import LabelTrust
 from coldstack.core.draw.duty import Phase
@@ -12,7 +12,7 @@ from coldstack.core.draw.motion import MotionId
 from coldstack.core.draw.scaling import Drive
 from coldstack.core.sizing.front import SHORTLIST_ROWS, Aim
 from coldstack.core.trial.job import Bay, Electronics, RunsOn, Wants
-from coldstack.server.api.shapes import asks
+from coldstack.server.api.shapes import asks, figure_of
 
 Source = Literal["typed", "log", "sheet", "estimate", "measured"]
 
@@ -24,6 +24,11 @@ class In(BaseModel):
     """Input: unknown fields are refused, NaN and infinity too."""
 
     model_config = ConfigDict(extra="forbid", allow_inf_nan=False)
+
+    @field_validator("*", mode="before")
+    @classmethod
+    def _as_people_type(cls, given: Any, info: ValidationInfo) -> Any:
+        return figure_of(cls, info.field_name or "", given) if isinstance(given, str) else given
 
 
 @asks(Phase)

@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
+import { parsed } from "@/format/parse";
 import { type Preferences, STANDARD } from "@/format/preferences";
-import { type Kind, loadingText, parsed, shown, typed, worded } from "@/format/quantity";
+import { type Kind, loadingText, shown, typed, worded } from "@/format/quantity";
 
 const IMPERIAL: Preferences = { ...STANDARD, mass: "oz", length: "in", temperature: "F", currency: "$" };
 const KINDS: Kind[] = ["mass", "length", "temperature", "current", "capacity", "percent", "resistance"];
@@ -53,7 +54,20 @@ describe("what is typed", () => {
     expect(parsed("temperature", "−4", STANDARD)).toEqual({ value: -4 });
     expect(parsed("current", ".5", STANDARD)).toEqual({ value: 0.5 });
     expect(parsed("current", "", STANDARD)).toEqual({ problem: "Enter a number." });
-    expect(parsed("current", "9".repeat(400), STANDARD)).toEqual({ problem: "This number is too large." });
+    expect(parsed("current", "9".repeat(400), STANDARD)).toEqual({
+      problem: expect.stringContaining("is not a number"),
+    });
+  });
+
+  it("reads a bare figure in the unit that the field shows, and any other with its own", () => {
+    expect(parsed("mass", "14", IMPERIAL)).toEqual({ value: 396.893322 });
+    expect(parsed("mass", "250 g", IMPERIAL)).toEqual({ value: 250 });
+    expect(parsed("capacity", "850", STANDARD)).toEqual({ value: 0.85 });
+    expect(parsed("percent", "85", STANDARD)).toEqual({ value: 0.85 });
+    expect(parsed("percent", "85 %", STANDARD)).toEqual({ value: 0.85 });
+    expect(parsed("temperature_step", "18", IMPERIAL)).toEqual({ value: 10 });
+    expect(parsed("minutes", "4:30", STANDARD)).toEqual({ value: 4.5 });
+    expect(typed("mass", 12.3456789, STANDARD)).toBe("12.3460");
   });
 
   it.each([STANDARD, IMPERIAL])("comes back as it was kept", (p) => {

@@ -44,6 +44,7 @@ type Rule = {
   /** How many behind the point: always so many, or by the size of what is shown. */
   digits: number | ((shown: number) => number);
   show?: (v: number) => number;
+  /** Back from what is shown; only what no unit says. */
   keep?: (v: number) => number;
 };
 
@@ -165,6 +166,11 @@ export function rounded(value: number, figures: number): number {
   return Number(value.toPrecision(figures));
 }
 
+/** A shown value as it is kept. */
+export function keptOf(kind: Kind, shown: number, p: Preferences): number {
+  return rule(kind, p).keep(shown);
+}
+
 /** A stored value in the preferred unit, for axes. */
 export function inUnit(kind: Kind, value: number, p: Preferences): number {
   return rule(kind, p).show(value);
@@ -176,22 +182,11 @@ export function unitOf(kind: Kind, p: Preferences): string {
 
 /**
  * What a field holds for a stored value: plain, without grouping, with as many digits as were kept (up to
- * four).
+ * five). Three behind the point would be read as thousands of what nobody gives in thousandths.
  */
 export function typed(kind: Kind, value: number, p: Preferences): string {
-  return String(rounded(rule(kind, p).show(value), 5));
-}
-
-export type Parsed = { value: number } | { problem: string };
-
-/** Strict: "12abc" is an error, never 12. A decimal comma is taken as a point. */
-export function parsed(kind: Kind, text: string, p: Preferences): Parsed {
-  const plain = text.trim().replace("−", "-").replace(",", ".");
-  if (plain === "") return { problem: "Enter a number." };
-  if (!/^-?(\d+\.?\d*|\.\d+)$/.test(plain))
-    return { problem: `“${text.trim().slice(0, 24)}” is not a number.` };
-  const value = rule(kind, p).keep(Number(plain));
-  return Number.isFinite(value) ? { value } : { problem: "This number is too large." };
+  const text = String(rounded(rule(kind, p).show(value), 5));
+  return /^-?\d{1,3}\.\d{3}$/.test(text) ? `${text}0` : text;
 }
 
 /** A loading as per cent, with a digit more where it would round to 100 % from above. */

@@ -9,6 +9,7 @@ import { type Field, GEAR } from "@/gear/fields";
 import { GearField } from "@/gear/GearField";
 import { LabelBox, type LabelTyped, NO_LABEL, type Said } from "@/gear/LabelBox";
 import { addGear, changeGear, gearQuery, tellChange } from "@/gear/queries";
+import { mendFirst, useReds } from "@/parts/reds";
 import { Sheet } from "@/parts/Sheet";
 
 type Draft = Record<string, unknown>;
@@ -40,6 +41,7 @@ export function GearSheet({ kind, row, from, onClose, onAdded }: Props) {
   const [failed, setFailed] = useState<string>();
   const [saving, setSaving] = useState(false);
   const [round, setRound] = useState(0);
+  const [reds, withReds] = useReds();
   const keep = (part: Partial<Typed>) => {
     const next = { ...typed, ...part };
     drafts.set(key, next);
@@ -52,6 +54,7 @@ export function GearSheet({ kind, row, from, onClose, onAdded }: Props) {
     setRound(round + 1);
   };
   const save = async () => {
+    if (reds.length > 0) return;
     setSaving(true);
     setFailed(undefined);
     try {
@@ -142,21 +145,23 @@ export function GearSheet({ kind, row, from, onClose, onAdded }: Props) {
               }}
             />
           )}
-          <Fields
-            key={round}
-            fields={spec.fields}
-            draft={draft}
-            problems={problems}
-            said={label.said}
-            asked={from?.asked ?? NOTHING}
-            onChange={(part) =>
-              keep({ draft: { ...draft, ...part }, label: { ...label, said: without(label.said, part) } })
-            }
-          />
+          {withReds(
+            <Fields
+              key={round}
+              fields={spec.fields}
+              draft={draft}
+              problems={problems}
+              said={label.said}
+              asked={from?.asked ?? NOTHING}
+              onChange={(part) =>
+                keep({ draft: { ...draft, ...part }, label: { ...label, said: without(label.said, part) } })
+              }
+            />,
+          )}
         </div>
         <div className="sticky bottom-0 flex flex-wrap items-center gap-3 border-t bg-sheet px-5 py-3">
-          <button type="submit" className="primary" disabled={saving}>
-            {saving ? "Saving…" : row ? "Save" : "Add"}
+          <button type="submit" className="primary" disabled={saving || reds.length > 0}>
+            {reds.length > 0 ? mendFirst(reds) : saving ? "Saving…" : row ? "Save" : "Add"}
           </button>
           {drafts.has(key) && (
             <button type="button" className="action" onClick={startAgain}>

@@ -13,6 +13,7 @@ import { NowQuestion } from "@/newmodel/NowQuestion";
 import { describe, describedQuery, modelKindsQuery } from "@/newmodel/queries";
 import { UsageQuestion } from "@/newmodel/UsageQuestion";
 import { WhatQuestion } from "@/newmodel/WhatQuestion";
+import { mendFirst, useReds } from "@/parts/reds";
 import { StageWaiting } from "@/parts/StageWaiting";
 import { useTitle } from "@/parts/useTitle";
 
@@ -24,6 +25,7 @@ export function NewModelScreen() {
   const [refused, setRefused] = useState<{ of: Answers; problem: ApiProblem }>();
   const [failed, setFailed] = useState<string>();
   const [adding, setAdding] = useState(false);
+  const [reds, withReds] = useReds();
   useTitle("A new model");
   const { isPending: asking } = useQuery(modelKindsQuery);
   const settled = useDeferredValue(answers);
@@ -78,19 +80,23 @@ export function NewModelScreen() {
           Answer what you know. Everything but what it is, its mass and what it runs on can be left out: it is
           then assumed in sight, and asked for where it matters.
         </p>
-        <WhatQuestion
-          {...asked}
-          likely={
-            saysEnough(settled) && settled.kind === answers.kind ? described.data?.model_class : undefined
-          }
-        />
-        <NowQuestion {...asked} />
-        <UsageQuestion {...asked} />
-        <GoalsQuestion {...asked} />
-        <LimitsQuestion {...asked} />
+        {withReds(
+          <>
+            <WhatQuestion
+              {...asked}
+              likely={
+                saysEnough(settled) && settled.kind === answers.kind ? described.data?.model_class : undefined
+              }
+            />
+            <NowQuestion {...asked} />
+            <UsageQuestion {...asked} />
+            <GoalsQuestion {...asked} />
+            <LimitsQuestion {...asked} />
+          </>,
+        )}
         <div className="sticky bottom-0 flex flex-wrap items-center gap-x-4 gap-y-1 border-t bg-ground py-3">
-          <button type="submit" className="primary min-h-9 px-4" disabled={adding}>
-            {adding ? "Adding…" : "Add it, and size its pack"}
+          <button type="submit" className="primary min-h-9 px-4" disabled={adding || reds.length > 0}>
+            {reds.length > 0 ? mendFirst(reds) : adding ? "Adding…" : "Add it, and size its pack"}
           </button>
           {answers !== NOTHING_YET && (
             <button

@@ -1,6 +1,7 @@
 import { useId, useRef, useState } from "react";
 import { usePreferences } from "@/format/preferences";
-import { type Kind, parsed, rounded, typed, unitOf } from "@/format/quantity";
+import { type Kind, rounded, typed, unitOf } from "@/format/quantity";
+import { useRed } from "@/parts/reds";
 
 type Props = {
   label: string;
@@ -29,36 +30,48 @@ export function NumberField(props: Props) {
   const preferences = usePreferences();
   const id = useId();
   const [draft, setDraft] = useState<string | undefined>();
-  const [own, setOwn] = useState<string | undefined>();
+  const [own, setOwn] = useState<Refused | undefined>();
   // presses may come faster than the changed value comes back
   const latest = useRef(value);
+  const newest = useRef<string>(undefined);
   const given = useRef(value);
   if (given.current !== value) {
     given.current = value;
     latest.current = value;
   }
   const kept = value === null ? "" : typed(kind, value, preferences);
-  const wrong = own ?? problem;
+  const wrong = own?.problem ?? problem;
+  useRed(label, own !== undefined);
+  // what was understood stands beside what was written otherwise
+  const meant =
+    draft !== undefined && !own && value !== null && !isPlain(draft)
+      ? `→ ${typed(kind, value, preferences)} ${unitOf(kind, preferences)}`
+      : undefined;
 
   const take = (text: string) => {
     setDraft(text);
     if (text.trim() === "" && optional) {
+      newest.current = undefined;
       setOwn(undefined);
       onChange(null);
       return;
     }
-    const result = parsed(kind, text, preferences);
-    if ("problem" in result) {
-      setOwn(result.problem);
-      return;
-    }
-    setOwn(undefined);
-    onChange(result.value);
+    newest.current = text;
+    void reading().then(({ parsed }) => {
+      // a later key has been read, or will be
+      if (newest.current !== text) return;
+      const result = parsed(kind, text, preferences);
+      setOwn("problem" in result ? result : undefined);
+      if ("value" in result) onChange(result.value);
+    });
   };
   const stepBy = (direction: 1 | -1) => {
-    const typedIn = draft === undefined ? undefined : parsed(kind, draft, preferences);
-    const base = typedIn && "value" in typedIn ? typedIn.value : (latest.current ?? 0);
-    const next = Math.max(rounded(base + direction * step, 6), allowsNegative(kind) ? -1e6 : 0);
+    // what was typed and understood has been taken
+    const next = Math.max(
+      rounded((latest.current ?? 0) + direction * step, 6),
+      allowsNegative(kind) ? -1e6 : 0,
+    );
+    newest.current = undefined;
     setOwn(undefined);
     setDraft(undefined);
     latest.current = next;
@@ -84,7 +97,11 @@ export function NumberField(props: Props) {
             placeholder={props.placeholder ?? (optional ? "any" : "")}
             aria-invalid={wrong ? true : undefined}
             aria-describedby={
-              wrong ? `${id}-wrong` : hint || mind || assumed || props.read ? `${id}-hint` : undefined
+              wrong
+                ? `${id}-wrong`
+                : meant || hint || mind || assumed || props.read
+                  ? `${id}-hint`
+                  : undefined
             }
             onChange={(e) => take(e.target.value)}
             onBlur={() => {
@@ -104,10 +121,21 @@ export function NumberField(props: Props) {
       {wrong ? (
         <p id={`${id}-wrong`} role="alert" className="text-small text-alert">
           {wrong}
+          {own?.couldBe?.map((one) => (
+            <button
+              key={one}
+              type="button"
+              className="action ml-2 min-h-6"
+              onClick={() => take(typed(kind, one, preferences))}
+            >
+              {typed(kind, one, preferences)} {unitOf(kind, preferences)}
+            </button>
+          ))}
         </p>
       ) : (
-        (hint || mind || assumed || props.read) && (
+        (meant || hint || mind || assumed || props.read) && (
           <p id={`${id}-hint`} className="text-right text-fine leading-3.5 text-ink-faint">
+            {meant && <span className="block font-medium text-ink-soft">{meant}</span>}
             {assumed && <Assumed label={label} onConfirm={assumed} />}
             {props.read && <ReadFrom words={props.read} />}
             {mind && <span className="block border-l-4 border-ink pl-2 text-left text-ink-soft">{mind}</span>}
@@ -134,6 +162,16 @@ export function Assumed({ label, onConfirm }: { label: string; onConfirm: () => 
       </button>
     </span>
   );
+}
+
+/** The grammar of figures comes when it is needed first, and is there before that on a page at rest. */
+const reading = () => import("@/format/parse");
+
+type Refused = { problem: string; couldBe?: number[] };
+
+/** A figure as the field itself would write it, but for a decimal comma. */
+function isPlain(text: string): boolean {
+  return /^[-−]?\d*[.,]?\d{0,2}$/.test(text.trim());
 }
 
 function allowsNegative(kind: Kind): boolean {

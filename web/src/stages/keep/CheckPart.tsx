@@ -7,6 +7,7 @@ import { bare } from "@/format/quantity";
 import { say } from "@/life/queries";
 import { TypoNote } from "@/life/TypoNote";
 import { NumberField } from "@/parts/NumberField";
+import { mendFirst, useReds } from "@/parts/reds";
 import { TextField } from "@/parts/TextField";
 
 const EMPTY = {
@@ -26,6 +27,7 @@ export function CheckPart({ page }: { page: PackPage }) {
   const [key, setKey] = useState(newKey);
   const [problems, setProblems] = useState<ReadonlyMap<string, string>>(new Map());
   const { tag } = page.line;
+  const [reds, withReds] = useReds();
   const keep = async () => {
     try {
       await say(queries, "check", `the check of ${tag}`, { tag, ...draft }, key);
@@ -37,7 +39,7 @@ export function CheckPart({ page }: { page: PackPage }) {
     }
   };
   const example = Array.from({ length: page.series }, (_, k) => bare("ratio", 2.4 + (k % 2) / 10)).join(" ");
-  return (
+  return withReds(
     <details className="print-hidden mt-6 border-t pt-3">
       <summary className="font-semibold">Type in a check</summary>
       <form
@@ -93,8 +95,8 @@ export function CheckPart({ page }: { page: PackPage }) {
           onChange={(v) => setDraft({ ...draft, balance_min: v })}
         />
         <div className="self-end">
-          <button type="submit" className="control text-plain">
-            Keep the check
+          <button type="submit" className="control text-plain" disabled={reds.length > 0}>
+            {reds.length > 0 ? mendFirst(reds) : "Keep the check"}
           </button>
         </div>
         {problems.get("") && (
@@ -103,6 +105,6 @@ export function CheckPart({ page }: { page: PackPage }) {
           </p>
         )}
       </form>
-    </details>
+    </details>,
   );
 }

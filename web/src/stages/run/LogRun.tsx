@@ -1,6 +1,7 @@
 import { useEffect, useState } from "react";
 import type { RunAsk } from "@/api/types";
 import { notify } from "@/app/notices";
+import { readTyped, type Typed } from "@/format/typed";
 import { logRun, takeBack } from "@/stages/run/queue";
 
 type Props = {
@@ -17,20 +18,26 @@ type Props = {
 };
 
 /** Minutes, and what is known of the landing; kept here until the server has it. */
-export function LogRun({ model, pack, minutes, cells, onTaken, onUndone, onSent }: Props) {
+export function LogRun({ model, pack, minutes: timed, cells, onTaken, onUndone, onSent }: Props) {
   const [typed, setTyped] = useState({ minutes: "", mah: "", volts: "" });
   const [wrong, setWrong] = useState<string | undefined>();
   useEffect(() => {
-    if (minutes !== undefined) setTyped((old) => ({ ...old, minutes: String(minutes) }));
-  }, [minutes]);
+    if (timed !== undefined) setTyped((old) => ({ ...old, minutes: String(timed) }));
+  }, [timed]);
   const log = () => {
-    const values = { minutes: number(typed.minutes), mah: number(typed.mah), volts: number(typed.volts) };
-    if (values.minutes === undefined || !(values.minutes > 0)) {
+    const read = {
+      minutes: readTyped(typed.minutes, "min"),
+      mah: typed.mah.trim() ? readTyped(typed.mah, "mAh") : undefined,
+      volts: typed.volts.trim() ? readTyped(typed.volts, "V") : undefined,
+    };
+    const minutes = numberOf(read.minutes);
+    if (typed.minutes.trim() === "" || !((minutes ?? 1) > 0)) {
       setWrong("How many minutes did it run?");
       return;
     }
-    if ((typed.mah && values.mah === undefined) || (typed.volts && values.volts === undefined)) {
-      setWrong("This is not a number.");
+    const refused = [read.minutes, read.mah, read.volts].find((x) => x && "problem" in x);
+    if (minutes === undefined || (refused && "problem" in refused)) {
+      setWrong(refused && "problem" in refused ? refused.problem : "How many minutes did it run?");
       return;
     }
     setWrong(undefined);
@@ -39,16 +46,16 @@ export function LogRun({ model, pack, minutes, cells, onTaken, onUndone, onSent 
       model,
       pack,
       at,
-      minutes: values.minutes,
-      put_back_mah: values.mah ?? null,
-      landing_cell_v: values.volts ?? null,
+      minutes,
+      put_back_mah: numberOf(read.mah) ?? null,
+      landing_cell_v: numberOf(read.volts) ?? null,
       note: "",
       cells,
     };
     const key = logRun(run, onSent);
     setTyped({ minutes: "", mah: "", volts: "" });
     onTaken(at);
-    notify(`Logged: ${pack}, ${values.minutes} min. Let it cool before it is charged.`, {
+    notify(`Logged: ${pack}, ${minutes} min. Let it cool before it is charged.`, {
       act: { name: "Undo", run: () => void undo({ ...run, key }) },
     });
   };
@@ -98,7 +105,6 @@ function Field({ label, value, onChange }: { label: string; value: string; onCha
   );
 }
 
-function number(text: string): number | undefined {
-  const plain = text.trim().replace(",", ".");
-  return /^\d+(\.\d+)?$/.test(plain) ? Number(plain) : undefined;
+function numberOf(read: Typed | undefined): number | undefined {
+  return read && "value" in read ? read.value : undefined;
 }

@@ -1,5 +1,5 @@
 """``manage.py export_fields``: what the screens know of each field of gear, as TypeScript; with
-``--schema`` the JSON schema of gear files."""
+``--schema`` the JSON schema of gear files, with ``--units`` how units may be typed."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ from typing import Any
 from django.core.management.base import BaseCommand, CommandParser
 
 from coldstack.server.gear.exports import json_schema
-from coldstack.server.gear.screen_fields import typescript
+from coldstack.server.gear.screen_fields import typescript, units_typescript
 
 
 class Command(BaseCommand):
@@ -19,7 +19,9 @@ class Command(BaseCommand):
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("--schema", action="store_true", help="the JSON schema instead")
+        parser.add_argument("--units", action="store_true", help="how units may be typed instead")
 
     def handle(self, *args: Any, **options: Any) -> None:
         schema = json.dumps(json_schema(), ensure_ascii=False, indent=1) + "\n"
-        self.stdout.write(schema if options["schema"] else typescript(), ending="")
+        table = units_typescript() if options["units"] else typescript()
+        self.stdout.write(schema if options["schema"] else table, ending="")
