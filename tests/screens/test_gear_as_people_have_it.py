@@ -78,7 +78,7 @@ class AsTyped(OwnGear):
         sheet = self.dialog()
         for label, text, meant in (
             ("Capacity", "0,85 Ah", "→ 850 mAh"),
-            ("Mass", "3 oz", "→ 85.049 g"),
+            ("Mass", "3 oz", "→ 85 g"),
             ("Cells in series", "4S", None),
             ("Continuous C", "75C", None),
         ):

@@ -166,8 +166,12 @@ class RunPhone(ScreenCase):
         """Said, and what was typed stays."""
         self.choose()
         self.log_minutes("ten")
-        self.page.get_by_text("How many minutes did it run?").wait_for()
+        self.page.get_by_text("“ten” is not a number.").wait_for()
         self.assertEqual(self.page.get_by_label("Minutes", exact=True).input_value(), "ten")
+        self.log_minutes("")
+        self.page.get_by_text("How many minutes did it run?").wait_for()
+        self.log_minutes("4:30")
+        self.page.get_by_text("4.5 min. Let it cool before it is charged.").wait_for()
 
     def test_the_day(self):
         """Four packs and one 50 W port: when none is ready, and a press shows what would do."""

@@ -136,7 +136,6 @@ _UNITS: dict[str, Unit] = {
     "ah": "Ah",
     "mah": "mAh",
     "mohm": "mΩ",
-    "min": "min",
     "minutes": "min",
     "s": "s",
     "h": "h",
@@ -151,6 +150,8 @@ def unit_by_name(field: str) -> Unit:
     """The unit of a number that core asks nowhere, as its name says."""
     if field.endswith(("temperature_c", "air_c", "now_c", "hottest_c", "start_c")):  # others are C ratings
         return "°C"
+    if field == "balance_min":  # others are the least of something
+        return "min"
     return _UNITS.get(field.rsplit("_", 1)[-1], "")
 
 

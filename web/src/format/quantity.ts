@@ -180,13 +180,18 @@ export function unitOf(kind: Kind, p: Preferences): string {
   return rule(kind, p).unit;
 }
 
+/** Of these nobody gives thousandths: three digits behind a point would be read as thousands. */
+const UNITS_WITHOUT_THOUSANDTHS = ["g", "mAh", "rpm", "rpm/V", "AWG", "cells", ""];
+
 /**
  * What a field holds for a stored value: plain, without grouping, with as many digits as were kept (up to
- * five). Three behind the point would be read as thousands of what nobody gives in thousandths.
+ * five).
  */
 export function typed(kind: Kind, value: number, p: Preferences): string {
-  const text = String(rounded(rule(kind, p).show(value), 5));
-  return /^-?\d{1,3}\.\d{3}$/.test(text) ? `${text}0` : text;
+  const { show, unit } = rule(kind, p);
+  const text = String(rounded(show(value), 5));
+  const misread = UNITS_WITHOUT_THOUSANDTHS.includes(unit) && /^-?\d{1,3}\.\d{3}$/.test(text);
+  return misread ? String(Number(show(value).toFixed(2))) : text;
 }
 
 /** A loading as per cent, with a digit more where it would round to 100 % from above. */

@@ -2,9 +2,12 @@
 import { cleanup, render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { useState } from "react";
-import { afterEach, expect, test, vi } from "vitest";
+import { afterEach, beforeAll, expect, test, vi } from "vitest";
 import { STANDARD, setPreference } from "@/format/preferences";
 import { NumberField } from "@/parts/NumberField";
+
+// the grammar comes with the first key, and is there on a page at rest
+beforeAll(() => import("@/format/parse"));
 
 afterEach(() => {
   cleanup();
@@ -87,4 +90,22 @@ test("What the server refuses stands below it; a figure that nobody gave can be 
   shown({ assumed: so });
   await userEvent.click(screen.getByRole("button", { name: "Pack: it is so" }));
   expect(so).toHaveBeenCalledOnce();
+});
+
+test("A unit of its own is read, and what was understood stands beside it", async () => {
+  const { onChange, field } = shown();
+  await type(field, "1,2 kg");
+  expect(onChange).toHaveBeenLastCalledWith(1200);
+  expect(screen.getByText("→ 1200 g")).toBeTruthy();
+  await userEvent.tab();
+  expect(field.value).toBe("1200");
+});
+
+test("What may be two things is asked, and a press answers", async () => {
+  const { onChange, field } = shown();
+  await type(field, "250-300 g");
+  expect(onChange).not.toHaveBeenLastCalledWith(300);
+  await userEvent.click(screen.getByRole("button", { name: "300 g" }));
+  expect(onChange).toHaveBeenLastCalledWith(300);
+  expect(screen.queryByRole("alert")).toBeNull();
 });

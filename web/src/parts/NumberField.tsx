@@ -1,6 +1,6 @@
 import { useId, useRef, useState } from "react";
 import { usePreferences } from "@/format/preferences";
-import { type Kind, rounded, typed, unitOf } from "@/format/quantity";
+import { type Kind, rounded, typed, unitOf, worded } from "@/format/quantity";
 import { useRed } from "@/parts/reds";
 
 type Props = {
@@ -45,7 +45,7 @@ export function NumberField(props: Props) {
   // what was understood stands beside what was written otherwise
   const meant =
     draft !== undefined && !own && value !== null && !isPlain(draft)
-      ? `→ ${typed(kind, value, preferences)} ${unitOf(kind, preferences)}`
+      ? `→ ${worded(kind, value, preferences)}`
       : undefined;
 
   const take = (text: string) => {
