@@ -148,7 +148,8 @@ def _check(
         comparison = "value or limit missing"
     else:
         carried, allowed = (with_unit(plain_number(x), unit) for x in (value, limit))
-        sentence = f"{title}: {carried} of {relation} {allowed}, {percent(loading)}."
+        share = f", {percent(loading)}" if relation == "at most" else ""
+        sentence = f"{title}: {carried} of {relation} {allowed}{share}."
         ratio = "value ÷ limit" if relation == "at most" else "limit ÷ value"
         top, bottom = (value, limit) if relation == "at most" else (limit, value)
         comparison = f"{ratio} = {plain_number(top, 4)} ÷ {plain_number(bottom, 4)} = {percent(loading)}"

@@ -139,7 +139,7 @@ class RunPhone(ScreenCase):
         self.page.get_by_role("button", name="Take it from the log").click()
         self.page.get_by_text("Size now takes the draw from the log").wait_for()
         self.assertEqual(RcModel.live.get(slug="ptarmigan").job["draw"]["source"], "log")
-        self.page.get_by_text("reckons with 13.9 A").wait_for()
+        self.page.get_by_text("reckons with the same").wait_for()
         self.page.get_by_role("status", name="Messages").get_by_role("button", name="Undo").click()
         self.page.get_by_text("reckons with 13.2 A").wait_for()
         self.assertEqual(RcModel.live.get(slug="ptarmigan").job["draw"]["source"], "measured")

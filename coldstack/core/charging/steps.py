@@ -17,6 +17,9 @@ class BenchStep:
     why: str = ""
 
 
+BANANAS = "Charger first: bare bananas on a live pack short out."
+
+
 def charge_steps(
     *,
     chemistry_id: str,
@@ -25,12 +28,14 @@ def charge_steps(
     current_a: float,
     end_v: float | None,
     on_board: int = 0,
+    bare_ends: bool = False,
     lead: str = "",
     port: int = 1,
 ) -> list[BenchStep]:
     """The steps of one charge, in the order in which they are safe.
 
-    ``on_board`` is how many packs share a board, 0 for one alone.
+    ``bare_ends``: the lead's plugs at the charger are bare metal. ``on_board`` is how many packs share a
+    board, 0 for one alone.
     """
     ends = f", ends at {end_v:.2f} V" if end_v else ""
     set_to = f"{chemistry(chemistry_id).name}, {program}, {series}S, {plain_number(current_a)} A{ends}"
@@ -43,7 +48,7 @@ def charge_steps(
             "Put the packs on a surface that does not burn, away from what does, in a bag or vented box.",
         ),
         BenchStep("set", f"Set the charger: {set_to}."),
-        BenchStep("lead", plug_in, "Charger first: bare bananas on a live pack short out."),
+        BenchStep("lead", plug_in, BANANAS if bare_ends else "Charger first: then no end of it is live."),
         *(_onto_board(on_board) if on_board else _alone(by_balance_plug=by_balance_plug)),
         BenchStep("confirm", f"See that the charger found {cells} and shows the set amps. Then start."),
     ]

@@ -404,7 +404,8 @@ def _window(t: LimitAnswers, now: RunsOn, assumed: dict[str, str]) -> tuple[floa
     if t.cells_min is not None and now_v < t.cells_min * LEAST_V_PER_CELL:
         raise DomainError(
             "limits.cells_min",
-            f"It runs on {now.series}S now, which is less than {t.cells_min} cells. One of the two is wrong.",
+            f"It runs on {now.series}S {chemistry(now.chemistry).name} now, {now_v:.1f} V when full: "
+            f"less than {t.cells_min} LiPo cells have at the least. One of the two is wrong.",
         )
     return max_v, rated
 

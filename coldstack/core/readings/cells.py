@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+import unicodedata
 from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal
@@ -57,20 +58,33 @@ class PackReading:
 
 
 def typed_cells(text: str) -> tuple[float, ...]:
-    """Cell volts from one typed line: "3.82 3.83 3.79", "3,82 3,83", "382 383", "3820 3830". [V]
+    """Cell volts from one typed line: "3.82 3.83 3.79", "3,82 3,83", "3,82, 3,83", "3.82V 3.83V", "382 383",
+    "3820 3830". [V]
 
     Three digits without a point are hundredths, four are thousandths of a volt; nobody has a cell of 382 V.
+    The screens read the same lines (`format/cells.ts`); both are held by ``tests/data/cells.json``.
 
     Raises
     ------
     DomainError
         Naming the first word that is no cell's voltage.
     """
-    line = text.strip()
-    if "." in line or not re.search(r"\s|;|/", line):
+    line = unicodedata.normalize("NFKC", text).lower()
+    # units say nothing here, and a comma before a blank stands between two cells
+    line = re.sub(r"(?<=[\d.,]) ?v(?:olts?)?(?![a-z])", " ", line)
+    line = re.sub(r",(?=\s|$)", " ", line).strip()
+    words = re.split(r"[\s;/]+", line)
+    each = len(words) > 1 and all(re.fullmatch(r"\d*[.,]?\d+", word) for word in words)
+    if not each and ("." in line or len(words) == 1):
         # with points about, or without any other space, commas stand between the cells
         line = line if re.fullmatch(r"\d,\d+", line) else line.replace(",", " ")
     return tuple(_typed_volts(word) for word in re.split(r"[\s;/]+", line) if word)
+
+
+def example_cells(chemistry_id: str, series: int) -> str:
+    """How the cells of a charged pack could be typed, six at most."""
+    full_v = chemistry(chemistry_id).full_v
+    return " ".join(f"{full_v - 0.01 * (1 + k % 2):.2f}" for k in range(min(series, 6)))
 
 
 def pack_reading(chemistry_id: str, cell_v: tuple[float, ...], rules: HouseRules = STEADY) -> PackReading:

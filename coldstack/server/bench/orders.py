@@ -98,6 +98,7 @@ def _steps_of(batch: Batch, fit: ChargeFit, found: ChargerSettings, port: int) -
         on_board=len(batch.members) if batch.on_board else 0,
         lead=f"the {lead}" if lead else "the board" if batch.on_board else "",
         port=port,
+        bare_ends=fit.charger.output_plug == "banana_4",
     )
 
 

@@ -10,7 +10,7 @@ from pydantic import BaseModel
 from coldstack.core.life.events import By, Ended, EventKind
 from coldstack.core.life.now import Act, PackState, Permission
 from coldstack.core.packs.health import Level
-from coldstack.core.readings.cells import State
+from coldstack.core.readings.cells import State, example_cells
 from coldstack.server.life.now import Standing, moment
 
 
@@ -38,6 +38,8 @@ class NowOut(BaseModel):
     bars: str
     looked_at: datetime | None
     signs: list[SignOut]
+    example: str
+    """How its cells could be typed."""
     may: dict[Act, Permission]
 
 
@@ -59,6 +61,7 @@ def now_fields(s: Standing) -> dict[str, Any]:
         "looked_at": moment(now.looked_at),
         "signs": [SignOut(id=x, event=e.number) for x, e in life.signs.items()],
         "may": now.may,
+        "example": example_cells(s.pack.chemistry, s.pack.series),
     }
 
 

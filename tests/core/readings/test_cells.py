@@ -1,13 +1,18 @@
 """Cell readings: what people type, and what it means."""
 
+import json
+from pathlib import Path
+
 from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
+from coldstack.core.cells.chemistry import CHEMISTRY_IDS
 from coldstack.core.cells.open_circuit import soc_at_rest
 from coldstack.core.errors import DomainError
 from coldstack.core.readings.cells import (
     check_reading,
+    example_cells,
     pack_reading,
     state_after_run,
     storage_soc,
@@ -17,22 +22,22 @@ from coldstack.core.readings.cells import (
 
 class Typed(SimpleTestCase):
     def test_every_way_of_typing(self):
-        """Points, decimal commas, hundredths, thousandths, any separator."""
-        for text, volts in (
-            ("3.82 3.83 3.79", (3.82, 3.83, 3.79)),
-            ("3,82 3,83 3,79", (3.82, 3.83, 3.79)),
-            ("3.82,3.83,3.79", (3.82, 3.83, 3.79)),
-            ("3.82; 3.83;3.79", (3.82, 3.83, 3.79)),
-            ("3.82/3.83", (3.82, 3.83)),
-            ("382 383 379", (3.82, 3.83, 3.79)),
-            ("3821 3830 3799", (3.821, 3.83, 3.799)),
-            ("382,383,379", (3.82, 3.83, 3.79)),
-            ("  4.2\t4.19 ", (4.2, 4.19)),
-            ("3,82", (3.82,)),
-            (".9 .95", (0.9, 0.95)),
-        ):
+        """Points, decimal commas, hundredths, thousandths, any separator, units."""
+        for text, wanted in json.loads((Path(__file__).parents[2] / "data" / "cells.json").read_text()):
             with self.subTest(text):
-                self.assertEqual(typed_cells(text), volts)
+                if isinstance(wanted, str):
+                    with self.assertRaisesRegex(DomainError, wanted):
+                        typed_cells(text)
+                else:
+                    self.assertEqual(typed_cells(text), tuple(wanted))
+
+    def test_an_example_is_of_the_pack(self):
+        """As many cells, just off the charger, and read as cells."""
+        for chemistry_id in CHEMISTRY_IDS:
+            for series in (1, 2, 6, 14):
+                cells = typed_cells(example_cells(chemistry_id, series))
+                self.assertEqual(len(cells), min(series, 6))
+                self.assertEqual(pack_reading(chemistry_id, cells).state, "full")
 
     def test_what_is_no_cell(self):
         """The word that is wrong is named; a whole pack's volts are told from a cell's."""

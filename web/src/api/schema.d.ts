@@ -3127,6 +3127,8 @@ export interface components {
             charge: ("full" | "part" | "stored" | "spent" | "too_low") | null;
             /** Chemistry Name */
             chemistry_name: string;
+            /** Example */
+            example: string;
             /** Findings */
             findings: components["schemas"]["Finding"][];
             /**
@@ -5736,6 +5738,8 @@ export interface components {
             due: string;
             /** Due Short */
             due_short: string;
+            /** Example */
+            example: string;
             /** In H */
             in_h: number | null;
             /**
@@ -7702,6 +7706,8 @@ export interface components {
             cells_by: ("hand" | "checker" | "charger" | "file") | null;
             /** Charge */
             charge: ("full" | "part" | "stored" | "spent" | "too_low") | null;
+            /** Example */
+            example: string;
             /**
              * Level
              * @enum {string}
@@ -7744,6 +7750,8 @@ export interface components {
             cells_by: ("hand" | "checker" | "charger" | "file") | null;
             /** Charge */
             charge: ("full" | "part" | "stored" | "spent" | "too_low") | null;
+            /** Example */
+            example: string;
             /**
              * Fit
              * @enum {string}

@@ -46,10 +46,7 @@ function LogLine({ charge, onOpen }: { charge: ChargeLine; onOpen: () => void })
         {typeof mah === "number" ? worded("charge", mah, p) : "–"}
         {typeof minutes === "number" ? `, ${minutesWords(minutes)}` : ""}
       </span>
-      <span className={charge.state === "done" ? "text-ink-soft" : "font-medium"}>
-        {ENDINGS[charge.state]}
-        {charge.state !== "done" && charge.ended_why ? `: ${charge.ended_why}` : ""}
-      </span>
+      <span className={charge.state === "done" ? "text-ink-soft" : "font-medium"}>{endingOf(charge)}</span>
       <button
         type="button"
         className="action justify-self-start text-plain"
@@ -120,4 +117,11 @@ function LogSheet({ line, onClose }: { line: ChargeLine; onClose: () => void }) 
       </div>
     </Sheet>
   );
+}
+
+/** How it ended, and why; a reason that says so itself needs no word before it. */
+function endingOf({ state, ended_why: why }: ChargeLine): string {
+  const word = ENDINGS[state] ?? state;
+  if (state === "done" || !why) return word;
+  return why.toLowerCase().includes(word) ? why : `${word}: ${why}`;
 }

@@ -176,7 +176,7 @@ function PackLine({ line, laid, plan, store, problem, onEnter, onOpen }: LinePro
           inputMode="text"
           autoComplete="off"
           spellCheck={false}
-          placeholder={Array.from({ length: Math.min(laid?.series ?? 4, 6) }, () => "3.80").join(" ")}
+          placeholder={laid?.example}
           className="number field min-w-0 flex-1 py-0.5 text-plain"
           value={line.cells}
           aria-invalid={wrong ? true : undefined}

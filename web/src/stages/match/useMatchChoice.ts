@@ -1,6 +1,7 @@
 import { useNavigate, useSearch } from "@tanstack/react-router";
 import { useCallback, useMemo } from "react";
 import type { ChargeAsk } from "@/api/types";
+import { typedCells } from "@/format/cells";
 
 export type MatchSearch = {
   pack?: string | undefined;
@@ -31,31 +32,25 @@ export function useMatchChoice(): MatchChoice {
   );
   return useMemo(() => {
     const cells = search.cells ?? "";
-    const wrong = wrongWord(cells);
+    const volts = typedCells(cells);
     return {
       pack: search.pack,
       charge: chargeAsk(search),
       cells,
-      cellsProblem: wrong ? `“${wrong.slice(0, 16)}” is not a number.` : undefined,
+      cellsProblem: typeof volts === "string" ? volts : undefined,
       set,
     };
   }, [search, set]);
 }
 
-const wordsOf = (cells: string) =>
-  cells
-    .trim()
-    .split(/[\s;/]+/)
-    .filter(Boolean);
-const wrongWord = (cells: string) => wordsOf(cells).find((w) => !/^\d+([.,]\d+)?$/.test(w));
-
 /** How it would be charged, by what the address says. */
 export function chargeAsk({ charger, source, supply, ports, cells = "" }: MatchSearch): ChargeAsk {
+  const volts = typedCells(cells);
   return {
     charger: charger ?? null,
     source: source ?? null,
     supply: supply ?? null,
     ports_in_use: ports ?? 1,
-    cell_v: wrongWord(cells) ? [] : wordsOf(cells).map((w) => Number(w.replace(",", "."))),
+    cell_v: typeof volts === "string" ? [] : volts,
   };
 }

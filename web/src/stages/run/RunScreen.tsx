@@ -106,7 +106,9 @@ export function RunScreen() {
                   inputMode="text"
                   autoComplete="off"
                   placeholder={
-                    known ? known.cell_v.map((v) => bare("cell_voltage", v)).join(" ") : "4.19 4.18 4.19 4.19"
+                    known
+                      ? known.cell_v.map((v) => bare("cell_voltage", v)).join(" ")
+                      : packs?.find((one) => one.tag === pack)?.example
                   }
                   className="number field w-full min-w-0 py-1.5 text-lead"
                   value={cells}

@@ -51,6 +51,7 @@ export function RunsPart({ model }: { model: string }) {
       }),
     });
   const { learned } = data;
+  const sameAmps = learned && worded("current", learned.average_a, p) === worded("current", data.now_a, p);
   return (
     <section aria-label="Runs" className="mt-6 border-t pt-3">
       <h2 className="heading">Runs</h2>
@@ -63,10 +64,16 @@ export function RunsPart({ model }: { model: string }) {
           <Link to="/size/$model" params={{ model }} className="action">
             Size
           </Link>{" "}
-          reckons with {worded("current", data.now_a, p)}.{" "}
-          <button type="button" className="action" onClick={() => void take()}>
-            Take it from the log
-          </button>
+          {sameAmps ? (
+            "reckons with the same."
+          ) : (
+            <>
+              reckons with {worded("current", data.now_a, p)}.{" "}
+              <button type="button" className="action" onClick={() => void take()}>
+                Take it from the log
+              </button>
+            </>
+          )}
         </p>
       ) : (
         <p className="mt-1 text-plain text-ink-soft">
