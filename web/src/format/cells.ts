@@ -1,6 +1,6 @@
 /**
- * Cells as typed, in volts: "3.82 3.83", "3,82, 3,83", "3.82V 3.83V", "382 383", "3820 3830"; or what is wrong.
- * Core reads them by the same rules, and is asked wherever there is a line.
+ * Cells as typed, in volts: "3.82 3.83", "3,82, 3,83", "3.82V 3.83V", "382 383", "3820 3830"; or what is
+ * wrong. Core reads them by the same rules, and is asked wherever there is a line.
  */
 export function typedCells(text: string): number[] | string {
   let line = text
