@@ -113,14 +113,16 @@ LEAST_MAH = 20.0
 _VULGAR = re.compile(r"(?<=\d)(?=[½⅓⅔¼¾⅛⅜⅝⅞])")
 _ABOUT = re.compile(r"^(?:~|≈|ca\.?|circa|about|approx\.?|around|etwa)\s*", re.I)
 _FIGURE = r"\d[\d.,'’ ]*\d|\d|[.,]\d+"
-_WHOLE = re.compile(rf"^([+-]?)({_FIGURE})\s*([^\d\s.,+-][^\d]*?|)\.?$")
-_FRACTION = re.compile(r"^(?:(\d+) )?(\d+) ?/ ?(\d+)\s*([^\d\s/].*|)$")
-_RANGE = re.compile(rf"^({_FIGURE})\s*\S{{0,4}}?\s*(?:-|to|bis|\.\.+|…|or|/)\s*({_FIGURE})\s*\S{{0,8}}$")
-_CLOCK = re.compile(r"^(\d+):(\d{2})(?::(\d{2}))?\s*(?:min|minutes|h|hours)?$")
+_WHOLE = re.compile(rf"^([+-]?)({_FIGURE})\s*([^\d\s.,+-][^\d]*?|)\.?$", re.A)
+_FRACTION = re.compile(r"^(?:(\d+) )?(\d+) ?/ ?(\d+)\s*([^\d\s/].*|)$", re.A)
+_RANGE = re.compile(
+    rf"^({_FIGURE})\s*\S{{0,4}}?\s*(?:-|to|bis|\.\.+|…|or|/)\s*({_FIGURE})\s*\S{{0,8}}$", re.A
+)
+_CLOCK = re.compile(r"^(\d+):(\d{2})(?::(\d{2}))?\s*(?:min|minutes|h|hours)?$", re.A)
 _HOURS, _MINUTES = r"(\d+) ?h(?:ours?|rs?)? ?", r"(\d+) ?(?:m(?:in(?:s|utes?)?)?|') ?"
 _SECONDS = r"(\d{1,2}) ?(?:s(?:ec(?:s|onds?)?)?|\"|'')?"
-_WATCH = re.compile(f"^(?:{_HOURS})?(?:{_MINUTES})?(?:{_SECONDS})?$")
-_GROUPED = re.compile(r"^\d{1,3}(?:[ '’]\d{3})+(?=$|[.,])")
+_WATCH = re.compile(f"^(?:{_HOURS})?(?:{_MINUTES})?(?:{_SECONDS})?$", re.A)
+_GROUPED = re.compile(r"^\d{1,3}(?:[ '’]\d{3})+(?=$|[.,])", re.A)
 
 
 @dataclass(frozen=True, slots=True)

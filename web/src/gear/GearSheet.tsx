@@ -9,7 +9,7 @@ import { type Field, GEAR } from "@/gear/fields";
 import { GearField } from "@/gear/GearField";
 import { LabelBox, type LabelTyped, NO_LABEL, type Said } from "@/gear/LabelBox";
 import { addGear, changeGear, gearQuery, tellChange } from "@/gear/queries";
-import { mendFirst, useReds } from "@/parts/reds";
+import { SaveButton, useReds } from "@/parts/reds";
 import { Sheet } from "@/parts/Sheet";
 
 type Draft = Record<string, unknown>;
@@ -121,31 +121,31 @@ export function GearSheet({ kind, row, from, onClose, onAdded }: Props) {
           void save();
         }}
       >
-        <div className="px-5 py-3">
-          {from && <p className="mb-4 border-l-4 border-fjord bg-ground px-4 py-2">{from.say}</p>}
-          {isPack(kind) && !row && !from && (
-            <LabelBox
-              key={`label ${round}`}
-              typed={label}
-              onTyped={(next) => keep({ label: next })}
-              onRead={(values, given, said) => {
-                // a mass that the label does not print is guessed: a question until the scale has spoken
-                const before = assumedOf(draft).filter((f) => f !== "mass_g");
-                const asked = "mass_g" in values ? [...before, "mass_g"] : before;
-                keep({
-                  // what an earlier reading filled and this one does not say is empty again
-                  draft: {
-                    ...draft,
-                    ...emptied(label.said, kind),
-                    ...values,
-                    assumed: asked.filter((f) => !given.includes(f)),
-                  },
-                  label: { ...label, read: true, said },
-                });
-              }}
-            />
-          )}
-          {withReds(
+        {withReds(
+          <div className="px-5 py-3">
+            {from && <p className="mb-4 border-l-4 border-fjord bg-ground px-4 py-2">{from.say}</p>}
+            {isPack(kind) && !row && !from && (
+              <LabelBox
+                key={`label ${round}`}
+                typed={label}
+                onTyped={(next) => keep({ label: next })}
+                onRead={(values, given, said) => {
+                  // a mass that the label does not print is guessed: a question until the scale has spoken
+                  const before = assumedOf(draft).filter((f) => f !== "mass_g");
+                  const asked = "mass_g" in values ? [...before, "mass_g"] : before;
+                  keep({
+                    // what an earlier reading filled and this one does not say is empty again
+                    draft: {
+                      ...draft,
+                      ...emptied(label.said, kind),
+                      ...values,
+                      assumed: asked.filter((f) => !given.includes(f)),
+                    },
+                    label: { ...label, read: true, said },
+                  });
+                }}
+              />
+            )}
             <Fields
               key={round}
               fields={spec.fields}
@@ -156,13 +156,13 @@ export function GearSheet({ kind, row, from, onClose, onAdded }: Props) {
               onChange={(part) =>
                 keep({ draft: { ...draft, ...part }, label: { ...label, said: without(label.said, part) } })
               }
-            />,
-          )}
-        </div>
+            />
+          </div>,
+        )}
         <div className="sticky bottom-0 flex flex-wrap items-center gap-3 border-t bg-sheet px-5 py-3">
-          <button type="submit" className="primary" disabled={saving || reds.length > 0}>
-            {reds.length > 0 ? mendFirst(reds) : saving ? "Saving…" : row ? "Save" : "Add"}
-          </button>
+          <SaveButton reds={reds} busy={saving}>
+            {saving ? "Saving…" : row ? "Save" : "Add"}
+          </SaveButton>
           {drafts.has(key) && (
             <button type="button" className="action" onClick={startAgain}>
               {row ? "Back to what is stored" : "Start again"}

@@ -13,7 +13,7 @@ import { NowQuestion } from "@/newmodel/NowQuestion";
 import { describe, describedQuery, modelKindsQuery } from "@/newmodel/queries";
 import { UsageQuestion } from "@/newmodel/UsageQuestion";
 import { WhatQuestion } from "@/newmodel/WhatQuestion";
-import { mendFirst, useReds } from "@/parts/reds";
+import { SaveButton, useReds } from "@/parts/reds";
 import { StageWaiting } from "@/parts/StageWaiting";
 import { useTitle } from "@/parts/useTitle";
 
@@ -95,9 +95,9 @@ export function NewModelScreen() {
           </>,
         )}
         <div className="sticky bottom-0 flex flex-wrap items-center gap-x-4 gap-y-1 border-t bg-ground py-3">
-          <button type="submit" className="primary min-h-9 px-4" disabled={adding || reds.length > 0}>
-            {reds.length > 0 ? mendFirst(reds) : adding ? "Adding…" : "Add it, and size its pack"}
-          </button>
+          <SaveButton reds={reds} look="primary min-h-9 px-4" busy={adding}>
+            {adding ? "Adding…" : "Add it, and size its pack"}
+          </SaveButton>
           {answers !== NOTHING_YET && (
             <button
               type="button"

@@ -31,7 +31,13 @@ export function useReds(): [readonly string[], (form: ReactNode) => ReactNode] {
   return [labels, (form) => <Reds.Provider value={marks}>{form}</Reds.Provider>];
 }
 
-/** What a button that saves says while fields are red. */
-export function mendFirst(reds: readonly string[]): string {
-  return `Mend first: ${reds.join(", ")}`;
+type SaveProps = { reds: readonly string[]; look?: string; busy?: boolean; children: ReactNode };
+
+/** What saves a form: while fields of it are red it says which, and does nothing. */
+export function SaveButton({ reds, look = "primary", busy = false, children }: SaveProps) {
+  return (
+    <button type="submit" className={look} disabled={busy || reds.length > 0}>
+      {reds.length > 0 ? `Mend first: ${reds.join(", ")}` : children}
+    </button>
+  );
 }

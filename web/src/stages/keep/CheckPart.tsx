@@ -7,7 +7,7 @@ import { bare } from "@/format/quantity";
 import { say } from "@/life/queries";
 import { TypoNote } from "@/life/TypoNote";
 import { NumberField } from "@/parts/NumberField";
-import { mendFirst, useReds } from "@/parts/reds";
+import { SaveButton, useReds } from "@/parts/reds";
 import { TextField } from "@/parts/TextField";
 
 const EMPTY = {
@@ -95,9 +95,9 @@ export function CheckPart({ page }: { page: PackPage }) {
           onChange={(v) => setDraft({ ...draft, balance_min: v })}
         />
         <div className="self-end">
-          <button type="submit" className="control text-plain" disabled={reds.length > 0}>
-            {reds.length > 0 ? mendFirst(reds) : "Keep the check"}
-          </button>
+          <SaveButton reds={reds} look="control text-plain">
+            Keep the check
+          </SaveButton>
         </div>
         {problems.get("") && (
           <p role="alert" className="text-alert">

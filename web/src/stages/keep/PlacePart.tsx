@@ -5,6 +5,7 @@ import type { Place, PlaceAsk } from "@/api/types";
 import { merge } from "@/app/merge";
 import { ChoiceField } from "@/parts/ChoiceField";
 import { NumberField } from "@/parts/NumberField";
+import { SaveButton, useReds } from "@/parts/reds";
 import { Sheet } from "@/parts/Sheet";
 import { TextField } from "@/parts/TextField";
 import { keepPlace, placeQuery } from "@/stages/keep/queries";
@@ -52,6 +53,7 @@ function PlaceSheet({ place, onClose }: { place: Place; onClose: () => void }) {
   const queries = useQueryClient();
   const [draft, setDraft] = useState<PlaceAsk>(() => asked(place));
   const [base, setBase] = useState(place);
+  const [reds, withReds] = useReds();
   const [problems, setProblems] = useState<ReadonlyMap<string, string>>(new Map());
   const keep = async () => {
     try {
@@ -76,7 +78,7 @@ function PlaceSheet({ place, onClose }: { place: Place; onClose: () => void }) {
       new Map([...told, ["", "It was changed elsewhere meanwhile. Keep it again if this is right."]]),
     );
   };
-  return (
+  return withReds(
     <Sheet open onClose={onClose} title="Where packs lie">
       <form
         className="grid gap-1 px-5 py-4"
@@ -123,10 +125,10 @@ function PlaceSheet({ place, onClose }: { place: Place; onClose: () => void }) {
             {problems.get("")}
           </p>
         )}
-        <button type="submit" className="primary mt-3 justify-self-start">
+        <SaveButton reds={reds} look="primary mt-3 justify-self-start">
           Keep it
-        </button>
+        </SaveButton>
       </form>
-    </Sheet>
+    </Sheet>,
   );
 }

@@ -2,10 +2,12 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import type { Job, Model } from "@/api/types";
 import { useAct, type Verb } from "@/app/act";
+import { notify } from "@/app/notices";
 import { modelQuery } from "@/app/queries";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { momentWords } from "@/format/time";
+import { readTyped } from "@/format/typed";
 import { bringRunBack, keepJob, learn, putBack, runsQuery, takeRunAway } from "@/stages/run/queries";
 
 /** The model's runs, and the average draw they teach, offered to Size. */
@@ -34,9 +36,10 @@ export function RunsPart({ model }: { model: string }) {
     fails: "It could not be taken back.",
   });
   const complete = async (id: number, text: string) => {
-    const mah = Number(text.trim());
-    if (mah > 0)
-      await act({ act: () => putBack(id, mah), touches: ["life"], fails: "It could not be kept." });
+    if (text.trim() === "") return;
+    const read = readTyped(text, "mAh");
+    if ("problem" in read) notify(read.problem, { wrong: true });
+    else await act({ act: () => putBack(id, read.value), touches: ["life"], fails: "It could not be kept." });
   };
   const away = (key: string) =>
     act({
