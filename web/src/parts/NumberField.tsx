@@ -40,7 +40,7 @@ export function NumberField(props: Props) {
     latest.current = value;
   }
   const kept = value === null ? "" : typed(kind, value, preferences);
-  const wrong = own?.problem ?? problem;
+  const wrong = own?.problem || problem;
   useRed(label, own !== undefined);
   // what was understood stands beside what was written otherwise
   const meant =
@@ -57,13 +57,17 @@ export function NumberField(props: Props) {
       return;
     }
     newest.current = text;
-    void reading().then(({ parsed }) => {
+    if (reading) settle(text, reading);
+    else {
+      setOwn(UNREAD);
       // a later key has been read, or will be
-      if (newest.current !== text) return;
-      const result = parsed(kind, text, preferences);
-      setOwn("problem" in result ? result : undefined);
-      if ("value" in result) onChange(result.value);
-    });
+      void loaded().then((read) => newest.current === text && settle(text, read));
+    }
+  };
+  const settle = (text: string, read: Reading) => {
+    const result = read(kind, text, preferences);
+    setOwn("problem" in result ? result : undefined);
+    if ("value" in result) onChange(result.value);
   };
   const stepBy = (direction: 1 | -1) => {
     // what was typed and understood has been taken
@@ -164,8 +168,15 @@ export function Assumed({ label, onConfirm }: { label: string; onConfirm: () => 
   );
 }
 
-/** The grammar of figures comes when it is needed first, and is there before that on a page at rest. */
-const reading = () => import("@/format/parse");
+type Reading = typeof import("@/format/parse")["parsed"];
+/** The grammar of figures comes when it is needed first, and is at hand on a page at rest. */
+let reading: Reading | undefined;
+const loaded = async (): Promise<Reading> => {
+  reading = (await import("@/format/parse")).parsed;
+  return reading;
+};
+/** Nothing is wrong with it, and nothing may be saved before it is read. */
+const UNREAD: Refused = { problem: "" };
 
 type Refused = { problem: string; couldBe?: number[] };
 
