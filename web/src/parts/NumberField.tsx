@@ -153,7 +153,7 @@ export function NumberField(props: Props) {
 
 /** The words of a label that a field was read from: a slip is seen beside it. */
 export function ReadFrom({ words }: { words: string }) {
-  return <span className="block">read from “{words}”</span>;
+  return <span className="block">{words === "assumed" ? words : `read from “${words}”`}</span>;
 }
 
 /** Says that a figure is assumed, and takes it as said if it is right. */
