@@ -194,18 +194,19 @@ def _as_number(given: _Given) -> Typed | None:
     found = _WHOLE.match(plain)
     if not found:
         return None
-    sign, figure, typed = found[1], found[2], found[3].strip()
+    figure, typed = found[2], found[3].strip()
     scale = given.scale(typed)
     if scale is None:
         return _no_unit(given.text, typed, given.unit)
-    values = _figures(figure, _grouping(typed or given.bare, given.unit))
+    sign = -1.0 if found[1] == "-" else 1.0
+    values = tuple(sign * v for v in _figures(figure, _grouping(typed or given.bare, given.unit)))
     if len(values) > 1:
         return _which(given.text, values, scale)
     if not values:
         return None
     if given.unit == "Ah" and given.bare == "mah" and not typed and values[0] < LEAST_MAH:
         return _in_ah(given.text, values[0])
-    return _kept(-values[0] if sign == "-" else values[0], scale)
+    return _kept(values[0], scale)
 
 
 def _as_fraction(given: _Given) -> Typed | None:

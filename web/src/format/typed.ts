@@ -59,13 +59,16 @@ function asNumber(given: Given): Typed | undefined {
   const typed = behind.trim();
   const scale = scaleOf(given, typed);
   if (!scale) return noUnit(text, typed, unit);
-  const values = figures(figure, grouping(typed || bare, typed !== "" || bare !== "", unit));
+  const minus = sign === "-" ? -1 : 1;
+  const values = figures(figure, grouping(typed || bare, typed !== "" || bare !== "", unit)).map(
+    (v) => minus * v,
+  );
   const [value] = values;
   if (value === undefined) return undefined;
   if (values.length > 1) return which(text, values, scale);
   if (unit === "Ah" && bare === "mah" && !typed && value < told.LEAST_MAH)
     return { problem: `${quoted(text)} mAh is next to nothing. ${value} Ah?`, couldBe: [value] };
-  return kept(sign === "-" ? -value : value, scale);
+  return kept(value, scale);
 }
 
 function asFraction(given: Given): Typed | undefined {
