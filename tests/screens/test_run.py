@@ -177,6 +177,9 @@ class RunPhone(ScreenCase):
         """Four packs and one 50 W port: when none is ready, and a press shows what would do."""
         self.choose()
         day = self.page.get_by_role("region", name="The day")
+        self.assertEqual(day.get_by_text("assumed").count(), 4)
+        day.get_by_role("button", name="Charger ports: it is so").click()
+        expect(day.get_by_role("button", name="Charger ports: it is so")).to_have_count(0)
         day.get_by_label("A run takes", exact=True).fill("9")
         day.get_by_text("4 packs and 1 port: none is ready after 48 min").wait_for()
         day.get_by_role("button", name="See it").click()

@@ -48,7 +48,14 @@ export function DayPart({ model, pack, packs, children }: Props) {
   });
   const p = usePreferences();
   const problems = error instanceof ApiProblem ? error.fields : new Map<string, string>();
-  const set = (next: Partial<typeof ask>) => setAsk({ ...ask, ...next });
+  const [given, setGiven] = useState<ReadonlySet<string>>(new Set());
+  const set = (next: Partial<typeof ask>) => {
+    setGiven(new Set([...given, ...Object.keys(next)]));
+    setAsk({ ...ask, ...next });
+  };
+  // nobody said how many ports there are, or for how long: shown as assumed until somebody does
+  const assumed = (name: keyof typeof ask) =>
+    given.has(name) ? undefined : () => set({ [name]: ask[name] });
   if (!data && !error) return <Waiting words="Working out the day…" className="mt-6 lg:mt-0" />;
   return (
     <>
@@ -78,6 +85,7 @@ export function DayPart({ model, pack, packs, children }: Props) {
             value={ask.packs}
             step={1}
             problem={problems.get("packs")}
+            assumed={assumed("packs")}
             onChange={(v) => v !== null && set({ packs: Math.max(own.length > 0 ? 0 : 1, Math.round(v)) })}
           />
           <NumberField
@@ -96,6 +104,7 @@ export function DayPart({ model, pack, packs, children }: Props) {
             value={ask.ports}
             step={1}
             problem={problems.get("ports")}
+            assumed={assumed("ports")}
             onChange={(v) => v !== null && set({ ports: Math.max(1, Math.round(v)) })}
           />
           <NumberField
@@ -104,6 +113,7 @@ export function DayPart({ model, pack, packs, children }: Props) {
             value={ask.port_w}
             step={10}
             problem={problems.get("port_w")}
+            assumed={assumed("port_w")}
             onChange={(v) => v !== null && set({ port_w: v })}
           />
           <NumberField
@@ -112,6 +122,7 @@ export function DayPart({ model, pack, packs, children }: Props) {
             value={ask.hours}
             step={1}
             problem={problems.get("hours")}
+            assumed={assumed("hours")}
             onChange={(v) => v !== null && set({ hours: v })}
           />
           <NumberField
