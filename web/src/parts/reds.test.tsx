@@ -25,7 +25,7 @@ function Form({ onSave }: { onSave: () => void }) {
   );
 }
 
-test("Nothing is saved while a field is red; the button says which, and saves when it is mended", async () => {
+test("Nothing is saved while a field is red; the button says which, and saves when mended", async () => {
   const onSave = vi.fn();
   render(<Form onSave={onSave} />);
   const field = screen.getByRole("textbox", { name: "Mass" });
