@@ -61,7 +61,10 @@ export function NumberField(props: Props) {
     else {
       setOwn(UNREAD);
       // a later key has been read, or will be
-      void loaded().then((read) => newest.current === text && settle(text, read));
+      loaded().then(
+        (read) => newest.current === text && settle(text, read),
+        () => setOwn({ problem: "Not read yet: there is no line to the computer. Type it again." }),
+      );
     }
   };
   const settle = (text: string, read: Reading) => {
@@ -93,7 +96,7 @@ export function NumberField(props: Props) {
             id={id}
             inputMode="decimal"
             autoComplete="off"
-            className={`number min-h-6 w-[3.9rem] border-b
+            className={`number min-h-6 border-b ${(draft?.length ?? 0) > 7 ? "w-28" : "w-[3.9rem]"}
               ${assumed ? "assumed" : "border-transparent"}
               bg-transparent px-0.5 text-right text-lead outline-none hover:border-rule-strong
               focus:border-fjord aria-[invalid=true]:border-alert`}
