@@ -144,6 +144,18 @@ class RunPhone(ScreenCase):
         self.page.get_by_text("reckons with 13.2 A").wait_for()
         self.assertEqual(RcModel.live.get(slug="ptarmigan").job["draw"]["source"], "measured")
 
+    def test_a_tenfold_slip_is_asked_back(self):
+        """More than the pack holds: kept as typed, asked beside it, mended by a press."""
+        self.choose()
+        self.page.get_by_role("region", name="Log the run").get_by_label("Put back, mAh").fill("23 400")
+        self.log_minutes("10")
+        runs = self.page.get_by_role("region", name="Runs")
+        runs.get_by_text("times what the pack holds: did you mean 2340 mAh?").wait_for()
+        self.assert_accessible()
+        runs.get_by_role("button", name="It was 2340 mAh").click()
+        runs.get_by_text("2340 mAh put back").wait_for()
+        self.assertEqual(runs.get_by_text("times what the pack holds").count(), 0)
+
     def test_logged_by_mistake(self):
         """Undone while it waits without a line; taken away and brought back once it was sent."""
         self.choose()

@@ -92,6 +92,20 @@ class Runs(RunCase):
         self.assertAlmostEqual(draw["average_a"], found["learned"]["average_a"], places=1)
         self.assertNotEqual(draw["average_a"], before["average_a"])
 
+    def test_a_slip_in_what_went_back_teaches_nothing(self):
+        """Ten times what the pack holds: kept, asked, not counted; put right, it counts."""
+        for minutes, mah in ((10, 2300), (11, 2500), (9, 2150)):
+            self.log(minutes, mah)
+        before = self.client.get("/api/runs?model=ptarmigan").json()["learned"]
+        slip = self.log(10, 23_400).json()
+        told = self.client.get("/api/runs?model=ptarmigan").json()
+        self.assertEqual(told["learned"], before)
+        run = next(x for x in told["runs"] if x["id"] == slip["id"])
+        self.assertEqual(run["question"]["meant"], "2340")
+        self.assertEqual([x["question"] for x in told["runs"] if x["id"] != slip["id"]], [None] * 3)
+        self.post(f"/api/runs/{slip['id']}/put-back", {"put_back_mah": float(run["question"]["meant"])})
+        self.assertEqual(self.client.get("/api/runs?model=ptarmigan").json()["learned"]["count"], 4)
+
     def test_landing_volts_teach_where_nothing_was_put_back(self):
         """Three runs by their volts at rest: an average, and how many of them; what was put back counts
         before the volts."""

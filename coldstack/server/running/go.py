@@ -12,6 +12,7 @@ from coldstack.core.life.events import Event
 from coldstack.core.packs.keys import owned_key
 from coldstack.core.packs.pack import Pack
 from coldstack.core.readings.cells import check_reading, typed_cells
+from coldstack.core.readings.typos import TypoQuestion, typo_in_put_back
 from coldstack.core.running.go import RunContext, go_check
 from coldstack.core.running.kit import Kit, fingerprint, kit_of
 from coldstack.core.running.learned import RunFindings, learned_draw, mah_by_landing
@@ -169,7 +170,9 @@ def _learned(model: RcModel, rows: list[EventRow]) -> RunFindings | None:
             pack = pack_of({f: getattr(row.pack, f) for f in OWNED_FIGURES}, owned_key(row.pack.tag))
             if mah := mah_by_landing(pack, row.landing_cell_v, rules=rules):
                 landed.append((row.minutes, mah))
-    return learned_draw([(x.minutes, x.mah) for x in rows if x.mah and x.minutes], landed)
+    return learned_draw(
+        [(x.minutes, x.mah) for x in rows if x.mah and x.minutes and not _question(x)], landed
+    )
 
 
 def run_out(row: EventRow) -> r.RunOut:
@@ -183,4 +186,9 @@ def run_out(row: EventRow) -> r.RunOut:
         put_back_mah=row.mah,
         landing_cell_v=row.landing_cell_v,
         note=row.text,
+        question=_question(row),
     )
+
+
+def _question(row: EventRow) -> TypoQuestion | None:
+    return typo_in_put_back(row.mah, row.pack.chemistry, row.pack.capacity_ah) if row.mah else None

@@ -7690,6 +7690,7 @@ export interface components {
             pack: string;
             /** Put Back Mah */
             put_back_mah: number | null;
+            question: components["schemas"]["TypoQuestion"] | null;
         };
         /**
          * RunPackNow

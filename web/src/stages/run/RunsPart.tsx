@@ -118,6 +118,20 @@ export function RunsPart({ model }: { model: string }) {
             >
               Take away
             </button>
+            {r.question && (
+              <p className="basis-full border-l-4 border-alert pl-2 text-small">
+                {r.question.sentence} It counts for nothing until then.{" "}
+                {r.question.meant && (
+                  <button
+                    type="button"
+                    className="action"
+                    onClick={() => void complete(r.id, r.question?.meant ?? "")}
+                  >
+                    It was {r.question.meant} mAh
+                  </button>
+                )}
+              </p>
+            )}
           </li>
         ))}
       </ul>
