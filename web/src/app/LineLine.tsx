@@ -2,7 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 import { useLine } from "@/app/line";
 import { type Preferences, usePreferences } from "@/format/preferences";
-import { timeWords } from "@/format/time";
+import { timeAlone } from "@/format/time";
 
 const LOOK = "bg-hollow text-small";
 
@@ -35,5 +35,5 @@ export function LineLine() {
 }
 
 function sinceWords(at: number, p: Preferences): string {
-  return `since ${timeWords(new Date(at).toISOString(), p).replace(/^at /, "")}`;
+  return `since ${timeAlone(new Date(at).toISOString(), p)}`;
 }

@@ -66,6 +66,11 @@ export function timeWords(iso: string, p: Preferences, now = new Date()): string
   return at.toDateString() === now.toDateString() ? `at ${time}` : `on ${dayOf(at)}, ${time}`;
 }
 
+/** The same without the little word before it: "14:05", "3 Nov, 14:05". */
+export function timeAlone(iso: string, p: Preferences): string {
+  return timeWords(iso, p).replace(/^(?:at|on) /, "");
+}
+
 /** A moment of a list: "3 Nov, 14:05". */
 export function momentWords(iso: string, p: Preferences): string {
   const at = new Date(iso);

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { useAct } from "@/app/act";
 import { choicesQuery } from "@/app/queries";
 import { usePreferences } from "@/format/preferences";
-import { timeWords } from "@/format/time";
+import { timeAlone } from "@/format/time";
 import { say, withdraw } from "@/life/queries";
 
 type Sign = { id: string; event: number };
@@ -55,7 +55,7 @@ export function LookPart({ tag, lookedAt, signs, disabled = false }: Props) {
           <>
             <span className={signs.length > 0 ? "" : "sr-only"}>Signs</span>
             <span className="sr-only">: {tag}. </span>
-            {signs.length === 0 && `Sound, cool ${timeWords(lookedAt ?? "", p).replace(/^at /, "")}`}
+            {signs.length === 0 && `Sound, cool ${timeAlone(lookedAt ?? "", p)}`}
           </>
         ) : (
           <>

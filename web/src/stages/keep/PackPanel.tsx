@@ -180,7 +180,7 @@ function InModels({ page }: { page: PackPage }) {
   return (
     <section aria-label="In my models" className="mt-4">
       <h3 className="heading">In my models</h3>
-      <ModelLines models={runs} tag={page.line.tag} />
+      {runs.length > 0 && <ModelLines models={runs} tag={page.line.tag} />}
       {not.length > 0 && (
         <Folded
           printed
@@ -231,24 +231,27 @@ function Evidence({ page }: { page: PackPage }) {
     <section aria-label="Evidence" className="mt-5">
       <h3 className="heading">Evidence</h3>
       <Signs signs={minded} />
-      <Folded printed name={finely(fine.length, minded.length)} className="mt-1 text-plain">
-        <Signs signs={fine} />
-        {page.too_early.length > 0 && (
-          <p className="mt-1 text-small text-ink-faint">Too early to say: {page.too_early.join("; ")}.</p>
-        )}
-        <Changes page={page} />
-      </Folded>
+      {page.too_early.length > 0 && (
+        <p className="mt-1 text-small text-ink-faint">Too early to say: {page.too_early.join("; ")}.</p>
+      )}
+      {fine.length + page.changes.length > 0 && (
+        <Folded printed name={finely(fine.length, minded.length)} className="mt-1 text-plain">
+          <Signs signs={fine} />
+          <Changes page={page} />
+        </Folded>
+      )}
     </section>
   );
 }
 
 function finely(fine: number, minded: number): string {
-  if (fine === 0) return "More about it";
+  if (fine === 0) return "What changed";
   const signs = `${fine} sign${fine === 1 ? "" : "s"}`;
   return minded === 0 ? `${signs}, ${fine === 1 ? "" : "all "}fine` : `${signs} fine`;
 }
 
 function Signs({ signs }: { signs: PackPage["evidence"] }) {
+  if (signs.length === 0) return null;
   return (
     <ul className="mt-1 divide-y divide-hollow">
       {signs.map((e) => (
