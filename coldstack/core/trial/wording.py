@@ -6,7 +6,7 @@ import math
 
 from coldstack.core.measuring import HOW_TO
 from coldstack.core.trial.candidates import Candidates
-from coldstack.core.trial.checks.spec import Miss
+from coldstack.core.trial.checks.spec import Miss, PlatePart
 from coldstack.core.trial.evaluate import Evaluation
 from coldstack.core.trial.job import Job
 
@@ -26,14 +26,23 @@ def lacks(e: Evaluation, row: int) -> list[str]:
     return found or (["other cells, or another chemistry, are asked for"] if elsewhere else [])
 
 
+NOTHING_RATED = "nothing rated"
+
+
 def hottest_link(e: Evaluation, row: int) -> tuple[float, str]:
     """Loading of a candidate's hottest link, and which it is: (0.77, "controller, at the peak")."""
-    best, words = 0.0, "nothing rated"
+    loading, part = hottest(e, row)
+    return loading, f"{part.link}, {part.when}" if part else NOTHING_RATED
+
+
+def hottest(e: Evaluation, row: int) -> tuple[float, PlatePart | None]:
+    """Loading of a candidate's hottest link, and what it is of the stack; None where nothing is rated."""
+    best, found = 0.0, None
     for column, loading in zip(e.checks, e.loading[:, row].tolist(), strict=True):
         part = column.spec.plate
         if part and not column.spec.in_sight and column.known[row] and loading > best:
-            best, words = loading, f"{part.link}, {part.when}"
-    return best, words
+            best, found = loading, part
+    return best, found
 
 
 def size_unknown(job: Job, c: Candidates, row: int = 0) -> str:

@@ -41,7 +41,7 @@ from coldstack.core.trial.job import (
 )
 from coldstack.core.trial.now import pointed_out, true_for
 from coldstack.core.trial.spread import MinutesRange
-from coldstack.core.trial.wording import hottest_link, lacks
+from coldstack.core.trial.wording import NOTHING_RATED, hottest, lacks
 from coldstack.core.units import clock, upper_first
 from coldstack.server.api.shapes import value_of
 from coldstack.server.api.values import figures
@@ -186,7 +186,7 @@ def _rows(plan: Plan, rows: list[int], spread: MinutesRange) -> list[r.RowOut]:
     c, now = e.candidates, e.now_row
     out = []
     for k, row in enumerate(rows):
-        loading, link = hottest_link(e, row)
+        loading, part = hottest(e, row)
         out.append(
             r.RowOut(
                 **_figures_of(c, row),
@@ -195,7 +195,7 @@ def _rows(plan: Plan, rows: list[int], spread: MinutesRange) -> list[r.RowOut]:
                 minutes_high=float(spread.high[k]),
                 widest=spread.most(k),
                 loading=min(loading, 99.0),
-                reason=link.partition(",")[0],
+                reason=part.link if part else NOTHING_RATED,
                 lacks=lacks(e, row),
                 fit=fit_of(e, row),
                 fragile=bool(spread.fragile[k]),
