@@ -11,6 +11,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from statistics import median
 
+from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.units import plain_number
 
 APART_V, ALIKE_V = 0.12, 0.03
@@ -20,9 +21,10 @@ LAZY_V = 0.02
 TIMES_APART, ALIKE_SHARE = 3.0, 0.5
 """The same of resistances: times its neighbours, and a share of them."""
 
-PUT_BACK, PUT_BACK_NIMH = 1.25, 1.7
+PUT_BACK, PUT_BACK_WARMING = 1.25, 1.7
 """No more than so many times its capacity goes back into a pack: lithium takes hardly more than it gave, and
-some packs hold a tenth more than they say; NiMH warms away up to a third of it. House figures."""
+some packs hold a tenth more than they say; what is charged to its peak warms away up to a third of it. House
+figures."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -72,7 +74,7 @@ def typo_in_put_back(mah: float, chemistry_id: str, capacity_ah: float) -> TypoQ
     """What to ask of a charge that put back more than its pack can have given, losses included. Until it is
     answered it teaches nothing. [mAh]"""
     holds = 1000 * capacity_ah
-    most = holds * (PUT_BACK_NIMH if chemistry_id == "nimh" else PUT_BACK)
+    most = holds * (PUT_BACK if chemistry(chemistry_id).charge_method == "cc_cv" else PUT_BACK_WARMING)
     if mah <= most:
         return None
     meant = next((f"{mah / by:.0f}" for by in (10, 100) if mah / by <= most), "")

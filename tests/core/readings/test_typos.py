@@ -8,7 +8,7 @@ from coldstack.core.errors import DomainError
 from coldstack.core.readings.cells import typed_cells
 from coldstack.core.readings.typos import (
     PUT_BACK,
-    PUT_BACK_NIMH,
+    PUT_BACK_WARMING,
     typo_in_cells,
     typo_in_put_back,
     typo_in_resistances,
@@ -87,7 +87,7 @@ class Edges(SimpleTestCase):
 class PutBack(SimpleTestCase):
     def test_more_than_a_pack_holds_is_asked(self):
         """Just at the most nothing is asked; a tenfold and a hundredfold slip name what was meant."""
-        for chemistry_id, most in (("lipo", PUT_BACK), ("nimh", PUT_BACK_NIMH)):
+        for chemistry_id, most in (("lipo", PUT_BACK), ("nimh", PUT_BACK_WARMING)):
             self.assertIsNone(typo_in_put_back(1800 * most, chemistry_id, 1.8))
             self.assertIsNotNone(typo_in_put_back(1801 * most, chemistry_id, 1.8))
         asked = typo_in_put_back(13_500, "lipo", 1.8)
