@@ -6,31 +6,29 @@ tree as it stands, so that both meet the same machine.
 
 from __future__ import annotations
 
-import os
 import shutil
-import socket
 import statistics
 import subprocess
 import sys
-import tempfile
-import time
-import urllib.request
 from collections.abc import Callable, Iterator
 from contextlib import ExitStack, contextmanager
 from pathlib import Path
+from tempfile import TemporaryDirectory as folder
 
 from playwright.sync_api import Page, sync_playwright
 
-ROOT = Path(__file__).resolve().parents[1]
+from scripts.screenshots import ROOT, served
+
 LOCK = "web/package-lock.json"
 ROUNDS, DIGITS, STEPS = 5, 6, 30
+PORT = 8670
 
 
 @contextmanager
 def tree_of(revision: str) -> Iterator[Path]:
     """A revision of the program, built, beside this tree; gone afterwards."""
-    with tempfile.TemporaryDirectory() as folder:
-        path = Path(folder) / "tree"
+    with folder() as beside:
+        path = Path(beside) / "tree"
         subprocess.run(["git", "worktree", "add", "--detach", path, revision], cwd=ROOT, check=True)
         try:
             (path / ".venv").symlink_to((ROOT / ".venv").resolve())
@@ -42,32 +40,6 @@ def tree_of(revision: str) -> Iterator[Path]:
             yield path
         finally:
             subprocess.run(["git", "worktree", "remove", "--force", path], cwd=ROOT, check=True)
-
-
-@contextmanager
-def served(tree: Path) -> Iterator[str]:
-    """The demo, served by that tree; its address."""
-    with socket.socket() as free, tempfile.TemporaryDirectory() as data:
-        free.bind(("127.0.0.1", 0))
-        port = free.getsockname()[1]
-        free.close()
-        env = os.environ | {"COLD_STACK_DATA": data, "COLD_STACK_WORLD": "demo"}
-        manage = [str(ROOT / ".venv/bin/python"), "manage.py"]
-        subprocess.run([*manage, "migrate", "-v0"], cwd=tree, env=env, check=True)
-        subprocess.run([*manage, "load_demo"], cwd=tree, env=env, check=True, stdout=subprocess.DEVNULL)
-        server = subprocess.Popen([*manage, "serve", "--port", str(port)], cwd=tree, env=env)
-        try:
-            base = f"http://127.0.0.1:{port}"
-            for _ in range(240):
-                try:
-                    urllib.request.urlopen(base + "/api/models", timeout=5).close()
-                    break
-                except OSError:
-                    time.sleep(0.25)
-            yield base
-        finally:
-            server.terminate()
-            server.wait()
 
 
 def cost(page: Page, act: Callable[[], None]) -> tuple[float, float]:
@@ -124,9 +96,13 @@ def dragging(page: Page) -> tuple[float, float]:
 def main(revision: str | None) -> None:
     """Prints medians of the rounds."""
     with ExitStack() as held:
-        bases = {"as it stands": held.enter_context(served(ROOT))}
+        trees = {"as it stands": ROOT}
         if revision:
-            bases[revision] = held.enter_context(served(held.enter_context(tree_of(revision))))
+            trees[revision] = held.enter_context(tree_of(revision))
+        bases = {
+            name: held.enter_context(served("demo", PORT + k, held.enter_context(folder()), tree))
+            for k, (name, tree) in enumerate(trees.items())
+        }
         chromium = held.enter_context(sync_playwright()).chromium
         browser = chromium.launch(executable_path=shutil.which("chromium-headless-shell"))
         found: dict[tuple[str, str], list[tuple[float, float]]] = {}

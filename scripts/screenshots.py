@@ -198,11 +198,11 @@ def main() -> None:
 
 
 @contextmanager
-def served(world: str, port: int, data: str) -> Iterator[str]:
-    """The address of one of the worlds, as long as it is asked for."""
+def served(world: str, port: int, data: str, tree: Path = ROOT) -> Iterator[str]:
+    """The address of one of the worlds, as long as it is asked for, by the program of a tree."""
     env = {**os.environ, "COLD_STACK_DATA": data, "PYTHONUNBUFFERED": "1"}
     command = [sys.executable, "manage.py", "serve", f"--{world}", "--port", str(port)]
-    server = subprocess.Popen(command, cwd=ROOT, env=env, stdout=subprocess.PIPE, text=True)
+    server = subprocess.Popen(command, cwd=tree, env=env, stdout=subprocess.PIPE, text=True)
     try:
         yield next(line.split("at ")[1].split()[0] for line in server.stdout or [] if "http://" in line)
     finally:

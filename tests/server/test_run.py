@@ -103,6 +103,8 @@ class Runs(RunCase):
         run = next(x for x in told["runs"] if x["id"] == slip["id"])
         self.assertEqual(run["question"]["meant"], "2340")
         self.assertEqual([x["question"] for x in told["runs"] if x["id"] != slip["id"]], [None] * 3)
+        page = self.client.get("/api/keep/packs/04").json()
+        self.assertEqual([x["question"] for x in page["runs"]], [run["question"], None, None, None])
         self.post(f"/api/runs/{slip['id']}/put-back", {"put_back_mah": float(run["question"]["meant"])})
         self.assertEqual(self.client.get("/api/runs?model=ptarmigan").json()["learned"]["count"], 4)
 

@@ -94,7 +94,7 @@ SAID: dict[Unit, str] = {
 }
 """What is said of a unit that is none of its quantity."""
 COARSE = frozenset(
-    {"mah", "ma", "mv", "g", "gr", "gram", "grams", "rpm", "kv", "rpm/v", "s", "cells", "cell", "p"}
+    {"mah", "ma", "mv", "g", "gr", "gram", "grams", "rpm", "kv", "rpm/v", "s", "cells", "cell"}
 )
 """Nobody gives a thousandth of these: a sign before three digits groups thousands. Seconds stand here as the
 ``S`` of a count; of time they are asked."""

@@ -108,7 +108,8 @@ def units_typescript() -> str:
         ("MOST_LETTERS", MOST_LETTERS),
     )
     lines = [
-        f"export const {name} = {json.dumps(value, ensure_ascii=False)} as const;" for name, value in parts
+        f"export const {name} = {json.dumps(value, ensure_ascii=False, indent=1)} as const;"
+        for name, value in parts
     ]
     return (
         "// Made from core's reading of figures by `make types`: change it there.\n" + "\n".join(lines) + "\n"

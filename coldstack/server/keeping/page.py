@@ -31,7 +31,7 @@ from coldstack.server.keeping import replies as r
 from coldstack.server.keeping.shelf import line_out
 from coldstack.server.life.models import Event
 from coldstack.server.life.now import Standing, moment, standing_of
-from coldstack.server.life.replies import EventOut
+from coldstack.server.life.replies import EventOut, run_told
 from coldstack.server.logs.teaching import stored_learnt
 from coldstack.server.rules.assemble import all_rules
 from coldstack.server.sizing.assemble import job_of
@@ -183,16 +183,12 @@ def _due(s: Standing, now: datetime) -> Working | None:
 
 def _runs_of(pack_pk: int) -> dict[str, Any]:
     """A pack's latest runs, how many there were, and their minutes."""
-    runs = Event.standing.filter(pack_id=pack_pk, kind="run").order_by("-at", "-id")
+    runs = Event.standing.filter(pack_id=pack_pk, kind="run").order_by("-at", "-id").select_related("pack")
     names = dict(RcModel.objects.values_list("slug", "name"))
     latest = [
         r.PackRunOut(
-            at=x.at,
             model=names.get(x.model, x.model),
-            minutes=x.minutes or 0.0,
-            put_back_mah=x.mah,
-            landing_cell_v=x.landing_cell_v,
-            note=x.text,
+            **run_told(x),
         )
         for x in runs[:RUNS_SHOWN]
     ]

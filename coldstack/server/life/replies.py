@@ -11,6 +11,8 @@ from coldstack.core.life.events import By, Ended, EventKind
 from coldstack.core.life.now import Act, PackState, Permission
 from coldstack.core.packs.health import Level
 from coldstack.core.readings.cells import State, example_cells
+from coldstack.core.readings.typos import TypoQuestion, typo_in_put_back
+from coldstack.server.life.models import Event
 from coldstack.server.life.now import Standing, moment
 
 
@@ -73,6 +75,25 @@ class PastRun(BaseModel):
     put_back_mah: float | None
     landing_cell_v: float | None
     note: str
+    question: TypoQuestion | None
+    """Asked of what went back; until it is mended the run teaches nothing."""
+
+
+def run_told(row: Event) -> dict[str, Any]:
+    """The fields of `PastRun`; the row's pack is at hand."""
+    return {
+        "at": row.at,
+        "minutes": row.minutes or 0.0,
+        "put_back_mah": row.mah,
+        "landing_cell_v": row.landing_cell_v,
+        "note": row.text,
+        "question": question_of(row),
+    }
+
+
+def question_of(row: Event) -> TypoQuestion | None:
+    """What to ask of what a charge put back after a run."""
+    return typo_in_put_back(row.mah, row.pack.chemistry, row.pack.capacity_ah) if row.mah else None
 
 
 class EventOut(BaseModel):

@@ -12,7 +12,6 @@ from coldstack.core.life.events import Event
 from coldstack.core.packs.keys import owned_key
 from coldstack.core.packs.pack import Pack
 from coldstack.core.readings.cells import check_reading, typed_cells
-from coldstack.core.readings.typos import TypoQuestion, typo_in_put_back
 from coldstack.core.running.go import RunContext, go_check
 from coldstack.core.running.kit import Kit, fingerprint, kit_of
 from coldstack.core.running.learned import RunFindings, learned_draw, mah_by_landing
@@ -25,7 +24,7 @@ from coldstack.server.gear.assemble import OWNED_FIGURES, pack_of
 from coldstack.server.gear.models import OwnedPack, RcModel
 from coldstack.server.life.models import Event as EventRow
 from coldstack.server.life.now import Standing, standing_of, standing_with, standings
-from coldstack.server.life.replies import now_fields
+from coldstack.server.life.replies import now_fields, question_of, run_told
 from coldstack.server.rules.assemble import rules_of
 from coldstack.server.running import replies as r
 from coldstack.server.running.packs import run_packs_out
@@ -171,24 +170,10 @@ def _learned(model: RcModel, rows: list[EventRow]) -> RunFindings | None:
             if mah := mah_by_landing(pack, row.landing_cell_v, rules=rules):
                 landed.append((row.minutes, mah))
     return learned_draw(
-        [(x.minutes, x.mah) for x in rows if x.mah and x.minutes and not _question(x)], landed
+        [(x.minutes, x.mah) for x in rows if x.mah and x.minutes and not question_of(x)], landed
     )
 
 
 def run_out(row: EventRow) -> r.RunOut:
     """A logged run."""
-    return r.RunOut(
-        id=row.pk,
-        key=row.key,
-        pack=row.pack.tag,
-        at=row.at,
-        minutes=row.minutes or 0.0,
-        put_back_mah=row.mah,
-        landing_cell_v=row.landing_cell_v,
-        note=row.text,
-        question=_question(row),
-    )
-
-
-def _question(row: EventRow) -> TypoQuestion | None:
-    return typo_in_put_back(row.mah, row.pack.chemistry, row.pack.capacity_ah) if row.mah else None
+    return r.RunOut(id=row.pk, key=row.key, pack=row.pack.tag, **run_told(row))

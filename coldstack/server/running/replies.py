@@ -8,7 +8,6 @@ from typing import Annotated
 from pydantic import BaseModel, Field
 
 from coldstack.core.fit.verdict import FitVerdict
-from coldstack.core.readings.typos import TypoQuestion
 from coldstack.core.running.day.rotation import Span
 from coldstack.core.running.go import Go
 from coldstack.core.running.kit import Kit
@@ -151,8 +150,6 @@ class RunOut(PastRun):
     id: int
     key: str
     pack: str
-    question: TypoQuestion | None
-    """Asked of what went back; until it is mended the run teaches nothing."""
 
 
 class RunsOut(BaseModel):

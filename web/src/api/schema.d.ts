@@ -6640,6 +6640,7 @@ export interface components {
             note: string;
             /** Put Back Mah */
             put_back_mah: number | null;
+            question: components["schemas"]["TypoQuestion"] | null;
         };
         /**
          * PageOut

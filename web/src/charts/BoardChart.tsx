@@ -27,7 +27,7 @@ export function BoardChart({ first, tags, height }: Props) {
       box={box}
       width={width}
       height={height}
-      title={"amps into each, by minute"}
+      title="amps into each, by minute"
       words={words(first, tags)}
       tables={[tableOf(first, tags)]}
     >
@@ -93,7 +93,7 @@ function tableOf(first: FirstMinutes, tags: string[]): ChartTable {
     head: ["s", ...tags],
     rows: evenly(first.time_s.length, 9).map((i) => [
       bare("whole_seconds", first.time_s[i]),
-      ...first.current_a.map((amps) => bare("cell_voltage", amps[i])),
+      ...first.current_a.map((amps) => bare("hundredths", amps[i])),
     ]),
   };
 }

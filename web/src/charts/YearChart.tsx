@@ -38,7 +38,7 @@ export function YearChart({ title, unit, series, firstName, single = false }: Pr
           head: ["day", ...last.map((l) => (single ? unit : `cell ${l.k}`))],
           rows: series.at.map((t, i) => [
             t.slice(0, 10),
-            ...series.cells.map((c) => bare("cell_voltage", c[i])),
+            ...series.cells.map((c) => bare("hundredths", c[i])),
           ]),
         },
       ]}
@@ -89,8 +89,8 @@ function monthsOf(times: number[], width: number): { at: number; name: string }[
 
 function words(title: string, unit: string, series: Series, firstName: string, single: boolean): string {
   const now = series.cells.map(
-    (c, k) => `${single ? "now" : `cell ${k + 1}`} ${bare("cell_voltage", c.at(-1), "?")} ${unit}`,
+    (c, k) => `${single ? "now" : `cell ${k + 1}`} ${bare("hundredths", c.at(-1), "?")} ${unit}`,
   );
-  const first = series.first === null ? "" : ` ${firstName} ${bare("cell_voltage", series.first)} ${unit}.`;
+  const first = series.first === null ? "" : ` ${firstName} ${bare("hundredths", series.first)} ${unit}.`;
   return `${title}: ${now.join(", ")};${first}`;
 }

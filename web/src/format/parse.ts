@@ -1,5 +1,5 @@
 import type { Preferences } from "@/format/preferences";
-import { type Kind, keptOf } from "@/format/quantity";
+import type { Kind } from "@/format/quantity";
 import { readTyped, type Typed, type Unit } from "@/format/typed";
 
 /** What is kept of each kind, and the unit of a figure without one where that is another. */
@@ -47,5 +47,6 @@ export type Parsed = Typed;
 export function parsed(kind: Kind, text: string, p: Preferences): Parsed {
   const found = readTyped(text, ...asKept(kind, p));
   // differences of temperature have no unit of their own to be typed
-  return kind === "temperature_step" && "value" in found ? { value: keptOf(kind, found.value, p) } : found;
+  const steps = kind === "temperature_step" && p.temperature === "F";
+  return steps && "value" in found ? { value: found.value / 1.8 } : found;
 }

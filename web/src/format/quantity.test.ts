@@ -1,7 +1,8 @@
 import { describe, expect, it } from "vitest";
+import { COARSE_BARE } from "@/api/units";
 import { parsed } from "@/format/parse";
 import { type Preferences, STANDARD } from "@/format/preferences";
-import { type Kind, loadingText, shown, typed, worded } from "@/format/quantity";
+import { type Kind, loadingText, shown, typed, UNITS_WITHOUT_THOUSANDTHS, worded } from "@/format/quantity";
 
 const IMPERIAL: Preferences = { ...STANDARD, mass: "oz", length: "in", temperature: "F", currency: "$" };
 const KINDS: Kind[] = ["mass", "length", "temperature", "current", "capacity", "percent", "resistance"];
@@ -77,4 +78,8 @@ describe("what is typed", () => {
         expect("value" in back && Math.abs(back.value / value - 1)).toBeLessThan(1e-4);
       }
   });
+});
+
+it("writes no thousandths that core would read as thousands", () => {
+  expect([...UNITS_WITHOUT_THOUSANDTHS].sort()).toEqual([...COARSE_BARE].sort());
 });

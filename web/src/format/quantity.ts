@@ -33,6 +33,7 @@ export type Kind =
   | "days"
   | "times"
   | "ratio"
+  | "hundredths"
   | "cycles"
   | "count";
 
@@ -44,8 +45,6 @@ type Rule = {
   /** How many behind the point: always so many, or by the size of what is shown. */
   digits: number | ((shown: number) => number);
   show?: (v: number) => number;
-  /** Back from what is shown; only what no unit says. */
-  keep?: (v: number) => number;
 };
 
 const from =
@@ -67,8 +66,8 @@ const PLAIN: Record<Plain, Rule> = {
   seconds: { unit: "s", digits: from(10, 1) },
   whole_seconds: { unit: "s", digits: 0 },
   charge: { unit: "mAh", digits: 0, show: inTens },
-  capacity: { unit: "mAh", digits: 0, show: (v) => v * 1000, keep: (v) => v / 1000 },
-  percent: { unit: "%", digits: 0, show: (v) => v * 100, keep: (v) => v / 100 },
+  capacity: { unit: "mAh", digits: 0, show: (v) => v * 1000 },
+  percent: { unit: "%", digits: 0, show: (v) => v * 100 },
   rpm: { unit: "rpm", digits: 0 },
   kv: { unit: "rpm/V", digits: 0 },
   gauge: { unit: "AWG", digits: 0 },
@@ -82,6 +81,7 @@ const PLAIN: Record<Plain, Rule> = {
   days: { unit: "days", digits: 0 },
   times: { unit: "×", digits: 2 },
   ratio: { unit: "", digits: 1 },
+  hundredths: { unit: "", digits: 2 },
   cycles: { unit: "cycles", digits: 1 },
   count: { unit: "", digits: 0 },
 };
@@ -91,14 +91,13 @@ const OUNCES: Rule = {
   unit: "oz",
   digits: from(10, 2, 1),
   show: (v) => v / OUNCE_G,
-  keep: (v) => v * OUNCE_G,
 };
-const INCHES: Rule = { unit: "in", digits: 2, show: (v) => v / 25.4, keep: (v) => v * 25.4 };
-const FAHRENHEIT: Rule = { unit: "°F", digits: 0, show: (v) => v * 1.8 + 32, keep: (v) => (v - 32) / 1.8 };
-const STEPS_F: Rule = { unit: "°F", digits: 0, show: (v) => v * 1.8, keep: (v) => v / 1.8 };
+const INCHES: Rule = { unit: "in", digits: 2, show: (v) => v / 25.4 };
+const FAHRENHEIT: Rule = { unit: "°F", digits: 0, show: (v) => v * 1.8 + 32 };
+const STEPS_F: Rule = { unit: "°F", digits: 0, show: (v) => v * 1.8 };
 
 function rule(kind: Kind, p: Preferences): Required<Rule> {
-  return { show: (v) => v, keep: (v) => v, ...chosen(kind, p) };
+  return { show: (v) => v, ...chosen(kind, p) };
 }
 
 function chosen(kind: Kind, p: Preferences): Rule {
@@ -166,11 +165,6 @@ export function rounded(value: number, figures: number): number {
   return Number(value.toPrecision(figures));
 }
 
-/** A shown value as it is kept. */
-export function keptOf(kind: Kind, shown: number, p: Preferences): number {
-  return rule(kind, p).keep(shown);
-}
-
 /** A stored value in the preferred unit, for axes. */
 export function inUnit(kind: Kind, value: number, p: Preferences): number {
   return rule(kind, p).show(value);
@@ -181,7 +175,7 @@ export function unitOf(kind: Kind, p: Preferences): string {
 }
 
 /** Of these nobody gives thousandths: three digits behind a point would be read as thousands. */
-const UNITS_WITHOUT_THOUSANDTHS = ["g", "mAh", "rpm", "rpm/V", "AWG", "cells", ""];
+export const UNITS_WITHOUT_THOUSANDTHS = ["g", "mAh", "rpm", "rpm/V", "AWG", "cells", ""];
 
 /**
  * What a field holds for a stored value: plain, without grouping, with as many digits as were kept (up to

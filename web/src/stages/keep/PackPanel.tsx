@@ -340,6 +340,11 @@ function Runs({ page }: { page: PackPage }) {
             {r.put_back_mah !== null && (
               <span className="text-ink-soft">{worded("charge", r.put_back_mah, p)} put back</span>
             )}
+            {r.question && (
+              <span className="basis-full border-l-4 border-alert pl-2 text-small">
+                {r.question.sentence}
+              </span>
+            )}
             {r.landing_cell_v !== null && (
               <span className="text-ink-faint">
                 landed at {worded("cell_voltage", r.landing_cell_v)} a cell
