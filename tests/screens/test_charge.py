@@ -124,7 +124,7 @@ class LayOut(BenchScreen):
         self.bench()
         self.cells("01").fill("371 372 371 370")
         self.page.keyboard.press("Enter")
-        self.assertEqual(self.page.evaluate("document.activeElement.id"), "cells-02")
+        expect(self.cells("02")).to_be_focused()
         self.cells("13").fill("3.71 three")
         self.settle()
         self.line("13").get_by_text("“three” is no cell’s voltage").wait_for()

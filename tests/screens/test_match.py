@@ -1,5 +1,7 @@
 import re
 
+from playwright.sync_api import expect
+
 from coldstack.server.gear.models import CataloguePack, Charger, OwnedPack, Piece
 from tests.lives import forget
 from tests.screens.case import ScreenCase
@@ -181,7 +183,7 @@ class Working(MatchCase):
         why.get_by_text("Goes with XT90 to XT60 adapter, with care").first.wait_for()
         self.assert_accessible()
         self.page.keyboard.press("Escape")
-        self.assertIn("07 in Grebe", self.page.evaluate("document.activeElement.innerText"))
+        expect(self.page.get_by_role("button", name="07 in Grebe")).to_be_focused()
         self.page.keyboard.press("Enter")
         why.get_by_role("link", name="Show both chains").click()
         self.settled()
