@@ -88,7 +88,7 @@ def steps(page: Page) -> None:
 
 def cells(page: Page) -> None:
     """Plain beside balance charging of the pack with a lazy cell."""
-    line = page.get_by_role("listitem").filter(has=page.get_by_label("Cells of 03, in volts"))
+    line = page.get_by_role("listitem").filter(has=page.get_by_label("Volts of 03, cells or pack"))
     line.get_by_role("button", name="storage and cells of").click()
     page.get_by_text("Balanced: no cell passes").wait_for()
 
@@ -118,13 +118,13 @@ def watch(page: Page) -> None:
 def go(page: Page) -> None:
     """A full pack for the sailplane: go, with what to set."""
     page.get_by_role("button", name=re.compile("^04")).click()
-    page.get_by_label("Cells of 04, in volts").fill("4.19 4.18 4.19 4.19")
+    page.get_by_label("Volts of 04, cells or pack").fill("4.19 4.18 4.19 4.19")
     page.get_by_role("region", name="Go or no go").wait_for()
 
 
 def along(page: Page) -> None:
     """The day with the packs along, two of them."""
-    page.get_by_label("Cells of 15, in volts").fill("4.19 4.18")
+    page.get_by_label("Volts of 15, cells or pack").fill("4.19 4.18")
     page.get_by_role("region", name="Go or no go").wait_for()
     day = page.get_by_role("region", name="The day")
     day.get_by_label("the packs along, as they are now").check()

@@ -34,7 +34,8 @@ class OwnGearCase(ScreenCase):
         self.assertLess(reply.status, 300, reply.text())
 
     def line(self):
-        return self.page.get_by_role("listitem").filter(has=self.page.get_by_label("Cells of A1, in volts"))
+        field = self.page.get_by_label("Volts of A1, cells or pack")
+        return self.page.get_by_role("listitem").filter(has=field)
 
     def message(self):
         return self.page.get_by_role("status", name="Messages")
@@ -42,7 +43,7 @@ class OwnGearCase(ScreenCase):
     def bench(self):
         """Laid out, and what stands there."""
         self.open("/charge/-")
-        if self.page.get_by_label("Cells of A1, in volts").count() == 0:
+        if self.page.get_by_label("Volts of A1, cells or pack").count() == 0:
             self.page.get_by_role("combobox", name="Lay out a pack").fill("A1")
             self.page.get_by_role("option", name="A1 My 3S").wait_for()
             self.page.keyboard.press("Enter")

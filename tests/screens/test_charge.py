@@ -63,7 +63,7 @@ class BenchScreen(ScreenCase):
         self.settled()
 
     def cells(self, tag):
-        return self.page.get_by_label(f"Cells of {tag}, in volts")
+        return self.page.get_by_label(f"Volts of {tag}, cells or pack")
 
     def line(self, tag):
         return self.part("Packs laid out").get_by_role("listitem").filter(has=self.cells(tag))

@@ -125,7 +125,7 @@ class SheetsAndFocus(ScreenCase):
         laid = self.page.get_by_role("region", name="Packs laid out")
         self.assertEqual(laid.get_by_text("Hollin 6S 8000 25C").count(), 1)
         field.press("Enter")
-        self.page.get_by_label("Cells of 19, in volts").wait_for()
+        self.page.get_by_label("Volts of 19, cells or pack").wait_for()
 
 
 class Narrow(ScreenCase):

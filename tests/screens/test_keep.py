@@ -174,7 +174,7 @@ class Page(KeepScreen):
             self.assertEqual(run_it.count(), 0, tag)
         self.shelf("?pack=05")
         run_it.first.click()
-        self.page.get_by_label("Cells of 05, in volts").wait_for()
+        self.page.get_by_label("Volts of 05, cells or pack").wait_for()
 
     def test_retired_step_by_step(self):
         """The swollen one: ticks outlive a reload; with the last it stands among the retired, its history

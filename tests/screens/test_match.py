@@ -138,7 +138,7 @@ class Working(MatchCase):
         stay."""
         self.open("/match/ptarmigan?pack=owned:01")
         landed = self.settings()
-        cells = self.page.get_by_role("textbox", name="Cells now, in volts")
+        cells = self.page.get_by_role("textbox", name="Volts now, cells or pack")
         cells.fill("3.85 3.85 3,85 3.85")
         self.settled()
         self.assertNotEqual(self.settings(), landed)

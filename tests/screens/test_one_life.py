@@ -14,7 +14,7 @@ class OwnGear(OwnGearCase):
         """Laid out, looked at, read: a batch. Taken back, it is none; the page and the shelf know it all."""
         self.bench()
         self.page.get_by_text("Nothing can be charged yet").wait_for()
-        self.page.get_by_label("Cells of A1, in volts").fill("3.70 3.71 3.70")
+        self.page.get_by_label("Volts of A1, cells or pack").fill("3.70 3.71 3.70")
         self.settled()
         self.page.get_by_text("Nothing here can be charged").wait_for()
         self.line().get_by_role("button", name="Looked and felt: sound, cool").click()
@@ -34,7 +34,7 @@ class OwnGear(OwnGearCase):
         self.message().get_by_text("A1: taken back").wait_for()
         page.get_by_text("Its life: 1 event").wait_for()
         self.bench()
-        expect(self.page.get_by_label("Cells of A1, in volts")).to_have_value("")
+        expect(self.page.get_by_label("Volts of A1, cells or pack")).to_have_value("")
 
     def test_a_sign_that_does_not_heal(self):
         """Swollen: to be retired at every stage, until it is taken back as a mistake."""

@@ -78,12 +78,12 @@ class OwnGear(ScreenCase):
         self.page.get_by_text("33 % of today’s punch").first.wait_for()
         starts = self.page.get_by_role("button", name="Start the timer")
         expect(starts).to_have_count(0)
-        self.page.get_by_label("Cells of T3, in volts").fill("4.20 4.20")
+        self.page.get_by_label("Volts of T3, cells or pack").fill("4.20 4.20")
         self.page.get_by_role("region", name="Go or no go").get_by_text("No go", exact=True).wait_for()
         expect(starts).to_have_count(0)
         self.page.get_by_role("button", name="Only count the minutes, without a limit").wait_for()
         self.open(f"/run/{self.slug}?pack=T1")
-        self.page.get_by_label("Cells of T1, in volts").fill("4.20 4.20 4.20")
+        self.page.get_by_label("Volts of T1, cells or pack").fill("4.20 4.20 4.20")
         starts.wait_for()
 
     def test_match_opens_on_the_best_by_size_and_agrees(self):

@@ -34,9 +34,9 @@ class OnABoard(OwnGearCase):
         self.page.keyboard.press("Enter")
         for tag, volts in (("A1", "3.72"), ("B2", "3.70")):
             line = self.page.get_by_role("listitem").filter(
-                has=self.page.get_by_label(f"Cells of {tag}, in volts")
+                has=self.page.get_by_label(f"Volts of {tag}, cells or pack")
             )
-            self.page.get_by_label(f"Cells of {tag}, in volts").fill(" ".join([volts] * 3))
+            self.page.get_by_label(f"Volts of {tag}, cells or pack").fill(" ".join([volts] * 3))
             line.get_by_role("button", name="Looked and felt: sound, cool").click()
             line.get_by_text("Sound, cool").wait_for()
         self.page.get_by_text("2 packs in 1 batch").wait_for()
@@ -70,7 +70,7 @@ class SlipsAndJumps(OwnGearCase):
     def test_a_slip_is_asked_back(self):
         """Two digits swapped: asked, and put right with one press; a cell that is truly low is left alone."""
         self.bench()
-        cells = self.page.get_by_label("Cells of A1, in volts")
+        cells = self.page.get_by_label("Volts of A1, cells or pack")
         cells.fill("3.71 3.17 3.71")
         self.page.get_by_text("Cell 2 at 3.17 V, its neighbours at 3.71 V: did you mean 3.71?").wait_for()
         self.page.get_by_role("button", name="Use 3.71 3.71 3.71").click()

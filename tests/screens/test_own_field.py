@@ -38,7 +38,7 @@ class OwnField(EmptyCase):
         self.page.get_by_role("navigation", name="Stages").get_by_role("link", name="Run").click()
         self.page.get_by_role("button", name="Q7").first.click()
         self.page.wait_for_function(HAS_ANY)
-        cells = self.page.get_by_label("Cells of Q7, in volts")
+        cells = self.page.get_by_label("Volts of Q7, cells or pack")
         cells.fill("4.19 4.19 4.18 4.19 4.19")
         verdict = self.page.get_by_role("region", name="Go or no go")
         verdict.locator("dd").first.wait_for()

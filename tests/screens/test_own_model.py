@@ -295,7 +295,7 @@ class NoGo(ScreenCase):
         """And after the log is written, the verdict is gone with the cells, at once: however late the server
         hears of the run."""
         self.open("/run/ptarmigan?pack=04")
-        cells = self.page.get_by_label("Cells of 04, in volts")
+        cells = self.page.get_by_label("Volts of 04, cells or pack")
         cells.fill("4.19 4.18 4.19 4.10")
         self.page.get_by_text("No go", exact=True).wait_for()
         self.page.get_by_role("button", name="Only count the minutes").wait_for()

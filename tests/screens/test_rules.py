@@ -35,7 +35,7 @@ class Rules(RulesScreen):
         self.assertNotEqual(before, after)
         self.page.keyboard.press("Escape")
         self.open("/run/ptarmigan?pack=05")
-        self.page.get_by_label("Cells of 05, in volts").fill("4.2 4.2 4.2 4.2")
+        self.page.get_by_label("Volts of 05, cells or pack").fill("4.2 4.2 4.2 4.2")
         self.page.get_by_role("button", name="Timer: show working").click()
         self.page.get_by_role("dialog").get_by_text("house rules “Steady, changed”").first.wait_for()
         self.page.keyboard.press("Escape")

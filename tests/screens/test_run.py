@@ -23,7 +23,7 @@ class RunPhone(ScreenCase):
     def choose(self, tag="04", cells="4.19 4.18 4.19 4.19"):
         self.open("/run/ptarmigan")
         self.page.get_by_role("button", name=re.compile(f"^{tag}")).click()
-        self.page.get_by_label(f"Cells of {tag}, in volts").fill(cells)
+        self.page.get_by_label(f"Volts of {tag}, cells or pack").fill(cells)
         self.page.get_by_role("region", name="Go or no go").wait_for()
 
     def log_minutes(self, minutes):
@@ -48,7 +48,7 @@ class RunPhone(ScreenCase):
         self.choose(cells="4.19 4.18 4.19 4.13")
         self.page.get_by_text("No go", exact=True).wait_for()
         self.page.get_by_text("Its cells differ by 0.060 V").wait_for()
-        self.page.get_by_label("Cells of 04, in volts").fill("3.6 3.6 3.6 3.6")
+        self.page.get_by_label("Volts of 04, cells or pack").fill("3.6 3.6 3.6 3.6")
         self.page.get_by_text("hardly anything above the landing point").wait_for()
 
     def test_a_cold_pack(self):
@@ -238,6 +238,6 @@ class RunNight(ScreenCase):
         """Axe clean in the dark, at a desk."""
         self.open("/run/stoat")
         self.page.get_by_role("button", name=re.compile("^15")).click()
-        self.page.get_by_label("Cells of 15, in volts").fill("4.18 4.18")
+        self.page.get_by_label("Volts of 15, cells or pack").fill("4.18 4.18")
         self.page.get_by_role("region", name="Go or no go").wait_for()
         self.assert_accessible()

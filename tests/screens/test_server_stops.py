@@ -29,7 +29,7 @@ class ServerStops(ServerProcess):
         """The timer runs and three runs wait while nothing answers; the server is back: three runs, once
         each."""
         self.page.goto(self.address + "run/ptarmigan?pack=04")
-        self.page.get_by_label("Cells of 04, in volts").fill("4.19 4.18 4.19 4.19")
+        self.page.get_by_label("Volts of 04, cells or pack").fill("4.19 4.18 4.19 4.19")
         self.page.get_by_role("region", name="Go or no go").wait_for()
         self.kill()
         self.page.get_by_role("button", name="Start the timer").click()

@@ -37,7 +37,7 @@ class Everywhere(ScreenCase):
         held, answering = [], []
         self.page.route("**/api/run/go", lambda r: r.continue_() if answering else held.append(r))
         self.page.goto("/run/ptarmigan?pack=04")
-        self.page.get_by_label("Cells of 04, in volts").fill("4.19 4.18 4.19 4.18")
+        self.page.get_by_label("Volts of 04, cells or pack").fill("4.19 4.18 4.19 4.18")
         self.page.get_by_role("button", name="Start the timer").click()
         expect(self.timer().get_by_text("running")).to_be_visible()
         answering.append(True)
@@ -51,7 +51,7 @@ class Everywhere(ScreenCase):
         """Begun at Run with cells, mAh and alarm; seen at Keep; run out there it sounds and the title tells.
         A reload keeps all, and it sounds again after the first press."""
         self.open("/run/ptarmigan?pack=04")
-        self.page.get_by_label("Cells of 04, in volts").fill("4.19 4.18 4.19 4.18")
+        self.page.get_by_label("Volts of 04, cells or pack").fill("4.19 4.18 4.19 4.18")
         self.page.get_by_role("button", name="Start the timer").wait_for()
         self.page.get_by_role("button", name="Start the timer").click()
         self.timer().get_by_text("Use at most").wait_for()
@@ -71,7 +71,7 @@ class Everywhere(ScreenCase):
         self.page.clock.run_for(5000)
         self.assertGreater(self.tones(), 0)
         self.page.get_by_role("link", name="Its timer").click()
-        expect(self.page.get_by_label("Cells of 04, in volts")).to_have_value("4.19 4.18 4.19 4.18")
+        expect(self.page.get_by_label("Volts of 04, cells or pack")).to_have_value("4.19 4.18 4.19 4.18")
         self.page.get_by_role("button", name="Landed").click()
         expect(self.page.get_by_text("Land now")).to_have_count(0)
         self.page.clock.run_for(100)

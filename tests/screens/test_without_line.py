@@ -36,7 +36,7 @@ class WithoutLine(ScreenCase):
         timer has its limits; after the run the kit says nothing, and the run waits."""
         self.open("/run/ptarmigan?pack=04")
         self.page.wait_for_function(HAS_KIT, arg="04")
-        cells = self.page.get_by_label("Cells of 04, in volts")
+        cells = self.page.get_by_label("Volts of 04, cells or pack")
         cells.fill("4.19 4.18 4.19 4.18")
         self.verdict().get_by_text("Go", exact=True).wait_for()
         here = self.figures()
@@ -65,7 +65,7 @@ class WithoutLine(ScreenCase):
         self.page.route("**/api/run/kit*", lambda route: route.abort())
         self.open("/run/ptarmigan?pack=04")
         self.cut()
-        self.page.get_by_label("Cells of 04, in volts").fill("4.18 4.19 4.18 4.19")
+        self.page.get_by_label("Volts of 04, cells or pack").fill("4.18 4.19 4.18 4.19")
         self.page.get_by_text("There is no field kit of this pack here").wait_for()
         expect(self.verdict()).to_have_count(0)
 
@@ -76,7 +76,7 @@ class WithoutLine(ScreenCase):
         asked = []
         self.page.on("request", lambda r: asked.append(r.url) if "/run/kit?" in r.url else None)
         self.page.reload()
-        self.page.get_by_label("Cells of 04, in volts").wait_for()
+        self.page.get_by_label("Volts of 04, cells or pack").wait_for()
         self.settled()
         self.assertEqual([url for url in asked if "pack=04" in url], [])
         row = RcModel.live.get(slug="ptarmigan")
@@ -85,10 +85,10 @@ class WithoutLine(ScreenCase):
         with self.page.expect_response(lambda r: "/run/kit?" in r.url and "pack=04" in r.url) as answered:
             self.page.reload()
         alarm_v = answered.value.json()["kit"]["alarm_v"]
-        self.page.get_by_label("Cells of 04, in volts").wait_for()
+        self.page.get_by_label("Volts of 04, cells or pack").wait_for()
         self.settled()
         self.cut()
-        self.page.get_by_label("Cells of 04, in volts").fill("4.18 4.19 4.18 4.19")
+        self.page.get_by_label("Volts of 04, cells or pack").fill("4.18 4.19 4.18 4.19")
         self.verdict().get_by_text("By the field kit").wait_for()
         self.assertGreater(alarm_v, 4 * 3.5)
         self.assertEqual(self.figures()[2], f"{alarm_v:.1f} V")
@@ -99,7 +99,7 @@ class WithoutLine(ScreenCase):
         self.page.route("**/api/run/go", lambda r: r.continue_() if answering else held.append(r))
         self.page.goto("/run/ptarmigan?pack=04")
         self.page.wait_for_function(HAS_KIT, arg="04")
-        self.page.get_by_label("Cells of 04, in volts").fill("4.18 4.19 4.18 4.19")
+        self.page.get_by_label("Volts of 04, cells or pack").fill("4.18 4.19 4.18 4.19")
         self.verdict().get_by_text("By the field kit").wait_for()
         answering.append(True)
         for route in held:

@@ -240,7 +240,7 @@ class WhatIf(BenchCase):
         )
         self.post("/api/keep/packs/14/looks", {"at_room": True})
         for changes, field, words in (
-            ({"packs": ["owned:14"]}, "packs", "Read them again"),
+            ({"packs": ["owned:14"]}, "packs", "Read it again"),
             ({"packs": ["owned:08"]}, "packs", "may not be charged"),
             ({"packs": ["owned:01", "owned:05"]}, "packs", "rush|differs"),
             ({"charger": self.charger("Skerry Brine")}, "charger", "NiMH only"),

@@ -69,6 +69,8 @@ class BesideTheCheck(KitCase):
             spread = draw.choice([0.0, 0.01, 0.02, 0.03, 0.05, draw.uniform(0, 0.2)])
             volts = [top - spread * draw.random() for _ in range(packs[tag].series)]
             digits = draw.choice([2, 2, 2, 3])
+            if draw.random() < 0.25:
+                volts = [sum(volts)]  # the whole pack by a multimeter
             # as people type them: with a point, a comma, or without either
             sign = draw.choice([".", ".", ",", ""])
             cells = " ".join(f"{v:.{digits}f}" for v in volts).replace(".", sign)
@@ -100,11 +102,13 @@ class BesideTheCheck(KitCase):
                 if here["verdict"] != "no_go":
                     self.assertLessEqual(kit["timer_s"], here["timer_s"])
                     self.assertLessEqual(kit["budget_mah"], here["budget_mah"])
-                    timers.append(kit["timer_s"] / here["timer_s"])
+                    share = kit["timer_s"] / here["timer_s"]
+                    self.assertGreater(share, 0.85)
+                    if here["cells"]:  # what only the whole tells lies between two rows of the kit
+                        timers.append(share)
         self.assertLessEqual(len(apart), max(1, CASES // 100))
-        self.assertGreater(len(timers), 0.6 * CASES)
+        self.assertGreater(len(timers), 0.4 * CASES)
         self.assertGreater(sum(t == 1.0 for t in timers) / len(timers), 0.8)
-        self.assertGreater(min(timers), 0.85)
 
 
 class WhatItSays(KitCase):
@@ -125,7 +129,7 @@ class WhatItSays(KitCase):
             ({"since": {"now": before.timestamp() * 1000}}, "older than"),
             ({"temperature": 41}, "0 to 40 °C"),
             ({"cells": "4.19 4.18"}, "2 readings were given"),
-            ({"cells": "4.19 4.18 4.19 apple"}, "no cell’s voltage"),
+            ({"cells": "4.19 4.18 4.19 apple"}, "is no voltage"),
             ({"cells": "4.19 4.18 4.19 4.95"}, "does not read 4.95 V"),
             ({"cells": ""}, "0 readings were given"),
         ):

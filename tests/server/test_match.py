@@ -130,18 +130,22 @@ class Charge(MatchCase):
     def test_readings(self):
         """They change the minutes; a wrong count and a dead cell are named at the field."""
         landed = self.match("ptarmigan", "owned:01")["charge"]["settings"]["minutes"]
-        half = self.match("ptarmigan", "owned:01", cell_v=[3.85] * 4)["charge"]["settings"]["minutes"]
+        half = self.match("ptarmigan", "owned:01", cells="3.85 3.85 3.85 3.85")["charge"]["settings"][
+            "minutes"
+        ]
         self.assertLess(half, landed - 10)
+        whole = self.match("ptarmigan", "owned:01", cells="15,4 V")["charge"]["settings"]["minutes"]
+        self.assertAlmostEqual(whole, half, delta=0.1 * half)
         self.assert_problem(
-            self.match("ptarmigan", "owned:01", status=422, cell_v=[3.8]),
+            self.match("ptarmigan", "owned:01", status=422, cells="3.8 3.8"),
             422,
-            "charge.cell_v",
-            "4 cells in series; 1",
+            "charge.cells",
+            "4 cells in series; 2",
         )
         self.assert_problem(
-            self.match("ptarmigan", "owned:01", status=422, cell_v=[3.8, 3.8, 3.8, 2.1]),
+            self.match("ptarmigan", "owned:01", status=422, cells="3.8 3.8 3.8 2.1"),
             422,
-            "charge.cell_v",
+            "charge.cells",
             "damaged",
         )
 

@@ -75,7 +75,7 @@ class ToStorage(DemoCase):
     def test_bad_input(self):
         """Cells that are none, too few; no such pack."""
         self.assert_problem(self.ways("05", cells="full"), 422, "cell_v", "“full”")
-        self.assert_problem(self.ways("05", cells="3.8"), 422, "cell_v", "4 cells in series")
+        self.assert_problem(self.ways("05", cells="3.8"), 422, "cell_v", "one cell’s, and the pack has 4")
         self.assertEqual(self.ways("99").status_code, 404)
 
 

@@ -64,7 +64,7 @@ class Go(RunCase):
         self.assert_problem(self.go("99"), 422, "pack", "no pack 99")
         self.assert_problem(self.go(model="zeppelin"), 404)
         self.assert_problem(self.go(cells="full"), 422, "cell_v", "“full”")
-        self.assert_problem(self.go(cells="4.19"), 422, "cell_v", "4 cells in series; 1 reading was")
+        self.assert_problem(self.go(cells="4.19"), 422, "cell_v", "one cell’s, and the pack has 4")
 
 
 class Runs(RunCase):

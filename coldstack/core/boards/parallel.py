@@ -65,7 +65,7 @@ def sharing(
     ``balance_first``: the balance plugs go in before the main plugs, so their wires take the first rush.
     """
     reasons = [*_each(members, rules), *_alike(members), *_board(members, board)]
-    if any(r.id in ("chemistry", "series", "unread") for r in reasons) or len(members) < 2:
+    if any(r.id in ("chemistry", "series", "unread", "cells_unknown") for r in reasons) or len(members) < 2:
         return Sharing(tuple(reasons))
     cell_v = np.array([m.reading.cell_v for m in members if m.reading])
     spread = float((cell_v.max(axis=0) - cell_v.min(axis=0)).max())
@@ -99,19 +99,20 @@ def _each(members: Sequence[BenchPack], rules: HouseRules) -> list[Reason]:
             out.append(Reason("unread", f"{m.pack.name} was not read."))
         elif not m.inspection.passed:
             out.append(Reason("unfit", f"{m.pack.name} did not pass: {m.inspection.findings[0].sentence}"))
-        elif len(members) > 1 and m.pack.series > 1 and _far_apart(m, rules):
-            out.append(
-                Reason(
-                    "outlier",
-                    f"The cells of {m.tag} differ by {m.reading.spread_v:.3f} V among themselves: "
-                    "it charges alone.",
-                )
-            )
+        elif len(members) > 1 and m.pack.series > 1:
+            out += _among_themselves(m, m.reading.spread_v, rules)
     return out
 
 
-def _far_apart(m: BenchPack, rules: HouseRules) -> bool:
-    return m.reading is not None and apart(m.pack.chemistry, m.reading.spread_v, rules) == "act"
+def _among_themselves(m: BenchPack, spread_v: float | None, rules: HouseRules) -> list[Reason]:
+    far = apart(m.pack.chemistry, spread_v, rules)
+    if far == "unknown":
+        words = f"The cells of {m.tag} were not read one by one: it charges alone."
+        return [Reason("cells_unknown", words)]
+    if far != "act":
+        return []
+    words = f"The cells of {m.tag} differ by {spread_v:.3f} V among themselves: it charges alone."
+    return [Reason("outlier", words)]
 
 
 def _alike(members: Sequence[BenchPack]) -> list[Reason]:

@@ -209,6 +209,8 @@ def _careful(today: StateOfHealth) -> str:
     """Why a pack is charged with care; empty if it need not be."""
     if today.apart:
         return "Its cells differ"
+    if today.cells_unknown:
+        return "Its cells were not read one by one"
     if today.level == "light":
         return "Weak, on light duty"
     return "Nobody charged, ran or checked it here before" if today.stranger else ""

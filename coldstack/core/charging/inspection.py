@@ -214,15 +214,17 @@ def _just_run(run_ago_min: float | None, rules: HouseRules) -> list[Finding]:
 def _cells(pack: Pack, looked: VisualCheck, rules: HouseRules) -> list[Finding]:
     cell, reading = chemistry(pack.chemistry), looked.reading
     if reading is None:
-        words = looked.unread_why or "Its cells were not read yet. Looks prove nothing: read them."
+        what, them = ("Its cells were", "them") if cell.balanced else ("Its volts were", "it")
+        words = looked.unread_why or f"{what} not read yet. Looks prove nothing: read {them}."
         return [Finding("unread", "unread", words)]
     found, lowest, highest = [], min(reading.cell_v), max(reading.cell_v)
+    one = "It rests at {:.2f} V a cell" if reading.whole else "A cell rests at {:.2f} V"
     if damaged(cell.id, lowest):
         found.append(
             Finding(
                 "too_low",
                 "retire",
-                f"A cell rests at {lowest:.2f} V, below {cell.damage_v:.2f} V, and is damaged. Some put "
+                f"{one.format(lowest)}, below {cell.damage_v:.2f} V, and is damaged. Some put "
                 "such a pack on charge at a low rate and hope; we advise against it, because dissolved "
                 "copper can short the cell later.",
             )
@@ -245,6 +247,16 @@ def _cells(pack: Pack, looked: VisualCheck, rules: HouseRules) -> list[Finding]:
                     "pass",
                     f"Its cells differ by {reading.spread_v:.3f} V. Charge it alone, at "
                     f"{plain_number(CAREFUL_C)}C at most, in balance mode, and watch the low one.",
+                )
+            )
+        elif far == "unknown":
+            found.append(
+                Finding(
+                    "cells_unknown",
+                    "pass",
+                    "Only the whole pack was read: how far its cells are apart is not known, and one may be "
+                    f"empty. Charge it alone, at {plain_number(CAREFUL_C)}C at most, in balance mode; most "
+                    "chargers show each cell once the balance plug is in: look there first.",
                 )
             )
         elif far == "watch":

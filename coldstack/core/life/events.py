@@ -39,7 +39,8 @@ class Event:
     """One event; what was not measured or said is None or empty.
 
     ``key`` is its own: two with one key are one event, said twice. ``at`` is when it happened, ``said`` when
-    it was told. ``cell_v`` at rest, before a charge or a run; ``cell_mohm`` as read at ``temperature_c`` and
+    it was told. ``cell_v`` at rest, before a charge or a run, or ``pack_v`` where only the whole was read;
+    ``cell_mohm`` as read at ``temperature_c`` and
     charge ``soc``; ``mah`` put in by a charge, or put back after a run; ``capacity_ah`` what a whole charge
     would return; ``cycle`` the number of charges that somebody else's log counts; ``end_cell_v`` as the
     charger read them when it was done; ``steps`` of retiring that are ticked.
@@ -51,6 +52,7 @@ class Event:
     said: float = math.inf
     by: By = "hand"
     cell_v: tuple[float, ...] = ()
+    pack_v: Annotated[float | None, Quantity("Volts of the pack", unit="V", low=0.1, high=500)] = None
     end_cell_v: tuple[float, ...] = ()
     cell_mohm: tuple[float, ...] = ()
     temperature_c: Annotated[float | None, Quantity("Temperature", unit="°C", low=-60, high=150)] = None

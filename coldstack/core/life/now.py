@@ -97,8 +97,13 @@ def now_of(life: PackHistory, now: float) -> PackNow:
 def as_it_is(pack: Pack, now: PackNow) -> Pack:
     """The pack as every stage uses it: with what it holds and resists today, and what else tells how fast it
     may be charged; one that is barred is not fit, and says why."""
-    far = now.reading is not None and apart(pack.chemistry, now.reading.spread_v, now.told.rules) == "act"
-    health = replace(now.told.today, apart=pack.series > 1 and far, temperature_c=now.temperature_c)
+    far = apart(pack.chemistry, now.reading.spread_v, now.told.rules) if now.reading else "close"
+    health = replace(
+        now.told.today,
+        apart=pack.series > 1 and far == "act",
+        cells_unknown=far == "unknown",
+        temperature_c=now.temperature_c,
+    )
     today = replace(pack, today=health)
     if now.usable or not pack.fit:
         return today
@@ -140,7 +145,7 @@ def _looked(life: PackHistory, now: float) -> VisualCheck:
     seen = life.inspected is not None and _fresh(life.inspected.at, now)
     warm = _fresh(life.warmth_at, now)
     read = life.cells is not None and _fresh(life.cells_at, now)
-    stale = f"Its cells were read over {plain_number(HOLDS_H)} h ago. Read them again." if life.cells else ""
+    stale = f"It was read over {plain_number(HOLDS_H)} h ago. Read it again." if life.cells else ""
     lasting = tuple(life.lasting_signs)
     return VisualCheck(
         looked=seen,
@@ -189,7 +194,7 @@ def _may(
         no = Permission(False, "It is charging.")
         return {"charge": no, "join": no, "run": no, "store": no, "carry": no}
     charge = yes if gate.passed else Permission(False, gate.findings[0].sentence)
-    alone = next((f.sentence for f in gate.findings if f.id == "apart"), "")
+    alone = next((f.sentence for f in gate.findings if f.id in ("apart", "cells_unknown")), "")
     return {
         "charge": charge,
         "join": Permission(False, alone) if charge.allowed and alone else charge,

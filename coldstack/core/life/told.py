@@ -21,11 +21,13 @@ from coldstack.core.packs.pack import Pack
 from coldstack.core.readings.cells import (
     PackReading,
     State,
+    highest_possible_v,
     least_left,
     pack_reading,
     state_after_run,
     state_at,
     storage_soc,
+    whole_reading,
 )
 from coldstack.core.rules.house_rules import HouseRules, for_chemistry
 
@@ -145,7 +147,7 @@ def told(pack: Pack, events: Iterable[Event], *, rules: HouseRules, now: float) 
 
 def _reading(life: PackHistory, e: Event) -> None:
     _warmth(life, e)
-    found = _read(life, e.cell_v)
+    found = _before(life, e)
     if found:
         _is(life, found.state, e, changed=False)
         life.cells, life.cells_at, life.cells_by, life.lost_why = found, e.at, e.by, ""
@@ -164,7 +166,7 @@ def _inspection(life: PackHistory, e: Event) -> None:
 
 
 def _charging(life: PackHistory, e: Event) -> None:
-    if found := _read(life, e.cell_v):
+    if found := _before(life, e):
         life.cells, life.cells_at, life.cells_by = found, e.at, e.by
     life.charging, life.charging_since = e.charge, e.at
     life.changed_at = e.at
@@ -187,7 +189,7 @@ def _charge(life: PackHistory, e: Event) -> None:
     state, cells, socs = _charged(life, e, before)
     if state:
         life.cells, life.cells_at, life.cells_by = cells, e.at if cells else None, "charger"
-        life.lost_why = "" if cells else "It was charged since its cells were read. Read them again."
+        life.lost_why = "" if cells else "It was charged since it was read. Read it again."
         life.socs, life.reckoned = socs, cells is None
         _is(life, state, e, changed=True)
 
@@ -216,7 +218,7 @@ def _run(life: PackHistory, e: Event) -> None:
     life.signs = {s: life.signs[s] for s in life.lasting_signs}
     life.temperature_c, life.at_room, life.warmth_at = None, False, None
     life.cells, life.cells_at = None, None
-    life.lost_why = "It was run since its cells were read. Read them again."
+    life.lost_why = "It was run since it was read. Read it again."
     state = e.state or state_after_run(
         life.pack.chemistry,
         e.landing_cell_v,
@@ -239,7 +241,7 @@ def _state(life: PackHistory, e: Event) -> None:
         return
     if e.state != life.charge:
         life.cells, life.cells_at, life.changed_at = None, None, e.at
-        life.lost_why = "It was noted otherwise since its cells were read. Read them again."
+        life.lost_why = "It was noted otherwise since it was read. Read it again."
         life.socs, life.reckoned = _alike(life, e.state), True
     _is(life, e.state, e, changed=e.state != life.charge)
 
@@ -287,6 +289,14 @@ def _just_measured(life: PackHistory, at: float) -> bool:
     if life.temperature_c is None or life.warmth_at is None:
         return False
     return at - life.warmth_at < 60 * life.rules.cool_min
+
+
+def _before(life: PackHistory, e: Event) -> PackReading | None:
+    """What was read of it at rest: its cells, or the whole."""
+    most_v = life.pack.series * highest_possible_v(life.pack.chemistry)
+    if e.pack_v is not None and not e.cell_v and 0 < e.pack_v <= most_v:
+        return whole_reading(life.pack.chemistry, life.pack.series, e.pack_v, life.rules)
+    return _read(life, e.cell_v)
 
 
 def _read(life: PackHistory, cell_v: tuple[float, ...]) -> PackReading | None:

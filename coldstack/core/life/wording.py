@@ -30,10 +30,14 @@ def _cells(e: Event) -> str:
         return " ".join(f"{v:.3f}" for v in volts) + " V"
 
     if e.kind in ("charge", "run", "charging"):
-        before = f"from {said(e.cell_v)}" if e.cell_v else ""
+        before = f"from {said(e.cell_v)}" if e.cell_v else _whole(e, "from ")
         after = f"to {said(e.end_cell_v)}" if e.end_cell_v else ""
         return " ".join(x for x in (before, after) if x)
-    return said(e.cell_v) if e.cell_v else ""
+    return said(e.cell_v) if e.cell_v else _whole(e)
+
+
+def _whole(e: Event, word: str = "") -> str:
+    return "" if e.pack_v is None else f"{word}{e.pack_v:.2f} V, the whole pack"
 
 
 def _mohm(e: Event) -> str:

@@ -36,6 +36,7 @@ from coldstack.core.matching.refusals import (
 )
 from coldstack.core.measuring import HOW_TO
 from coldstack.core.packs.pack import Pack
+from coldstack.core.readings.cells import PackReading
 from coldstack.core.readings.tolerance import damaged, over_full
 from coldstack.core.rules.house_rules import HouseRules, for_chemistry
 from coldstack.core.trial.candidates import from_packs
@@ -236,27 +237,23 @@ def fit_minutes(fits: Sequence[ChargeFit], *, rules: HouseRules, trust: LabelTru
     return [float(m) for m in charge_minutes(charge_columns(fits, rules=rules, trust=trust))]
 
 
-def readings_of(pack: Pack, cell_v: Sequence[float]) -> tuple[float | None, float | None]:
-    """Resting volts to start from, and the worst cell's imbalance in Ah, from the volts of each cell; Nones
-    without readings.
+def readings_of(pack: Pack, reading: PackReading | None) -> tuple[float | None, float | None]:
+    """Resting volts to start from, and the worst cell's imbalance in Ah; Nones where they were not read.
 
-    The lowest cell counts for the start, since it is the last to be full.
+    The lowest cell counts for the start, since it is the last to be full. A whole pack's volts tell of no
+    imbalance.
 
     Raises
     ------
     DomainError
-        For another number of readings than cells, or a cell that no charger should see.
+        For a cell that no charger should see.
     """
-    if not cell_v:
+    if reading is None:
         return None, None
-    if len(cell_v) != pack.series:
-        raise DomainError(
-            "charge.cell_v", f"The pack has {pack.series} cells in series; {len(cell_v)} readings were given."
-        )
-    for volts in cell_v:
+    for volts in reading.cell_v:
         _require_sound(pack, volts)
-    charges = [soc_at_rest(pack.chemistry, v) for v in cell_v]
-    return min(cell_v), (max(charges) - min(charges)) * pack.held_ah
+    apart = max(reading.socs) - min(reading.socs)
+    return min(reading.cell_v), None if reading.whole else apart * pack.held_ah
 
 
 def half_of(pack: Pack) -> Pack:
@@ -272,7 +269,7 @@ def half_of(pack: Pack) -> Pack:
 
 
 def _require_sound(pack: Pack, cell_v: float) -> None:
-    cell, field = chemistry(pack.chemistry), "charge.cell_v"
+    cell, field = chemistry(pack.chemistry), "charge.cells"
     if damaged(cell.id, cell_v):
         raise DomainError(
             field,

@@ -20,7 +20,8 @@ class StateOfHealth:
     ``resistance_by`` say by which evidence. [Ah], [mΩ]
 
     How fast it may be charged goes by this, too: ``stranger`` if nobody charged, ran or checked it here
-    before, ``apart`` if its cells rest too far apart, ``temperature_c`` as it was read just now. [°C]
+    before, ``apart`` if its cells rest too far apart, ``cells_unknown`` if only all of them together
+    were read, ``temperature_c`` as it was read just now. [°C]
     """
 
     level: Level = "fine"
@@ -33,4 +34,5 @@ class StateOfHealth:
     """What the worst sign says; empty for none."""
     stranger: bool = False
     apart: bool = False
+    cells_unknown: bool = False
     temperature_c: float | None = None

@@ -1,10 +1,8 @@
-"""Cell readings: one typed line to volts, volts to charge and state."""
+"""Readings at rest, of each cell or of the whole pack: volts to charge and state."""
 
 from __future__ import annotations
 
-import re
-import unicodedata
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Literal
 
@@ -14,6 +12,7 @@ from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.cells.open_circuit import soc_at_rest
 from coldstack.core.errors import DomainError
 from coldstack.core.readings.tolerance import damaged
+from coldstack.core.readings.typed_volts import impossible_cell, not_so_many, typed_volts
 from coldstack.core.rules.house_rules import STEADY, HouseRules, for_chemistry
 
 State = Literal["full", "part", "stored", "spent", "too_low"]
@@ -23,18 +22,23 @@ FULL_WITHIN = 0.05
 LEAST_SHARE = 0.15
 """With less than this of a full run left above the landing point it is spent: not worth a start. House
 figure. House figure."""
-HIGHEST_TYPED_V = 5.0
+MOST_IN_EXAMPLE = 6
 IMPOSSIBLY_FULL = 1.15
 """Times the volts of a full cell. House figure."""
 
 
 @dataclass(frozen=True, slots=True)
 class PackReading:
-    """What the cells of one pack say at rest: volts as read, charges from 0 to 1, shape (S,)."""
+    """What the cells of one pack say at rest: volts as read, charges from 0 to 1, shape (S,).
+
+    ``whole`` if only all of them together were read: each cell then stands at the middle, and nobody knows
+    how far they are apart.
+    """
 
     cell_v: tuple[float, ...]
     socs: tuple[float, ...]
     state: State
+    whole: bool = False
 
     @property
     def pack_v(self) -> float:
@@ -47,9 +51,9 @@ class PackReading:
         return self.pack_v / len(self.cell_v)
 
     @property
-    def spread_v(self) -> float:
-        """Highest less lowest cell. [V]"""
-        return max(self.cell_v) - min(self.cell_v)
+    def spread_v(self) -> float | None:
+        """Highest less lowest cell; None where only the whole was read. [V]"""
+        return None if self.whole else max(self.cell_v) - min(self.cell_v)
 
     @property
     def lowest_soc(self) -> float:
@@ -57,34 +61,13 @@ class PackReading:
         return min(self.socs)
 
 
-def typed_cells(text: str) -> tuple[float, ...]:
-    """Cell volts from one typed line: "3.82 3.83 3.79", "3,82 3,83", "3,82, 3,83", "3.82V 3.83V", "382 383",
-    "3820 3830". [V]
-
-    Three digits without a point are hundredths, four are thousandths of a volt; nobody has a cell of 382 V.
-    The screens read the same lines (`format/cells.ts`); both are held by ``tests/data/cells.json``.
-
-    Raises
-    ------
-    DomainError
-        Naming the first word that is no cell's voltage.
-    """
-    line = unicodedata.normalize("NFKC", text).lower()
-    # units say nothing here, and a comma before a blank stands between two cells
-    line = re.sub(r"(?<=[\d.,]) ?v(?:olts?)?(?![a-z])", " ", line)
-    line = re.sub(r",(?=\s|$)", " ", line).strip()
-    words = re.split(r"[\s;/]+", line)
-    each = len(words) > 1 and all(re.fullmatch(r"\d*[.,]?\d+", word) for word in words)
-    if not each and ("." in line or len(words) == 1):
-        # with points about, or without any other space, commas stand between the cells
-        line = line if re.fullmatch(r"\d,\d+", line) else line.replace(",", " ")
-    return tuple(_typed_volts(word) for word in re.split(r"[\s;/]+", line) if word)
-
-
 def example_cells(chemistry_id: str, series: int) -> str:
-    """How the cells of a charged pack could be typed, six at most."""
-    full_v = chemistry(chemistry_id).full_v
-    return " ".join(f"{full_v - 0.01 * (1 + k % 2):.2f}" for k in range(min(series, 6)))
+    """How the volts of a charged pack could be typed: its cells, or the whole where they are many or cannot
+    be got at."""
+    cell = chemistry(chemistry_id)
+    if series > (MOST_IN_EXAMPLE if cell.balanced else 1):
+        return f"{series * (cell.full_v - 0.01):.1f}"
+    return " ".join(f"{cell.full_v - 0.01 * (1 + k % 2):.2f}" for k in range(series))
 
 
 def pack_reading(chemistry_id: str, cell_v: tuple[float, ...], rules: HouseRules = STEADY) -> PackReading:
@@ -99,6 +82,27 @@ def pack_reading(chemistry_id: str, cell_v: tuple[float, ...], rules: HouseRules
         raise DomainError("cell_v", "Read at least one cell.")
     socs = tuple(soc_at_rest(chemistry_id, v) for v in cell_v)
     return PackReading(cell_v, socs, _state(chemistry_id, cell_v, socs, rules))
+
+
+def whole_reading(chemistry_id: str, series: int, pack_v: float, rules: HouseRules = STEADY) -> PackReading:
+    """The reading of a pack of which only the volts at its plug are known; of one cell they are all."""
+    one = pack_reading(chemistry_id, (pack_v / series,) * series, rules)
+    return replace(one, whole=series > 1)
+
+
+def as_cells_may_be(chemistry_id: str, reading: PackReading, rules: HouseRules = STEADY) -> PackReading:
+    """A reading to run by: where only the whole is known, one cell is taken to lie as far below the others as
+    the house rules let pass without a word. Cells that nobody can balance are taken as alike."""
+    if not reading.whole or not chemistry(chemistry_id).balanced:
+        return reading
+    low = reading.mean_v - below_the_middle_v(len(reading.cell_v), rules)
+    cells = (low, *(low + rules.spread_watch_v,) * (len(reading.cell_v) - 1))
+    return pack_reading(chemistry_id, cells, rules)
+
+
+def below_the_middle_v(series: int, rules: HouseRules) -> float:
+    """So far below the middle the lowest cell is taken to be where only the whole was read. [V]"""
+    return rules.spread_watch_v * (series - 1) / series
 
 
 def highest_possible_v(chemistry_id: str) -> float:
@@ -116,21 +120,27 @@ def check_reading(
     DomainError
         For another number of readings, or volts that no cell of this chemistry has.
     """
-    cell = chemistry(chemistry_id)
     if len(cell_v) != series:
-        raise DomainError(
-            "cell_v",
-            f"The pack has {series} cell{'s' * (series > 1)} in series; {len(cell_v)} "
-            f"reading{'s were' if len(cell_v) != 1 else ' was'} given.",
-        )
+        raise DomainError("cell_v", not_so_many(series, len(cell_v)))
     highest = highest_possible_v(chemistry_id)
     for volts in cell_v:
         if not 0 < volts <= highest:
-            raise DomainError(
-                "cell_v",
-                f"A {cell.name} cell does not read {volts:g} V: from 0 to {highest:.2f} V is possible.",
-            )
+            raise DomainError("cell_v", impossible_cell(volts, highest))
     return pack_reading(chemistry_id, cell_v, rules)
+
+
+def typed_reading(chemistry_id: str, series: int, text: str, rules: HouseRules = STEADY) -> PackReading:
+    """The reading that a typed line tells of a pack: each cell, all together, or in steps.
+
+    Raises
+    ------
+    DomainError
+        As `typed_volts`, or for volts that no cell of this chemistry has.
+    """
+    said = typed_volts(text, series, highest_possible_v(chemistry_id))
+    if said.pack_v is not None:
+        return whole_reading(chemistry_id, series, said.pack_v, rules)
+    return check_reading(chemistry_id, series, said.cell_v, rules)
 
 
 MOST_C_OF_A_RUN = 40.0
@@ -199,21 +209,3 @@ def _state(chemistry_id: str, cell_v: tuple[float, ...], socs: tuple[float, ...]
     if damaged(chemistry_id, min(cell_v)):
         return "too_low"
     return state_at(chemistry_id, float(np.mean(socs)), rules)
-
-
-def _typed_volts(word: str) -> float:
-    if re.fullmatch(r"\d{4}", word):
-        return int(word) / 1000
-    if re.fullmatch(r"\d{3}", word):
-        return int(word) / 100
-    if not re.fullmatch(r"\d{1,2}(?:[.,]\d{0,4})?|[.,]\d{1,4}", word):
-        raise DomainError(
-            "cell_v", f"“{word[:20]}” is no cell’s voltage. Type each cell, like 3.82 3.83 3.79."
-        )
-    volts = float(word.replace(",", "."))
-    if volts > HIGHEST_TYPED_V:
-        meant = (
-            f"Did you mean {volts / 10:g}?" if 30 <= volts <= 45 else "Type each cell, not the whole pack."
-        )
-        raise DomainError("cell_v", f"{volts:g} V is more than one cell can have. {meant}")
-    return volts

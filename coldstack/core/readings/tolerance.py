@@ -23,8 +23,9 @@ TOUCHED_V = 1e-6
 TOUCHED_MM = 1e-6
 """The same of lengths."""
 
-Apart = Literal["close", "watch", "act"]
-"""How far the cells of a pack are apart at rest, by the house rules."""
+Apart = Literal["close", "watch", "act", "unknown"]
+"""How far the cells of a pack are apart at rest, by the house rules; not known where only all of them
+together were read."""
 
 
 def over_full_above_v(chemistry_id: str) -> float:
@@ -67,12 +68,14 @@ def act_above_v(rules: HouseRules) -> float:
     return rules.spread_act_v - TOUCHED_V
 
 
-def apart(chemistry_id: str, spread_v: float, rules: HouseRules) -> Apart:
-    """How far cells are apart at rest, where highest less lowest is ``spread_v``. [V]
+def apart(chemistry_id: str, spread_v: float | None, rules: HouseRules) -> Apart:
+    """How far cells are apart at rest, highest less lowest being ``spread_v``, None if nobody knows. [V]
 
     Cells that are charged to their peak in a row cannot be balanced, and their volts say little of their
-    charge: however far apart, they are to be watched.
+    charge: however far apart, they are to be watched, and nothing hangs on their not being read.
     """
+    if spread_v is None:
+        return "unknown" if chemistry(chemistry_id).balanced else "close"
     if spread_v <= watch_above_v(rules):
         return "close"
     return "act" if spread_v > act_above_v(rules) and chemistry(chemistry_id).balanced else "watch"

@@ -7,14 +7,16 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.chain.adapters import Adapter
+from coldstack.core.charging.inspection import HOLDS_H
 from coldstack.core.discharge.batch import Ending, PackColumns
 from coldstack.core.discharge.simulate import simulate
 from coldstack.core.fit.fit import Fit, fit_of
 from coldstack.core.fit.verdict import FitReason, FitVerdict
 from coldstack.core.packs.pack import Pack
-from coldstack.core.readings.cells import PackReading, share_of_a_run, worth_a_run
-from coldstack.core.rules.house_rules import CellRules, for_chemistry
+from coldstack.core.readings.cells import PackReading, as_cells_may_be, share_of_a_run, worth_a_run
+from coldstack.core.rules.house_rules import CellRules, HouseRules, for_chemistry
 from coldstack.core.running.limits import GoReason, GoVerdict, broken, limits_of, values_of
 from coldstack.core.trial.alarm import LoadAlarm, alarm_of, alarm_working
 from coldstack.core.trial.candidates import Candidates, job_candidates
@@ -57,11 +59,14 @@ class RunContext:
     """What is known of a pack beside its cells and its health.
 
     ``barred`` is why it may not be run whatever it reads: it charges, cools, or is set apart. ``stranger``:
-    nothing was noted of it before these cells.
+    nothing was noted of it before these cells. ``noted``: in which state it was noted ``noted_h`` hours ago,
+    where nobody read it since and that is gone by.
     """
 
     barred: str = ""
     stranger: bool = False
+    noted: str = ""
+    noted_h: float = 0.0
 
 
 def go_check(
@@ -91,15 +96,19 @@ def go_checks(
 
     The run is simulated from the cells as read: the emptiest ends it.
     """
-    r = reckoned(job, pack, readings, pieces=pieces, temperature_c=temperature_c)
+    if known.noted:
+        readings = [replace(x, whole=pack.series > 1) for x in readings]
+    by = [as_cells_may_be(pack.chemistry, x, job.rules) for x in readings]
+    r = reckoned(job, pack, by, pieces=pieces, temperature_c=temperature_c)
     limits, found = limits_of(pack, job.rules), []
     for row, reading in enumerate(readings):
         reasons = [
             *standing_reasons(pack, known),
+            *_not_known(pack, reading, job.rules, known),
             *broken(limits, values_of(reading, temperature_c)),
             *r.reasons[row],
         ]
-        found.append(_what_to_set(job, r, reading, row, reasons))
+        found.append(_what_to_set(job, r, by[row], row, reasons))
     return found
 
 
@@ -109,6 +118,27 @@ STRANGER = GoReason(
     "Nobody has read, charged or run it here before: read its cells one by one, land early the first time, "
     "and look at it again after it.",
 )
+
+
+def cells_unknown(rules: HouseRules) -> GoReason:
+    """What is said of a pack of which only the whole was read, and how it is then reckoned with."""
+    lower = f"{rules.spread_watch_v:.2f} V below the others"
+    return GoReason(
+        "cells_unknown",
+        "careful",
+        f"Only the whole pack was read. Reckoned as if one cell lay {lower} (assumed): land early.",
+    )
+
+
+def _not_known(pack: Pack, reading: PackReading, rules: HouseRules, known: RunContext) -> list[GoReason]:
+    """What no reading tells. Cells that nobody can balance are as their charger left them, for a day."""
+    balanced = chemistry(pack.chemistry).balanced
+    if known.noted and (balanced or known.noted_h > HOLDS_H):
+        words = f"Nobody read it: taken as {known.noted}, as it was noted (assumed). Read it, or land early."
+        return [GoReason("unread", "careful", words)]
+    if not balanced:
+        return []
+    return [cells_unknown(rules)] if reading.whole else []
 
 
 def standing_reasons(pack: Pack, known: RunContext) -> list[GoReason]:

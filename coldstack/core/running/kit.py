@@ -16,15 +16,16 @@ from itertools import pairwise
 
 import numpy as np
 
+from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.cells.open_circuit import resting_voltage
 from coldstack.core.chain.adapters import Adapter
 from coldstack.core.charging.amps import HOTTEST_CHARGE_C
 from coldstack.core.fit.verdict import FitVerdict
 from coldstack.core.packs.pack import Pack
-from coldstack.core.readings.cells import LEAST_SHARE, highest_possible_v, pack_reading
+from coldstack.core.readings.cells import LEAST_SHARE, below_the_middle_v, highest_possible_v, pack_reading
 from coldstack.core.readings.tolerance import over_full_above_v
 from coldstack.core.rules.house_rules import for_chemistry
-from coldstack.core.running.go import SPENT, Reckoned, RunContext, reckoned, standing_reasons
+from coldstack.core.running.go import SPENT, Reckoned, RunContext, cells_unknown, reckoned, standing_reasons
 from coldstack.core.running.limits import GoReason, ReadingLimit, limits_of
 from coldstack.core.trial.job import Job
 
@@ -64,6 +65,15 @@ class KitRow:
 
 
 @dataclass(frozen=True, slots=True)
+class WholeReading:
+    """How to look up a pack of which only the whole was read: its lowest cell is taken so far below the
+    middle, with these reasons. [V]"""
+
+    below_v: float
+    reasons: tuple[GoReason, ...]
+
+
+@dataclass(frozen=True, slots=True)
 class Kit:
     """All of one pack in one model.
 
@@ -84,6 +94,7 @@ class Kit:
     alarm_cell_v: float
     alarm_v: float
     good_h: float
+    whole: WholeReading
 
 
 def fingerprint(job: Job, pack: Pack, pieces: tuple[Adapter, ...], known: RunContext) -> str:
@@ -96,7 +107,8 @@ def as_run(pack: Pack) -> Pack:
     """The pack without what only tells how fast it may be charged: how warm it was read makes no kit old."""
     if pack.today is None:
         return pack
-    return replace(pack, today=replace(pack.today, stranger=False, apart=False, temperature_c=None))
+    today = replace(pack.today, stranger=False, apart=False, cells_unknown=False, temperature_c=None)
+    return replace(pack, today=today)
 
 
 def kit_of(job: Job, pack: Pack, pieces: tuple[Adapter, ...], known: RunContext) -> Kit:
@@ -135,6 +147,7 @@ def kit_of(job: Job, pack: Pack, pieces: tuple[Adapter, ...], known: RunContext)
         alarm_cell_v=alarm_v,
         alarm_v=alarm_v * pack.series,
         good_h=job.rules.kit_h,
+        whole=_whole(job, pack),
     )
 
 
@@ -145,6 +158,12 @@ def _row_volts(job: Job, pack: Pack) -> list[float]:
     first = int(np.ceil(resting_voltage(pack.chemistry, least) / STEP_V - 1e-6))
     last = int(np.floor(over_full_above_v(pack.chemistry) / STEP_V))
     return [round(k * STEP_V, 2) for k in range(first, last + 1)]
+
+
+def _whole(job: Job, pack: Pack) -> WholeReading:
+    if pack.series == 1 or not chemistry(pack.chemistry).balanced:
+        return WholeReading(0.0, ())
+    return WholeReading(below_the_middle_v(pack.series, job.rules), (cells_unknown(job.rules),))
 
 
 def _answer(ends: Sequence[Reckoned], row: int) -> KitAnswer:

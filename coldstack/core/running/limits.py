@@ -75,12 +75,13 @@ def limits_of(pack: Pack, rules: HouseRules) -> tuple[ReadingLimit, ...]:
 
 
 def values_of(reading: PackReading, temperature_c: float | None) -> dict[Quantity, float]:
-    """What one reads of a pack; without a temperature where nobody read it."""
+    """What one reads of a pack; without a temperature or how far cells are apart where nobody read that."""
     read: dict[Quantity, float] = {
         "lowest_v": min(reading.cell_v),
         "highest_v": max(reading.cell_v),
-        "spread_v": reading.spread_v,
     }
+    if reading.spread_v is not None:
+        read["spread_v"] = reading.spread_v
     return read if temperature_c is None else {**read, "temperature_c": temperature_c}
 
 

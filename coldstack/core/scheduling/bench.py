@@ -240,7 +240,7 @@ def _only_warm(m: BenchPack) -> bool:
     return (
         m.reading is not None
         and m.inspection.outcome == "wait"
-        and all(f.id in ("warm", "hot", "spread", "apart") for f in m.inspection.findings)
+        and all(f.id in ("warm", "hot", "spread", "apart", "cells_unknown") for f in m.inspection.findings)
     )
 
 

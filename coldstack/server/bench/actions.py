@@ -13,7 +13,7 @@ from coldstack.core.packs.keys import said_of
 from coldstack.core.readings.cells import check_reading
 from coldstack.server.api.versions import ANY, require_latest, version_of
 from coldstack.server.bench import schemas as s
-from coldstack.server.bench.assemble import on_bench, typed_reading
+from coldstack.server.bench.assemble import on_bench, typed_event
 from coldstack.server.charges.models import Layout
 from coldstack.server.devices.asking import checker_device
 from coldstack.server.devices.charger import DeviceRefusal, LinkLost
@@ -62,7 +62,7 @@ def _dated(line: s.BenchPackIn, before: s.BenchPackIn | None, now: datetime) -> 
 
 def _keep_reading(pack: Standing, line: s.BenchPackIn, now: datetime) -> None:
     """What is typed, as one reading, however often it was mended while it was typed."""
-    typed = typed_reading(pack, line, now, {})
+    typed = typed_event(pack, line, now, {})
     if typed is None or Event.objects.filter(key=typed.key).exists():
         return
     drafts = Event.standing.filter(
@@ -75,6 +75,7 @@ def _keep_reading(pack: Standing, line: s.BenchPackIn, now: datetime) -> None:
         key=typed.key,
         at=datetime.fromtimestamp(typed.at, UTC),
         cell_v=list(typed.cell_v) or None,
+        pack_v=typed.pack_v,
         temperature_c=typed.temperature_c,
     )
 
@@ -104,7 +105,7 @@ def kept_layout() -> s.BenchIn:
 
 
 def _still_holding(line: s.BenchPackIn, pack: Standing, now: datetime) -> s.BenchPackIn:
-    life, typed = pack.now.told, typed_reading(pack, line, now, {})
+    life, typed = pack.now.told, typed_event(pack, line, now, {})
     read_at = line.read_at.timestamp() if line.read_at else now.timestamp()
     used = max((e.at for e in life.events if e.kind in ("charge", "run", "state")), default=0.0)
     if (typed and typed.key in life.gone) or (read_at < used and line.cells.strip()):

@@ -14,7 +14,7 @@ from coldstack.core.errors import DomainError
 from coldstack.core.life.events import Event
 from coldstack.core.matching.charge import Bench, best_feed
 from coldstack.core.packs.keys import said_of
-from coldstack.core.readings.cells import check_reading, typed_cells
+from coldstack.core.readings.cells import typed_reading
 from coldstack.core.rules.house_rules import HouseRules
 from coldstack.core.scheduling.bench import ChargerInUse
 from coldstack.server.api.values import figures
@@ -23,6 +23,7 @@ from coldstack.server.bench import schemas as s
 from coldstack.server.charges.models import ACTIVE, Charge
 from coldstack.server.gear import assemble as gear
 from coldstack.server.life.now import Standing, standing_with, standings
+from coldstack.server.life.volts import Volts, volts_said
 from coldstack.server.rules.assemble import rules_of
 
 DAYS_AHEAD = 4
@@ -90,7 +91,7 @@ def on_bench(data: s.BenchIn, rules: HouseRules | None = None) -> OnBench:
         if line.pack not in found:
             words = f"There is no pack {said_of(line.pack)} in the box any more."
             raise DomainError(f"laid.{i}.pack", words)
-        typed = typed_reading(found[line.pack], line, now, problems)
+        typed = typed_event(found[line.pack], line, now, problems)
         if typed is not None:
             found[line.pack] = standing_with(found[line.pack], [typed], now=now)
     here = [found[line.pack] for line in data.laid]
@@ -136,9 +137,7 @@ def board_sharing(b: OnBench, members: list[BenchPack], *, balance_first: bool =
     return sharing(members, rules=b.rules, board=b.board, balance_first=balance_first)
 
 
-def typed_reading(
-    pack: Standing, line: s.BenchPackIn, now: datetime, problems: dict[str, str]
-) -> Event | None:
+def typed_event(pack: Standing, line: s.BenchPackIn, now: datetime, problems: dict[str, str]) -> Event | None:
     """What is typed in a line, as an event under the key that it has once it is kept; None for nothing new.
 
     What the checker read is in the log already.
@@ -146,11 +145,10 @@ def typed_reading(
     if line.source != "typed" or not (line.cells.strip() or line.temperature_c is not None):
         return None
     at = min(line.read_at or now, now)
-    cell_v: tuple[float, ...] = ()
+    volts: Volts = {}
     if line.cells.strip():
         try:
-            reading = check_reading(pack.pack.chemistry, pack.pack.series, typed_cells(line.cells))
-            cell_v = reading.cell_v
+            volts = volts_said(typed_reading(pack.pack.chemistry, pack.pack.series, line.cells))
         except DomainError as error:
             problems[line.pack] = error.sentence
             return None
@@ -159,7 +157,7 @@ def typed_reading(
         at=at.timestamp(),
         said=at.timestamp(),
         kind="reading",
-        cell_v=cell_v,
+        **volts,
         temperature_c=line.temperature_c,
     )
 

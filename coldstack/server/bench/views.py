@@ -59,6 +59,8 @@ def curves_out(data: s.PackOnChargerIn) -> r.CurvesOut:
     m = b.member(data.pack)
     if m.reading is None:
         raise DomainError("pack", "Read its cells first.")
+    if m.reading.whole:
+        raise DomainError("pack", "Its cells were not read one by one.")
     if m.pack.series < 2:
         raise DomainError("pack", "One cell has nothing to be balanced with.")
     full_v = for_chemistry(b.rules, m.pack.chemistry).full_v

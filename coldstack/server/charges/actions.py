@@ -26,6 +26,7 @@ from coldstack.server.devices.charger import ChargeOrder, ChargerDevice, DeviceR
 from coldstack.server.devices.line_protocol import Message
 from coldstack.server.life.log import new_key, say
 from coldstack.server.life.now import Standing
+from coldstack.server.life.volts import volts_said
 
 
 def start(data: s.StartIn) -> Charge:
@@ -188,7 +189,7 @@ def say_begun(charge: Charge, packs: list[Standing]) -> None:
             key=f"charging-{charge.pk}-{x.pk}-{charge.run}"[:80],
             by="charger",
             charge=charge.pk,
-            cell_v=list(cells.cell_v) if cells else None,
+            **volts_said(cells),
         )
 
 

@@ -11,7 +11,7 @@ from coldstack.core.errors import DomainError
 from coldstack.core.keeping.records import capacity_by_charge, typed_resistances
 from coldstack.core.keeping.retire import is_retired
 from coldstack.core.life.wording import STATE_WORDS
-from coldstack.core.readings.cells import check_reading, typed_cells
+from coldstack.core.readings.cells import typed_reading
 from coldstack.core.rules.house_rules import for_chemistry
 from coldstack.server.gear.models import OwnedPack
 from coldstack.server.keeping import replies as r
@@ -19,6 +19,7 @@ from coldstack.server.life.log import new_key, packs_by_tag, say, set_withdrawn,
 from coldstack.server.life.models import Event
 from coldstack.server.life.now import standing_of
 from coldstack.server.life.replies import SaidOut
+from coldstack.server.life.volts import volts_said
 from coldstack.server.rules.assemble import rules_or_house
 
 
@@ -66,7 +67,7 @@ def note_check(tag: str, data: r.CheckIn) -> SaidOut:
     if data.put_in_mah is not None and not cells:
         words = "Type the cells’ volts before the charge: what it put in says nothing without them."
         raise DomainError("cells", words)
-    reading = check_reading(row.chemistry, row.series, typed_cells(cells), rules) if cells else None
+    reading = typed_reading(row.chemistry, row.series, cells, rules) if cells else None
     mohm = typed_resistances(data.mohm, row.series) if data.mohm.strip() else None
     soc = sum(reading.socs) / len(reading.socs) if reading else None
     held_ah = None
@@ -81,7 +82,7 @@ def note_check(tag: str, data: r.CheckIn) -> SaidOut:
         temperature_c=data.temperature_c,
         soc=soc,
         cell_mohm=mohm,
-        cell_v=reading.cell_v if reading else None,
+        **volts_said(reading),
         capacity_ah=held_ah,
         mah=data.put_in_mah,
         balance_min=data.balance_min,

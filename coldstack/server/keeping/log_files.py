@@ -13,7 +13,7 @@ from coldstack.core.charging.inspection import SIGNS
 from coldstack.core.errors import DomainError
 from coldstack.core.keeping.retire import RETIRE_STEPS
 from coldstack.core.life.events import Event as EventValue
-from coldstack.core.readings.cells import State
+from coldstack.core.readings.cells import State, highest_possible_v
 from coldstack.server.api.errors import words_of
 from coldstack.server.api.moments import Moment
 from coldstack.server.api.shapes import asks
@@ -183,6 +183,9 @@ def _check(pack: OwnedPack, told: dict[str, Any]) -> None:
             raise DomainError(
                 "file", f"{where}: {len(cells)} cells were read, but the pack has {pack.series}."
             )
+    most_v = pack.series * highest_possible_v(pack.chemistry)
+    if (whole := told.get("pack_v")) is not None and whole > most_v:
+        raise DomainError("file", f"{where}: its {pack.series} cells do not read {whole:g} V together.")
     if told["kind"] == "charging":
         raise DomainError("file", f"{where}: only a charger says that a charge runs.")
     for name, known in (("signs", SIGNS), ("steps", RETIRE_STEPS)):

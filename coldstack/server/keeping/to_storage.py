@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 
 from coldstack.core.keeping.storage import cells_expected
-from coldstack.core.readings.cells import PackReading, check_reading, typed_cells
+from coldstack.core.readings.cells import PackReading, typed_reading
 from coldstack.server.bench.actions import kept_layout
 from coldstack.server.bench.assemble import on_bench
 from coldstack.server.bench.views import ways_to_storage
@@ -27,9 +27,7 @@ def to_storage_out(tag: str, cells: str, model: str, now: datetime) -> r.ToStora
     s, rules = standing_of(tag, now=now), rules_or_house(None)
     may = s.now.may["store"]
     if cells.strip():
-        reading: PackReading | None = check_reading(
-            s.pack.chemistry, s.pack.series, typed_cells(cells), rules
-        )
+        reading: PackReading | None = typed_reading(s.pack.chemistry, s.pack.series, cells, rules)
         reckoned = "by its cells as read"
     else:
         reading = cells_expected(s.now)

@@ -8,7 +8,8 @@ from pydantic import BaseModel
 
 from coldstack.core.errors import DomainError
 from coldstack.core.keeping.records import typed_resistances
-from coldstack.core.readings.cells import typed_cells
+from coldstack.core.readings.cells import highest_possible_v
+from coldstack.core.readings.typed_volts import typed_volts
 from coldstack.core.readings.typos import TypoQuestion, typo_in_cells, typo_in_resistances
 from coldstack.server.life.now import standing_of
 
@@ -32,7 +33,7 @@ def typos_out(tag: str, cells: str, mohm: str) -> TyposOut:
     s = standing_of(tag)
     asked = TyposOut(cells=None, mohm=None)
     with suppress(DomainError):
-        now = typed_cells(cells)
+        now = typed_volts(cells, s.pack.series, highest_possible_v(s.pack.chemistry)).cell_v
         read = (r.rest_cell_v for r in reversed(s.now.told.records))
         before = next((v for v in read if v and v != now), ())
         asked.cells = typo_in_cells(now, before) if len(now) == s.pack.series else None

@@ -41,6 +41,7 @@ class Event(models.Model):
     kind = models.CharField(max_length=12)
     by = models.CharField(max_length=10, default="hand")
     cell_v = models.JSONField(null=True)
+    pack_v = models.FloatField(null=True)
     end_cell_v = models.JSONField(null=True)
     cell_mohm = models.JSONField(null=True)
     temperature_c = models.FloatField(null=True)

@@ -35,6 +35,7 @@ _PLAIN = (
     "minutes",
     "balance_min",
     "landing_cell_v",
+    "pack_v",
     "hands",
     "state",
     "ended",

@@ -32,6 +32,8 @@ class NowOut(BaseModel):
     charge: State | None
     since: datetime | None
     cell_v: list[float]
+    pack_v: float | None
+    """Of a pack of which only the whole was read, whose cells are not known then."""
     cells_at: datetime | None
     cells_by: By | None
     lowest_soc: float | None
@@ -53,7 +55,8 @@ def now_fields(s: Standing) -> dict[str, Any]:
         "state": now.state,
         "charge": now.charge,
         "since": s.since,
-        "cell_v": list(cells.cell_v) if cells else [],
+        "cell_v": list(cells.cell_v) if cells and not cells.whole else [],
+        "pack_v": cells.pack_v if cells and cells.whole else None,
         "cells_at": moment(life.cells_at) if cells else None,
         "cells_by": life.cells_by if cells else None,
         "lowest_soc": min(life.socs) if life.socs else None,

@@ -25,7 +25,8 @@ from coldstack.core.matching.considered import considered_pack
 from coldstack.core.matching.drive import DriveFit, drive_fit
 from coldstack.core.matching.grid import GridCell, charge_cells, drive_column
 from coldstack.core.packs.pack import Pack
-from coldstack.core.rules.house_rules import house_rules
+from coldstack.core.readings.cells import PackReading, typed_reading
+from coldstack.core.rules.house_rules import HouseRules, house_rules
 from coldstack.core.sizing.front import best_row
 from coldstack.core.sizing.pairs import pairs
 from coldstack.core.sizing.plan import pick
@@ -203,7 +204,7 @@ def _charge_out(
     job: Job, chosen: Chosen, charger: Charger, data: s.ChargeIn, bench: Bench, supplies: list[Supply]
 ) -> r.ChargeOut:
     feed, pack = _feed(charger, data, supplies), chosen.pack
-    rest_cell_v, imbalance_ah = readings_of(pack, data.cell_v)
+    rest_cell_v, imbalance_ah = readings_of(pack, _read(pack, data.cells, job.rules))
     fit = charge_fit(pack, charger, rules=job.rules, feed=feed, bench=bench)
     to_set = charger_settings(
         fit, rules=job.rules, trust=job.label_trust, rest_cell_v=rest_cell_v, imbalance_ah=imbalance_ah
@@ -234,6 +235,15 @@ def _charge_out(
         cautions=list(settings_cautions(fit)) if fit.possible else [],
         questions=fit.questions if fit.amps else [],
     )
+
+
+def _read(pack: Pack, cells: str, rules: HouseRules) -> PackReading | None:
+    if not cells.strip():
+        return None
+    try:
+        return typed_reading(pack.chemistry, pack.series, cells, rules)
+    except DomainError as error:
+        raise DomainError("charge.cells", error.sentence) from None
 
 
 def _ports_table(fit: ChargeFit, job: Job, supplies: list[Supply]) -> list[PortRow]:

@@ -6,7 +6,6 @@ from typing import Annotated
 
 from pydantic import Field
 
-from coldstack.core.cells.counts import MOST_SERIES
 from coldstack.core.cells.resistance import LabelTrust
 from coldstack.core.charging.charger import Input
 from coldstack.server.sizing.schemas import In, JobIn
@@ -15,14 +14,14 @@ from coldstack.server.sizing.schemas import In, JobIn
 class ChargeIn(In):
     """How one would charge: null for the best there is.
 
-    ``cell_v`` are resting volts of each cell, if they were read.
+    ``cells`` are its volts at rest as typed, if they were read: each cell, or the whole pack.
     """
 
     charger: str | None = None
     source: Input | None = None
     supply: str | None = None
     ports_in_use: Annotated[int, Field(ge=1, le=16)] = 1
-    cell_v: Annotated[list[float], Field(max_length=MOST_SERIES)] = []
+    cells: Annotated[str, Field(max_length=200)] = ""
 
 
 class MatchIn(In):

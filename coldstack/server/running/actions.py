@@ -5,12 +5,13 @@ from __future__ import annotations
 from django.db import transaction
 
 from coldstack.core.errors import DomainError
-from coldstack.core.readings.cells import check_reading, typed_cells
+from coldstack.core.readings.cells import typed_reading
 from coldstack.core.running.learned import RunFindings
 from coldstack.server.gear.actions import save_job
 from coldstack.server.gear.models import OwnedPack, RcModel
 from coldstack.server.life.log import packs_by_tag, retold, say, set_withdrawn
 from coldstack.server.life.models import Event
+from coldstack.server.life.volts import Volts, volts_said
 from coldstack.server.running.go import learned_of
 from coldstack.server.running.replies import RunIn
 from coldstack.server.sizing.schemas import JobIn
@@ -29,7 +30,7 @@ def log_run(data: RunIn) -> Event:
     if known is not None:
         return known
     pack_pk = packs_by_tag([data.pack], "pack")[data.pack]
-    cells = _cells(OwnedPack.objects.get(pk=pack_pk), data.cells)
+    read = _read(OwnedPack.objects.get(pk=pack_pk), data.cells)
     if not RcModel.live.filter(slug=data.model).exists():
         raise DomainError("model", "There is no such model any more.")
     return say(
@@ -42,7 +43,7 @@ def log_run(data: RunIn) -> Event:
         landing_cell_v=data.landing_cell_v,
         model=data.model,
         text=data.note,
-        cell_v=cells,
+        **read,
     )
 
 
@@ -63,10 +64,8 @@ def put_back(run_id: int, mah: float) -> Event:
     return retold(run, mah=mah)
 
 
-def _cells(pack: OwnedPack, typed: str) -> list[float] | None:
-    if not typed.strip():
-        return None
-    return list(check_reading(pack.chemistry, pack.series, typed_cells(typed)).cell_v)
+def _read(pack: OwnedPack, typed: str) -> Volts:
+    return volts_said(typed_reading(pack.chemistry, pack.series, typed) if typed.strip() else None)
 
 
 @transaction.atomic

@@ -8,10 +8,12 @@ from functools import lru_cache
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.chain.adapters import Adapter
 from coldstack.core.errors import DomainError
+from coldstack.core.keeping.storage import cells_expected
 from coldstack.core.life.events import Event
+from coldstack.core.life.wording import STATE_WORDS
 from coldstack.core.packs.keys import owned_key
 from coldstack.core.packs.pack import Pack
-from coldstack.core.readings.cells import check_reading, typed_cells
+from coldstack.core.readings.cells import PackReading, State, pack_reading, typed_reading
 from coldstack.core.running.go import RunContext, go_check
 from coldstack.core.running.kit import Kit, fingerprint, kit_of
 from coldstack.core.running.learned import RunFindings, learned_draw, mah_by_landing
@@ -25,6 +27,7 @@ from coldstack.server.gear.models import OwnedPack, RcModel
 from coldstack.server.life.models import Event as EventRow
 from coldstack.server.life.now import Standing, standing_of, standing_with, standings
 from coldstack.server.life.replies import now_fields, question_of, run_told
+from coldstack.server.life.volts import volts_said
 from coldstack.server.rules.assemble import rules_of
 from coldstack.server.running import replies as r
 from coldstack.server.running.packs import run_packs_out
@@ -47,25 +50,29 @@ def go_out(data: r.GoIn, now: datetime) -> r.GoOut:
         For an unknown model.
     """
     job = job_of(JobIn(**RcModel.live.get(slug=data.model).job))
-    before = after = _standing(data.pack, now)
-    if data.cells.strip() or before.now.reading is None:
-        read = check_reading(before.pack.chemistry, before.pack.series, typed_cells(data.cells), job.rules)
-        after = _with_cells(before, read.cell_v, data.temperature_c, now)
-    s = after
-    assert s.now.reading is not None  # just read, or still holding
+    before = s = _standing(data.pack, now)
+    reading, noted = before.now.reading, None
+    if not data.cells.strip() and reading is None:
+        reading = cells_expected(before.now)
+        noted = before.now.charge if reading else None
+    if data.cells.strip() or reading is None:
+        reading = typed_reading(before.pack.chemistry, before.pack.series, data.cells, job.rules)
+        s = _with_cells(before, reading, data.temperature_c, now)
     g = go_check(
         job,
         s.pack,
-        s.now.reading,
+        reading,
         pieces=gear.bench().pieces,
         temperature_c=data.temperature_c,
-        known=_known(before, after),
+        known=_known(before, s, _as_noted(before, noted, now)),
     )
     return r.GoOut(
         **figures(g),
         alarm_v=g.alarm_cell_v * s.pack.series,
         cautions=list(RUN_CAUTIONS),
-        cells=list(s.now.reading.cell_v),
+        cells=[] if reading.whole or noted else list(reading.cell_v),
+        pack_v=reading.pack_v if reading.whole and not noted else None,
+        noted=noted,
         pack=r.RunPackNow(**now_fields(s), tag=s.tag, name=s.pack.name),
     )
 
@@ -105,8 +112,8 @@ def kit_out(slug: str, tag: str, now: datetime) -> r.KitOut:
 
 def _taken_along(before: Standing, now: datetime) -> tuple[Pack, RunContext]:
     """The pack as it will be taken along: full. What bars it then is asked of it so."""
-    full = (chemistry(before.pack.chemistry).full_v,) * before.pack.series
-    after = _with_cells(before, full, None, now)
+    cells = (chemistry(before.pack.chemistry).full_v,) * before.pack.series
+    after = _with_cells(before, pack_reading(before.pack.chemistry, cells), None, now)
     return after.pack, _known(before, after)
 
 
@@ -124,19 +131,28 @@ def _standing(tag: str, now: datetime) -> Standing:
 
 
 def _with_cells(
-    before: Standing, cell_v: tuple[float, ...], temperature_c: float | None, now: datetime
+    before: Standing, reading: PackReading, temperature_c: float | None, now: datetime
 ) -> Standing:
-    """The pack as if its cells read so now."""
-    typed = Event("typed", now.timestamp(), "reading", cell_v=cell_v, temperature_c=temperature_c)
+    """The pack as if it read so now."""
+    typed = Event("typed", now.timestamp(), "reading", temperature_c=temperature_c, **volts_said(reading))
     return standing_with(before, [typed], now=now)
 
 
-def _known(before: Standing, after: Standing) -> RunContext:
-    """What is known of a pack beside the cells that it reads now: why it may not be run, and whether anything
-    was noted of it before them."""
+def _as_noted(found: Standing, state: State | None, now: datetime) -> tuple[str, float]:
+    """As what it was noted, in words, and for how many hours that has stood."""
+    if state is None or found.since is None:
+        return "", 0.0
+    words = "in storage" if state == "stored" else STATE_WORDS[state]
+    return words, (now - found.since).total_seconds() / 3600
+
+
+def _known(before: Standing, after: Standing, noted: tuple[str, float] = ("", 0.0)) -> RunContext:
+    """What is known of a pack beside the cells that it reads now: why it may not be run, whether anything
+    was noted of it before them, and as what it was noted if that is all there is."""
     may_say = after.now.charge in ("spent", "too_low") and after.now.usable
-    noted = any(e.kind in ("reading", "charge", "run") for e in before.now.told.events)
-    return RunContext(barred="" if may_say else after.now.may["run"].why, stranger=not noted)
+    known = any(e.kind in ("reading", "charge", "run") for e in before.now.told.events)
+    barred = "" if may_say else after.now.may["run"].why
+    return RunContext(barred, not known, *noted)
 
 
 def runs_out(slug: str) -> r.RunsOut:

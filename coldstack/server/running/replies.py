@@ -8,6 +8,7 @@ from typing import Annotated
 from pydantic import BaseModel, Field
 
 from coldstack.core.fit.verdict import FitVerdict
+from coldstack.core.readings.cells import State
 from coldstack.core.running.day.rotation import Span
 from coldstack.core.running.go import Go
 from coldstack.core.running.kit import Kit
@@ -55,6 +56,10 @@ class GoOut(BaseModel):
     alarm_v: float
     cautions: list[Caution]
     cells: list[float]
+    pack_v: float | None
+    """Of a pack of which only the whole was read."""
+    noted: State | None
+    """As what it was noted, where nobody read it and that is gone by."""
     pack: RunPackNow
 
 

@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from coldstack.core.charging.inspection import SIGNS, Finding, VisualCheck, inspection
 from coldstack.core.errors import DomainError
-from coldstack.core.readings.cells import pack_reading
+from coldstack.core.readings.cells import pack_reading, whole_reading
 from coldstack.core.rules.house_rules import STEADY
 from coldstack.core.rules.setting import changed
 from tests.core.boards.laid import four_s
@@ -31,6 +31,25 @@ class Gate(SimpleTestCase):
     def test_unread_is_not_sound(self):
         """Looks prove nothing."""
         self.assertEqual(looked(reading=None).outcome, "unread")
+
+    def test_the_whole_pack_by_a_multimeter(self):
+        """It passes, alone, slowly, balanced; its cells are not known. One cell and NiMH are known by it."""
+        found = looked(reading=whole_reading("lipo", 4, 14.8))
+        self.assertTrue(found.passed)
+        (said,) = found.findings
+        self.assertEqual(said.id, "cells_unknown")
+        self.assertRegex(said.sentence, "not known.*alone, at 0.5C.*balance mode")
+        one = replace(four_s("01"), series=1)
+        self.assertEqual(looked(one, reading=whole_reading("lipo", 1, 3.7)).findings, ())
+        nimh = replace(four_s("01"), chemistry="nimh", series=6)
+        self.assertEqual(looked(nimh, reading=whole_reading("nimh", 6, 7.6)).findings, ())
+
+    def test_a_whole_pack_out_of_bounds(self):
+        """Its middle below damage or over full says enough of one cell at least."""
+        low = looked(reading=whole_reading("lipo", 4, 11.6))
+        self.assertEqual((low.outcome, low.findings[0].id), ("retire", "too_low"))
+        self.assertIn("It rests at 2.90 V a cell", low.findings[0].sentence)
+        self.assertEqual(looked(reading=whole_reading("lipo", 4, 17.2)).findings[0].id, "over_full")
 
     def test_each_sign(self):
         """Swollen, dented, punctured: retired; leads: mended; warm: waits."""

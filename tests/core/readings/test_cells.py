@@ -1,6 +1,7 @@
 """Cell readings: what people type, and what it means."""
 
 import json
+import re
 from pathlib import Path
 
 from django.test import SimpleTestCase
@@ -11,54 +12,85 @@ from coldstack.core.cells.chemistry import CHEMISTRY_IDS
 from coldstack.core.cells.open_circuit import soc_at_rest
 from coldstack.core.errors import DomainError
 from coldstack.core.readings.cells import (
+    as_cells_may_be,
     check_reading,
     example_cells,
+    highest_possible_v,
     pack_reading,
     state_after_run,
     storage_soc,
-    typed_cells,
+    typed_reading,
+    whole_reading,
 )
+from coldstack.core.readings.typed_volts import typed_volts
+from coldstack.core.rules.house_rules import STEADY
 
 
 class Typed(SimpleTestCase):
     def test_every_way_of_typing(self):
-        """Points, decimal commas, hundredths, thousandths, any separator, units."""
-        for text, wanted in json.loads((Path(__file__).parents[2] / "data" / "cells.json").read_text()):
+        """Points, decimal commas, hundredths, any separator, units, words; all together, in steps, both."""
+        for text, series, highest, wanted in json.loads(
+            (Path(__file__).parents[2] / "data" / "cells.json").read_text()
+        ):
             with self.subTest(text):
                 if isinstance(wanted, str):
-                    with self.assertRaisesRegex(DomainError, wanted):
-                        typed_cells(text)
-                else:
-                    self.assertEqual(typed_cells(text), tuple(wanted))
+                    with self.assertRaisesRegex(DomainError, re.escape(wanted)) as raised:
+                        typed_volts(text, series, highest)
+                    self.assertEqual(raised.exception.field, "cell_v")
+                    continue
+                found = typed_volts(text, series, highest)
+                self.assertEqual(found.pack_v or list(found.cell_v), wanted)
 
     def test_an_example_is_of_the_pack(self):
-        """As many cells, just off the charger, and read as cells."""
+        """Just off the charger; the whole pack where nobody reads cells, or where they are many."""
         for chemistry_id in CHEMISTRY_IDS:
             for series in (1, 2, 6, 14):
-                cells = typed_cells(example_cells(chemistry_id, series))
-                self.assertEqual(len(cells), min(series, 6))
-                self.assertEqual(pack_reading(chemistry_id, cells).state, "full")
+                with self.subTest(chemistry_id, series=series):
+                    read = typed_reading(chemistry_id, series, example_cells(chemistry_id, series))
+                    self.assertEqual(read.state, "full")
+                    self.assertEqual(read.whole, series > (1 if chemistry_id == "nimh" else 6))
 
-    def test_what_is_no_cell(self):
-        """The word that is wrong is named; a whole pack's volts are told from a cell's."""
-        for text, words in (
-            ("3.82 abc", "“abc”"),
-            ("12.6", "more than one cell"),
-            ("3.82 -3.8", "“-3.8”"),
-            ("38220", "“38220”"),
-        ):
-            with self.subTest(text), self.assertRaises(DomainError) as raised:
-                typed_cells(text)
-            self.assertEqual(raised.exception.field, "cell_v")
-            self.assertIn(words, raised.exception.sentence)
-
-    @given(st.text(max_size=40))
-    def test_no_text_crashes_it(self, text):
-        """Volts of a cell, or a sentence."""
+    @given(st.text(max_size=40), st.integers(1, 14))
+    def test_no_text_crashes_it(self, text, series):
+        """Volts that such a pack can have, or a sentence."""
+        highest = highest_possible_v("lipo")
         try:
-            self.assertTrue(all(0 <= v <= 5 for v in typed_cells(text) if v < 10))
+            found = typed_volts(text, series, highest)
         except DomainError as error:
             self.assertTrue(error.sentence)
+        else:
+            self.assertTrue(all(0 <= v <= highest for v in found.cell_v))
+            self.assertLessEqual(found.pack_v or 0, series * highest)
+
+    @given(st.lists(st.integers(300, 420), min_size=2, max_size=12))
+    def test_steps_and_cells_are_one_reading(self, cells):
+        """Totals along the balance plug give the cells back; so do the cells with their sum."""
+        volts = [v / 100 for v in cells]
+        steps = " ".join(f"{sum(cells[: k + 1]) / 100:.2f}" for k in range(len(cells)))
+        each = " ".join(f"{v:.2f}" for v in volts)
+        for line in (steps, f"0 {steps}", each, f"{each} {sum(volts):.2f}", f"{sum(volts):.1f}V {each}"):
+            self.assertEqual(typed_volts(line, len(cells), 4.83).cell_v, tuple(volts))
+        whole = typed_volts(f"{sum(volts):.2f}", len(cells), 4.83)
+        self.assertAlmostEqual(whole.pack_v, sum(volts))
+
+
+class WholePack(SimpleTestCase):
+    def test_what_it_does_not_tell(self):
+        """The middle, and nothing of how far cells are apart; one cell tells all."""
+        read = whole_reading("lipo", 3, 11.4)
+        self.assertEqual((read.state, read.spread_v), ("stored", None))
+        self.assertAlmostEqual(read.mean_v, 3.8)
+        self.assertFalse(whole_reading("lipo", 1, 3.8).whole)
+
+    def test_run_by_the_cell_that_may_be_low(self):
+        """The same volts in all, one cell lower by what passes without a word; NiMH as it is."""
+        read = whole_reading("lipo", 3, 12.0)
+        low = as_cells_may_be("lipo", read)
+        self.assertAlmostEqual(low.pack_v, 12.0)
+        self.assertAlmostEqual(low.spread_v, STEADY.spread_watch_v)
+        self.assertLess(low.lowest_soc, read.lowest_soc)
+        nimh = whole_reading("nimh", 6, 8.1)
+        self.assertIs(as_cells_may_be("nimh", nimh), nimh)
 
 
 class Meaning(SimpleTestCase):

@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from coldstack.core.errors import DomainError
-from coldstack.core.readings.cells import typed_cells
+from coldstack.core.readings.typed_volts import typed_volts
 from coldstack.core.readings.typos import (
     PUT_BACK,
     PUT_BACK_WARMING,
@@ -30,7 +30,7 @@ class Volts(SimpleTestCase):
         """0.385 beside 3.85: asked; 38.5 is refused where it is typed, with what it may be."""
         self.assertEqual(typo_in_cells((3.84, 0.385, 3.85)).meant, "3.84 3.85 3.85")
         with self.assertRaisesRegex(DomainError, "Did you mean 3.85"):
-            typed_cells("3.84 38.5 3.85")
+            typed_volts("3.84 38.5 3.85", 3, 4.83)
 
     def test_cells_in_each_others_place(self):
         """Cell 2 was the low one, now cell 3 is, by as much."""
@@ -50,7 +50,7 @@ class Volts(SimpleTestCase):
         """The line that is offered has as many cells, and reads without being asked again."""
         found = typo_in_cells(tuple(cells), tuple(before))
         if found:
-            meant = typed_cells(found.meant)
+            meant = typed_volts(found.meant, len(cells), 4.83).cell_v
             self.assertEqual(len(meant), len(cells))
             self.assertNotEqual([f"{v:.3f}" for v in cells], [f"{v:.3f}" for v in meant])
 

@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from coldstack.core.cells.open_circuit import resting_voltage
 from coldstack.core.packs.health import StateOfHealth
-from coldstack.core.readings.cells import pack_reading
+from coldstack.core.readings.cells import pack_reading, whole_reading
 from coldstack.core.rules.house_rules import for_chemistry, house_rules
 from coldstack.core.running.go import RunContext, go_check
 from coldstack.core.running.kit import as_run, fingerprint
@@ -38,6 +38,37 @@ class Verdicts(SimpleTestCase):
         found = checked()
         self.assertEqual((found.verdict, found.reasons), ("go", ()))
         self.assertTrue(found.minutes_low <= found.minutes <= found.minutes_high)
+
+    def test_the_whole_pack_by_a_multimeter(self):
+        """With care, and reckoned as if one cell lay lower: never longer than the cells told apart; no spread
+        is made up of it."""
+        by_cells = checked((4.10,) * 4)
+        found = go_check(job(), pack(), whole_reading("lipo", 4, 16.4))
+        self.assertEqual((found.verdict, ids(found)["cells_unknown"]), ("careful", "careful"))
+        self.assertNotIn("spread", ids(found))
+        self.assertLess(found.minutes, by_cells.minutes)
+        self.assertLess(found.budget_mah, by_cells.budget_mah)
+        self.assertGreater(found.minutes, 0.85 * by_cells.minutes)
+
+    def test_as_it_was_noted(self):
+        """Full off the charger, and nothing to read with: with care; what is in its words stands."""
+        full = pack_reading("lipo", (4.2,) * 4)
+        found = go_check(job(), pack(), full, known=RunContext(noted="full", noted_h=1))
+        self.assertEqual(list(ids(found)), ["unread"])
+        self.assertIn("taken as full, as it was noted (assumed)", found.reasons[0].sentence)
+        self.assertLess(found.minutes, go_check(job(), pack(), full).minutes)
+
+    def test_cells_that_nobody_reads(self):
+        """NiMH by its whole, or just off the charger, for a day: no word of cells."""
+        nimh, model = pack(chemistry="nimh", series=6), job(electronics={"min_v": 4.0})
+        for noted, said in (("", []), ("full", [])):
+            known = RunContext(noted=noted, noted_h=2.0 if noted else 0.0)
+            found = go_check(model, nimh, whole_reading("nimh", 6, 8.6), known=known)
+            self.assertEqual([r for r in ids(found) if r in ("cells_unknown", "unread")], said)
+        late = go_check(
+            model, nimh, whole_reading("nimh", 6, 8.6), known=RunContext(noted="full", noted_h=25)
+        )
+        self.assertIn("unread", ids(late))
 
     def test_what_stops_it(self):
         """Differing cells, spent, damaged, over full, unfit, frozen, hot, too many volts, light duty in what

@@ -3153,6 +3153,8 @@ export interface components {
             outcome: "pass" | "wait" | "mend" | "retire" | "unlooked" | "unread";
             /** Pack */
             pack: string;
+            /** Pack V */
+            pack_v: number | null;
             /** Problem */
             problem: string;
             /** Series */
@@ -3666,14 +3668,14 @@ export interface components {
          * ChargeIn
          * @description How one would charge: null for the best there is.
          *
-         *     ``cell_v`` are resting volts of each cell, if they were read.
+         *     ``cells`` are its volts at rest as typed, if they were read: each cell, or the whole pack.
          */
         ChargeIn: {
             /**
-             * Cell V
-             * @default []
+             * Cells
+             * @default
              */
-            cell_v?: number[];
+            cells?: string;
             /** Charger */
             charger?: string | null;
             /**
@@ -5063,7 +5065,11 @@ export interface components {
             minutes_high: number;
             /** Minutes Low */
             minutes_low: number;
+            /** Noted */
+            noted: ("full" | "part" | "stored" | "spent" | "too_low") | null;
             pack: components["schemas"]["RunPackNow"];
+            /** Pack V */
+            pack_v: number | null;
             /** Reasons */
             reasons: components["schemas"]["GoReason"][];
             /** Timer S */
@@ -5477,6 +5483,7 @@ export interface components {
             spent: components["schemas"]["GoReason"];
             /** Warmths */
             warmths: components["schemas"]["Warmth"][];
+            whole: components["schemas"]["WholeReading"];
         };
         /**
          * KitAnswer
@@ -5757,6 +5764,8 @@ export interface components {
             };
             /** Name */
             name: string;
+            /** Pack V */
+            pack_v: number | null;
             /** Sign */
             sign: string;
             /** Signs */
@@ -5919,7 +5928,7 @@ export interface components {
         MatchIn: {
             /**
              * @default {
-             *       "cell_v": [],
+             *       "cells": "",
              *       "charger": null,
              *       "ports_in_use": 1,
              *       "source": null,
@@ -7725,6 +7734,8 @@ export interface components {
             };
             /** Name */
             name: string;
+            /** Pack V */
+            pack_v: number | null;
             /** Sign */
             sign: string;
             /** Signs */
@@ -7776,6 +7787,8 @@ export interface components {
             minutes: number | null;
             /** Name */
             name: string;
+            /** Pack V */
+            pack_v: number | null;
             /** Runs */
             runs: boolean;
             /** Sign */
@@ -8725,6 +8738,17 @@ export interface components {
             through: string[];
             /** Watts */
             watts: number;
+        };
+        /**
+         * WholeReading
+         * @description How to look up a pack of which only the whole was read: its lowest cell is taken so far below the
+         *     middle, with these reasons. [V]
+         */
+        WholeReading: {
+            /** Below V */
+            below_v: number;
+            /** Reasons */
+            reasons: components["schemas"]["GoReason"][];
         };
         /**
          * Working

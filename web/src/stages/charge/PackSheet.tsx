@@ -3,6 +3,7 @@ import type { BenchLayout, Curves, Laid } from "@/api/types";
 import { CellChart } from "@/charts/CellChart";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
+import { asRead } from "@/format/reading";
 import { Failed } from "@/parts/Failed";
 import { Figure } from "@/parts/Figure";
 import { Sheet } from "@/parts/Sheet";
@@ -16,7 +17,9 @@ export function PackSheet({ laid, asked, model, onClose }: Props) {
     <Sheet open onClose={onClose} title={`${laid.tag} ${laid.name}`} wide>
       <div className="space-y-6 px-5 py-4">
         <Storage laid={laid} asked={asked} model={model} />
-        {laid.series > 1 && laid.chemistry_name !== "NiMH" && <CellByCell laid={laid} asked={asked} />}
+        {laid.series > 1 && laid.cell_v.length > 0 && laid.chemistry_name !== "NiMH" && (
+          <CellByCell laid={laid} asked={asked} />
+        )}
       </div>
     </Sheet>
   );
@@ -49,15 +52,11 @@ function Storage({ laid, asked, model }: Omit<Props, "onClose">) {
       )}
       {data?.ways.length === 0 && <p className="mt-1 text-ink-soft">No charger here takes this pack.</p>}
       {data?.run_down && <p className="mt-2 font-medium">{data.run_down}</p>}
-      {laid.cell_v.length > 0 && laid.lowest_soc !== null && (
+      {asRead(laid) && laid.lowest_soc !== null && (
         <p className="mt-1 text-plain text-ink-faint">
-          Now{" "}
-          {worded(
-            "voltage",
-            laid.cell_v.reduce((sum, v) => sum + v, 0),
-            p,
-          )}
-          , about {Math.round(laid.lowest_soc * 100)} % in its lowest cell.
+          Now {worded("voltage", laid.pack_v ?? laid.cell_v.reduce((sum, v) => sum + v, 0), p)}, about{" "}
+          {Math.round(laid.lowest_soc * 100)} %
+          {laid.pack_v === null ? " in its lowest cell" : ", its cells not told apart"}.
         </p>
       )}
     </section>

@@ -9,7 +9,8 @@ import { ownedQuery } from "@/app/queries";
 import { ownedId, tagOf } from "@/format/packId";
 import { parsed } from "@/format/parse";
 import { usePreferences } from "@/format/preferences";
-import { bare, typed, unitOf } from "@/format/quantity";
+import { typed, unitOf } from "@/format/quantity";
+import { asRead } from "@/format/reading";
 import { timeWords } from "@/format/time";
 import { changeVerb } from "@/gear/queries";
 import { LookPart } from "@/life/LookPart";
@@ -138,7 +139,7 @@ function PackLine({ line, laid, plan, store, problem, onEnter, onOpen }: LinePro
     <li className="py-2">
       <div className="flex items-baseline gap-2">
         <Tag laid={tag} />
-        {laid && laid.cell_v.length > 0 ? (
+        {laid && asRead(laid) ? (
           <button
             type="button"
             className="action min-w-0 flex-1 truncate text-left font-normal"
@@ -168,7 +169,7 @@ function PackLine({ line, laid, plan, store, problem, onEnter, onOpen }: LinePro
       </div>
       <div className="mt-1 flex items-end gap-3">
         <label htmlFor={id} className="sr-only">
-          Cells of {tag}, in volts
+          Volts of {tag}, cells or pack
         </label>
         <input
           id={id}
@@ -186,9 +187,9 @@ function PackLine({ line, laid, plan, store, problem, onEnter, onOpen }: LinePro
         />
         <Temperature line={line} tag={tag} store={store} />
       </div>
-      {laid && !line.cells.trim() && laid.cell_v.length > 0 && laid.cells_at && (
+      {laid && !line.cells.trim() && asRead(laid) && laid.cells_at && (
         <p className="number mt-0.5 text-small text-ink-soft">
-          {laid.cell_v.map((v) => bare("cell_reading", v)).join(" ")} V, read {timeWords(laid.cells_at, p)}
+          {asRead(laid)} V{laid.pack_v === null ? "" : " in all"}, read {timeWords(laid.cells_at, p)}
           {laid.cells_by === "charger" ? " by the charger" : ""}
         </p>
       )}

@@ -50,7 +50,7 @@ export function CheckPart({ page }: { page: PackPage }) {
         }}
       >
         <TextField
-          label="Cells at rest, V"
+          label="Volts at rest, cells or pack"
           value={draft.cells}
           problem={problems.get("cells") ?? problems.get("cell_v")}
           onChange={(cells) => setDraft({ ...draft, cells })}

@@ -23,10 +23,10 @@ export function StoragePart({ page }: { page: PackPage }) {
           To storage{data?.target_cell_v ? `, ${worded("cell_voltage", data.target_cell_v)} a cell` : ""}
         </h3>
         <label className="text-small text-ink-faint">
-          cells now{" "}
+          volts now{" "}
           <input
             autoComplete="off"
-            placeholder="as read, in volts"
+            placeholder="cells or pack"
             className="number field w-48 text-ink"
             value={cells}
             aria-invalid={wrong ? true : undefined}

@@ -159,11 +159,11 @@ function Choices({ match, charge, choice, problems }: ChoicesProps) {
       )}
       <div className="w-44">
         <TextField
-          label="Cells now, in volts"
+          label="Volts now, cells or pack"
           value={choice.cells}
           mono
           placeholder="as landed"
-          problem={choice.cellsProblem ?? problems.get("charge.cell_v") ?? problems.get("charge.supply")}
+          problem={problems.get("charge.cells") ?? problems.get("charge.supply")}
           onChange={(cells) => choice.set({ cells: cells || undefined })}
         />
       </div>

@@ -1,7 +1,6 @@
 import { useNavigate, useSearch } from "@tanstack/react-router";
 import { useCallback, useMemo } from "react";
 import type { ChargeAsk } from "@/api/types";
-import { typedCells } from "@/format/cells";
 
 export type MatchSearch = {
   pack?: string | undefined;
@@ -16,8 +15,6 @@ export type MatchChoice = {
   pack: string | undefined;
   charge: ChargeAsk;
   cells: string;
-  /** What in the typed cell readings is no number; nothing is asked with it. */
-  cellsProblem: string | undefined;
   set: (part: MatchSearch) => void;
 };
 
@@ -31,26 +28,17 @@ export function useMatchChoice(): MatchChoice {
     [navigate],
   );
   return useMemo(() => {
-    const cells = search.cells ?? "";
-    const volts = typedCells(cells);
-    return {
-      pack: search.pack,
-      charge: chargeAsk(search),
-      cells,
-      cellsProblem: typeof volts === "string" ? volts : undefined,
-      set,
-    };
+    return { pack: search.pack, charge: chargeAsk(search), cells: search.cells ?? "", set };
   }, [search, set]);
 }
 
 /** How it would be charged, by what the address says. */
 export function chargeAsk({ charger, source, supply, ports, cells = "" }: MatchSearch): ChargeAsk {
-  const volts = typedCells(cells);
   return {
     charger: charger ?? null,
     source: source ?? null,
     supply: supply ?? null,
     ports_in_use: ports ?? 1,
-    cell_v: typeof volts === "string" ? [] : volts,
+    cells,
   };
 }

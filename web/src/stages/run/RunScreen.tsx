@@ -3,7 +3,7 @@ import { Link, useNavigate, useParams, useSearch } from "@tanstack/react-router"
 import { useCallback, useState } from "react";
 import { ApiProblem } from "@/api/problem";
 import type { RunPack } from "@/api/types";
-import { touched } from "@/app/act";
+import { perform, touched } from "@/app/act";
 import { MissingModel } from "@/app/MissingModel";
 import { modelQuery } from "@/app/queries";
 import { type Limits, runningNow } from "@/app/running";
@@ -11,8 +11,10 @@ import { useRemembered } from "@/app/useRemembered";
 import { ownedId } from "@/format/packId";
 import { parsed } from "@/format/parse";
 import { usePreferences } from "@/format/preferences";
-import { bare, unitOf } from "@/format/quantity";
+import { unitOf } from "@/format/quantity";
+import { asRead, lineOf } from "@/format/reading";
 import { timeWords } from "@/format/time";
+import { say } from "@/life/queries";
 import { TypoNote } from "@/life/TypoNote";
 import { StageWaiting } from "@/parts/StageWaiting";
 import { useSlow } from "@/parts/useSlow";
@@ -53,8 +55,11 @@ export function RunScreen() {
   const landings = [...waiting, ...(landed ? [landed] : [])];
   // what was read before a run says nothing after it, also while the server has not heard of the run yet
   const stale = landings.some((r) => r.pack === pack && Date.parse(r.at) >= Date.parse(here?.cells_at ?? ""));
-  const known = here && here.cell_v.length > 0 && here.cells_at && !stale ? here : undefined;
-  const asked = Boolean(runs && (cells.trim() || known));
+  const known = here?.cells_at && !stale && asRead(here) ? here : undefined;
+  // what nobody reads may be taken as it was noted, by a press
+  const [byNote, setByNote] = useState<string | undefined>();
+  const noted = byNote === pack && here && !stale && here.lowest_soc !== null;
+  const asked = Boolean(runs && (cells.trim() || known || noted));
   const go = useQuery({ ...goQuery(model, pack ?? "", cells.trim(), temperature), enabled: asked });
   const slow = useSlow(asked && go.isFetching && !go.data);
   // what is typed here says more of it than the list
@@ -71,7 +76,7 @@ export function RunScreen() {
   const kit = useKit(model, pack, job);
   const alone = refused?.status === 0 || slow;
   const taken =
-    alone && asked && kit ? kit(cells.trim() || (known?.cell_v.join(" ") ?? ""), temperature) : undefined;
+    alone && asked && kit ? kit(cells.trim() || (known ? lineOf(known) : ""), temperature) : undefined;
   const shown: Shown | undefined = !asked
     ? undefined
     : (go.data ?? (taken?.said === "verdict" ? taken : undefined));
@@ -99,17 +104,13 @@ export function RunScreen() {
             <div className="mt-4 flex items-end gap-3">
               <div className="grid flex-1">
                 <label htmlFor="run-cells" className="text-small text-ink-faint">
-                  Cells of {pack}, in volts
+                  Volts of {pack}, cells or pack
                 </label>
                 <input
                   id="run-cells"
                   inputMode="text"
                   autoComplete="off"
-                  placeholder={
-                    known
-                      ? known.cell_v.map((v) => bare("cell_voltage", v)).join(" ")
-                      : packs?.find((one) => one.tag === pack)?.example
-                  }
+                  placeholder={known ? asRead(known) : here?.example}
                   className="number field w-full min-w-0 py-1.5 text-lead"
                   value={cells}
                   aria-invalid={wrongCells ? true : undefined}
@@ -136,8 +137,7 @@ export function RunScreen() {
             </div>
             {known?.cells_at && !cells.trim() && (
               <p className="mt-1 text-small text-ink-soft">
-                By its cells as read {timeWords(known.cells_at, preferences)}. Type them if you read them
-                anew.
+                As read {timeWords(known.cells_at, preferences)}. Type it if you read it anew.
               </p>
             )}
             {wrongCells && (
@@ -153,7 +153,9 @@ export function RunScreen() {
             )}
             {alone && asked && !go.data && <WithoutLine taken={taken} made={kit?.made} />}
             {shown && <Verdict go={shown} by={shown === taken ? kit?.made : undefined} />}
-            {!asked && here && <Unread here={here} model={model} />}
+            {!asked && here && (
+              <Unread here={here} model={model} onNoted={stale ? undefined : () => setByNote(pack)} />
+            )}
             <RunTimer
               model={model}
               pack={pack}
@@ -193,12 +195,30 @@ export function RunScreen() {
   );
 }
 
-/** Before its cells are known: the verdict in this model stands, go or no go does not. */
-function Unread({ here, model }: { here: RunPack; model: string }) {
+type UnreadProps = { here: RunPack; model: string; onNoted: (() => void) | undefined };
+
+/** Before it was read: the verdict in this model stands, go or no go does not. */
+function Unread({ here, model, onNoted }: UnreadProps) {
+  const queries = useQueryClient();
+  const full = here.charge === "full" && here.lowest_soc !== null;
+  const justCharged = async () => {
+    const words = `${here.tag} as full`;
+    const noted = {
+      act: () => say(queries, "left", words, { packs: [here.tag], state: "full" }),
+      touches: [],
+      fails: "It could not be noted.",
+    };
+    if (full || (await perform(queries, noted))) onNoted?.();
+  };
   return here.runs ? (
-    <p className="mt-3 border-l-4 border-dashed border-rule-strong pl-2 text-plain">
-      Nobody flies a pack that was not read: type its cells for go or no go.
-    </p>
+    <div className="mt-3 border-l-4 border-dashed border-rule-strong pl-2 text-plain">
+      <p>Read it for go or no go: each cell, or the whole pack with a multimeter.</p>
+      {onNoted && (
+        <button type="button" className="action mt-1" onClick={() => void justCharged()}>
+          {full ? "Nothing to read with: take it as full" : "It is just off the charger, full"}
+        </button>
+      )}
+    </div>
   ) : (
     <p role="alert" className="mt-3 border-l-8 border-alert py-1 pl-3 text-alert">
       <strong className="block text-display leading-9">No go</strong>

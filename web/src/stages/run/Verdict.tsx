@@ -9,7 +9,15 @@ const WORDS = { go: "Go", careful: "Go, with care", no_go: "No go" } as const;
 
 const LOOKS = { go: "border-fjord", careful: "border-ink", no_go: "border-alert text-alert" } as const;
 
-type Workings = "working" | "budget_working" | "alarm_working" | "cautions" | "cells" | "pack";
+type Workings =
+  | "working"
+  | "budget_working"
+  | "alarm_working"
+  | "cautions"
+  | "cells"
+  | "pack"
+  | "pack_v"
+  | "noted";
 /** What is shown of a verdict: the server's, or the kit's, which has no workings. */
 export type Shown = Omit<Go, Workings> & Partial<Pick<Go, Workings>>;
 

@@ -1,5 +1,5 @@
 import type { GoReason, Kit, KitOfPack } from "@/api/types";
-import { typedCells } from "@/format/cells";
+import { typedVolts } from "@/format/cells";
 import { preferences } from "@/format/preferences";
 import { figure, shown, worded } from "@/format/quantity";
 import { inWords } from "@/format/sentence";
@@ -36,24 +36,16 @@ export function byKit(of: KitOfPack, cells: string, temperature: number | null, 
   const age = (since.now - Date.parse(of.made)) / HOUR_MS;
   if (!(age < kit.good_h) || age < -1)
     return nothing(`The kit is older than the ${kit.good_h} h for which the house rules trust it.`);
-  const volts = typedCells(cells);
-  if (typeof volts === "string") return nothing(volts);
-  if (volts.length !== kit.series)
-    return nothing(
-      `The pack has ${kit.series} cell${kit.series > 1 ? "s" : ""} in series; ` +
-        `${volts.length} reading${volts.length === 1 ? " was" : "s were"} given.`,
-    );
-  const odd = volts.find((v) => !(v > 0 && v <= kit.highest_v));
-  if (odd !== undefined)
-    return nothing(
-      `A cell does not read ${odd} V: from 0 to ${worded("cell_voltage", kit.highest_v)} is possible.`,
-    );
-  const lowest = Math.min(...volts);
-  const highest = Math.max(...volts);
+  const read = typedVolts(cells, kit.series, kit.highest_v);
+  if (typeof read === "string") return nothing(read);
+  const volts = read.cells ?? [read.pack / kit.series];
+  if (!volts.every((v) => v > 0)) return nothing("A cell does not read 0 V: read it again.");
+  const whole = read.cells === undefined;
+  const [lowest, highest] = [Math.min(...volts), Math.max(...volts)];
   const values = {
     lowest_v: lowest,
     highest_v: highest,
-    spread_v: highest - lowest,
+    spread_v: whole ? null : highest - lowest,
     temperature_c: temperature,
   };
   const warmth = column(kit, temperature);
@@ -64,10 +56,12 @@ export function byKit(of: KitOfPack, cells: string, temperature: number | null, 
     const hottest = worded("temperature", kit.warmths.at(-1)?.to_c ?? 0, p);
     return nothing(`The kit knows packs from ${coldest} to ${hottest}.`);
   }
-  const row = kit.rows.findLast((r) => r.from_v <= lowest + TOUCHED_V);
+  const from = lowest + TOUCHED_V - (whole ? kit.whole.below_v : 0);
+  const row = kit.rows.findLast((r) => r.from_v <= from);
   const answer = warmth === undefined ? undefined : row?.answers[warmth];
   const rest = answer ? answer.reasons : row ? [] : [kit.spent];
-  const reasons = [...kit.reasons, ...broken(kit, values), ...rest];
+  const unknown = whole ? kit.whole.reasons : [];
+  const reasons = [...kit.reasons, ...unknown, ...broken(kit, values), ...rest];
   reasons.sort((a, b) => ORDER.indexOf(a.verdict) - ORDER.indexOf(b.verdict));
   return {
     said: "verdict",
