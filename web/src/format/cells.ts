@@ -3,13 +3,15 @@ export type TypedVolts = { cells: number[]; pack?: undefined } | { pack: number;
 
 const LABEL = /(?<![\d.,])(?:cells? ?|zellen? ?|[cs]|no\.? ?|#)?\d{1,2} ?[:=)](?=\s*[\d.,])/g;
 const UNIT = /(?<=[\d.,]) ?(?:m?v|volts?)(?![a-z])/g;
-const FILLING =
-  /(?<![a-z])(?:v|volts?|cells?|pack|batter(?:y|ies)|whole|total|all|together|sum|in|is|at|rest|each|the|and|of|it|reads?|shows?)(?![a-z])/g;
+const WORDS =
+  "v|volts?|cells?|pack|batter(?:y|ies)|whole|total|all|together|sum|in|is|at|rest|each|the|and|of|it|" +
+  "reads?|shows?";
+const FILLING = new RegExp(`(?<![a-z])(?:${WORDS})(?![a-z])`, "g");
 const BETWEEN = /(?<=\d)(?:[-–—|+&]| [-–—|+&] )(?=[\d.,])|[=:]/g;
 
 /**
- * "3.82 3.83", "3,82, 3,83", "382 383"; "11.44 V" of all; "3.82 7.65 11.44" along the balance plug; or what is
- * wrong. Core reads them by the same rules, and is asked wherever there is a line.
+ * "3.82 3.83", "3,82, 3,83", "382 383"; "11.44 V" of all; "3.82 7.65 11.44" along the balance plug; or what
+ * is wrong. Core reads them by the same rules, and is asked wherever there is a line.
  */
 export function typedVolts(text: string, series: number, highest: number): TypedVolts | string {
   const words = wordsOf(text, series);
