@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import os
 import re
 import shutil
@@ -145,6 +146,13 @@ class ScreenCase(LiveServerTestCase):
         """Go to an address and wait for the plan."""
         self.page.goto(address)
         self.settled()
+
+    def post(self, path, body):
+        """As a page of the program sends it."""
+        token = next(c["value"] for c in self.context.cookies() if c["name"] == "csrftoken")
+        headers = {"X-CSRFToken": token, "Content-Type": "application/json", "Origin": self.live_server_url}
+        reply = self.context.request.post(self.live_server_url + path, data=json.dumps(body), headers=headers)
+        self.assertLess(reply.status, 300, reply.text())
 
     def settled(self):
         """Wait until nothing is being computed or saved."""

@@ -1,7 +1,5 @@
 """One pack, one charger and one lead of one's own, in a program that was empty."""
 
-import json
-
 from tests.screens.case import ScreenCase
 
 PACK = {"tag": "A1", "name": "My 3S", "chemistry": "lipo", "series": 3, "capacity_ah": 2.2, "mass_g": 180}
@@ -25,13 +23,6 @@ class OwnGearCase(ScreenCase):
         self.open("/gear/packs")
         for kind, row in (("packs", PACK), ("chargers", CHARGER), ("pieces", LEAD)):
             self.post(f"/api/gear/{kind}", row)
-
-    def post(self, path, body):
-        """As a page of the program sends it."""
-        token = next(c["value"] for c in self.context.cookies() if c["name"] == "csrftoken")
-        headers = {"X-CSRFToken": token, "Content-Type": "application/json", "Origin": self.live_server_url}
-        reply = self.context.request.post(self.live_server_url + path, data=json.dumps(body), headers=headers)
-        self.assertLess(reply.status, 300, reply.text())
 
     def line(self):
         field = self.page.get_by_label("Volts of A1, cells or pack")

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Literal
@@ -141,6 +142,23 @@ def typed_reading(chemistry_id: str, series: int, text: str, rules: HouseRules =
     if said.pack_v is not None:
         return whole_reading(chemistry_id, series, said.pack_v, rules)
     return check_reading(chemistry_id, series, said.cell_v, rules)
+
+
+def landed_cell_v(chemistry_id: str, series: int, text: str) -> float:
+    """Volts of a cell at rest after a run, from a typed line: one cell's, each cell's (their middle), or the
+    whole pack's. [V]
+
+    Raises
+    ------
+    DomainError
+        As `typed_reading`.
+    """
+    highest = highest_possible_v(chemistry_id)
+    with suppress(DomainError):
+        (one,) = typed_volts(text, 1, highest).cell_v
+        if one >= highest / 2:
+            return one
+    return typed_reading(chemistry_id, series, text).mean_v
 
 
 MOST_C_OF_A_RUN = 40.0

@@ -49,6 +49,7 @@ from coldstack.core.trial.job import Job
 from coldstack.core.trial.now import NOW_ID, now_pack
 from coldstack.core.trial.peak import carried_peak
 from coldstack.core.trial.spread import OFTEN, MinutesRange, minutes_range
+from coldstack.core.trial.today import as_linked
 
 MUCH_LONGER = 1.9
 """Packs that run this many times the wanted minutes are followed no further in a plan."""
@@ -121,6 +122,7 @@ def plan(
 ) -> Plan:
     """Candidates of every kind for a job, in one vectorised pass, and the reading of the outcome;
     ``rows`` long is its shortlist."""
+    job = as_linked(job, stock.packs)
     candidates = gather(job, stock, fineness or Fineness())
     known = job.wants.minutes is not None and aim != "longest"
     limit_s = MUCH_LONGER * 60 * (job.wants.minutes or 0.0) if known else LONGEST_RUN_S
@@ -354,6 +356,7 @@ def _part(spread: MinutesRange | None, which: Sequence[int]) -> MinutesRange:
 def pick(job: Job, stock: Stock, ids: Sequence[str], fineness: Fineness | None = None) -> Candidates:
     """The candidates with these ids, in their order; ids that are neither among the job's candidates nor in
     the stock are left out."""
+    job = as_linked(job, stock.packs)
     candidates = gather(job, stock, fineness or Fineness())
     # looked at for themselves, even where other cells or another chemistry are wanted
     if NOW_ID in ids and NOW_ID not in candidates.ids:

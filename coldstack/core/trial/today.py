@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -11,6 +11,7 @@ import numpy as np
 from coldstack.core.cells.chemistry import CHEMISTRY_IDS
 from coldstack.core.discharge.batch import Floats
 from coldstack.core.packs.kinds import CandidateKind
+from coldstack.core.packs.pack import Pack
 from coldstack.core.trial.candidates import Bools, Candidates
 from coldstack.core.trial.checks.bay import IN_THE_BAY
 from coldstack.core.trial.checks.spec import CheckColumn
@@ -55,6 +56,34 @@ def in_the_light_of(
 
 SO_ALIKE = 0.02
 """Difference in capacity up to which two owned packs are the two that a model runs on."""
+
+
+def looks_like(now: RunsOn, pack: Pack) -> bool:
+    """Whether a pack may be the one that a model runs on: chemistry, cells, capacity, and the C of the label
+    where both are known."""
+    if (pack.chemistry, pack.series) != (now.chemistry, now.series):
+        return False
+    if now.label_c is not None and pack.label_c is not None and now.label_c != pack.label_c:
+        return False
+    return abs(pack.capacity_ah / now.capacity_ah - 1) < SO_ALIKE
+
+
+ANOTHER = 1.5
+"""Times the capacity told of it: so far off, the pack under the tag is another one by now. House figure."""
+
+
+def as_linked(job: Job, packs: Sequence[Pack]) -> Job:
+    """The job without its link to a pack that is not among these any more, or under whose tag another one
+    lies."""
+    now = job.now
+    if now is None or not now.pack:
+        return job
+    pack = next((p for p in packs if p.id == now.pack), None)
+    if pack is not None and (pack.chemistry, pack.series) == (now.chemistry, now.series):
+        ratio = pack.capacity_ah / now.capacity_ah
+        if 1 / ANOTHER < ratio < ANOTHER:
+            return job
+    return replace(job, now=replace(now, pack=""))
 
 
 def _two_alike(now: RunsOn, c: Candidates) -> Bools:

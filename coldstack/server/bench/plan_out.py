@@ -150,7 +150,6 @@ def _laid_out(b: OnBench, m: BenchPack) -> r.BenchPackOut:
         tag=said_of(pack.id),
         name=pack.name,
         chemistry_name=chemistry(pack.chemistry).name,
-        series=pack.series,
         capacity_ah=pack.capacity_ah,
         spread_v=m.reading.spread_v if m.reading else None,
         outcome=m.inspection.outcome,
@@ -320,6 +319,15 @@ def _stations(b: OnBench) -> list[r.StationOut]:
     ]
 
 
+def _nothing(b: OnBench) -> str:
+    """Why no batch is planned."""
+    if all(b.standings[m.pack.id].now.charge == "full" for m in b.laid):
+        return "What lies here is full." if len(b.laid) > 1 else f"{b.laid[0].tag} is full."
+    if any(not m.reading for m in b.laid):
+        return "Nothing can be charged yet: read the packs."
+    return "Nothing here can be charged."
+
+
 def _headline(b: OnBench, plan: BenchPlan, due: int | None) -> str:
     if not b.laid:
         return "Lay out the packs that you want to charge."
@@ -327,11 +335,7 @@ def _headline(b: OnBench, plan: BenchPlan, due: int | None) -> str:
     if not slots and b.busy:
         return "Charging. Nothing else is waiting."
     if not slots:
-        return (
-            "Nothing can be charged yet: read the cells."
-            if any(not m.reading for m in b.laid)
-            else "Nothing here can be charged."
-        )
+        return _nothing(b)
     packs = sum(len(_by_id(plan, s.task).batch.members) for s in slots)
     late = [s for s in slots if s.late_min]
     words = (

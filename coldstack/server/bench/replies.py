@@ -26,7 +26,6 @@ class BenchPackOut(NowOut):
     tag: str
     name: str
     chemistry_name: str
-    series: int
     capacity_ah: float
     spread_v: float | None
     outcome: Outcome

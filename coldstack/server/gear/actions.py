@@ -298,6 +298,13 @@ def completed(kind: GearKind, row: dict[str, Any]) -> dict[str, Any]:
     return {**row, "slug": slug, "position": RcModel.objects.count()}
 
 
+def store(kind: GearKind, data: In) -> Gear:
+    """Store a new one as part of an act that remembers more; raises as `add`."""
+    item = kind.model(**completed(kind, clean(kind, data)))
+    _store(kind, item, {})
+    return item
+
+
 def record(label: str, entries: list[dict[str, Any]]) -> Change:
     """Remember a change that touched many rows."""
     return _remember(label, entries)

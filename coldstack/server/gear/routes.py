@@ -14,6 +14,7 @@ from coldstack.server.api.values import figures
 from coldstack.server.api.versions import ANY, MadeFrom, version_of
 from coldstack.server.gear import actions
 from coldstack.server.gear import describing as d
+from coldstack.server.gear import owning as o
 from coldstack.server.gear import schemas as s
 from coldstack.server.gear.models import Change, RcModel
 from coldstack.server.sizing.planned import planned
@@ -81,6 +82,49 @@ def describe(request: HttpRequest, data: d.AnswersIn) -> d.DescribedOut:
     """Draw, what it is true for, cell window and limits from what an owner tells; what was assumed is
     named. Nothing is kept."""
     return d.described_out(data)
+
+
+@router.post(
+    "/new-model", response={200: o.NewModelOut, REFUSALS: Problem}, summary="A model from a few answers, kept"
+)
+def new_model(request: HttpRequest, data: o.NewModelIn) -> o.NewModelOut:
+    """The model and, where they are here, the packs that it runs on, linked to it: one change."""
+    return o.add_described(data)
+
+
+@router.get(
+    "/models/{slug}/runs-on", response={200: o.RunsOnOut, 404: Problem}, summary="What a model runs on now"
+)
+def runs_on(request: HttpRequest, slug: str) -> o.RunsOnOut:
+    """Whether that is in the box, and what there looks like it."""
+    return o.runs_on(slug)
+
+
+@router.post(
+    "/models/{slug}/runs-on",
+    response={200: o.OwnedOut, REFUSALS: Problem},
+    summary="Put what a model runs on into the box",
+)
+def own_now(request: HttpRequest, slug: str, data: o.HaveIn) -> o.OwnedOut:
+    """So many packs, as full as told, linked to the model: one change."""
+    return o.own_now(slug, data)
+
+
+@router.put(
+    "/models/{slug}/runs-on",
+    response={200: o.RunsOnOut, REFUSALS: Problem},
+    summary="Say which pack a model runs on",
+)
+def link_now(request: HttpRequest, slug: str, data: o.LinkIn) -> o.RunsOnOut:
+    """A pack of the box is the one for which its draw is true."""
+    o.link(slug, data.pack)
+    return o.runs_on(slug)
+
+
+@router.get("/models-on", response=list[s.ModelLine], summary="Models that may run on a pack")
+def models_on(request: HttpRequest, pack: str) -> list[s.ModelLine]:
+    """Those told to run on such a one, of which nobody said that it is in the box."""
+    return o.who_runs_on(pack)
 
 
 @router.post(

@@ -40,6 +40,43 @@ def leave(data: r.LeftIn) -> SaidOut:
 
 
 @transaction.atomic
+def charged(data: r.ChargedIn) -> SaidOut:
+    """Note that these packs were charged full by hand, from what they read before it.
+
+    Raises
+    ------
+    DomainError
+        For a pack that is not there or charges on a linked charger, or mAh of several together.
+    """
+    if data.put_in_mah is not None and len(data.packs) > 1:
+        raise DomainError("put_in_mah", "What several took together says nothing of each.")
+    packs_by_tag(data.packs)
+    rules, key, made = rules_or_house(None), data.key or new_key(), []
+    for tag in data.packs:
+        s = standing_of(tag)
+        if s.now.told.charging is not None:
+            raise DomainError(
+                "packs", f"{tag} charges on a linked charger, which says itself when it is full."
+            )
+        before, holds = s.now.reading, None
+        if data.put_in_mah is not None and before is not None:
+            soc = sum(before.socs) / len(before.socs)
+            full = for_chemistry(rules, s.pack.chemistry).start_soc
+            holds = capacity_by_charge(data.put_in_mah, soc, full)
+        event = say(
+            s.pk,
+            "charge",
+            key=f"{key}:{tag}",
+            at=was(data.at),
+            ended="done",
+            mah=data.put_in_mah,
+            capacity_ah=holds,
+        )
+        made.append(event.pk)
+    return SaidOut(events=made, label=f"{', '.join(data.packs)}: charged full")
+
+
+@transaction.atomic
 def add_note(tag: str, data: r.NoteIn) -> Event:
     """Note a sentence about a pack; raises DomainError for an empty one, OwnedPack.DoesNotExist for an
     unknown pack."""

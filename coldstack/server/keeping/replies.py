@@ -215,6 +215,15 @@ class LeftIn(In):
     key: Key = None
 
 
+class ChargedIn(In):
+    """These packs were charged full on a charger that nobody links; of one alone perhaps what it put in."""
+
+    packs: Annotated[list[Annotated[str, Field(max_length=12)]], Field(min_length=1, max_length=60)]
+    put_in_mah: Annotated[float, Field(gt=0, le=200_000)] | None = None
+    at: Moment | None = None
+    key: Key = None
+
+
 class EventsIn(In):
     """These events, to be taken back or brought back."""
 

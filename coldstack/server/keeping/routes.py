@@ -180,6 +180,12 @@ def left(request: HttpRequest, data: r.LeftIn) -> SaidOut:
     return actions.leave(data)
 
 
+@router.post("/keep/charged", response={200: SaidOut, WRITTEN: Problem}, summary="Charged full by hand")
+def charged(request: HttpRequest, data: r.ChargedIn) -> SaidOut:
+    """On a charger that nobody links. All or none; it can be taken back."""
+    return actions.charged(data)
+
+
 def _file(text: str, kind: str, name: str) -> HttpResponse:
     reply = HttpResponse(text, content_type=kind)
     reply["Content-Disposition"] = f'attachment; filename="{name}"'

@@ -10,7 +10,7 @@ from pydantic import BaseModel
 from coldstack.core.life.events import By, Ended, EventKind
 from coldstack.core.life.now import Act, PackState, Permission
 from coldstack.core.packs.health import Level
-from coldstack.core.readings.cells import State, example_cells
+from coldstack.core.readings.cells import State, example_cells, highest_possible_v
 from coldstack.core.readings.typos import TypoQuestion, typo_in_put_back
 from coldstack.server.life.models import Event
 from coldstack.server.life.now import Standing, moment
@@ -43,7 +43,10 @@ class NowOut(BaseModel):
     looked_at: datetime | None
     signs: list[SignOut]
     example: str
-    """How its cells could be typed."""
+    """How its volts could be typed."""
+    series: int
+    highest_v: float
+    """What none of its cells can read."""
     may: dict[Act, Permission]
 
 
@@ -66,6 +69,8 @@ def now_fields(s: Standing) -> dict[str, Any]:
         "looked_at": moment(now.looked_at),
         "signs": [SignOut(id=x, event=e.number) for x, e in life.signs.items()],
         "may": now.may,
+        "series": s.pack.series,
+        "highest_v": highest_possible_v(s.pack.chemistry),
         "example": example_cells(s.pack.chemistry, s.pack.series),
     }
 

@@ -34,6 +34,7 @@ from coldstack.core.trial.balance import pack_position_mm
 from coldstack.core.trial.candidates import Candidates, job_candidates
 from coldstack.core.trial.evaluate import evaluate
 from coldstack.core.trial.job import Job
+from coldstack.core.trial.now import NOW_ID
 from coldstack.server.api.values import figures
 from coldstack.server.gear import assemble as gear
 from coldstack.server.gear.models import RcModel
@@ -63,7 +64,7 @@ def match_out(data: s.MatchIn) -> r.MatchOut:
         For a pack, charger or supply that is not there, or figures that cannot be.
     """
     job, bench, supplies = job_of(data.job), gear.bench(), gear.supplies()
-    chosen = _chosen(job, data.pack or best_owned(job, bench), bench.pieces)
+    chosen = _chosen(job, data.pack or _best_at_hand(job, bench), bench.pieces)
     drive = drive_fit(job, chosen.candidate, pack=chosen.pack, pieces=bench.pieces)
     chargers = gear.chargers()
     cells = charge_cells(
@@ -127,6 +128,13 @@ def best_owned(job: Job, bench: Bench) -> str:
     return packs[best_row(evaluate(job, job_candidates(job, packs, bench.pieces)))].id
 
 
+def _best_at_hand(job: Job, bench: Bench) -> str:
+    """The best owned one; in an empty box what the model runs on now."""
+    if job.now is not None and not owned_packs():
+        return NOW_ID
+    return best_owned(job, bench)
+
+
 def _chosen(job: Job, pack_id: str, pieces: tuple[Adapter, ...]) -> Chosen:
     kind, _, rest = pack_id.partition(":")
     base = pack_by_id(rest if kind in ("series", "parallel") else pack_id)
@@ -143,7 +151,8 @@ def _chosen(job: Job, pack_id: str, pieces: tuple[Adapter, ...]) -> Chosen:
         raise DomainError(
             "pack", "There is no such pack any more: it was deleted, or another job made it up."
         )
-    return Chosen(built, considered_pack(built), "It is not built yet: its plug and leads are assumed.")
+    what = "It is what it runs on now, and not in the box" if pack_id == NOW_ID else "It is not built yet"
+    return Chosen(built, considered_pack(built), f"{what}: its plug and leads are assumed.")
 
 
 def _charger(chargers: list[Charger], cells: list[GridCell], wanted: str | None) -> Charger | None:

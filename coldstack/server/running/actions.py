@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.db import transaction
 
 from coldstack.core.errors import DomainError
-from coldstack.core.readings.cells import typed_reading
+from coldstack.core.readings.cells import landed_cell_v, typed_reading
 from coldstack.core.running.learned import RunFindings
 from coldstack.server.gear.actions import save_job
 from coldstack.server.gear.models import OwnedPack, RcModel
@@ -30,7 +30,8 @@ def log_run(data: RunIn) -> Event:
     if known is not None:
         return known
     pack_pk = packs_by_tag([data.pack], "pack")[data.pack]
-    read = _read(OwnedPack.objects.get(pk=pack_pk), data.cells)
+    pack = OwnedPack.objects.get(pk=pack_pk)
+    read = _read(pack, data.cells)
     if not RcModel.live.filter(slug=data.model).exists():
         raise DomainError("model", "There is no such model any more.")
     return say(
@@ -40,7 +41,7 @@ def log_run(data: RunIn) -> Event:
         at=data.at,
         minutes=data.minutes,
         mah=data.put_back_mah,
-        landing_cell_v=data.landing_cell_v,
+        landing_cell_v=_landed(pack, data),
         model=data.model,
         text=data.note,
         **read,
@@ -62,6 +63,15 @@ def put_back(run_id: int, mah: float) -> Event:
     if run.mah == mah:
         return run
     return retold(run, mah=mah)
+
+
+def _landed(pack: OwnedPack, data: RunIn) -> float | None:
+    if not data.landed.strip():
+        return data.landing_cell_v
+    try:
+        return landed_cell_v(pack.chemistry, pack.series, data.landed)
+    except DomainError as error:
+        raise DomainError("landed", error.sentence) from None
 
 
 def _read(pack: OwnedPack, typed: str) -> Volts:

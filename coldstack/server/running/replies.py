@@ -143,10 +143,12 @@ class RunFigures(In):
 
 
 class RunIn(RunFigures):
-    """A run to be logged, of the pack with this tag; ``cells`` as they were read before it."""
+    """A run to be logged, of the pack with this tag; ``cells`` as they were read before it, ``landed`` its
+    volts at rest after it as typed: a cell's, each cell's, or the whole pack's."""
 
     pack: Annotated[str, Field(max_length=12)]
     cells: Annotated[str, Field(max_length=200)] = ""
+    landed: Annotated[str, Field(max_length=200)] = ""
 
 
 class RunOut(PastRun):

@@ -1736,6 +1736,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/keep/charged": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Charged full by hand
+         * @description On a charger that nobody links. All or none; it can be taken back.
+         */
+        post: operations["coldstack_server_keeping_routes_charged"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/keep/due.ics": {
         parameters: {
             query?: never;
@@ -2203,6 +2223,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models-on": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Models that may run on a pack
+         * @description Those told to run on such a one, of which nobody said that it is in the box.
+         */
+        get: operations["coldstack_server_gear_routes_models_on"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{slug}": {
         parameters: {
             query?: never;
@@ -2258,6 +2298,54 @@ export interface paths {
         get: operations["coldstack_server_gear_routes_model_plan"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{slug}/runs-on": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What a model runs on now
+         * @description Whether that is in the box, and what there looks like it.
+         */
+        get: operations["coldstack_server_gear_routes_runs_on"];
+        /**
+         * Say which pack a model runs on
+         * @description A pack of the box is the one for which its draw is true.
+         */
+        put: operations["coldstack_server_gear_routes_link_now"];
+        /**
+         * Put what a model runs on into the box
+         * @description So many packs, as full as told, linked to the model: one change.
+         */
+        post: operations["coldstack_server_gear_routes_own_now"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/new-model": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * A model from a few answers, kept
+         * @description The model and, where they are here, the packs that it runs on, linked to it: one change.
+         */
+        post: operations["coldstack_server_gear_routes_new_model"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2851,6 +2939,18 @@ export interface components {
             could_be: string[];
         };
         /**
+         * AlikeOut
+         * @description A pack of the box that looks like it.
+         */
+        AlikeOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Tag */
+            tag: string;
+        };
+        /**
          * AnswersIn
          * @description All that is told of a new model.
          */
@@ -3131,6 +3231,8 @@ export interface components {
             example: string;
             /** Findings */
             findings: components["schemas"]["Finding"][];
+            /** Highest V */
+            highest_v: number;
             /**
              * Level
              * @enum {string}
@@ -3782,6 +3884,20 @@ export interface components {
             supply: string | null;
             /** Way */
             way: string[];
+        };
+        /**
+         * ChargedIn
+         * @description These packs were charged full on a charger that nobody links; of one alone perhaps what it put in.
+         */
+        ChargedIn: {
+            /** At */
+            at?: string | null;
+            /** Key */
+            key?: string | null;
+            /** Packs */
+            packs: string[];
+            /** Put In Mah */
+            put_in_mah?: number | null;
         };
         /**
          * ChargerChoice
@@ -5230,6 +5346,23 @@ export interface components {
             words: string;
         };
         /**
+         * HaveIn
+         * @description How many of the pack that it runs on are here, and how full they are; empty where nobody says. Of a
+         *     model on two packs all are counted singly.
+         */
+        HaveIn: {
+            /**
+             * Count
+             * @default 0
+             */
+            count?: number;
+            /**
+             * State
+             * @default
+             */
+            state?: ("full" | "part" | "stored" | "spent" | "too_low") | string;
+        };
+        /**
          * HeldOut
          * @description A port that a running charge holds, until about when.
          */
@@ -5747,6 +5880,8 @@ export interface components {
             due_short: string;
             /** Example */
             example: string;
+            /** Highest V */
+            highest_v: number;
             /** In H */
             in_h: number | null;
             /**
@@ -5766,6 +5901,8 @@ export interface components {
             name: string;
             /** Pack V */
             pack_v: number | null;
+            /** Series */
+            series: number;
             /** Sign */
             sign: string;
             /** Signs */
@@ -5778,6 +5915,14 @@ export interface components {
             tag: string;
             /** Verdict */
             verdict: string;
+        };
+        /**
+         * LinkIn
+         * @description A pack of the box that is the one it runs on ("owned:07"); empty for none.
+         */
+        LinkIn: {
+            /** Pack */
+            pack: string;
         };
         /**
          * LogColumnOut
@@ -6130,6 +6275,33 @@ export interface components {
             sentence: string;
         };
         /**
+         * NewModelIn
+         * @description A new model by what was told of it, and which of its packs are here.
+         */
+        NewModelIn: {
+            answers: components["schemas"]["AnswersIn"];
+            /**
+             * @default {
+             *       "count": 0,
+             *       "state": ""
+             *     }
+             */
+            have?: components["schemas"]["HaveIn"];
+        };
+        /**
+         * NewModelOut
+         * @description The model's address, the pack to look at first, the tags that its packs were given.
+         */
+        NewModelOut: {
+            change: components["schemas"]["ChangeOut"];
+            /** Pick */
+            pick: string;
+            /** Slug */
+            slug: string;
+            /** Tags */
+            tags: string[];
+        };
+        /**
          * NewSetIn
          * @description A set of one's own, as a copy of another.
          */
@@ -6290,6 +6462,15 @@ export interface components {
             timer_min: number;
             /** Unplug */
             unplug: components["schemas"]["BenchStep"][];
+        };
+        /**
+         * OwnedOut
+         * @description The tags under which its packs are in the box now.
+         */
+        OwnedOut: {
+            change: components["schemas"]["ChangeOut"];
+            /** Tags */
+            tags: string[];
         };
         /**
          * PaceOut
@@ -7645,7 +7826,8 @@ export interface components {
         };
         /**
          * RunIn
-         * @description A run to be logged, of the pack with this tag; ``cells`` as they were read before it.
+         * @description A run to be logged, of the pack with this tag; ``cells`` as they were read before it, ``landed`` its
+         *     volts at rest after it as typed: a cell's, each cell's, or the whole pack's.
          */
         RunIn: {
             /**
@@ -7660,6 +7842,11 @@ export interface components {
             cells?: string;
             /** Key */
             key: string;
+            /**
+             * Landed
+             * @default
+             */
+            landed?: string;
             /** Landing Cell V */
             landing_cell_v?: number | null;
             /** Minutes */
@@ -7719,6 +7906,8 @@ export interface components {
             charge: ("full" | "part" | "stored" | "spent" | "too_low") | null;
             /** Example */
             example: string;
+            /** Highest V */
+            highest_v: number;
             /**
              * Level
              * @enum {string}
@@ -7736,6 +7925,8 @@ export interface components {
             name: string;
             /** Pack V */
             pack_v: number | null;
+            /** Series */
+            series: number;
             /** Sign */
             sign: string;
             /** Signs */
@@ -7770,6 +7961,8 @@ export interface components {
              * @enum {string}
              */
             fit: "does" | "care" | "unknown" | "wont";
+            /** Highest V */
+            highest_v: number;
             /**
              * Level
              * @enum {string}
@@ -7791,6 +7984,8 @@ export interface components {
             pack_v: number | null;
             /** Runs */
             runs: boolean;
+            /** Series */
+            series: number;
             /** Sign */
             sign: string;
             /** Signs */
@@ -7901,6 +8096,23 @@ export interface components {
             pack?: string;
             /** Series */
             series: number;
+        };
+        /**
+         * RunsOnOut
+         * @description What a model runs on now, in words; whether that is in the box, and what there looks like it.
+         *     ``words`` are empty where nobody told.
+         */
+        RunsOnOut: {
+            /** Alike */
+            alike: components["schemas"]["AlikeOut"][];
+            /** Joined */
+            joined: boolean;
+            /** Name */
+            name: string;
+            /** Tag */
+            tag: string | null;
+            /** Words */
+            words: string;
         };
         /**
          * RunsOut
@@ -14140,6 +14352,57 @@ export interface operations {
             };
         };
     };
+    coldstack_server_keeping_routes_charged: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChargedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SaidOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     coldstack_server_keeping_routes_due: {
         parameters: {
             query?: {
@@ -15136,6 +15399,28 @@ export interface operations {
             };
         };
     };
+    coldstack_server_gear_routes_models_on: {
+        parameters: {
+            query: {
+                pack: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ModelLine"][];
+                };
+            };
+        };
+    };
     coldstack_server_gear_routes_model: {
         parameters: {
             query?: never;
@@ -15261,6 +15546,221 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ModelPlanOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_gear_routes_runs_on: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunsOnOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_gear_routes_link_now: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinkIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunsOnOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_gear_routes_own_now: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HaveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnedOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_gear_routes_new_model: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewModelIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NewModelOut"];
                 };
             };
             /** @description Bad Request */

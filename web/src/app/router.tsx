@@ -100,9 +100,13 @@ export const matchRoute = createRoute({
   ...entering(rooms.match),
 });
 
+/** Charge: a pack to be laid out, by its tag. */
+const chargeSearch = (had: Held) => optional({ lay: text(had.lay) });
+
 export const chargeRoute = createRoute({
   getParentRoute: () => rootRoute,
   path: "/charge/$model",
+  validateSearch: chargeSearch,
   component: lazyRouteComponent(rooms.charge, "ChargeScreen"),
   ...entering(rooms.charge),
 });

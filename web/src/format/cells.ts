@@ -40,6 +40,14 @@ export function typedVolts(text: string, series: number, highest: number): Typed
   return refused(cells, series, highest);
 }
 
+/** What is wrong with volts after a run: one cell's, each cell's, or the whole pack's. */
+export function landedProblem(text: string, series: number, highest: number): string | undefined {
+  const one = typedVolts(text, 1, highest);
+  if (typeof one !== "string" && (one.cells?.[0] ?? 0) >= highest / 2) return undefined;
+  const all = typedVolts(text, series, highest);
+  return typeof all === "string" ? all : undefined;
+}
+
 const SUM_WITHIN = 0.02;
 const LEAST_SHARE = 0.5;
 const STEP_DOWN_V = 0.02;

@@ -9,6 +9,7 @@ import { type Field, GEAR } from "@/gear/fields";
 import { GearField } from "@/gear/GearField";
 import { LabelBox, type LabelTyped, NO_LABEL, type Said } from "@/gear/LabelBox";
 import { addGear, changeGear, gearQuery, tellChange } from "@/gear/queries";
+import { askIfNow } from "@/gear/runsOn";
 import { SaveButton, useReds } from "@/parts/reds";
 import { Sheet } from "@/parts/Sheet";
 
@@ -65,6 +66,7 @@ export function GearSheet({ kind, row, from, onClose, onAdded }: Props) {
       tellChange(queries, kept.change);
       touched(queries, "gear");
       onClose();
+      if (!row && "tag" in kept.row) void askIfNow(queries, kept.row.tag).catch(() => undefined);
       if (!row) onAdded?.(kept.row.id);
     } catch (problem) {
       if (row && isStale(problem)) {

@@ -36,6 +36,13 @@ function withdrawVerb(events: number[]): Verb & { name: string } {
   return { ...(verb as Verb), name: "Undo" };
 }
 
+/** Charged full on a charger that is not linked; of one pack alone perhaps what it put in. */
+export const chargedVerb = (packs: string[], put_in_mah: number | null = null): Verb<Said> => ({
+  ...said,
+  act: () => answered(client.POST("/api/keep/charged", { body: { packs, put_in_mah, key: newKey() } })),
+  fails: "It could not be noted.",
+});
+
 /** Say what was noted, and offer to take it back. */
 export function tellSaid(queries: QueryClient, what: Said): void {
   tell(queries, said, what);

@@ -1,5 +1,5 @@
 import type { Likely, ModelKind } from "@/api/types";
-import { OneOf } from "@/newmodel/Question";
+import { OneOf } from "@/parts/OneOf";
 
 type Props = {
   classes: ModelKind["classes"];

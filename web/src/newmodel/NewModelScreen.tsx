@@ -4,13 +4,16 @@ import { useDeferredValue, useState } from "react";
 import { ApiProblem, wordsOf } from "@/api/problem";
 import type { Answers } from "@/api/types";
 import { touched } from "@/app/act";
-import { addGear, tellChange } from "@/gear/queries";
+import { HaveFields } from "@/gear/HaveFields";
+import { tellChange } from "@/gear/queries";
+import { NONE_HERE } from "@/gear/runsOn";
 import { type Asked, keepAnswers, keptAnswers, NOTHING_YET, saysEnough } from "@/newmodel/answers";
 import { Forming } from "@/newmodel/Forming";
 import { GoalsQuestion } from "@/newmodel/GoalsQuestion";
 import { LimitsQuestion } from "@/newmodel/LimitsQuestion";
 import { NowQuestion } from "@/newmodel/NowQuestion";
-import { describe, describedQuery, modelKindsQuery } from "@/newmodel/queries";
+import { Question } from "@/newmodel/Question";
+import { addDescribed, describedQuery, modelKindsQuery } from "@/newmodel/queries";
 import { UsageQuestion } from "@/newmodel/UsageQuestion";
 import { WhatQuestion } from "@/newmodel/WhatQuestion";
 import { SaveButton, useReds } from "@/parts/reds";
@@ -24,6 +27,7 @@ export function NewModelScreen() {
   const [answers, setAnswers] = useState<Answers>(keptAnswers);
   const [refused, setRefused] = useState<{ of: Answers; problem: ApiProblem }>();
   const [failed, setFailed] = useState<string>();
+  const [have, setHave] = useState(NONE_HERE);
   const [adding, setAdding] = useState(false);
   const [reds, withReds] = useReds();
   useTitle("A new model");
@@ -47,16 +51,11 @@ export function NewModelScreen() {
   const add = async () => {
     setAdding(true);
     try {
-      const found = await describe(answers);
-      const kept = await addGear("models", {
-        name: found.job.name,
-        description: found.description,
-        job: found.job,
-      });
+      const kept = await addDescribed(answers, have);
       keepAnswers(undefined);
       tellChange(queries, kept.change);
-      touched(queries, "gear");
-      void navigate({ to: "/size/$model", params: { model: kept.row.slug }, search: { pick: found.pick } });
+      touched(queries, "gear", "life");
+      void navigate({ to: "/size/$model", params: { model: kept.slug }, search: { pick: kept.pick } });
     } catch (wrong) {
       if (wrong instanceof ApiProblem && wrong.fields.size > 0) setRefused({ of: answers, problem: wrong });
       setFailed(wordsOf(wrong, "It was not added."));
@@ -92,6 +91,14 @@ export function NewModelScreen() {
             <UsageQuestion {...asked} />
             <GoalsQuestion {...asked} />
             <LimitsQuestion {...asked} />
+            {answers.now.pack === null && (
+              <Question
+                title="Have you got that pack here?"
+                why="Then it is put into your box with a tag, and Match, Charge, Run and Keep have something to show."
+              >
+                <HaveFields have={have} onChange={setHave} two={answers.now.joined !== ""} />
+              </Question>
+            )}
           </>,
         )}
         <div className="sticky bottom-0 flex flex-wrap items-center gap-x-4 gap-y-1 border-t bg-ground py-3">

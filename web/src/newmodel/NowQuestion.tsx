@@ -2,8 +2,9 @@ import { useQuery } from "@tanstack/react-query";
 import { choicesQuery, ownedQuery } from "@/app/queries";
 import { ownedId } from "@/format/packId";
 import type { Asked } from "@/newmodel/answers";
-import { NONE, OneOf, Question } from "@/newmodel/Question";
+import { NONE, Question } from "@/newmodel/Question";
 import { fieldsOf } from "@/parts/fieldsOf";
+import { OneOf } from "@/parts/OneOf";
 
 const JOINED = [
   { id: "", name: "One pack" },

@@ -1,6 +1,6 @@
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { answered, client } from "@/api/client";
-import type { Answers, Described, ModelKind } from "@/api/types";
+import type { Answers, Described, Have, ModelKind, NewModel } from "@/api/types";
 
 export const modelKindsQuery = queryOptions({
   queryKey: ["model-kinds"],
@@ -18,7 +18,12 @@ export const describedQuery = (answers: Answers) =>
     retry: false,
   });
 
-export function describe(answers: Answers, signal?: AbortSignal): Promise<Described> {
+/** The model, and of its packs those that are here: all or nothing. */
+export function addDescribed(answers: Answers, have: Have): Promise<NewModel> {
+  return answered(client.POST("/api/new-model", { body: { answers, have } }));
+}
+
+function describe(answers: Answers, signal?: AbortSignal): Promise<Described> {
   const call = client.POST("/api/describe-model", { body: answers, ...(signal ? { signal } : {}) });
   return answered(call);
 }

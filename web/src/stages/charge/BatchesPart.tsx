@@ -161,7 +161,7 @@ function BatchCard({ batch, batches, apart, onMove }: CardProps) {
         <p className="mt-1.5 text-plain">
           At most{" "}
           <span className="number font-semibold" title={batch.sentence}>
-            {worded("current", batch.most_a, p)}
+            {worded("amps_set", batch.most_a, p)}
           </span>
           {/* the house's own rate is told by its rules, and with each way to charge it */}
           {!batch.usual && <span className="text-ink-soft">: {batch.sentence}</span>}.

@@ -11,7 +11,7 @@ import { LogPart } from "@/stages/charge/LogPart";
 import { PacksPart } from "@/stages/charge/PacksPart";
 import { PortsPart } from "@/stages/charge/PortsPart";
 import { charges, chargesQuery, type KeptBench, planQuery } from "@/stages/charge/queries";
-import { type BenchStore, useBench } from "@/stages/charge/useBench";
+import { type BenchStore, useBench, useLaidByAddress } from "@/stages/charge/useBench";
 import { useNow, useSettled } from "@/stages/charge/useNow";
 import { WatchPart } from "@/stages/charge/WatchPart";
 
@@ -50,6 +50,7 @@ export function ChargeBench({ kept, model }: Props) {
     [store],
   );
   useOffer("charge", commands);
+  useLaidByAddress(store);
   if ((!plan && !query.error) || asking)
     return <StageWaiting heading="Charge" words="Working out the evening…" />;
   return (

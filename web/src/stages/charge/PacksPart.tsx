@@ -12,6 +12,7 @@ import { usePreferences } from "@/format/preferences";
 import { typed, unitOf } from "@/format/quantity";
 import { asRead } from "@/format/reading";
 import { timeWords } from "@/format/time";
+import { OwnNow } from "@/gear/OwnNow";
 import { changeVerb } from "@/gear/queries";
 import { LookPart } from "@/life/LookPart";
 import { TypoNote } from "@/life/TypoNote";
@@ -20,7 +21,7 @@ import { Pick } from "@/parts/Pick";
 import { PackSheet } from "@/stages/charge/PackSheet";
 import { Tag } from "@/stages/charge/parts";
 import { readByChecker, takeOutOfUse } from "@/stages/charge/queries";
-import type { BenchStore } from "@/stages/charge/useBench";
+import { type BenchStore, newLine } from "@/stages/charge/useBench";
 
 type Props = {
   plan: BenchPlan;
@@ -36,6 +37,7 @@ export function PacksPart({ plan, store, asked, model, problems }: Props) {
   const list = useRef<HTMLUListElement>(null);
   const queries = useQueryClient();
   const { bench } = store;
+  const { data: owned } = useQuery(ownedQuery);
   const found = new Map(plan.laid.map((x) => [x.pack, x]));
   const unread = bench.laid.filter((x) => !x.cells.trim());
   const readAll = async () => {
@@ -55,10 +57,19 @@ export function PacksPart({ plan, store, asked, model, problems }: Props) {
           </button>
         )}
       </div>
-      {bench.laid.length === 0 && (
+      {bench.laid.length === 0 && owned && owned.length > 0 && (
         <p className="mt-2 text-ink-soft">
           Nothing lies on the bench. Add a pack, look at it, and read its cells.
         </p>
+      )}
+      {bench.laid.length === 0 && owned?.length === 0 && (
+        <div className="mt-2">
+          <OwnNow
+            model={model}
+            shows="Nothing lies on the bench, and the box is empty. Packs are laid out here, looked at and read; then
+              who may charge with whom, at how many amps, on which port and until when."
+          />
+        </div>
       )}
       <ul ref={list} className="mt-1 divide-y divide-hollow">
         {bench.laid.map((line, i) => (
@@ -298,16 +309,25 @@ function Findings({ laid }: { laid: Laid }) {
   );
 }
 
+/** So few packs are laid out by a press each. */
+const FEW = 4;
+
 function AddPack({ store }: { store: BenchStore }) {
   const { data: owned = [] } = useQuery(ownedQuery);
   const there = new Set(store.bench.laid.map((x) => x.pack));
   const rest = owned.filter((p) => !there.has(ownedId(p.tag)));
   const add = (pack: string) =>
     store.change(`Laid out ${tagOf(pack)}`, {
-      laid: [...store.bench.laid, { pack, cells: "", temperature_c: null, read_at: null, source: "typed" }],
+      laid: [...store.bench.laid, newLine(pack)],
     });
   return (
     <div className="print-hidden mt-3 flex flex-wrap items-center gap-x-4 gap-y-2">
+      {rest.length <= FEW &&
+        rest.map((p) => (
+          <button key={p.tag} type="button" className="control" onClick={() => add(ownedId(p.tag))}>
+            Lay out {p.tag}
+          </button>
+        ))}
       <Pick
         label="Lay out a pack"
         placeholder="Lay out a pack…"

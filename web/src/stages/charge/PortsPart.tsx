@@ -1,8 +1,10 @@
 import { useState } from "react";
 import type { BenchLayout, BenchPlan, Slot, Station } from "@/api/types";
+import { useAct } from "@/app/act";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { minutesWords, timeOf } from "@/format/time";
+import { chargedVerb } from "@/life/queries";
 import { PaceChoice } from "@/stages/charge/PaceChoice";
 import { StartSheet } from "@/stages/charge/StartSheet";
 import { TimeLine } from "@/stages/charge/TimeLine";
@@ -28,7 +30,13 @@ export function PortsPart({ plan, store, asked }: Props) {
       )}
       <ol className="mt-3 divide-y divide-hollow">
         {plan.slots.map((s) => (
-          <SlotLine key={s.batch} slot={s} now={asked.at ?? s.start_at} onOpen={() => setOpened(s)} />
+          <SlotLine
+            key={s.batch}
+            slot={s}
+            linked={plan.stations.some((x) => x.charger === s.charger && x.linked)}
+            now={asked.at ?? s.start_at}
+            onOpen={() => setOpened(s)}
+          />
         ))}
       </ol>
       {plan.undone.length > 0 && (
@@ -56,7 +64,10 @@ export function PortsPart({ plan, store, asked }: Props) {
   );
 }
 
-function SlotLine({ slot, now, onOpen }: { slot: Slot; now: string; onOpen: () => void }) {
+type SlotProps = { slot: Slot; now: string; linked: boolean; onOpen: () => void };
+
+function SlotLine({ slot, now, linked, onOpen }: SlotProps) {
+  const act = useAct();
   const p = usePreferences();
   return (
     <li className="grid grid-cols-[1.6rem_minmax(0,1fr)_auto] items-baseline gap-x-2 py-1.5">
@@ -75,14 +86,26 @@ function SlotLine({ slot, now, onOpen }: { slot: Slot; now: string; onOpen: () =
           )}
         </span>
       </span>
-      <button
-        type="button"
-        className="control print-hidden text-small"
-        aria-label={`Steps for ${slot.tags.join(" + ")}`}
-        onClick={onOpen}
-      >
-        Steps…
-      </button>
+      <span className="print-hidden flex flex-col gap-1.5">
+        <button
+          type="button"
+          className="control text-small"
+          aria-label={`Steps for ${slot.tags.join(" + ")}`}
+          onClick={onOpen}
+        >
+          Steps…
+        </button>
+        {!linked && (
+          <button
+            type="button"
+            className="control text-small"
+            aria-label={`It is full: ${slot.tags.join(" + ")}`}
+            onClick={() => void act(chargedVerb(slot.tags))}
+          >
+            It is full
+          </button>
+        )}
+      </span>
     </li>
   );
 }

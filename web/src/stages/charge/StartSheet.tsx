@@ -2,12 +2,15 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { ApiProblem } from "@/api/problem";
 import type { BenchLayout, BenchPlan, ChargeOrder, Slot } from "@/api/types";
-import { touched } from "@/app/act";
+import { touched, useAct } from "@/app/act";
 import { notify } from "@/app/notices";
 import { newKey } from "@/app/outbox";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { minutesWords } from "@/format/time";
+import { chargedVerb } from "@/life/queries";
+import { NumberField } from "@/parts/NumberField";
+import { SaveButton, useReds } from "@/parts/reds";
 import { Sheet } from "@/parts/Sheet";
 import { orderQuery, startCharge } from "@/stages/charge/queries";
 
@@ -153,9 +156,7 @@ function Steps({ order, slot, packs, plan, asked, ticked, onTick, onClose }: Ste
           )}
         </div>
       ) : (
-        <p className="mt-4 border-t pt-3 text-ink-soft">
-          This charger is not linked: set it by hand, start it there, and stay with it.
-        </p>
+        <ByHand tags={slot.tags} onClose={onClose} />
       )}
       <h3 className="heading mt-5">When it is done, the reverse</h3>
       <ol className="mt-1 list-inside list-decimal text-plain text-ink-soft">
@@ -164,6 +165,48 @@ function Steps({ order, slot, packs, plan, asked, ticked, onTick, onClose }: Ste
         ))}
       </ol>
     </>
+  );
+}
+
+/** A charger that is not linked: what it did is told by whoever stood by. */
+function ByHand({ tags, onClose }: { tags: string[]; onClose: () => void }) {
+  const act = useAct();
+  const [mah, setMah] = useState<number | null>(null);
+  const [reds, withReds] = useReds();
+  const note = async () => {
+    if (await act(chargedVerb(tags, tags.length === 1 ? mah : null))) onClose();
+  };
+  return withReds(
+    <form
+      className="mt-4 border-t pt-3"
+      onSubmit={(e) => {
+        e.preventDefault();
+        void note();
+      }}
+    >
+      <p className="text-ink-soft">
+        This charger is not linked: set it by hand, start it there, and stay with it. Tell here when it is
+        full.
+      </p>
+      {tags.length === 1 && (
+        <div className="mt-1 max-w-xs">
+          <NumberField
+            label="It put in"
+            kind="charge"
+            value={mah}
+            step={50}
+            optional
+            placeholder="–"
+            onChange={setMah}
+          />
+        </div>
+      )}
+      <div className="mt-2">
+        <SaveButton reds={reds} look="primary">
+          It is full
+        </SaveButton>
+      </div>
+    </form>,
   );
 }
 

@@ -1,11 +1,12 @@
 import { type QueryClient, useQueryClient } from "@tanstack/react-query";
-import { useCallback, useMemo } from "react";
+import { useNavigate, useSearch } from "@tanstack/react-router";
+import { useCallback, useEffect, useMemo } from "react";
 import type { BenchLayout, LaidAsk } from "@/api/types";
 import { DocumentStore, storeOf } from "@/app/documentStore";
 import type { Saving } from "@/app/SaveLine";
 import { edit } from "@/app/undo";
 import { useDocument } from "@/app/useDocument";
-import { tagOf } from "@/format/packId";
+import { ownedId, tagOf } from "@/format/packId";
 import { benchQuery, fetchBench, type KeptBench, keepBench } from "@/stages/charge/queries";
 
 export type BenchStore = {
@@ -73,4 +74,27 @@ function benchStore(queries: QueryClient, kept: KeptBench): DocumentStore<BenchL
     show: (bench) => tell({ bench }),
     keyed: { laid: "pack", feds: "charger" },
   });
+}
+
+/** A pack that is not laid out yet. */
+export const newLine = (pack: string): LaidAsk => ({
+  pack,
+  cells: "",
+  temperature_c: null,
+  read_at: null,
+  source: "typed",
+});
+
+/** Who comes with a pack in the address finds it laid out. */
+export function useLaidByAddress(store: BenchStore): void {
+  const { lay } = useSearch({ from: "/charge/$model" });
+  const navigate = useNavigate({ from: "/charge/$model" });
+  useEffect(() => {
+    if (!lay) return;
+    const pack = ownedId(lay);
+    const { laid } = store.bench;
+    if (!laid.some((x) => x.pack === pack))
+      store.change(`Laid out ${lay}`, { laid: [...laid, newLine(pack)] });
+    void navigate({ search: {}, replace: true, resetScroll: false });
+  }, [lay, navigate, store]);
 }

@@ -7,6 +7,7 @@ import { ownedId } from "@/format/packId";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { dateWords } from "@/format/time";
+import { IsItNow } from "@/gear/IsItNow";
 import { LookPart } from "@/life/LookPart";
 import { Failed } from "@/parts/Failed";
 import { Figure } from "@/parts/Figure";
@@ -58,6 +59,7 @@ export function PackPanel({ tag }: { tag: string }) {
         <LookPart tag={tag} lookedAt={page.line.looked_at} signs={page.line.signs} />
       </div>
       <InModels page={page} />
+      <IsItNow tag={page.line.tag} />
       <LearntPart page={page} />
       <StoragePart page={page} />
       <Evidence page={page} />

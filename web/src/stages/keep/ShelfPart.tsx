@@ -1,8 +1,9 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { Link } from "@tanstack/react-router";
+import { Link, useParams } from "@tanstack/react-router";
 import { useMemo, useState } from "react";
 import type { Shelf, ShelfLine } from "@/api/types";
 import { perform } from "@/app/act";
+import { OwnNow } from "@/gear/OwnNow";
 import { say } from "@/life/queries";
 import { finder } from "@/parts/finder";
 import { PackState } from "@/parts/PackState";
@@ -36,6 +37,7 @@ type Props = { shelf: Shelf; picked: string | undefined; shown: string | undefin
 
 /** Packs grouped by what to do now, due soonest first; several at once can be noted as stored. */
 export function ShelfPart({ shelf, picked, shown, hidden }: Props) {
+  const { model } = useParams({ from: "/keep/$model" });
   const queries = useQueryClient();
   const [marked, setMarked] = useState<string[]>([]);
   const [find, setFind] = useState("");
@@ -58,9 +60,11 @@ export function ShelfPart({ shelf, picked, shown, hidden }: Props) {
   if (shelf.count === 0)
     return (
       <div className="px-6 py-6">
-        <Link to="/gear/$kind" params={{ kind: "packs" }} search={{ edit: "new" }} className="primary">
-          Add a pack
-        </Link>
+        <OwnNow
+          model={model}
+          shows="Here packs stand by what to do with them now: charge, bring to storage, read again, retire; each with
+            its life, and whether its cells still go together."
+        />
       </div>
     );
   return (

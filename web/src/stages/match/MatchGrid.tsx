@@ -4,6 +4,7 @@ import { Popover } from "radix-ui";
 import { useRef, useState } from "react";
 import type { Grid, GridCell } from "@/api/types";
 import { bare, loadingText, worded } from "@/format/quantity";
+import { OwnNow } from "@/gear/OwnNow";
 import { Failed } from "@/parts/Failed";
 import { FIT_WORDS } from "@/parts/FitMark";
 import { heat } from "@/parts/heat";
@@ -49,12 +50,13 @@ export function MatchGrid({ query, here, pack, charger, choice }: Props) {
         not known.
       </p>
       {grid.packs.length === 0 ? (
-        <p className="mt-4">
-          No packs yet.{" "}
-          <Link to="/gear/$kind" params={{ kind: "packs" }} search={{ edit: "new" }} className="action">
-            Add one from its label
-          </Link>
-        </p>
+        <div className="mt-4">
+          <OwnNow
+            model={here}
+            shows="No packs yet. Each would have a row here: how long it runs each model, and with how many amps
+              each charger fills it."
+          />
+        </div>
       ) : (
         <div className="relative mt-3 overflow-x-auto pb-1">
           <table

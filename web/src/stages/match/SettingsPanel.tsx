@@ -1,5 +1,7 @@
+import { Link, useParams } from "@tanstack/react-router";
 import type { ReactNode } from "react";
 import type { MatchCharge, MatchPack } from "@/api/types";
+import { ownedTag } from "@/format/packId";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { voltsSet, wholeMinutes } from "@/format/settings";
@@ -11,6 +13,8 @@ type Props = { charge: MatchCharge; settings: Settings; pack: MatchPack };
 
 /** What to set on the charger for this pack, what limits it, and what to mind. */
 export function SettingsPanel({ charge, settings, pack }: Props) {
+  const { model } = useParams({ from: "/match/$model" });
+  const tag = ownedTag(pack.id);
   const p = usePreferences();
   const w = settings.workings;
   return (
@@ -19,9 +23,16 @@ export function SettingsPanel({ charge, settings, pack }: Props) {
         <h2 className="text-lead font-semibold">
           Set on {charge.charger_name} for {pack.name}
         </h2>
-        <button type="button" className="control text-small" onClick={() => window.print()}>
-          Print build sheet and settings
-        </button>
+        <span className="print-hidden flex flex-wrap gap-2">
+          {tag && (
+            <Link to="/charge/$model" params={{ model }} search={{ lay: tag }} className="control text-small">
+              Lay it out to charge
+            </Link>
+          )}
+          <button type="button" className="control text-small" onClick={() => window.print()}>
+            Print build sheet and settings
+          </button>
+        </span>
       </div>
       <dl className="mt-3 grid grid-cols-2 gap-x-6 gap-y-3 sm:grid-cols-4 xl:grid-cols-8">
         <Entry name="chemistry">{settings.chemistry}</Entry>

@@ -1,6 +1,8 @@
 import { useEffect, useState } from "react";
-import type { RunAsk } from "@/api/types";
+import type { RunAsk, RunPack } from "@/api/types";
 import { notify } from "@/app/notices";
+import { landedProblem } from "@/format/cells";
+import { worded } from "@/format/quantity";
 import { readTyped, type Typed } from "@/format/typed";
 import { logRun, takeBack } from "@/stages/run/queue";
 
@@ -8,6 +10,8 @@ type Props = {
   model: string;
   pack: string;
   minutes: number | undefined;
+  /** What its volts can be; not known of a pack that is not listed. */
+  of: RunPack | undefined;
   /** As they were read before it; empty if they were not. */
   cells: string;
   /** It is kept here, sent or not; when it landed. */
@@ -18,7 +22,7 @@ type Props = {
 };
 
 /** Minutes, and what is known of the landing; kept here until the server has it. */
-export function LogRun({ model, pack, minutes: timed, cells, onTaken, onUndone, onSent }: Props) {
+export function LogRun({ model, pack, of, minutes: timed, cells, onTaken, onUndone, onSent }: Props) {
   const [typed, setTyped] = useState({ minutes: "", mah: "", volts: "" });
   const [wrong, setWrong] = useState<string | undefined>();
   useEffect(() => {
@@ -28,16 +32,20 @@ export function LogRun({ model, pack, minutes: timed, cells, onTaken, onUndone, 
     const read = {
       minutes: readTyped(typed.minutes, "min"),
       mah: typed.mah.trim() ? readTyped(typed.mah, "mAh") : undefined,
-      volts: typed.volts.trim() ? readTyped(typed.volts, "V") : undefined,
     };
     const minutes = numberOf(read.minutes);
     if (typed.minutes.trim() === "" || !((minutes ?? 1) > 0)) {
       setWrong("How many minutes did it run?");
       return;
     }
-    const refused = [read.minutes, read.mah, read.volts].find((x) => x && "problem" in x);
+    const refused = [read.minutes, read.mah].find((x) => x && "problem" in x);
     if (minutes === undefined || (refused && "problem" in refused)) {
       setWrong(refused && "problem" in refused ? refused.problem : "How many minutes did it run?");
+      return;
+    }
+    const odd = of && typed.volts.trim() ? landedProblem(typed.volts, of.series, of.highest_v) : undefined;
+    if (odd) {
+      setWrong(odd);
       return;
     }
     setWrong(undefined);
@@ -48,14 +56,15 @@ export function LogRun({ model, pack, minutes: timed, cells, onTaken, onUndone, 
       at,
       minutes,
       put_back_mah: numberOf(read.mah) ?? null,
-      landing_cell_v: numberOf(read.volts) ?? null,
+      landing_cell_v: null,
+      landed: typed.volts.trim(),
       note: "",
       cells,
     };
     const key = logRun(run, onSent);
     setTyped({ minutes: "", mah: "", volts: "" });
     onTaken(at);
-    notify(`Logged: ${pack}, ${minutes} min. Let it cool before it is charged.`, {
+    notify(`Logged: ${pack}, ${worded("minutes", minutes)}. Let it cool before it is charged.`, {
       act: { name: "Undo", run: () => void undo({ ...run, key }) },
     });
   };
@@ -69,14 +78,15 @@ export function LogRun({ model, pack, minutes: timed, cells, onTaken, onUndone, 
       <div className="grid grid-cols-3 gap-3">
         <Field label="Minutes" value={typed.minutes} onChange={(v) => setTyped({ ...typed, minutes: v })} />
         <Field
-          label="Landed at, V a cell"
+          label="Landed at, volts"
           value={typed.volts}
           onChange={(v) => setTyped({ ...typed, volts: v })}
         />
         <Field label="Put back, mAh" value={typed.mah} onChange={(v) => setTyped({ ...typed, mah: v })} />
       </div>
       <p className="mt-1 text-fine text-ink-faint">
-        Volts at rest, some minutes after landing. What a charge puts back can be added later.
+        Volts at rest, some minutes after landing: of a cell, or of the whole pack. What a charge puts back
+        can be added later.
       </p>
       {wrong && (
         <p role="alert" className="mt-1 text-plain text-alert">

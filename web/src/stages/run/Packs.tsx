@@ -3,6 +3,7 @@ import { useState } from "react";
 import type { FitVerdict, RunPack } from "@/api/types";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
+import { OwnNow } from "@/gear/OwnNow";
 import { FIT_WORDS, FitMark } from "@/parts/FitMark";
 import { finder } from "@/parts/finder";
 import { PackState } from "@/parts/PackState";
@@ -31,12 +32,11 @@ export function Packs({ model, packs, picked, onPick, onTwo }: Props) {
     );
   if (packs.length === 0)
     return (
-      <p>
-        There is no pack to run.{" "}
-        <Link to="/gear/$kind" params={{ kind: "packs" }} search={{ edit: "new" }} className="action">
-          Add one
-        </Link>
-      </p>
+      <OwnNow
+        model={model}
+        shows="There is no pack to run. With one, here stand go or no go, the timer to set, what to use at most and
+          when to land; then its run is logged."
+      />
     );
   const here = packs.find((p) => p.tag === picked);
   return (

@@ -35,7 +35,9 @@ export function RunScreen() {
   const { data: job, error: missing, refetch } = useQuery(modelQuery(model));
   useRemembered(model, "Run");
   const { data: packs, error: noPacks } = useQuery(runPacksQuery(model));
-  const { pack } = useSearch({ from: "/run/$model" });
+  const search = useSearch({ from: "/run/$model" });
+  // of one pack alone nobody need be asked which
+  const pack = search.pack ?? (packs?.length === 1 ? packs[0]?.tag : undefined);
   const navigate = useNavigate({ from: "/run/$model" });
   const setPack = (tag: string | undefined) => {
     setCells("");
@@ -154,7 +156,7 @@ export function RunScreen() {
             {alone && asked && !go.data && <WithoutLine taken={taken} made={kit?.made} />}
             {shown && <Verdict go={shown} by={shown === taken ? kit?.made : undefined} />}
             {!asked && here && (
-              <Unread here={here} model={model} onNoted={stale ? undefined : () => setByNote(pack)} />
+              <Unread here={here} model={model} onNoted={stale || here.waits ? undefined : () => setByNote(pack)} />
             )}
             <RunTimer
               model={model}
@@ -168,6 +170,7 @@ export function RunScreen() {
               key={pack}
               model={model}
               pack={pack}
+              of={here}
               minutes={ran?.pack === pack ? ran.minutes : undefined}
               cells={go.data && cells.trim() ? cells.trim() : ""}
               onTaken={(at) => {

@@ -1,0 +1,288 @@
+"""What a model runs on now, put into the box; and a household that has no cell checker."""
+
+import json
+import uuid
+from datetime import timedelta
+
+from django.utils import timezone
+
+from coldstack.server.gear.models import OwnedPack, RcModel
+from tests.lives import events
+from tests.server.case import DemoCase
+
+QUAD = {
+    "name": "Siskin",
+    "kind": "multirotor",
+    "mass_g": 410,
+    "now": {"series": 4, "capacity_ah": 1.3, "label_c": 75},
+    "usage": {"minutes": 4.5},
+}
+BOAT = {
+    "name": "Dabchick",
+    "kind": "boat",
+    "mass_g": 1900,
+    "now": {"joined": "series", "chemistry": "nimh", "series": 6, "capacity_ah": 3.0},
+}
+CHARGER = {
+    "name": "Bench 80",
+    "chemistries": ["lipo", "nimh"],
+    "series_max": 6,
+    "nimh_cells_max": 8,
+    "port_a": 6,
+    "port_w": 80,
+    "mains_w": 80,
+    "balance_families": ["xh"],
+    "output_plug": "xt60",
+}
+
+
+class EmptyCase(DemoCase):
+    """An empty program of one's own."""
+
+    @classmethod
+    def setUpTestData(cls):
+        """Nothing."""
+
+    def made(self, answers=QUAD, **have):
+        reply = self.post("/api/new-model", {"answers": answers, "have": have})
+        self.assertEqual(reply.status_code, 200, reply.content)
+        return reply.json()
+
+    def put(self, path, body):
+        return self.client.put(path, json.dumps(body), content_type="application/json")
+
+    def runs_on(self, slug="siskin"):
+        return self.client.get(f"/api/models/{slug}/runs-on").json()
+
+
+class WithTheModel(EmptyCase):
+    def test_packs_come_with_it(self):
+        """Two of them, spent: tagged, linked, with what nobody told taken as usual; one step to undo."""
+        made = self.made(count=2, state="spent")
+        self.assertEqual((made["tags"], made["pick"]), (["01", "02"], "owned:01"))
+        self.assertEqual(made["change"]["label"], "Added model Siskin, with packs 01 and 02")
+        pack = OwnedPack.live.get(tag="02")
+        self.assertEqual((pack.name, pack.series, pack.capacity_ah), ("4S 1300 mAh LiPo", 4, 1.3))
+        self.assertEqual(set(pack.assumed), {"mass_g", "plug", "lead_awg"})
+        self.assertEqual(RcModel.live.get(slug="siskin").job["now"]["pack"], "owned:01")
+        self.assertEqual([e.state for e in events("01")], ["spent"])
+        (line,) = [p for p in self.client.get("/api/run/packs?model=siskin").json() if p["tag"] == "01"]
+        self.assertTrue(line["runs"], line)
+        self.post(f"/api/gear/changes/{made['change']['id']}/undo", {})
+        self.assertEqual((OwnedPack.live.count(), RcModel.live.count()), (0, 0))
+
+    def test_none_are_here(self):
+        """The model alone; its pack of now is picked, and Match shows that one in an empty box."""
+        made = self.made()
+        self.assertEqual((made["tags"], made["pick"]), ([], "now"))
+        job = RcModel.live.get(slug="siskin").job
+        found = self.post("/api/match", {"job": job}).json()
+        self.assertEqual((found["pack"]["id"], found["pack"]["series"]), ("now", 4))
+        self.assertEqual(self.runs_on()["tag"], None)
+
+    def test_two_in_series(self):
+        """Counted singly: each has half the cells."""
+        made = self.made(BOAT, count=2, state="full")
+        self.assertEqual({p.series for p in OwnedPack.live.all()}, {6})
+        self.assertEqual(RcModel.live.get(slug=made["slug"]).job["now"]["pack"], "")
+
+    def test_nothing_by_halves(self):
+        """What is missing is told at its question; no pack is left behind."""
+        reply = self.post("/api/new-model", {"answers": {**QUAD, "mass_g": None}, "have": {"count": 3}})
+        self.assert_problem(reply, 422, "mass_g")
+        self.assert_problem(self.post("/api/new-model", {"answers": QUAD, "have": {"count": 21}}), 422)
+        self.assertEqual(OwnedPack.objects.count(), 0)
+
+
+class Later(EmptyCase):
+    def test_put_in_afterwards(self):
+        """From an empty page; nobody can be put in by none, and not what nobody told."""
+        self.made()
+        self.assert_problem(self.post("/api/models/siskin/runs-on", {"count": 0}), 422, "count")
+        put = self.post("/api/models/siskin/runs-on", {"count": 1, "state": "full"}).json()
+        self.assertEqual(put["tags"], ["01"])
+        self.assertEqual(self.runs_on()["tag"], "01")
+        self.post(f"/api/gear/changes/{put['change']['id']}/undo", {})
+        self.assertEqual((OwnedPack.live.count(), self.runs_on()["tag"]), (0, None))
+        job = {**RcModel.live.get(slug="siskin").job, "now": None}
+        self.put("/api/models/siskin/job", job)
+        self.assert_problem(self.post("/api/models/siskin/runs-on", {"count": 1}), 422, "now")
+
+    def test_one_that_looks_like_it_is_asked_about(self):
+        """By its label; not one of other cells, capacity or C; linked by a word, and let go by another."""
+        self.made()
+        pack = {"name": "Blue one", "chemistry": "lipo", "series": 4, "capacity_ah": 1.3, "mass_g": 160}
+        for tag, part in (
+            ("A1", {}),
+            ("A2", {"series": 3}),
+            ("A3", {"capacity_ah": 1.55}),
+            ("A4", {"label_c": 45}),
+            ("A5", {"chemistry": "lihv"}),
+        ):
+            self.post("/api/gear/packs", {**pack, "tag": tag, **part})
+            asked = self.client.get("/api/models-on", {"pack": f"owned:{tag}"}).json()
+            self.assertEqual([m["slug"] for m in asked], ["siskin"] if tag == "A1" else [], tag)
+        self.assertEqual([a["tag"] for a in self.runs_on()["alike"]], ["A1"])
+        self.put("/api/models/siskin/runs-on", {"pack": "owned:A1"})
+        self.assertEqual(self.runs_on()["tag"], "A1")
+        self.assertEqual(self.client.get("/api/models-on", {"pack": "owned:A1"}).json(), [])
+        self.put("/api/models/siskin/runs-on", {"pack": ""})
+        self.assertEqual(self.runs_on()["tag"], None)
+        self.assert_problem(self.put("/api/models/siskin/runs-on", {"pack": "owned:Z9"}), 422, "pack")
+
+    def test_a_tag_given_to_another_pack(self):
+        """The link goes with the pack: another one under its tag is not what it runs on."""
+        made = self.made(count=1)
+        self.client.delete(f"/api/gear/packs/{OwnedPack.live.get(tag='01').pk}")
+        self.post(
+            "/api/gear/packs",
+            {"tag": "01", "name": "Other", "chemistry": "lipo", "series": 6, "capacity_ah": 5, "mass_g": 700},
+        )
+        self.assertEqual(self.runs_on(made["slug"])["tag"], None)
+        plan = self.post("/api/sizing/plan", {"job": RcModel.live.get(slug="siskin").job}).json()
+        self.assertFalse(
+            [r for r in (*plan["shortlist"], *plan["misses"]) if r["id"] == "owned:01" and r["runs_on_it"]]
+        )
+
+
+class NoChecker(EmptyCase):
+    """A multimeter, and no more."""
+
+    def setUp(self):
+        super().setUp()
+        self.made(count=1, state="spent")
+        self.post("/api/gear/chargers", CHARGER)
+
+    def bench(self, cells, pack="owned:01"):
+        return {"laid": [{"pack": pack, "cells": cells}]}
+
+    def planned(self, cells):
+        return self.post("/api/bench/plan", self.bench(cells)).json()
+
+    def now(self, tag="01"):
+        return self.client.get(f"/api/keep/packs/{tag}").json()["line"]
+
+    def test_a_round(self):
+        """Read as a whole, charged by hand, run, logged by pack volts, to storage: no dead end."""
+        self.post("/api/keep/packs/01/looks", {"at_room": True})
+        plan = self.planned("14,8 V")
+        (laid,) = plan["laid"]
+        self.assertEqual((laid["cell_v"], laid["pack_v"], laid["outcome"]), ([], 14.8, "pass"))
+        self.assertEqual(laid["spread_v"], None)
+        (slot,) = plan["slots"]
+        self.assertLessEqual(slot["current_a"], 0.5 * 1.3)
+        self.assertIn("not read one by one", slot["binding"])
+        charged = self.post("/api/keep/charged", {"packs": ["01"], "key": "press-0000001", "put_in_mah": 900})
+        self.assertEqual(charged.json()["label"], "01: charged full")
+        self.post("/api/keep/charged", {"packs": ["01"], "key": "press-0000001", "put_in_mah": 900})
+        self.assertEqual(len(events("01", kind="charge")), 1)
+        self.assertEqual(self.now()["charge"], "full")
+        self.assertEqual(self.planned("")["headline"], "01 is full.")
+        go = self.post("/api/run/go", {"model": "siskin", "pack": "01", "cells": "16.7"}).json()
+        self.assertEqual((go["verdict"], go["pack_v"], go["cells"]), ("careful", 16.7, []))
+        run = {
+            "key": str(uuid.uuid4()),
+            "model": "siskin",
+            "pack": "01",
+            "at": (timezone.now() + timedelta(seconds=1)).isoformat(),
+            "minutes": 4,
+            "cells": "16.7",
+            "landed": "15,1",
+        }
+        self.assertEqual(self.post("/api/runs", run).status_code, 200)
+        (kept,) = events("01", kind="run")
+        self.assertAlmostEqual(kept.landing_cell_v, 15.1 / 4)
+        self.assertEqual((kept.pack_v, kept.cell_v), (16.7, None))
+        ways = self.client.get("/api/keep/packs/01/to-storage", {"cells": "16,4", "model": "siskin"}).json()
+        self.assertIn("as read", ways["reckoned"])
+        self.assertIn("run it in Siskin", ways["run_down"])
+
+    def test_never_with_others(self):
+        """Two packs read as a whole are not joined on a board, and no curve of cells is made up of them."""
+        self.post("/api/models/siskin/runs-on", {"count": 1, "state": "spent"})
+        for tag in ("01", "02"):
+            self.post(f"/api/keep/packs/{tag}/looks", {"at_room": True})
+        self.post(
+            "/api/gear/pieces",
+            {
+                "name": "Board",
+                "kind": "board",
+                "pack_plug": "xt60",
+                "device_plug": "xt60",
+                "sockets": 4,
+                "balance_from": ["xh"],
+                "balance_out": "xh",
+                "balance_cells": 6,
+            },
+        )
+        laid = [{"pack": f"owned:{tag}", "cells": "14.8"} for tag in ("01", "02")]
+        plan = self.post("/api/bench/plan", {"laid": laid}).json()
+        self.assertEqual([len(b["packs"]) for b in plan["batches"]], [1, 1])
+        both = {"bench": {"laid": laid}, "packs": ["owned:01", "owned:02"]}
+        reasons = self.post("/api/bench/sharing", both).json()["reasons"]
+        self.assertIn("were not read one by one", reasons[0]["sentence"])
+        curves = self.post("/api/bench/curves", {"bench": {"laid": laid}, "pack": "owned:01"})
+        self.assert_problem(curves, 422, "pack", "not read one by one")
+
+    def test_just_off_the_charger(self):
+        """Nothing to read with: as it was noted, with care; without even that it must be read."""
+        asked = {"model": "siskin", "pack": "01", "cells": ""}
+        self.post("/api/keep/left", {"packs": ["01"], "state": "full"})
+        go = self.post("/api/run/go", asked).json()
+        self.assertEqual((go["noted"], go["verdict"]), ("full", "careful"))
+        self.assertIn("Nobody read it", " ".join(r["sentence"] for r in go["reasons"]))
+        self.post("/api/keep/left", {"packs": ["01"], "state": "part"})
+        self.assert_problem(self.post("/api/run/go", asked), 422, "cell_v", "0 readings")
+
+    def test_landing_volts(self):
+        """One cell's, each cell's, the whole pack's: the same landing; nonsense is told at its field."""
+        landed = []
+        for text in ("3.78", "378", "3.78 3.79 3.77 3.78", "15,12", "1512", "3.78 7.57 11.34 15.12"):
+            run = {"key": str(uuid.uuid4()), "model": "siskin", "pack": "01", "minutes": 4, "landed": text}
+            reply = self.post("/api/runs", {**run, "at": timezone.now().isoformat()})
+            landed.append(round(reply.json()["landing_cell_v"], 3))
+        self.assertEqual(set(landed), {3.78})
+        bad = {"key": str(uuid.uuid4()), "model": "siskin", "pack": "01", "minutes": 4, "landed": "low"}
+        self.assert_problem(
+            self.post("/api/runs", {**bad, "at": timezone.now().isoformat()}), 422, "landed", "“low”"
+        )
+
+    def test_charged_by_hand_is_refused(self):
+        """Packs that are not there; mAh of several together; nothing is noted then."""
+        self.assert_problem(self.post("/api/keep/charged", {"packs": ["01", "77"]}), 422, "packs")
+        self.post("/api/models/siskin/runs-on", {"count": 1})
+        both = {"packs": ["01", "02"], "put_in_mah": 500}
+        self.assert_problem(self.post("/api/keep/charged", both), 422, "put_in_mah")
+        self.assertEqual(events("01", kind="charge"), [])
+
+    def test_in_files(self):
+        """A whole pack's volts go out with the log and come back; more than its cells have does not."""
+        self.post("/api/keep/packs/01/checks", {"cells": "15.2"})
+        self.assertIn("Read: 15.20 V, the whole pack.", json.dumps(self.life(), ensure_ascii=False))
+        log = self.client.get("/api/keep/log.json").json()
+        self.assertEqual([e.get("pack_v") for e in log["packs"][0]["events"]], [None, 15.2])
+        self.assertIn("15.2", self.client.get("/api/keep/life.csv").content.decode())
+        log["packs"][0]["events"][1] |= {"pack_v": 25.2, "key": "another-key-01"}
+        self.assert_problem(self.take_in(log), 422, "file", "do not read 25.2 V")
+
+    def life(self):
+        return self.client.get("/api/keep/packs/01").json()
+
+    def take_in(self, log):
+        from django.core.files.uploadedfile import SimpleUploadedFile
+
+        data = SimpleUploadedFile("log.json", json.dumps(log).encode())
+        return self.client.post("/api/keep/log", {"file": data, "store": True})
+
+
+class FleetOfTheDemo(DemoCase):
+    def test_nimh_by_its_volts(self):
+        """8.4 V of seven cells: charged and run like any other; no word of cells that nobody can read."""
+        packs = [p for p in OwnedPack.live.all() if p.chemistry == "nimh"]
+        self.assertTrue(packs)
+        pack = packs[0]
+        whole = f"{pack.series * 1.2:.1f}".replace(".", ",")
+        laid = self.post("/api/bench/plan", {"laid": [{"pack": f"owned:{pack.tag}", "cells": whole}]}).json()
+        (line,) = laid["laid"]
+        self.assertEqual(line["problem"], "")
+        self.assertNotIn("cells_unknown", [f["id"] for f in line["findings"]])
