@@ -94,7 +94,8 @@ export function NewModelScreen() {
             {answers.now.pack === null && (
               <Question
                 title="Have you got that pack here?"
-                why="Then it is put into your box with a tag, and Match, Charge, Run and Keep have something to show."
+                why="Then it is put into your box with a tag, and Match, Charge, Run and Keep have
+                  something to show."
               >
                 <HaveFields have={have} onChange={setHave} two={answers.now.joined !== ""} />
               </Question>

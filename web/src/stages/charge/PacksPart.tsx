@@ -66,8 +66,8 @@ export function PacksPart({ plan, store, asked, model, problems }: Props) {
         <div className="mt-2">
           <OwnNow
             model={model}
-            shows="Nothing lies on the bench, and the box is empty. Packs are laid out here, looked at and read; then
-              who may charge with whom, at how many amps, on which port and until when."
+            shows="Nothing lies on the bench, and the box is empty. Packs are laid out here, looked at and
+              read; then who may charge with whom, at how many amps, on which port and until when."
           />
         </div>
       )}

@@ -62,8 +62,8 @@ export function ShelfPart({ shelf, picked, shown, hidden }: Props) {
       <div className="px-6 py-6">
         <OwnNow
           model={model}
-          shows="Here packs stand by what to do with them now: charge, bring to storage, read again, retire; each with
-            its life, and whether its cells still go together."
+          shows="Here packs stand by what to do with them now: charge, bring to storage, read again,
+            retire; each with its life, and whether its cells still go together."
         />
       </div>
     );

@@ -53,8 +53,8 @@ export function MatchGrid({ query, here, pack, charger, choice }: Props) {
         <div className="mt-4">
           <OwnNow
             model={here}
-            shows="No packs yet. Each would have a row here: how long it runs each model, and with how many amps
-              each charger fills it."
+            shows="No packs yet. Each would have a row here: how long it runs each model, and with how many
+              amps each charger fills it."
           />
         </div>
       ) : (

@@ -34,8 +34,8 @@ export function Packs({ model, packs, picked, onPick, onTwo }: Props) {
     return (
       <OwnNow
         model={model}
-        shows="There is no pack to run. With one, here stand go or no go, the timer to set, what to use at most and
-          when to land; then its run is logged."
+        shows="There is no pack to run. With one, here stand go or no go, the timer to set, what to use at
+          most and when to land; then its run is logged."
       />
     );
   const here = packs.find((p) => p.tag === picked);

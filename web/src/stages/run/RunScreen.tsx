@@ -156,7 +156,11 @@ export function RunScreen() {
             {alone && asked && !go.data && <WithoutLine taken={taken} made={kit?.made} />}
             {shown && <Verdict go={shown} by={shown === taken ? kit?.made : undefined} />}
             {!asked && here && (
-              <Unread here={here} model={model} onNoted={stale || here.waits ? undefined : () => setByNote(pack)} />
+              <Unread
+                here={here}
+                model={model}
+                onNoted={stale || here.waits ? undefined : () => setByNote(pack)}
+              />
             )}
             <RunTimer
               model={model}
