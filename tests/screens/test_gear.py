@@ -1,9 +1,12 @@
 import json
 import re
 import tempfile
+import threading
 from pathlib import Path
+from unittest.mock import patch
 
 from coldstack.server.gear.models import CataloguePack, Charger, OwnedPack, RcModel
+from coldstack.server.gear.progress import Progress
 from coldstack.server.life.models import Event
 from tests.screens.case import ScreenCase
 from tests.server.test_files import rows_csv
@@ -198,12 +201,22 @@ class Files(GearCase):
         self.assertEqual(CataloguePack.live.count(), 123)
 
     def test_a_long_import_shows_progress_and_can_be_stopped(self):
-        """Six thousand rows, stopped: nothing is stored."""
+        """Six thousand rows, stopped on the way: nothing is stored."""
+        pressed, at = threading.Event(), Progress.at
+
+        def held(progress, *how_far):
+            at(progress, *how_far)
+            pressed.wait(60)  # however quick this machine is, it is on the way when the press comes
+
+        self.addCleanup(pressed.set)
         self.open("/gear/catalogue?files=true")
-        self.choose(self.file("long.csv", rows_csv(6000)))
-        self.page.get_by_role("progressbar", name="How far it is").wait_for()
-        self.page.get_by_role("button", name="Stop").click()
-        self.page.get_by_text(re.compile("stopped|Stopped")).first.wait_for()
+        with patch.object(Progress, "at", held):
+            self.choose(self.file("long.csv", rows_csv(6000)))
+            self.page.get_by_role("progressbar", name="How far it is").wait_for()
+            with self.page.expect_response(re.compile("/stop$")):
+                self.page.get_by_role("button", name="Stop").click()
+            pressed.set()
+            self.page.get_by_text(re.compile("stopped|Stopped")).first.wait_for()
         self.assertEqual(CataloguePack.live.count(), 123)
 
     def test_export(self):

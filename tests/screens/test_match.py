@@ -145,7 +145,7 @@ class Working(MatchCase):
         cells.fill("3.85 3.85")
         self.page.get_by_text("4 cells in series; 2 readings were given").wait_for()
         cells.fill("3.85 x")
-        self.page.get_by_text("“x” is no cell’s voltage").wait_for()
+        self.page.get_by_text("“x” is no voltage").wait_for()
         self.assertEqual(cells.input_value(), "3.85 x")
 
     def test_from_size_in_one_step(self):

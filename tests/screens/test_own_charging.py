@@ -96,7 +96,7 @@ class SlipsAndJumps(OwnGearCase):
         shelf = self.page.get_by_role("region", name="The shelf")
         self.assertIn("Cell 3, against its neighbours, read 2.50 times what it was", shelf.inner_text())
         page.get_by_text("Type in a check").click()
-        page.get_by_label("Cells at rest, V").fill("3.82 3.82 3.82")
+        page.get_by_label("Volts at rest, cells or pack").fill("3.82 3.82 3.82")
         page.get_by_label("Resistance of each cell, mΩ").fill("6 6 15")
         page.get_by_role("textbox", name="Temperature of the pack").fill("22")
         page.get_by_role("button", name="Keep the check").click()

@@ -312,3 +312,44 @@ class NoGo(ScreenCase):
         held.pop().continue_()
         self.page.get_by_text("spent").first.wait_for()
         expect(self.page.get_by_role("region", name="Go or no go")).to_have_count(0)
+
+
+class AskedBack(EmptyCase):
+    def test_a_tenfold_mass(self):
+        """Asked at its field with the likely figure; nothing is added meanwhile; mended by a press, or so."""
+        self.open("/new")
+        self.choose("multirotor")
+        self.answer({**RACER, "Mass without the pack": "5200"})
+        self.settled()
+        field = self.field("Mass without the pack")
+        asked = self.page.get_by_role("alert").filter(has_text="hardly goes with")
+        asked.get_by_text("Did you mean 520 g?").wait_for()
+        self.page.get_by_role("button", name="Mend first: Mass without the pack").wait_for()
+        self.assert_accessible()
+        asked.get_by_role("button", name="520 g", exact=True).click()
+        self.settled()
+        expect(asked).to_have_count(0)
+        expect(field).to_have_value("520")
+        field.fill("5200")
+        self.settled()
+        asked.get_by_role("button", name="It is so").click()
+        self.settled()
+        expect(asked).to_have_count(0)
+        self.add()
+        self.assertEqual(RcModel.live.get().job["mass_g"], 5200)
+
+    def test_a_pack_of_a_tenth(self):
+        """In Gear's form alike: the mass of a pack."""
+        self.open("/gear/packs?edit=new")
+        sheet = self.page.get_by_role("dialog")
+        sheet.get_by_label("Its label, as one line").fill("Blue 4S 1300mAh 75C XT60")
+        self.settled()
+        sheet.get_by_role("textbox", name="Mass", exact=True).fill("15.5")
+        self.settled()
+        sheet.get_by_role("alert").get_by_text("Did you mean 155 g?").wait_for()
+        self.assert_accessible()
+        sheet.get_by_role("button", name="155 g", exact=True).click()
+        self.settled()
+        sheet.get_by_role("button", name="Add", exact=True).click()
+        self.settled()
+        self.assertEqual(OwnedPack.live.get().mass_g, 155)

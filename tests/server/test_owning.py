@@ -286,3 +286,41 @@ class FleetOfTheDemo(DemoCase):
         (line,) = laid["laid"]
         self.assertEqual(line["problem"], "")
         self.assertNotIn("cells_unknown", [f["id"] for f in line["findings"]])
+
+
+class AskedBack(EmptyCase):
+    def test_a_slip_holds_the_model_up(self):
+        """4100 g for 410: asked with what was meant; refused while nobody answers; kept once it is so."""
+        slipped = {**QUAD, "mass_g": 4100}
+        (asked,) = self.post("/api/describe-model", slipped).json()["questions"]
+        self.assertEqual((asked["field"], asked["meant"]), ("mass_g", 410))
+        reply = self.post("/api/new-model", {"answers": slipped, "have": {"count": 1}})
+        self.assert_problem(reply, 422, "mass_g", "Did you mean 410")
+        self.assertEqual(OwnedPack.objects.count(), 0)
+        self.made({**slipped, "sure": ["mass_g"]}, count=1)
+        self.assertEqual(RcModel.live.get().job["mass_g"], 4100)
+
+    def test_gear_as_it_is_typed(self):
+        """Every kind that has figures; what cannot be kept yet, or has none, is not asked."""
+        pack = {"name": "Blue", "chemistry": "lipo", "series": 4, "capacity_ah": 1.3, "mass_g": 1550}
+        for kind, row, field, meant in (
+            ("packs", pack, "mass_g", 155),
+            ("catalogue", {**pack, "mass_g": 15.5}, "mass_g", 155),
+            ("chargers", {**CHARGER, "port_w": 800, "mains_w": 80}, "port_w", 80),
+            ("supplies", {"name": "Brick", "voltage_v": 2, "power_w": 240}, "voltage_v", None),
+        ):
+            found = self.post("/api/gear/questions", {"kind": kind, "row": row}).json()
+            wanted = [] if meant is None else [(field, meant)]
+            self.assertEqual([(q["field"], q["meant"]) for q in found], wanted, kind)
+        sure = self.post("/api/gear/questions", {"kind": "packs", "row": pack, "sure": ["mass_g"]})
+        self.assertEqual(sure.json(), [])
+        self.assertEqual(self.post("/api/gear/questions", {"kind": "models", "row": {}}).json(), [])
+        self.assert_problem(self.post("/api/gear/questions", {"kind": "boats", "row": {}}), 422, "kind")
+
+    def test_a_charge_beyond_what_it_holds(self):
+        """Kept and flagged in its life; its capacity is not believed."""
+        self.made(count=1)
+        self.post("/api/keep/packs/01/checks", {"cells": "14.8", "put_in_mah": 9000})
+        page = self.client.get("/api/keep/packs/01").json()
+        self.assertIn("More than the pack can hold", page["life"][0]["flag"])
+        self.assertEqual(page["capacity"]["cells"], [[]] if page["capacity"]["cells"] else [])

@@ -26,6 +26,9 @@ class RunCase(DemoCase):
         }
         return self.post("/api/runs", body)
 
+    def mend(self, run, **better):
+        return self.post(f"/api/runs/{run}/mended", better)
+
     def pack_now(self, tag="04"):
         return self.client.get(f"/api/keep/packs/{tag}").json()["line"]
 
@@ -101,12 +104,32 @@ class Runs(RunCase):
         told = self.client.get("/api/runs?model=ptarmigan").json()
         self.assertEqual(told["learned"], before)
         run = next(x for x in told["runs"] if x["id"] == slip["id"])
-        self.assertEqual(run["question"]["meant"], "2340")
+        self.assertEqual(run["question"]["meant"], 2340)
         self.assertEqual([x["question"] for x in told["runs"] if x["id"] != slip["id"]], [None] * 3)
         page = self.client.get("/api/keep/packs/04").json()
         self.assertEqual([x["question"] for x in page["runs"]], [run["question"], None, None, None])
-        self.post(f"/api/runs/{slip['id']}/put-back", {"put_back_mah": float(run["question"]["meant"])})
+        self.assertEqual(run["question"]["field"], "put_back_mah")
+        self.mend(slip["id"], put_back_mah=run["question"]["meant"])
         self.assertEqual(self.client.get("/api/runs?model=ptarmigan").json()["learned"]["count"], 4)
+
+    def test_a_slip_in_the_minutes(self):
+        """A tenfold run: asked on both pages, teaches nothing; its owner is sure, and it counts."""
+        for minutes, mah in ((10, 2300), (11, 2500), (9, 2150)):
+            self.log(minutes, mah)
+        before = self.client.get("/api/runs?model=ptarmigan").json()["learned"]
+        slip = self.log(104, 2400).json()
+        self.assertEqual((slip["question"]["field"], slip["question"]["meant"]), ("minutes", 10.4))
+        told = self.client.get("/api/runs?model=ptarmigan").json()
+        self.assertEqual(told["learned"], before)
+        page = self.client.get("/api/keep/packs/04").json()
+        self.assertEqual(page["runs"][0]["question"], slip["question"])
+        sure = self.mend(slip["id"], sure=True).json()
+        self.assertEqual((sure["question"], sure["minutes"]), (None, 104))
+        self.assertEqual(self.client.get("/api/runs?model=ptarmigan").json()["learned"]["count"], 4)
+        self.mend(sure["id"], minutes=10.4)
+        self.assertAlmostEqual(
+            self.client.get("/api/runs?model=ptarmigan").json()["learned"]["average_a"], 13.8, delta=0.5
+        )
 
     def test_landing_volts_teach_where_nothing_was_put_back(self):
         """Three runs by their volts at rest: an average, and how many of them; what was put back counts
@@ -136,10 +159,8 @@ class Runs(RunCase):
     def test_put_back_later(self):
         """A run is logged in the field and completed after the charge."""
         run = self.log().json()["id"]
-        self.assertEqual(
-            self.post(f"/api/runs/{run}/put-back", {"put_back_mah": 2345}).json()["put_back_mah"], 2345
-        )
-        self.assert_problem(self.post("/api/runs/9999/put-back", {"put_back_mah": 1}), 404)
+        self.assertEqual(self.mend(run, put_back_mah=2345).json()["put_back_mah"], 2345)
+        self.assert_problem(self.mend(9999, put_back_mah=1), 404)
 
     def test_too_early_and_bad_input(self):
         """Two runs teach nothing; no minutes, an unknown pack or model are refused."""
@@ -286,7 +307,7 @@ class TakenAway(RunCase):
         """A run completed after its charge goes, and comes back, with what was put back."""
         key = str(uuid.uuid4())
         run = self.log(key=key).json()["id"]
-        self.post(f"/api/runs/{run}/put-back", {"put_back_mah": 2345})
+        self.mend(run, put_back_mah=2345)
         self.client.delete(f"/api/runs/{key}")
         self.assertEqual(events("04", kind="run"), [])
         self.assertEqual(self.post(f"/api/runs/{key}/back", {}).json()["put_back_mah"], 2345)

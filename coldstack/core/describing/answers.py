@@ -66,7 +66,7 @@ class GoalAnswers:
     another pack than now's is wanted."""
 
     minutes: Annotated[float | None, Quantity("Minutes wanted", unit="min", low=0.1, high=600)] = None
-    mass_g: float | None = None
+    mass_g: Annotated[float | None, Quantity("Pack, at most", unit="g", low=0.5, high=50_000)] = None
     lively: float | None = 0.9
     chemistry: Annotated[str | None, ask.CHEMISTRY] = None
     cells: int | None = None
@@ -93,6 +93,8 @@ class Answers:
     usage: UsageAnswers = UsageAnswers()
     limits: LimitAnswers = LimitAnswers()
     goals: GoalAnswers = GoalAnswers()
+    sure: tuple[str, ...] = ()
+    """Fields of which its owner was asked whether it is so, and it is."""
 
 
 def check_answers(a: Answers) -> Answers:
@@ -128,7 +130,6 @@ def _usage_checks(g: UsageAnswers, now: RunsOn) -> list[Check]:
     ah = max(now.capacity_ah, ask.LEAST_AH)
     return [
         timed,
-        between("usage.put_back_mah", "What went back", g.put_back_mah, 1, 1100.0 * ah, "mAh"),
         between("usage.average_a", "Average", g.average_a, AMPS.low, FASTEST_C * ah, "A"),
         *bounds(g, "usage."),
     ]

@@ -59,6 +59,15 @@ def asked_of(hint: Any) -> Asked | None:
     return next((x for x in getattr(hint, "__metadata__", ()) if isinstance(x, Asked)), None)
 
 
+def quantity_at(value: Any, path: str) -> Quantity | None:
+    """What is asked at a path within a value ("now.series"); None where that is no number of the table."""
+    *parts, name = path.split(".")
+    for part in parts:
+        value = getattr(value, part)
+    field = fields_of(type(value)).get(name)
+    return field.asked if field is not None and isinstance(field.asked, Quantity) else None
+
+
 def bare(hint: Any) -> Any:
     """A type without its annotation."""
     return get_args(hint)[0] if hasattr(hint, "__metadata__") else hint

@@ -70,6 +70,8 @@ class Event:
     charge: int | None = None
     model: Annotated[str, Words("Model", most=60)] = ""
     text: Annotated[str, Words("Note", most=300)] = ""
+    sure: bool = False
+    """Its figures were asked back, and are so."""
     cycle: Annotated[int | None, Quantity("Cycle", high=100_000)] = None
     hands: Annotated[str, Words("Whose hands", most=40)] = ""
     """Whose it was: a computer's or a phone's; empty where nobody's, or not known."""

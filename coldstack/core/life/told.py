@@ -8,7 +8,9 @@ from collections import Counter
 from collections.abc import Iterable
 from dataclasses import dataclass, field, replace
 from functools import cached_property
+from statistics import median
 
+from coldstack.core.asking.runs import most_put_back
 from coldstack.core.charging.inspection import SIGNS
 from coldstack.core.errors import DomainError
 from coldstack.core.keeping.evidence import Evidence
@@ -85,7 +87,12 @@ class PackHistory:
         since only like use compares."""
         most = Counter(model for r, model in self._records if r.run_minutes).most_common(1)
         model = most[0][0] if most else ""
-        return [_without_minutes(r) if r.run_minutes and m != model else r for r, m in self._records]
+        of_it = [r.run_minutes for r, m in self._records if r.run_minutes and m == model]
+        usual = median(of_it) if of_it else 0.0
+        return [
+            _without_minutes(r) if r.run_minutes and (m != model or _tenfold(r.run_minutes, usual)) else r
+            for r, m in self._records
+        ]
 
     @cached_property
     def evidence(self) -> tuple[list[Evidence], list[str]]:
@@ -322,12 +329,27 @@ def _keep(life: PackHistory, e: Event) -> None:
         soc=e.soc,
         cell_mohm=e.cell_mohm or None,
         rest_cell_v=e.cell_v or None,
-        capacity_ah=e.capacity_ah,
+        capacity_ah=None if doubted(life.pack, e) else e.capacity_ah,
         balance_min=e.balance_min,
         run_minutes=minutes,
         since=None if life.changed_at is None else life.changed_at / DAY_S,
     )
     life._records.append((record, e.model))
+
+
+def _tenfold(minutes: float, usual: float) -> bool:
+    """So far from what it mostly runs that a slip is likelier: it compares with nothing."""
+    return not usual / SLIPPED <= minutes <= usual * SLIPPED
+
+
+SLIPPED = 6.0
+"""Times the usual minutes, or a part of them. House figure."""
+
+
+def doubted(pack: Pack, e: Event) -> bool:
+    """A charge that put in more than the pack can hold: it tells of no capacity till one is sure of it."""
+    most = most_put_back(pack.chemistry) * pack.capacity_ah * 1000
+    return not e.sure and e.mah is not None and e.mah > most
 
 
 def _without_minutes(r: Record) -> Record:

@@ -11,20 +11,12 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from statistics import median
 
-from coldstack.core.cells.chemistry import chemistry
-from coldstack.core.units import plain_number
-
 APART_V, ALIKE_V = 0.12, 0.03
 """So far from its neighbours a cell is odd, and so near to them it is like them. House figures."""
 LAZY_V = 0.02
 """A cell that is known to be so far off is recognised where it turns up."""
 TIMES_APART, ALIKE_SHARE = 3.0, 0.5
 """The same of resistances: times its neighbours, and a share of them."""
-
-PUT_BACK, PUT_BACK_WARMING = 1.25, 1.7
-"""No more than so many times its capacity goes back into a pack: lithium takes hardly more than it gave, and
-some packs hold a tenth more than they say; what is charged to its peak warms away up to a third of it. House
-figures."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -68,20 +60,6 @@ def typo_in_resistances(mohm: Sequence[float]) -> TypoQuestion | None:
                     _line([*mohm[:k], meant, *mohm[k + 1 :]]),
                 )
     return None
-
-
-def typo_in_put_back(mah: float, chemistry_id: str, capacity_ah: float) -> TypoQuestion | None:
-    """What to ask of a charge that put back more than its pack can have given, losses included. Until it is
-    answered it teaches nothing. [mAh]"""
-    holds = 1000 * capacity_ah
-    most = holds * (PUT_BACK if chemistry(chemistry_id).charge_method == "cc_cv" else PUT_BACK_WARMING)
-    if mah <= most:
-        return None
-    meant = next((f"{mah / by:.0f}" for by in (10, 100) if mah / by <= most), "")
-    ask = f"did you mean {meant} mAh?" if meant else "is its capacity right?"
-    return TypoQuestion(
-        f"{mah:.0f} mAh is {plain_number(mah / holds, 2)} times what the pack holds: {ask}", meant
-    )
 
 
 def _odd(values: Sequence[float]) -> list[tuple[int, float]]:

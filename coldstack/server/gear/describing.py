@@ -6,6 +6,8 @@ from typing import Annotated
 
 from pydantic import BaseModel, Field
 
+from coldstack.core.asking.answers import slips_in_answers
+from coldstack.core.asking.question import Question
 from coldstack.core.cells.chemistry import ChemistryId
 from coldstack.core.cells.counts import LEAST_SERIES, MOST_SERIES
 from coldstack.core.describing.answers import Answers, GoalAnswers, LimitAnswers, UsageAnswers
@@ -73,6 +75,8 @@ class AnswersIn(s.In):
     limits: LimitsIn = LimitsIn()
     goals: GoalsIn = GoalsIn()
     house_rules: str | None = None
+    sure: Annotated[list[Annotated[str, Field(max_length=40)]], Field(max_length=20)] = []
+    """Fields that were asked back, and are so."""
 
 
 class AssumedOut(BaseModel):
@@ -112,6 +116,8 @@ class DescribedOut(BaseModel):
     minutes_high: float
     model_class: LikelyOut
     narrow: Narrowing | None
+    questions: list[Question]
+    """What looks like a slip: the model is kept once each is mended, or said to be so."""
     now: str
     pick: str
     plates: list[Plate]
@@ -179,6 +185,7 @@ def described_out(data: AnswersIn) -> DescribedOut:
         minutes_high=mine.minutes_high,
         model_class=_likely_out(found.drawn.likely),
         narrow=narrowing(job),
+        questions=slips_in_answers(answers),
         now=pack.name if pack else now_words(job.now),
         pick=pack.id if pack else NOW_ID,
         plates=mine.plates,
@@ -207,6 +214,7 @@ def _answers(data: AnswersIn) -> tuple[Answers, Pack | None]:
         usage=UsageAnswers(**data.usage.model_dump()),
         limits=LimitAnswers(**data.limits.model_dump()),
         goals=GoalAnswers(**data.goals.model_dump()),
+        sure=tuple(data.sure),
     ), pack
 
 

@@ -7,7 +7,7 @@ from typing import Annotated
 from django.db import transaction
 from pydantic import BaseModel, Field
 
-from coldstack.core.errors import DomainError
+from coldstack.core.errors import DomainError, refuse
 from coldstack.core.packs.keys import owned_key, said_of, tag_of
 from coldstack.core.readings.cells import State
 from coldstack.core.trial.now import now_words
@@ -87,9 +87,10 @@ def add_described(data: NewModelIn) -> NewModelOut:
     Raises
     ------
     DomainError
-        For answers that are missing or cannot be, naming the question.
+        For answers that are missing, cannot be, or look like a slip, naming the question.
     """
     told = described_out(data.answers)
+    refuse([DomainError(q.field, q.sentence) for q in told.questions])
     job, pick = told.job, told.pick
     with transaction.atomic():
         packs = [] if data.answers.now.pack else _put_in_the_box(job, data.have)

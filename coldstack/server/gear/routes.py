@@ -5,6 +5,7 @@ from __future__ import annotations
 from django.http import HttpRequest
 from ninja import Router
 
+from coldstack.core.asking.question import Question
 from coldstack.core.errors import DomainError
 from coldstack.core.labels.guesses import Guess, guesses
 from coldstack.core.labels.reader import read_label
@@ -16,6 +17,8 @@ from coldstack.server.gear import actions
 from coldstack.server.gear import describing as d
 from coldstack.server.gear import owning as o
 from coldstack.server.gear import schemas as s
+from coldstack.server.gear.asking import AskedIn
+from coldstack.server.gear.asking import questions as asked
 from coldstack.server.gear.models import Change, RcModel
 from coldstack.server.sizing.planned import planned
 from coldstack.server.sizing.schemas import JobIn, PlanIn
@@ -119,6 +122,17 @@ def link_now(request: HttpRequest, slug: str, data: o.LinkIn) -> o.RunsOnOut:
     """A pack of the box is the one for which its draw is true."""
     o.link(slug, data.pack)
     return o.runs_on(slug)
+
+
+@router.post(
+    "/gear/questions",
+    auth=None,
+    response={200: list[Question], 400: Problem, 422: Problem},
+    summary="Slips in gear",
+)
+def questions(request: HttpRequest, data: AskedIn) -> list[Question]:
+    """What to ask back of gear as it is typed, with the figure that was likely meant. Nothing is kept."""
+    return asked(data)
 
 
 @router.get("/models-on", response=list[s.ModelLine], summary="Models that may run on a pack")

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from datetime import UTC, datetime, timedelta
 from statistics import median
 from typing import Any
@@ -17,7 +17,8 @@ from coldstack.core.keeping.health import Health
 from coldstack.core.keeping.records import resistance_at_25_c
 from coldstack.core.keeping.retire import drain_resistor, retire_steps
 from coldstack.core.keeping.workings import due_working
-from coldstack.core.life.told import DAY_S, PackHistory
+from coldstack.core.life.events import Event as EventValue
+from coldstack.core.life.told import DAY_S, PackHistory, doubted
 from coldstack.core.life.wording import sentence_of
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import HouseRules
@@ -31,7 +32,7 @@ from coldstack.server.keeping import replies as r
 from coldstack.server.keeping.shelf import line_out
 from coldstack.server.life.models import Event
 from coldstack.server.life.now import Standing, moment, standing_of
-from coldstack.server.life.replies import EventOut, run_told
+from coldstack.server.life.replies import EventOut, averages, run_told
 from coldstack.server.logs.teaching import stored_learnt
 from coldstack.server.rules.assemble import all_rules
 from coldstack.server.sizing.assemble import job_of
@@ -40,6 +41,7 @@ from coldstack.server.sizing.schemas import JobIn
 RUNS_SHOWN, EVENTS_SHOWN = 12, 60
 AHEAD = "Dated ahead: it does not count until then. If the date is wrong, take it back."
 LATE = "Told after what happened later."
+MORE_THAN_IT_HOLDS = "More than the pack can hold: it tells of no capacity. If it was a slip, take it back."
 
 
 def page_out(tag: str, rules: HouseRules, now: datetime) -> r.PageOut:
@@ -118,7 +120,7 @@ def _life_of(life: PackHistory) -> dict[str, Any]:
                 by=e.by,
                 ended=e.ended,
                 sentence=sentence_of(e),
-                flag=AHEAD if e.key in ahead else LATE if e.key in life.late else "",
+                flag=_flag(e, life, ahead),
                 mine=e.by != "charger",
                 hands=e.hands,
             )
@@ -174,6 +176,15 @@ def _series(points: Sequence[tuple[datetime, Sequence[float]]], first: float | N
     return r.SeriesOut(at=[at for at, _ in points], cells=cells, first=first)
 
 
+def _flag(e: EventValue, life: PackHistory, ahead: Collection[str]) -> str:
+    """What does not fit about an event."""
+    if e.key in ahead:
+        return AHEAD
+    if e.kind == "charge" and doubted(life.pack, e):
+        return MORE_THAN_IT_HOLDS
+    return LATE if e.key in life.late else ""
+
+
 def _due(s: Standing, now: datetime) -> Working | None:
     if s.since is None or s.now.charge is None:
         return None
@@ -185,10 +196,11 @@ def _runs_of(pack_pk: int) -> dict[str, Any]:
     """A pack's latest runs, how many there were, and their minutes."""
     runs = Event.standing.filter(pack_id=pack_pk, kind="run").order_by("-at", "-id").select_related("pack")
     names = dict(RcModel.objects.values_list("slug", "name"))
+    draws = averages()
     latest = [
         r.PackRunOut(
             model=names.get(x.model, x.model),
-            **run_told(x),
+            **run_told(x, draws.get(x.model)),
         )
         for x in runs[:RUNS_SHOWN]
     ]

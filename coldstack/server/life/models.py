@@ -60,6 +60,7 @@ class Event(models.Model):
     model = models.CharField(max_length=60, blank=True, default="", db_index=True)
     text = models.CharField(max_length=300, blank=True, default="")
     cycle = models.PositiveIntegerField(null=True)
+    sure = models.BooleanField(default=False)
     hands = models.CharField(max_length=40, blank=True, default="")
     withdrawn = models.DateTimeField(null=True)
     changed = StampField(auto_now=True)

@@ -36,6 +36,7 @@ _PLAIN = (
     "balance_min",
     "landing_cell_v",
     "pack_v",
+    "sure",
     "hands",
     "state",
     "ended",

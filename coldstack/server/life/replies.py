@@ -7,11 +7,15 @@ from typing import Any
 
 from pydantic import BaseModel
 
+from coldstack.core.asking.question import Question
+from coldstack.core.asking.runs import slips_in_run
 from coldstack.core.life.events import By, Ended, EventKind
 from coldstack.core.life.now import Act, PackState, Permission
 from coldstack.core.packs.health import Level
+from coldstack.core.packs.keys import owned_key
 from coldstack.core.readings.cells import State, example_cells, highest_possible_v
-from coldstack.core.readings.typos import TypoQuestion, typo_in_put_back
+from coldstack.server.gear.assemble import OWNED_FIGURES, pack_of
+from coldstack.server.gear.models import RcModel
 from coldstack.server.life.models import Event
 from coldstack.server.life.now import Standing, moment
 
@@ -83,25 +87,35 @@ class PastRun(BaseModel):
     put_back_mah: float | None
     landing_cell_v: float | None
     note: str
-    question: TypoQuestion | None
-    """Asked of what went back; until it is mended the run teaches nothing."""
+    question: Question | None
+    """Asked of its minutes or of what went back; until it is answered the run teaches nothing."""
 
 
-def run_told(row: Event) -> dict[str, Any]:
-    """The fields of `PastRun`; the row's pack is at hand."""
+def run_told(row: Event, average_a: float | None) -> dict[str, Any]:
+    """The fields of `PastRun`, in a model that draws so much on average; the row's pack is at hand. [A]"""
     return {
         "at": row.at,
         "minutes": row.minutes or 0.0,
         "put_back_mah": row.mah,
         "landing_cell_v": row.landing_cell_v,
         "note": row.text,
-        "question": question_of(row),
+        "question": question_of(row, average_a),
     }
 
 
-def question_of(row: Event) -> TypoQuestion | None:
-    """What to ask of what a charge put back after a run."""
-    return typo_in_put_back(row.mah, row.pack.chemistry, row.pack.capacity_ah) if row.mah else None
+def question_of(row: Event, average_a: float | None) -> Question | None:
+    """What to ask of a run's minutes, or of what a charge put back after it; nothing once somebody was
+    sure."""
+    if row.sure:
+        return None
+    pack = pack_of({f: getattr(row.pack, f) for f in OWNED_FIGURES}, owned_key(row.pack.tag))
+    asked = slips_in_run(pack, average_a=average_a, minutes=row.minutes, put_back_mah=row.mah)
+    return asked[0] if asked else None
+
+
+def averages() -> dict[str, float]:
+    """What each model draws on average, by its address; one query. [A]"""
+    return {slug: job["draw"]["average_a"] for slug, job in RcModel.objects.values_list("slug", "job")}
 
 
 class EventOut(BaseModel):

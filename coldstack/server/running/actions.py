@@ -13,7 +13,7 @@ from coldstack.server.life.log import packs_by_tag, retold, say, set_withdrawn
 from coldstack.server.life.models import Event
 from coldstack.server.life.volts import Volts, volts_said
 from coldstack.server.running.go import learned_of
-from coldstack.server.running.replies import RunIn
+from coldstack.server.running.replies import RunIn, RunMendIn
 from coldstack.server.sizing.schemas import JobIn
 
 
@@ -57,12 +57,18 @@ def set_run_removed(key: str, *, removed: bool) -> Event:
 
 
 @transaction.atomic
-def put_back(run_id: int, mah: float) -> Event:
-    """What a charge put back after a run: told anew with it, in the place of what was told before."""
+def mend_run(run_id: int, data: RunMendIn) -> Event:
+    """What is better known of a run: told anew with it, in the place of what was told before; raises
+    Event.DoesNotExist for an unknown one."""
     run = Event.standing.select_related("pack").get(pk=run_id, kind="run")
-    if run.mah == mah:
+    better = {
+        "mah": run.mah if data.put_back_mah is None else data.put_back_mah,
+        "minutes": run.minutes if data.minutes is None else data.minutes,
+        "sure": data.sure,
+    }
+    if all(getattr(run, name) == value for name, value in better.items()):
         return run
-    return retold(run, mah=mah)
+    return retold(run, **better)
 
 
 def _landed(pack: OwnedPack, data: RunIn) -> float | None:

@@ -26,7 +26,7 @@ from coldstack.server.gear.assemble import OWNED_FIGURES, pack_of
 from coldstack.server.gear.models import OwnedPack, RcModel
 from coldstack.server.life.models import Event as EventRow
 from coldstack.server.life.now import Standing, standing_of, standing_with, standings
-from coldstack.server.life.replies import now_fields, question_of, run_told
+from coldstack.server.life.replies import averages, now_fields, question_of, run_told
 from coldstack.server.life.volts import volts_said
 from coldstack.server.rules.assemble import rules_of
 from coldstack.server.running import replies as r
@@ -161,7 +161,7 @@ def runs_out(slug: str) -> r.RunsOut:
     rows = _runs_of(slug)
     found = _learned(model, rows)
     return r.RunsOut(
-        runs=[run_out(x) for x in rows[:RUNS_SHOWN]],
+        runs=[run_out(x, model.job["draw"]["average_a"]) for x in rows[:RUNS_SHOWN]],
         learned=found if found else None,
         now_a=model.job["draw"]["average_a"],
     )
@@ -178,18 +178,22 @@ def _runs_of(slug: str) -> list[EventRow]:
 
 
 def _learned(model: RcModel, rows: list[EventRow]) -> RunFindings | None:
-    rules = rules_of(JobIn(**model.job).house_rules)
+    rules, average_a = rules_of(JobIn(**model.job).house_rules), model.job["draw"]["average_a"]
     landed = []
     for row in rows:
+        if question_of(row, average_a):
+            continue
         if not row.mah and row.landing_cell_v and row.minutes:
             pack = pack_of({f: getattr(row.pack, f) for f in OWNED_FIGURES}, owned_key(row.pack.tag))
             if mah := mah_by_landing(pack, row.landing_cell_v, rules=rules):
                 landed.append((row.minutes, mah))
     return learned_draw(
-        [(x.minutes, x.mah) for x in rows if x.mah and x.minutes and not question_of(x)], landed
+        [(x.minutes, x.mah) for x in rows if x.mah and x.minutes and not question_of(x, average_a)], landed
     )
 
 
-def run_out(row: EventRow) -> r.RunOut:
-    """A logged run."""
-    return r.RunOut(id=row.pk, key=row.key, pack=row.pack.tag, **run_told(row))
+def run_out(row: EventRow, average_a: float | None = None) -> r.RunOut:
+    """A logged run, in a model that draws so much on average; asked where it is not given. [A]"""
+    if average_a is None:
+        average_a = averages().get(row.model)
+    return r.RunOut(id=row.pk, key=row.key, pack=row.pack.tag, **run_told(row, average_a))

@@ -167,7 +167,10 @@ class RunsOut(BaseModel):
     now_a: float
 
 
-class PutBackIn(In):
-    """What a charge put back after a run."""
+class RunMendIn(In):
+    """What is better known of a run: what a charge put back after it, its minutes, or that it is so as it was
+    told, though it was asked back."""
 
-    put_back_mah: Annotated[float, Field(gt=0, le=200_000)]
+    put_back_mah: Annotated[float, Field(gt=0, le=200_000)] | None = None
+    minutes: Annotated[float, Field(gt=0, le=600)] | None = None
+    sure: bool = False

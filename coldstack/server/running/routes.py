@@ -77,13 +77,13 @@ def log_run(request: HttpRequest, data: r.RunIn) -> r.RunOut:
 
 
 @router.post(
-    "/runs/{run_id}/put-back",
+    "/runs/{run_id}/mended",
     response={200: r.RunOut, frozenset({400, 403, 404, 422}): Problem},
-    summary="What a charge put back",
+    summary="What is better known of a run",
 )
-def put_back(request: HttpRequest, run_id: int, data: r.PutBackIn) -> r.RunOut:
-    """Completes a run that was logged before it was charged."""
-    return run_out(actions.put_back(run_id, data.put_back_mah))
+def mend_run(request: HttpRequest, run_id: int, data: r.RunMendIn) -> r.RunOut:
+    """Completes a run that was logged before it was charged, mends a slip in it, or says that it is none."""
+    return run_out(actions.mend_run(run_id, data))
 
 
 @router.post(

@@ -15,6 +15,7 @@ from coldstack.core.errors import DomainError
 from coldstack.core.matching.charge import _imbalance_ah, best_feed, charge_fit, readings_of
 from coldstack.core.matching.charge_chain import charge_joints
 from coldstack.core.matching.charger_settings import charger_settings, halves, port_rows, settings_cautions
+from coldstack.core.readings.cells import pack_reading, whole_reading
 from coldstack.core.rules.house_rules import house_rules
 from tests.core.charging.gear import DC, SMALL_SUPPLY, bench, charger, four_port, lead, pack
 
@@ -197,11 +198,20 @@ class Slips(SimpleTestCase):
         self.assertIn("peak", found.program)
         self.assertIn("nimh_warms", [c.id for c in settings_cautions(f)])
 
+    def read(self, cells):
+        return readings_of(pack(), pack_reading("lipo", tuple(cells)))
+
+    def test_the_whole_pack_says_nothing_of_imbalance(self):
+        """Its middle is where it begins; how far cells lag stays as usual."""
+        rest, spread = readings_of(pack(), whole_reading("lipo", 6, 22.8))
+        self.assertAlmostEqual(rest, 3.8)
+        self.assertEqual(spread, None)
+
     def test_readings_shorten_it_and_show_imbalance(self):
         """Half-full cells take less; the spread costs balancing time."""
         f = fit(pack(), charger())
-        even = readings_of(pack(), [3.82] * 6)
-        rest, spread = readings_of(pack(), [3.82] * 5 + [3.79])
+        even = self.read([3.82] * 6)
+        rest, spread = self.read([3.82] * 5 + [3.79])
         self.assertEqual((even[0], rest), (3.82, 3.79))
         self.assertAlmostEqual(even[1], 0)
         self.assertGreater(spread, 0.1)
@@ -224,23 +234,22 @@ class Slips(SimpleTestCase):
         self.assertEqual([_imbalance_ah(flat, x) for x in (0.0, 1.0)], [usual, 1.0])
 
     def test_readings_that_cannot_be(self):
-        """Another count, a dead cell, an overcharged one; named at the field."""
+        """A dead cell, an overcharged one; named at the field."""
         for cells, words in (
-            ([3.8, 3.8], "6 cells in series; 2 readings"),
             ([3.8] * 5 + [2.4], "below 3 V, is damaged"),
             ([3.8] * 5 + [4.4], "over full, which is 4.2 V"),
             ([3.8] * 5 + [4.3], "over full, which is 4.2 V"),
         ):
             with self.assertRaisesRegex(DomainError, words) as caught:
-                readings_of(pack(), cells)
-            self.assertEqual(caught.exception.field, "charge.cell_v")
+                self.read(cells)
+            self.assertEqual(caught.exception.field, "charge.cells")
 
     def test_readings_at_the_bounds(self):
         """Just damaged is damaged; at the volts themselves it is not, and is charged."""
-        readings_of(pack(), [3.0] * 6)
-        readings_of(pack(), [4.23] * 6)
+        self.read([3.0] * 6)
+        self.read([4.23] * 6)
         with self.assertRaisesRegex(DomainError, "damaged"):
-            readings_of(pack(), [3.0] * 5 + [2.999])
+            self.read([3.0] * 5 + [2.999])
 
     def test_ports_on_mains_and_dc_and_behind_a_supply(self):
         """One, two and four ports in use: as `charge_amps` has them."""

@@ -6,13 +6,7 @@ from hypothesis import strategies as st
 
 from coldstack.core.errors import DomainError
 from coldstack.core.readings.typed_volts import typed_volts
-from coldstack.core.readings.typos import (
-    PUT_BACK,
-    PUT_BACK_WARMING,
-    typo_in_cells,
-    typo_in_put_back,
-    typo_in_resistances,
-)
+from coldstack.core.readings.typos import typo_in_cells, typo_in_resistances
 
 
 class Volts(SimpleTestCase):
@@ -82,22 +76,3 @@ class Edges(SimpleTestCase):
         """3.86 for 3.68: within 0.03 V of its neighbours it is asked, further off it is not."""
         self.assertIsNotNone(typo_in_cells([3.66, 3.86, 3.66, 3.66]))
         self.assertIsNone(typo_in_cells([3.64, 3.86, 3.64, 3.64]))
-
-
-class PutBack(SimpleTestCase):
-    def test_more_than_a_pack_holds_is_asked(self):
-        """Just at the most nothing is asked; a tenfold and a hundredfold slip name what was meant."""
-        for chemistry_id, most in (("lipo", PUT_BACK), ("nimh", PUT_BACK_WARMING)):
-            self.assertIsNone(typo_in_put_back(1800 * most, chemistry_id, 1.8))
-            self.assertIsNotNone(typo_in_put_back(1801 * most, chemistry_id, 1.8))
-        asked = typo_in_put_back(13_500, "lipo", 1.8)
-        self.assertEqual(asked.meant, "1350")
-        self.assertEqual(asked.sentence, "13500 mAh is 7.5 times what the pack holds: did you mean 1350 mAh?")
-        self.assertEqual(typo_in_put_back(135_000, "lipo", 1.8).meant, "1350")
-        # neither of them would do: the pack may be another one
-        self.assertEqual(typo_in_put_back(2_000_000, "lipo", 1.8).meant, "")
-
-    def test_honest_runs_are_not_asked(self):
-        """A whole charge of a pack that holds a tenth more than its label, and of one that holds less."""
-        for share in (0.2, 0.8, 1.0, 1.1, 1.2):
-            self.assertIsNone(typo_in_put_back(2200 * share, "liion", 2.2))

@@ -1584,6 +1584,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/gear/questions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Slips in gear
+         * @description What to ask back of gear as it is typed, with the figure that was likely meant. Nothing is kept.
+         */
+        post: operations["coldstack_server_gear_routes_questions"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/gear/supplies": {
         parameters: {
             query?: never;
@@ -2762,7 +2782,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/runs/{run_id}/put-back": {
+    "/api/runs/{run_id}/mended": {
         parameters: {
             query?: never;
             header?: never;
@@ -2772,10 +2792,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * What a charge put back
-         * @description Completes a run that was logged before it was charged.
+         * What is better known of a run
+         * @description Completes a run that was logged before it was charged, mends a slip in it, or says that it is none.
          */
-        post: operations["coldstack_server_running_routes_put_back"];
+        post: operations["coldstack_server_running_routes_mend_run"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3015,6 +3035,11 @@ export interface components {
             /** Rotors */
             rotors?: number | null;
             /**
+             * Sure
+             * @default []
+             */
+            sure?: string[];
+            /**
              * @default {
              *       "average_a": null,
              *       "minutes": null,
@@ -3035,6 +3060,23 @@ export interface components {
             /** Second */
             second: string;
             sharing: components["schemas"]["SharingOut"];
+        };
+        /**
+         * AskedIn
+         * @description Gear of this kind as it is typed; ``sure`` are fields that were asked back, and are so.
+         */
+        AskedIn: {
+            /** Kind */
+            kind: string;
+            /** Row */
+            row: {
+                [key: string]: unknown;
+            };
+            /**
+             * Sure
+             * @default []
+             */
+            sure?: string[];
         };
         /**
          * AssumedOut
@@ -4499,6 +4541,8 @@ export interface components {
             pick: string;
             /** Plates */
             plates: components["schemas"]["Plate"][];
+            /** Questions */
+            questions: components["schemas"]["Question"][];
             /** True For */
             true_for: string;
             working: components["schemas"]["Working"];
@@ -6830,7 +6874,7 @@ export interface components {
             note: string;
             /** Put Back Mah */
             put_back_mah: number | null;
-            question: components["schemas"]["TypoQuestion"] | null;
+            question: components["schemas"]["Question"] | null;
         };
         /**
          * PageOut
@@ -7576,12 +7620,16 @@ export interface components {
             total: number;
         };
         /**
-         * PutBackIn
-         * @description What a charge put back after a run.
+         * Question
+         * @description ``meant`` in the unit of its field, to be taken with one press; or the figure is said to be so.
          */
-        PutBackIn: {
-            /** Put Back Mah */
-            put_back_mah: number;
+        Question: {
+            /** Field */
+            field: string;
+            /** Meant */
+            meant: number;
+            /** Sentence */
+            sentence: string;
         };
         /**
          * ReadOut
@@ -7864,6 +7912,22 @@ export interface components {
             put_back_mah?: number | null;
         };
         /**
+         * RunMendIn
+         * @description What is better known of a run: what a charge put back after it, its minutes, or that it is so as it was
+         *     told, though it was asked back.
+         */
+        RunMendIn: {
+            /** Minutes */
+            minutes?: number | null;
+            /** Put Back Mah */
+            put_back_mah?: number | null;
+            /**
+             * Sure
+             * @default false
+             */
+            sure?: boolean;
+        };
+        /**
          * RunOut
          * @description A logged run.
          */
@@ -7887,7 +7951,7 @@ export interface components {
             pack: string;
             /** Put Back Mah */
             put_back_mah: number | null;
-            question: components["schemas"]["TypoQuestion"] | null;
+            question: components["schemas"]["Question"] | null;
         };
         /**
          * RunPackNow
@@ -13848,6 +13912,48 @@ export interface operations {
             };
         };
     };
+    coldstack_server_gear_routes_questions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Question"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     list_supplies: {
         parameters: {
             query?: never;
@@ -16836,7 +16942,7 @@ export interface operations {
             };
         };
     };
-    coldstack_server_running_routes_put_back: {
+    coldstack_server_running_routes_mend_run: {
         parameters: {
             query?: never;
             header?: never;
@@ -16847,7 +16953,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PutBackIn"];
+                "application/json": components["schemas"]["RunMendIn"];
             };
         };
         responses: {

@@ -3,7 +3,7 @@ import { choicesQuery } from "@/app/queries";
 import { type Field, listOf } from "@/gear/fields";
 import { ChoiceField } from "@/parts/ChoiceField";
 import { ChoicesField } from "@/parts/ChoicesField";
-import { NumberField } from "@/parts/NumberField";
+import { type Back, NumberField } from "@/parts/NumberField";
 import { TextField } from "@/parts/TextField";
 
 type Props = {
@@ -15,11 +15,13 @@ type Props = {
   /** The words of a label that it was read from, and what has to be asked of it. */
   read?: string | undefined;
   mind?: string | undefined;
+  /** It looks like a slip. */
+  asked?: Back | undefined;
   onChange: (value: unknown) => void;
 };
 
 /** One field of gear, by its description. */
-export function GearField({ field, value, problem, assumed, read, mind, onChange }: Props) {
+export function GearField({ field, value, problem, assumed, read, mind, asked, onChange }: Props) {
   const { data: choices } = useQuery(choicesQuery);
   switch (field.as) {
     case "number":
@@ -36,6 +38,7 @@ export function GearField({ field, value, problem, assumed, read, mind, onChange
           assumed={assumed}
           read={read}
           mind={mind}
+          asked={asked}
           onChange={onChange}
         />
       );

@@ -10,6 +10,8 @@ import { GearField } from "@/gear/GearField";
 import { LabelBox, type LabelTyped, NO_LABEL, type Said } from "@/gear/LabelBox";
 import { addGear, changeGear, gearQuery, tellChange } from "@/gear/queries";
 import { askIfNow } from "@/gear/runsOn";
+import { useSlips } from "@/gear/useSlips";
+import type { Back } from "@/parts/NumberField";
 import { SaveButton, useReds } from "@/parts/reds";
 import { Sheet } from "@/parts/Sheet";
 
@@ -43,6 +45,7 @@ export function GearSheet({ kind, row, from, onClose, onAdded }: Props) {
   const [saving, setSaving] = useState(false);
   const [round, setRound] = useState(0);
   const [reds, withReds] = useReds();
+  const back = useSlips(kind, draft);
   const keep = (part: Partial<Typed>) => {
     const next = { ...typed, ...part };
     drafts.set(key, next);
@@ -155,6 +158,7 @@ export function GearSheet({ kind, row, from, onClose, onAdded }: Props) {
               problems={problems}
               said={label.said}
               asked={from?.asked ?? NOTHING}
+              back={back}
               onChange={(part) =>
                 keep({ draft: { ...draft, ...part }, label: { ...label, said: without(label.said, part) } })
               }
@@ -244,10 +248,12 @@ type FieldsProps = {
   said: Said;
   /** Fields that a twin does not share. */
   asked: string[];
+  /** What looks like a slip, by its field. */
+  back: (name: string) => Back | undefined;
   onChange: (part: Draft) => void;
 };
 
-function Fields({ fields, draft, problems, said, asked, onChange }: FieldsProps) {
+function Fields({ fields, draft, problems, said, asked, back, onChange }: FieldsProps) {
   const groups: { heading: string | undefined; fields: Field[] }[] = [];
   for (const field of fields) {
     if (field.heading || groups.length === 0) groups.push({ heading: field.heading, fields: [] });
@@ -264,6 +270,7 @@ function Fields({ fields, draft, problems, said, asked, onChange }: FieldsProps)
               field={field}
               value={draft[field.name]}
               problem={problems.get(field.name)}
+              asked={back(field.name)}
               read={said.words[field.name]}
               mind={said.asked[field.name] ?? (asked.includes(field.name) ? ITS_OWN : undefined)}
               assumed={

@@ -8,11 +8,17 @@ import { fieldsOf } from "@/parts/fieldsOf";
 type Goals = Answers["goals"];
 
 /** What is wanted of a pack. */
-export function GoalsQuestion({ answers, problems, set }: Asked) {
+export function GoalsQuestion({ answers, problems, asked, set }: Asked) {
   const { data: choices } = useQuery(choicesQuery);
   const { goals } = answers;
   const put = (part: Partial<Goals>) => set({ goals: { ...goals, ...part } });
-  const { number, choice } = fieldsOf({ values: goals, at: "goals.", problems, put: (_, part) => put(part) });
+  const { number, choice } = fieldsOf({
+    asked,
+    values: goals,
+    at: "goals.",
+    problems,
+    put: (_, part) => put(part),
+  });
   return (
     <Question
       title="What do you want?"

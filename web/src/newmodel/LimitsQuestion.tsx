@@ -9,11 +9,12 @@ import { fieldsOf } from "@/parts/fieldsOf";
 type Limits = Answers["limits"];
 
 /** What electronics and room may see. All of it can be left out. */
-export function LimitsQuestion({ answers, problems, set }: Asked) {
+export function LimitsQuestion({ answers, problems, asked, set }: Asked) {
   const { data: choices } = useQuery(choicesQuery);
   const { limits } = answers;
   const put = (part: Partial<Limits>) => set({ limits: { ...limits, ...part } });
   const { number, choice } = fieldsOf({
+    asked,
     values: limits,
     at: "limits.",
     problems,

@@ -47,7 +47,14 @@ export function NewModelScreen() {
     setAnswers(next);
     setFailed(undefined);
   };
-  const asked: Asked = { answers, problems: problem?.fields ?? new Map(), set };
+  // asked of what stands there now, not of what was just mended
+  const current = settled === answers && !described.isPlaceholderData;
+  const questions = (current && saysEnough(answers) && described.data?.questions) || [];
+  const back = (path: string) => {
+    const q = questions.find((x) => x.field === path);
+    return q && { ...q, onSure: () => set({ sure: [...answers.sure, path] }) };
+  };
+  const asked: Asked = { answers, problems: problem?.fields ?? new Map(), asked: back, set };
   const add = async () => {
     setAdding(true);
     try {

@@ -18,14 +18,20 @@ const WHICH = [
 ] as const;
 
 /** What it runs on now: an owned pack, or cells × mAh with its mass. */
-export function NowQuestion({ answers, problems, set }: Asked) {
+export function NowQuestion({ answers, problems, asked, set }: Asked) {
   const { data: packs = [] } = useQuery(ownedQuery);
   const { data: choices } = useQuery(choicesQuery);
   const { now } = answers;
   const put = (part: Partial<typeof now>) => set({ now: { ...now, ...part } });
   const mine = now.pack !== null;
   const each = now.joined === "" ? "" : ", each";
-  const { number, choice } = fieldsOf({ values: now, at: "now.", problems, put: (_, part) => put(part) });
+  const { number, choice } = fieldsOf({
+    asked,
+    values: now,
+    at: "now.",
+    problems,
+    put: (_, part) => put(part),
+  });
   const mineOf = packs.map((p) => ({ id: ownedId(p.tag), name: `${p.tag} ${p.name}`, note: "" }));
   return (
     <Question

@@ -6,10 +6,10 @@ import { fieldsOf } from "@/parts/fieldsOf";
 type Usage = Answers["usage"];
 
 /** How that usage: whichever figures its owner has; none is fine too. */
-export function UsageQuestion({ answers, problems, set }: Asked) {
+export function UsageQuestion({ answers, problems, asked, set }: Asked) {
   const { usage } = answers;
   const put = (part: Partial<Usage>) => set({ usage: { ...usage, ...part } });
-  const { number } = fieldsOf({ values: usage, at: "usage.", problems, put: (_, part) => put(part) });
+  const { number } = fieldsOf({ asked, values: usage, at: "usage.", problems, put: (_, part) => put(part) });
   return (
     <Question
       title="How does that go?"

@@ -9,7 +9,13 @@ import { NumberField } from "@/parts/NumberField";
 import { TextField } from "@/parts/TextField";
 
 /** What it is, its name, its mass without the pack. */
-export function WhatQuestion({ answers, problems, set, likely }: Asked & { likely: Likely | undefined }) {
+export function WhatQuestion({
+  answers,
+  problems,
+  asked,
+  set,
+  likely,
+}: Asked & { likely: Likely | undefined }) {
   const { data: kinds = [] } = useQuery(modelKindsQuery);
   const kind = kinds.find((k) => k.id === answers.kind);
   return (
@@ -65,6 +71,7 @@ export function WhatQuestion({ answers, problems, set, likely }: Asked & { likel
             placeholder="—"
             value={answers.mass_g}
             problem={problems.get("mass_g")}
+            asked={asked("mass_g")}
             onChange={(mass_g) => set({ mass_g })}
           />
           {kind && kind.motors > 1 && (

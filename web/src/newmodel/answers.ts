@@ -1,4 +1,5 @@
 import type { Answers } from "@/api/types";
+import type { Back } from "@/parts/NumberField";
 
 /** What has been answered so far; it stays if one leaves the page, until the model is added. */
 const KEPT = "cold-stack.new-model.2";
@@ -39,6 +40,7 @@ export const NOTHING_YET: Answers = {
   },
   goals: { minutes: null, mass_g: null, lively: 0.9, chemistry: null, cells: null, refitted: false },
   house_rules: null,
+  sure: [],
 };
 
 export function keptAnswers(): Answers {
@@ -69,5 +71,7 @@ export function saysEnough(a: Answers): boolean {
 export type Asked = {
   answers: Answers;
   problems: ReadonlyMap<string, string>;
+  /** What looks like a slip, by its path. */
+  asked: (path: string) => Back | undefined;
   set: (part: Partial<Answers>) => void;
 };

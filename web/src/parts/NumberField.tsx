@@ -1,6 +1,7 @@
 import { useId, useRef, useState } from "react";
 import { usePreferences } from "@/format/preferences";
 import { type Kind, rounded, typed, unitOf, worded } from "@/format/quantity";
+import { inWords } from "@/format/sentence";
 import { useRed } from "@/parts/reds";
 
 type Props = {
@@ -19,6 +20,8 @@ type Props = {
   mind?: string | undefined;
   /** The words that it was read from. */
   read?: string | undefined;
+  /** It looks like a slip: the likely figure, and a press that says it is so. */
+  asked?: Back | undefined;
 };
 
 /**
@@ -41,7 +44,8 @@ export function NumberField(props: Props) {
   }
   const kept = value === null ? "" : typed(kind, value, preferences);
   const wrong = own?.problem || problem;
-  useRed(label, own !== undefined);
+  const asked = own || problem || value === null ? undefined : props.asked;
+  useRed(label, own !== undefined || asked !== undefined);
   // what was understood stands beside what was written otherwise
   const meant =
     draft !== undefined && !own && value !== null && !isPlain(draft)
@@ -102,7 +106,7 @@ export function NumberField(props: Props) {
               focus:border-fjord aria-[invalid=true]:border-alert`}
             value={draft ?? kept}
             placeholder={props.placeholder ?? (optional ? "any" : "")}
-            aria-invalid={wrong ? true : undefined}
+            aria-invalid={wrong || asked ? true : undefined}
             aria-describedby={
               wrong
                 ? `${id}-wrong`
@@ -139,6 +143,13 @@ export function NumberField(props: Props) {
             </button>
           ))}
         </p>
+      ) : asked ? (
+        <AskedBack
+          label={label}
+          kind={kind}
+          asked={asked}
+          onMeant={() => take(typed(kind, asked.meant, preferences))}
+        />
       ) : (
         (meant || hint || mind || assumed || props.read) && (
           <p id={`${id}-hint`} className="text-right text-fine leading-3.5 text-ink-faint">
@@ -151,6 +162,31 @@ export function NumberField(props: Props) {
         )
       )}
     </div>
+  );
+}
+
+/** A question back, the figure that was likely meant, and how one says that it is so. */
+export type Back = { sentence: string; meant: number; onSure: () => void };
+
+type AskedProps = { label: string; kind: Kind; asked: Back; onMeant: () => void };
+
+function AskedBack({ label, kind, asked, onMeant }: AskedProps) {
+  const p = usePreferences();
+  return (
+    <p role="alert" className="border-l-4 border-ink pl-2 text-small">
+      {inWords(asked.sentence)}{" "}
+      <button type="button" className="action mr-3 min-h-6" onClick={onMeant}>
+        {worded(kind, asked.meant, p)}
+      </button>
+      <button
+        type="button"
+        className="action min-h-6"
+        aria-label={`It is so: ${label}`}
+        onClick={asked.onSure}
+      >
+        It is so
+      </button>
+    </p>
   );
 }
 

@@ -2,7 +2,7 @@ import type { ReactElement } from "react";
 import type { Choice } from "@/api/types";
 import type { Kind } from "@/format/quantity";
 import { ChoiceField } from "@/parts/ChoiceField";
-import { NumberField } from "@/parts/NumberField";
+import { type Back, NumberField } from "@/parts/NumberField";
 
 /** Figures that are asked together: where they stand, what is wrong with them, and how one is changed. */
 type Asked<T> = {
@@ -12,6 +12,8 @@ type Asked<T> = {
   problems: ReadonlyMap<string, string>;
   put: (words: string, part: Partial<T>) => void;
   assumed?: (path: string) => (() => void) | undefined;
+  /** What looks like a slip, by its path. */
+  asked?: ((path: string) => Back | undefined) | undefined;
 };
 
 type More<T, V> = {
@@ -33,7 +35,7 @@ type MoreOfNumber<T> = More<T, number | null> & {
  * Rows of a form over one part of a document. Each is told once: its name in the document, its label, what
  * it is, and by how much its steppers change it.
  */
-export function fieldsOf<T extends object>({ values, at, problems, put, assumed: saidOf }: Asked<T>) {
+export function fieldsOf<T extends object>({ values, at, problems, put, assumed: saidOf, asked }: Asked<T>) {
   const number = (
     name: keyof T & string,
     label: string,
@@ -52,6 +54,7 @@ export function fieldsOf<T extends object>({ values, at, problems, put, assumed:
       problem={problem ?? problems.get(at + name)}
       hint={hint}
       assumed={assumed ?? saidOf?.(at + name)}
+      asked={asked?.(at + name)}
       onChange={(v) => {
         if (v === null && given) return;
         put(words ?? label.toLowerCase(), part ? part(v) : ({ [name]: v } as Partial<T>));

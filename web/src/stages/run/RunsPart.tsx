@@ -1,14 +1,15 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
-import type { Job, Model } from "@/api/types";
+import type { Job, Model, RunMend, Runs } from "@/api/types";
 import { useAct, type Verb } from "@/app/act";
 import { notify } from "@/app/notices";
 import { modelQuery } from "@/app/queries";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
+import { inWords } from "@/format/sentence";
 import { momentWords } from "@/format/time";
 import { readTyped } from "@/format/typed";
-import { bringRunBack, keepJob, learn, putBack, runsQuery, takeRunAway } from "@/stages/run/queries";
+import { bringRunBack, keepJob, learn, mendRun, runsQuery, takeRunAway } from "@/stages/run/queries";
 
 /** The model's runs, and the average draw they teach, offered to Size. */
 export function RunsPart({ model }: { model: string }) {
@@ -39,7 +40,12 @@ export function RunsPart({ model }: { model: string }) {
     if (text.trim() === "") return;
     const read = readTyped(text, "mAh");
     if ("problem" in read) notify(read.problem, { wrong: true });
-    else await act({ act: () => putBack(id, read.value), touches: ["life"], fails: "It could not be kept." });
+    else
+      await act({
+        act: () => mendRun(id, { put_back_mah: read.value }),
+        touches: ["life"],
+        fails: "It could not be kept.",
+      });
   };
   const away = (key: string) =>
     act({
@@ -118,23 +124,38 @@ export function RunsPart({ model }: { model: string }) {
             >
               Take away
             </button>
-            {r.question && (
-              <p className="basis-full border-l-4 border-alert pl-2 text-small">
-                {r.question.sentence} It counts for nothing until then.{" "}
-                {r.question.meant && (
-                  <button
-                    type="button"
-                    className="action"
-                    onClick={() => void complete(r.id, r.question?.meant ?? "")}
-                  >
-                    It was {r.question.meant} mAh
-                  </button>
-                )}
-              </p>
-            )}
+            {r.question && <Doubt run={r} />}
           </li>
         ))}
       </ul>
     </section>
+  );
+}
+
+/** A figure of a run that looks like a slip: mended with a press, or said to be so. */
+function Doubt({ run }: { run: Runs["runs"][number] }) {
+  const act = useAct();
+  const p = usePreferences();
+  const q = run.question;
+  if (!q) return null;
+  const mend = (better: RunMend) =>
+    act({ act: () => mendRun(run.id, better), touches: ["life"], fails: "It could not be kept." });
+  const minutes = q.field === "minutes";
+  return (
+    <p className="basis-full border-l-4 border-alert pl-2 text-small">
+      {inWords(q.sentence)} It counts for nothing until then.{" "}
+      {q.meant !== (minutes ? run.minutes : run.put_back_mah) && (
+        <button
+          type="button"
+          className="action mr-3"
+          onClick={() => void mend(minutes ? { minutes: q.meant } : { put_back_mah: q.meant })}
+        >
+          It was {minutes ? worded("minutes", q.meant, p) : worded("charge", q.meant, p)}
+        </button>
+      )}
+      <button type="button" className="action" onClick={() => void mend({ sure: true })}>
+        It is so
+      </button>
+    </p>
   );
 }

@@ -1,6 +1,6 @@
 import { queryOptions } from "@tanstack/react-query";
 import { answered, client } from "@/api/client";
-import type { Go, Job, RunPack, Runs } from "@/api/types";
+import type { Go, Job, RunMend, RunPack, Runs } from "@/api/types";
 import { ONE_LOOK_MS } from "@/app/queryClient";
 
 export const runPacksQuery = (model: string) =>
@@ -34,13 +34,10 @@ export const runsQuery = (model: string) =>
       answered(client.GET("/api/runs", { params: { query: { model } }, signal })),
   });
 
-export function putBack(run: number, mah: number): Promise<unknown> {
-  return answered(
-    client.POST("/api/runs/{run_id}/put-back", {
-      params: { path: { run_id: run } },
-      body: { put_back_mah: mah },
-    }),
-  );
+/** What is better known of a run: what went back, its minutes, or that it is so as it was told. */
+export function mendRun(run: number, better: RunMend): Promise<unknown> {
+  const params = { path: { run_id: run } };
+  return answered(client.POST("/api/runs/{run_id}/mended", { params, body: better }));
 }
 
 export function takeRunAway(key: string): Promise<unknown> {
