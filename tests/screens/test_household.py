@@ -127,3 +127,26 @@ class TenPresses(EmptyCase):
         asked.get_by_text("01 is what Siskin runs on now").wait_for()
         expect(self.page.get_by_text("is told to run on such a pack")).to_have_count(0)
         self.assert_clean()
+
+    def test_two_in_series(self):
+        """A boat on two NiMH packs: one line in Run, each read as a whole, run and logged together."""
+        self.open("/new")
+        self.choose("boat")
+        self.answer({"Its name": "Dabchick", "Mass without the pack": "1.9 kg"})
+        self.page.get_by_role("radiogroup", name="One pack or two").get_by_text("Two in series").tap()
+        self.answer({"Cells in series (S), each": "6", "Capacity, each": "3000 mAh"})
+        self.page.get_by_label("Chemistry").first.select_option(label="NiMH")
+        for group, word in (("Single packs here", "2"), ("How full they are", "Full")):
+            self.page.get_by_role("radiogroup", name=group).get_by_text(word, exact=True).tap()
+        self.press("button", "Add it, and size its pack")
+        self.press("link", "Run", exact=True)
+        self.press("button", "01+02")
+        self.page.get_by_label("Volts of 01+02, cells or pack").fill("8,5 + 8,4")
+        self.page.get_by_role("region", name="Go or no go").get_by_text("Lands after about").wait_for()
+        self.assert_no_sideways_scroll()
+        self.assert_accessible()
+        self.field("Minutes").fill("14")
+        self.press("button", "Log it")
+        self.page.get_by_role("region", name="Runs").get_by_text("01+02").wait_for()
+        self.assertEqual(Event.objects.filter(kind="run").count(), 2)
+        self.assert_clean()

@@ -324,3 +324,64 @@ class AskedBack(EmptyCase):
         page = self.client.get("/api/keep/packs/01").json()
         self.assertIn("More than the pack can hold", page["life"][0]["flag"])
         self.assertEqual(page["capacity"]["cells"], [[]] if page["capacity"]["cells"] else [])
+
+
+class TwoInSeries(EmptyCase):
+    def setUp(self):
+        super().setUp()
+        self.slug = self.made(BOAT, count=2, state="full")["slug"]
+
+    def packs(self):
+        return self.client.get("/api/run/packs", {"model": self.slug}).json()
+
+    def go(self, cells="", pack="01+02"):
+        return self.post("/api/run/go", {"model": self.slug, "pack": pack, "cells": cells})
+
+    def log(self, **more):
+        run = {"key": str(uuid.uuid4()), "model": self.slug, "pack": "01+02", "minutes": 15}
+        return self.post("/api/runs", {**run, "at": timezone.now().isoformat(), **more})
+
+    def test_listed_and_judged_as_one(self):
+        """First in the list; read as two, go by both; the alarm is that of twelve cells."""
+        first = self.packs()[0]
+        self.assertEqual((first["tag"], first["pair"], first["series"]), ("01+02", ["01", "02"], 12))
+        go = self.go("8.5 + 8.4").json()
+        self.assertNotEqual(go["verdict"], "no_go", go["reasons"])
+        self.assertAlmostEqual(go["alarm_v"], 12 * go["alarm_cell_v"])
+        self.assertEqual((go["pack"]["tag"], round(go["pack_v"], 1)), ("01+02", 16.9))
+        self.assertEqual(self.go().json()["noted"], "full")
+
+    def test_logged_as_two_runs_of_one(self):
+        """Each has it in its life and is spent; the list has it once; taken away and back together."""
+        made = self.log(landed="7.4 + 7.3", put_back_mah=2000).json()
+        self.assertEqual(made["pack"], "01+02")
+        landed = [round(events(t, kind="run")[0].landing_cell_v, 3) for t in ("01", "02")]
+        self.assertEqual(landed, [1.233, 1.217])
+        told = self.client.get("/api/runs", {"model": self.slug}).json()["runs"]
+        self.assertEqual([r["pack"] for r in told], ["01+02"])
+        for tag in ("01", "02"):
+            self.assertEqual(self.client.get(f"/api/keep/packs/{tag}").json()["run_count"], 1)
+        self.client.delete(f"/api/runs/{made['key']}")
+        self.assertEqual([events(t, kind="run") for t in ("01", "02")], [[], []])
+        self.client.post(f"/api/runs/{made['key']}/back")
+        better = self.post(f"/api/runs/{events('01', kind='run')[0].pk}/mended", {"minutes": 14}).json()
+        self.assertEqual((better["minutes"], events("02", kind="run")[0].minutes), (14, 14))
+
+    def test_each_is_charged_and_kept_alone(self):
+        """Cooling together after the run; each laid out, read and charged by itself."""
+        self.log()
+        self.assertEqual(self.packs()[0]["state"], "cooling")
+        self.assertEqual(self.go("8.5 + 8.4").json()["verdict"], "no_go")
+        self.post("/api/keep/charged", {"packs": ["02"]})
+        self.assertEqual(self.client.get("/api/keep/packs/02").json()["line"]["charge"], "full")
+        self.assertEqual(self.client.get("/api/keep/packs/01").json()["line"]["charge"], "spent")
+
+    def test_what_cannot_be(self):
+        """A pack that is not there, the same twice, other cells; a tag with a plus in it is one pack."""
+        self.assert_problem(self.go("8.4 + 8.4", "01+09"), 422, "pack", "no pack 09")
+        self.assert_problem(self.go("8.4 + 8.4", "01+01"), 422, "pack", "with itself")
+        odd = {"tag": "A+B", "name": "Odd", "chemistry": "nimh", "series": 7, "capacity_ah": 3, "mass_g": 400}
+        self.post("/api/gear/packs", odd)
+        self.assertEqual(self.go("9.8", "A+B").json()["pack"]["tag"], "A+B")
+        self.assert_problem(self.log(pack="01+09"), 422, "pack")
+        self.assert_problem(self.log(landed="7.4 + low"), 422, "landed", "“low”")

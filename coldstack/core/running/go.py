@@ -67,6 +67,8 @@ class RunContext:
     stranger: bool = False
     noted: str = ""
     noted_h: float = 0.0
+    more: tuple[GoReason, ...] = ()
+    """What else speaks against it: of two that run together."""
 
 
 def go_check(
@@ -77,10 +79,14 @@ def go_check(
     pieces: tuple[Adapter, ...] = (),
     temperature_c: float | None = None,
     known: RunContext | None = None,
+    candidate: Candidates | None = None,
 ) -> Go:
-    """Whether to run, and timer, mAh and alarm for this pack as it reads now."""
+    """Whether to run, and timer, mAh and alarm for this pack as it reads now; ``candidate`` is how it is
+    judged in the model where it is not one pack."""
     of_it = known or RunContext()
-    return go_checks(job, pack, [reading], of_it, pieces=pieces, temperature_c=temperature_c)[0]
+    return go_checks(
+        job, pack, [reading], of_it, pieces=pieces, temperature_c=temperature_c, candidate=candidate
+    )[0]
 
 
 def go_checks(
@@ -91,6 +97,7 @@ def go_checks(
     *,
     pieces: tuple[Adapter, ...] = (),
     temperature_c: float | None = None,
+    candidate: Candidates | None = None,
 ) -> list[Go]:
     """The same for several readings of one pack at one temperature of its own.
 
@@ -99,7 +106,7 @@ def go_checks(
     if known.noted:
         readings = [replace(x, whole=pack.series > 1) for x in readings]
     by = [as_cells_may_be(pack.chemistry, x, job.rules) for x in readings]
-    r = reckoned(job, pack, by, pieces=pieces, temperature_c=temperature_c)
+    r = reckoned(job, pack, by, pieces=pieces, temperature_c=temperature_c, candidate=candidate)
     limits, found = limits_of(pack, job.rules), []
     for row, reading in enumerate(readings):
         reasons = [
@@ -144,7 +151,7 @@ def _not_known(pack: Pack, reading: PackReading, rules: HouseRules, known: RunCo
 def standing_reasons(pack: Pack, known: RunContext) -> list[GoReason]:
     """What speaks against it whatever it reads: why it may not be run now, and that nobody knows it."""
     barred = [GoReason("barred", "no_go", known.barred)] if known.barred and pack.fit else []
-    return [*barred, *([STRANGER] if known.stranger else [])]
+    return [*barred, *known.more, *([STRANGER] if known.stranger else [])]
 
 
 @dataclass(frozen=True, slots=True)
@@ -167,10 +174,12 @@ def reckoned(
     *,
     pieces: tuple[Adapter, ...] = (),
     temperature_c: float | None = None,
+    candidate: Candidates | None = None,
 ) -> Reckoned:
     """The runs of one pack from several readings, with what it holds and resists today."""
     here = job if temperature_c is None else replace(job, bay=replace(job.bay, pack_c=temperature_c))
-    fit, endings, spread = _from_cells(here, pack, pieces, readings)
+    one = candidate or job_candidates(here, [pack], pieces)
+    fit, endings, spread = _from_cells(here, one, readings)
     rules = for_chemistry(job.rules, pack.chemistry)
     reasons, budget = [], []
     for reading, ending, minutes in zip(readings, endings, spread.minutes.tolist(), strict=True):
@@ -236,10 +245,9 @@ def _as_read(packs: PackColumns, c: Candidates, readings: Sequence[PackReading])
 
 
 def _from_cells(
-    job: Job, pack: Pack, pieces: tuple[Adapter, ...], readings: Sequence[PackReading]
+    job: Job, one: Candidates, readings: Sequence[PackReading]
 ) -> tuple[Fit, list[Ending], MinutesRange]:
     """The pack in the job; how it ends, and the minutes, from its cells as read."""
-    one = job_candidates(job, [pack], pieces)
     as_read = _as_read(replace(pack_columns(job, one), cells=None), one, readings)
     many = one.take([0] * len(readings))
     run = simulate(as_read, loads(job, many), surroundings(job))

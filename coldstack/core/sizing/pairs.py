@@ -28,23 +28,31 @@ def joinable(packs: Sequence[Pack]) -> tuple[list[int], list[Pack]]:
     """
     rows: list[int] = []
     halves: list[Pack] = []
-    waiting: dict[tuple[object, ...], tuple[int, Pack]] = {}
+    for row, other in twins(packs):
+        rows.append(row)
+        halves.append(packs[row] if row == other else weaker(packs[row], packs[other]))
+    return rows, halves
+
+
+def twins(packs: Sequence[Pack]) -> list[tuple[int, int]]:
+    """Positions of two that are alike, each in one pair at most; of one that can be bought twice its own
+    twice."""
+    found: list[tuple[int, int]] = []
+    waiting: dict[tuple[object, ...], int] = {}
     for row, pack in enumerate(packs):
         if KINDS[pack.kind].sold:
-            rows.append(row)
-            halves.append(pack)
+            found.append((row, row))
         elif pack.owned and pack.fit:
             like = (pack.name, pack.chemistry, pack.series, pack.parallel, pack.capacity_ah)
             other = waiting.pop(like, None)
             if other is None:
-                waiting[like] = (row, pack)
+                waiting[like] = row
             else:
-                rows.append(other[0])
-                halves.append(_weaker(other[1], pack))
-    return rows, halves
+                found.append((other, row))
+    return found
 
 
-def _weaker(one: Pack, other: Pack) -> Pack:
+def weaker(one: Pack, other: Pack) -> Pack:
     """A pack that stands for each of two: mean mass and price, the higher resistance, the larger box,
     the lesser ratings."""
 

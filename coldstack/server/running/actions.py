@@ -6,13 +6,16 @@ from django.db import transaction
 
 from coldstack.core.errors import DomainError
 from coldstack.core.readings.cells import landed_cell_v, typed_reading
+from coldstack.core.rules.house_rules import STEADY
 from coldstack.core.running.learned import RunFindings
+from coldstack.core.running.pairs import SIGN, typed_pair
 from coldstack.server.gear.actions import save_job
 from coldstack.server.gear.models import OwnedPack, RcModel
 from coldstack.server.life.log import packs_by_tag, retold, say, set_withdrawn
 from coldstack.server.life.models import Event
 from coldstack.server.life.volts import Volts, volts_said
-from coldstack.server.running.go import learned_of
+from coldstack.server.running.go import OF_THE_OTHER, learned_of
+from coldstack.server.running.pairs import tags_of
 from coldstack.server.running.replies import RunIn, RunMendIn
 from coldstack.server.sizing.schemas import JobIn
 
@@ -29,23 +32,29 @@ def log_run(data: RunIn) -> Event:
     known = Event.objects.filter(key=data.key, kind="run").select_related("pack").first()
     if known is not None:
         return known
-    pack_pk = packs_by_tag([data.pack], "pack")[data.pack]
-    pack = OwnedPack.objects.get(pk=pack_pk)
-    read = _read(pack, data.cells)
     if not RcModel.live.filter(slug=data.model).exists():
         raise DomainError("model", "There is no such model any more.")
-    return say(
-        pack_pk,
-        "run",
-        key=data.key,
-        at=data.at,
-        minutes=data.minutes,
-        mah=data.put_back_mah,
-        landing_cell_v=_landed(pack, data),
-        model=data.model,
-        text=data.note,
-        **read,
-    )
+    tags = tags_of(data.pack, list(OwnedPack.live.filter(tag=data.pack).values_list("tag", flat=True)))
+    pks = packs_by_tag(tags, "pack")
+    packs = [OwnedPack.objects.get(pk=pks[tag]) for tag in tags]
+    told = [
+        say(
+            pack.pk,
+            "run",
+            key=f"{data.key}{OF_THE_OTHER if k else ''}",
+            at=data.at,
+            minutes=data.minutes,
+            mah=data.put_back_mah,
+            landing_cell_v=landed,
+            model=data.model,
+            text=data.note,
+            **volts,
+        )
+        for k, (pack, volts, landed) in enumerate(
+            zip(packs, _read(packs, data.cells), _landed(packs, data), strict=True)
+        )
+    ]
+    return told[0]
 
 
 @transaction.atomic
@@ -53,7 +62,9 @@ def set_run_removed(key: str, *, removed: bool) -> Event:
     """Take a run back with what it said of its pack, or bring both back; raises Event.DoesNotExist for an
     unknown key."""
     run = Event.objects.get(key=key, kind="run")
-    return set_withdrawn([run.pk], withdrawn=removed)[0]
+    other = Event.objects.filter(key=f"{key}{OF_THE_OTHER}", kind="run").values_list("pk", flat=True)
+    set_withdrawn([run.pk, *other], withdrawn=removed)
+    return Event.objects.select_related("pack").get(pk=run.pk)
 
 
 @transaction.atomic
@@ -68,20 +79,32 @@ def mend_run(run_id: int, data: RunMendIn) -> Event:
     }
     if all(getattr(run, name) == value for name, value in better.items()):
         return run
+    other = Event.standing.filter(key=f"{run.key}{OF_THE_OTHER}", kind="run").first()
+    if other is not None:
+        retold(other, **better)
     return retold(run, **better)
 
 
-def _landed(pack: OwnedPack, data: RunIn) -> float | None:
+def _landed(packs: list[OwnedPack], data: RunIn) -> list[float | None]:
+    """What each landed at: of two in series each its own, or both alike by what all read together."""
     if not data.landed.strip():
-        return data.landing_cell_v
+        return [data.landing_cell_v] * len(packs)
+    kind, series = packs[0].chemistry, packs[0].series
     try:
-        return landed_cell_v(pack.chemistry, pack.series, data.landed)
+        if len(packs) == 2 and SIGN in data.landed:
+            return [landed_cell_v(kind, series, x) for x in data.landed.split(SIGN, 1)]
+        return [landed_cell_v(kind, len(packs) * series, data.landed)] * len(packs)
     except DomainError as error:
         raise DomainError("landed", error.sentence) from None
 
 
-def _read(pack: OwnedPack, typed: str) -> Volts:
-    return volts_said(typed_reading(pack.chemistry, pack.series, typed) if typed.strip() else None)
+def _read(packs: list[OwnedPack], typed: str) -> list[Volts]:
+    kind, series = packs[0].chemistry, packs[0].series
+    if not typed.strip():
+        return [{} for _ in packs]
+    if len(packs) == 2:
+        return [volts_said(x) for x in typed_pair(kind, series, typed, STEADY)]
+    return [volts_said(typed_reading(kind, series, typed))]
 
 
 @transaction.atomic

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 from datetime import datetime
 from functools import lru_cache
 
@@ -14,9 +16,18 @@ from coldstack.core.life.wording import STATE_WORDS
 from coldstack.core.packs.keys import owned_key
 from coldstack.core.packs.pack import Pack
 from coldstack.core.readings.cells import PackReading, State, pack_reading, typed_reading
+from coldstack.core.rules.house_rules import HouseRules
 from coldstack.core.running.go import RunContext, go_check
 from coldstack.core.running.kit import Kit, fingerprint, kit_of
 from coldstack.core.running.learned import RunFindings, learned_draw, mah_by_landing
+from coldstack.core.running.pairs import (
+    SIGN,
+    in_series,
+    known_together,
+    pair_candidate,
+    read_together,
+    typed_pair,
+)
 from coldstack.core.safety.cautions import RUN_CAUTIONS
 from coldstack.core.trial.job import Job
 from coldstack.server.api.values import figures
@@ -31,10 +42,13 @@ from coldstack.server.life.volts import volts_said
 from coldstack.server.rules.assemble import rules_of
 from coldstack.server.running import replies as r
 from coldstack.server.running.packs import run_packs_out
+from coldstack.server.running.pairs import both_now, tags_of
 from coldstack.server.sizing.assemble import job_of
 from coldstack.server.sizing.schemas import JobIn
 
 RUNS_SHOWN = 50
+OF_THE_OTHER = "+2"
+"""Ends the key of the second pack's telling of a run of two."""
 KITS_AT_ONCE = 30
 """So many packs are taken along at most, the readiest first."""
 
@@ -50,38 +64,76 @@ def go_out(data: r.GoIn, now: datetime) -> r.GoOut:
         For an unknown model.
     """
     job = job_of(JobIn(**RcModel.live.get(slug=data.model).job))
-    before = s = _standing(data.pack, now)
-    reading, noted = before.now.reading, None
-    if not data.cells.strip() and reading is None:
-        reading = cells_expected(before.now)
-        noted = before.now.charge if reading else None
-    if data.cells.strip() or reading is None:
-        reading = typed_reading(before.pack.chemistry, before.pack.series, data.cells, job.rules)
-        s = _with_cells(before, reading, data.temperature_c, now)
-    g = go_check(
-        job,
-        s.pack,
-        reading,
-        pieces=gear.bench().pieces,
-        temperature_c=data.temperature_c,
-        known=_known(before, s, _as_noted(before, noted, now)),
-    )
+    tags = tags_of(data.pack, [x.tag for x in standings(tags=[data.pack], now=now)])
+    befores = [_standing(tag, now) for tag in tags]
+    read = _readings(befores, data.cells, job.rules)
+    afters = [_as_typed(b, x, data.temperature_c, now) for b, x in zip(befores, read, strict=True)]
+    known = [_known(b, a, _as_noted(b, x.noted, now)) for b, a, x in zip(befores, afters, read, strict=True)]
+    pieces, packs = gear.bench().pieces, [a.pack for a in afters]
+    first, reading = afters[0], read[0].reading
+    if len(afters) == 2:
+        reading = read_together([x.reading for x in read], first.pack.chemistry, job.rules)
+        g = go_check(
+            job,
+            in_series(*packs),
+            reading,
+            pieces=pieces,
+            temperature_c=data.temperature_c,
+            known=known_together(packs[0], packs[1], known),
+            candidate=pair_candidate(job, packs[0], packs[1], pieces),
+        )
+    else:
+        g = go_check(
+            job, first.pack, reading, pieces=pieces, temperature_c=data.temperature_c, known=known[0]
+        )
+    noted = next((x.noted for x in read if x.noted), None)
+    fields = now_fields(first) if len(afters) == 1 else both_now(afters[0], afters[1])
+    name = first.pack.name if len(afters) == 1 else in_series(*packs).name
     return r.GoOut(
         **figures(g),
-        alarm_v=g.alarm_cell_v * s.pack.series,
+        alarm_v=g.alarm_cell_v * len(reading.cell_v),
         cautions=list(RUN_CAUTIONS),
         cells=[] if reading.whole or noted else list(reading.cell_v),
         pack_v=reading.pack_v if reading.whole and not noted else None,
         noted=noted,
-        pack=r.RunPackNow(**now_fields(s), tag=s.tag, name=s.pack.name),
+        pack=r.RunPackNow(**fields, tag=data.pack if len(tags) == 2 else first.tag, name=name),
     )
+
+
+@dataclass(frozen=True, slots=True)
+class _Read:
+    """What a pack reads: as it was typed now, as it was read before, or as it was noted."""
+
+    reading: PackReading
+    typed: bool = False
+    noted: State | None = None
+
+
+def _readings(packs: Sequence[Standing], cells: str, rules: HouseRules) -> list[_Read]:
+    """Of one pack, or of two together, by what is typed, else by what is known of each."""
+    kind, series = packs[0].pack.chemistry, packs[0].pack.series
+    if cells.strip() and len(packs) == 2:
+        return [_Read(x, typed=True) for x in typed_pair(kind, series, cells, rules)]
+    return [_reading_of(p, cells, rules) for p in packs]
+
+
+def _reading_of(found: Standing, cells: str, rules: HouseRules) -> _Read:
+    if not cells.strip() and found.now.reading is not None:
+        return _Read(found.now.reading)
+    if not cells.strip() and (expected := cells_expected(found.now)) is not None:
+        return _Read(expected, noted=found.now.charge)
+    return _Read(typed_reading(found.pack.chemistry, found.pack.series, cells, rules), typed=True)
+
+
+def _as_typed(before: Standing, read: _Read, temperature_c: float | None, now: datetime) -> Standing:
+    return _with_cells(before, read.reading, temperature_c, now) if read.typed else before
 
 
 def kit_marks(slug: str, now: datetime) -> r.KitMarksOut:
     """Which kits hold now; raises RcModel.DoesNotExist for an unknown model."""
     model = RcModel.live.get(slug=slug)
     job = job_of(JobIn(**model.job))
-    fitting = [p.tag for p in run_packs_out(slug, now) if p.runs][:KITS_AT_ONCE]
+    fitting = [p.tag for p in run_packs_out(slug, now) if p.runs and not p.pair][:KITS_AT_ONCE]
     pieces = gear.bench().pieces
     order = {tag: k for k, tag in enumerate(fitting)}
     found = sorted(standings(tags=fitting, now=now), key=lambda s: order[s.tag])
@@ -160,8 +212,9 @@ def runs_out(slug: str) -> r.RunsOut:
     model = RcModel.live.get(slug=slug)
     rows = _runs_of(slug)
     found = _learned(model, rows)
+    others = other_tags(rows[:RUNS_SHOWN])
     return r.RunsOut(
-        runs=[run_out(x, model.job["draw"]["average_a"]) for x in rows[:RUNS_SHOWN]],
+        runs=[run_out(x, model.job["draw"]["average_a"], others) for x in rows[:RUNS_SHOWN]],
         learned=found if found else None,
         now_a=model.job["draw"]["average_a"],
     )
@@ -173,7 +226,7 @@ def learned_of(model: RcModel) -> RunFindings | None:
 
 
 def _runs_of(slug: str) -> list[EventRow]:
-    runs = EventRow.standing.filter(model=slug, kind="run")
+    runs = EventRow.standing.filter(model=slug, kind="run").exclude(key__endswith=OF_THE_OTHER)
     return list(runs.select_related("pack").order_by("-at", "-id"))
 
 
@@ -192,8 +245,20 @@ def _learned(model: RcModel, rows: list[EventRow]) -> RunFindings | None:
     )
 
 
-def run_out(row: EventRow, average_a: float | None = None) -> r.RunOut:
-    """A logged run, in a model that draws so much on average; asked where it is not given. [A]"""
+def other_tags(rows: Sequence[EventRow]) -> dict[str, str]:
+    """The other pack's tag of runs of two, by the run's key; one query."""
+    keys = [f"{x.key}{OF_THE_OTHER}" for x in rows]
+    told = EventRow.standing.filter(key__in=keys).values_list("key", "pack__tag")
+    return {key.removesuffix(OF_THE_OTHER): tag for key, tag in told}
+
+
+def run_out(
+    row: EventRow, average_a: float | None = None, others: Mapping[str, str] | None = None
+) -> r.RunOut:
+    """A logged run, in a model that draws so much on average, with the other packs' tags of runs of two;
+    asked where they are not given. [A]"""
     if average_a is None:
         average_a = averages().get(row.model)
-    return r.RunOut(id=row.pk, key=row.key, pack=row.pack.tag, **run_told(row, average_a))
+    other = (other_tags([row]) if others is None else others).get(row.key)
+    tag = row.pack.tag if other is None else f"{row.pack.tag}{SIGN}{other}"
+    return r.RunOut(id=row.pk, key=row.key, pack=tag, **run_told(row, average_a))

@@ -14,6 +14,7 @@ from coldstack.server.gear.models import RcModel
 from coldstack.server.life.now import standings
 from coldstack.server.life.replies import now_fields
 from coldstack.server.running import replies as r
+from coldstack.server.running.pairs import pairs_out
 from coldstack.server.sizing.assemble import job_of
 from coldstack.server.sizing.schemas import JobIn
 
@@ -27,7 +28,8 @@ def run_packs_out(slug: str, now: datetime) -> list[r.RunPackOut]:
     along = [s for s in standings(now=now) if s.pack.fit]
     if not along:
         return []
-    e = evaluate(job, job_candidates(job, [s.pack for s in along], gear.bench().pieces))
+    pieces = gear.bench().pieces
+    e = evaluate(job, job_candidates(job, [s.pack for s in along], pieces))
     fits = [fit_of(e, row) for row in range(len(along))]
     out = [
         r.RunPackOut(
@@ -42,7 +44,7 @@ def run_packs_out(slug: str, now: datetime) -> list[r.RunPackOut]:
         )
         for s, fit in zip(along, fits, strict=True)
     ]
-    return sorted(out, key=_readiness)
+    return sorted([*pairs_out(job, along, pieces), *out], key=_readiness)
 
 
 def _readiness(p: r.RunPackOut) -> tuple[int, int, str]:

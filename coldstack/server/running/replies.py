@@ -20,6 +20,9 @@ from coldstack.server.api.shapes import shows
 from coldstack.server.life.replies import NowOut, PastRun
 from coldstack.server.sizing.schemas import In
 
+TWO_TAGS = 25
+"""Letters of two tags with the sign between."""
+
 
 class RunPackNow(NowOut):
     """A pack as it is now."""
@@ -37,15 +40,17 @@ class RunPackOut(RunPackNow):
     minutes: float | None
     why: str
     waits: str
+    pair: list[str] = []
+    """The tags of two that run together in series; empty for one pack."""
 
 
 class GoIn(In):
     """A pack with its cells as typed, in a model today; without them by what was read last, while that
-    holds."""
+    holds. "02+03" are two packs in series, with their cells as "4.19 4.18 + 4.19 4.19"."""
 
     model: Annotated[str, Field(max_length=60)]
-    pack: Annotated[str, Field(max_length=12)]
-    cells: Annotated[str, Field(max_length=200)] = ""
+    pack: Annotated[str, Field(max_length=TWO_TAGS)]
+    cells: Annotated[str, Field(max_length=400)] = ""
     temperature_c: Annotated[float, Field(ge=-40, le=120)] | None = None
 
 
@@ -143,11 +148,11 @@ class RunFigures(In):
 
 
 class RunIn(RunFigures):
-    """A run to be logged, of the pack with this tag; ``cells`` as they were read before it, ``landed`` its
-    volts at rest after it as typed: a cell's, each cell's, or the whole pack's."""
+    """A run to be logged, of the pack with this tag or of two in series ("02+03"); ``cells`` as read before
+    it, ``landed`` its volts at rest after it as typed: a cell's, each cell's, or the whole pack's."""
 
-    pack: Annotated[str, Field(max_length=12)]
-    cells: Annotated[str, Field(max_length=200)] = ""
+    pack: Annotated[str, Field(max_length=TWO_TAGS)]
+    cells: Annotated[str, Field(max_length=400)] = ""
     landed: Annotated[str, Field(max_length=200)] = ""
 
 

@@ -5182,7 +5182,7 @@ export interface components {
         /**
          * GoIn
          * @description A pack with its cells as typed, in a model today; without them by what was read last, while that
-         *     holds.
+         *     holds. "02+03" are two packs in series, with their cells as "4.19 4.18 + 4.19 4.19".
          */
         GoIn: {
             /**
@@ -7874,8 +7874,8 @@ export interface components {
         };
         /**
          * RunIn
-         * @description A run to be logged, of the pack with this tag; ``cells`` as they were read before it, ``landed`` its
-         *     volts at rest after it as typed: a cell's, each cell's, or the whole pack's.
+         * @description A run to be logged, of the pack with this tag or of two in series ("02+03"); ``cells`` as read before
+         *     it, ``landed`` its volts at rest after it as typed: a cell's, each cell's, or the whole pack's.
          */
         RunIn: {
             /**
@@ -8046,6 +8046,11 @@ export interface components {
             name: string;
             /** Pack V */
             pack_v: number | null;
+            /**
+             * Pair
+             * @default []
+             */
+            pair: string[];
             /** Runs */
             runs: boolean;
             /** Series */

@@ -42,6 +42,10 @@ export function typedVolts(text: string, series: number, highest: number): Typed
 
 /** What is wrong with volts after a run: one cell's, each cell's, or the whole pack's. */
 export function landedProblem(text: string, series: number, highest: number): string | undefined {
+  // of two in series, each
+  const two = text.split("+");
+  if (two.length === 2 && series % 2 === 0)
+    return two.map((one) => landedProblem(one, series / 2, highest)).find(Boolean);
   const one = typedVolts(text, 1, highest);
   if (typeof one !== "string" && (one.cells?.[0] ?? 0) >= highest / 2) return undefined;
   const all = typedVolts(text, series, highest);

@@ -59,10 +59,10 @@ export function Packs({ model, packs, picked, onPick, onTwo }: Props) {
         </>
       ) : (
         <>
-          {onTwo && (
+          {onTwo && packs.every((p) => p.pair.length === 0) && (
             <p className="mt-1 border-l-4 border-ink pl-2 text-plain">
-              It runs on two packs together. Go or no go judges one by itself: read both, charge them alike,
-              and go by the timer and alarm that Size sets for the two.
+              It runs on two packs together, and there are no two alike here. Go or no go judges one by
+              itself.
             </p>
           )}
           <ByVerdict packs={packs} onPick={onPick} />

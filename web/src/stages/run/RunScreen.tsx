@@ -53,6 +53,7 @@ export function RunScreen() {
   const temperature = typedWarmth && "value" in typedWarmth ? typedWarmth.value : null;
   const runs = pack !== undefined && (packs === undefined || packs.some((p) => p.tag === pack));
   const here = packs?.find((p) => p.tag === pack);
+  const single = packs?.find((p) => p.pair.length === 0)?.tag;
   const waiting = useWaitingRuns();
   const landings = [...waiting, ...(landed ? [landed] : [])];
   // what was read before a run says nothing after it, also while the server has not heard of the run yet
@@ -147,7 +148,7 @@ export function RunScreen() {
                 {wrongCells}
               </p>
             )}
-            <TypoNote tag={pack} cells={cells} onUse={setCells} />
+            {(here?.pair.length ?? 0) === 0 && <TypoNote tag={pack} cells={cells} onUse={setCells} />}
             {wrongWarmth && (
               <p id="run-warmth-wrong" role="alert" className="mt-1 text-right text-plain text-alert">
                 {wrongWarmth}
@@ -191,7 +192,11 @@ export function RunScreen() {
       </div>
       <div>
         {packs && packs.length > 0 && (!pack || runs) ? (
-          <DayPart model={model} pack={pack ?? packs[0]?.tag ?? ""} packs={packs}>
+          <DayPart
+            model={model}
+            pack={here?.pair[0] ?? pack ?? single ?? ""}
+            packs={packs.filter((p) => p.pair.length === 0)}
+          >
             <RunsPart model={model} />
           </DayPart>
         ) : (
