@@ -186,12 +186,17 @@ class RunPhone(ScreenCase):
         self.page.get_by_text("4.5 min. Let it cool before it is charged.").wait_for()
 
     def test_the_day(self):
-        """Four packs and one 50 W port: when none is ready, and a press shows what would do."""
+        """By the box and its soonest charger, as assumed; then with four packs and one 50 W port: when none
+        is ready, and a press shows what would do."""
         self.choose()
         day = self.page.get_by_role("region", name="The day")
         self.assertEqual(day.get_by_text("assumed").count(), 4)
+        day.get_by_text("2 packs and 4 ports").wait_for()
+        day.get_by_text("of Skerry Four").wait_for()
         day.get_by_role("button", name="Charger ports: it is so").click()
         expect(day.get_by_role("button", name="Charger ports: it is so")).to_have_count(0)
+        for label, text in (("Packs", "4"), ("Charger ports", "1"), ("Watts of a port", "50")):
+            day.get_by_label(label, exact=True).fill(text)
         day.get_by_label("A run takes", exact=True).fill("9")
         day.get_by_text("4 packs and 1 port: none is ready after 48 min").wait_for()
         day.get_by_role("button", name="See it").click()
@@ -209,12 +214,12 @@ class RunPhone(ScreenCase):
         self.open("/run/ptarmigan")
         day = self.page.get_by_role("region", name="The day")
         day.get_by_label("the packs along, as they are now").check()
-        day.get_by_text("2 packs and 1 port").wait_for()
+        day.get_by_text("2 packs and 4 ports").wait_for()
         day.get_by_role("checkbox", name="01").check()
-        day.get_by_text("3 packs and 1 port").wait_for()
+        day.get_by_text("3 packs and 4 ports").wait_for()
         day.get_by_role("img", name="Lanes of 3 packs").wait_for()
         day.get_by_label("More like 04", exact=True).fill("2")
-        day.get_by_text("5 packs and 1 port").wait_for()
+        day.get_by_text("5 packs and 4 ports").wait_for()
         self.assert_no_sideways_scroll()
         self.assert_accessible()
 

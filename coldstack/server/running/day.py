@@ -16,6 +16,7 @@ from coldstack.core.running.day.rotation import (
     headline,
     rotation,
 )
+from coldstack.core.running.day.usual import PORT_W, PORTS, usual_day
 from coldstack.core.running.day.working import day_working
 from coldstack.core.trial.candidates import job_candidates
 from coldstack.core.trial.evaluate import evaluate
@@ -24,6 +25,7 @@ from coldstack.core.units import lower_first
 from coldstack.server.gear import assemble as gear
 from coldstack.server.gear.models import RcModel
 from coldstack.server.life.now import Standing, standings
+from coldstack.server.life.packs import owned_packs
 from coldstack.server.running import replies as r
 from coldstack.server.sizing.assemble import job_of
 from coldstack.server.sizing.schemas import JobIn
@@ -35,14 +37,31 @@ def day_out(data: r.DayIn, now: datetime) -> r.DayOut:
     known = {s.tag: s for s in standings(tags=[data.pack, *data.own], now=now)}
     like = _of(known, data.pack, "pack").pack
     along = [_of(known, tag, "own") for tag in dict.fromkeys(data.own)]
-    minutes = _minutes(job, [known[data.pack], *along], like_it=data.packs > 0)
-    charge = day_charge(like, port_w=data.port_w, rules=job.rules, trust=job.label_trust)
+    usual = usual_day(
+        like,
+        owned_packs(fit_only=True),
+        gear.chargers(),
+        supplies=gear.supplies(),
+        bench=gear.bench(),
+        rules=job.rules,
+        trust=job.label_trust,
+    )
+    packs = usual.packs if data.packs is None else data.packs
+    ports = usual.ports if data.ports is None else data.ports
+    port_w = usual.port_w if data.port_w is None else data.port_w
+    data = data.model_copy(update={"packs": packs, "ports": ports, "port_w": port_w})
+    minutes = _minutes(job, [known[data.pack], *along], like_it=packs > 0)
+    charge = day_charge(like, port_w=port_w, rules=job.rules, trust=job.label_trust)
     day = _day(data, job, charge, along, minutes)
     found = rotation(day)
     both = enough_of_both(day)
     return r.DayOut(
+        packs=packs,
+        ports=ports,
+        port_w=port_w,
+        charger=usual.charger,
         headline=headline(day, found),
-        lanes=[*(k.tag for k in along), *(str(n + 1) for n in range(data.packs))],
+        lanes=[*(k.tag for k in along), *(str(n + 1) for n in range(packs))],
         spans=list(found.spans),
         runs=found.runs,
         minutes_an_hour=found.minutes_an_hour,
@@ -80,15 +99,15 @@ def _day(data: r.DayIn, job: Job, charge: DayCharge, along: list[Standing], minu
             k.pack,
             k.now,
             run_min=data.run_min or m,
-            port_w=data.port_w,
+            port_w=PORT_W if data.port_w is None else data.port_w,
             rules=job.rules,
             trust=job.label_trust,
         )
         for k, m in zip(along, minutes[1:], strict=True)
     )
     return Day(
-        data.packs,
-        data.ports,
+        data.packs or 0,
+        PORTS if data.ports is None else data.ports,
         data.run_min or minutes[0],
         charge.minutes,
         data.hours,

@@ -10,6 +10,7 @@ from pydantic import BaseModel, Field
 from coldstack.core.fit.verdict import FitVerdict
 from coldstack.core.readings.cells import State
 from coldstack.core.running.day.rotation import Span
+from coldstack.core.running.day.usual import HOURS
 from coldstack.core.running.go import Go
 from coldstack.core.running.kit import Kit
 from coldstack.core.running.learned import RunFindings
@@ -95,24 +96,30 @@ class KitOut(BaseModel):
 
 class DayIn(In):
     """A day with so many packs like this one, in this model, beside ``own`` as they lie there, by their
-    tags."""
+    tags. Packs, ports and watts that are null are those of the box and of the charger that fills one
+    soonest."""
 
     model: Annotated[str, Field(max_length=60)]
     pack: Annotated[str, Field(max_length=12)]
-    packs: Annotated[int, Field(ge=0, le=60)] = 4
+    packs: Annotated[int, Field(ge=0, le=60)] | None = None
     own: Annotated[list[Annotated[str, Field(max_length=12)]], Field(max_length=60)] = []
-    ports: Annotated[int, Field(ge=1, le=16)] = 1
-    port_w: float = 50
+    ports: Annotated[int, Field(ge=1, le=16)] | None = None
+    port_w: float | None = None
     run_min: float | None = None
-    hours: float = 5
+    hours: float = HOURS
     swap_min: float = 3
     cool_min: float | None = None
     supply_wh: Annotated[float, Field(gt=0, le=100_000)] | None = None
 
 
 class DayOut(BaseModel):
-    """The day as it goes, and what would keep it going."""
+    """The day as it goes, and what would keep it going; packs, ports and watts as they were taken, and the
+    charger that has them where nobody said any (empty: none here charges the pack)."""
 
+    packs: int
+    ports: int
+    port_w: float
+    charger: str
     headline: str
     lanes: list[str]
     spans: list[Span]

@@ -4414,7 +4414,7 @@ export interface components {
         /**
          * DayIn
          * @description A day with so many packs like this one, in this model, beside ``own`` as they lie there, by their
-         *     tags.
+         *     tags. Packs, ports and watts that are null are those of the box and of the charger that fills it soonest.
          */
         DayIn: {
             /** Cool Min */
@@ -4433,21 +4433,12 @@ export interface components {
             own?: string[];
             /** Pack */
             pack: string;
-            /**
-             * Packs
-             * @default 4
-             */
-            packs?: number;
-            /**
-             * Port W
-             * @default 50
-             */
-            port_w?: number;
-            /**
-             * Ports
-             * @default 1
-             */
-            ports?: number;
+            /** Packs */
+            packs?: number | null;
+            /** Port W */
+            port_w?: number | null;
+            /** Ports */
+            ports?: number | null;
             /** Run Min */
             run_min?: number | null;
             /** Supply Wh */
@@ -4460,7 +4451,8 @@ export interface components {
         };
         /**
          * DayOut
-         * @description The day as it goes, and what would keep it going.
+         * @description The day as it goes, and what would keep it going; packs, ports and watts as they were taken, and the
+         *     charger that has them where nobody said any (empty: none here charges the pack).
          */
         DayOut: {
             /** Both Packs */
@@ -4477,6 +4469,8 @@ export interface components {
             charge_min: number;
             /** Charge Wh */
             charge_wh: number;
+            /** Charger */
+            charger: string;
             /** Fewest Packs */
             fewest_packs: number | null;
             /** Fewest Ports */
@@ -4489,6 +4483,12 @@ export interface components {
             lanes: string[];
             /** Minutes An Hour */
             minutes_an_hour: number;
+            /** Packs */
+            packs: number;
+            /** Port W */
+            port_w: number;
+            /** Ports */
+            ports: number;
             /** Run Min */
             run_min: number;
             /** Runs */

@@ -31,9 +31,9 @@ export function DayPart({ model, pack, packs, children }: Props) {
   const [along, setAlong] = useState<string[] | undefined>();
   const own = along ?? [];
   const [ask, setAsk] = useState({
-    packs: 4,
-    ports: 1,
-    port_w: 50,
+    packs: null as number | null,
+    ports: null as number | null,
+    port_w: null as number | null,
     run_min: null as number | null,
     hours: 5,
     supply_wh: null as number | null,
@@ -53,9 +53,14 @@ export function DayPart({ model, pack, packs, children }: Props) {
     setGiven(new Set([...given, ...Object.keys(next)]));
     setAsk({ ...ask, ...next });
   };
-  // nobody said how many ports there are, or for how long: shown as assumed until somebody does
+  const taken = { packs: data?.packs ?? null, ports: data?.ports ?? null, port_w: data?.port_w ?? null };
+  // what nobody said is that of the box and of the charger that fills the pack soonest, and shown as assumed
+  const of = (name: keyof typeof taken) => ask[name] ?? taken[name];
   const assumed = (name: keyof typeof ask) =>
-    given.has(name) ? undefined : () => set({ [name]: ask[name] });
+    given.has(name)
+      ? undefined
+      : () => set({ [name]: name in taken ? of(name as keyof typeof taken) : ask[name] });
+  const by = data?.charger && !given.has("ports") ? `of ${data.charger}` : undefined;
   if (!data && !error) return <Waiting words="Working out the day…" className="mt-6 lg:mt-0" />;
   return (
     <>
@@ -75,14 +80,14 @@ export function DayPart({ model, pack, packs, children }: Props) {
           along={along}
           onChange={(next) => {
             setAlong(next);
-            set({ packs: next && next.length > 0 ? 0 : Math.max(ask.packs, next ? 1 : 4) });
+            setAsk({ ...ask, packs: next && next.length > 0 ? 0 : null });
           }}
         />
         <div className="mt-2 grid gap-x-8 sm:grid-cols-2">
           <NumberField
             label={own.length > 0 ? `More like ${pack}` : "Packs"}
             kind="count"
-            value={ask.packs}
+            value={of("packs")}
             step={1}
             problem={problems.get("packs")}
             assumed={assumed("packs")}
@@ -101,7 +106,8 @@ export function DayPart({ model, pack, packs, children }: Props) {
           <NumberField
             label="Charger ports"
             kind="count"
-            value={ask.ports}
+            value={of("ports")}
+            hint={by}
             step={1}
             problem={problems.get("ports")}
             assumed={assumed("ports")}
@@ -110,7 +116,7 @@ export function DayPart({ model, pack, packs, children }: Props) {
           <NumberField
             label="Watts of a port"
             kind="power"
-            value={ask.port_w}
+            value={of("port_w")}
             step={10}
             problem={problems.get("port_w")}
             assumed={assumed("port_w")}
@@ -159,7 +165,7 @@ export function DayPart({ model, pack, packs, children }: Props) {
                       type="button"
                       className="action"
                       onClick={() =>
-                        set({ packs: data.both_packs ?? ask.packs, ports: data.both_ports ?? ask.ports })
+                        set({ packs: data.both_packs ?? of("packs"), ports: data.both_ports ?? of("ports") })
                       }
                     >
                       See it
@@ -171,7 +177,7 @@ export function DayPart({ model, pack, packs, children }: Props) {
               )}{" "}
               {data.first_wait_min !== null &&
                 (data.fewest_packs === null
-                  ? `With ${ask.ports} port${ask.ports === 1 ? "" : "s"} no number of packs is enough.`
+                  ? `With ${data.ports} port${data.ports === 1 ? "" : "s"} no number of packs is enough.`
                   : `With these ports ${data.fewest_packs}${own.length > 0 ? " more" : ""} would be enough.`)}
             </p>
           </>
