@@ -385,3 +385,52 @@ class TwoInSeries(EmptyCase):
         self.assertEqual(self.go("9.8", "A+B").json()["pack"]["tag"], "A+B")
         self.assert_problem(self.log(pack="01+09"), 422, "pack")
         self.assert_problem(self.log(landed="7.4 + low"), 422, "landed", "“low”")
+
+
+class SmallChargers(EmptyCase):
+    def test_by_the_balance_plug_alone(self):
+        """Added from its sheet; no lead is asked for; two packs are charged one by one, never on a board."""
+        self.made(count=2, state="spent")
+        small = {
+            **CHARGER,
+            "name": "Pebble",
+            "by_balance": True,
+            "series_min": 2,
+            "port_a": 0.8,
+            "port_w": 20,
+        }
+        made = self.post("/api/gear/chargers", {**small, "mains_w": 20}).json()["row"]
+        lead = self.client.get(f"/api/gear/chargers/{made['id']}/lead").json()
+        self.assertFalse(any(lead.values()), lead)
+        for tag in ("01", "02"):
+            self.post(f"/api/keep/packs/{tag}/looks", {"at_room": True})
+        laid = [{"pack": f"owned:{t}", "cells": "3.70 3.71 3.70 3.71"} for t in ("01", "02")]
+        plan = self.post("/api/bench/plan", {"laid": laid}).json()
+        self.assertEqual([len(s["tags"]) for s in plan["slots"]], [1, 1])
+        order = {"bench": {"laid": laid}, "packs": ["owned:01"], "charger": str(made["id"]), "port": 1}
+        steps = self.post("/api/bench/order", order).json()
+        self.assertEqual([s["id"] for s in steps["steps"]], ["place", "set", "balance", "confirm"])
+        self.assertEqual([s["id"] for s in steps["unplug"]], ["balance_out", "mark"])
+
+    def test_one_cell_on_usb(self):
+        """0.3 A out of five volts: matched and planned like any other."""
+        whoop = {"tag": "W1", "name": "Whoop 1S", "chemistry": "lihv", "series": 1, "plug": "ph_2"}
+        self.post("/api/gear/packs", {**whoop, "capacity_ah": 0.45, "mass_g": 12})
+        usb = {
+            "name": "Stick",
+            "chemistries": ["lipo", "lihv"],
+            "series_max": 1,
+            "ports": 2,
+            "port_a": 0.45,
+            "port_w": 2,
+            "step_a": 0.05,
+            "dc_w": 4,
+            "dc_min_v": 4.5,
+            "dc_max_v": 5.5,
+            "balance_families": [],
+            "output_plug": "ph_2",
+        }
+        self.assertEqual(self.post("/api/gear/chargers", usb).status_code, 201)
+        self.post("/api/keep/packs/W1/looks", {"at_room": True})
+        plan = self.post("/api/bench/plan", {"laid": [{"pack": "owned:W1", "cells": "3.72"}]}).json()
+        self.assertEqual([s["charger_name"] for s in plan["slots"]], ["Stick"], plan["undone"])

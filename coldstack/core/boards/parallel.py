@@ -14,7 +14,7 @@ from coldstack.core.boards.laid import BenchPack, Board
 from coldstack.core.boards.rush import Reason, rush_of, rush_reasons
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.cells.resistance import soc_factor
-from coldstack.core.chain.balance import balance_plug_name
+from coldstack.core.chain.balance import BALANCE_WIRE_A, balance_plug_name
 from coldstack.core.chain.plugs import plug_family
 from coldstack.core.chain.wire import lead_pair_resistance_mohm
 from coldstack.core.charging.amps import pack_charge_c
@@ -25,8 +25,6 @@ from coldstack.core.units import plain_number
 
 Floats = NDArray[np.float64]
 
-BALANCE_WIRE_A = 3.0
-"""What a balance wire and its pin take for a while. Typical."""
 BALANCE_WIRE_MOHM = lead_pair_resistance_mohm(24, 150) / 2 + 10
 """One balance wire with its pins: 150 mm of 24 AWG, 10 mΩ of contacts. Typical."""
 

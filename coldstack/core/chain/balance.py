@@ -8,6 +8,8 @@ from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.chain.plugs import are_look_alikes
 from coldstack.core.errors import DomainError
 
+BALANCE_WIRE_A = 3.0
+"""What a balance wire and its pin take for a while. Typical."""
 BALANCE_PLUGS: dict[str, str] = {
     "xh": "XH",
     "eh": "EH",

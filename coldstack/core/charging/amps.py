@@ -10,6 +10,7 @@ from dataclasses import dataclass
 
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.chain.adapters import Path
+from coldstack.core.chain.balance import BALANCE_WIRE_A
 from coldstack.core.chain.plugs import plug_family
 from coldstack.core.charging.charger import SUPPLY_EFFICIENCY, Charger, Input, Supply
 from coldstack.core.errors import DomainError, require_between
@@ -115,7 +116,10 @@ def charge_amps(
     """
     require_between("ports_in_use", "Ports in use", feed.ports_in_use, low=1, high=charger.ports)
     limits = [*_pack_limits(pack, rules), *_charger_limits(pack, charger, feed)]
-    if path is not None:
+    if charger.by_balance:
+        wires = "The balance wires, which carry it all"
+        limits.append(AmpsLimit("balance_wires", wires, BALANCE_WIRE_A, "typical"))
+    elif path is not None:
         limits += path_limits(path)
     limits.sort(key=lambda limit: limit.current_a)
     return Amps(floor_to_step(limits[0].current_a, charger.step_a), tuple(limits))

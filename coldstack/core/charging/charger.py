@@ -11,7 +11,7 @@ from coldstack.core.chain.balance import balance_plug_name
 from coldstack.core.chain.plugs import PlugEnd, plug_family
 from coldstack.core.errors import DomainError, between, faults, refuse
 from coldstack.core.fields import common as ask
-from coldstack.core.fields.quantity import Choice, Quantity
+from coldstack.core.fields.quantity import Choice, Quantity, YesNo
 from coldstack.core.fields.table import bounds
 
 Input = Literal["mains", "dc"]
@@ -96,6 +96,10 @@ class Charger:
         Quantity("Balance current", "balance_current balancing_current", "", "A", 0, 20, 0.1, (0.1, 3)),
     ] = USUAL_BALANCE_A
     output_plug: Annotated[str, Choice("Output", of="output_plugs")] = "banana_4"
+    by_balance: Annotated[
+        bool, YesNo("Charges by the balance plug alone", words="balance_only balance_charger")
+    ] = False
+    """It has no main output: the balance plug carries all of the charge."""
     discharge_w: Annotated[float | None, Quantity("Discharges with", unit="W", high=2000)] = None
     storage_cap_a: Annotated[
         float | None, Quantity("Storage program, at most", unit="A", low=0.05, high=100, step=0.5)
@@ -205,6 +209,8 @@ def _check_names(c: Charger) -> None:
     def balance() -> None:
         for family in c.balance_families:
             balance_plug_name(family)
+        if c.by_balance and not c.balance_families:
+            raise DomainError("balance_families", "It charges by the balance plug alone: which ones has it?")
 
     refuse(faults(one_at_least, lambda: plug_family(c.output_plug), balance))
 

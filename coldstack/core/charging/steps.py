@@ -29,28 +29,45 @@ def charge_steps(
     end_v: float | None,
     on_board: int = 0,
     bare_ends: bool = False,
+    by_balance: bool = False,
     lead: str = "",
     port: int = 1,
 ) -> list[BenchStep]:
     """The steps of one charge, in the order in which they are safe.
 
     ``bare_ends``: the lead's plugs at the charger are bare metal. ``on_board`` is how many packs share a
-    board, 0 for one alone.
+    board, 0 for one alone. ``by_balance``: the balance plug carries all of the charge.
     """
     ends = f", ends at {end_v:.2f} V" if end_v else ""
     set_to = f"{chemistry(chemistry_id).name}, {program}, {series}S, {plain_number(current_a)} A{ends}"
     plug_in = f"Plug {lead or 'the charge lead'} into port {port} of the charger."
     by_balance_plug = series > 1 and chemistry(chemistry_id).charge_method == "cc_cv"
+    if by_balance:
+        return [
+            *_begin(set_to),
+            BenchStep(
+                "balance",
+                f"Plug the pack’s balance plug into port {port} of the charger, the right way round.",
+                "It carries all of the charge. Keep the main plug covered: it is live.",
+            ),
+            BenchStep("confirm", "See that the charger takes the pack and shows every cell charging."),
+        ]
     cells = f"{series} cell{'s' * (series > 1)}"
+    return [
+        *_begin(set_to),
+        BenchStep("lead", plug_in, BANANAS if bare_ends else "Charger first: then no end of it is live."),
+        *(_onto_board(on_board) if on_board else _alone(by_balance_plug=by_balance_plug)),
+        BenchStep("confirm", f"See that the charger found {cells} and shows the set amps. Then start."),
+    ]
+
+
+def _begin(set_to: str) -> list[BenchStep]:
     return [
         BenchStep(
             "place",
             "Put the packs on a surface that does not burn, away from what does, in a bag or vented box.",
         ),
         BenchStep("set", f"Set the charger: {set_to}."),
-        BenchStep("lead", plug_in, BANANAS if bare_ends else "Charger first: then no end of it is live."),
-        *(_onto_board(on_board) if on_board else _alone(by_balance_plug=by_balance_plug)),
-        BenchStep("confirm", f"See that the charger found {cells} and shows the set amps. Then start."),
     ]
 
 
@@ -67,8 +84,11 @@ def _alone(*, by_balance_plug: bool) -> list[BenchStep]:
     return [*main, BenchStep("balance", "Then its balance plug.")] if by_balance_plug else main
 
 
-def unplug_steps(*, series: int, on_board: int = 0) -> list[BenchStep]:
+def unplug_steps(*, series: int, on_board: int = 0, by_balance: bool = False) -> list[BenchStep]:
     """The reverse, when it is done."""
+    mark = BenchStep("mark", "Mark the packs full, so that they are not mixed with spent ones.")
+    if by_balance:
+        return [BenchStep("balance_out", "Pull the balance plug."), mark]
     out = (
         [BenchStep("balance_out", "Pull the balance plugs first." if on_board else "Pull the balance plug.")]
         if series > 1
@@ -78,5 +98,5 @@ def unplug_steps(*, series: int, on_board: int = 0) -> list[BenchStep]:
         *out,
         BenchStep("main_out", "Then the main leads, one by one." if on_board else "Then the main lead."),
         BenchStep("lead_out", "Last the charge lead from the charger."),
-        BenchStep("mark", "Mark the packs full, so that they are not mixed with spent ones."),
+        mark,
     ]

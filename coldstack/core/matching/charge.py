@@ -110,7 +110,8 @@ def charge_fit(pack: Pack, charger: Charger, *, rules: HouseRules, feed: Feed, b
     never = (*refused_unfit(pack), *(refused_chemistry(pack, charger) or refused_cells(pack, charger)))
     if never:  # leads and amps do not matter then
         return ChargeFit(pack, charger, feed, never, None, None, None)
-    main = _main_path(pack, charger, bench)
+    # without a main output only the balance plug need reach it
+    main = Path((), ()) if charger.by_balance else _main_path(pack, charger, bench)
     way = balance_way(pack, charger, bench, main)
     path = way.path if way and way.fits else main
     amps = charge_amps(pack, charger, rules=rules, feed=feed, path=path)
@@ -138,7 +139,8 @@ def balance_way(pack: Pack, charger: Charger, bench: Bench, main: Path | None) -
     ``main`` is the way of the main plugs. None where nothing needs balancing.
     """
     if not needs_balancing(pack.chemistry, pack.series):
-        return None
+        words = f"{charger.name} charges by the balance plug alone, and this pack has none to charge by."
+        return BalanceWay(False, words, Path((), ())) if charger.by_balance else None
     family, cells = pack.balance_family, charger.series_max
     direct = balance_fit(family, pack.series, charger.balance_families, cells)
     if direct.fits and main is not None:
@@ -151,7 +153,7 @@ def balance_way(pack: Pack, charger: Charger, bench: Bench, main: Path | None) -
                 and pack.series <= min(adapter.cells, cells)
             ):
                 return BalanceWay(True, f"{balance_plug_name(family)} by {adapter.name}.", main, adapter.name)
-    for piece in (*bench.pieces, *bench.boards):
+    for piece in () if charger.by_balance else (*bench.pieces, *bench.boards):
         way = _through(pack, charger, piece, bench)
         if way is not None:
             return way

@@ -167,7 +167,7 @@ def halves(fit: ChargeFit, *, rules: HouseRules, trust: LabelTrust, bench: Bench
 def settings_cautions(fit: ChargeFit) -> list[Caution]:
     """What to mind of this charge, at the place where it is set up."""
     found = [cautions.STAY_WITH_IT, cautions.NEVER_FROZEN]
-    if fit.charger.output_plug == "banana_4":
+    if fit.charger.output_plug == "banana_4" and not fit.charger.by_balance:
         found.insert(0, cautions.LEAD_FIRST)
     return [*found, *cautions.BY_CHEMISTRY.get(fit.pack.chemistry, ())]
 

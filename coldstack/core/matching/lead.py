@@ -22,6 +22,8 @@ def lead_to_get(charger: Charger, packs: Sequence[Pack], bench: Bench) -> Adapte
 
     Without any pack the lead is for the plug that packs mostly carry, unless something leads to it.
     """
+    if charger.by_balance:
+        return None
     chargeable = [p.plug_end for p in packs if p.fit and p.chemistry in charger.chemistries]
     ends = chargeable or [PlugEnd(USUAL_PACK_PLUG)]
     pieces = (*bench.pieces, *bench.boards)

@@ -116,7 +116,7 @@ def suits(charger: Charger, supply: Supply) -> bool:
 
 
 def refused_plugs(pack: Pack, charger: Charger, path: Path | None) -> list[Refusal]:
-    if path is not None and path.pairs:
+    if charger.by_balance or (path is not None and path.pairs):
         return []
     out = plug_family(charger.output_plug).name
     return [

@@ -290,6 +290,9 @@ def _fits(
             amps = with_limit(fit.amps, shared_limit(batch, rules, board), fed.charger.step_a)
             refused = fit.refusals or (() if is_useful(pack, amps) else (_too_few(amps),))
             fit = replace(fit, amps=amps, refusals=refused)
+        if batch.on_board and fed.charger.by_balance:
+            words = f"{fed.charger.name} charges one pack by its balance plug: no board goes to it."
+            fit = replace(fit, refusals=(Refusal("board", "no board", words),))
         if not out or (
             fit.possible and fit.amps and out[-1].amps and fit.amps.current_a < out[-1].amps.current_a
         ):

@@ -99,6 +99,7 @@ def _steps_of(batch: Batch, fit: ChargeFit, found: ChargerSettings, port: int) -
         lead=f"the {lead}" if lead else "the board" if batch.on_board else "",
         port=port,
         bare_ends=fit.charger.output_plug == "banana_4",
+        by_balance=fit.charger.by_balance,
     )
 
 

@@ -43,7 +43,7 @@ def order_out(data: s.StartIn) -> r.OrderOut:
         minutes=found.minutes,
         binding=found.binding,
         steps=list(o.steps),
-        unplug=_unplug(o.fit.pack.series, len(o.batch.members)),
+        unplug=_unplug(o, len(o.batch.members)),
     )
 
 
@@ -167,5 +167,7 @@ def thinned(count: int) -> list[int]:
     return sorted({round(i * (count - 1) / (MOST_POINTS - 1)) for i in range(MOST_POINTS)})
 
 
-def _unplug(series: int, packs: int) -> list[BenchStep]:
-    return list(unplug_steps(series=series, on_board=packs if packs > 1 else 0))
+def _unplug(o: Ordered, packs: int) -> list[BenchStep]:
+    on_board = packs if packs > 1 else 0
+    series = o.fit.pack.series
+    return list(unplug_steps(series=series, on_board=on_board, by_balance=o.fit.charger.by_balance))

@@ -157,6 +157,7 @@ class Charger(Gear):
     balance_families = models.JSONField(default=list)
     balance_a = models.FloatField(default=0.3)
     output_plug = models.CharField(max_length=20, default="banana_4")
+    by_balance = models.BooleanField(default=False)
     discharge_w = models.FloatField(null=True, blank=True)
     storage_cap_a = models.FloatField(null=True, blank=True)
     assumed = models.JSONField(default=list, blank=True)

@@ -361,6 +361,10 @@ export const FIELD_TABLE = {
     "as": "choice",
     "from": "output_plugs"
    },
+   "by_balance": {
+    "label": "Charges by the balance plug alone",
+    "as": "flag"
+   },
    "discharge_w": {
     "label": "Discharges with",
     "as": "number",
@@ -400,6 +404,7 @@ export const FIELD_TABLE = {
    ],
    "balance_a": 0.3,
    "output_plug": "banana_4",
+   "by_balance": false,
    "discharge_w": null,
    "storage_cap_a": null,
    "assumed": null,

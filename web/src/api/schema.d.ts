@@ -3977,6 +3977,11 @@ export interface components {
              *     ]
              */
             balance_families?: string[];
+            /**
+             * By Balance
+             * @default false
+             */
+            by_balance?: boolean;
             /** Chemistries */
             chemistries: ("lipo" | "lihv" | "liion" | "semisolid" | "lifepo4" | "nimh")[];
             /** Dc Max V */
@@ -4066,6 +4071,8 @@ export interface components {
             balance_a?: number | null;
             /** Balance Families */
             balance_families?: string[] | null;
+            /** By Balance */
+            by_balance?: boolean | null;
             /** Chemistries */
             chemistries?: ("lipo" | "lihv" | "liion" | "semisolid" | "lifepo4" | "nimh")[] | null;
             /** Dc Max V */
@@ -4120,6 +4127,11 @@ export interface components {
              *     ]
              */
             balance_families: string[];
+            /**
+             * By Balance
+             * @default false
+             */
+            by_balance: boolean;
             /** Chemistries */
             chemistries: ("lipo" | "lihv" | "liion" | "semisolid" | "lifepo4" | "nimh")[];
             /** Dc Max V */
@@ -4414,7 +4426,8 @@ export interface components {
         /**
          * DayIn
          * @description A day with so many packs like this one, in this model, beside ``own`` as they lie there, by their
-         *     tags. Packs, ports and watts that are null are those of the box and of the charger that fills it soonest.
+         *     tags. Packs, ports and watts that are null are those of the box and of the charger that fills one
+         *     soonest.
          */
         DayIn: {
             /** Cool Min */

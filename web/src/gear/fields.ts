@@ -117,7 +117,7 @@ const LAYOUTS: Record<GearKind, Laid> = {
     layout: [
       ["", ["name", "chemistries"]],
       ["Cells", ["series_min", "series_max", "nimh_cells_max"]],
-      ["Each port", ["ports", "port_a", "port_w", "step_a", "output_plug"]],
+      ["Each port", ["ports", "port_a", "port_w", "step_a", "output_plug", "by_balance"]],
       ["Fed by", ["mains_w", "dc_w", "dc_min_v", "dc_max_v"]],
       ["Balancing and storage", ["balance_families", "balance_a", "discharge_w", "storage_cap_a"]],
       ["", ["note"]],
