@@ -71,6 +71,26 @@ class WithTheModel(EmptyCase):
         self.post(f"/api/gear/changes/{made['change']['id']}/undo", {})
         self.assertEqual((OwnedPack.live.count(), RcModel.live.count()), (0, 0))
 
+    def test_what_it_runs_on_runs_it(self):
+        """A buggy on NiMH of which nobody knows what it resists: the pack in the box does what was told of it,
+        in Size and in Run, and has no C that nobody printed."""
+        buggy = {
+            "name": "Dunlin",
+            "kind": "car",
+            "mass_g": 1500,
+            "now": {"chemistry": "nimh", "series": 6, "capacity_ah": 3.0},
+            "usage": {"minutes": 12},
+        }
+        made = self.made(buggy, count=1, state="full")
+        self.assertEqual(OwnedPack.live.get().label_c, None)
+        plan = self.post("/api/sizing/plan", {"job": RcModel.live.get().job}).json()
+        (its,) = [r for r in (*plan["shortlist"], *plan["misses"]) if r["runs_on_it"]]
+        self.assertEqual(its["id"], "owned:01")
+        self.assertAlmostEqual(its["minutes"], 12, delta=0.2)
+        go = self.post("/api/run/go", {"model": made["slug"], "pack": "01", "cells": "8.5"}).json()
+        self.assertNotIn("stops", [r["id"] for r in go["reasons"]])
+        self.assertNotEqual(go["verdict"], "no_go")
+
     def test_none_are_here(self):
         """The model alone; its pack of now is picked, and Match shows that one in an empty box."""
         made = self.made()

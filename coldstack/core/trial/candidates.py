@@ -33,6 +33,7 @@ from coldstack.core.packs.measured import CHARGED_SPREAD, READ_SPREAD
 from coldstack.core.packs.pack import Pack
 from coldstack.core.readings.tolerance import passes_volts
 from coldstack.core.trial.job import Job
+from coldstack.core.trial.now import each_as_told, looks_like
 from coldstack.core.trial.unknowns import AGEING, SLOW_SPREAD
 from coldstack.core.trial.ways import PlugWay, pack_end_in, way_in
 
@@ -339,7 +340,33 @@ def job_candidates(job: Job, packs: Sequence[Pack], pieces: tuple[Adapter, ...] 
 def suited(job: Job, c: Candidates, pieces: tuple[Adapter, ...] = ()) -> Candidates:
     """Candidates in a model: with its plug and gauge on single packs whose own nobody gave, since they would
     be bought with what fits; and with the adapters between."""
-    return _by_their_ways(job, _as_heavy_as_now(job, _as_bought(job, c)), pieces)
+    return _by_their_ways(job, _as_it_runs(job, _as_heavy_as_now(job, _as_bought(job, c))), pieces)
+
+
+def _as_it_runs(job: Job, c: Candidates) -> Candidates:
+    """Packs of the box that look like what the model runs on, and of which nobody measured or printed what
+    they resist, with what that must resist for the model to run as it was told."""
+    each = each_as_told(job)
+    if each is None or each.cell_mohm is None:
+        return c
+    rows = [k for k, p in enumerate(c.packs) if p and p.owned and _unknown(p) and looks_like(each, p)]
+    if not rows:
+        return c
+    packs = [p for k in rows if (p := c.packs[k]) is not None]
+    usual = from_packs(packs, job.label_trust)
+    told = from_packs([replace(p, cell_mohm=each.cell_mohm) for p in packs], job.label_trust)
+    columns = {}
+    for name in ("cell_mohm", "continuous_a", "burst_a"):
+        columns[name] = getattr(c, name).copy()
+        # of a pair the same share
+        columns[name][rows] *= getattr(told, name) / getattr(usual, name)
+    spread = c.resistance_spread.copy()
+    spread[rows] = told.resistance_spread
+    return replace(c, **columns, resistance_spread=spread)
+
+
+def _unknown(pack: Pack) -> bool:
+    return pack.measured_mohm is None and pack.label_c is None
 
 
 def _as_heavy_as_now(job: Job, c: Candidates) -> Candidates:

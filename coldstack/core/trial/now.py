@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.packs.pack import Pack
@@ -38,6 +38,28 @@ def now_words(now: RunsOn) -> str:
     cell, each = chemistry(now.chemistry), now.each
     words = f"{each.series}S {1000 * each.capacity_ah:.0f} mAh {cell.name}"
     return words if not now.joined else f"2 × {words} {JOINED_WORDS[now.joined]}"
+
+
+SO_ALIKE = 0.02
+"""Difference in capacity up to which two owned packs are the two that a model runs on."""
+
+
+def each_as_told(job: Job) -> RunsOn | None:
+    """The pack it runs on, or each of two, with the C of its label only where somebody told that."""
+    if job.now is None:
+        return None
+    each = job.now.each
+    return replace(each, label_c=None) if job.is_assumed("now.label_c") else each
+
+
+def looks_like(now: RunsOn, pack: Pack) -> bool:
+    """Whether a pack may be the one that a model runs on: chemistry, cells, capacity, and the C of the label
+    where both are known."""
+    if (pack.chemistry, pack.series) != (now.chemistry, now.series):
+        return False
+    if now.label_c is not None and pack.label_c is not None and now.label_c != pack.label_c:
+        return False
+    return abs(pack.capacity_ah / now.capacity_ah - 1) < SO_ALIKE
 
 
 def true_for(job: Job) -> str:

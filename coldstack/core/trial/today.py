@@ -17,7 +17,7 @@ from coldstack.core.trial.checks.bay import IN_THE_BAY
 from coldstack.core.trial.checks.spec import CheckColumn
 from coldstack.core.trial.checks.wants import DELIVERS, DRIVE, FULL, LANDING, MINUTES
 from coldstack.core.trial.job import Job, RunsOn
-from coldstack.core.trial.now import NOW_ID
+from coldstack.core.trial.now import NOW_ID, SO_ALIKE
 from coldstack.core.trial.unknowns import NINE_IN_TEN, SIGMAS
 
 BORNE_SHARE = 1.02
@@ -52,20 +52,6 @@ def in_the_light_of(
         found = [_unless_longer(x, itself, most) if x.id == MINUTES.id else x for x in found]
     rows = zip(found, loading, strict=True)
     return [_in_its_light(job.now, c, x, now, itself, of) if may_be_borne(x) else x for x, of in rows]
-
-
-SO_ALIKE = 0.02
-"""Difference in capacity up to which two owned packs are the two that a model runs on."""
-
-
-def looks_like(now: RunsOn, pack: Pack) -> bool:
-    """Whether a pack may be the one that a model runs on: chemistry, cells, capacity, and the C of the label
-    where both are known."""
-    if (pack.chemistry, pack.series) != (now.chemistry, now.series):
-        return False
-    if now.label_c is not None and pack.label_c is not None and now.label_c != pack.label_c:
-        return False
-    return abs(pack.capacity_ah / now.capacity_ah - 1) < SO_ALIKE
 
 
 ANOTHER = 1.5

@@ -10,8 +10,8 @@ from pydantic import BaseModel, Field
 from coldstack.core.errors import DomainError, refuse
 from coldstack.core.packs.keys import owned_key, said_of, tag_of
 from coldstack.core.readings.cells import State
-from coldstack.core.trial.now import now_words
-from coldstack.core.trial.today import as_linked, looks_like
+from coldstack.core.trial.now import each_as_told, looks_like, now_words
+from coldstack.core.trial.today import as_linked
 from coldstack.server.gear import actions
 from coldstack.server.gear.describing import AnswersIn, described_out
 from coldstack.server.gear.kinds import KINDS
@@ -161,7 +161,8 @@ def runs_on(slug: str) -> RunsOnOut:
     packs = owned_packs()
     linked = as_linked(job, packs).now
     itself = linked.pack if linked else ""
-    alike = [p for p in packs if looks_like(now.each, p)]
+    each = each_as_told(job)
+    alike = [p for p in packs if each and looks_like(each, p)]
     return RunsOnOut(
         name=model.name,
         words=now_words(now),
@@ -178,8 +179,9 @@ def who_runs_on(pack_id: str) -> list[ModelLine]:
         return []
     found = []
     for model in RcModel.live.all():
-        now = job_of(JobIn(**model.job)).now
-        if now is not None and not now.joined and not now.pack and looks_like(now, pack):
+        job = job_of(JobIn(**model.job))
+        each, now = each_as_told(job), job.now
+        if each and now and not now.joined and not now.pack and looks_like(each, pack):
             found.append(ModelLine(slug=model.slug, name=model.name, description=model.description))
     return found
 
@@ -196,7 +198,7 @@ def _put_in_the_box(job: JobIn, have: HaveIn) -> list[OwnedPack]:
         "series": one.series,
         "capacity_ah": one.capacity_ah,
         "mass_g": None if whole.is_assumed("now.mass_g") else one.mass_g,
-        "label_c": one.label_c,
+        "label_c": None if whole.is_assumed("now.label_c") else one.label_c,
         "plug": whole.electronics.plug,
         "lead_awg": whole.electronics.lead_awg,
         "assumed": assumed,
