@@ -320,6 +320,12 @@ class AskedBack(EmptyCase):
         self.made({**slipped, "sure": ["mass_g"]}, count=1)
         self.assertEqual(RcModel.live.get().job["mass_g"], 4100)
 
+    def test_a_slip_that_cannot_be(self):
+        """Half a minute on what holds for five: refused where the slip was made, with what was meant."""
+        slipped = {**QUAD, "usage": {"minutes": 0.45, "average_a": 14}}
+        reply = self.post("/api/describe-model", slipped)
+        self.assert_problem(reply, 422, "usage.minutes", "Did you mean 4.5 min")
+
     def test_gear_as_it_is_typed(self):
         """Every kind that has figures; what cannot be kept yet, or has none, is not asked."""
         pack = {"name": "Blue", "chemistry": "lipo", "series": 4, "capacity_ah": 1.3, "mass_g": 1550}

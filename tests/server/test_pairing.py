@@ -41,6 +41,7 @@ COMPUTES_ONLY = {
     "/api/draw/log",
     "/api/draw/log/teach",
     "/api/files/preview",
+    "/api/gear/questions",
     "/api/labels/read",
     "/api/match",
     "/api/match/grid",

@@ -15,7 +15,7 @@ from coldstack.core.describing.job_from_answers import Described, described_job
 from coldstack.core.describing.model_classes import Likely, classes_of, model_class
 from coldstack.core.describing.model_kinds import MODEL_KINDS, model_kind
 from coldstack.core.describing.narrowing import Narrowing, narrowing
-from coldstack.core.errors import DomainError, require_between
+from coldstack.core.errors import DomainError, refuse, require_between
 from coldstack.core.packs.masses import typical_mass_g
 from coldstack.core.packs.pack import Pack
 from coldstack.core.sizing.detail import details
@@ -165,7 +165,13 @@ def described_out(data: AnswersIn) -> DescribedOut:
     """
     rules = rules_of(data.house_rules or house().house_rules)
     answers, pack = _answers(data)
-    found = described_job(answers, rules)
+    asked = slips_in_answers(answers)
+    try:
+        found = described_job(answers, rules)
+    except DomainError:
+        # what cannot be is most likely a slip: told where that was made
+        refuse([DomainError(q.field, q.sentence) for q in asked])
+        raise
     job = found.job
     assert job.now is not None
     mine = details(job, job_candidates(job, [pack or now_pack(job.now)]))[0]
@@ -185,7 +191,7 @@ def described_out(data: AnswersIn) -> DescribedOut:
         minutes_high=mine.minutes_high,
         model_class=_likely_out(found.drawn.likely),
         narrow=narrowing(job),
-        questions=slips_in_answers(answers),
+        questions=asked,
         now=pack.name if pack else now_words(job.now),
         pick=pack.id if pack else NOW_ID,
         plates=mine.plates,

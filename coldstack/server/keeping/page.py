@@ -32,7 +32,7 @@ from coldstack.server.keeping import replies as r
 from coldstack.server.keeping.shelf import line_out
 from coldstack.server.life.models import Event
 from coldstack.server.life.now import Standing, moment, standing_of
-from coldstack.server.life.replies import EventOut, averages, run_told
+from coldstack.server.life.replies import EventOut, run_told
 from coldstack.server.logs.teaching import stored_learnt
 from coldstack.server.rules.assemble import all_rules
 from coldstack.server.sizing.assemble import job_of
@@ -195,12 +195,12 @@ def _due(s: Standing, now: datetime) -> Working | None:
 def _runs_of(pack_pk: int) -> dict[str, Any]:
     """A pack's latest runs, how many there were, and their minutes."""
     runs = Event.standing.filter(pack_id=pack_pk, kind="run").order_by("-at", "-id").select_related("pack")
-    names = dict(RcModel.objects.values_list("slug", "name"))
-    draws = averages()
+    known = RcModel.objects.values_list("slug", "name", "job")
+    models = {slug: (name, job["draw"]["average_a"]) for slug, name, job in known}
     latest = [
         r.PackRunOut(
-            model=names.get(x.model, x.model),
-            **run_told(x, draws.get(x.model)),
+            model=models.get(x.model, (x.model, None))[0],
+            **run_told(x, models.get(x.model, (x.model, None))[1]),
         )
         for x in runs[:RUNS_SHOWN]
     ]

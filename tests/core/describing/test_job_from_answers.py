@@ -210,7 +210,6 @@ class Refused(SimpleTestCase):
         self.refused("mass_g", "Mass without the pack", mass_g=float("nan"))
         self.refused("now.series", "Cells in series", now=replace(now, series=0))
         self.refused("usage.minutes", "After how many minutes", usage=UsageAnswers(put_back_mah=900))
-        self.refused("usage.put_back_mah", "What went back", usage=UsageAnswers(minutes=4, put_back_mah=9000))
         self.refused("usage.peak_a", "below the average", usage=replace(usage, peak_a=15.0))
         self.refused("usage.average_a", "Average", usage=replace(usage, average_a=900.0))
         self.refused("limits.cells_max", "runs on 5S", limits=LimitAnswers(cells_max=4))
