@@ -72,7 +72,7 @@ class WithTheModel(EmptyCase):
         self.assertEqual((OwnedPack.live.count(), RcModel.live.count()), (0, 0))
 
     def test_what_it_runs_on_runs_it(self):
-        """A buggy on NiMH of which nobody knows what it resists: the pack in the box does what was told of it,
+        """A buggy on NiMH of which nobody knows what it resists: the one in the box does what was told of it,
         in Size and in Run, and has no C that nobody printed."""
         buggy = {
             "name": "Dunlin",

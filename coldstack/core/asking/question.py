@@ -24,8 +24,7 @@ def asked_of(slip: SlippedFigure, of: Any, against: str) -> Question:
     """The question of a slip in a value whose fields are told by the table; ``against`` what it is asked."""
     quantity = quantity_at(of, slip.field)
     told, meant = (_said(v, quantity) for v in (slip.told, slip.meant))
-    label = quantity.label if quantity else slip.field
-    return Question(slip.field, f"{label}: {told} hardly goes {against}. Did you mean {meant}?", slip.meant)
+    return Question(slip.field, f"{told} hardly goes {against}. Did you mean {meant}?", slip.meant)
 
 
 def _said(value: float, quantity: Quantity | None) -> str:

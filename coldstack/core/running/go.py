@@ -122,8 +122,7 @@ def go_checks(
 STRANGER = GoReason(
     "stranger",
     "careful",
-    "Nobody has read, charged or run it here before: read its cells one by one, land early the first time, "
-    "and look at it again after it.",
+    "Nobody charged or ran it here before: land early the first time, and look at it again after it.",
 )
 
 

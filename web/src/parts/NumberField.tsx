@@ -100,7 +100,7 @@ export function NumberField(props: Props) {
             id={id}
             inputMode="decimal"
             autoComplete="off"
-            className={`number min-h-6 border-b ${(draft?.length ?? 0) > 7 ? "w-28" : "w-[3.9rem]"}
+            className={`number min-h-6 border-b ${(draft?.length ?? 0) > 6 ? "w-28" : "w-[3.9rem]"}
               ${assumed ? "assumed" : "border-transparent"}
               bg-transparent px-0.5 text-right text-lead outline-none hover:border-rule-strong
               focus:border-fjord aria-[invalid=true]:border-alert`}
@@ -176,7 +176,7 @@ function AskedBack({ label, kind, asked, onMeant }: AskedProps) {
     <p role="alert" className="border-l-4 border-ink pl-2 text-small">
       {inWords(asked.sentence)}{" "}
       <button type="button" className="action mr-3 min-h-6" onClick={onMeant}>
-        {worded(kind, asked.meant, p)}
+        Yes, {worded(kind, asked.meant, p)}
       </button>
       <button
         type="button"

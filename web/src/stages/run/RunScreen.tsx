@@ -53,7 +53,8 @@ export function RunScreen() {
   const temperature = typedWarmth && "value" in typedWarmth ? typedWarmth.value : null;
   const runs = pack !== undefined && (packs === undefined || packs.some((p) => p.tag === pack));
   const here = packs?.find((p) => p.tag === pack);
-  const single = packs?.find((p) => p.pair.length === 0)?.tag;
+  // two that run together take no turns with others
+  const single = packs?.find((p) => p.pair.length === 0 && p.runs)?.tag;
   const waiting = useWaitingRuns();
   const landings = [...waiting, ...(landed ? [landed] : [])];
   // what was read before a run says nothing after it, also while the server has not heard of the run yet
@@ -191,12 +192,8 @@ export function RunScreen() {
         )}
       </div>
       <div>
-        {packs && packs.length > 0 && (!pack || runs) ? (
-          <DayPart
-            model={model}
-            pack={here?.pair[0] ?? pack ?? single ?? ""}
-            packs={packs.filter((p) => p.pair.length === 0)}
-          >
+        {packs && single && !here?.pair.length && (!pack || runs) ? (
+          <DayPart model={model} pack={pack ?? single} packs={packs.filter((p) => p.pair.length === 0)}>
             <RunsPart model={model} />
           </DayPart>
         ) : (
