@@ -29,8 +29,9 @@ BEFORE_SHARE = 0.2
 """So long before the landing it should sound, or so much of a shorter run. House figures."""
 OVER_REST_V = 0.05
 """Of a LiPo cell over its resting volts at the landing point: no alarm is set higher. House figure. [V]"""
-STEP_V = 0.01
-"""What an alarm can be set by. [V]"""
+STEP_V, STEP_OF_WHOLE_V = 0.01, 0.05
+"""What an alarm can be set by: where cells are read, and a cell's share where only the whole pack is. House
+figures. [V]"""
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,9 +71,11 @@ def _heights(rules: HouseRules, chemistry_id: str) -> np.ndarray:
     cell, of_cell = chemistry(chemistry_id), for_chemistry(rules, chemistry_id)
     lipo = chemistry("lipo")
     over_v = OVER_REST_V * (cell.full_v - cell.empty_rest_v) / (lipo.full_v - lipo.empty_rest_v)
-    floor, ceiling = of_cell.alarm_v, max(of_cell.landing_rest_v + over_v, of_cell.alarm_v)
-    first, last = np.floor(floor / STEP_V + 1e-6) + 1, np.floor(ceiling / STEP_V + 1e-6)
-    return np.concatenate(([floor], STEP_V * np.arange(first, last + 1)))
+    step = STEP_V if cell.balanced else STEP_OF_WHOLE_V
+    floor = of_cell.alarm_v if cell.balanced else step * np.ceil(of_cell.alarm_v / step - 1e-6)
+    ceiling = max(of_cell.landing_rest_v + over_v, floor)
+    first, last = np.floor(floor / step + 1e-6) + 1, np.floor(ceiling / step + 1e-6)
+    return np.concatenate(([floor], step * np.arange(first, last + 1)))
 
 
 def _chosen(heights: np.ndarray, sounds_s: np.ndarray, landing_s: float) -> LoadAlarm:

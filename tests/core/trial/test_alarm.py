@@ -32,6 +32,16 @@ class ByLoad(SimpleTestCase):
         at_floor, landing = sounds_s(light, pack(), 3.40)
         self.assertFalse(at_floor <= landing)
 
+    def test_by_the_whole_pack_in_steps_that_can_be_set(self):
+        """NiMH: twentieths of a volt a cell, never under the house's floor."""
+        nimh = pack(chemistry="nimh", series=6, capacity_ah=3.0)
+        for amps in (4.0, 8.0, 14.0):
+            found = alarm_of(
+                job(draw={"average_a": amps, "peak_a": 2 * amps}, electronics={"min_v": 4}), nimh
+            )
+            self.assertAlmostEqual(found.cell_v / 0.05, round(found.cell_v / 0.05), places=6)
+            self.assertGreaterEqual(found.cell_v, for_chemistry(job().rules, "nimh").alarm_v)
+
     @settings(max_examples=30, deadline=None)
     @given(
         average_a=st.floats(2, 20),
