@@ -59,6 +59,8 @@ def likely_slip(
     gear, and is asked of another only where far more speaks for it.
     """
     told, least = fit(figures), GAINS * (ODD if sure else 1.0)
+    if -told < least:  # nothing can suit better than perfectly
+        return None
     best: SlippedFigure | None = None
     for field in (name for name in turns if name not in sure):
         for by in turns[field]:
