@@ -129,7 +129,7 @@ def along(page: Page) -> None:
     day = page.get_by_role("region", name="The day")
     day.get_by_label("the packs along, as they are now").check()
     day.get_by_role("checkbox", name="14").check()
-    day.get_by_text("2 packs and 1 port").wait_for()
+    day.get_by_text(re.compile("^2 packs and")).wait_for()
 
 
 def rules(page: Page) -> None:
