@@ -80,7 +80,11 @@ export function DayPart({ model, pack, packs, children }: Props) {
           along={along}
           onChange={(next) => {
             setAlong(next);
-            setAsk({ ...ask, packs: next && next.length > 0 ? 0 : null });
+            if (next && next.length > 0) set({ packs: 0 });
+            else {
+              setGiven(new Set([...given].filter((name) => name !== "packs")));
+              setAsk({ ...ask, packs: null });
+            }
           }}
         />
         <div className="mt-2 grid gap-x-8 sm:grid-cols-2">
