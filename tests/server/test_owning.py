@@ -320,11 +320,29 @@ class AskedBack(EmptyCase):
         self.made({**slipped, "sure": ["mass_g"]}, count=1)
         self.assertEqual(RcModel.live.get().job["mass_g"], 4100)
 
+    def test_figures_that_cannot_be(self):
+        """Below nothing, beyond everything: refused at each question, never a fault of the program."""
+        for part in (
+            {"mass_g": -5},
+            {"mass_g": 1e300},
+            {"now": {"series": 4, "capacity_ah": -1.3}},
+            {"now": {"series": 4, "capacity_ah": 1.3, "label_c": -75}},
+            {"usage": {"minutes": -4.5}},
+            {"usage": {"average_a": 1e300}},
+            {"limits": {"motor_kv": -1}},
+            {"goals": {"minutes": -1, "mass_g": -2}},
+        ):
+            reply = self.post("/api/describe-model", {**QUAD, **part})
+            self.assertEqual(reply.status_code, 422, (part, reply.content[:200]))
+        for row in ({"mass_g": -1}, {"series": 0}, {"capacity_ah": "x"}, {"capacity_ah": 1e300}, {}):
+            asked = {"kind": "packs", "row": {"name": "x", "chemistry": "lipo", **row}}
+            self.assertEqual(self.post("/api/gear/questions", asked).json(), [])
+
     def test_a_slip_that_cannot_be(self):
         """Half a minute on what holds for five: refused where the slip was made, with what was meant."""
-        slipped = {**QUAD, "usage": {"minutes": 0.45, "average_a": 14}}
+        slipped = {**QUAD, "usage": {"minutes": 0.55, "average_a": 13}}
         reply = self.post("/api/describe-model", slipped)
-        self.assert_problem(reply, 422, "usage.minutes", "Did you mean 4.5 min")
+        self.assert_problem(reply, 422, "usage.minutes", "Did you mean 5.5 min")
 
     def test_gear_as_it_is_typed(self):
         """Every kind that has figures; what cannot be kept yet, or has none, is not asked."""

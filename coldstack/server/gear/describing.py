@@ -10,7 +10,13 @@ from coldstack.core.asking.answers import slips_in_answers
 from coldstack.core.asking.question import Question
 from coldstack.core.cells.chemistry import ChemistryId
 from coldstack.core.cells.counts import LEAST_SERIES, MOST_SERIES
-from coldstack.core.describing.answers import Answers, GoalAnswers, LimitAnswers, UsageAnswers
+from coldstack.core.describing.answers import (
+    Answers,
+    GoalAnswers,
+    LimitAnswers,
+    UsageAnswers,
+    check_answers,
+)
 from coldstack.core.describing.job_from_answers import Described, described_job
 from coldstack.core.describing.model_classes import Likely, classes_of, model_class
 from coldstack.core.describing.model_kinds import MODEL_KINDS, model_kind
@@ -165,7 +171,7 @@ def described_out(data: AnswersIn) -> DescribedOut:
     """
     rules = rules_of(data.house_rules or house().house_rules)
     answers, pack = _answers(data)
-    asked = slips_in_answers(answers)
+    asked = slips_in_answers(check_answers(answers))
     try:
         found = described_job(answers, rules)
     except DomainError:
