@@ -324,6 +324,7 @@ class AskedBack(EmptyCase):
         """Below nothing, beyond everything: refused at each question, never a fault of the program."""
         for part in (
             {"mass_g": -5},
+            {"mass_g": "\ud800"},
             {"mass_g": 1e300},
             {"now": {"series": 4, "capacity_ah": -1.3}},
             {"now": {"series": 4, "capacity_ah": 1.3, "label_c": -75}},
@@ -339,10 +340,12 @@ class AskedBack(EmptyCase):
             self.assertEqual(self.post("/api/gear/questions", asked).json(), [])
 
     def test_a_slip_that_cannot_be(self):
-        """Half a minute on what holds for five: refused where the slip was made, with what was meant."""
-        slipped = {**QUAD, "usage": {"minutes": 0.55, "average_a": 13}}
+        """An average above the peak: refused where the slip was made, with what was meant, not at the peak."""
+        slipped = {**QUAD, "usage": {"minutes": 4.5, "average_a": 140, "peak_a": 80}}
         reply = self.post("/api/describe-model", slipped)
-        self.assert_problem(reply, 422, "usage.minutes", "Did you mean 5.5 min")
+        self.assert_problem(reply, 422, "usage.average_a", "Did you mean 14 A")
+        asked = self.post("/api/describe-model", {**QUAD, "usage": {"minutes": 0.55}}).json()["questions"]
+        self.assertEqual([(q["field"], q["meant"]) for q in asked], [("usage.minutes", 5.5)])
 
     def test_gear_as_it_is_typed(self):
         """Every kind that has figures; what cannot be kept yet, or has none, is not asked."""

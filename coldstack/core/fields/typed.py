@@ -111,6 +111,7 @@ MOST_LETTERS = 40
 LEAST_MAH = 20.0
 """Fewer, without a unit in a field of mAh, are Ah: the smallest pack that flies has 20."""
 _VULGAR = re.compile(r"(?<=\d)(?=[½⅓⅔¼¾⅛⅜⅝⅞])")
+_HALF_LETTERS = re.compile("[\ud800-\udfff]")
 _ABOUT = re.compile(r"^(?:~|≈|ca\.?|circa|about|approx\.?|around|etwa)\s*", re.I)
 _FIGURE = r"\d[\d.,'’ ]*\d|\d|[.,]\d+"
 _WHOLE = re.compile(rf"^([+-]?)({_FIGURE})\s*([^\d\s.,+-][^\d]*?|)\.?$", re.A)
@@ -155,6 +156,7 @@ def read_typed(text: str, unit: Unit, bare: str = "") -> Typed:
     ``bare`` is the unit of a figure without one, as its field shows it ("mah" where Ah are kept, "oz"); else
     it is the one that is kept. Never raises: what cannot be read says why.
     """
+    text = _HALF_LETTERS.sub("\ufffd", text)  # what no file and no reply can hold
     plain = _plain(text)
     if plain == "":
         return Typed(problem="Enter a number.")
