@@ -112,6 +112,8 @@ class Runs(SimpleTestCase):
             self.assertEqual(self.run_of(None, 1800 * most, None, pack), [])
             self.assertNotEqual(self.run_of(None, 1801 * most, None, pack), [])
         small = replace(PACK, capacity_ah=1.8)
+        # a quarter more than it holds, losses and all
+        self.assertEqual([self.run_of(None, mah, None, small) != [] for mah in (2249, 2251)], [False, True])
         (asked,) = slips_in_run(small, average_a=None, minutes=4.5, put_back_mah=13_500)
         self.assertEqual((asked.field, asked.meant), ("put_back_mah", 1350))
         self.assertEqual(asked.sentence, "13500 mAh is 7.5 times what the pack holds: did you mean 1350 mAh?")

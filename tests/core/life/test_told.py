@@ -151,6 +151,16 @@ class Counted(SimpleTestCase):
         self.assertEqual([r.run_minutes for r in found.records if r.run_minutes], [6.0] * 8)
         self.assertNotIn("minutes", {e.id for e in found.evidence[0] if e.level != "fine"})
 
+    def test_a_slip_in_the_minutes_compares_with_nothing(self):
+        """A run six times as long as the others, or a sixth; what it read counts all the same."""
+        runs = [
+            event("run", k + 1, minutes=m, model="m", cell_v=(3.8,) * PACK.series)
+            for k, m in enumerate((10.0, 10.0, 10.0, 59.0, 61.0, 1.7, 1.6))
+        ]
+        told_of = sorted(r.run_minutes for r in life(*runs).records if r.run_minutes)
+        self.assertEqual(told_of, [1.7, 10.0, 10.0, 10.0, 59.0])
+        self.assertEqual(len(life(*runs).records), 7)
+
 
 class Times(SimpleTestCase):
     def test_a_run_of_2090_governs_nothing(self):
