@@ -198,6 +198,18 @@ class Importing(FileCase):
         self.assertEqual(report["samples"][0], "new: Skarn 4S no 0")
         self.assertFalse(CataloguePack.objects.filter(name__startswith="Skarn").exists())
 
+    def test_what_looks_like_a_slip_is_told_before(self):
+        """A tenfold mass and capacity: notes of the preview with what was meant; they are stored as they are
+        said, and what stands there already is not asked about again."""
+        head = "name,chemistry,series,capacity_ah,mass_g"
+        file = "\n".join([head, "Skarn A,lipo,4,1.3,155", "Skarn B,lipo,4,1.3,1550", "Skarn C,lipo,4,13,155"])
+        told = self.send(file, address="preview").json()
+        self.assertEqual([n.split(":")[0] for n in told["notes"]], ["Skarn B", "Skarn C"])
+        self.assertIn("Did you mean 155", told["notes"][0])
+        self.assertIn("Did you mean 1300 mAh", told["notes"][1])
+        self.assertEqual(self.send(file).json()["added"], 3)
+        self.assertEqual(self.send(file, address="preview").json()["notes"], [])
+
     def test_new_changed_and_same_and_undone(self):
         """Rows are recognised by their tag; the undo brings back all of it."""
         before = self.everything()

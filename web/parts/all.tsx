@@ -13,6 +13,7 @@ import { FIT_WORDS, FitMark } from "@/parts/FitMark";
 import { Folded } from "@/parts/Folded";
 import { fieldsOf } from "@/parts/fieldsOf";
 import { Mark } from "@/parts/Mark";
+import { OneOf } from "@/parts/OneOf";
 import { Pick } from "@/parts/Pick";
 import { Quantity } from "@/parts/Quantity";
 import { SearchField } from "@/parts/SearchField";
@@ -41,6 +42,11 @@ const PACKS = Array.from({ length: 500 }, (_, k) => ({
   name: `${String(k + 1).padStart(3, "0")} Hollin 4S ${2000 + 10 * k} 25C`,
 }));
 
+const FULL = [
+  { id: "full", name: "Full" },
+  { id: "spent", name: "Spent" },
+];
+
 function Shelf({ name, children }: { name: string; children: ReactNode }) {
   return (
     <section className="border-t py-4">
@@ -51,17 +57,26 @@ function Shelf({ name, children }: { name: string; children: ReactNode }) {
 }
 
 function Fields() {
-  const [values, setValues] = useState({ mass_g: 420, minutes: null, peak_a: 46, plug: "xt60" });
+  const [values, setValues] = useState({ mass_g: 420, odd_g: 4200, minutes: null, peak_a: 46, plug: "xt60" });
   const { number, choice } = fieldsOf({
     values,
     at: "",
     problems: new Map([["minutes", "At most 600 min is possible."]]),
     put: (_, part) => setValues({ ...values, ...part }),
     assumed: (path) => (path === "peak_a" ? () => undefined : undefined),
+    asked: (path) =>
+      path === "odd_g"
+        ? {
+            sentence: "4200 g hardly goes with such a pack. Did you mean 420 g?",
+            meant: 420,
+            onSure: () => undefined,
+          }
+        : undefined,
   });
   return (
     <div className="max-w-72">
       {number("mass_g", "Pack, at most", "mass", 5, { hint: "with its plug" })}
+      {number("odd_g", "Pack, asked back", "mass", 5)}
       {number("minutes", "Minutes, at least", "minutes", 0.5)}
       {number("peak_a", "Peak", "current", 1, { given: true })}
       {choice("plug", "Plug", [
@@ -84,6 +99,7 @@ function Written() {
   const [time, setTime] = useState("14:30");
   const [find, setFind] = useState("");
   const [pack, setPack] = useState("7");
+  const [full, setFull] = useState<string>("full");
   return (
     <div className="grid max-w-md gap-3">
       <TextField label="Name" value={text} onChange={setText} hint="as on its label" />
@@ -91,6 +107,7 @@ function Written() {
       <TimeField label="From" value={time} onChange={(t) => t && setTime(t)} />
       <SearchField label="Search packs" value={find} onChange={setFind} />
       <Pick label="Pack" options={PACKS} value={pack} onPick={setPack} />
+      <OneOf label="How full" value={full} choices={FULL} onChange={setFull} />
     </div>
   );
 }

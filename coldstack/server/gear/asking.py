@@ -35,9 +35,13 @@ _ASKS: dict[str, Callable[[Row, tuple[str, ...]], list[Question]]] = {
 
 def questions(data: AskedIn) -> list[Question]:
     """What to ask of it; nothing of what cannot be kept yet, which is refused where it is."""
-    asks, kind = _ASKS.get(data.kind), kind_of(data.kind)
-    if asks is None:
-        return []
+    kind = kind_of(data.kind)
     with suppress(DomainError, ValidationError):
-        return asks(clean(kind, data.row), tuple(data.sure))
+        return asked_of_row(kind.id, clean(kind, data.row), tuple(data.sure))
     return []
+
+
+def asked_of_row(kind_id: str, row: Row, sure: tuple[str, ...] = ()) -> list[Question]:
+    """The same of a row that the core has accepted; nothing of kinds without figures that go together."""
+    asks = _ASKS.get(kind_id)
+    return [] if asks is None else asks(row, sure)

@@ -130,7 +130,7 @@ def _planned(file: UploadedFile, kind: str, progress: waiting.Progress) -> Plan:
         raise DomainError("file", f"The file has {(file.size or 0) / 1e6:.0f} MB; at most 32 MB can be read.")
     found = read_file(file.name or "", file.read(), kind)
     plan = plan_import(found.rows, progress)
-    plan.notes = list(found.notes)
+    plan.notes = [*found.notes, *plan.notes]
     return plan
 
 

@@ -16,6 +16,7 @@ from coldstack.core.chain.plugs import PlugFamily
 from coldstack.core.errors import DomainError, SeveralErrors
 from coldstack.server.api.errors import words_of
 from coldstack.server.gear.actions import completed, record
+from coldstack.server.gear.asking import asked_of_row
 from coldstack.server.gear.changes import stamp
 from coldstack.server.gear.csv_words import Column, value_of
 from coldstack.server.gear.file_reading import FileRow
@@ -53,7 +54,7 @@ class Plan:
     troubles: list[Trouble] = field(default_factory=list)
     rows: int = 0
     notes: list[str] = field(default_factory=list)
-    """What to know of the file: columns left out, figures that had no unit."""
+    """What to know of it: columns left out, figures that had no unit, and what looks like a slip."""
 
     @property
     def samples(self) -> list[str]:
@@ -108,7 +109,19 @@ def _planned(rows: list[FileRow], progress: Progress) -> Plan:
         _sort(plan, row.kind, values, stored[row.kind.id].get(key[1]))
     _give_tags(plan, untagged, stored.get("packs", {}), {tag for kind, tag in seen if kind == "packs"})
     progress.at("checking", len(rows), len(rows))
+    plan.notes = _slips(plan)
     return plan
+
+
+def _slips(plan: Plan) -> list[str]:
+    """What looks like a slip in what is new or changes: told before it is stored, and refused nothing for."""
+    found = [
+        f"{kind.label(row)}: {q.sentence}"
+        for kind, row in (*plan.add, *((k, row) for k, _, row in plan.change))
+        for q in asked_of_row(kind.id, row)
+    ]
+    more = len(found) - SHOWN_SAMPLES
+    return [*found[:SHOWN_SAMPLES], *([f"And {more} more look like slips."] if more > 0 else [])]
 
 
 def _give_tags(plan: Plan, untagged: list[dict[str, Any]], stored: dict[str, Gear], named: set[str]) -> None:

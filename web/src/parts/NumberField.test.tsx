@@ -109,3 +109,22 @@ test("What may be two things is asked, and a press answers", async () => {
   expect(onChange).toHaveBeenLastCalledWith(300);
   expect(screen.queryByRole("alert")).toBeNull();
 });
+
+test("What looks like a slip is asked: a press takes what was meant, another says that it is so", async () => {
+  const onSure = vi.fn();
+  const asked = { sentence: "420 g hardly goes with it. Did you mean 42 g?", meant: 42, onSure };
+  const { onChange, field } = shown({ asked });
+  expect(field.getAttribute("aria-invalid")).toBe("true");
+  await userEvent.click(screen.getByRole("button", { name: "It is so: Pack" }));
+  expect(onSure).toHaveBeenCalledOnce();
+  await userEvent.click(screen.getByRole("button", { name: "Yes, 42 g" }));
+  expect(onChange).toHaveBeenLastCalledWith(42);
+});
+
+test("What is not a number is said before what looks like a slip", async () => {
+  const asked = { sentence: "Did you mean 42 g?", meant: 42, onSure: vi.fn() };
+  const { field } = shown({ asked });
+  await type(field, "many");
+  expect(screen.getByRole("alert").textContent).toContain("not a number");
+  expect(screen.queryByText(/Did you mean/)).toBeNull();
+});
