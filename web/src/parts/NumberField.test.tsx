@@ -110,7 +110,7 @@ test("What may be two things is asked, and a press answers", async () => {
   expect(screen.queryByRole("alert")).toBeNull();
 });
 
-test("What looks like a slip is asked: a press takes what was meant, another says that it is so", async () => {
+test("What looks like a slip is asked: a press takes what was meant, another says it is so", async () => {
   const onSure = vi.fn();
   const asked = { sentence: "420 g hardly goes with it. Did you mean 42 g?", meant: 42, onSure };
   const { onChange, field } = shown({ asked });
