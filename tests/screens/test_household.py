@@ -71,6 +71,17 @@ class TenPresses(EmptyCase):
         self.assertEqual([k for k in kinds if k not in ("reading", "inspection")], ["state", "charge", "run"])
         self.assert_clean()
 
+    def test_what_was_said_stays(self):
+        """Gone elsewhere and back: the answers, and how many packs are here."""
+        self.told()
+        self.open("/gear/chargers")
+        self.open("/new")
+        expect(self.field("Its name")).to_have_value("Siskin")
+        here = self.page.get_by_role("radiogroup", name="Packs here")
+        expect(here.get_by_role("radio", name="1", exact=True)).to_be_checked()
+        self.page.get_by_role("button", name="Start again").tap()
+        expect(here.get_by_role("radio", name="None")).to_be_checked()
+
     def test_nothing_to_read_with(self):
         """Full off the charger: taken as full by a press, with care; what may be typed stays open."""
         self.told()

@@ -7,7 +7,15 @@ import { touched } from "@/app/act";
 import { HaveFields } from "@/gear/HaveFields";
 import { tellChange } from "@/gear/queries";
 import { NONE_HERE } from "@/gear/runsOn";
-import { type Asked, keepAnswers, keptAnswers, NOTHING_YET, saysEnough } from "@/newmodel/answers";
+import {
+  type Asked,
+  keepAnswers,
+  keepHave,
+  keptAnswers,
+  keptHave,
+  NOTHING_YET,
+  saysEnough,
+} from "@/newmodel/answers";
 import { Forming } from "@/newmodel/Forming";
 import { GoalsQuestion } from "@/newmodel/GoalsQuestion";
 import { LimitsQuestion } from "@/newmodel/LimitsQuestion";
@@ -27,7 +35,7 @@ export function NewModelScreen() {
   const [answers, setAnswers] = useState<Answers>(keptAnswers);
   const [refused, setRefused] = useState<{ of: Answers; problem: ApiProblem }>();
   const [failed, setFailed] = useState<string>();
-  const [have, setHave] = useState(NONE_HERE);
+  const [have, setHave] = useState(keptHave);
   const [adding, setAdding] = useState(false);
   const [reds, withReds] = useReds();
   useTitle("A new model");
@@ -60,6 +68,7 @@ export function NewModelScreen() {
     try {
       const kept = await addDescribed(answers, have);
       keepAnswers(undefined);
+      keepHave(undefined);
       tellChange(queries, kept.change);
       touched(queries, "gear", "life");
       void navigate({ to: "/size/$model", params: { model: kept.slug }, search: { pick: kept.pick } });
@@ -104,7 +113,14 @@ export function NewModelScreen() {
                 why="Then it is put into your box with a tag, and Match, Charge, Run and Keep have
                   something to show."
               >
-                <HaveFields have={have} onChange={setHave} two={answers.now.joined !== ""} />
+                <HaveFields
+                  have={have}
+                  onChange={(next) => {
+                    keepHave(next);
+                    setHave(next);
+                  }}
+                  two={answers.now.joined !== ""}
+                />
               </Question>
             )}
           </>,
@@ -120,6 +136,8 @@ export function NewModelScreen() {
               onClick={() => {
                 keepAnswers(undefined);
                 setAnswers(NOTHING_YET);
+                keepHave(undefined);
+                setHave(NONE_HERE);
               }}
             >
               Start again

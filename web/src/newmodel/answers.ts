@@ -1,4 +1,5 @@
-import type { Answers } from "@/api/types";
+import type { Answers, Have } from "@/api/types";
+import { NONE_HERE } from "@/gear/runsOn";
 import type { Back } from "@/parts/NumberField";
 
 /** What has been answered so far; it stays if one leaves the page, until the model is added. */
@@ -58,6 +59,26 @@ export function keepAnswers(answers: Answers | undefined): void {
     else sessionStorage.removeItem(KEPT);
   } catch {
     // the page itself still holds them
+  }
+}
+
+const KEPT_HAVE = "cold-stack.new-model.have";
+
+/** How many of its packs were said to be here, kept as the answers are. */
+export function keptHave(): Have {
+  try {
+    return { ...NONE_HERE, ...(JSON.parse(sessionStorage.getItem(KEPT_HAVE) ?? "{}") as Partial<Have>) };
+  } catch {
+    return NONE_HERE;
+  }
+}
+
+export function keepHave(have: Have | undefined): void {
+  try {
+    if (have) sessionStorage.setItem(KEPT_HAVE, JSON.stringify(have));
+    else sessionStorage.removeItem(KEPT_HAVE);
+  } catch {
+    // the page itself still holds it
   }
 }
 

@@ -53,9 +53,11 @@ export function Packs({ model, packs, picked, onPick, onTwo }: Props) {
       {here ? (
         <>
           <List packs={[here]} picked={picked} onPick={onPick} />
-          <button type="button" className="action mt-1 text-plain" onClick={() => onPick(here.tag)}>
-            Another pack
-          </button>
+          {packs.length > 1 && (
+            <button type="button" className="action mt-1 text-plain" onClick={() => onPick(here.tag)}>
+              Another pack
+            </button>
+          )}
         </>
       ) : (
         <>
