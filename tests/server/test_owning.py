@@ -398,6 +398,16 @@ class TwoInSeries(EmptyCase):
         self.assertEqual((go["pack"]["tag"], round(go["pack_v"], 1)), ("01+02", 16.9))
         self.assertEqual(self.go().json()["noted"], "full")
 
+    def test_only_packs_alike_are_logged_as_one(self):
+        """Neither with other cells nor with itself, and nothing of it is kept."""
+        small = {"tag": "03", "name": "Small", "chemistry": "lipo", "series": 2, "capacity_ah": 2.2}
+        self.post("/api/gear/packs", small)
+        for pair, words in (("01+03", "have other cells"), ("01+01", "with itself")):
+            refused = self.log(pack=pair)
+            self.assertEqual(refused.status_code, 422, pair)
+            self.assertIn(words, refused.json()["errors"][0]["message"])
+            self.assertEqual([events(t, kind="run") for t in ("01", "03")], [[], []])
+
     def test_logged_as_two_runs_of_one(self):
         """Each has it in its life and is spent; the list has it once; taken away and back together."""
         made = self.log(landed="7.4 + 7.3", put_back_mah=2000).json()

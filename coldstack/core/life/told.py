@@ -90,7 +90,7 @@ class PackHistory:
         of_it = [r.run_minutes for r, m in self._records if r.run_minutes and m == model]
         usual = median(of_it) if of_it else 0.0
         return [
-            _without_minutes(r) if r.run_minutes and (m != model or _tenfold(r.run_minutes, usual)) else r
+            _without_minutes(r) if r.run_minutes and (m != model or _slipped(r.run_minutes, usual)) else r
             for r, m in self._records
         ]
 
@@ -337,7 +337,7 @@ def _keep(life: PackHistory, e: Event) -> None:
     life._records.append((record, e.model))
 
 
-def _tenfold(minutes: float, usual: float) -> bool:
+def _slipped(minutes: float, usual: float) -> bool:
     """So far from what it mostly runs that a slip is likelier: it compares with nothing."""
     return not usual / SLIPPED <= minutes <= usual * SLIPPED
 

@@ -15,7 +15,7 @@ from coldstack.core.errors import DomainError
 SUM_WITHIN = 0.02
 """Cells and the whole are read one after the other, often by two meters: their sum may differ by this share.
 House figure."""
-LEAST_SHARE = 0.5
+TOTAL_AT_LEAST = 0.5
 """Totals that end lower than this share of what such a pack can read are no totals. House figure."""
 STEP_DOWN_V = 0.02
 """A step along the balance plug may read so much lower than the one before: a dead cell, and the meter.
@@ -24,8 +24,8 @@ House figure. [V]"""
 _LABEL = re.compile(r"(?<![\d.,])(?:cells? ?|zellen? ?|[cs]|no\.? ?|#)?\d{1,2} ?[:=)](?=\s*[\d.,])")
 _UNIT = re.compile(r"(?<=[\d.,]) ?(?:m?v|volts?)(?![a-z])")
 _FILLING = re.compile(
-    r"(?<![a-z])(?:v|volts?|cells?|pack|batter(?:y|ies)|whole|total|all|together|sum|in|is|at|rest|each|the|and|"
-    r"of|it|reads?|shows?)(?![a-z])"
+    r"(?<![a-z])(?:v|volts?|cells?|pack|batter(?:y|ies)|whole|total|all|together|sum|in|is|at|rest|each|the|"
+    r"and|of|it|reads?|shows?)(?![a-z])"
 )
 _BETWEEN = re.compile(r"(?<=\d)(?:[-–—|+&]| [-–—|+&] )(?=[\d.,])|[=:]")
 _APART = re.compile(r"[\s;/]+")
@@ -152,7 +152,7 @@ def _steps(words: Sequence[str], series: int, highest_v: float) -> tuple[float, 
         totals = [_number(w) / by for w in words]
         if len(totals) == series:
             totals = [0.0, *totals]
-        if len(totals) != series + 1 or totals[0] != 0 or totals[-1] < LEAST_SHARE * series * highest_v:
+        if len(totals) != series + 1 or totals[0] != 0 or totals[-1] < TOTAL_AT_LEAST * series * highest_v:
             continue
         cells = [b - a for a, b in pairwise(totals)]
         if all(-STEP_DOWN_V <= v <= highest_v for v in cells) and cells[0] > 0:

@@ -16,6 +16,7 @@ from coldstack.core.fit.fit import Fit, fit_of
 from coldstack.core.fit.verdict import FitReason, FitVerdict
 from coldstack.core.packs.pack import Pack
 from coldstack.core.readings.cells import PackReading, as_cells_may_be, share_of_a_run, worth_a_run
+from coldstack.core.readings.tolerance import apart
 from coldstack.core.rules.house_rules import CellRules, HouseRules, for_chemistry
 from coldstack.core.running.limits import GoReason, GoVerdict, broken, limits_of, values_of
 from coldstack.core.trial.alarm import LoadAlarm, alarm_of, alarm_working
@@ -138,13 +139,11 @@ def cells_unknown(rules: HouseRules) -> GoReason:
 
 def _not_known(pack: Pack, reading: PackReading, rules: HouseRules, known: RunContext) -> list[GoReason]:
     """What no reading tells. Cells that nobody can balance are as their charger left them, for a day."""
-    balanced = chemistry(pack.chemistry).balanced
-    if known.noted and (balanced or known.noted_h > HOLDS_H):
+    if known.noted and (chemistry(pack.chemistry).balanced or known.noted_h > HOLDS_H):
         words = f"Nobody read it: taken as {known.noted}, as it was noted (assumed). Read it, or land early."
         return [GoReason("unread", "careful", words)]
-    if not balanced:
-        return []
-    return [cells_unknown(rules)] if reading.whole else []
+    unknown = apart(pack.chemistry, reading.spread_v, rules) == "unknown"
+    return [cells_unknown(rules)] if unknown else []
 
 
 def standing_reasons(pack: Pack, known: RunContext) -> list[GoReason]:

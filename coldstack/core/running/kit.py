@@ -16,14 +16,13 @@ from itertools import pairwise
 
 import numpy as np
 
-from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.cells.open_circuit import resting_voltage
 from coldstack.core.chain.adapters import Adapter
 from coldstack.core.charging.amps import HOTTEST_CHARGE_C
 from coldstack.core.fit.verdict import FitVerdict
 from coldstack.core.packs.pack import Pack
 from coldstack.core.readings.cells import LEAST_SHARE, below_the_middle_v, highest_possible_v, pack_reading
-from coldstack.core.readings.tolerance import over_full_above_v
+from coldstack.core.readings.tolerance import apart, over_full_above_v
 from coldstack.core.rules.house_rules import for_chemistry
 from coldstack.core.running.go import SPENT, Reckoned, RunContext, cells_unknown, reckoned, standing_reasons
 from coldstack.core.running.limits import GoReason, ReadingLimit, limits_of
@@ -161,7 +160,7 @@ def _row_volts(job: Job, pack: Pack) -> list[float]:
 
 
 def _whole(job: Job, pack: Pack) -> WholeReading:
-    if pack.series == 1 or not chemistry(pack.chemistry).balanced:
+    if pack.series == 1 or apart(pack.chemistry, None, job.rules) != "unknown":
         return WholeReading(0.0, ())
     return WholeReading(below_the_middle_v(pack.series, job.rules), (cells_unknown(job.rules),))
 

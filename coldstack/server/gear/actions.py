@@ -300,9 +300,7 @@ def completed(kind: GearKind, row: dict[str, Any]) -> dict[str, Any]:
 
 def store(kind: GearKind, data: In) -> Gear:
     """Store a new one as part of an act that remembers more; raises as `add`."""
-    item = kind.model(**completed(kind, clean(kind, data)))
-    _store(kind, item, {})
-    return item
+    return _new(kind, clean(kind, data))
 
 
 def record(label: str, entries: list[dict[str, Any]]) -> Change:
@@ -310,11 +308,15 @@ def record(label: str, entries: list[dict[str, Any]]) -> Change:
     return _remember(label, entries)
 
 
-def _add(kind: GearKind, row: dict[str, Any], label: str) -> tuple[Gear, Change]:
-    row = completed(kind, row)
-    item = kind.model(**row)
+def _new(kind: GearKind, row: Row) -> Gear:
+    item = kind.model(**completed(kind, row))
     _store(kind, item, {})
-    return item, _remember(label.format(kind.label(row)), [_entry(kind, item.pk, None)])
+    return item
+
+
+def _add(kind: GearKind, row: dict[str, Any], label: str) -> tuple[Gear, Change]:
+    item = _new(kind, row)
+    return item, _remember(label.format(kind.label(row_of(kind, item))), [_entry(kind, item.pk, None)])
 
 
 def _store(kind: GearKind, item: Gear, row: dict[str, Any]) -> None:

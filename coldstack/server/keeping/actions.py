@@ -17,7 +17,7 @@ from coldstack.server.gear.models import OwnedPack
 from coldstack.server.keeping import replies as r
 from coldstack.server.life.log import new_key, packs_by_tag, say, set_withdrawn, was
 from coldstack.server.life.models import Event
-from coldstack.server.life.now import standing_of
+from coldstack.server.life.now import standing_of, standings
 from coldstack.server.life.replies import SaidOut
 from coldstack.server.life.volts import volts_said
 from coldstack.server.rules.assemble import rules_or_house
@@ -52,8 +52,9 @@ def charged(data: r.ChargedIn) -> SaidOut:
         raise DomainError("put_in_mah", "What several took together says nothing of each.")
     packs_by_tag(data.packs)
     rules, key, made = rules_or_house(None), data.key or new_key(), []
+    found = {s.tag: s for s in standings(tags=data.packs)}
     for tag in data.packs:
-        s = standing_of(tag)
+        s = found[tag]
         if s.now.told.charging is not None:
             raise DomainError(
                 "packs", f"{tag} charges on a linked charger, which says itself when it is full."

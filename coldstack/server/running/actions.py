@@ -8,11 +8,12 @@ from coldstack.core.errors import DomainError
 from coldstack.core.readings.cells import landed_cell_v, typed_reading
 from coldstack.core.rules.house_rules import STEADY
 from coldstack.core.running.learned import RunFindings
-from coldstack.core.running.pairs import SIGN, typed_pair
+from coldstack.core.running.pairs import SIGN, in_series, typed_pair
 from coldstack.server.gear.actions import save_job
 from coldstack.server.gear.models import OwnedPack, RcModel
 from coldstack.server.life.log import packs_by_tag, retold, say, set_withdrawn
 from coldstack.server.life.models import Event
+from coldstack.server.life.now import standing_of
 from coldstack.server.life.volts import Volts, volts_said
 from coldstack.server.running.go import OF_THE_OTHER, learned_of
 from coldstack.server.running.pairs import tags_of
@@ -27,16 +28,20 @@ def log_run(data: RunIn) -> Event:
     Raises
     ------
     DomainError
-        For a pack or a model that is not there, or cells that cannot be understood.
+        For a pack or a model that is not there, two packs that are not run together, or cells that cannot be
+        understood.
     """
     known = Event.objects.filter(key=data.key, kind="run").select_related("pack").first()
     if known is not None:
         return known
     if not RcModel.live.filter(slug=data.model).exists():
         raise DomainError("model", "There is no such model any more.")
-    tags = tags_of(data.pack, list(OwnedPack.live.filter(tag=data.pack).values_list("tag", flat=True)))
+    tags = tags_of(data.pack)
     pks = packs_by_tag(tags, "pack")
-    packs = [OwnedPack.objects.get(pk=pks[tag]) for tag in tags]
+    rows = OwnedPack.objects.in_bulk(pks.values())
+    packs = [rows[pks[tag]] for tag in tags]
+    if len(packs) == 2:
+        in_series(*(standing_of(tag).pack for tag in tags))
     told = [
         say(
             pack.pk,

@@ -6,7 +6,7 @@ from datetime import datetime
 
 from coldstack.core.errors import DomainError
 from coldstack.core.fit.fit import fit_of
-from coldstack.core.running.day.charging import DayCharge, day_charge
+from coldstack.core.running.day.charging import day_charge
 from coldstack.core.running.day.own import own_pack
 from coldstack.core.running.day.rotation import (
     Day,
@@ -16,7 +16,7 @@ from coldstack.core.running.day.rotation import (
     headline,
     rotation,
 )
-from coldstack.core.running.day.usual import PORT_W, PORTS, usual_day
+from coldstack.core.running.day.usual import usual_day
 from coldstack.core.running.day.working import day_working
 from coldstack.core.trial.candidates import job_candidates
 from coldstack.core.trial.evaluate import evaluate
@@ -49,10 +49,31 @@ def day_out(data: r.DayIn, now: datetime) -> r.DayOut:
     packs = usual.packs if data.packs is None else data.packs
     ports = usual.ports if data.ports is None else data.ports
     port_w = usual.port_w if data.port_w is None else data.port_w
-    data = data.model_copy(update={"packs": packs, "ports": ports, "port_w": port_w})
     minutes = _minutes(job, [known[data.pack], *along], like_it=packs > 0)
     charge = day_charge(like, port_w=port_w, rules=job.rules, trust=job.label_trust)
-    day = _day(data, job, charge, along, minutes)
+    own = [
+        own_pack(
+            k.pack,
+            k.now,
+            run_min=data.run_min or m,
+            port_w=port_w,
+            rules=job.rules,
+            trust=job.label_trust,
+        )
+        for k, m in zip(along, minutes[1:], strict=True)
+    ]
+    day = Day(
+        packs,
+        ports,
+        data.run_min or minutes[0],
+        charge.minutes,
+        data.hours,
+        data.swap_min,
+        job.rules.cool_min if data.cool_min is None else data.cool_min,
+        charge.wh,
+        data.supply_wh,
+        tuple(own),
+    )
     found = rotation(day)
     both = enough_of_both(day)
     return r.DayOut(
@@ -91,32 +112,6 @@ def _minutes(job: Job, known: list[Standing], *, like_it: bool) -> list[float]:
             words = f"{k.tag} in {job.name}: {lower_first(found.sentence)}"
             raise DomainError("own" if row > 0 else "pack", words)
     return [float(m) for m in e.minutes]
-
-
-def _day(data: r.DayIn, job: Job, charge: DayCharge, along: list[Standing], minutes: list[float]) -> Day:
-    own = tuple(
-        own_pack(
-            k.pack,
-            k.now,
-            run_min=data.run_min or m,
-            port_w=PORT_W if data.port_w is None else data.port_w,
-            rules=job.rules,
-            trust=job.label_trust,
-        )
-        for k, m in zip(along, minutes[1:], strict=True)
-    )
-    return Day(
-        data.packs or 0,
-        PORTS if data.ports is None else data.ports,
-        data.run_min or minutes[0],
-        charge.minutes,
-        data.hours,
-        data.swap_min,
-        job.rules.cool_min if data.cool_min is None else data.cool_min,
-        charge.wh,
-        data.supply_wh,
-        own,
-    )
 
 
 def _of(known: dict[str, Standing], tag: str, field: str) -> Standing:

@@ -64,7 +64,7 @@ def go_out(data: r.GoIn, now: datetime) -> r.GoOut:
         For an unknown model.
     """
     job = job_of(JobIn(**RcModel.live.get(slug=data.model).job))
-    tags = tags_of(data.pack, [x.tag for x in standings(tags=[data.pack], now=now)])
+    tags = tags_of(data.pack)
     befores = [_standing(tag, now) for tag in tags]
     read = _readings(befores, data.cells, job.rules)
     afters = [_as_typed(b, x, data.temperature_c, now) for b, x in zip(befores, read, strict=True)]

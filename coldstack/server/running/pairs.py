@@ -14,6 +14,7 @@ from coldstack.core.running.pairs import SIGN, in_series, pair_candidate
 from coldstack.core.sizing.pairs import twins
 from coldstack.core.trial.evaluate import evaluate
 from coldstack.core.trial.job import Job
+from coldstack.server.gear.models import OwnedPack
 from coldstack.server.life.now import Standing
 from coldstack.server.life.replies import now_fields
 from coldstack.server.running import replies as r
@@ -21,9 +22,9 @@ from coldstack.server.running import replies as r
 _FULLEST = ("too_low", "spent", "stored", "part", "full")
 
 
-def tags_of(said: str, known: Sequence[str] | None = None) -> tuple[str, ...]:
+def tags_of(said: str) -> tuple[str, ...]:
     """The tags of one pack, or of two that run together; a tag may itself have a plus in it."""
-    if SIGN not in said or (known is not None and said in known):
+    if SIGN not in said or OwnedPack.live.filter(tag=said).exists():
         return (said,)
     one, _, other = said.partition(SIGN)
     return one.strip(), other.strip()

@@ -22,6 +22,6 @@ export function useSlips(kind: GearKind, draft: Record<string, unknown>): (name:
   return (name) => {
     if (settled !== draft || isPlaceholderData) return undefined;
     const found = data.find((q) => q.field === name);
-    return found && { ...found, onSure: () => setSure([...sure, name]) };
+    return found && { ...found, onSure: () => setSure((before) => [...before, name]) };
   };
 }

@@ -1,9 +1,6 @@
-import type { Answers, Have } from "@/api/types";
+import type { Answers } from "@/api/types";
 import { NONE_HERE } from "@/gear/runsOn";
 import type { Back } from "@/parts/NumberField";
-
-/** What has been answered so far; it stays if one leaves the page, until the model is added. */
-const KEPT = "cold-stack.new-model.2";
 
 export const NOTHING_YET: Answers = {
   name: "",
@@ -44,43 +41,32 @@ export const NOTHING_YET: Answers = {
   sure: [],
 };
 
-export function keptAnswers(): Answers {
-  try {
-    const kept = JSON.parse(sessionStorage.getItem(KEPT) ?? "null") as Answers | null;
-    return kept ? { ...NOTHING_YET, ...kept } : NOTHING_YET;
-  } catch {
-    return NOTHING_YET;
-  }
+/** Kept in the session under one name: what is there, over what there is of nothing. */
+function kept<T extends object>(name: string, nothing: T) {
+  return {
+    read: (): T => {
+      try {
+        return { ...nothing, ...(JSON.parse(sessionStorage.getItem(name) ?? "{}") as Partial<T>) };
+      } catch {
+        return nothing;
+      }
+    },
+    keep: (value: T | undefined): void => {
+      try {
+        if (value) sessionStorage.setItem(name, JSON.stringify(value));
+        else sessionStorage.removeItem(name);
+      } catch {
+        // the page itself still holds it
+      }
+    },
+  };
 }
 
-export function keepAnswers(answers: Answers | undefined): void {
-  try {
-    if (answers) sessionStorage.setItem(KEPT, JSON.stringify(answers));
-    else sessionStorage.removeItem(KEPT);
-  } catch {
-    // the page itself still holds them
-  }
-}
-
-const KEPT_HAVE = "cold-stack.new-model.have";
+/** What has been answered so far; it stays if one leaves the page, until the model is added. */
+export const { read: keptAnswers, keep: keepAnswers } = kept("cold-stack.new-model.2", NOTHING_YET);
 
 /** How many of its packs were said to be here, kept as the answers are. */
-export function keptHave(): Have {
-  try {
-    return { ...NONE_HERE, ...(JSON.parse(sessionStorage.getItem(KEPT_HAVE) ?? "{}") as Partial<Have>) };
-  } catch {
-    return NONE_HERE;
-  }
-}
-
-export function keepHave(have: Have | undefined): void {
-  try {
-    if (have) sessionStorage.setItem(KEPT_HAVE, JSON.stringify(have));
-    else sessionStorage.removeItem(KEPT_HAVE);
-  } catch {
-    // the page itself still holds it
-  }
-}
+export const { read: keptHave, keep: keepHave } = kept("cold-stack.new-model.have", NONE_HERE);
 
 /** Whether there is enough to say something: what it is, what it weighs, what it runs on. */
 export function saysEnough(a: Answers): boolean {

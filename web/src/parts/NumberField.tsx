@@ -110,9 +110,11 @@ export function NumberField(props: Props) {
             aria-describedby={
               wrong
                 ? `${id}-wrong`
-                : meant || hint || mind || assumed || props.read
-                  ? `${id}-hint`
-                  : undefined
+                : asked
+                  ? `${id}-asked`
+                  : meant || hint || mind || assumed || props.read
+                    ? `${id}-hint`
+                    : undefined
             }
             onChange={(e) => take(e.target.value)}
             onBlur={() => {
@@ -145,6 +147,7 @@ export function NumberField(props: Props) {
         </p>
       ) : asked ? (
         <AskedBack
+          id={`${id}-asked`}
           label={label}
           kind={kind}
           asked={asked}
@@ -168,12 +171,12 @@ export function NumberField(props: Props) {
 /** A question back, the figure that was likely meant, and how one says that it is so. */
 export type Back = { sentence: string; meant: number; onSure: () => void };
 
-type AskedProps = { label: string; kind: Kind; asked: Back; onMeant: () => void };
+type AskedProps = { id: string; label: string; kind: Kind; asked: Back; onMeant: () => void };
 
-function AskedBack({ label, kind, asked, onMeant }: AskedProps) {
+function AskedBack({ id, label, kind, asked, onMeant }: AskedProps) {
   const p = usePreferences();
   return (
-    <p role="alert" className="border-l-4 border-ink pl-2 text-small">
+    <p id={id} role="alert" className="border-l-4 border-ink pl-2 text-small">
       {inWords(asked.sentence)}{" "}
       <button type="button" className="action mr-3 min-h-6" onClick={onMeant}>
         Yes, {worded(kind, asked.meant, p)}

@@ -1,3 +1,5 @@
+import { useId } from "react";
+
 /** One of a few words, as a row of presses. */
 export function OneOf<T extends string>(props: {
   label: string;
@@ -5,6 +7,7 @@ export function OneOf<T extends string>(props: {
   choices: readonly { id: T; name: string }[];
   onChange: (id: T) => void;
 }) {
+  const name = useId();
   return (
     <div role="radiogroup" aria-label={props.label} className="flex flex-wrap gap-1.5">
       {props.choices.map((c) => (
@@ -16,7 +19,7 @@ export function OneOf<T extends string>(props: {
           <input
             type="radio"
             className="sr-only"
-            name={props.label}
+            name={name}
             checked={c.id === props.value}
             onChange={() => props.onChange(c.id)}
           />

@@ -6,6 +6,7 @@ import { YearChart } from "@/charts/YearChart";
 import { ownedId } from "@/format/packId";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
+import { inWords } from "@/format/sentence";
 import { dateWords } from "@/format/time";
 import { IsItNow } from "@/gear/IsItNow";
 import { LookPart } from "@/life/LookPart";
@@ -344,7 +345,7 @@ function Runs({ page }: { page: PackPage }) {
             )}
             {r.question && (
               <span className="basis-full border-l-4 border-alert pl-2 text-small">
-                {r.question.sentence}
+                {inWords(r.question.sentence)}
               </span>
             )}
             {r.landing_cell_v !== null && (
