@@ -21,8 +21,8 @@ State = Literal["full", "part", "stored", "spent", "too_low"]
 FULL_WITHIN = 0.05
 """So near below the rules' own end of charge a pack is full, as a share of its capacity. House figure."""
 LEAST_SHARE = 0.15
-"""With less than this of a full run left above the landing point it is spent: not worth a start. House
-figure."""
+"""With less than this of a full run left above the landing point it is spent: not worth a start.
+House figure."""
 MOST_IN_EXAMPLE = 6
 IMPOSSIBLY_FULL = 1.15
 """Times the volts of a full cell. House figure."""
