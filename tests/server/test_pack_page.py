@@ -94,7 +94,9 @@ class Tags(DemoCase):
 
     def test_a_tag_with_odd_signs(self):
         """Is quoted in the address."""
-        OwnedPack.objects.filter(tag="05").update(tag="5/a b")
+        pack = OwnedPack.objects.get(tag="05")
+        pack.tag = "5/a b"
+        pack.save()
         tags = [t["address"] for t in self.client.get("/api/keep/tags").json()]
         self.assertIn("http://testserver/pack/5%2Fa%20b", tags)
 

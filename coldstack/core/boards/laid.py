@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+import numpy as np
+
 from coldstack.core.cells.resistance import BEST_HONEST_C, LabelTrust, resistance_from_c_mohm
 from coldstack.core.chain.adapters import Adapter, Path, coolest, paths
 from coldstack.core.chain.plugs import plug_family
@@ -76,9 +78,8 @@ def laid_packs(
         return []
     known = from_packs(packs, trust)
     best = resistance_from_c_mohm(BEST_HONEST_C, known.capacity_ah)
-    cell_mohm = [
-        float(r if p.cell_mohm else max(r, b)) for p, r, b in zip(packs, known.cell_mohm, best, strict=True)
-    ]
+    measured = np.array([p.measured_resistance is not None for p in packs])
+    cell_mohm = np.where(measured, known.cell_mohm, np.maximum(known.cell_mohm, best)).tolist()
     return [
         BenchPack(
             p,

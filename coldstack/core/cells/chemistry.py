@@ -22,12 +22,15 @@ ChargeMethod = Literal["cc_cv", "peak"]
 
 @dataclass(frozen=True, slots=True)
 class SlowPart:
-    """The slow part of a cell's volts, one RC pair: R1 as a multiple of R0 at mid charge, its time constant.
+    """The slow part of a cell's volts, one RC pair: R1 × capacity at 25 °C and mid charge [mΩ·Ah], its time
+    constant.
 
-    ``grows`` says whether R1 follows R0 as the cell empties, or stays as at mid charge.
+    It is the ions' way through grains and pores, and does not follow the quick resistance: neither a tab, a
+    contact nor age changes it as they change that one. ``grows`` says whether it does so as the cell empties,
+    or stays as at mid charge.
     """
 
-    ratio: float
+    mohm_ah: float
     time_constant_s: float
     grows: bool
 
@@ -46,9 +49,9 @@ class Spreading:
     high: float
 
 
-AS_LIPO = SlowPart(1.3, 30.0, True)
-"""By fits to published cells (docs/model.md); NiMH and LiFePO4 too, for want of any: typical."""
-AS_LIION = SlowPart(1.4, 100.0, False)
+AS_LIPO = SlowPart(20.0, 30.0, True)
+"""By fits to published cells (docs/model.md). NiMH and LiFePO4 with more, for want of any: typical."""
+AS_LIION = SlowPart(150.0, 140.0, False)
 SPREADS_AS_LIPO = Spreading(24.0, 48.0, 100.0)
 """Of charges of published cells computed by porous-electrode physics (docs/model.md): six of LiPo's kind,
 three of high-energy Li-ion, one of LiFePO4. LiHV as LiPo, semi-solid between LiPo and Li-ion, for want of
@@ -92,6 +95,9 @@ class Chemistry:
     spreading: Spreading = SPREADS_AS_LIPO
     typical_resistance_mohm_ah: float | None = None
     """R·Ah of cells whose label current is set by more than heat, so that the heat rule would overstate R."""
+    eases: float = 1.0
+    """What its quick resistance under the currents of a run is of what a meter reads with a small one: the
+    reactions of high-energy cells go easier the more flows. Of three published ones (docs/model.md)."""
     curve: str = ""
     """Whose resting volts it takes, above its ``damage_v``; empty for its own."""
     polymer: bool = False
@@ -179,6 +185,7 @@ CHEMISTRIES: dict[str, Chemistry] = {
             printed_v=(3.60, 3.65),
             printed_if_named_v=(3.70,),
             slow=AS_LIION,
+            eases=0.8,
             spreading=Spreading(130.0, 190.0, 280.0),
             typical_resistance_mohm_ah=90.0,
         ),
@@ -198,7 +205,8 @@ CHEMISTRIES: dict[str, Chemistry] = {
             words=r"\bsemi[\s-]*solid(?:[\s-]*state)?\b|\bsolid[\s-]*state\b",
             kin=("lipo", "liion"),
             printed_if_named_v=(3.70, 3.60, 3.80),
-            slow=AS_LIION,
+            slow=SlowPart(100.0, 140.0, False),
+            eases=0.8,
             spreading=Spreading(80.0, 150.0, 280.0),
             typical_resistance_mohm_ah=60.0,
             curve="liion",
@@ -220,6 +228,7 @@ CHEMISTRIES: dict[str, Chemistry] = {
             words=r"\bli(?:thium)?[\s-]*(?:ion[\s-]*)?fe(?:[\s-]*po\s*4?)?\b|\blfp\b|"
             r"\blithium[\s-]*iron(?:[\s-]*phosphate)?\b",
             printed_v=(3.20, 3.30),
+            slow=SlowPart(78.0, 30.0, True),
             spreading=Spreading(50.0, 99.0, 200.0),
             typical_resistance_mohm_ah=60.0,
         ),
@@ -242,6 +251,7 @@ CHEMISTRIES: dict[str, Chemistry] = {
             least_charging_v=0.7,
             words=r"\bni[\s-]*mh\b|\bnickel[\s-]*metal[\s-]*hydride\b",
             printed_v=(1.20,),
+            slow=SlowPart(32.0, 30.0, True),
             typical_resistance_mohm_ah=25.0,
         ),
     )

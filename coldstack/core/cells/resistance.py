@@ -22,7 +22,7 @@ LabelTrust = Literal["as_printed", "cautious", "sceptical"]
 HEAT_PER_AH_W = 6.25
 """The trade's rule for an honest current: one cell turns 6.25 W per Ah of capacity into heat."""
 BEST_HONEST_C = 40.0
-"""The best that cells are met with, whatever their label says. House figure."""
+"""The best that cells are met with, whatever their label says: 3.9 mΩ·Ah by the heat rule. House figure."""
 TEMPERATURE_B_K = 2600.0
 """Arrhenius constant of the resistance; published cells lie between 2200 and 3000 K."""
 CELL_BURST_FACTOR = 1.5
@@ -38,9 +38,11 @@ _SOC_FACTOR = (
     (0.2, 1.2),
     (0.4, 1.02),
     (0.6, 1.0),
-    (0.8, 1.1),
-    (1.0, 1.4),
+    (0.8, 1.0),
+    (0.9, 1.02),
+    (1.0, 1.12),
 )
+"""Charge, and R0 over that at 60 %: of pulses on nine published cells (docs/model.md)."""
 
 
 SLOW_PARTS: dict[str, SlowPart] = {c.id: c.slow for c in CHEMISTRIES.values()}
@@ -68,6 +70,14 @@ def resistance_from_c_mohm(honest_c: ArrayLike, capacity_ah: ArrayLike) -> NDArr
     return np.asarray(1000.0 * HEAT_PER_AH_W / (c * c * ah))
 
 
+def typical_cell_mohm(chemistry_id: str, capacity_ah: float) -> float:
+    """Quick resistance of one cell position of which nobody knows anything. [mΩ]"""
+    cell = chemistry(chemistry_id)
+    if cell.typical_resistance_mohm_ah is not None:
+        return cell.typical_resistance_mohm_ah / capacity_ah
+    return float(resistance_from_c_mohm(cell.typical_label_c, capacity_ah))
+
+
 BELIEVED_C = 20.0
 """Up to here every trust takes a label as printed. [1/h]"""
 BELIEVED_BEYOND: dict[LabelTrust, float] = {"as_printed": 1.0, "cautious": 0.5, "sceptical": 0.25}
@@ -75,22 +85,22 @@ BELIEVED_BEYOND: dict[LabelTrust, float] = {"as_printed": 1.0, "cautious": 0.5, 
 
 TRUST_WORDS: dict[LabelTrust, str] = {
     "as_printed": "C ratings are taken as printed",
-    "cautious": "above 20C each further C counts half",
+    "cautious": "above 20C each further C counts half, at most 40C",
     "sceptical": "above 20C each further C counts a quarter, at most 40C",
 }
 """The trusts, as they are offered, and what each does."""
 
 
 def trusted_c(label_c: ArrayLike, trust: LabelTrust) -> NDArray[np.float64]:
-    """What a printed C rating is taken for: all of it; above 20C half of the rest; or a quarter, never above
-    40C. [1/h]"""
+    """What a printed C rating is taken for: all of it; or above 20C half of the rest, or a quarter, and never
+    more than the best cells give. [1/h]"""
     c = np.asarray(label_c, float)
     if not np.all(c > 0):
         raise DomainError("label_c", "A C rating must be above zero.")
     if trust == "as_printed":
         return np.array(c)
     taken = np.where(c > BELIEVED_C, BELIEVED_C + BELIEVED_BEYOND[trust] * (c - BELIEVED_C), c)
-    return np.minimum(taken, BEST_HONEST_C) if trust == "sceptical" else taken
+    return np.minimum(taken, BEST_HONEST_C)
 
 
 def held_for_a(continuous_a: ArrayLike, burst_a: ArrayLike, seconds: float) -> NDArray[np.float64]:
@@ -114,13 +124,13 @@ def less_for(seconds: float) -> str:
 
 
 def label_for_c(needed_c: ArrayLike, trust: LabelTrust) -> NDArray[np.float64]:
-    """The printed C that under this trust is taken for so much: what to ask for. Infinite where no label is
-    believed so far."""
+    """The printed C that under this trust is taken for so much: what to ask for. Infinite beyond the best
+    cells, where no label is believed."""
     c = np.asarray(needed_c, float)
     if trust == "as_printed":
         return np.array(c)
     label = np.where(c > BELIEVED_C, BELIEVED_C + (c - BELIEVED_C) / BELIEVED_BEYOND[trust], c)
-    return np.where(c > BEST_HONEST_C, np.inf, label) if trust == "sceptical" else label
+    return np.where(c > BEST_HONEST_C * (1 + 1e-9), np.inf, label)
 
 
 def temperature_factor(temperature_c: ArrayLike) -> NDArray[np.float64]:
@@ -145,9 +155,15 @@ def soc_factor_curve() -> NDArray[np.float64]:
 
 @cache
 def slow_curve(chemistry_id: str) -> NDArray[np.float64]:
-    """R1 of the slow part over R0 at mid charge, on the grid of the open-circuit curves."""
-    part = SLOW_PARTS[chemistry(chemistry_id).id]
-    return part.ratio * (soc_factor_curve() if part.grows else np.ones(GRID_CELLS + 1))
+    """R1 of the slow part over its own at mid charge, on the grid of the open-circuit curves."""
+    grows = SLOW_PARTS[chemistry(chemistry_id).id].grows
+    return soc_factor_curve() if grows else np.ones(GRID_CELLS + 1)
+
+
+def slow_mohm(chemistry_index: NDArray[np.int64], capacity_ah: ArrayLike) -> NDArray[np.float64]:
+    """R1 of the slow part of a usual cell position at 25 °C and mid charge, shape (N,). [mΩ]"""
+    of = np.array([c.slow.mohm_ah for c in CHEMISTRIES.values()])
+    return np.asarray(of[chemistry_index] / np.asarray(capacity_ah, float))
 
 
 def slow_time_constant_s(chemistry_id: str) -> float:
@@ -158,12 +174,14 @@ def slow_time_constant_s(chemistry_id: str) -> float:
 def _monotone_cubic(
     x: NDArray[np.float64], y: NDArray[np.float64], at: NDArray[np.float64]
 ) -> NDArray[np.float64]:
-    """Cubic through the points that keeps their rises and falls (Fritsch and Butland 1984, harmonic-mean
-    slopes)."""
+    """Cubic through the points that keeps their rises and falls: harmonic-mean slopes within (Fritsch and
+    Butland 1984), at the ends the slope of the parabola through three points, which turns neither the sign of
+    the last secant nor is more than three times it (Fritsch and Carlson 1980)."""
     h = np.diff(x)
     secant = np.diff(y) / h
     slope = np.zeros_like(y)
-    slope[0], slope[-1] = secant[0], secant[-1]
+    slope[0] = _end_slope(h[0], h[1], secant[0], secant[1])
+    slope[-1] = _end_slope(h[-1], h[-2], secant[-1], secant[-2])
     for k in range(1, len(x) - 1):
         if secant[k - 1] * secant[k] > 0:
             w1, w2 = 2 * h[k] + h[k - 1], h[k] + 2 * h[k - 1]
@@ -173,6 +191,13 @@ def _monotone_cubic(
     rise = y[left] * (1 + 2 * t) * (1 - t) ** 2 + y[left + 1] * t**2 * (3 - 2 * t)
     bend = h[left] * t * (1 - t) * (slope[left] * (1 - t) - slope[left + 1] * t)
     return np.asarray(rise + bend)
+
+
+def _end_slope(h: float, next_h: float, secant: float, next_secant: float) -> float:
+    slope = ((2 * h + next_h) * secant - h * next_secant) / (h + next_h)
+    if slope * secant <= 0:
+        return 0.0
+    return 3 * secant if secant * next_secant < 0 and abs(slope) > 3 * abs(secant) else slope
 
 
 def honest_c_of(cell_mohm: float, capacity_ah: float) -> float:

@@ -12,8 +12,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from coldstack.core.cells.chemistry import Spreading, chemistry
-from coldstack.core.cells.resistance import SPREADING, resistance_from_c_mohm, temperature_factor
+from coldstack.core.cells.chemistry import Spreading
+from coldstack.core.cells.resistance import SPREADING, temperature_factor, typical_cell_mohm
 from coldstack.core.charging.charge_time import HIGH, MIDDLE, RESISTANCE_FACTORS
 from coldstack.core.discharge.batch import HEAT_CAPACITY_J_PER_KG_K, box_area_m2
 from coldstack.core.errors import DomainError
@@ -95,14 +95,6 @@ def charging_rise_k(
 def pack_area_m2(pack: Pack) -> float:
     """Outside of a pack, by its sizes, else by its mass. [m²]"""
     return _area_m2(pack.length_mm, pack.width_mm, pack.height_mm, pack.mass_g)
-
-
-def typical_cell_mohm(chemistry_id: str, capacity_ah: float) -> float:
-    """Quick resistance of one cell position of which nobody knows anything. [mΩ]"""
-    cell = chemistry(chemistry_id)
-    if cell.typical_resistance_mohm_ah is not None:
-        return cell.typical_resistance_mohm_ah / capacity_ah
-    return float(resistance_from_c_mohm(cell.typical_label_c, capacity_ah))
 
 
 def _area_m2(

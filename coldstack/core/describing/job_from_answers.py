@@ -12,7 +12,7 @@ import math
 from dataclasses import dataclass, replace
 
 from coldstack.core.cells.chemistry import chemistry
-from coldstack.core.cells.resistance import CELL_BURST_FACTOR, held_for_a, label_for_c
+from coldstack.core.cells.resistance import BEST_HONEST_C, CELL_BURST_FACTOR, held_for_a, label_for_c
 from coldstack.core.chain.cooling import cool_awg, plug_rise_k
 from coldstack.core.chain.plugs import PLUGS, plug_family
 from coldstack.core.chain.warmth import STREAM_SHARE, WARM_RISE_K, Warming
@@ -290,7 +290,8 @@ def _carrying(now: RunsOn, average_a: float, peak_a: float, peak_s: float, assum
     held = float(held_for_a(1.0, CELL_BURST_FACTOR, peak_s))
     need = max(average_a, peak_a / held) / now.capacity_ah
     usual = chemistry(now.chemistry).typical_label_c
-    label = float(label_for_c(need, "cautious"))
+    # more than the best cells give is in no label: its peaks are short
+    label = float(label_for_c(min(need, BEST_HONEST_C), "cautious"))
     label_c = float(f"{max(usual, SURELY * label):.2g}")
     by = "as usual" if usual >= SURELY * label else "since it carries its peak"
     assumed["now.label_c"] = f"{label_c:g}C, {by}"

@@ -20,7 +20,7 @@ PACK_DENSITY_G_PER_CM3 = 2.0
 """Density to assume where the box is not known."""
 
 
-ABOVE_ZERO = ("series", "capacity_ah", "cell_mohm", "mass_g", "area_m2", "slow_factor", "slow_s")
+ABOVE_ZERO = ("series", "capacity_ah", "cell_mohm", "mass_g", "area_m2", "slow_mohm", "slow_s")
 
 
 @dataclass(frozen=True, slots=True)
@@ -78,8 +78,9 @@ class PackColumns:
         State of charge at the start and at the landing point, 0 to 1.
     alarm_cell_v, cutoff_cell_v
         Volts per cell under load at which the alarm sounds and the controller stops. [V]
-    slow_factor
-        R1 of the slow part over the chemistry's usual; None for 1.
+    slow_mohm
+        R1 of the slow part of one cell position at 25 °C and 60 % charge, whatever its R0; None for the
+        chemistry's usual one. [mΩ]
     slow_s
         Time constant of the slow part; None for the chemistry's usual. [s]
     ocv_shift_v
@@ -101,7 +102,7 @@ class PackColumns:
     landing_soc: Floats
     alarm_cell_v: Floats
     cutoff_cell_v: Floats
-    slow_factor: Floats | None = None
+    slow_mohm: Floats | None = None
     slow_s: Floats | None = None
     ocv_shift_v: Floats | None = None
     warmer_k: Floats | None = None

@@ -56,14 +56,14 @@ CLOSE_S, CLOSE_V, CLOSE_SOC, CLOSE_K = 1e-9, 1e-4, 1e-9, 1e-3
 FAR = 1e9
 REFERENCE_K = 25.0 + KELVIN_AT_0_C
 OCV, FAST, SLOWLY = 0, 1, 2
-"""Columns of the curves: resting volts, and the charge factors of R0 and R1 (in multiples of R0 at mid
-charge)."""
+"""Columns of the curves: resting volts, and the charge factors of R0 and R1."""
 
 
 class PackRow(NamedTuple):
     """What a pack is, beside its cells.
 
-    Volts per cell under load; ``kelvin_per_w`` of one cell, ``cooling_per_s`` = h·A ÷ (m·c).
+    Volts per cell under load; ``slow_ohm`` is R1 of a cell at 25 °C and mid charge, whatever its R0;
+    ``kelvin_per_w`` of one cell, ``cooling_per_s`` = h·A ÷ (m·c).
     """
 
     chemistry: int
@@ -74,7 +74,7 @@ class PackRow(NamedTuple):
     cutoff_v: float
     air_c: float
     ocv_shift_v: float
-    slow_factor: float
+    slow_ohm: float
     slow_s: float
     kelvin_per_w: float
     cooling_per_s: float
@@ -83,10 +83,11 @@ class PackRow(NamedTuple):
 # columns of the table of a pack's cells, one row a group of cells alike
 (COUNT, SOC_PER_AS, R25, ANCHOR_K, ANCHOR_SLOPE, ANCHOR_OHM) = range(6)
 (EMF, R0, MIDDLE_R0, MIDDLE_R1, NEXT_EMF, NEXT_R0, SPENT) = range(6, 13)
-NOW, AFTER, BEGAN, RAN, SETTLES = range(13, 28, 3)
+SLOW_SHARE = 13
+NOW, AFTER, BEGAN, RAN, SETTLES = range(14, 29, 3)
 """Where a state begins in the table: its three rows are the charge, the slow volts and the temperature."""
 SOC, SLOW, WARM = range(3)
-ROWS = 28
+ROWS = 29
 
 
 class Duty(NamedTuple):
@@ -196,7 +197,7 @@ def source_in_middle(
         soc = c[g, NOW + SOC] - half_s * amps * c[g, SOC_PER_AS]
         r = warm_ohm(c, g, c[g, NOW + WARM] + half_s * warming)
         r0 = at_charge(curves, pack.chemistry, FAST, soc) * r
-        r1 = at_charge(curves, pack.chemistry, SLOWLY, soc) * r * pack.slow_factor
+        r1 = at_charge(curves, pack.chemistry, SLOWLY, soc) * r * c[g, SLOW_SHARE]
         emf += c[g, COUNT] * (
             at_charge(curves, pack.chemistry, OCV, soc) + pack.ocv_shift_v - c[g, NOW + SLOW] * keep
         )
@@ -540,6 +541,7 @@ def run_packs(
         pack = PackRow(int(p[0]), p[1], p[2], p[3], p[4], p[5], p[6], p[7], p[8], p[9], p[10], p[11])
         for g in range(n):
             c[g, COUNT], c[g, SOC_PER_AS], c[g, R25] = groups[i, g, 0], 1.0 / groups[i, g, 1], groups[i, g, 2]
+            c[g, SLOW_SHARE] = pack.slow_ohm / groups[i, g, 2]
             for j in range(3):
                 c[g, NOW + j] = groups[i, g, 3 + j]
             c[g, ANCHOR_K], c[g, ANCHOR_SLOPE] = REFERENCE_K, TEMPERATURE_B_K / REFERENCE_K**2

@@ -16,7 +16,12 @@ import numpy as np
 
 from coldstack.core.cells.chemistry import CHEMISTRY_IDS
 from coldstack.core.cells.open_circuit import GRID_CELLS, ocv_curve
-from coldstack.core.cells.resistance import slow_curve, slow_time_constant_s, soc_factor_curve
+from coldstack.core.cells.resistance import (
+    slow_curve,
+    slow_mohm,
+    slow_time_constant_s,
+    soc_factor_curve,
+)
 from coldstack.core.discharge.batch import (
     HEAT_CAPACITY_J_PER_KG_K,
     Discharge,
@@ -147,6 +152,7 @@ def pack_table(packs: PackColumns, surroundings: Surroundings) -> Floats:
     loss = surroundings.transfer_w_per_m2_k * packs.area_m2
     warmer_k = 0.0 if packs.warmer_k is None else packs.warmer_k
     usual_s = np.array([slow_time_constant_s(c) for c in CHEMISTRY_IDS])[packs.chemistry_index]
+    usual_r1 = slow_mohm(packs.chemistry_index, packs.capacity_ah)
     columns = (
         packs.chemistry_index,
         packs.series,
@@ -156,7 +162,7 @@ def pack_table(packs: PackColumns, surroundings: Surroundings) -> Floats:
         packs.cutoff_cell_v,
         surroundings.air_c + warmer_k,
         0.0 if packs.ocv_shift_v is None else packs.ocv_shift_v,
-        1.0 if packs.slow_factor is None else packs.slow_factor,
+        (usual_r1 if packs.slow_mohm is None else packs.slow_mohm) / 1000.0,
         usual_s if packs.slow_s is None else packs.slow_s,
         packs.series / loss,
         loss / (packs.mass_g / 1000.0 * HEAT_CAPACITY_J_PER_KG_K),

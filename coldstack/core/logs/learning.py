@@ -143,11 +143,15 @@ def _learnt(
 ) -> LogFindings:
     usual, told = SLOW_PARTS[pack.chemistry], SLOW in free
     ah = pack.capacity_ah * float(np.exp(found[CAPACITY])) if CAPACITY in free else None
+    mohm = float(columns.cell_mohm[0] * np.exp(found[RESISTANCE]))
+    assert columns.slow_mohm is not None
+    slow_mohm = float(columns.slow_mohm[0] * np.exp(found[SLOW]))
     return LogFindings(
         source=source,
-        cell_mohm=float(columns.cell_mohm[0] * np.exp(found[RESISTANCE])),
+        cell_mohm=mohm,
         resistance_spread=2 * unsure[RESISTANCE],
-        slow_ratio=usual.ratio * float(np.exp(found[SLOW])) if told else None,
+        # of the resistance that the log found beside it
+        slow_ratio=slow_mohm / mohm if told else None,
         slow_s=usual.time_constant_s * float(np.exp(found[TIME])) if told else None,
         slow_spread=2 * max(unsure[SLOW], unsure[TIME]) if told else None,
         capacity_ah=ah,
@@ -197,7 +201,7 @@ def _columns(pack: Pack, soc: float, air_c: float) -> PackColumns:
         landing_soc=0.0 * one,
         alarm_cell_v=0.1 * one,
         cutoff_cell_v=0.1 * one,
-        slow_factor=one,
+        slow_mohm=c.slow_mohm,
         slow_s=usual.time_constant_s * one,
         ocv_shift_v=0.0 * one,
         warmer_k=(air_c - STANDARD_AIR.air_c) * one,
@@ -211,11 +215,11 @@ def _volts(run: _Run, columns: PackColumns, figures: Sequence[Floats]) -> list[F
     told = np.array(figures)
     x = np.exp(told)
     many = columns.take(np.zeros(n, int))
-    assert many.slow_factor is not None and many.slow_s is not None
+    assert many.slow_mohm is not None and many.slow_s is not None
     many = replace(
         many,
         cell_mohm=many.cell_mohm * x[:, RESISTANCE],
-        slow_factor=many.slow_factor * x[:, SLOW],
+        slow_mohm=many.slow_mohm * x[:, SLOW],
         slow_s=many.slow_s * x[:, TIME],
         capacity_ah=many.capacity_ah * x[:, CAPACITY],
         start_soc=np.clip(many.start_soc + told[:, START], 0.05, 1.0),
@@ -285,8 +289,8 @@ def _unsure(run: _Run, columns: PackColumns, free: Sequence[int], found: Floats)
         replace(columns, ocv_shift_v=np.full(1, OCV_SPREAD_V / 2)),
         replace(columns, warmer_k=warmer + TEMPERATURE_SPREAD_K / 2),
     ]
-    if SLOW not in free and columns.slow_factor is not None:
-        shifts.append(replace(columns, slow_factor=columns.slow_factor * np.exp(np.log1p(SLOW_SPREAD) / 2)))
+    if SLOW not in free and columns.slow_mohm is not None:
+        shifts.append(replace(columns, slow_mohm=columns.slow_mohm * np.exp(np.log1p(SLOW_SPREAD) / 2)))
     moved = [_fitted(run, other, free) - found for other in shifts]
     return {k: float(np.sqrt(scatter[j] ** 2 + sum(m[k] ** 2 for m in moved))) for j, k in enumerate(free)}
 

@@ -14,7 +14,7 @@ from coldstack.core.fields.quantity import Choice, Quantity, Words, YesNo
 from coldstack.core.fields.table import bounds
 from coldstack.core.packs.health import Level, StateOfHealth
 from coldstack.core.packs.keys import tag_of
-from coldstack.core.packs.measured import CHARGED_SPREAD, READ_SPREAD, Measured, joined
+from coldstack.core.packs.measured import CHARGED_SPREAD, LOG_SPREAD, METER_SPREAD, Measured, both, joined
 
 ASSUMABLE = ("plug", "lead_awg")
 """Figures of a pack for which something must stand in where nobody gave them."""
@@ -141,11 +141,11 @@ class Pack:
         nobody measured it. [mΩ at 25 °C and mid charge]"""
         found, log = [], self.learnt
         if self.today is not None and self.today.cell_mohm is not None:
-            found.append(Measured(self.today.cell_mohm, READ_SPREAD))
+            found.append(_by_meter(self.chemistry, self.today.cell_mohm, self.today.resistance_spread))
         if log is not None:
-            found.append(Measured(log.cell_mohm, log.resistance_spread))
+            found.append(Measured(log.cell_mohm, both(log.resistance_spread, LOG_SPREAD)))
         if not found and self.cell_mohm is not None:
-            found.append(Measured(self.cell_mohm, READ_SPREAD))
+            found.append(_by_meter(self.chemistry, self.cell_mohm, METER_SPREAD[""]))
         return joined(found)
 
     @property
@@ -179,6 +179,12 @@ class Pack:
     def balance_family(self) -> str:
         """The family of its balance plug, or the usual one where nothing is said."""
         return self.balance_plug or usual_balance_plug(self.chemistry, self.series, self.plug)
+
+
+def _by_meter(chemistry_id: str, read_mohm: float, spread: float) -> Measured:
+    """What a reading says of the resistance under the currents of a run."""
+    eases = chemistry(chemistry_id).eases
+    return Measured(eases * read_mohm, both(spread, (1 - eases) / eases))
 
 
 @dataclass(frozen=True, slots=True)

@@ -13,10 +13,13 @@ import numpy as np
 
 from coldstack.core.cells.chemistry import CHEMISTRY_IDS, chemistry
 from coldstack.core.cells.resistance import (
+    BEST_HONEST_C,
     CELL_BURST_FACTOR,
     label_for_c,
     resistance_from_c_mohm,
+    slow_mohm,
     slow_time_constant_s,
+    typical_cell_mohm,
 )
 from coldstack.core.chain.own_plugs import depends_on_plugs, index_of_plug
 from coldstack.core.chain.plugs import plug_family
@@ -24,13 +27,13 @@ from coldstack.core.chain.wire import lead_pair_resistance_mohm, wire_continuous
 from coldstack.core.discharge.batch import Floats
 from coldstack.core.packs.kinds import kind_index
 from coldstack.core.packs.masses import pulled, typical_masses_g
+from coldstack.core.packs.measured import EXPECTED_SPREAD
 from coldstack.core.packs.pack import CellType
+from coldstack.core.packs.resistance import expected_slow_mohm
 from coldstack.core.readings.tolerance import passes_volts
 from coldstack.core.trial.candidates import (
-    LABEL_SPREAD,
-    MEASURED_SPREAD,
     NEARLY_ALLOWED,
-    TYPICAL_RESISTANCE_MOHM_AH,
+    SHEET_SPREAD,
     Candidates,
     usual_lead_mm,
     weighed_now,
@@ -48,8 +51,9 @@ DENSITY_G_PER_CM3 = 2.0
 GRID_CAPACITY_RATIO = (0.3, 2.5)
 """The grid spans this much around the closed-form capacity."""
 GRID_STEP = 1.15
-GRID_C_RATIO = (0.4, 4.5)
-"""C ratings of the grid over the chemistry's typical one; other chemistries than LiPo span half to twice."""
+GRID_C_RATIO, OTHERS_C_RATIO, PRINTED_C_RATIO = (0.4, 2.0), (0.5, 2.0), (0.4, 4.5)
+"""Honest C of the grid over the chemistry's typical one: LiPo's up to the best cells met with; other
+chemistries'; and LiPo's for those who take labels as printed, as far as these go."""
 PRICE_NOT_KNOWN = math.nan
 
 
@@ -101,18 +105,19 @@ def _built(rows: tuple[tuple[CellType, int, int], ...], e: Electronics, bay: Bay
 
     s, p = np.array([r[1] for r in rows], float), np.array([r[2] for r in rows], float)
     ah, measured = column("capacity_ah"), column("resistance_mohm")
-    typical = np.array([TYPICAL_RESISTANCE_MOHM_AH.get(r[0].chemistry, 90.0) for r in rows]) / ah
-    cell_r = np.where(np.isnan(measured), typical, measured) if n else ah
-    continuous, burst = column("continuous_a"), column("burst_a")
-    box = _best_boxes(s * p, column("diameter_mm"), column("length_mm"), bay)
+    typical = np.array([typical_cell_mohm(r[0].chemistry, r[0].capacity_ah) for r in rows])
     known = ~np.isnan(measured)
+    cell_r = np.where(known, measured, typical)
+    continuous, burst = column("continuous_a"), column("burst_a")
+    index = np.array([CHEMISTRY_IDS.index(r[0].chemistry) for r in rows], np.int64)
+    box = _best_boxes(s * p, column("diameter_mm"), column("length_mm"), bay)
     return Candidates(
         ids=[f"cells:{c.id}:{a}:{b}" for c, a, b in rows],
         names=[f"{a}S{b}P of {c.name}" for c, a, b in rows],
         kind_index=np.full(n, kind_index("cell build")),
         packs=[None] * n,
         ways=[None] * n,
-        chemistry_index=np.array([CHEMISTRY_IDS.index(r[0].chemistry) for r in rows], np.int64),
+        chemistry_index=index,
         series=s,
         parallel=p,
         capacity_ah=ah * p,
@@ -124,8 +129,9 @@ def _built(rows: tuple[tuple[CellType, int, int], ...], e: Electronics, bay: Bay
         continuous_a=continuous * p,
         burst_a=np.where(np.isnan(burst), CELL_BURST_FACTOR * continuous, burst) * p,
         **_made_for(e, ah * p),
-        resistance_spread=np.where(known, MEASURED_SPREAD[0], LABEL_SPREAD[0]),
-        capacity_spread=np.full(n, MEASURED_SPREAD[1]),
+        resistance_spread=np.where(known, SHEET_SPREAD[0], EXPECTED_SPREAD[0]),
+        capacity_spread=np.full(n, SHEET_SPREAD[1]),
+        slow_mohm=slow_mohm(index, ah * p),
         slow_s=np.array([slow_time_constant_s(r[0].chemistry) for r in rows]),
         price=column("price") * s * p,
     )
@@ -173,7 +179,8 @@ def generic_grid(
         if not chemistry(chemistry_id).cylindrical
         and not passes_volts(s * chemistry(chemistry_id).full_v, max_v or job.electronics.max_v)
     )
-    made = _grid(layers, middle_ah, capacity_steps, c_steps, job.electronics, job.bay)
+    printed = job.label_trust == "as_printed"
+    made = _grid(layers, middle_ah, capacity_steps, c_steps, printed, job.electronics, job.bay)
     if (on_scale := weighed_now(job)) is None:
         return made
     known = CHEMISTRY_IDS.index(on_scale.chemistry)
@@ -187,12 +194,16 @@ def _grid(
     middle_ah: float,
     capacity_steps: int,
     c_steps: int,
+    printed: bool,
     e: Electronics,
     bay: Bay,
 ) -> Candidates:
     low, high = GRID_CAPACITY_RATIO
     sizes = np.geomspace(low * middle_ah, high * middle_ah, capacity_steps)
-    parts = [_grid_layer(chemistry_id, s, sizes, c_steps, e, bay) for chemistry_id, s in layers]
+    ratings = {
+        x: chemistry(x).typical_label_c * np.geomspace(*_c_ratio(x, printed), c_steps) for x, _ in layers
+    }
+    parts = [_grid_layer(x, s, sizes, np.round(ratings[x]), e, bay) for x, s in layers]
     return Candidates.joined(parts) if parts else _built((), e, bay)
 
 
@@ -200,21 +211,27 @@ for _cached in (_built, _grid):
     depends_on_plugs(_cached.cache_clear)
 
 
+def _c_ratio(chemistry_id: str, printed: bool) -> tuple[float, float]:
+    if not chemistry(chemistry_id).polymer:
+        return OTHERS_C_RATIO
+    return PRINTED_C_RATIO if printed else GRID_C_RATIO
+
+
 def _grid_layer(
-    chemistry_id: str, s: int, sizes: Floats, c_steps: int, e: Electronics, bay: Bay
+    chemistry_id: str, s: int, sizes: Floats, ratings: Floats, e: Electronics, bay: Bay
 ) -> Candidates:
     cell = chemistry(chemistry_id)
-    low, high = GRID_C_RATIO if cell.polymer else (0.5, 2.0)
-    ratings = np.round(cell.typical_label_c * np.geomspace(low, high, c_steps))
     sizes = np.array([float(f"{x:.3g}") for x in sizes.tolist()])
     # each word is written once, not once for every pack
     ah_words, mah_words = [f"{x:g}" for x in sizes.tolist()], [f"{1000 * x:.0f}" for x in sizes.tolist()]
     c_words = [f"{x:.0f}" for x in ratings.tolist()]
     ah, c = (x.ravel() for x in np.meshgrid(sizes, ratings, indexing="ij"))
     n = len(ah)
-    mass_g = typical_masses_g(chemistry_id, s, ah, label_for_c(c, "cautious"))
-    by_heat = resistance_from_c_mohm(c, ah)
-    typical = TYPICAL_RESISTANCE_MOHM_AH.get(chemistry_id)
+    mass_g = typical_masses_g(chemistry_id, s, ah, label_for_c(np.minimum(c, BEST_HONEST_C), "cautious"))
+    mohm = resistance_from_c_mohm(c, ah)
+    if cell.typical_resistance_mohm_ah is not None:
+        mohm = np.minimum(mohm, cell.typical_resistance_mohm_ah / ah)
+    index = np.full(n, CHEMISTRY_IDS.index(chemistry_id), np.int64)
     box = _box_like(bay, mass_g)
     return Candidates(
         ids=[f"grid:{chemistry_id}:{s}:{a}:{b}" for a in ah_words for b in c_words],
@@ -222,7 +239,7 @@ def _grid_layer(
         kind_index=np.full(n, kind_index("generic")),
         packs=[None] * n,
         ways=[None] * n,
-        chemistry_index=np.full(n, CHEMISTRY_IDS.index(chemistry_id), np.int64),
+        chemistry_index=index,
         series=np.full(n, float(s)),
         parallel=np.ones(n),
         capacity_ah=ah,
@@ -230,12 +247,13 @@ def _grid_layer(
         length_mm=box[0],
         width_mm=box[1],
         height_mm=box[2],
-        cell_mohm=np.minimum(by_heat, typical / ah) if typical else by_heat,
+        cell_mohm=mohm,
         continuous_a=c * ah,
         burst_a=CELL_BURST_FACTOR * c * ah,
         **_made_for(e, ah),
-        resistance_spread=np.full(n, LABEL_SPREAD[0]),
-        capacity_spread=np.full(n, LABEL_SPREAD[1]),
+        resistance_spread=np.full(n, EXPECTED_SPREAD[0]),
+        capacity_spread=np.full(n, EXPECTED_SPREAD[1]),
+        slow_mohm=expected_slow_mohm(index, ah, mohm),
         slow_s=np.full(n, slow_time_constant_s(chemistry_id)),
         price=np.full(n, PRICE_NOT_KNOWN),
     )
@@ -261,7 +279,6 @@ def _made_for(e: Electronics, capacity_ah: Floats) -> dict[str, Any]:
         "plug_continuous_a": np.full(n, float(plug.continuous_a)),
         "plug_burst_a": np.full(n, float(plug.burst_a)),
         "ageing": np.zeros(n),
-        "slow_factor": np.ones(n),
         "slow_spread": np.full(n, SLOW_SPREAD),
         "leads_assumed": np.ones(n, bool),
         "plug_assumed": np.ones(n, bool),

@@ -12,13 +12,12 @@ from typing import Any
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
-from coldstack.core.cells.chemistry import CHEMISTRIES, CHEMISTRY_IDS, chemistry_column
+from coldstack.core.cells.chemistry import CHEMISTRY_IDS, chemistry_column
 from coldstack.core.cells.resistance import (
     CELL_BURST_FACTOR,
-    SLOW_PARTS,
     LabelTrust,
     honest_current_a,
-    resistance_from_c_mohm,
+    slow_time_constant_s,
     trusted_c,
 )
 from coldstack.core.chain.adapters import Adapter
@@ -29,8 +28,9 @@ from coldstack.core.discharge.batch import Floats, Ints
 from coldstack.core.labels.guesses import usual_load_a
 from coldstack.core.packs.kinds import CandidateKind, kind_at, kind_column, kind_index
 from coldstack.core.packs.masses import Weighed, pulled, weighed
-from coldstack.core.packs.measured import CHARGED_SPREAD, READ_SPREAD
+from coldstack.core.packs.measured import CHARGED_SPREAD, EXPECTED_SPREAD, METER_SPREAD
 from coldstack.core.packs.pack import Pack
+from coldstack.core.packs.resistance import cell_resistances, expected_slow_mohm
 from coldstack.core.readings.tolerance import passes_volts
 from coldstack.core.trial.job import Job
 from coldstack.core.trial.now import each_as_told, looks_like
@@ -42,10 +42,8 @@ Bools = NDArray[np.bool_]
 NEARLY_ALLOWED = 1.05
 """Volts over the controller's limit up to which a pack is still looked at: so an LiHV pack on a
 controller rated in LiPo cells is seen and flagged, not just missing."""
-MEASURED_SPREAD = (READ_SPREAD, CHARGED_SPREAD)
-"""Uncertainty of resistance and capacity of a pack whose resistance was measured: from docs/model.md."""
-LABEL_SPREAD = (0.50, 0.06)
-"""The same of a pack known by its label only: two packs printed 100C differ by half."""
+SHEET_SPREAD = (METER_SPREAD[""], CHARGED_SPREAD)
+"""± of resistance and capacity of cells by their data sheet."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,9 +54,9 @@ class Candidates:
     ``packs`` are what they were made of (of a pair, the weaker of the two), None for what is built or made
     up. ``ways`` are how their plugs meet the model's, None while no model was asked, and for what is made to
     fit it. ``ageing`` is the share of its
-    capacity that it may have lost since that was known. ``slow_factor`` is R1 over the usual of its
-    chemistry, ``slow_s`` its time constant; known from a log, else the usual ones, and how far off they may
-    be. Currents are the pack's: ``continuous_a`` and ``burst_a`` of its cells, by measurement or trusted
+    capacity that it may have lost since that was known. ``slow_mohm`` is R1 of the slow part at 25 °C and mid
+    charge, ``slow_s`` its time constant; known from a log, else usual for such a label, and how far off they
+    may be. Currents are the pack's: ``continuous_a`` and ``burst_a`` of its cells, by measurement or trusted
     label and never above the label; ``lead_*`` and ``plug_*`` of its leads and plug, which nobody gave
     where ``*_assumed``.
     """
@@ -88,7 +86,7 @@ class Candidates:
     resistance_spread: Floats
     capacity_spread: Floats
     ageing: Floats
-    slow_factor: Floats
+    slow_mohm: Floats
     slow_s: Floats
     slow_spread: Floats
     price: Floats
@@ -126,7 +124,7 @@ class Candidates:
     def measured(self) -> NDArray[np.bool_]:
         """Whether the resistance was measured (of cells: is in their data sheet), not taken from the
         label."""
-        return self.resistance_spread < LABEL_SPREAD[0]
+        return self.resistance_spread < EXPECTED_SPREAD[0]
 
     def take(self, rows: Sequence[int] | NDArray[np.intp] | NDArray[np.bool_]) -> Candidates:
         """The chosen rows, in the order given."""
@@ -165,27 +163,23 @@ def usual_lead_mm(capacity_ah: ArrayLike) -> Floats:
     return out
 
 
-TYPICAL_RESISTANCE_MOHM_AH: dict[str, float] = {
-    c.id: c.typical_resistance_mohm_ah for c in CHEMISTRIES.values() if c.typical_resistance_mohm_ah
-}
-
-
 def from_packs(packs: Sequence[Pack], trust: LabelTrust) -> Candidates:
     """Catalogue and owned packs as candidates.
 
-    Continuous current: the honest one of the measured resistance, or the trusted label; never above the
-    label as printed. Resistance: measured, or that which makes the trusted C honest; for cells whose label
-    is not set by heat, typical.
+    Resistance: what label, size and chemistry let one expect (that which makes the trusted C honest; for
+    cells whose label is not set by heat, typical), joined with what was measured. Continuous current: the
+    trusted label's, or the honest one of a measured resistance; never above the label as printed, nor above
+    what is usual where none is: a reading does not tell what separators, tabs and sheets allow. The slow part
+    goes by what one may expect alone, or by a log: what is read in a second tells nothing of it.
     """
     columns = _Columns(packs)
     column = columns.figure
     index, kinds = columns.indices
     ah, label_c = column("capacity_ah"), column("label_c")
-    measured = column("measured_mohm")
     printed_c = np.where(np.isnan(label_c), chemistry_column("typical_label_c")[index], label_c)
-    resistance, continuous, burst = _currents(
-        packs, ah, printed_c, np.isnan(label_c), measured, column("label_burst_c"), trust
-    )
+    resistance, unsure, expected = cell_resistances(packs, trust)
+    known = np.array([p.measured_resistance is not None for p in packs], dtype=bool)
+    continuous, burst = _currents(resistance, known, ah, printed_c, column("label_burst_c"), trust)
     awg = column("lead_awg")
     return Candidates(
         ids=[p.id for p in packs],
@@ -206,7 +200,9 @@ def from_packs(packs: Sequence[Pack], trust: LabelTrust) -> Candidates:
         lead_awg=awg,
         lead_continuous_a=_lead_limit(awg),
         **_plugs(packs),
-        **_unsure(columns),
+        resistance_spread=unsure,
+        capacity_spread=_capacity_spread(packs),
+        **_slow_part(columns, expected),
         ageing=np.array([_ageing(p) for p in packs], dtype=float),
         price=column("price"),
         **_assumed(packs),
@@ -257,22 +253,30 @@ def _sizes(columns: _Columns) -> dict[str, Any]:
     return {side: columns.figure(side) for side in ("length_mm", "width_mm", "height_mm")}
 
 
-def _unsure(columns: _Columns) -> dict[str, Any]:
-    """How far off resistance, capacity and slow part may be, and the slow part itself."""
-    usual, packs = [SLOW_PARTS[p.chemistry] for p in columns.packs], columns.packs
-    ratio, many = np.array([x.ratio for x in usual]), len(usual)
-    by_resistance = [p.measured_resistance for p in packs]
-    by_charges = [p.measured_capacity for p in packs]
-    read = np.array([LABEL_SPREAD[0] if m is None else m.spread for m in by_resistance], dtype=float)
-    # whoever measured a pack's resistance knows more of it than its label
-    label = np.where([m is None for m in by_resistance], LABEL_SPREAD[1], MEASURED_SPREAD[1])
-    held = [math.nan if m is None else m.spread for m in by_charges]
+def _capacity_spread(packs: Sequence[Pack]) -> Floats:
+    """± of what each holds: whoever measured a pack's resistance knows more of it than its label."""
+    of = [
+        CHARGED_SPREAD
+        if p.measured_resistance is not None
+        else EXPECTED_SPREAD[1]
+        if (held := p.measured_capacity) is None
+        else held.spread
+        for p in packs
+    ]
+    return np.array(of, dtype=float)
+
+
+def _slow_part(columns: _Columns, expected: Floats) -> dict[str, Any]:
+    """The slow part of each, and how far off it may be: by a log, else usual for such a label."""
+    index, _ = columns.indices
+    log = [p.learnt for p in columns.packs]
+    by_log = [math.nan if x is None or x.slow_ratio is None else x.slow_ratio * x.cell_mohm for x in log]
+    usual_s = np.array([slow_time_constant_s(p.chemistry) for p in columns.packs])
+    by_label = expected_slow_mohm(index, columns.figure("capacity_ah"), expected)
     return {
-        "resistance_spread": read,
-        "capacity_spread": np.where(np.isnan(held), label, held),
-        "slow_factor": columns.taught("slow_ratio", ratio) / ratio,
-        "slow_s": columns.taught("slow_s", np.array([x.time_constant_s for x in usual])),
-        "slow_spread": columns.taught("slow_spread", np.full(many, SLOW_SPREAD)),
+        "slow_mohm": np.where(np.isnan(by_log), by_label, by_log),
+        "slow_s": columns.taught("slow_s", usual_s),
+        "slow_spread": columns.taught("slow_spread", np.full(len(index), SLOW_SPREAD)),
     }
 
 
@@ -283,31 +287,15 @@ def _ageing(pack: Pack) -> float:
 
 
 def _currents(
-    packs: Sequence[Pack],
-    ah: Floats,
-    printed_c: Floats,
-    unlabelled: NDArray[np.bool_],
-    measured: Floats,
-    burst_c: Floats,
-    trust: LabelTrust,
-) -> tuple[Floats, Floats, Floats]:
+    mohm: Floats, known: Bools, ah: Floats, printed_c: Floats, burst_c: Floats, trust: LabelTrust
+) -> tuple[Floats, Floats]:
+    """Continuous and burst amps of cells; ``known`` where somebody measured what they resist."""
     trusted = trusted_c(printed_c, trust)
-    typical = np.array([TYPICAL_RESISTANCE_MOHM_AH.get(p.chemistry, math.nan) for p in packs]) / ah
-    from_label = resistance_from_c_mohm(trusted, ah)
-    guess = np.where(np.isnan(typical), from_label, np.minimum(typical, from_label))
-    resistance = np.where(np.isnan(measured), guess, measured)
-    honest = honest_current_a(resistance, ah)
-    label_limit = np.where(unlabelled & ~np.isnan(measured), np.inf, printed_c * ah)
-    from_label_a = np.minimum(trusted * ah, label_limit)
-    continuous = np.where(np.isnan(measured), from_label_a, np.minimum(honest, label_limit))
-    share = np.where(np.isnan(measured), trusted / printed_c, 1.0)
-    label_burst = burst_c * share * ah
-    burst = np.where(
-        np.isnan(burst_c),
-        CELL_BURST_FACTOR * continuous,
-        np.minimum(label_burst, np.where(np.isnan(measured), np.inf, 2 * CELL_BURST_FACTOR * continuous)),
-    )
-    return resistance, continuous, np.maximum(burst, continuous)
+    continuous = np.where(known, np.minimum(honest_current_a(mohm, ah), printed_c * ah), trusted * ah)
+    label_burst = burst_c * np.where(known, 1.0, trusted / printed_c) * ah
+    most = np.where(known, 2 * CELL_BURST_FACTOR * continuous, np.inf)
+    burst = np.where(np.isnan(burst_c), CELL_BURST_FACTOR * continuous, np.minimum(label_burst, most))
+    return continuous, np.maximum(burst, continuous)
 
 
 def _lead_limit(awg: Floats) -> Floats:
@@ -353,16 +341,19 @@ def _as_it_runs(job: Job, c: Candidates) -> Candidates:
     if not rows:
         return c
     packs = [p for k in rows if (p := c.packs[k]) is not None]
-    usual = from_packs(packs, job.label_trust)
-    told = from_packs([replace(p, cell_mohm=each.cell_mohm) for p in packs], job.label_trust)
-    columns = {}
-    for name in ("cell_mohm", "continuous_a", "burst_a"):
-        columns[name] = getattr(c, name).copy()
-        # of a pair the same share
-        columns[name][rows] *= getattr(told, name) / getattr(usual, name)
-    spread = c.resistance_spread.copy()
-    spread[rows] = told.resistance_spread
-    return replace(c, **columns, resistance_spread=spread)
+    usual, _, _ = cell_resistances(packs, job.label_trust)
+    told, spread, _ = cell_resistances([replace(p, cell_mohm=each.cell_mohm) for p in packs], job.label_trust)
+    columns = {name: getattr(c, name).copy() for name in _BY_RESISTANCE}
+    columns["resistance_spread"][rows] = spread
+    # of a pair the same share
+    columns["cell_mohm"][rows] *= told / usual
+    for amps in ("continuous_a", "burst_a"):
+        # by the heat rule, and lifted too: it carries that
+        columns[amps][rows] *= np.sqrt(usual / told)
+    return replace(c, **columns)
+
+
+_BY_RESISTANCE = ("cell_mohm", "continuous_a", "burst_a", "resistance_spread")
 
 
 def _unknown(pack: Pack) -> bool:

@@ -232,7 +232,7 @@ def pack_columns(job: Job, c: Candidates) -> PackColumns:
         landing_soc=by_chemistry("landing_soc"),
         alarm_cell_v=by_chemistry("alarm_v"),
         cutoff_cell_v=by_chemistry("cutoff_v") if stops else COLLAPSE_SHARE * nominal,
-        slow_factor=c.slow_factor,
+        slow_mohm=c.slow_mohm,
         slow_s=c.slow_s,
         cells=_unequal_cells(c, start_soc),
     )

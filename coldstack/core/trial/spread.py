@@ -11,7 +11,8 @@ from numpy.typing import NDArray
 from coldstack.core.discharge.batch import Floats, PackColumns
 from coldstack.core.discharge.simulate import simulate
 from coldstack.core.draw.scaling import PhaseLoad
-from coldstack.core.trial.candidates import LABEL_SPREAD, Candidates
+from coldstack.core.packs.measured import EXPECTED_SPREAD, SIGMAS
+from coldstack.core.trial.candidates import Candidates
 from coldstack.core.trial.checks.link_specs import HOTTEST_CELL_C
 from coldstack.core.trial.evaluate import loads, pack_columns, surroundings
 from coldstack.core.trial.job import Job
@@ -19,7 +20,6 @@ from coldstack.core.trial.now import NOW_ID
 from coldstack.core.trial.unknowns import (
     DRAWS,
     NINE_IN_TEN,
-    SIGMAS,
     UNKNOWNS,
     Spreads,
     contributions,
@@ -115,7 +115,7 @@ def minutes_range(
 def _as_it_runs(found: MinutesRange, row: int, job: Job) -> None:
     """The range of what the model runs on now: it lands, so that nothing stops it early, and what it resists
     and how its cells sag is in the minutes that were told. Left are the draw and the capacity, log-normal."""
-    sigmas = np.log1p([job.duty.spread, LABEL_SPREAD[1]]) / SIGMAS
+    sigmas = np.log1p([job.duty.spread, EXPECTED_SPREAD[1]]) / SIGMAS
     minutes = found.minutes[row]
     width = float(np.exp(NINE_IN_TEN * np.hypot(*sigmas)))
     found.low[row], found.high[row], found.early[row] = minutes / width, minutes * width, 0.0

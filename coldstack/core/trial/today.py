@@ -11,6 +11,7 @@ import numpy as np
 from coldstack.core.cells.chemistry import CHEMISTRY_IDS
 from coldstack.core.discharge.batch import Floats
 from coldstack.core.packs.kinds import CandidateKind
+from coldstack.core.packs.measured import SIGMAS
 from coldstack.core.packs.pack import Pack
 from coldstack.core.trial.candidates import Bools, Candidates
 from coldstack.core.trial.checks.bay import IN_THE_BAY
@@ -18,7 +19,7 @@ from coldstack.core.trial.checks.spec import CheckColumn
 from coldstack.core.trial.checks.wants import DELIVERS, DRIVE, FULL, LANDING, MINUTES
 from coldstack.core.trial.job import Job, RunsOn
 from coldstack.core.trial.now import NOW_ID, SO_ALIKE
-from coldstack.core.trial.unknowns import NINE_IN_TEN, SIGMAS
+from coldstack.core.trial.unknowns import NINE_IN_TEN
 
 BORNE_SHARE = 1.02
 """What loads a link by no more than so many times what it bears today, it bears too. House figure."""

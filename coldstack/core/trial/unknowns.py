@@ -13,11 +13,10 @@ import numpy as np
 
 from coldstack.core.discharge.batch import Floats, PackColumns
 from coldstack.core.packs.health import Level
+from coldstack.core.packs.measured import SIGMAS
 
 DRAWS = 64
 _SEED = 20
-SIGMAS = 2.0
-"""A figure told as ± spans so many standard deviations to either side. House figure."""
 NINE_IN_TEN = 1.645
 """Standard deviations to either side that hold nine in ten."""
 SLOW_SPREAD, SLOW_TIME_OVER = 0.40, 1.25
@@ -82,7 +81,7 @@ def drawn(packs: PackColumns, spreads: Spreads) -> tuple[PackColumns, Floats]:
     n = len(packs)
     rows = np.repeat(np.arange(n), DRAWS)
     many = packs.take(rows)
-    assert many.slow_factor is not None and many.slow_s is not None
+    assert many.slow_mohm is not None and many.slow_s is not None
 
     def along(unknown: Unknown) -> Floats:
         return np.tile(_column(unknown), n)
@@ -107,7 +106,7 @@ def drawn(packs: PackColumns, spreads: Spreads) -> tuple[PackColumns, Floats]:
         cells=cells,
         cell_mohm=many.cell_mohm * ohm,
         capacity_ah=many.capacity_ah * capacity,
-        slow_factor=many.slow_factor * lognormal(spreads.slow[rows], "slow part"),
+        slow_mohm=many.slow_mohm * lognormal(spreads.slow[rows], "slow part"),
         slow_s=many.slow_s * lognormal(SLOW_TIME_OVER * spreads.slow[rows], "slow part’s time"),
         ocv_shift_v=OCV_SPREAD_V / SIGMAS * along("resting volts"),
         warmer_k=TEMPERATURE_SPREAD_K / SIGMAS * along("temperature"),

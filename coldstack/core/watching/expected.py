@@ -13,6 +13,7 @@ from coldstack.core.charging.warming import ChargingBody
 from coldstack.core.errors import DomainError, require_between
 from coldstack.core.matching.charger_settings import ChargerSettings
 from coldstack.core.packs.pack import Pack
+from coldstack.core.packs.resistance import cell_resistance
 from coldstack.core.readings.tolerance import passes_volts
 
 LOOK_EVERY_S = (60.0, 1200.0)
@@ -119,7 +120,7 @@ def expected_charge(
             float(settings.cutoff_mah),
             look_every_s,
             supply_min_v,
-            cell_mohm=pack.measured_mohm,
+            cell_mohm=cell_resistance(pack).value,
             mass_g=pack.mass_g,
             area_m2=area_m2,
             balance_a=balance_a,

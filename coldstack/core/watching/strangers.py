@@ -11,9 +11,10 @@ from coldstack.core.charging.amps import pack_limit
 from coldstack.core.charging.charge_time import BALANCE_SHARE, ChargeColumns, ChargeTime, charge_time
 from coldstack.core.charging.charger import USUAL_BALANCE_A
 from coldstack.core.charging.margins import CUTOFF_FACTOR, TIMER_FACTOR
-from coldstack.core.charging.warming import pack_area_m2, typical_cell_mohm
+from coldstack.core.charging.warming import pack_area_m2
 from coldstack.core.errors import DomainError
 from coldstack.core.packs.pack import Pack
+from coldstack.core.packs.resistance import cell_resistance
 from coldstack.core.rules.house_rules import HouseRules, for_chemistry
 from coldstack.core.watching.expected import Expected, check_expected
 from coldstack.core.watching.samples import Sample
@@ -57,7 +58,7 @@ def expected_of_stranger(
             60 * TIMER_FACTOR * float(time.high[0]),
             1000 * CUTOFF_FACTOR * float(time.put_in_high_ah[0]),
             look_every_s,
-            cell_mohm=pack.measured_mohm,
+            cell_mohm=cell_resistance(pack).value,
             mass_g=pack.mass_g,
             area_m2=pack_area_m2(pack),
             balance_a=USUAL_BALANCE_A,
@@ -73,7 +74,7 @@ def minutes_at_most(expected: Expected) -> float:
 def _from_empty(pack: Pack, current_a: float, full_cell_v: float) -> ChargeTime:
     """What it takes where it was empty as it was begun, whenever that was."""
     one = np.ones(1)
-    mohm = pack.measured_mohm or typical_cell_mohm(pack.chemistry, pack.capacity_ah)
+    mohm = cell_resistance(pack).value
     return charge_time(
         ChargeColumns(
             np.array([CHEMISTRY_IDS.index(chemistry(pack.chemistry).id)]),

@@ -64,19 +64,20 @@ class HonestCurrent(SimpleTestCase):
 
 class LabelTrustRule(SimpleTestCase):
     def test_worked_by_hand(self):
-        """100C is taken for 100C, 60C (20 + 80 ÷ 2) or 40C (20 + 80 ÷ 4); 35C for 35, 27.5 or 23.75."""
+        """100C is taken for 100C, or for 40C, the best that cells are met with; 52C for 52, 36 (20 + 32 ÷ 2)
+        or 28 (20 + 32 ÷ 4)."""
         for trust, expected in (
-            ("as_printed", (100, 35, 15)),
-            ("cautious", (60, 27.5, 15)),
-            ("sceptical", (40, 23.75, 15)),
+            ("as_printed", (100, 52, 15)),
+            ("cautious", (40, 36, 15)),
+            ("sceptical", (40, 28, 15)),
         ):
-            self.assertEqual(trusted_c(np.array([100.0, 35.0, 15.0]), trust).tolist(), list(expected))
+            self.assertEqual(trusted_c(np.array([100.0, 52.0, 15.0]), trust).tolist(), list(expected))
 
     @given(st.floats(0.5, 40), st.sampled_from(("as_printed", "cautious", "sceptical")))
     def test_the_label_to_ask_for_is_taken_for_what_is_needed(self, needed, trust):
-        """There and back; no label is believed beyond 40C by the sceptical."""
+        """There and back; no label is believed beyond 40C, but by those who take it as printed."""
         self.assertAlmostEqual(float(trusted_c(label_for_c(needed, trust), trust)), needed, places=9)
-        self.assertTrue(np.isinf(label_for_c(41.0, "sceptical")))
+        self.assertEqual(np.isinf(label_for_c(41.0, trust)), trust != "as_printed")
 
     @given(st.floats(1, 200), st.floats(1, 3), st.floats(10, 5000))
     def test_a_burst_beyond_its_ten_seconds(self, held, ratio, seconds):
@@ -92,13 +93,13 @@ class LabelTrustRule(SimpleTestCase):
 
     @given(st.floats(0.5, 500))
     def test_less_trust_never_takes_more(self, c):
-        """As printed ≥ cautious ≥ sceptical, and never above 40C when sceptical."""
+        """As printed ≥ cautious ≥ sceptical, and never above 40C but as printed."""
         printed, cautious, sceptical = (
             float(trusted_c(c, t)) for t in ("as_printed", "cautious", "sceptical")
         )
         self.assertGreaterEqual(printed, cautious)
         self.assertGreaterEqual(cautious, sceptical)
-        self.assertLessEqual(sceptical, 40.0)
+        self.assertLessEqual(cautious, 40.0)
 
 
 class Factors(SimpleTestCase):
@@ -117,7 +118,8 @@ class Factors(SimpleTestCase):
             (0.12, 1.4),
             (0.2, 1.2),
             (0.6, 1.0),
-            (1.0, 1.4),
+            (0.9, 1.02),
+            (1.0, 1.12),
         ):
             self.assertAlmostEqual(soc_factor(soc), factor, delta=0.01)
         curve = soc_factor_curve()

@@ -24,7 +24,8 @@ NIMH = ([0.0, 0.05, 0.20, 0.50, 0.90, 1.0], [1.00, 1.10, 1.20, 1.25, 1.30, 1.38]
 class Job:
     """One pack and its duty, in the oracle's own words.
 
-    ``phases``: (seconds, law, value); cells: (count, Ah, Ω, charge).
+    ``phases``: (seconds, law, value); cells: (count, Ah, Ω, charge). R1 is a multiple of the first ones' Ω
+    for all: it does not follow R0.
     """
 
     chemistry: str
@@ -43,6 +44,7 @@ class Job:
     longest_s: float = 6 * 3600.0
     factor: np.ndarray | None = None
     slow: np.ndarray | None = None
+    slow_ratio: float = 1.0
 
 
 @dataclass
@@ -86,6 +88,7 @@ class Circuit:
         self.ocv, self.fast, self.slow = (_line(*xy) for xy in ((x, u), (grid, job.factor), (grid, job.slow)))
         self.cells, self.n = job.cells, len(job.cells)
         self.series = sum(c[0] for c in job.cells)
+        self.slow_ohm = job.slow_ratio * job.cells[0][2]
         self.law, self.value = "amps", 0.0
 
     def parts(self, y):
@@ -94,8 +97,9 @@ class Circuit:
         out = []
         for g, (count, _, ohm, _) in enumerate(self.cells):
             z, v, t = y[g], y[n + g], y[2 * n + g]
-            r = ohm * math.exp(2600.0 * (1 / (t + 273.15) - 1 / 298.15))
-            out.append((count, self.ocv(z) - v, r * self.fast(z), r * self.slow(z)))
+            warmth = math.exp(2600.0 * (1 / (t + 273.15) - 1 / 298.15))
+            r1 = self.slow_ohm * warmth * self.slow(z)
+            out.append((count, self.ocv(z) - v, ohm * warmth * self.fast(z), r1))
         return out
 
     def source(self, parts):

@@ -8,6 +8,9 @@ from coldstack.core.cells.chemistry import CHEMISTRY_IDS
 from coldstack.core.discharge.batch import PackColumns
 from coldstack.core.draw.scaling import PhaseLoad
 
+SLOW_TIMES = 1.3
+"""R1 of the slow part of these packs over their R0."""
+
 
 def packs(n=1, *, chemistry="lipo", **columns) -> PackColumns:
     """N equal packs (4S 4 Ah, 3 mΩ a cell) with some columns changed; a single value stands for all."""
@@ -25,6 +28,7 @@ def packs(n=1, *, chemistry="lipo", **columns) -> PackColumns:
         "cutoff_cell_v": 3.0,
     }
     cells = columns.pop("cells", None)
+    columns.setdefault("slow_mohm", SLOW_TIMES * np.asarray(columns.get("cell_mohm", standard["cell_mohm"])))
     made = {k: np.broadcast_to(np.asarray(v), (n,)).copy() for k, v in {**standard, **columns}.items()}
     made["chemistry_index"] = made["chemistry_index"].astype(np.int64)
     return PackColumns(**made, cells=cells)

@@ -10,7 +10,7 @@ from coldstack.core.cells.resistance import slow_curve, slow_time_constant_s, so
 from coldstack.core.discharge.batch import Surroundings
 from coldstack.core.discharge.kernel import HOLD_S
 from coldstack.core.discharge.simulate import traced
-from tests.core.discharge.packs import amps, packs
+from tests.core.discharge.packs import SLOW_TIMES, amps, packs
 
 R0_OHM, CAPACITY_AH, START_SOC, AT_25_C = 0.006, 3.0, 0.999, Surroundings(25.0, 25.0, 12.0)
 GRID = np.linspace(0.0, 1.0, GRID_CELLS + 1)
@@ -24,7 +24,7 @@ def pybamm_run(chemistry, current, until_s, stop_v):
     model = pybamm.equivalent_circuit.Thevenin()
     values = pybamm.ParameterValues("ECM_Example")
     ocv, factor = ocv_curve(chemistry), soc_factor_curve()
-    slow, tau_s = slow_curve(chemistry), slow_time_constant_s(chemistry)
+    slow, tau_s = SLOW_TIMES * slow_curve(chemistry), slow_time_constant_s(chemistry)
 
     def r0(temperature, current, soc):
         return R0_OHM * pybamm.Interpolant(GRID, factor, soc)

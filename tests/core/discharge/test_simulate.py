@@ -173,7 +173,7 @@ class Invariants(SimpleTestCase):
 class Endings(SimpleTestCase):
     def test_cutoff_before_landing_is_named(self):
         """A tired pack at 60 A reaches 3.0 V a cell before its landing point."""
-        out = run(packs(cell_mohm=10.0), amps(60))
+        out = run(packs(cell_mohm=13.0), amps(60))
         self.assertEqual(out.ending[0], Ending.REACHED_CUTOFF)
         self.assertGreater(out.end_soc[0], 0.2)
         self.assertLessEqual(out.lowest_voltage_v[0], 12.0 + 1e-3)
@@ -222,9 +222,9 @@ class Endings(SimpleTestCase):
     def test_a_hold_is_counted_from_the_crossing(self):
         """60 A bring a pack under its limit; two seconds later it stops, whatever the steps."""
         stops = [
-            run(packs(cell_mohm=10.0, cutoff_cell_v=3.0), amps(60), longest_step_s=s) for s in (None, 3, 0.5)
+            run(packs(cell_mohm=13.0, cutoff_cell_v=3.0), amps(60), longest_step_s=s) for s in (None, 3, 0.5)
         ]
-        _, (trace,) = traced(packs(cell_mohm=10.0, cutoff_cell_v=3.0), [amps(60)], CALM)
+        _, (trace,) = traced(packs(cell_mohm=13.0, cutoff_cell_v=3.0), [amps(60)], CALM)
         crossing = trace.time_s[np.flatnonzero(trace.voltage_v <= 12.0 + 1e-3)[0]]
         for out in stops:
             self.assertAlmostEqual(out.duration_s[0], crossing + 2.0, delta=0.05)

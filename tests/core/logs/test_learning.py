@@ -7,12 +7,12 @@ import numpy as np
 from django.test import SimpleTestCase
 
 from coldstack.core.cells.open_circuit import resting_voltage
-from coldstack.core.cells.resistance import SLOW_PARTS, soc_factor_curve
+from coldstack.core.cells.resistance import soc_factor_curve
 from coldstack.core.errors import DomainError
 from coldstack.core.logs.learning import learn
 from coldstack.core.logs.reader import WattLog
 from coldstack.core.packs.health import StateOfHealth
-from coldstack.core.packs.measured import READ_SPREAD
+from coldstack.core.packs.measured import LOG_SPREAD, METER_SPREAD
 from coldstack.core.trial.candidates import from_packs
 from tests.core.discharge import oracle
 from tests.core.trial.jobs import pack
@@ -123,9 +123,10 @@ class Found(SimpleTestCase):
         steady = replace(
             log, time_s=log.time_s[cut], voltage_v=log.voltage_v[cut], current_a=log.current_a[cut]
         )
-        with self.assertRaises(DomainError) as caught:
-            taught(steady)
-        self.assertIn("changes too little", caught.exception.sentence)
+        found = taught(steady).learnt
+        self.assertIsNone(found.slow_ratio)
+        # how much of what is lost is slow nobody can tell there: so the quick part is known the less
+        self.assertGreater(found.resistance_spread, 0.15)
 
     def test_pulses_without_a_rest_before_tell_the_resistance(self):
         """A log that begins under load: how full the pack was is found beside it; slow part and capacity are
@@ -184,11 +185,13 @@ class UsedBySizing(SimpleTestCase):
         """Resistance, capacity and slow part of the candidate are the log's, named, with its ±."""
         learnt = taught(flown(PULSES, 8)).learnt
         c = from_packs([replace(PACK, learnt=learnt, cell_mohm=9.0)], "cautious")
-        self.assertEqual(float(c.cell_mohm[0]), learnt.cell_mohm)
+        # the label shifts it by a few per cent at most
+        self.assertAlmostEqual(float(c.cell_mohm[0]) / learnt.cell_mohm, 1.0, delta=0.05)
         self.assertEqual(float(c.capacity_ah[0]), learnt.capacity_ah)
-        self.assertAlmostEqual(float(c.slow_factor[0]), learnt.slow_ratio / SLOW_PARTS["lipo"].ratio)
+        self.assertAlmostEqual(float(c.slow_mohm[0]), learnt.slow_ratio * learnt.cell_mohm)
         self.assertEqual(c.learnt_from(0), "flight.csv")
-        self.assertEqual(float(c.resistance_spread[0]), learnt.resistance_spread)
+        # surer than the fit alone would have it nobody is: logs of one pack differ
+        self.assertTrue(learnt.resistance_spread < c.resistance_spread[0] < 1.1 * LOG_SPREAD)
 
     def test_records_join_it(self):
         """Today's resistance and capacity stand between the two, surer than either; the slow part stays the
@@ -198,6 +201,6 @@ class UsedBySizing(SimpleTestCase):
         c = from_packs([replace(known, today=today)], "cautious")
         learnt = known.learnt
         self.assertTrue(learnt.cell_mohm < c.cell_mohm[0] < 5.0)
-        self.assertLess(c.resistance_spread[0], min(learnt.resistance_spread, READ_SPREAD))
+        self.assertLess(c.resistance_spread[0], min(LOG_SPREAD, METER_SPREAD[""]))
         self.assertAlmostEqual(c.capacity_ah[0], 3.1, delta=abs(learnt.capacity_ah - 3.1))
         self.assertEqual(c.slow_s[0], known.learnt.slow_s)

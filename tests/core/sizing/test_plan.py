@@ -65,10 +65,10 @@ class Planning(SimpleTestCase):
         self.assertRegex(lack(made.evaluation, miss.failing[0], miss.row), r"^short by [\d.]+ (s|min)$")
 
     def test_conflicting_wants_are_named_with_the_nearest_pack(self):
-        """40 minutes within 450 g cannot be: minutes or weight has to give, and the nearest of each is
+        """30 minutes within 450 g cannot be: minutes or weight has to give, and the nearest of each is
         shown."""
         made = plan(
-            job(wants={"minutes": 40.0}),
+            job(wants={"minutes": 30.0}),
             stock(pack(), pack("4S 12000", capacity_ah=16.0, mass_g=1400.0, length_mm=150.0)),
             fineness=SMALL,
         )

@@ -222,7 +222,7 @@ class WithoutCutoff(SimpleTestCase):
     def test_the_run_goes_on_where_a_cutoff_would_stop(self):
         """A weak pack lands by its charge, though its volts fall lower than any controller with cut-off
         would let them."""
-        weak = pack(cell_mohm=22.0, label_c=None)
+        weak = pack(cell_mohm=32.0, label_c=None)
         with_it, _ = checks(job(), weak)
         without, _ = checks(job(electronics={"cutoff": "none"}), weak)
         self.assertLess(with_it.minutes[0], without.minutes[0])

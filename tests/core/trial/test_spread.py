@@ -5,6 +5,7 @@ import numpy as np
 from django.test import SimpleTestCase
 
 from coldstack.core.packs.health import StateOfHealth
+from coldstack.core.packs.pack import LogFindings
 from coldstack.core.trial.candidates import from_packs
 from coldstack.core.trial.evaluate import evaluate, pack_columns
 from coldstack.core.trial.spread import _quantile, minutes_range, sensitivity
@@ -50,7 +51,7 @@ class Range(SimpleTestCase):
 
     def test_capacity_alone_by_hand(self):
         """±3 % of capacity are ±3 % of minutes, and the rest is small where nothing resists."""
-        stiff = pack(cell_mohm=0.05, label_c=None, series=1)
+        stiff = pack(learnt=LogFindings("log", 0.05, 0.01, 0.02, 30.0, 0.01), label_c=None, series=1)
         minutes, spread = ranged(job(draw={**STEADY, "spread": 0.0}), stiff)
         self.assertAlmostEqual(
             part(spread, "capacity"), 0.03 * NINE_TENTHS * minutes[0], delta=0.002 * minutes[0]
@@ -87,7 +88,7 @@ class Range(SimpleTestCase):
         self.assertAlmostEqual(float(many.ocv_shift_v.std()), 0.005, delta=2e-4)
         self.assertAlmostEqual(float(many.warmer_k.std()), 2.0, delta=0.1)
         for column, before, spread in (
-            (many.slow_factor, one.slow_factor, 0.4),
+            (many.slow_mohm, one.slow_mohm, 0.4),
             (many.slow_s, one.slow_s, 0.5),
         ):
             found = float(np.log(column / before).std())

@@ -63,12 +63,12 @@ class Lacks(SimpleTestCase):
 
     def test_a_controller_that_stops_early(self):
         """How much of the run's charge is still in the pack."""
-        found = lacks(job(), pack(cell_mohm=25.0, label_c=None))
+        found = lacks(job(), pack(cell_mohm=35.0, label_c=None))
         self.assertRegex(found["run.delivers"], r"^stops with [\d.]+ % of the run’s charge still in it$")
 
     def test_hot_cells(self):
         """Their temperature when landing."""
-        found = lacks(job(bay={"air_c": 45.0, "airflow": "closed"}), pack(cell_mohm=9.0, label_c=None))
+        found = lacks(job(bay={"air_c": 45.0, "airflow": "closed"}), pack(cell_mohm=14.0, label_c=None))
         self.assertRegex(found["cells.temperature"], r"^cells at \d\d(\.\d)? °C\u2060 when landing$")
 
 

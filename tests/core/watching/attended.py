@@ -12,10 +12,11 @@ import numpy as np
 
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.cells.open_circuit import resting_voltage, soc_at_rest
+from coldstack.core.cells.resistance import typical_cell_mohm
 from coldstack.core.charging.amps import Feed
 from coldstack.core.charging.charger import Charger
 from coldstack.core.charging.margins import METER_V
-from coldstack.core.charging.warming import pack_area_m2, typical_cell_mohm
+from coldstack.core.charging.warming import pack_area_m2
 from coldstack.core.matching.charge import Bench, charge_fit
 from coldstack.core.matching.charger_settings import charger_settings
 from coldstack.core.packs.masses import typical_mass_g
