@@ -61,13 +61,13 @@ class Sharing(BenchCase):
         self.assertTrue(counts[0] > counts[1] >= counts[2], counts)
 
     def test_the_amps_of_a_forbidden_pair(self):
-        """05 was left full: 36 A would rush out of it into 32, in numbers, with what they would pass."""
+        """05 was left full: 37 A would rush out of it into 32, in numbers, with what they would pass."""
         found = self.shared("32", "05")
         self.assertFalse(found["allowed"])
         self.assertAlmostEqual(sum(found["currents_a"]), 0)
         self.assertGreater(found["currents_a"][0], 30)
         words = " ".join(r["sentence"] for r in found["reasons"])
-        self.assertRegex(words, r"36\.\d A rush out of 05.* for \d+ s;")
+        self.assertRegex(words, r"37\.\d A rush into 32 .* for \d+ s;")
 
     def test_neighbouring_batches_say_why_not(self):
         """With their currents."""

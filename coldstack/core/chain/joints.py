@@ -14,6 +14,7 @@ from coldstack.core.chain.plugs import plug_family
 from coldstack.core.chain.warmth import HOT_RISE_K, PLUG_RISE_AT_RATING_K, WARM_RISE_K, Warming
 from coldstack.core.chain.wire import (
     lead_pair_resistance_mohm,
+    limit_words,
     wire_burst_a,
     wire_continuous_a,
     wire_time_constant_s,
@@ -86,11 +87,7 @@ def path_links(path: Path) -> list[Link]:
     """The mated pairs and wires from the pack's plug on, in order."""
     links = [pair_link(path.pairs[0], "plug")]
     for i, piece in enumerate(path.pieces):
-        rated = (
-            "maker’s rating"
-            if piece.continuous_a is not None
-            else f"copper wire, 60{WARMER} warmer than still air"
-        )
+        rated = "maker’s rating" if piece.continuous_a is not None else limit_words(piece.awg)
         question = f"Its gauge is assumed, {piece.awg:g} AWG. {HOW_TO['awg']}" if piece.wire_assumed else ""
         links.append(
             Link(
@@ -136,7 +133,7 @@ def wire_link(link_id: str, name: str, awg: float, length_mm: float) -> Link:
         limit,
         wire_burst_a(awg),
         lead_pair_resistance_mohm(awg, length_mm),
-        f"copper wire, 60{WARMER} warmer than still air",
+        limit_words(awg),
         warms_s=wire_time_constant_s(awg),
     )
 

@@ -4,13 +4,51 @@ from __future__ import annotations
 
 import math
 
+import numpy as np
+
 from coldstack.core.chain.warmth import HOT_RISE_K, burst_factor
 from coldstack.core.errors import require_between
+from coldstack.core.units import WARMER
 
 COPPER_OHM_M_AT_20_C = 1.72e-8
 COPPER_PER_K = 0.0039
 RISE_LIMIT_K = HOT_RISE_K
 STILL_AIR_W_PER_M2_K = 12.0
+OUTSIDE_MM = {
+    30.0: 0.8,
+    28.0: 1.2,
+    26.0: 1.5,
+    24.0: 1.6,
+    22.0: 1.7,
+    20.0: 1.8,
+    18.0: 2.3,
+    16.0: 3.0,
+    14.0: 3.5,
+    12.0: 4.5,
+    10.0: 5.5,
+    8.0: 6.3,
+    6.0: 8.5,
+    4.0: 10.5,
+}
+"""Outside diameter of silicone wire by gauge, as it is mostly sold. Typical."""
+USUAL_TABLE_A = {
+    30.0: 0.86,
+    28.0: 1.4,
+    26.0: 2.2,
+    24.0: 3.5,
+    22.0: 7.0,
+    20.0: 11.0,
+    18.0: 16.0,
+    16.0: 22.0,
+    14.0: 32.0,
+    12.0: 41.0,
+    10.0: 55.0,
+    8.0: 73.0,
+    6.0: 101.0,
+    4.0: 135.0,
+}
+"""What handbooks of electronics give for a single wire inside a chassis: shown beside the heat, and judges
+nothing."""
 THIN_AWG, THIN_S = 22.0, 20.0
 THICK_AWG, THICK_S = 8.0, 150.0
 """Time constants of a thin and a thick lead; others by their gauge between. The copper alone warms first, and
@@ -32,14 +70,33 @@ def wire_resistance_mohm_per_m(awg: float, *, temperature_c: float = 20.0) -> fl
     return resistivity / area_m2 * 1000.0
 
 
+def wire_outside_mm(awg: float) -> float:
+    """Outside diameter of silicone wire: straight in the gauge between those that are sold, beyond them with
+    as much insulation as the last. [mm]"""
+    gauges = sorted(OUTSIDE_MM)
+    sold = min(max(awg, gauges[0]), gauges[-1])
+    beyond = wire_diameter_mm(awg) - wire_diameter_mm(sold)
+    return float(np.interp(sold, gauges, [OUTSIDE_MM[g] for g in gauges])) + beyond
+
+
+def usual_table_a(awg: float) -> float | None:
+    """What the usual table of handbooks says of this gauge; None where it has none. [A]"""
+    return USUAL_TABLE_A.get(float(awg))
+
+
+def limit_words(awg: float) -> str:
+    """Where the limit of a wire comes from, with the usual table's beside it."""
+    table = usual_table_a(awg)
+    beside = "" if table is None else f"; the usual table says {table:g} A"
+    return f"copper wire, {RISE_LIMIT_K:.0f}{WARMER} warmer than still air{beside}"
+
+
 def wire_continuous_a(awg: float) -> float:
     """Current that warms the wire by 60 K above 20 °C in still air: I²·R = h·π·d_out·60 K. [A]
 
-    The outside is the copper plus 1.2 mm of insulation, 1.6 mm for 12 AWG and thicker. Bundled leads run
-    hotter.
+    The outside is that of silicone wire. Thin wires shed a little more than this; bundled leads run hotter.
     """
-    insulation_mm = 1.6 if awg <= 12 else 1.2
-    outside_m = (wire_diameter_mm(awg) + insulation_mm) / 1000.0
+    outside_m = wire_outside_mm(awg) / 1000.0
     shed_w_per_m = STILL_AIR_W_PER_M2_K * math.pi * outside_m * RISE_LIMIT_K
     hot = wire_resistance_mohm_per_m(awg, temperature_c=20.0 + RISE_LIMIT_K) / 1000.0
     return math.sqrt(shed_w_per_m / hot)

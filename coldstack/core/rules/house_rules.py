@@ -1,8 +1,8 @@
 """House rules: the schools of practice, as values. No set allows what a label, a chemistry or a caution
 forbids.
 
-Volts are stated for LiPo, as people quote them; `for_chemistry` carries them to other chemistries by their
-height within the span from empty to full.
+Volts are stated for LiPo, as people quote them; `for_chemistry` carries them to other chemistries: volts at
+rest by the charge that they mean, volts under load by their height within the span from empty to full.
 """
 
 from __future__ import annotations
@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from coldstack.core.cells.chemistry import Chemistry, chemistry
-from coldstack.core.cells.open_circuit import soc_at_rest, soc_when_charged
+from coldstack.core.cells.open_circuit import resting_voltage, soc_at_rest, soc_when_charged
 from coldstack.core.errors import DomainError
 
 
@@ -138,18 +138,21 @@ def house_rules(rules_id: str) -> HouseRules:
 def for_chemistry(rules: HouseRules, chemistry_id: str) -> CellRules:
     """The rules for one chemistry.
 
-    A LiPo voltage stands at a height ``(v − 3.50) ÷ (4.20 − 3.50)`` between empty and full; the same height
-    is taken in the other chemistry, never below what damages it, and the end of charge never above its full
-    volts. The alarm of what sags flat until it is empty (NiMH) is where the controller stops. The landing
-    point is the earlier of the usable share and the resting volts.
+    Volts at rest (the landing point, the end of charge) mean a charge: the other chemistry gets its own volts
+    at the same charge, never below what counts as empty nor above its full ones. Volts under load (alarm,
+    controller) stand at a height ``(v − 3.50) ÷ (4.20 − 3.50)`` between empty and full; the same height is
+    taken, never below what damages it; so does the end of charge where volts do not tell the charge. The
+    alarm of what sags flat until it is empty (NiMH) is where the controller stops. The landing point is the
+    earlier of the usable share and the resting volts.
     """
     cell, lipo = chemistry(chemistry_id), chemistry("lipo")
     cutoff_v = max(_same_height(rules.cutoff_loaded_v, lipo, cell), cell.damage_v)
     # what sags flat until it is empty is not to be alarmed at before its controller stops
     alarm_lipo_v = rules.alarm_loaded_v if cell.balanced else rules.cutoff_loaded_v
     alarm_v = max(_same_height(alarm_lipo_v, lipo, cell), cell.damage_v)
-    full_v = min(_same_height(rules.full_cell_v, lipo, cell), cell.full_v)
-    rest_v = max(_same_height(rules.landing_rest_v, lipo, cell), cell.empty_rest_v)
+    same_full = _same_charge if cell.volts_tell else _same_height
+    full_v = min(same_full(rules.full_cell_v, lipo, cell), cell.full_v)
+    rest_v = max(_same_charge(rules.landing_rest_v, lipo, cell), cell.empty_rest_v)
     start_soc = soc_when_charged(chemistry_id, full_v)
     by_share, by_volts = 1.0 - rules.usable_share, soc_at_rest(chemistry_id, rest_v)
     return CellRules(
@@ -161,6 +164,10 @@ def for_chemistry(rules: HouseRules, chemistry_id: str) -> CellRules:
         alarm_v=alarm_v,
         cutoff_v=cutoff_v,
     )
+
+
+def _same_charge(lipo_v: float, lipo: Chemistry, cell: Chemistry) -> float:
+    return lipo_v if cell is lipo else resting_voltage(cell.id, soc_at_rest(lipo.id, lipo_v))
 
 
 def _same_height(lipo_v: float, lipo: Chemistry, cell: Chemistry) -> float:

@@ -170,7 +170,8 @@ def from_packs(packs: Sequence[Pack], trust: LabelTrust) -> Candidates:
     cells whose label is not set by heat, typical), joined with what was measured. Continuous current: the
     trusted label's, or the honest one of a measured resistance; never above the label as printed, nor above
     what is usual where none is: a reading does not tell what separators, tabs and sheets allow. The slow part
-    goes by what one may expect alone, or by a log: what is read in a second tells nothing of it.
+    goes by what one may expect alone, or by a log: what is read in a second tells nothing of it. What a model
+    runs on resists no more in any part than its running shows.
     """
     columns = _Columns(packs)
     column = columns.figure
@@ -202,7 +203,9 @@ def from_packs(packs: Sequence[Pack], trust: LabelTrust) -> Candidates:
         **_plugs(packs),
         resistance_spread=unsure,
         capacity_spread=_capacity_spread(packs),
-        **_slow_part(columns, expected),
+        **_slow_part(
+            columns, np.where([p.at_hand for p in packs], np.minimum(expected, resistance), expected)
+        ),
         ageing=np.array([_ageing(p) for p in packs], dtype=float),
         price=column("price"),
         **_assumed(packs),
@@ -267,7 +270,7 @@ def _capacity_spread(packs: Sequence[Pack]) -> Floats:
 
 
 def _slow_part(columns: _Columns, expected: Floats) -> dict[str, Any]:
-    """The slow part of each, and how far off it may be: by a log, else usual for such a label."""
+    """The slow part of each, and how far off it may be: by a log, else usual for an ``expected`` R0."""
     index, _ = columns.indices
     log = [p.learnt for p in columns.packs]
     by_log = [math.nan if x is None or x.slow_ratio is None else x.slow_ratio * x.cell_mohm for x in log]
@@ -347,13 +350,14 @@ def _as_it_runs(job: Job, c: Candidates) -> Candidates:
     columns["resistance_spread"][rows] = spread
     # of a pair the same share
     columns["cell_mohm"][rows] *= told / usual
+    columns["slow_mohm"][rows] *= np.minimum(1.0, told / usual)
     for amps in ("continuous_a", "burst_a"):
         # by the heat rule, and lifted too: it carries that
         columns[amps][rows] *= np.sqrt(usual / told)
     return replace(c, **columns)
 
 
-_BY_RESISTANCE = ("cell_mohm", "continuous_a", "burst_a", "resistance_spread")
+_BY_RESISTANCE = ("cell_mohm", "slow_mohm", "continuous_a", "burst_a", "resistance_spread")
 
 
 def _unknown(pack: Pack) -> bool:

@@ -93,7 +93,7 @@ class Builds(SimpleTestCase):
 
 class Grid(SimpleTestCase):
     def test_more_c_weighs_more_for_the_same_charge(self):
-        """By the table of what packs weigh: 4 % from the lowest C to 60, which the best cells have printed."""
+        """By the table of what packs weigh: 4 % up to 60C, which the best cells have printed."""
         g = generic_grid(job(), series=[4], capacity_ah=4.0, capacity_steps=12, c_steps=8)
         self.assertEqual(len(g), 96)
         for ah in np.unique(g.capacity_ah):

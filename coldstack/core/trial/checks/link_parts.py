@@ -14,13 +14,13 @@ from coldstack.core.chain.adapters import Path
 from coldstack.core.chain.own_plugs import plug_column
 from coldstack.core.chain.plugs import plug_family
 from coldstack.core.chain.warmth import HOT_RISE_K, PLUG_RISE_AT_RATING_K
-from coldstack.core.chain.wire import wire_burst_a, wire_continuous_a, wire_time_constant_s
+from coldstack.core.chain.wire import limit_words, wire_burst_a, wire_continuous_a, wire_time_constant_s
 from coldstack.core.discharge.batch import Floats
 from coldstack.core.trial.candidates import Bools, Candidates
 from coldstack.core.trial.checks.link_specs import LINKS, LinkSpec
 from coldstack.core.trial.checks.spec import every
 from coldstack.core.trial.job import USUAL_BURST_SHARE, Job
-from coldstack.core.units import WARMER, plain_number
+from coldstack.core.units import plain_number
 
 
 @dataclass(frozen=True, slots=True)
@@ -89,7 +89,7 @@ def _leads(job: Job, c: Candidates) -> LinkPart:
             wire(c.lead_continuous_a, c.lead_awg, c.leads_assumed),
             wire(every(many, model_a), every(many, e.lead_awg), np.full(many, guessed)),
         ],
-        f"copper wire, 60{WARMER} warmer than still air",
+        limit_words(e.lead_awg),
         f"{e.lead_awg:g} AWG assumed: {{loading}}; what are your leads?",
     )
 
