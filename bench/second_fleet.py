@@ -135,7 +135,7 @@ def life_of(rng: np.random.Generator, kind: str) -> Life:
             bad_from = len(records)
         records += _lying(rng, n, since, lay, drift, _landed(rng, held, ah))
         alone = not joined or n % 4 == 3
-        records.append(_charge(rng, n, day, b, r + contact, held, ah, alone=alone))
+        records.append(_charge(rng, n, day, b, (r, contact), held, ah, alone=alone))
     return Life(kind, pack, records, bad_from)
 
 
@@ -168,7 +168,7 @@ def _charge(
     n: int,
     day: float,
     b: float,
-    r: np.ndarray,
+    r: tuple[np.ndarray, np.ndarray],
     held: np.ndarray,
     ah: float,
     *,
@@ -180,7 +180,9 @@ def _charge(
     if not alone:
         return Record(day, n + 1, run_minutes=minutes)
     warm = np.exp(b * (1 / (room + 273.15) - 1 / 298.15))
-    seen = r * warm * (1 + 0.05 * rng.standard_normal()) * (1 + 0.05 * rng.standard_normal(len(r)))
+    cells, contact = r  # no warmth changes a contact
+    seen = (cells * warm + contact) * (1 + 0.05 * rng.standard_normal())
+    seen = seen * (1 + 0.05 * rng.standard_normal(len(cells)))
     return Record(
         day,
         n + 1,

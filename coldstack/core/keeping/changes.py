@@ -9,7 +9,7 @@ from statistics import median
 from coldstack.core.keeping.evidence import FEWEST, FIRST, LATEST, Evidence
 from coldstack.core.keeping.health import evidence_of
 from coldstack.core.keeping.records import Record, cell_ratios
-from coldstack.core.keeping.resistance_signs import Read, like_with_like, worst_jump
+from coldstack.core.keeping.resistance_signs import Read, like_with_like, within_readings, worst_jump
 from coldstack.core.packs.health import LEVELS, Level
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import STEADY, HouseRules
@@ -64,7 +64,7 @@ def changes(
 
 def _jump(pack: Pack, records: Sequence[Record], levels: dict[str, Level]) -> Iterator[FigureChange]:
     """A jump, with the day of the reading that shows it first."""
-    found = worst_jump(pack, like_with_like(pack, records))
+    found = worst_jump(pack, like_with_like(pack, records), within_readings(pack, records))
     if found is None or "jump" not in levels:
         return
     before, after = found.jump.before, found.jump.before * found.jump.times

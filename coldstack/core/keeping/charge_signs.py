@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Sequence
-from itertools import pairwise
+from collections.abc import Sequence
+from dataclasses import dataclass
 from statistics import median
 
 from coldstack.core.cells.chemistry import chemistry
-from coldstack.core.cells.open_circuit import soc_at_rest
+from coldstack.core.cells.open_circuit import resting_voltage, soc_at_rest
 from coldstack.core.keeping.evidence import (
     FEWEST,
     FIRST,
@@ -27,8 +27,11 @@ from coldstack.core.rules.house_rules import HouseRules
 from coldstack.core.units import plain_number
 from coldstack.core.working import Step, Working
 
-SCATTERS = 3.0
-"""Minutes must stand out of the scatter of both medians by so many of its errors. House figure."""
+SCATTERS, LEAST_MINUTES_ERROR = 3.5, 0.03
+"""Minutes must stand out of the scatter of both medians by so many of its errors, which are never taken for
+less, since five values may agree by chance. House figures."""
+CAPACITY_SCATTERS = 2.0
+"""What charges put in likewise. House figure."""
 LEAK_DAYS, SETTLED_DAYS = 3.0, 2 / 24
 """Readings so far apart tell of charge lost between them, the first so long after charge or run. House
 figures. House figure."""
@@ -39,10 +42,18 @@ CELL_LEAK_WATCH, CELL_LEAK_ACT = 0.05, 0.15
 """Charge that one cell loses more than its neighbours, in a month. House figures."""
 PACK_LEAK_WATCH, PACK_LEAK_ACT = 0.08, 0.20
 """Charge that all cells lose in a month: sound ones lose 1 to 3 %. House figures."""
-LEAST_LOST = 0.025
-"""Less is what a checker may be off by; twice that where it lay but once. House figure."""
+CELL_ERROR_V, READ_ERROR_V, LANDED_ERROR_V, CERTAIN = 0.0033, 0.0022, 0.010, 4.2
+"""One standard deviation of a cell against its neighbours, of all together by a checker at rest, and as it
+landed; less than so many of what they mean in charge, there, is no loss. House figures."""
+RUN_APART = 0.02
+"""Cells of a sound pack hold not quite alike: so much of the charge a run may take from one more than from
+the others. House figure."""
 _APART: dict[Apart, Level] = {"close": "fine", "watch": "watch", "act": "light"}
-PAIRS = 3
+NEAR_SOC = 0.03
+"""Over so much of the charge to either side a slope is taken."""
+SAME_MOMENT = 1e-6
+"""Of two times in days that are one and the same. [d]"""
+MOST_LAYS = 8
 """So many times that it lay about are looked at, the latest."""
 
 
@@ -69,18 +80,45 @@ def spread(pack: Pack, records: Sequence[Record], rules: HouseRules) -> Evidence
     )
 
 
+@dataclass(frozen=True, slots=True)
+class _Lay:
+    """A time that it lay between two readings of any kind: its days, and what each cell lost. With a run in
+    it only what one lost more than the others counts."""
+
+    days: float
+    lost: tuple[float, ...]
+    error: float
+    run: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class _Known:
+    """What was known last of how full it is: each cell's charge, since which day, whether it was run since;
+    of all together, since which day. ``at`` is when anything was last known."""
+
+    at: float
+    cells: tuple[float, ...] = ()
+    cells_day: float = 0.0
+    cells_error: float = 0.0
+    run: bool = False
+    whole: float | None = None
+    whole_day: float = 0.0
+    whole_error: float = 0.0
+
+
 def leak(pack: Pack, records: Sequence[Record]) -> Evidence | str:
-    """Charge lost between two readings with nothing but lying in between."""
+    """Charge lost between two readings of any kind: at rest, at the end of a charge, as it landed. What all
+    cells lost only where nothing but lying was between them; what one lost more than the others also beside a
+    run, which takes from all alike."""
     cell = chemistry(pack.chemistry)
     if cell.charge_method == "peak" or not cell.volts_tell:
         return ""
-    pairs = [(a, b) for a, b in pairwise(r for r in records if r.rest_cell_v) if _lay_between(a, b)]
-    if not pairs:
+    of_cells, of_whole = _lays(pack, records)
+    latest = (of_whole or of_cells)[-MOST_LAYS:]
+    if not latest:
         return ""
-    days = sum(b.day - a.day for a, b in pairs[-PAIRS:]) / len(pairs[-PAIRS:])
-    cells, whole = _lost(pack, pairs[-PAIRS:])
-    k = max(range(pack.series), key=cells.__getitem__)
-    one_month, all_month = cells[k] * MONTH_DAYS / days, whole * MONTH_DAYS / days
+    one_month, k = _of_one_cell(pack, of_cells) if of_cells else (0.0, 0)
+    all_month = _a_month([(x, x.lost[0]) for x in of_whole])
     level = worse(
         above(one_month, CELL_LEAK_WATCH, CELL_LEAK_ACT, bad="light"),
         above(all_month, PACK_LEAK_WATCH, PACK_LEAK_ACT, bad="light"),
@@ -96,37 +134,96 @@ def leak(pack: Pack, records: Sequence[Record]) -> Evidence | str:
         for watch, act in ((CELL_LEAK_WATCH, CELL_LEAK_ACT), (PACK_LEAK_WATCH, PACK_LEAK_ACT))
     )
     steps = (
-        Step("Between two readings", "no charge and no run; mean", f"{days:.0f} days"),
+        Step("Between two readings", "mean", f"{sum(x.days for x in latest) / len(latest):.0f} days"),
         Step("One cell", "lost − median of its neighbours’, a month", _percent(one_month)),
         Step("All", "median of the cells, a month", _percent(all_month)),
         Step("Limits of one cell", "watch, act", of_cell),
         Step("Limits of all", "watch, act", of_all),
     )
-    why = f"Median of the latest {len(pairs[-PAIRS:])} such times."
+    why = f"Median of the latest {len(latest)} such times."
     return Evidence("leak", level, words, Working("Charge lost lying about", steps, why))
 
 
-def _lay_between(a: Record, b: Record) -> bool:
-    """Whether nothing charged or ran it from some hours before the first reading to the second."""
-    if b.since is None or a.since != b.since:
-        return False
-    return a.day - b.since >= SETTLED_DAYS and b.day - a.day >= LEAK_DAYS
+def _lays(pack: Pack, records: Sequence[Record]) -> tuple[list[_Lay], list[_Lay]]:
+    """The times that it lay, oldest first: those that tell of its cells, those that tell of all together."""
+    cells, whole = list[_Lay](), list[_Lay]()
+    known: _Known | None = None
+    cycle = records[0].cycle if records else 0
+    for r in records:
+        if known is not None and r.since is not None and r.since > known.at + SAME_MOMENT:
+            known = None  # something happened in between of which nothing is told
+        if r.rest_cell_v and len(r.rest_cell_v) == pack.series:
+            now = tuple(_soc(pack, v) for v in r.rest_cell_v)
+            if known is not None and known.cells and r.day - known.cells_day >= LEAK_DAYS:
+                lost = tuple(x - y for x, y in zip(known.cells, now, strict=True))
+                off = math.hypot(known.cells_error, _off(pack, median(now), CELL_ERROR_V))
+                cells.append(_Lay(r.day - known.cells_day, lost, off, known.run))
+            if known is not None and known.whole is not None and r.day - known.whole_day >= LEAK_DAYS:
+                lost = (known.whole - median(now),)
+                off = math.hypot(known.whole_error, _off(pack, median(now), READ_ERROR_V))
+                whole.append(_Lay(r.day - known.whole_day, lost, off))
+            if r.since is not None and r.day - r.since >= SETTLED_DAYS:
+                of_cell, of_all = (_off(pack, median(now), e) for e in (CELL_ERROR_V, READ_ERROR_V))
+                known = _Known(r.day, now, r.day, of_cell, False, median(now), r.day, of_all)
+        if r.landing_soc is not None:
+            known = _landed(pack, known, r.day, r.landing_soc)
+        elif r.cycle > cycle or r.end_cell_v:
+            known = _charged(pack, r)
+        cycle = r.cycle
+    return cells, whole
 
 
-def _lost(pack: Pack, pairs: Sequence[tuple[Record, Record]]) -> tuple[list[float], float]:
-    """Charge that each cell lost more than its neighbours, and all of them, between two readings; 0 for what
-    no checker could tell. Medians over the times it lay."""
-    times = [[_soc(pack, v) - _soc(pack, w) for v, w in _cells(a, b)] for a, b in pairs]
-    series = range(pack.series)
-    more = [[x - median([*lost[:k], *lost[k + 1 :]] or [x]) for k, x in enumerate(lost)] for lost in times]
-    least = LEAST_LOST if len(pairs) > 1 else 2 * LEAST_LOST
-    cells = [median(m[k] for m in more) for k in series]
-    whole = median(median(lost) for lost in times)
-    return [x if x >= least else 0.0 for x in cells], whole if whole >= least else 0.0
+def _charged(pack: Pack, r: Record) -> _Known | None:
+    """What a charge leaves known: the cells against each other, if the charger read them; not all together,
+    which settle for hours."""
+    if not r.end_cell_v or len(r.end_cell_v) != pack.series:
+        return None
+    cells = tuple(_soc(pack, v) for v in r.end_cell_v)
+    return _Known(r.day, cells, r.day, _off(pack, median(cells), CELL_ERROR_V))
 
 
-def _cells(a: Record, b: Record) -> Iterable[tuple[float, float]]:
-    return zip(a.rest_cell_v or (), b.rest_cell_v or (), strict=True)
+def _landed(pack: Pack, known: _Known | None, day: float, soc: float) -> _Known:
+    """What is known after a run: it took from all cells alike; as it landed, they were so full together."""
+    off = _off(pack, soc, LANDED_ERROR_V)
+    if known is None or not known.cells:
+        return _Known(day, whole=soc, whole_day=day, whole_error=off)
+    took = median(known.cells) - soc
+    left = tuple(z - took for z in known.cells)
+    return _Known(day, left, known.cells_day, known.cells_error, True, soc, day, off)
+
+
+def _of_one_cell(pack: Pack, lays: Sequence[_Lay]) -> tuple[float, int]:
+    """What the worst cell loses more than its neighbours, a month, and which it is; 0 for what no checker
+    could tell."""
+
+    def more(x: _Lay, k: int) -> float:
+        return x.lost[k] - median([*x.lost[:k], *x.lost[k + 1 :]] or [x.lost[k]])
+
+    kinds = [x for run in (False, True) if (x := [y for y in lays if y.run == run])]
+    cells = [max(_a_month([(x, more(x, k)) for x in kind]) for kind in kinds) for k in range(pack.series)]
+    k = max(range(pack.series), key=cells.__getitem__)
+    return cells[k], k
+
+
+def _a_month(lays: Sequence[tuple[_Lay, float]]) -> float:
+    """What is lost a month, by the latest times that it lay, as many of them as tell most: the median of
+    them, where that is more than readings may be off by; 0 where none is. One alone is no proof beside
+    others."""
+    found = 0.0
+    for n in range(min(2, len(lays)), min(len(lays), MOST_LAYS) + 1):
+        part = lays[-n:]
+        lost = n * median(x for _, x in part)
+        off = CERTAIN * math.hypot(*(x.error for x, _ in part)) + sum(RUN_APART * x.run for x, _ in part)
+        if n and lost >= off:
+            found = max(found, lost * MONTH_DAYS / sum(x.days for x, _ in part))
+    return found
+
+
+def _off(pack: Pack, soc: float, volts: float) -> float:
+    """What so many volts mean in charge, where the curve is as steep as there."""
+    low, high = max(soc - NEAR_SOC, 0.0), min(soc + NEAR_SOC, 1.0)
+    rise = resting_voltage(pack.chemistry, high) - resting_voltage(pack.chemistry, low)
+    return volts * (high - low) / rise
 
 
 def _soc(pack: Pack, cell_v: float) -> float:
@@ -144,17 +241,21 @@ def capacity(pack: Pack, records: Sequence[Record], rules: HouseRules) -> Eviden
         return f"capacity ({len(shares)} of {FEWEST} charges)"
     now = median(shares[-LATEST:])
     first = median(shares[:FIRST]) if len(shares) >= 2 * FEWEST else None
-    level = below(now, rules.capacity_watch, rules.capacity_end, bad="light")
+    # single charges scatter: only what stands out of it is held against the pack
+    scatter = CAPACITY_SCATTERS * median_error(shares[-LATEST:])
+    level = below(now * (1 + scatter), rules.capacity_watch, rules.capacity_end, bad="light")
     if first is not None:
         # a label that flatters is no sign; what is lost since its first charges is
         if level == "watch" and now / first > 1 - CHARGE_SHARE:
             level = "fine"
-        level = worse(level, below(now / first, rules.capacity_watch, rules.capacity_end, bad="light"))
+        of_first = now / first * (1 + scatter)
+        level = worse(level, below(of_first, rules.capacity_watch, rules.capacity_end, bad="light"))
     own = f", {now / first * 100:.0f} % of its own first" if first is not None else ""
     tail = " End of flying." if level == "light" else ""
     steps = [
         Step("Returned", "put in ÷ share of charge, over the label; median of the latest", _percent(now)),
         *([Step("At first", "median of its first charges", _percent(first))] if first is not None else []),
+        Step("Scatter", f"{CAPACITY_SCATTERS:g} times the error of the median", f"± {scatter * 100:.0f} %"),
         limits(
             "watch, end of flying",
             f"{rules.capacity_watch * 100:.0f} %, {rules.capacity_end * 100:.0f} %",
@@ -173,7 +274,9 @@ def minutes_in_like_use(records: Sequence[Record], rules: HouseRules) -> Evidenc
     first, latest = minutes[:FIRST], minutes[-LATEST:]
     now = median(latest) / median(first)
     # people fly differently: only what stands out of the scatter of both is held against the pack
-    scatter = SCATTERS * math.hypot(_scatter(first), _scatter(latest))
+    scatter = SCATTERS * math.hypot(
+        *(max(median_error(part), LEAST_MINUTES_ERROR) for part in (first, latest))
+    )
     level = below(now * (1 + scatter), rules.minutes_watch, rules.minutes_act, bad="light")
     return Evidence(
         "minutes",
@@ -192,12 +295,11 @@ def minutes_in_like_use(records: Sequence[Record], rules: HouseRules) -> Evidenc
     )
 
 
-def _scatter(values: Sequence[float]) -> float:
-    """Error of a median by the median deviation from it, as a share; never taken for less than 3 %, since
-    five values may agree by chance."""
+def median_error(values: Sequence[float]) -> float:
+    """Error of a median by the median deviation from it, as a share."""
     middle = median(values)
     spread = 1.4826 * median(abs(v - middle) for v in values) / middle
-    return max(1.2533 * spread / math.sqrt(len(values)), 0.03)
+    return 1.2533 * spread / math.sqrt(len(values))
 
 
 def balancing(records: Sequence[Record], rules: HouseRules) -> Evidence | str:

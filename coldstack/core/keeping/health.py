@@ -17,10 +17,19 @@ from coldstack.core.cells.resistance import honest_c_of
 from coldstack.core.charging.inspection import SIGNS
 from coldstack.core.keeping.charge_signs import balancing, capacity, leak, minutes_in_like_use, spread
 from coldstack.core.keeping.evidence import FIRST, LATEST, Evidence, above, plain
+from coldstack.core.keeping.fading import fading
 from coldstack.core.keeping.records import Record, Trend, cycles_until, latest_ratios, trend
-from coldstack.core.keeping.resistance_signs import growth, jumped, like_with_like, outlier
+from coldstack.core.keeping.resistance_signs import (
+    Read,
+    growth,
+    jumped,
+    like_with_like,
+    outlier,
+    within_readings,
+)
 from coldstack.core.keeping.workings import forecast_working, honest_c_working
 from coldstack.core.packs.health import LEVELS, Level, StateOfHealth
+from coldstack.core.packs.measured import METER_SPREAD, Measured, joined
 from coldstack.core.packs.pack import Pack
 from coldstack.core.readings.tolerance import damaged
 from coldstack.core.rules.house_rules import STEADY, HouseRules
@@ -64,17 +73,29 @@ def state_of_health(pack: Pack, records: Sequence[Record], evidence: Sequence[Ev
     """What a pack holds and resists today, by the median of its latest records; ``evidence`` are its signs,
     the worst first. It never holds more than its label."""
     worst = evidence[0] if evidence else None
-    read = [median(r.cells) for r in like_with_like(pack, records)][-LATEST:]
+    read = like_with_like(pack, records)[-LATEST:]
+    resists = resistance_by(read)
     held = [r.capacity_ah for r in records if r.capacity_ah][-LATEST:]
     ratios = latest_ratios(records)
     return StateOfHealth(
         level=worst.level if worst else "fine",
         capacity_ah=min(median(held), pack.capacity_ah) if held else None,
         capacity_by=_latest(len(held), "charge"),
-        cell_mohm=median(read) if read else None,
+        cell_mohm=resists.value if resists else None,
+        resistance_spread=resists.spread if resists else METER_SPREAD[""],
         resistance_by=_latest(len(read), "reading"),
         cell_ratios=_told(ratios) if len(ratios) == pack.series else (),
         sign=worst.sentence if worst and worst.level != "fine" else "",
+    )
+
+
+def resistance_by(read: Sequence[Read]) -> Measured | None:
+    """What the latest readings say of the middle cell: the median by each kind of meter, joined by their
+    errors. A meter errs alike each time, so that more readings by one make it no surer. [mΩ at 25 °C]"""
+    kinds = {r.by for r in read}
+    return joined(
+        Measured(median(r.at_25 for r in read if r.by == by), METER_SPREAD.get(by, METER_SPREAD[""]))
+        for by in sorted(kinds)
     )
 
 
@@ -134,15 +155,16 @@ def evidence_of(
 
     ``stops`` tell of charges that were stopped because something was wrong with the pack, oldest first.
     """
-    read = like_with_like(pack, records)
+    read, within = like_with_like(pack, records), within_readings(pack, records)
     evidence, early = [*_seen(pack, signs), *_damaged(pack, records), *_stopped(stops)], list[str]()
     for found in (
-        outlier(pack, read, rules),
+        outlier(pack, within, rules),
         growth(read, rules),
-        jumped(pack, read),
+        jumped(pack, read, within),
         spread(pack, records, rules),
         leak(pack, records),
         capacity(pack, records, rules),
+        fading(records, rules),
         minutes_in_like_use(records, rules),
         balancing(records, rules),
     ):

@@ -15,9 +15,9 @@ from coldstack.core.errors import DomainError, require_between
 
 Floats = NDArray[np.float64]
 
-LIKE_SOC = (0.35, 0.9)
-"""Resistances are compared only if read in this band of charge, where it changes them by less than a fifth.
-"""
+LIKE_SOC, WITHIN_SOC = (0.35, 0.9), (0.15, 1.0)
+"""Resistances are compared over time only if read in the first band of charge, where it changes them by less
+than a tenth; cells within one reading in the second, since it changes them all alike."""
 COLDEST_COMPARED_C, HOTTEST_COMPARED_C = -5.0, 45.0
 
 
@@ -27,8 +27,10 @@ class Record:
 
     ``day`` counts from any one day. ``cell_mohm`` as read at ``temperature_c`` and charge ``soc``;
     ``rest_cell_v`` at rest; ``capacity_ah`` what a whole charge would have returned; ``balance_min``
-    minutes of balancing; ``run_minutes`` of the run before it, in like use; ``since`` the day on which a
-    charge or run last changed its charge before its cells were read.
+    minutes of balancing; ``run_minutes`` of the run before it, in like use, ``landing_soc`` the charge with
+    which it landed and ``run_share`` what it took of it, by volts; ``since`` the day on which a charge or run
+    last changed its charge before its cells were read; ``end_cell_v`` as the charger read them at its end;
+    ``read_by`` who read it, by which its error goes.
     """
 
     day: float
@@ -41,6 +43,10 @@ class Record:
     balance_min: float | None = None
     run_minutes: float | None = None
     since: float | None = None
+    end_cell_v: tuple[float, ...] | None = None
+    landing_soc: float | None = None
+    run_share: float | None = None
+    read_by: str = ""
 
 
 def latest_ratios(records: Sequence[Record]) -> tuple[float, ...]:
@@ -116,6 +122,14 @@ def resistance_at_25_c(record: Record) -> tuple[float, ...] | None:
         return None
     factor = float(temperature_factor(record.temperature_c))
     return tuple(r / factor for r in record.cell_mohm)
+
+
+def cells_within(record: Record) -> tuple[float, ...] | None:
+    """Cell resistances as read, to be compared with each other; None where one may be nearly empty. [mΩ]"""
+    if record.cell_mohm is None:
+        return None
+    low, high = WITHIN_SOC
+    return record.cell_mohm if record.soc is None or low <= record.soc <= high else None
 
 
 def cell_ratios(cells: Sequence[float]) -> tuple[float, ...]:

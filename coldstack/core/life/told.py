@@ -11,6 +11,8 @@ from functools import cached_property
 from statistics import median
 
 from coldstack.core.asking.runs import most_put_back
+from coldstack.core.cells.chemistry import chemistry
+from coldstack.core.cells.open_circuit import soc_at_rest
 from coldstack.core.charging.inspection import SIGNS
 from coldstack.core.errors import DomainError
 from coldstack.core.keeping.evidence import Evidence
@@ -319,7 +321,9 @@ def _read(life: PackHistory, cell_v: tuple[float, ...]) -> PackReading | None:
 def _keep(life: PackHistory, e: Event) -> None:
     """As a record, if anything was measured."""
     minutes = e.minutes if e.kind == "run" or not life._own_run else None
-    measured = (e.cell_v, e.cell_mohm, e.capacity_ah, e.balance_min, minutes)
+    landing = _landing_soc(life, e)
+    full = e.end_cell_v if e.kind == "charge" and e.ended in ("", "done") else ()
+    measured = (e.cell_v, e.cell_mohm, e.capacity_ah, e.balance_min, minutes, landing, full)
     if not any(x is not None and x != () for x in measured):
         return
     record = Record(
@@ -333,8 +337,28 @@ def _keep(life: PackHistory, e: Event) -> None:
         balance_min=e.balance_min,
         run_minutes=minutes,
         since=None if life.changed_at is None else life.changed_at / DAY_S,
+        end_cell_v=full or None,
+        landing_soc=landing,
+        run_share=_run_share(life, landing),
+        read_by=e.by,
     )
     life._records.append((record, e.model))
+
+
+def _landing_soc(life: PackHistory, e: Event) -> float | None:
+    """The charge with which a run landed, by its volts; None where they were not read, or do not tell."""
+    cell = chemistry(life.pack.chemistry)
+    if e.kind != "run" or not e.landing_cell_v or cell.charge_method == "peak" or not cell.volts_tell:
+        return None
+    return soc_at_rest(cell.id, e.landing_cell_v)
+
+
+def _run_share(life: PackHistory, landing_soc: float | None) -> float | None:
+    """What a run took of the charge that the pack had before it."""
+    before = _mean(life.socs)
+    if landing_soc is None or before is None or before <= landing_soc:
+        return None
+    return before - landing_soc
 
 
 def _slipped(minutes: float, usual: float) -> bool:
@@ -353,9 +377,7 @@ def doubted(pack: Pack, e: Event) -> bool:
 
 
 def _without_minutes(r: Record) -> Record:
-    return Record(
-        r.day, r.cycle, r.temperature_c, r.soc, r.cell_mohm, r.rest_cell_v, r.capacity_ah, r.balance_min
-    )
+    return replace(r, run_minutes=None)
 
 
 def _alike(life: PackHistory, state: State) -> tuple[float, ...]:

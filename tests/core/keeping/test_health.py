@@ -8,7 +8,10 @@ from hypothesis import strategies as st
 
 from bench.fleet import fleet
 from bench.second_fleet import GOOD, KINDS, second_fleet
+from bench.third_fleet import BAD, third_fleet
+from bench.third_fleet import GOOD as GOOD_ONES
 from coldstack.core.cells.open_circuit import resting_voltage
+from coldstack.core.cells.resistance import temperature_factor
 from coldstack.core.keeping.evidence import LEVELS
 from coldstack.core.keeping.health import evidence_of, health
 from coldstack.core.keeping.records import Record
@@ -105,12 +108,18 @@ class Signs(SimpleTestCase):
         self.assertEqual(levels(rare)["jump"], "again")
 
     def test_a_contact_is_there_from_the_first_day(self):
-        """Two milliohms at one pin of a pack of 2 mΩ a cell: twice its neighbours, and no sign; the same
-        later, on a cell that was like the others, is."""
-        contact = [replace(SOUND, day=float(n), cycle=n, cell_mohm=(2.0, 4.0, 2.0, 2.0)) for n in range(8)]
-        found = next(e for e in health(PACK, contact).evidence if e.id == "cell")
-        self.assertEqual(found.level, "fine")
-        self.assertIn("Cell 2 reads 2.00 times its neighbours, as from its first day", found.sentence)
+        """Two milliohms at one pin of a pack of 2 mΩ a cell: twice its neighbours. A pin or a cell, it is
+        asked for ten readings, and no sign after; the same later, on a cell like the others, is one."""
+        contact = [replace(SOUND, day=float(n), cycle=n, cell_mohm=(2.0, 4.0, 2.0, 2.0)) for n in range(11)]
+        for count, level, words in (
+            (2, "again", "a pin or a cell. Clean the balance plug and read it again"),
+            (10, "again", "if it stays, send the pack back."),
+            (11, "fine", "a pin, or a cell that was so when bought."),
+        ):
+            found = next(e for e in health(PACK, contact[:count]).evidence if e.id == "cell")
+            self.assertEqual(found.level, level, count)
+            self.assertIn("Cell 2 reads 2.00 times its neighbours, as from its first day", found.sentence)
+            self.assertIn(words, found.sentence)
         before = [replace(SOUND, day=float(n), cycle=n, cell_mohm=(2.0,) * 4) for n in range(8)]
         later = [replace(r, day=8.0 + r.day, cycle=8 + r.cycle) for r in contact[:5]]
         self.assertEqual(levels([*before, *later])["cell"], "retire")
@@ -118,11 +127,63 @@ class Signs(SimpleTestCase):
             levels([replace(r, cell_mohm=(2.0, 9.0, 2.0, 2.0)) for r in contact])["cell"], "retire"
         )
 
-    def test_charge_lost_lying_about(self):
-        """Two readings ten days apart, nothing between: one cell that lost 4 % more than the others, twice,
-        is watched; the same loss over a run, or over two days, says nothing."""
+    def test_a_winter_and_a_summer_tell_a_pin_from_a_cell(self):
+        """Six readings at 8 °C, then 26: two milliohms at a pin of 1.2 mΩ cells stay two milliohms, and no
+        sign; a cell of 2.7 times its neighbours stays that, and is one."""
+        cold, warm = float(temperature_factor(8.0)), float(temperature_factor(26.0))
 
-        def lain(lost, days=10.0, since=None, times=3):
+        def year(cell):
+            seasons = [(8.0, cold)] * 6 + [(26.0, warm)] * 6
+            return [
+                replace(SOUND, day=float(n), cycle=n, temperature_c=t, cell_mohm=(1.2 * f, cell(f), 1.2 * f))
+                for n, (t, f) in enumerate(seasons)
+            ]
+
+        three = replace(PACK, series=3)
+        for cell, level, words in (
+            (lambda f: 1.2 * f + 2.0, "fine", "a contact, since cold and warmth leave it as it is"),
+            (lambda f: 1.2 * f * 1.9, "watch", "in cold and warmth it rises and falls as they do"),
+        ):
+            found = {e.id: e for e in health(three, year(cell)).evidence}
+            self.assertEqual(found["cell"].level, level)
+            self.assertIn(words, found["cell"].sentence)
+            self.assertNotIn("jump", found)
+
+    def test_what_all_cells_have_in_common_is_no_growth(self):
+        """A plug of 1.5 mΩ on cells of 1.5: at 25 °C it reads a third more in summer than in winter; no jump,
+        no growth. Twice the resistance in the same cold is one."""
+        records = [
+            replace(
+                SOUND,
+                day=float(n),
+                cycle=n,
+                temperature_c=t,
+                cell_mohm=(1.5 * float(temperature_factor(t)) + 1.5,) * 4,
+            )
+            for n, t in enumerate([4.0] * 7 + [30.0] * 7)
+        ]
+        found = levels(records)
+        self.assertEqual((found["growth"], found.get("jump")), ("fine", None))
+        grown = [
+            replace(SOUND, day=float(n), cycle=n, temperature_c=4.0, cell_mohm=(r,) * 4)
+            for n, r in enumerate([3.0] * 7 + [6.1] * 7)
+        ]
+        self.assertEqual(levels(grown)["growth"], "light")
+
+    def test_a_weak_cell_is_seen_at_any_charge(self):
+        """Eight checks at storage, full, or a sixth: 3.6 3.6 7.2 3.6 mΩ; nearly empty they tell nothing."""
+        for soc, level in ((0.5, "watch"), (1.0, "watch"), (0.16, "watch"), (0.14, None)):
+            records = [
+                replace(SOUND, day=float(n), cycle=n, soc=soc, cell_mohm=(3.6, 3.6, 7.2, 3.6))
+                for n in range(8)
+            ]
+            self.assertEqual(levels(records).get("cell"), level, soc)
+
+    def test_charge_lost_lying_about(self):
+        """Two readings fifteen days apart, nothing between: one cell that lost 5.5 % more than the others,
+        three times, is watched; what happened in between untold, or two days, say nothing."""
+
+        def lain(lost, days=10.0, since=0.0, times=3):
             out = []
             for n in range(times):
                 day = 20.0 * n
@@ -130,30 +191,30 @@ class Signs(SimpleTestCase):
                 rest = (float(resting_voltage("lipo", 0.5)),) * 4
                 out += [
                     replace(SOUND, day=day + 1, cycle=n, rest_cell_v=rest, since=day),
-                    replace(SOUND, day=day + 1 + days, cycle=n, rest_cell_v=tuple(volts), since=since or day),
+                    replace(SOUND, day=day + 1 + days, cycle=n, rest_cell_v=tuple(volts), since=day + since),
                 ]
             return out
 
-        self.assertEqual(levels(lain(0.04))["leak"], "watch")
+        self.assertEqual(levels(lain(0.055, days=15.0))["leak"], "watch")
         self.assertEqual(levels(lain(0.08))["leak"], "light")
         self.assertEqual(levels(lain(0.01))["leak"], "fine")
-        self.assertEqual(levels(lain(0.04, times=1))["leak"], "fine")
+        self.assertEqual(levels(lain(0.025, times=1))["leak"], "fine")
         self.assertEqual(levels(lain(0.06, times=1))["leak"], "light")
         self.assertNotIn("leak", levels(lain(0.08, days=2.9)))
         self.assertIn("leak", levels(lain(0.08, days=3.1)))
-        self.assertNotIn("leak", levels(lain(0.08, since=-5.0)))
-        words = next(e for e in health(PACK, lain(0.04)).evidence if e.id == "leak").sentence
-        self.assertIn("Cell 2 discharges itself: 12 % a month more than its neighbours", words)
+        self.assertNotIn("leak", levels(lain(0.08, since=5.0)))
+        words = next(e for e in health(PACK, lain(0.055, days=15.0)).evidence if e.id == "leak").sentence
+        self.assertIn("Cell 2 discharges itself: 11 % a month more than its neighbours", words)
 
     def test_what_all_cells_lose_just_under_and_over(self):
-        """8 % a month is watched, 20 % acted upon; here by what ten days took, seen three times."""
+        """8 % a month is watched, 20 % acted upon; here by what twenty days took, seen three times."""
         whole, rest = float(resting_voltage("lipo", 0.5)), {"cell_mohm": None, "capacity_ah": None}
-        for lost, level in ((0.0262, "fine"), (0.0272, "watch"), (0.066, "watch"), (0.0675, "light")):
+        for lost, level in ((0.0525, "fine"), (0.054, "watch"), (0.1325, "watch"), (0.1345, "light")):
             left = float(resting_voltage("lipo", 0.5 - lost))
             records = [
                 replace(SOUND, **rest, day=day + 1.0 + n, cycle=day, rest_cell_v=(v,) * 4, since=float(day))
-                for day in (0, 20, 40)
-                for n, v in ((0, whole), (10, left))
+                for day in (0, 30, 60)
+                for n, v in ((0, whole), (20, left))
             ]
             self.assertEqual(levels(records)["leak"], level, lost)
 
@@ -188,7 +249,7 @@ class Signs(SimpleTestCase):
         """Two records say nothing; that is said, and nobody is accused."""
         found = health(PACK, life(2))
         self.assertEqual(found.level, "fine")
-        self.assertEqual(len(found.too_early), 5)
+        self.assertEqual(len(found.too_early), 6)
         self.assertIn("Too early", found.forecast)
 
     def test_a_damaged_cell_and_a_swollen_pack(self):
@@ -235,9 +296,22 @@ class SecondFleet(SimpleTestCase):
         """
         bad = second_fleet(seed=11, each=10, kinds=KINDS).values()
         self.assertGreaterEqual(sum(c.found for c in bad), 0.95 * sum(c.packs for c in bad))
-        good = second_fleet(seed=12, each=25, kinds=GOOD).values()
-        self.assertLessEqual(sum(c.found for c in good), 2)
-        self.assertLessEqual(sum(c.asked for c in good), 3)
+        good = second_fleet(seed=12, each=25, kinds=GOOD)
+        self.assertLessEqual(sum(c.found for c in good.values()), 2)
+        # whether it is a pin or a cell is asked of contacts
+        self.assertLessEqual(sum(c.asked for kind, c in good.items() if "contact" not in kind), 3)
+
+
+class ThirdFleet(SimpleTestCase):
+    def test_households(self):
+        """Contacts through the seasons, cells bad when bought, packs that fade or leak, charges without mAh:
+        95 % found within five charges (fading without mAh within fifteen), none of the good condemned, at
+        most 2 % accused."""
+        bad = third_fleet(seed=21, each=many(20, 4), kinds=BAD).values()
+        self.assertGreaterEqual(sum(c.found for c in bad), 0.95 * sum(c.packs for c in bad))
+        good = third_fleet(seed=22, each=many(25, 6), kinds=GOOD_ONES).values()
+        self.assertEqual(sum(c.condemned for c in good), 0)
+        self.assertLessEqual(sum(c.found for c in good), many(2, 1))
 
 
 class Fleet(SimpleTestCase):
