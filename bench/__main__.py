@@ -23,13 +23,17 @@ django.setup()
 
 from django.core.management import call_command  # noqa: E402
 
+from bench.boards import board_lines  # noqa: E402
 from bench.charge_minutes import charge_minutes_lines  # noqa: E402
 from bench.charging import charging_lines  # noqa: E402
+from bench.discharges import discharge_lines  # noqa: E402
 from bench.fleet import fleet_lines  # noqa: E402
+from bench.households import household_lines  # noqa: E402
 from bench.keeping import keeping_lines  # noqa: E402
 from bench.matching import matching_lines  # noqa: E402
 from bench.second_fleet import second_fleet_lines  # noqa: E402
 from bench.stepping import stepping_lines  # noqa: E402
+from bench.third_fleet import third_fleet_lines  # noqa: E402
 from bench.watching import watching_lines  # noqa: E402
 from coldstack.core.sizing.detail import details  # noqa: E402
 from coldstack.core.sizing.plan import Fineness, gather, plan  # noqa: E402
@@ -97,9 +101,13 @@ def main() -> None:
         matching_lines,
         charging_lines,
         charge_minutes_lines,
+        discharge_lines,
+        household_lines,
+        board_lines,
         keeping_lines,
         fleet_lines,
         second_fleet_lines,
+        third_fleet_lines,
         stepping_lines,
         watching_lines,
     )

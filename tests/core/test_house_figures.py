@@ -17,7 +17,7 @@ class HouseFigures(SimpleTestCase):
     def test_lists_of_figures(self):
         """Air over a pack, what ageing takes unseen, and how far cells may differ by the Steady rules."""
         self.assertEqual(AIRFLOW_W_PER_M2_K, {"closed": 6, "vented": 12, "stream": 25})
-        self.assertEqual(AGEING, {"fine": 0.05, "again": 0.12, "watch": 0.12, "light": 0.25, "retire": 0.4})
+        self.assertEqual(AGEING, {"fine": 0.1, "again": 0.15, "watch": 0.15, "light": 0.25, "retire": 0.4})
         effort = {kind.id: kind.effort for kind in KINDS.values() if kind.effort}
         self.assertEqual(effort, {"series pair": 0.05, "parallel pair": 0.05, "cell build": 0.1})
         steady = house_rules("steady")

@@ -186,7 +186,7 @@ CHEMISTRIES: dict[str, Chemistry] = {
             printed_if_named_v=(3.70,),
             slow=AS_LIION,
             eases=0.8,
-            spreading=Spreading(130.0, 190.0, 280.0),
+            spreading=Spreading(160.0, 222.0, 320.0),
             typical_resistance_mohm_ah=90.0,
         ),
         Chemistry(
@@ -207,7 +207,7 @@ CHEMISTRIES: dict[str, Chemistry] = {
             printed_if_named_v=(3.70, 3.60, 3.80),
             slow=SlowPart(100.0, 140.0, False),
             eases=0.8,
-            spreading=Spreading(80.0, 150.0, 280.0),
+            spreading=Spreading(95.0, 170.0, 310.0),
             typical_resistance_mohm_ah=60.0,
             curve="liion",
         ),

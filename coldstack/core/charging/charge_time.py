@@ -57,6 +57,7 @@ class ChargeColumns:
     ``full_cell_v`` where the charge ends by house rules; ``balance_ah`` the worst cell's imbalance,
     ``balance_a`` the charger's balance current, 0 where nothing is to be balanced. ``lowest_soc`` is the
     charge that it may have at least, where its volts tell it badly; None where that is known.
+    ``resistance_spread`` is ± of the resistance as a share; None for 25 %.
     """
 
     chemistry_index: NDArray[np.int64]
@@ -68,6 +69,13 @@ class ChargeColumns:
     balance_ah: Floats
     balance_a: Floats
     lowest_soc: Floats | None = None
+    resistance_spread: Floats | None = None
+
+    def resistance_factor(self, case: int) -> Floats | float:
+        """By how much the resistance may be less, is, may be more."""
+        if self.resistance_spread is None:
+            return RESISTANCE_FACTORS[case]
+        return (1 + self.resistance_spread) ** (case - MIDDLE)
 
 
 @dataclass(frozen=True, slots=True)
@@ -93,8 +101,8 @@ class ChargeTime:
 def charge_time(c: ChargeColumns) -> ChargeTime:
     """Minutes to full for N packs, with their range.
 
-    The range is of ±25 % resistance, ±3 % capacity, half to one and a half times the imbalance, how slowly
-    published cells of the chemistry fill, and at its high end of what the meter may have read too high.
+    The range is of the resistance's own ±, ±3 % capacity, half to one and a half times the imbalance, how
+    slowly published cells of the chemistry fill; its high end, of what the meter may have read too high.
 
     Raises
     ------
@@ -148,7 +156,7 @@ def _flow(c: ChargeColumns, case: int) -> tuple[Floats, Floats, Floats, Floats]:
     """Minutes in which current flows, of them in the taper, Ah put in and charge at the end."""
     ah, set_a = c.capacity_ah * CAPACITY_FACTORS[case], c.current_a[:, None]
     spreading = _spreading()[case, c.chemistry_index] / c.capacity_ah
-    r_ohm = ((c.cell_mohm * RESISTANCE_FACTORS[case] + spreading) / 1000)[:, None]
+    r_ohm = ((c.cell_mohm * c.resistance_factor(case) + spreading) / 1000)[:, None]
     let_in = (c.full_cell_v[:, None] - _curves()[c.chemistry_index]) / r_ohm
     # a NiMH charge has no constant-volts part: it ends at its peak
     nimh = _ends_at_peak()[c.chemistry_index]

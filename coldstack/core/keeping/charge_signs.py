@@ -30,8 +30,8 @@ from coldstack.core.working import Step, Working
 SCATTERS, LEAST_MINUTES_ERROR = 3.5, 0.03
 """Minutes must stand out of the scatter of both medians by so many of its errors, which are never taken for
 less, since five values may agree by chance. House figures."""
-CAPACITY_SCATTERS = 2.0
-"""What charges put in likewise. House figure."""
+CAPACITY_SCATTERS, LEAST_CAPACITY_ERROR = 2.5, 0.012
+"""What charges put in likewise. House figures."""
 LEAK_DAYS, SETTLED_DAYS = 3.0, 2 / 24
 """Readings so far apart tell of charge lost between them, the first so long after charge or run. House
 figures. House figure."""
@@ -242,7 +242,7 @@ def capacity(pack: Pack, records: Sequence[Record], rules: HouseRules) -> Eviden
     now = median(shares[-LATEST:])
     first = median(shares[:FIRST]) if len(shares) >= 2 * FEWEST else None
     # single charges scatter: only what stands out of it is held against the pack
-    scatter = CAPACITY_SCATTERS * median_error(shares[-LATEST:])
+    scatter = CAPACITY_SCATTERS * max(median_error(shares[-LATEST:]), LEAST_CAPACITY_ERROR)
     level = below(now * (1 + scatter), rules.capacity_watch, rules.capacity_end, bad="light")
     if first is not None:
         # a label that flatters is no sign; what is lost since its first charges is

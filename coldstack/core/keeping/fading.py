@@ -25,7 +25,7 @@ CHARGE_SCATTER, RUN_SCATTER = 0.04, 0.09
 figures."""
 LEAST_RUN_SHARE = 0.3
 """A run that took less of the charge says too little. House figure."""
-CLEAR = 22.0
+CLEAR = 24.0
 """So much less misfit (twice the logarithm of how much likelier) with a decline than without one is no
 chance, wherever it began. House figure."""
 SOME = 0.3
@@ -37,7 +37,7 @@ BEGAN_WITH = 3
 
 
 @dataclass(frozen=True, slots=True)
-class Told:
+class HeldShare:
     """What one record tells: how much the pack held over its own first, as a logarithm, and its error."""
 
     cycle: int
@@ -97,7 +97,7 @@ def _level(found: Decline | None, rules: HouseRules) -> Level:
     return "watch" if left + SOME * found.error < rules.capacity_watch else "fine"
 
 
-def told_by(records: Sequence[Record]) -> list[Told]:
+def told_by(records: Sequence[Record]) -> list[HeldShare]:
     """What charges and runs tell of what it holds, over the first of their kind."""
     charges = [(r.cycle, r.capacity_ah) for r in records if r.capacity_ah]
     runs = [
@@ -110,11 +110,11 @@ def told_by(records: Sequence[Record]) -> list[Told]:
         if len(found) < FEWEST:
             continue
         first = median(value for _, value in found[:FIRST])
-        out += [Told(cycle, math.log(value / first), sigma) for cycle, value in found]
+        out += [HeldShare(cycle, math.log(value / first), sigma) for cycle, value in found]
     return sorted(out, key=lambda k: k.cycle)[-LATEST_KNOWN:]
 
 
-def decline(known: Sequence[Told]) -> Decline | None:
+def decline(known: Sequence[HeldShare]) -> Decline | None:
     """The likeliest steady decline from some cycle on, by weighed least squares: a level before it, a slope
     after it. None where all stay level or rise."""
     cycle, y, sigma = (np.array([getattr(k, of) for k in known], float) for of in ("cycle", "value", "sigma"))

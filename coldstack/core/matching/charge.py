@@ -189,6 +189,7 @@ def charge_columns(
         balance_ah=np.array([_imbalance_ah(p, imbalance_ah) for p in packs]),
         balance_a=np.array([f.charger.balance_a if f.balance else 0.0 for f in fits]),
         lowest_soc=np.array([lowest_soc(p, start_soc(p, rules, rest_cell_v)) for p in packs]),
+        resistance_spread=known.resistance_spread,
     )
 
 

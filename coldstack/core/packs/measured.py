@@ -25,6 +25,10 @@ LOG_SPREAD = 0.30
 differ by as much. House figure."""
 
 
+WIDE = 0.5
+"""From here a share to either side says it badly."""
+
+
 @dataclass(frozen=True, slots=True)
 class Measured:
     """A figure, and ± as a share of it: two standard deviations of its logarithm, to the greater side."""
@@ -36,6 +40,11 @@ class Measured:
     def sigma(self) -> float:
         """Standard deviation of its logarithm."""
         return math.log1p(self.spread) / SIGMAS
+
+
+def about(spread: float) -> str:
+    """How far off a figure may be, in words: ± a share, or the factor either way where that is large."""
+    return f"± {100 * spread:.0f} %" if spread < WIDE else f"a factor of {1 + spread:.2g} either way"
 
 
 def spread_of(sigma: ArrayLike) -> NDArray[np.float64]:

@@ -136,17 +136,24 @@ class Pack:
         return joined(found)
 
     @property
-    def measured_resistance(self) -> Measured | None:
-        """Resistance of one cell position by its latest readings and by a log, else as typed; None where
-        nobody measured it. [mΩ at 25 °C and mid charge]"""
-        found, log = [], self.learnt
-        if self.today is not None and self.today.cell_mohm is not None:
-            found.append(_by_meter(self.chemistry, self.today.cell_mohm, self.today.resistance_spread))
+    def resistance_found(self) -> dict[str, Measured]:
+        """What was measured of the resistance of one cell position, by how: its latest readings, a log, else
+        what was typed. [mΩ at 25 °C and mid charge]"""
+        found, today, log = {}, self.today, self.learnt
+        if today is not None and today.cell_mohm is not None:
+            by = today.resistance_by or "its readings"
+            found[by] = _by_meter(self.chemistry, today.cell_mohm, today.resistance_spread)
         if log is not None:
-            found.append(Measured(log.cell_mohm, both(log.resistance_spread, LOG_SPREAD)))
+            spread = both(log.resistance_spread, LOG_SPREAD)
+            found[f"the log {log.source}"] = Measured(log.cell_mohm, spread)
         if not found and self.cell_mohm is not None:
-            found.append(_by_meter(self.chemistry, self.cell_mohm, METER_SPREAD[""]))
-        return joined(found)
+            found["a meter, as typed"] = _by_meter(self.chemistry, self.cell_mohm, METER_SPREAD[""])
+        return found
+
+    @property
+    def measured_resistance(self) -> Measured | None:
+        """All of that as one; None where nobody measured it."""
+        return joined(self.resistance_found.values())
 
     @property
     def measured_ah(self) -> float | None:

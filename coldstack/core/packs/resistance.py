@@ -38,15 +38,22 @@ def expected_mohm(chemistry_index: Ints, capacity_ah: Floats, label_c: Floats, t
     return np.where(np.isnan(typical), by_label, np.minimum(typical, by_label))
 
 
-def expected_slow_mohm(chemistry_index: Ints, capacity_ah: Floats, expected: Floats) -> Floats:
+def expected_slow_mohm(
+    chemistry_index: Ints, capacity_ah: Floats, expected: Floats, found: Floats | None = None
+) -> Floats:
     """What label, size and chemistry let one expect of the slow part's R1, shape (N,); ``expected`` is what
-    they say of R0. [mΩ at 25 °C and mid charge]
+    they say of R0, ``found`` what it was found to be. [mΩ at 25 °C and mid charge]
 
     The chemistry's; less in proportion for cells that are made for more current than usual, whose electrodes
-    are thinner.
+    are thinner. Of high-energy cells, whose reactions a meter sees but in part, what R0 was found lower is in
+    the slow part: the sum is what minutes show. It is never less for what a meter read.
     """
     usual = np.array([typical_cell_mohm(c, 1.0) for c in CHEMISTRY_IDS])[chemistry_index] / capacity_ah
-    return slow_mohm(chemistry_index, capacity_ah) * np.minimum(1.0, expected / usual)
+    slow = slow_mohm(chemistry_index, capacity_ah) * np.minimum(1.0, expected / usual)
+    if found is None:
+        return slow
+    unseen = np.where(chemistry_column("eases")[chemistry_index] < 1, np.maximum(expected - found, 0.0), 0.0)
+    return slow + unseen
 
 
 def cell_resistances(packs: Sequence[Pack], trust: LabelTrust) -> tuple[Floats, Floats, Floats]:

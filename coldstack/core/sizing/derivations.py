@@ -8,6 +8,8 @@ from coldstack.core.cells.chemistry import CHEMISTRY_IDS, chemistry
 from coldstack.core.cells.resistance import honest_c_of, honest_current_a, temperature_factor
 from coldstack.core.discharge.batch import Ending
 from coldstack.core.draw.scaling import mass_factor
+from coldstack.core.packs.measured import EXPECTED_SPREAD, about
+from coldstack.core.packs.resistance import cell_resistances
 from coldstack.core.rules.house_rules import CellRules
 from coldstack.core.trial.alarm import LoadAlarm, alarm_working
 from coldstack.core.trial.evaluate import Evaluation
@@ -93,7 +95,7 @@ def _range_steps(e: Evaluation, row: int, spread: MinutesRange) -> list[Step]:
     taught = f"by the log {c.learnt_from(row)}" if c.learnt_from(row) else ""
     source = taught or ("measured" if c.measured[row] else "from the label only")
     told = {
-        "resistance": f"± {100 * c.resistance_spread[row]:.0f} % ({source})",
+        "resistance": f"{about(float(c.resistance_spread[row]))} ({source})",
         "capacity": f"± {100 * c.capacity_spread[row]:.0f} %",
         "draw": f"± {100 * e.job.duty.spread:.0f} %",
         "slow part": f"± {100 * c.slow_spread[row]:.0f} % (what volts lose in the first minutes of a load)",
@@ -182,19 +184,32 @@ def _peak(e: Evaluation, row: int) -> Working:
     return Working("Peak current", (Step("Measured", "peak of the job", peak.told), peak.step, end))
 
 
+def _resistance_steps(e: Evaluation, row: int) -> list[Step]:
+    """What the resistance of a cell was made of: what was to be expected, what was measured, and both."""
+    c, n, pack = e.candidates, plain_number, e.candidates.packs[row]
+    by_label = f"from the label, taken {e.job.label_trust.replace('_', ' ')}"
+    if pack is None or c.kind(row).joined or not pack.resistance_found:
+        how = f"measured at mid charge, 25{DEG}" if c.measured[row] else by_label
+        return [Step("Resistance of a cell", how, f"{n(float(c.cell_mohm[row]))} mΩ")]
+    _, _, expected = cell_resistances([pack], e.job.label_trust)
+    steps = [
+        Step("Expected of a cell", by_label, f"{n(float(expected[0]))} mΩ, {about(EXPECTED_SPREAD[0])}"),
+        *(
+            Step("Measured", f"by {by}, at 25{DEG} and mid charge", f"{n(m.value)} mΩ, {about(m.spread)}")
+            for by, m in pack.resistance_found.items()
+        ),
+    ]
+    both = f"{n(float(c.cell_mohm[row]))} mΩ, {about(float(c.resistance_spread[row]))}"
+    why = "each by its own error; a label that a reading contradicts counts for nearly nothing"
+    return [*steps, Step("Resistance of a cell", "all of that, in logarithms", both, why)]
+
+
 def _honest_c(e: Evaluation, row: int, thermal_c: float | None) -> Working:
     n, c = plain_number, e.candidates
     r, ah = float(c.cell_mohm[row]), float(c.capacity_ah[row])
-    measured = c.measured[row]
     amps = float(honest_current_a(r, ah))
     steps = [
-        Step(
-            "Resistance of a cell",
-            f"measured at mid charge, 25{DEG}"
-            if measured
-            else f"from the label, taken {e.job.label_trust.replace('_', ' ')}",
-            f"{n(r)} mΩ",
-        ),
+        *_resistance_steps(e, row),
         Step(
             "Honest current",
             "2.5·√(Ah ÷ R)",

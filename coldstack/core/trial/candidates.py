@@ -203,9 +203,7 @@ def from_packs(packs: Sequence[Pack], trust: LabelTrust) -> Candidates:
         **_plugs(packs),
         resistance_spread=unsure,
         capacity_spread=_capacity_spread(packs),
-        **_slow_part(
-            columns, np.where([p.at_hand for p in packs], np.minimum(expected, resistance), expected)
-        ),
+        **_slow_part(columns, resistance, expected),
         ageing=np.array([_ageing(p) for p in packs], dtype=float),
         price=column("price"),
         **_assumed(packs),
@@ -257,25 +255,24 @@ def _sizes(columns: _Columns) -> dict[str, Any]:
 
 
 def _capacity_spread(packs: Sequence[Pack]) -> Floats:
-    """± of what each holds: whoever measured a pack's resistance knows more of it than its label."""
-    of = [
-        CHARGED_SPREAD
-        if p.measured_resistance is not None
-        else EXPECTED_SPREAD[1]
-        if (held := p.measured_capacity) is None
-        else held.spread
-        for p in packs
-    ]
-    return np.array(of, dtype=float)
+    """± of what each holds: by its charges or a log, else by its label, whoever measured what it resists."""
+    found = (p.measured_capacity for p in packs)
+    return np.array([EXPECTED_SPREAD[1] if held is None else held.spread for held in found], dtype=float)
 
 
-def _slow_part(columns: _Columns, expected: Floats) -> dict[str, Any]:
+def _slow_part(columns: _Columns, found: Floats, expected: Floats) -> dict[str, Any]:
     """The slow part of each, and how far off it may be: by a log, else usual for an ``expected`` R0."""
     index, _ = columns.indices
     log = [p.learnt for p in columns.packs]
     by_log = [math.nan if x is None or x.slow_ratio is None else x.slow_ratio * x.cell_mohm for x in log]
     usual_s = np.array([slow_time_constant_s(p.chemistry) for p in columns.packs])
-    by_label = expected_slow_mohm(index, columns.figure("capacity_ah"), expected)
+    runs = np.array([p.at_hand for p in columns.packs], dtype=bool)
+    ah = columns.figure("capacity_ah")
+    by_label = np.where(
+        runs,
+        expected_slow_mohm(index, ah, np.minimum(expected, found)),
+        expected_slow_mohm(index, ah, expected, found),
+    )
     return {
         "slow_mohm": np.where(np.isnan(by_log), by_label, by_log),
         "slow_s": columns.taught("slow_s", usual_s),

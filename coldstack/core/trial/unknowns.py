@@ -26,7 +26,7 @@ OCV_SPREAD_V = 0.010
 CELL_SPREAD = 0.02
 """Capacity of single cells of a pack; the weakest one ends the run."""
 TEMPERATURE_SPREAD_K = 4.0
-AGEING: dict[Level, float] = {"fine": 0.05, "again": 0.12, "watch": 0.12, "light": 0.25, "retire": 0.4}
+AGEING: dict[Level, float] = {"fine": 0.1, "again": 0.15, "watch": 0.15, "light": 0.25, "retire": 0.4}
 """Capacity that a pack of this health may have lost, at most, since it was last known. House figures."""
 
 Unknown = str

@@ -42,7 +42,7 @@ def random_job(seed: int, *, unequal: bool = False) -> oracle.Job:
     ohm = sag * cell.nominal_v / average * (3 if seed % 3 == 0 else 1)
     mass = ah * series * cell.nominal_v / float(rng.uniform(100, 200)) * 1000
     if seed % 40 == 9:  # some get too hot
-        ohm, mass = 1.5 * ohm, 0.4 * mass
+        ohm, mass = 1.5 * ohm, 0.25 * mass
     air = float(rng.uniform(-10, 40))
     cycle = float(np.exp(rng.uniform(np.log(0.5), np.log(600))))
     share = float(rng.uniform(0.05, 0.5))

@@ -50,11 +50,11 @@ class Range(SimpleTestCase):
         self.assertEqual(spread.most(0), "draw")
 
     def test_capacity_alone_by_hand(self):
-        """±3 % of capacity are ±3 % of minutes, and the rest is small where nothing resists."""
+        """±6 % of capacity are ±6 % of minutes, and the rest is small where nothing resists."""
         stiff = pack(learnt=LogFindings("log", 0.05, 0.01, 0.02, 30.0, 0.01), label_c=None, series=1)
         minutes, spread = ranged(job(draw={**STEADY, "spread": 0.0}), stiff)
         self.assertAlmostEqual(
-            part(spread, "capacity"), 0.03 * NINE_TENTHS * minutes[0], delta=0.002 * minutes[0]
+            part(spread, "capacity"), 0.06 * NINE_TENTHS * minutes[0], delta=0.002 * minutes[0]
         )
         self.assertLess(part(spread, "resistance"), 0.001 * minutes[0])
 
