@@ -71,7 +71,7 @@ def truths(job, candidate, how: Population, rng) -> np.ndarray:
     many: PackColumns = replace(
         known.take(rows),
         cells=cells,
-        slow_factor=factor(0.4),
+        slow_mohm=known.take(rows).slow_mohm * factor(0.4),
         slow_s=usual_s * factor(0.5),
         ocv_shift_v=0.010 * scatter(),
         warmer_k=4.0 * scatter(),

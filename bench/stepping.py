@@ -29,6 +29,7 @@ def fleet(n: int) -> PackColumns:
         0.2 * ones,
         3.4 * ones,
         3.2 * ones,
+        slow_mohm=1.3 * 6250 / (c * c * ah),
     )
 
 

@@ -36,9 +36,9 @@ class BothChains(MatchCase):
         for words in (
             "look-alikes",
             "Will not do.",
-            "Plug 83 °C over the air, at most 60 °C",
+            "Plug 84 °C over the air, at most 60 °C",
             "You own",
-            "17 of 15 A printed, peak 47 of 30 A",
+            "17 of 15 A printed, peak 48 of 30 A",
             "stays the weakest link",
             "one wire at a time",
             "Plus must stay plus",
