@@ -210,11 +210,11 @@ def _a_month(lays: Sequence[tuple[_Lay, float]]) -> float:
     them, where that is more than readings may be off by; 0 where none is. One alone is no proof beside
     others."""
     found = 0.0
-    for n in range(min(2, len(lays)), min(len(lays), MOST_LAYS) + 1):
+    for n in range(max(1, min(2, len(lays))), min(len(lays), MOST_LAYS) + 1):
         part = lays[-n:]
         lost = n * median(x for _, x in part)
         off = CERTAIN * math.hypot(*(x.error for x, _ in part)) + sum(RUN_APART * x.run for x, _ in part)
-        if n and lost >= off:
+        if lost >= off:
             found = max(found, lost * MONTH_DAYS / sum(x.days for x, _ in part))
     return found
 

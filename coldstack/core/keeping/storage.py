@@ -83,16 +83,18 @@ def storage_due(
         return Due("retire", None, "It is not charged or run any more.")
     if state is None:
         return Due("read", None, "Its cells were never read.")
-    if level == "again":
-        return Due("read", 0.0, sign)
-    cell = chemistry(pack.chemistry)
+    again, cell = level == "again", chemistry(pack.chemistry)
     if state in ("full", "part", "spent", "too_low") and cell.storage_v is not None:
         within = rules.storage_within_h * (rules.liion_storage_times if cell.patient else 1)
         words = {"full": "Full", "part": "Part full", "spent": "Spent", "too_low": "Far too low"}[state]
         left = within - since_h
         tail = f"{rules.cited} allow {_span(within)}."
         since = f"{words} for {_span(since_h)}"
-        return Due("storage", left, f"{since}; {tail}", f"{since}.")
+        # a question does not keep it full for longer than the rules allow
+        if not again or left < 0:
+            return Due("storage", left, f"{since}; {tail}", f"{since}.")
+    if again:
+        return Due("read", 0.0, sign)
     again_h = 24 * rules.read_again_days
     if since_h > again_h:
         return Due(

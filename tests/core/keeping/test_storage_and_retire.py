@@ -46,6 +46,9 @@ class Due(SimpleTestCase):
         self.assertEqual(due(state="stored", level="watch").doing, "light")
         self.assertEqual(due(state="stored", since_h=91 * 24).doing, "read")
         self.assertEqual(due(state="part").doing, "storage")
+        # a question is asked first, but keeps it full no longer than the rules allow
+        self.assertEqual(due(level="again", since_h=47).doing, "read")
+        self.assertEqual(due(level="again", since_h=49).doing, "storage")
 
 
 class Retire(SimpleTestCase):

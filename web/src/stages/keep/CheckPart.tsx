@@ -59,7 +59,7 @@ export function CheckPart({ page }: { page: PackPage }) {
           label="Resistance of each cell, mΩ"
           value={draft.mohm}
           problem={problems.get("mohm")}
-          hint={`Like ${example}. Compared if read at 35 to 90% charge, with its temperature.`}
+          hint={`Like ${example}. Cell against cell from 15% charge on; over time at 35 to 90%, with its temperature.`}
           onChange={(mohm) => setDraft({ ...draft, mohm })}
         />
         <TypoNote tag={tag} cells={draft.cells} onUse={(cells) => setDraft({ ...draft, cells })} />

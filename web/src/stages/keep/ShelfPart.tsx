@@ -216,7 +216,7 @@ function ShelfRow({ index, tab, measure, line, picked, shown, marked, onMark }: 
               {line.in_h === null ? line.due_short : `${dueWords(line.in_h)} ${line.due_short}`}{" "}
             </span>
           )}
-          {line.sign && line.doing !== "inspect" && (
+          {line.sign && line.sign !== line.due_short && line.doing !== "inspect" && (
             <span className={line.doing === "retire" ? "font-medium" : ""}>{line.sign}</span>
           )}
         </span>
