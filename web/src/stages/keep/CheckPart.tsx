@@ -18,6 +18,8 @@ const EMPTY = {
   balance_min: null as number | null,
 };
 
+const COMPARED = "Cell against cell from 15% charge on; over time at 35 to 90%, with its temperature.";
+
 /**
  * A check typed by hand: what a meter or a charger showed. It counts for the pack's health like any other.
  */
@@ -59,7 +61,7 @@ export function CheckPart({ page }: { page: PackPage }) {
           label="Resistance of each cell, mΩ"
           value={draft.mohm}
           problem={problems.get("mohm")}
-          hint={`Like ${example}. Cell against cell from 15% charge on; over time at 35 to 90%, with its temperature.`}
+          hint={`Like ${example}. ${COMPARED}`}
           onChange={(mohm) => setDraft({ ...draft, mohm })}
         />
         <TypoNote tag={tag} cells={draft.cells} onUse={(cells) => setDraft({ ...draft, cells })} />
