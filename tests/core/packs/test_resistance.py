@@ -85,3 +85,10 @@ class Measurements(SimpleTestCase):
         index, ah = np.array([CHEMISTRY_IDS.index("lipo")]), np.ones(1)
         expected = expected_mohm(index, ah, np.array([100.0]), "cautious")
         self.assertAlmostEqual(float(expected_slow_mohm(index, ah, expected)[0]), 5.0)
+        # nor more than usual for cells that are made for less
+        self.assertAlmostEqual(float(expected_slow_mohm(index, ah, 3 * usual_mohm())[0]), 20.0)
+
+
+def usual_mohm():
+    """Of a LiPo cell of one Ah without a label."""
+    return expected_mohm(np.array([CHEMISTRY_IDS.index("lipo")]), np.ones(1), np.full(1, np.nan), "cautious")

@@ -3,6 +3,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from coldstack.core.cells.chemistry import CHEMISTRIES, CHEMISTRY_IDS
+from coldstack.core.cells.open_circuit import resting_voltage, soc_at_rest
 from coldstack.core.charging.amps import pack_charge_c
 from coldstack.core.errors import DomainError
 from coldstack.core.keeping.storage import storage_due
@@ -46,6 +47,18 @@ class HouseRulesAsValues(SimpleTestCase):
         rules = for_chemistry(house_rules("long_life"), "lipo")
         self.assertAlmostEqual(rules.start_soc, 0.955, delta=0.002)
         self.assertAlmostEqual(rules.landing_soc, 0.30, delta=0.002)
+
+    def test_volts_at_rest_go_by_charge(self):
+        """What LiPo holds at 3.75 V and at 4.15: LiHV and Li-ion land and end at the same charge; LiFePO4,
+        whose volts do not tell it, ends at the same height."""
+        low, full = soc_at_rest("lipo", 3.75), soc_at_rest("lipo", 4.15)
+        for kind in ("lihv", "liion", "semisolid"):
+            of_kind = for_chemistry(house_rules("long_life"), kind)
+            self.assertAlmostEqual(of_kind.landing_rest_v, resting_voltage(kind, low))
+            self.assertAlmostEqual(of_kind.landing_soc, 0.3, places=2)
+            self.assertAlmostEqual(of_kind.full_v, resting_voltage(kind, full))
+        flat = for_chemistry(house_rules("long_life"), "lifepo4")
+        self.assertAlmostEqual(flat.full_v, 3.0 + 0.6 * (4.15 - 3.5) / 0.7)
 
     def test_the_same_height_in_another_chemistry(self):
         """3.4 V of LiPo stand 1/7 of the span below empty: Li-ion 3.10 − 1.1/7 = 2.943 V."""
