@@ -20,6 +20,9 @@ differ by as much. House figure."""
 METER_SPREAD = {"": 0.25, "hand": 0.25, "file": 0.25, "charger": 0.30, "checker": 0.20}
 """± of a cell's resistance by who read it: a charger's amps and leads are its own, a checker pulls a known
 current for a second; of what was typed nobody knows the meter. House figures."""
+EASING_SPREAD = 0.60
+"""± more of a reading of high-energy cells: how much easier their reactions go under the currents of a run
+than under a meter's is not told by it. House figure."""
 LOG_SPREAD = 0.30
 """± of a resistance by one log, beside the fit's own: the circuit is not the cell, and logs of one pack
 differ by as much. House figure."""

@@ -14,7 +14,15 @@ from coldstack.core.fields.quantity import Choice, Quantity, Words, YesNo
 from coldstack.core.fields.table import bounds
 from coldstack.core.packs.health import Level, StateOfHealth
 from coldstack.core.packs.keys import tag_of
-from coldstack.core.packs.measured import CHARGED_SPREAD, LOG_SPREAD, METER_SPREAD, Measured, both, joined
+from coldstack.core.packs.measured import (
+    CHARGED_SPREAD,
+    EASING_SPREAD,
+    LOG_SPREAD,
+    METER_SPREAD,
+    Measured,
+    both,
+    joined,
+)
 
 ASSUMABLE = ("plug", "lead_awg")
 """Figures of a pack for which something must stand in where nobody gave them."""
@@ -191,7 +199,7 @@ class Pack:
 def _by_meter(chemistry_id: str, read_mohm: float, spread: float) -> Measured:
     """What a reading says of the resistance under the currents of a run."""
     eases = chemistry(chemistry_id).eases
-    return Measured(eases * read_mohm, both(spread, (1 - eases) / eases))
+    return Measured(eases * read_mohm, both(spread, EASING_SPREAD) if eases < 1 else spread)
 
 
 @dataclass(frozen=True, slots=True)
