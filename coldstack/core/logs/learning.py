@@ -25,6 +25,7 @@ from coldstack.core.draw.scaling import PhaseLoad
 from coldstack.core.errors import DomainError
 from coldstack.core.logs.reader import WattLog
 from coldstack.core.logs.table import FIELD
+from coldstack.core.packs.measured import LOG_SPREAD, both
 from coldstack.core.packs.pack import LogFindings, Pack
 from coldstack.core.trial.candidates import from_packs
 from coldstack.core.trial.unknowns import OCV_SPREAD_V, SLOW_SPREAD, TEMPERATURE_SPREAD_K
@@ -149,7 +150,8 @@ def _learnt(
     return LogFindings(
         source=source,
         cell_mohm=mohm,
-        resistance_spread=2 * unsure[RESISTANCE],
+        # the circuit is not the cell: no log is surer than logs of one pack agree
+        resistance_spread=both(2 * unsure[RESISTANCE], LOG_SPREAD),
         # of the resistance that the log found beside it
         slow_ratio=slow_mohm / mohm if told else None,
         slow_s=usual.time_constant_s * float(np.exp(found[TIME])) if told else None,
@@ -319,5 +321,6 @@ def _working(learnt: LogFindings, run: _Run, soc: float, used: float, fit_v: flo
     return Working(
         "Learnt from a log",
         tuple(steps),
-        f"± is two standard deviations: scatter, ± 10 mV of the resting curve, ± 4{WARMER}.",
+        f"± is two standard deviations: scatter, ± 10 mV of the resting curve, ± 4{WARMER}; of the resistance"
+        f" {LOG_SPREAD:.0%} more, by which logs of one pack differ.",
     )

@@ -152,7 +152,8 @@ class Pack:
             by = today.resistance_by or "its readings"
             found[by] = _by_meter(self.chemistry, today.cell_mohm, today.resistance_spread)
         if log is not None:
-            spread = both(log.resistance_spread, LOG_SPREAD)
+            # what older versions learnt had the fit's own alone
+            spread = max(log.resistance_spread, LOG_SPREAD)
             found[f"the log {log.source}"] = Measured(log.cell_mohm, spread)
         if not found and self.cell_mohm is not None:
             found["a meter, as typed"] = _by_meter(self.chemistry, self.cell_mohm, METER_SPREAD[""])

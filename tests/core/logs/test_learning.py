@@ -89,9 +89,7 @@ class Found(SimpleTestCase):
             found = taught(flown(PULSES, 8, ohm=ohm, ratio=ratio, slow_s=slow_s, ah=ah, seed=k)).learnt
             with self.subTest(ohm=ohm):
                 self.assertEqual(found.source, "flight.csv")
-                self.assertAlmostEqual(
-                    found.cell_mohm / 1000 / ohm, 1.0, delta=found.resistance_spread + 0.01
-                )
+                self.assertAlmostEqual(found.cell_mohm / 1000 / ohm, 1.0, delta=0.13)
                 self.assertAlmostEqual(found.slow_ratio / ratio, 1.0, delta=found.slow_spread + 0.03)
                 self.assertAlmostEqual(found.slow_s / slow_s, 1.0, delta=found.slow_spread + 0.03)
                 self.assertAlmostEqual(found.capacity_ah / ah, 1.0, delta=found.capacity_spread + 0.005)
@@ -126,7 +124,7 @@ class Found(SimpleTestCase):
         found = taught(steady).learnt
         self.assertIsNone(found.slow_ratio)
         # how much of what is lost is slow nobody can tell there: so the quick part is known the less
-        self.assertGreater(found.resistance_spread, 0.15)
+        self.assertGreater(found.resistance_spread, 1.1 * LOG_SPREAD)
 
     def test_pulses_without_a_rest_before_tell_the_resistance(self):
         """A log that begins under load: how full the pack was is found beside it; slow part and capacity are
@@ -139,7 +137,7 @@ class Found(SimpleTestCase):
         found = taught(late)
         self.assertIsNone(found.learnt.slow_s)
         self.assertIsNone(found.learnt.capacity_ah)
-        self.assertAlmostEqual(found.learnt.cell_mohm / 3.5, 1.0, delta=found.learnt.resistance_spread + 0.02)
+        self.assertAlmostEqual(found.learnt.cell_mohm / 3.5, 1.0, delta=0.2)
 
 
 class Refused(SimpleTestCase):
@@ -190,8 +188,9 @@ class UsedBySizing(SimpleTestCase):
         self.assertEqual(float(c.capacity_ah[0]), learnt.capacity_ah)
         self.assertAlmostEqual(float(c.slow_mohm[0]), learnt.slow_ratio * learnt.cell_mohm)
         self.assertEqual(c.learnt_from(0), "flight.csv")
-        # surer than the fit alone would have it nobody is: logs of one pack differ
-        self.assertTrue(learnt.resistance_spread < c.resistance_spread[0] < 1.1 * LOG_SPREAD)
+        # no log is surer than logs of one pack agree; the label helps a little
+        self.assertGreater(learnt.resistance_spread, LOG_SPREAD)
+        self.assertTrue(0.9 * LOG_SPREAD < c.resistance_spread[0] < learnt.resistance_spread)
 
     def test_records_join_it(self):
         """Today's resistance and capacity stand between the two, surer than either; the slow part stays the
