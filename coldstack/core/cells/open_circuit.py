@@ -38,7 +38,7 @@ def ocv_curve(chemistry_id: str) -> NDArray[np.float64]:
 def resting_voltage(chemistry_id: str, soc: float) -> float:
     """Resting volts of a cell at a state of charge from 0 to 1, at 25 °C. [V]"""
     require_between("soc", "State of charge", soc, low=0, high=1)
-    return float(np.interp(soc * GRID_CELLS, np.arange(GRID_CELLS + 1), ocv_curve(chemistry_id)))
+    return float(np.interp(soc * GRID_CELLS, _steps(), ocv_curve(chemistry_id)))
 
 
 def soc_when_charged(chemistry_id: str, end_cell_v: float) -> float:
@@ -56,7 +56,12 @@ def soc_at_rest(chemistry_id: str, cell_v: float) -> float:
     if not cell_v > 0:
         raise DomainError("cell_v", f"Cell volts must be above zero, not {cell_v:g} V.")
     curve = ocv_curve(chemistry_id)
-    return float(np.interp(cell_v, curve, np.arange(GRID_CELLS + 1))) / GRID_CELLS
+    return float(np.interp(cell_v, curve, _steps())) / GRID_CELLS
+
+
+@cache
+def _steps() -> NDArray[np.float64]:
+    return np.arange(GRID_CELLS + 1, dtype=float)
 
 
 @cache

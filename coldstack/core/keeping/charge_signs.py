@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from statistics import median
 
 from coldstack.core.cells.chemistry import chemistry
@@ -53,6 +54,8 @@ NEAR_SOC = 0.03
 """Over so much of the charge to either side a slope is taken."""
 SAME_MOMENT = 1e-6
 """Of two times in days that are one and the same. [d]"""
+LOOKED_AT = 48
+"""So many records, the latest."""
 MOST_LAYS = 8
 """So many times that it lay about are looked at, the latest."""
 
@@ -148,8 +151,9 @@ def _lays(pack: Pack, records: Sequence[Record]) -> tuple[list[_Lay], list[_Lay]
     """The times that it lay, oldest first: those that tell of its cells, those that tell of all together."""
     cells, whole = list[_Lay](), list[_Lay]()
     known: _Known | None = None
-    cycle = records[0].cycle if records else 0
-    for r in records:
+    latest = records[-LOOKED_AT:]
+    cycle = latest[0].cycle if latest else 0
+    for r in latest:
         if known is not None and r.since is not None and r.since > known.at + SAME_MOMENT:
             known = None  # something happened in between of which nothing is told
         if r.rest_cell_v and len(r.rest_cell_v) == pack.series:
@@ -221,13 +225,20 @@ def _a_month(lays: Sequence[tuple[_Lay, float]]) -> float:
 
 def _off(pack: Pack, soc: float, volts: float) -> float:
     """What so many volts mean in charge, where the curve is as steep as there."""
+    return volts * _per_volt(pack.chemistry, round(soc, 2))
+
+
+@lru_cache(maxsize=1024)
+def _per_volt(chemistry_id: str, soc: float) -> float:
     low, high = max(soc - NEAR_SOC, 0.0), min(soc + NEAR_SOC, 1.0)
-    rise = resting_voltage(pack.chemistry, high) - resting_voltage(pack.chemistry, low)
-    return volts * (high - low) / rise
+    return (high - low) / (resting_voltage(chemistry_id, high) - resting_voltage(chemistry_id, low))
 
 
 def _soc(pack: Pack, cell_v: float) -> float:
-    return soc_at_rest(pack.chemistry, cell_v)
+    return _soc_at(pack.chemistry, cell_v)
+
+
+_soc_at = lru_cache(maxsize=8192)(soc_at_rest)  # checkers read whole millivolts
 
 
 def _percent(share: float) -> str:
