@@ -27,6 +27,7 @@ from bench.boards import board_lines  # noqa: E402
 from bench.charge_minutes import charge_minutes_lines  # noqa: E402
 from bench.charging import charging_lines  # noqa: E402
 from bench.discharges import discharge_lines  # noqa: E402
+from bench.five_years import five_years_lines  # noqa: E402
 from bench.fleet import fleet_lines  # noqa: E402
 from bench.households import household_lines  # noqa: E402
 from bench.keeping import keeping_lines  # noqa: E402
@@ -105,6 +106,7 @@ def main() -> None:
         household_lines,
         board_lines,
         keeping_lines,
+        five_years_lines,
         fleet_lines,
         second_fleet_lines,
         third_fleet_lines,

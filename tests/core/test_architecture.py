@@ -24,6 +24,7 @@ MAY_IMPORT = {
     "itertools",
     "math",
     "enum",
+    "bisect",
     "collections",
     "types",
     "importlib",

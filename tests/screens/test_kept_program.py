@@ -67,3 +67,27 @@ class Kept(ScreenCase):
             "caches.open('cold-stack-reads').then((c) => c.keys()).then((all) => all.map((r) => r.method))"
         )
         self.assertEqual(set(kept), {"GET"})
+
+    def test_taken_along_with_one_press(self):
+        """Of two models: how much came and until when. Then, without the computer: the other model's
+        verdict, a pack's page that was never opened, and what to do in a fire; a model that was left behind
+        says so."""
+        self.page.goto("/run/ptarmigan")
+        self.page.wait_for_function("() => navigator.serviceWorker.ready.then(() => true)")
+        self.page.reload()
+        self.page.wait_for_function(CONTROLLED)
+        along = self.page.get_by_role("region", name="Take along")
+        along.get_by_label("Stoat").check()
+        along.get_by_role("button", name="Take along").click()
+        along.get_by_text("It stays new by itself").wait_for()
+        self.assertRegex(along.get_by_role("status").inner_text(), r"^(\d+) of \1, until ")
+        self.tls.stop()
+        self.page.goto('/run/stoat?pack="14"')
+        self.page.get_by_label("Volts of 14, cells or pack").fill("4.19 4.18")
+        self.page.get_by_text("By the field kit").wait_for()
+        self.page.goto('/keep/stoat?pack="05"')
+        self.page.get_by_text("honest C now", exact=True).wait_for()
+        self.page.goto("/safety")
+        self.page.get_by_role("heading", name="Safety", level=1).wait_for()
+        self.page.goto("/run/dipper")
+        self.page.get_by_text("could not be asked").wait_for()

@@ -66,8 +66,8 @@ class RunPhone(ScreenCase):
         self.page.locator("#run-warmth-wrong").wait_for()
 
     def test_timer_to_log(self):
-        """Started, run out with a word to land, stopped: the minutes stand in the log; logged in one tap
-        more."""
+        """Started, run out with a word to land, landed: logged with one tap, which asks what else is
+        known."""
         self.choose()
         self.page.get_by_role("button", name="Start the timer").click()
         self.page.clock.run_for(60_000)
@@ -75,8 +75,8 @@ class RunPhone(ScreenCase):
         self.page.clock.run_for(14 * 60_000)
         self.page.get_by_text("Land now.").wait_for()
         self.page.get_by_role("button", name="Landed").click()
+        self.page.get_by_role("region", name="Landed").get_by_text("Logged: 04, 15.0 min").wait_for()
         expect(self.page.get_by_label("Minutes", exact=True)).to_have_value("15")
-        self.page.get_by_role("button", name="Log it").click()
         self.page.get_by_role("region", name="Runs").get_by_text("15.0 min").wait_for()
         self.assertEqual(sailed().get().minutes, 15)
 

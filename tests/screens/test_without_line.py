@@ -1,5 +1,7 @@
 """In the field without a line: the kit's verdict, with its hour; and what it keeps silent about."""
 
+import re
+
 from playwright.sync_api import expect
 
 from coldstack.server.gear.models import RcModel
@@ -33,7 +35,7 @@ class WithoutLine(ScreenCase):
 
     def test_by_the_kit(self):
         """Taken along while there was a line. The verdict says that it is the kit's and of what hour, the
-        timer has its limits; after the run the kit says nothing, and the run waits."""
+        timer has its limits. After the run, which waits, the pack has to cool; seen swollen it is no go."""
         self.open("/run/ptarmigan?pack=04")
         self.page.wait_for_function(HAS_KIT, arg="04")
         cells = self.page.get_by_label("Volts of 04, cells or pack")
@@ -54,11 +56,40 @@ class WithoutLine(ScreenCase):
         timer = self.page.get_by_role("region", name="Timer")
         timer.get_by_text("Use at most").wait_for()
         timer.get_by_role("button", name="Landed").click()
-        self.page.get_by_role("button", name="Log it").click()
         self.page.get_by_text("to be sent").first.wait_for()
+        self.page.get_by_role("button", name="Done").click()
+        self.page.get_by_text("Run here at").wait_for()
+        self.page.get_by_text("spent").first.wait_for()
         cells.fill("4.18 4.19 4.18 4.19")
-        self.page.get_by_text("says nothing: It was run since").wait_for()
-        expect(self.verdict()).to_have_count(0)
+        self.verdict().get_by_text("It was just run: let it cool.").wait_for()
+        self.page.get_by_label("Pack, °C").fill("24")
+        self.verdict().get_by_text("Go", exact=True).wait_for()
+
+    def test_damage_seen_without_a_line(self):
+        """Puffed: what to do now stands there; the same cells are no go at once, by the kit, in the list and
+        on the shelf; and at the computer once it was sent."""
+        self.open("/keep/ptarmigan")
+        self.open("/run/ptarmigan?pack=04")
+        self.page.wait_for_function(HAS_KIT, arg="04")
+        cells = self.page.get_by_label("Volts of 04, cells or pack")
+        cells.fill("4.19 4.18 4.19 4.18")
+        self.verdict().get_by_text("Go", exact=True).wait_for()
+        self.page.get_by_role("button", name="Start the timer").click()
+        self.cut()
+        self.page.get_by_role("button", name="Puffed").click()
+        self.page.get_by_role("alert").get_by_text("Put it outside, on stone or bare earth").wait_for()
+        self.assertEqual(self._axe(), [])
+        self.page.get_by_role("button", name="Done").click()
+        cells.fill("4.19 4.18 4.19 4.18")
+        self.verdict().get_by_text("No go", exact=True).wait_for()
+        self.verdict().get_by_text("Swollen: gas has formed inside").wait_for()
+        self.page.get_by_role("button", name="Another pack").click()
+        row = self.page.get_by_role("button", name=re.compile("^04"))
+        row.get_by_text("Nobody runs it before that is settled").wait_for()
+        self.page.unroute("**/api/**")
+        expect(self.page.get_by_text("here to be sent")).to_have_count(0)
+        signs = Event.standing.filter(pack__tag="04", kind="inspection").order_by("at").last().signs
+        self.assertEqual(signs, ["swollen"])
 
     def test_without_a_kit(self):
         """Said, and nothing invented."""

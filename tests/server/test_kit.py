@@ -21,8 +21,12 @@ ASK = """
 import { readFileSync } from "node:fs";
 const { byKit } = await import(process.argv[1]);
 const { kits, cases, now } = JSON.parse(readFileSync(process.argv[2]));
-const since = { now: Date.parse(now), ran: false, changed: false };
-const said = cases.map((c) => byKit(kits[c.kit], c.cells, c.temperature, { ...since, ...c.since }));
+const since = { now: Date.parse(now), said: [], changed: false, other: false };
+const ask = (c) => {
+  const of = { got: Date.parse(kits[c.kit].made), told: 0, ...kits[c.kit] };
+  return byKit(of, c.cells, c.temperature, { ...since, ...c.since });
+};
+const said = cases.map(ask);
 process.stdout.write(JSON.stringify(said));
 """
 ORDER = ["go", "careful", "no_go"]
@@ -103,11 +107,14 @@ class BesideTheCheck(KitCase):
                     self.assertLessEqual(kit["timer_s"], here["timer_s"])
                     self.assertLessEqual(kit["budget_mah"], here["budget_mah"])
                     share = kit["timer_s"] / here["timer_s"]
-                    self.assertGreater(share, 0.85)
-                    if here["cells"]:  # what only the whole tells lies between two rows of the kit
+                    # where its warmth was read, rows share an answer: the next below
+                    plain = case["temperature"] is None
+                    self.assertGreater(share, 0.85 if plain else 0.6)
+                    # what only the whole tells lies between two rows of the kit
+                    if here["cells"] and plain:
                         timers.append(share)
         self.assertLessEqual(len(apart), max(1, CASES // 100))
-        self.assertGreater(len(timers), 0.4 * CASES)
+        self.assertGreater(len(timers), 0.2 * CASES)
         self.assertGreater(sum(t == 1.0 for t in timers) / len(timers), 0.8)
 
 
@@ -119,11 +126,11 @@ class WhatItSays(KitCase):
         return by_kit({"one": kit or self.kit()}, [case])[0]
 
     def test_nothing_of_what_it_cannot_know(self):
-        """A run since, a job that was changed, an hour too old or not yet come, a warm pack, odd cells."""
+        """Something taken back, a changed job, an hour too old or not yet come, a warm pack, odd cells."""
         later = timezone.now() + timedelta(hours=12.1)
         before = timezone.now() - timedelta(hours=2)
         for case, words in (
-            ({"since": {"ran": True}}, "run since"),
+            ({"since": {"other": True}}, "taken back or changed"),
             ({"since": {"changed": True}}, "changed since"),
             ({"since": {"now": later.timestamp() * 1000}}, "older than the 12 h"),
             ({"since": {"now": before.timestamp() * 1000}}, "older than"),

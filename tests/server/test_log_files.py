@@ -18,7 +18,7 @@ class LogCase(DemoCase):
         told("04", "note", text="Über die Wiese, naß")
 
     def log(self):
-        return json.loads(self.client.get("/api/keep/log.json").content)
+        return json.loads(self.client.get("/api/keep/log.json").getvalue())
 
     def take(self, log, store=True):
         data = log if isinstance(log, bytes) else json.dumps(log).encode()
@@ -74,11 +74,11 @@ class RoundTrip(LogCase):
 
     def test_csv(self):
         """A header and a line for each; commas and quotes survive."""
-        runs = list(csv.DictReader(self.client.get("/api/keep/runs.csv").content.decode().splitlines()))
+        runs = list(csv.DictReader(self.client.get("/api/keep/runs.csv").getvalue().decode().splitlines()))
         self.assertEqual(
             (runs[0]["pack"], runs[0]["minutes"], runs[0]["note"]), ("04", "9.5", 'wind, "gusts"')
         )
-        life = list(csv.DictReader(self.client.get("/api/keep/life.csv").content.decode().splitlines()))
+        life = list(csv.DictReader(self.client.get("/api/keep/life.csv").getvalue().decode().splitlines()))
         self.assertEqual(len(life), self.count())
         first = next(x for x in life if x["kind"] == "charge")
         self.assertEqual(len(first["cell_mohm"].split()), OwnedPack.live.get(tag=first["pack"]).series)

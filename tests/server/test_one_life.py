@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import json
 import re
-from datetime import timedelta
+from datetime import UTC, datetime, timedelta
 from random import Random
 from urllib.parse import quote
 
+from django.db import transaction
 from django.utils import timezone
 from icalendar import Calendar
 
@@ -306,9 +307,14 @@ class Cases(LifeCase):
         self.assert_problem(reply, 422, "key", "said of something else")
 
     def test_a_run_of_2090_freezes_nothing(self):
-        """It is kept and named on the page; the shelf goes on."""
+        """Out of a file: it is kept and named on the page; the shelf goes on. Who says so without a line is
+        taken by the hour of this machine."""
         before = self.line("04")
-        self.log("04", at="2090-01-01T00:00:00Z", minutes=9)
+        with transaction.atomic():
+            self.log("04", at="2090-01-01T00:00:00Z", minutes=9)
+            self.assertEqual(self.line("04")["state"], "cooling")
+            transaction.set_rollback(True)
+        told("04", "run", at=datetime(2090, 1, 1, tzinfo=UTC), said=timezone.now(), minutes=9)
         self.assertEqual(now_of(self.line("04")), now_of(before))
         first = self.page("04")["life"][0]
         self.assertEqual((first["kind"], first["mine"]), ("run", True))

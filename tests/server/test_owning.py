@@ -279,9 +279,9 @@ class NoChecker(EmptyCase):
         """A whole pack's volts go out with the log and come back; more than its cells have does not."""
         self.post("/api/keep/packs/01/checks", {"cells": "15.2"})
         self.assertIn("Read: 15.20 V, the whole pack.", json.dumps(self.life(), ensure_ascii=False))
-        log = self.client.get("/api/keep/log.json").json()
+        log = json.loads(self.client.get("/api/keep/log.json").getvalue())
         self.assertEqual([e.get("pack_v") for e in log["packs"][0]["events"]], [None, 15.2])
-        self.assertIn("15.2", self.client.get("/api/keep/life.csv").content.decode())
+        self.assertIn("15.2", self.client.get("/api/keep/life.csv").getvalue().decode())
         log["packs"][0]["events"][1] |= {"pack_v": 25.2, "key": "another-key-01"}
         self.assert_problem(self.take_in(log), 422, "file", "do not read 25.2 V")
 

@@ -73,6 +73,19 @@ SIGNS: dict[str, Sign] = {
             "again.",
         ),
         Sign(
+            "crashed",
+            "Crashed with the model",
+            "mend",
+            "It was in a crash: what is bent inside shows later, by warmth, swelling or a low cell. Leave it "
+            "outside for a while, then look, feel and read it before it is charged or run.",
+        ),
+        Sign(
+            "low_cell",
+            "A cell was low",
+            "mend",
+            "A cell was low when it landed. Read each cell before it is charged or run.",
+        ),
+        Sign(
             "warm",
             "Warm to the hand",
             "wait",

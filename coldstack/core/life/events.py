@@ -109,7 +109,7 @@ def in_order(events: Iterable[Event], now: float) -> EventOrder:
         if known is None or _telling(e) < _telling(known):
             by_key[e.key] = e
     gone = frozenset(e.key for e in by_key.values() if e.withdrawn)
-    standing = sorted((e for e in by_key.values() if not e.withdrawn), key=_moment)
+    standing = sorted((e for e in by_key.values() if not e.withdrawn), key=moment_of)
     counted = [e for e in standing if not _is_ahead(e, now)]
     ahead = tuple(e for e in standing if _is_ahead(e, now))
     return EventOrder(tuple(counted), ahead, _late(counted), gone)
@@ -119,7 +119,11 @@ def _telling(e: Event) -> tuple[object, ...]:
     return (not e.withdrawn, e.said, e.at, repr(e))
 
 
-def _moment(e: Event) -> tuple[float, int, str]:
+Moment = tuple[float, int, str]
+
+
+def moment_of(e: Event) -> Moment:
+    """By which events are in order: when, of one moment by what it is, then by its key. [s since 1970]"""
     return e.at, KINDS.index(e.kind), e.key
 
 

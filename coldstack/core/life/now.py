@@ -12,6 +12,7 @@ from typing import Literal
 from coldstack.core.charging.amps import HOTTEST_CHARGE_C
 from coldstack.core.charging.inspection import (
     HOLDS_H,
+    SIGNS,
     Finding,
     Inspection,
     VisualCheck,
@@ -146,10 +147,10 @@ def _looked(life: PackHistory, now: float) -> VisualCheck:
     warm = _fresh(life.warmth_at, now)
     read = life.cells is not None and _fresh(life.cells_at, now)
     stale = f"It was read over {plain_number(HOLDS_H)} h ago. Read it again." if life.cells else ""
-    lasting = tuple(life.lasting_signs)
+    standing = tuple(life.standing_signs)
     return VisualCheck(
         looked=seen,
-        signs=tuple(life.signs) if seen else lasting,
+        signs=tuple(life.signs) if seen else standing,
         temperature_c=life.temperature_c if warm else None,
         at_room=life.at_room and warm,
         reading=life.cells if read else None,
@@ -208,6 +209,19 @@ def _run(life: PackHistory, state: PackState | None) -> Permission:
     told = life.charge in ("spent", "too_low")
     if told or (life.socs and not worth_a_run(life.pack.chemistry, min(life.socs), life.rules)):
         return Permission(False, "It is spent: charge it first.")
+    if (sign := _to_mend(life)) is not None:
+        return Permission(False, sign)
     if state == "cooling":
         return Permission(False, "It was just run: let it cool.")
     return Permission(True)
+
+
+def _to_mend(life: PackHistory) -> str | None:
+    """What was seen of it that is mended or measured before a run, in words."""
+    return next((SIGNS[s].sentence for s in life.signs if SIGNS[s].outcome == "mend"), None)
+
+
+def permitted_cool(now: PackNow) -> Permission:
+    """Whether it may be run once it has cooled."""
+    sign = _to_mend(now.told)
+    return now.may["run"] if now.bars else Permission(sign is None, sign or "")

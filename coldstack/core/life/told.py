@@ -5,8 +5,8 @@ from __future__ import annotations
 
 import math
 from collections import Counter
-from collections.abc import Iterable
-from dataclasses import dataclass, field, replace
+from collections.abc import Callable, Iterable, Sequence
+from dataclasses import dataclass, field, fields, replace
 from functools import cached_property
 from statistics import median
 
@@ -19,7 +19,7 @@ from coldstack.core.keeping.evidence import Evidence
 from coldstack.core.keeping.health import Health, evidence_of, health, state_of_health
 from coldstack.core.keeping.records import Record
 from coldstack.core.keeping.retire import RETIRE_STEPS
-from coldstack.core.life.events import By, Event, in_order
+from coldstack.core.life.events import By, Event, EventOrder, Moment, in_order, moment_of
 from coldstack.core.packs.health import Level, StateOfHealth
 from coldstack.core.packs.pack import Pack
 from coldstack.core.readings.cells import (
@@ -36,21 +36,22 @@ from coldstack.core.readings.cells import (
 from coldstack.core.rules.house_rules import HouseRules, for_chemistry
 
 DAY_S = 86_400.0
+LOW_CELL = "low_cell"
+"""The sign that a reading of each cell answers."""
 
 
 @dataclass
-class PackHistory:
-    """What a life tells. Times in seconds since 1970, None where nothing tells.
+class LifeState:
+    """What the events of a life have told by now: all that the next event changes. Times in seconds since
+    1970, None where nothing tells.
 
     ``charge`` is how full it is in a word, ``since`` when it was brought there; ``socs`` each cell's charge,
     ``reckoned`` where that follows from the word and not from volts. ``cells`` are the volts at rest that
     still hold, read at ``cells_at``; ``lost_why`` tells why older ones do not. ``quarantine`` is the charge
     that was stopped because something was wrong with the pack, until it was looked at; ``stops`` are all of
-    them.
+    them. ``count`` events were told, the ``last`` of them at this moment.
     """
 
-    pack: Pack
-    rules: HouseRules
     charge: State | None = None
     since: float | None = None
     socs: tuple[float, ...] = ()
@@ -65,6 +66,8 @@ class PackHistory:
     ran_at: float | None = None
     changed_at: float | None = None
     """When a charge, a run or a word last changed how full it is."""
+    used_at: float = 0.0
+    """When it was last charged, run, or noted to be in a state."""
     inspected: Event | None = None
     signs: dict[str, Event] = field(default_factory=dict)
     """Signs that stand, with the event that told of each."""
@@ -75,25 +78,54 @@ class PackHistory:
     cycles: int = 0
     steps: tuple[str, ...] = ()
     retired_at: float | None = None
+    handled: bool = False
+    """Whether anybody read, charged or ran it."""
+    checked: bool = False
+    """Whether anybody checked what it resists or holds."""
+    own_run: bool = False
+    count: int = 0
+    last: Moment | None = None
+
+
+@dataclass(kw_only=True)
+class PackHistory(LifeState):
+    """What a life tells: its state, and what was measured over time."""
+
+    pack: Pack
+    rules: HouseRules
     events: tuple[Event, ...] = ()
+    """Those it was told from; of one that was kept only the latest."""
     ahead: tuple[Event, ...] = ()
     late: frozenset[str] = frozenset()
     gone: frozenset[str] = frozenset()
     until: float = math.inf
-    _records: list[tuple[Record, str]] = field(default_factory=list)
-    _own_run: bool = False
+    load: Callable[[], list[tuple[Record, str]]] | None = None
+    """Brings what was measured, where it is not at hand."""
+    _measured: list[tuple[Record, str]] | None = None
+
+    @property
+    def measured(self) -> list[tuple[Record, str]]:
+        """What was measured, oldest first, each with the model of its run."""
+        if self._measured is None:
+            self._measured = self.load() if self.load else []
+        return self._measured
 
     @cached_property
     def records(self) -> list[Record]:
         """What is measured of it over time, oldest first; minutes only of the model that it ran in most,
         since only like use compares."""
-        most = Counter(model for r, model in self._records if r.run_minutes).most_common(1)
+        return self.records_with(())
+
+    def records_with(self, more: Sequence[tuple[Record, str]]) -> list[Record]:
+        """The same as if these had been measured after them, each with the model of its run."""
+        records = [*self.measured, *more]
+        most = Counter(model for r, model in records if r.run_minutes).most_common(1)
         model = most[0][0] if most else ""
-        of_it = [r.run_minutes for r, m in self._records if r.run_minutes and m == model]
+        of_it = [r.run_minutes for r, m in records if r.run_minutes and m == model]
         usual = median(of_it) if of_it else 0.0
         return [
             _without_minutes(r) if r.run_minutes and (m != model or _slipped(r.run_minutes, usual)) else r
-            for r, m in self._records
+            for r, m in records
         ]
 
     @cached_property
@@ -115,6 +147,11 @@ class PackHistory:
         """Signs that do not heal: they stand until they are withdrawn."""
         return [s for s in self.signs if SIGNS[s].outcome == "retire"]
 
+    @property
+    def standing_signs(self) -> list[str]:
+        """Those, and what is to be mended or measured: it stands until somebody finds otherwise."""
+        return [s for s in self.signs if SIGNS[s].outcome in ("retire", "mend")]
+
     @cached_property
     def today(self) -> StateOfHealth:
         """What it holds and resists now, its worst sign, and whether anybody knows it."""
@@ -125,8 +162,8 @@ class PackHistory:
     def stranger(self) -> bool:
         """Whether nobody charged or ran it here before, nor checked what it resists or holds: volts alone
         are no history."""
-        checked = any(r.cell_mohm or r.capacity_ah is not None for r, _ in self._records)
-        return not (self.cycles or self.ran_at is not None or checked or self.pack.learnt is not None)
+        known = self.cycles or self.ran_at is not None or self.checked
+        return not (known or self.pack.learnt is not None)
 
     @property
     def level(self) -> Level:
@@ -140,24 +177,44 @@ def told(pack: Pack, events: Iterable[Event], *, rules: HouseRules, now: float) 
     It holds until ``Told.until``, when something that was ahead begins to count.
     """
     order = in_order(events, now)
+    return told_on(PackHistory(pack=pack, rules=rules), order)
+
+
+def told_on(base: PackHistory, order: EventOrder) -> PackHistory:
+    """The same life with these events after it; ``base`` stays as it is."""
+    state = {f.name: getattr(base, f.name) for f in fields(LifeState)}
     life = PackHistory(
-        pack,
-        rules,
+        **{**state, "signs": dict(base.signs), "stops": list(base.stops)},
+        pack=base.pack,
+        rules=base.rules,
         events=order.events,
         ahead=order.ahead,
         late=order.late,
-        gone=order.gone,
+        gone=base.gone | order.gone,
         until=order.until,
+        load=lambda: list(base.measured),
     )
     for e in order.events:
-        _TAKES[e.kind](life, e)
+        take(life, e)
     return life
+
+
+def take(life: PackHistory, e: Event) -> None:
+    """One event more, later than all before it."""
+    _TAKES[e.kind](life, e)
+    life.count += 1
+    life.last = moment_of(e)
+    life.handled |= e.kind in ("reading", "charge", "run")
+    if e.kind in ("charge", "run", "state"):
+        life.used_at = max(life.used_at, e.at)
 
 
 def _reading(life: PackHistory, e: Event) -> None:
     _warmth(life, e)
     found = _before(life, e)
     if found:
+        if not found.whole or life.pack.series == 1:
+            life.signs.pop(LOW_CELL, None)  # what each cell reads says more of it
         _is(life, found.state, e, changed=False)
         life.cells, life.cells_at, life.cells_by, life.lost_why = found, e.at, e.by, ""
         life.socs, life.reckoned = found.socs, False
@@ -187,13 +244,13 @@ def _charge(life: PackHistory, e: Event) -> None:
     life.cycles = max(life.cycles + (not idle), e.cycle or 0)
     if life.charging == e.charge:
         life.charging = life.charging_since = None
-    life.inspected, life.signs = None, {s: life.signs[s] for s in life.lasting_signs}
+    life.inspected, life.signs = None, {s: life.signs[s] for s in life.standing_signs}
     life.temperature_c, life.at_room, life.warmth_at = None, False, None
     if e.ended == "danger":
         life.quarantine = e
         life.stops.append(e)
     _keep(life, e)
-    life._own_run = False
+    life.own_run = False
     life.changed_at = life.changed_at if idle else e.at
     state, cells, socs = _charged(life, e, before)
     if state:
@@ -222,9 +279,9 @@ def _charged(
 
 def _run(life: PackHistory, e: Event) -> None:
     _keep(life, e)
-    life._own_run = True
+    life.own_run = True
     life.ran_at, life.inspected, life.changed_at = e.at, None, e.at
-    life.signs = {s: life.signs[s] for s in life.lasting_signs}
+    life.signs = {s: life.signs[s] for s in life.standing_signs}
     life.temperature_c, life.at_room, life.warmth_at = None, False, None
     life.cells, life.cells_at = None, None
     life.lost_why = "It was run since it was read. Read it again."
@@ -320,7 +377,7 @@ def _read(life: PackHistory, cell_v: tuple[float, ...]) -> PackReading | None:
 
 def _keep(life: PackHistory, e: Event) -> None:
     """As a record, if anything was measured."""
-    minutes = e.minutes if e.kind == "run" or not life._own_run else None
+    minutes = e.minutes if e.kind == "run" or not life.own_run else None
     landing = _landing_soc(life, e)
     full = e.end_cell_v if e.kind == "charge" and e.ended in ("", "done") else ()
     measured = (e.cell_v, e.cell_mohm, e.capacity_ah, e.balance_min, minutes, landing, full)
@@ -342,7 +399,8 @@ def _keep(life: PackHistory, e: Event) -> None:
         run_share=_run_share(life, landing),
         read_by=e.by,
     )
-    life._records.append((record, e.model))
+    life.measured.append((record, e.model))
+    life.checked |= bool(record.cell_mohm) or record.capacity_ah is not None
 
 
 def _landing_soc(life: PackHistory, e: Event) -> float | None:

@@ -107,8 +107,7 @@ def kept_layout() -> s.BenchIn:
 def _still_holding(line: s.BenchPackIn, pack: Standing, now: datetime) -> s.BenchPackIn:
     life, typed = pack.now.told, typed_event(pack, line, now, {})
     read_at = line.read_at.timestamp() if line.read_at else now.timestamp()
-    used = max((e.at for e in life.events if e.kind in ("charge", "run", "state")), default=0.0)
-    if (typed and typed.key in life.gone) or (read_at < used and line.cells.strip()):
+    if (typed and typed.key in life.gone) or (read_at < life.used_at and line.cells.strip()):
         return s.BenchPackIn(pack=line.pack)
     return line
 

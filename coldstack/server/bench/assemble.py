@@ -22,7 +22,7 @@ from coldstack.server.bench import replies as r
 from coldstack.server.bench import schemas as s
 from coldstack.server.charges.models import ACTIVE, Charge
 from coldstack.server.gear import assemble as gear
-from coldstack.server.life.now import Standing, standing_with, standings
+from coldstack.server.life.now import Standing, at_hand, standing_with, standings
 from coldstack.server.life.volts import Volts, volts_said
 from coldstack.server.rules.assemble import rules_of
 
@@ -87,6 +87,7 @@ def on_bench(data: s.BenchIn, rules: HouseRules | None = None) -> OnBench:
         raise DomainError("laid", "A pack is laid out twice.")
     now, problems = timezone.now(), dict[str, str]()
     found = {x.pack.id: x for x in standings(tags=[said_of(x.pack) for x in data.laid], now=now)}
+    at_hand(found[x.pack] for x in data.laid if x.pack in found and x.source == "typed")
     for i, line in enumerate(data.laid):
         if line.pack not in found:
             words = f"There is no pack {said_of(line.pack)} in the box any more."

@@ -65,6 +65,7 @@ MIDDLEWARE = [
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
+    "coldstack.server.api.clocks.TheirClock",
     "coldstack.server.gear.plugs.OwnPlugs",
 ]
 ROOT_URLCONF = "coldstack.server.config.urls"

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from typing import Any
 
 FORMULA = "=+-@\t\r\n'"
@@ -19,16 +19,28 @@ QUOTE = "'"
 def csv_out(header: Sequence[str], rows: Iterable[Sequence[Any]]) -> str:
     """A header and rows as CSV text; None is an empty cell, yes and no are 1 and 0, lists stand apart by
     blanks."""
+    return "".join(csv_parts(header, rows))
+
+
+PART = 500
+
+
+def csv_parts(header: Sequence[str], rows: Iterable[Sequence[Any]]) -> Iterator[str]:
+    """The same in parts of some hundred lines, for files that nobody holds whole."""
     out = io.StringIO(newline="")
     plain = csv.writer(out, lineterminator="\n")
     # a bare carriage return ends a line to many readers, and the writer quotes line feeds alone
     quoted = csv.writer(out, lineterminator="\n", quoting=csv.QUOTE_ALL)
     plain.writerow(header)
-    for row in rows:
+    for count, row in enumerate(rows, 1):
         cells = [cell_out(value) for value in row]
         breaks = any(isinstance(cell, str) and "\r" in cell for cell in cells)
         (quoted if breaks else plain).writerow(cells)
-    return out.getvalue()
+        if count % PART == 0:
+            yield out.getvalue()
+            out.seek(0)
+            out.truncate()
+    yield out.getvalue()
 
 
 def cell_out(value: Any) -> Any:

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+import json
+from collections.abc import Iterable, Iterator, Mapping
 from datetime import datetime
+from itertools import chain, groupby, islice
 from typing import Annotated, Any, Literal
 
 from django.db import transaction
@@ -17,11 +20,12 @@ from coldstack.core.readings.cells import State, highest_possible_v
 from coldstack.server.api.errors import words_of
 from coldstack.server.api.moments import Moment
 from coldstack.server.api.shapes import asks
-from coldstack.server.gear.csv_cells import csv_out
+from coldstack.server.gear.csv_cells import csv_parts
 from coldstack.server.gear.models import OwnedPack
 from coldstack.server.life.log import say_all
 from coldstack.server.life.models import Event
 from coldstack.server.life.older import events_of
+from coldstack.server.life.raw import PART, raw_rows, zulu
 from coldstack.server.running.replies import RunFigures
 from coldstack.server.sizing.schemas import In
 
@@ -92,34 +96,54 @@ class LogImportOut(BaseModel):
     stored: bool
 
 
-def log_json(at: datetime) -> str:
-    """The life of every pack, but for what was withdrawn and charges that run; two queries."""
-    packs = {p.pk: PackFile(tag=p.tag) for p in OwnedPack.live.all()}
-    for e in _events(packs):
-        packs[e.pack_id].events.append(EventFile(**{n: getattr(e, n) for n in EventFile.model_fields}))
-    return LogFile(
-        format=LOG_FORMAT, version=LOG_VERSION, exported=at, packs=list(packs.values())
-    ).model_dump_json(indent=1, exclude_defaults=True)
+def log_json(at: datetime) -> Iterator[str]:
+    """The life of every pack, but for what was withdrawn and charges that run, an event a line, in parts; two
+    queries."""
+    tags = dict(OwnedPack.live.order_by("tag").values_list("pk", "tag"))
+    head = {"format": LOG_FORMAT, "version": LOG_VERSION, "exported": zulu(at)}
+    yield json.dumps(head)[:-1] + ', "packs": ['
+    began, events = "\n", _told_of(tags)
+    for pk, told in groupby(chain(events, [(None, {})]), key=lambda x: x[0]):
+        # packs without an event stand where they would
+        while tags and (pk is None or next(iter(tags)) != pk):
+            yield f'{began} {{"tag": {json.dumps(tags.pop(next(iter(tags))), ensure_ascii=False)}}}'
+            began = ",\n"
+        if pk is None:
+            break
+        lines = (json.dumps(event, ensure_ascii=False) for _, event in told)
+        yield f'{began} {{"tag": {json.dumps(tags.pop(pk), ensure_ascii=False)}, "events": [\n  '
+        began = ",\n"
+        for k, part in enumerate(batched(lines, PART)):
+            yield (",\n  " if k else "") + ",\n  ".join(part)
+        yield "]}"
+    yield "\n]}\n"
 
 
-def _events(packs: Any) -> Any:
-    return Event.standing.filter(pack_id__in=packs).exclude(kind="charging").order_by("at", "id")
+def _told_of(tags: Mapping[int, str]) -> Iterator[tuple[int | None, dict[str, Any]]]:
+    """Each event with its pack's key, without what is as always; pack by pack in the order of their tags."""
+    usual = {n: f.get_default(call_default_factory=True) for n, f in EventFile.model_fields.items()}
+    rows = Event.standing.filter(pack_id__in=tags).exclude(kind="charging").order_by("pack__tag", "at", "id")
+    for pk, *values in raw_rows(rows, ("pack_id", *usual)):
+        told = zip(usual, values, strict=True)
+        yield pk, {n: v for n, v in told if v is not None and v != usual[n]}
 
 
-def runs_csv() -> str:
-    """Every run, the newest first."""
-    rows = Event.standing.filter(kind="run").select_related("pack").order_by("-at", "-id")
-    return csv_out(
+def runs_csv() -> Iterator[str]:
+    """Every run, the newest first, in parts."""
+    rows = Event.standing.filter(kind="run").order_by("-at", "-id")
+    names = ("at", "model", "pack__tag", "minutes", "mah", "landing_cell_v", "text")
+    return csv_parts(
         ("at", "model", "pack", "minutes", "put_back_mah", "landing_cell_v", "note"),
-        ((_cell(x.at), x.model, x.pack.tag, x.minutes, x.mah, x.landing_cell_v, x.text) for x in rows),
+        (list(map(_cell, row)) for row in raw_rows(rows, names)),
     )
 
 
-def life_csv() -> str:
-    """Every event, pack by pack; cells are separated by spaces."""
-    rows = Event.standing.select_related("pack").order_by("pack__tag", "at", "id")
+def life_csv() -> Iterator[str]:
+    """Every event, pack by pack, in parts; cells are separated by spaces."""
+    rows = Event.standing.order_by("pack__tag", "at", "id")
     names = tuple(EventFile.model_fields)
-    return csv_out(("pack", *names), ((x.pack.tag, *(_cell(getattr(x, n)) for n in names)) for x in rows))
+    told = raw_rows(rows, ("pack__tag", *names))
+    return csv_parts(("pack", *names), (list(map(_cell, row)) for row in told))
 
 
 def read_log(data: bytes) -> LogFile:
@@ -194,7 +218,14 @@ def _check(pack: OwnedPack, told: dict[str, Any]) -> None:
                 raise DomainError("file", f"{where}: “{word}” is none of {', '.join(known)}.")
 
 
+def batched(lines: Iterable[str], size: int) -> Iterator[list[str]]:
+    """So many at a time."""
+    whole = iter(lines)
+    while part := list(islice(whole, size)):
+        yield part
+
+
 def _cell(value: Any) -> Any:
     if isinstance(value, list):
         return " ".join(f"{v:g}" if isinstance(v, float) else str(v) for v in value)
-    return value.isoformat(timespec="seconds") if isinstance(value, datetime) else value
+    return value

@@ -18,6 +18,7 @@ from coldstack.core.keeping.records import resistance_at_25_c
 from coldstack.core.keeping.retire import drain_resistor, retire_steps
 from coldstack.core.keeping.workings import due_working
 from coldstack.core.life.events import Event as EventValue
+from coldstack.core.life.events import in_order
 from coldstack.core.life.told import DAY_S, PackHistory, doubted
 from coldstack.core.life.wording import sentence_of
 from coldstack.core.packs.pack import Pack
@@ -33,6 +34,7 @@ from coldstack.server.keeping.shelf import line_out
 from coldstack.server.life.models import Event
 from coldstack.server.life.now import Standing, moment, standing_of
 from coldstack.server.life.replies import EventOut, run_told
+from coldstack.server.life.values import latest_values
 from coldstack.server.logs.teaching import stored_learnt
 from coldstack.server.rules.assemble import all_rules
 from coldstack.server.sizing.assemble import job_of
@@ -82,7 +84,7 @@ def page_out(tag: str, rules: HouseRules, now: datetime) -> r.PageOut:
         ticked=list(life.steps),
         retired=moment(life.retired_at),
         notes=[note_out(n) for n in notes],
-        **_life_of(life),
+        **_life_of(s.pk, life, now.timestamp()),
         models=_in_models(pack),
     )
 
@@ -106,12 +108,13 @@ def _in_models(pack: Pack) -> list[r.InModelOut]:
     return out
 
 
-def _life_of(life: PackHistory) -> dict[str, Any]:
+def _life_of(pk: int, life: PackHistory, now: float) -> dict[str, Any]:
     """The latest events in sentences, the newest first, and how many there are."""
-    ahead = {e.key for e in life.ahead}
-    newest = [*reversed(life.ahead), *reversed(life.events)]
+    order = in_order([*latest_values(pk, EVENTS_SHOWN), *life.ahead], now)
+    ahead = {e.key for e in order.ahead}
+    newest = [*reversed(order.ahead), *reversed(order.events)]
     return {
-        "life_count": len(newest),
+        "life_count": life.count + len(life.ahead),
         "life": [
             EventOut(
                 id=e.number,
@@ -120,7 +123,7 @@ def _life_of(life: PackHistory) -> dict[str, Any]:
                 by=e.by,
                 ended=e.ended,
                 sentence=sentence_of(e),
-                flag=_flag(e, life, ahead),
+                flag=_flag(e, life.pack, order.late, ahead),
                 mine=e.by != "charger",
                 hands=e.hands,
             )
@@ -176,13 +179,13 @@ def _series(points: Sequence[tuple[datetime, Sequence[float]]], first: float | N
     return r.SeriesOut(at=[at for at, _ in points], cells=cells, first=first)
 
 
-def _flag(e: EventValue, life: PackHistory, ahead: Collection[str]) -> str:
+def _flag(e: EventValue, pack: Pack, late: Collection[str], ahead: Collection[str]) -> str:
     """What does not fit about an event."""
     if e.key in ahead:
         return AHEAD
-    if e.kind == "charge" and doubted(life.pack, e):
+    if e.kind == "charge" and doubted(pack, e):
         return MORE_THAN_IT_HOLDS
-    return LATE if e.key in life.late else ""
+    return LATE if e.key in late else ""
 
 
 def _due(s: Standing, now: datetime) -> Working | None:

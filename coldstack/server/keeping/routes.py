@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from typing import Annotated
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
 from django.utils import timezone
 from ninja import File, Form, Query, Router
 from ninja.files import UploadedFile
@@ -145,19 +146,19 @@ def tags(
 
 
 @router.get("/keep/log.json", summary="The log as JSON")
-def log_out(request: HttpRequest) -> HttpResponse:
+def log_out(request: HttpRequest) -> StreamingHttpResponse:
     """All events of every pack, in the versioned format of docs/formats.md."""
     return _file(log_json(timezone.now()), "application/json", "cold-stack-log.json")
 
 
 @router.get("/keep/runs.csv", summary="The runs as CSV")
-def runs_file(request: HttpRequest) -> HttpResponse:
+def runs_file(request: HttpRequest) -> StreamingHttpResponse:
     """For a spreadsheet."""
     return _file(runs_csv(), "text/csv; charset=utf-8", "cold-stack-runs.csv")
 
 
 @router.get("/keep/life.csv", summary="Every pack’s life as CSV")
-def life_file(request: HttpRequest) -> HttpResponse:
+def life_file(request: HttpRequest) -> StreamingHttpResponse:
     """For a spreadsheet: all events that stand."""
     return _file(life_csv(), "text/csv; charset=utf-8", "cold-stack-life.csv")
 
@@ -186,8 +187,8 @@ def charged(request: HttpRequest, data: r.ChargedIn) -> SaidOut:
     return actions.charged(data)
 
 
-def _file(text: str, kind: str, name: str) -> HttpResponse:
-    reply = HttpResponse(text, content_type=kind)
+def _file(parts: Iterator[str], kind: str, name: str) -> StreamingHttpResponse:
+    reply = StreamingHttpResponse((part.encode() for part in parts), content_type=kind)
     reply["Content-Disposition"] = f'attachment; filename="{name}"'
     return reply
 

@@ -13,9 +13,11 @@ from django.db.models import Max
 from django.utils import timezone
 
 from coldstack.core.errors import DomainError
+from coldstack.server.api.clocks import by_this_clock
 from coldstack.server.api.hands import hands_now
 from coldstack.server.gear.changes import stamp
 from coldstack.server.gear.models import OwnedPack
+from coldstack.server.life.kept import tell_anew
 from coldstack.server.life.models import Event
 
 BATCH = 500
@@ -50,8 +52,9 @@ def say(pack_pk: int, kind: str, *, key: str, at: datetime | None = None, **told
 
 
 def was(at: datetime | None) -> datetime | None:
-    """When something was that waited for a line; a phone whose clock is ahead tells of nothing to come."""
-    return None if at is None else min(at, timezone.now())
+    """When something was that waited for a line, by this machine's clock; nothing is told of what is to
+    come."""
+    return None if at is None else min(by_this_clock(at), timezone.now())
 
 
 @transaction.atomic
@@ -64,6 +67,7 @@ def say_all(events: Sequence[Event]) -> tuple[int, int]:
         there |= set(Event.objects.filter(key__in=part).values_list("key", flat=True))
     new = {e.key: e for e in reversed(events) if e.key not in there}
     Event.objects.bulk_create(list(new.values())[::-1], batch_size=BATCH)
+    tell_anew(sorted({e.pack_id for e in new.values()}))
     return len(new), len(events) - len(new)
 
 

@@ -78,3 +78,25 @@ class Event(models.Model):
     def delete(self, *args: Any, **options: Any) -> NoReturn:
         """Refused."""
         raise models.ProtectedError("An event of a pack's life is withdrawn, never deleted.", {self})
+
+
+class KeptLife(models.Model):
+    """What a pack's events tell, kept so that nobody tells them all again: as `core.life.kept` has it, as
+    JSON.
+
+    It holds while ``changed`` is the stamp of the pack's latest event, ``updated`` that of its row, and
+    ``made`` that of the house's rules and of how this program tells a life. What holds no more is told anew.
+    """
+
+    pack = models.OneToOneField(
+        "gear.OwnedPack", on_delete=models.CASCADE, primary_key=True, related_name="kept_life"
+    )
+    made = models.CharField(max_length=64)
+    changed = models.DateTimeField(null=True)
+    updated = models.DateTimeField()
+    now = models.TextField()
+    tail = models.TextField()
+    measured = models.TextField()
+
+    def __str__(self) -> str:
+        return f"{self.pack_id} as of {self.changed}"

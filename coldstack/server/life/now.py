@@ -6,13 +6,14 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 from datetime import UTC, datetime
-from threading import Lock
+from threading import Lock, RLock
 from typing import Any
 
 from django.db.models import OuterRef, Subquery
 from django.utils import timezone
 
 from coldstack.core.life.events import Event as EventValue
+from coldstack.core.life.kept import told_with
 from coldstack.core.life.now import PackNow, as_it_is, now_of
 from coldstack.core.life.told import PackHistory, told
 from coldstack.core.packs.keys import owned_key
@@ -20,32 +21,12 @@ from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import HouseRules
 from coldstack.server.gear.assemble import OWNED_FIGURES, pack_of
 from coldstack.server.gear.models import OwnedPack
+from coldstack.server.life.kept import bring, kept_lives, whole_of
 from coldstack.server.life.models import Event
+from coldstack.server.life.values import event_values
 from coldstack.server.rules.assemble import rules_or_house
 
 PACKS_A_QUERY = 100
-_PLAIN = (
-    "kind",
-    "by",
-    "temperature_c",
-    "at_room",
-    "soc",
-    "capacity_ah",
-    "mah",
-    "minutes",
-    "balance_min",
-    "landing_cell_v",
-    "pack_v",
-    "sure",
-    "hands",
-    "state",
-    "ended",
-    "charge",
-    "model",
-    "text",
-    "cycle",
-)
-_LISTS = ("cell_v", "end_cell_v", "cell_mohm", "signs", "steps")
 
 
 @dataclass(frozen=True, slots=True)
@@ -71,6 +52,7 @@ class _Kept:
 
     lives: dict[tuple[int, HouseRules], tuple[Any, PackHistory]] = field(default_factory=dict)
     lock: Lock = field(default_factory=Lock)
+    telling: RLock = field(default_factory=RLock)
 
 
 _kept = _Kept()
@@ -91,9 +73,8 @@ def standings(
             "id", "tag", "updated", "changed", *OWNED_FIGURES
         )
     ]
-    missing = [(mark, pk, pack) for mark, pk, _, pack in packs if _found(mark, pk, rules, at) is None]
-    for start in range(0, len(missing), PACKS_A_QUERY):
-        _tell(missing[start : start + PACKS_A_QUERY], rules, at)
+    if any(_found(mark, pk, rules, at) is None for mark, pk, _, _ in packs):
+        told_once([(mark, pk, pack) for mark, pk, _, pack in packs], rules, at)
     return [
         _standing(pk, tag, pack, _found(mark, pk, rules, at) or _told_now(pk, pack, rules, at), at)
         for mark, pk, tag, pack in packs
@@ -116,8 +97,18 @@ def standing_with(found: Standing, more: Iterable[EventValue], *, now: datetime)
     """The same pack as if this had been said of it too; what was said and withdrawn is not said again."""
     life, at = found.now.told, now.timestamp()
     new = [e for e in more if e.key not in life.gone]
-    again = told(life.pack, (*life.events, *life.ahead, *new), rules=life.rules, now=at)
+    whole = whole_of(life)
+    if whole is None:
+        again = told(life.pack, (*life.events, *life.ahead, *new), rules=life.rules, now=at)
+    else:
+        known = told_with(whole.life(), life.pack, life.rules, new, at)
+        again = known or _told_now(found.pk, life.pack, life.rules, at, new)
     return _standing(found.pk, found.tag, life.pack, again, at)
+
+
+def at_hand(found: Iterable[Standing]) -> None:
+    """Brings the whole of these packs' lives at once, for whoever tells more of each; one query."""
+    bring(w for s in found if (w := whole_of(s.now.told)) is not None)
 
 
 def moment(seconds: float | None) -> datetime | None:
@@ -125,33 +116,36 @@ def moment(seconds: float | None) -> datetime | None:
     return None if seconds is None else datetime.fromtimestamp(seconds, UTC)
 
 
-def event_values(pack_pks: Sequence[int]) -> dict[int, list[EventValue]]:
-    """All events of these packs but notes, withdrawn ones too; one query."""
-    out: dict[int, list[EventValue]] = {pk: [] for pk in pack_pks}
-    rows = Event.objects.filter(pack_id__in=pack_pks).exclude(kind="note")
-    columns = ("pack_id", "pk", "key", "at", "said", "withdrawn", *_PLAIN, *_LISTS)
-    for pk, number, key, at, said, withdrawn, *more in rows.values_list(*columns):
-        told: dict[str, Any] = dict(zip(_PLAIN, more, strict=False))
-        told |= {n: tuple(v or ()) for n, v in zip(_LISTS, more[len(_PLAIN) :], strict=True)}
-        told |= {"at": at.timestamp(), "said": said.timestamp(), "withdrawn": withdrawn is not None}
-        out[pk].append(EventValue(key=key, number=number, **told))
-    return out
-
-
 def _found(mark: Any, pk: int, rules: HouseRules, at: float) -> PackHistory | None:
     known = _kept.lives.get((pk, rules))
     return known[1] if known and known[0] == mark and at < known[1].until else None
 
 
+def told_once(wanted: Sequence[tuple[Any, int, Pack]], rules: HouseRules, at: float) -> None:
+    """Tells what is not at hand of these, with the marks by which it holds; once, however many ask."""
+    with _kept.telling:
+        _tell([x for x in wanted if _found(x[0], x[1], rules, at) is None], rules, at)
+
+
 def _tell(missing: Sequence[tuple[Any, int, Pack]], rules: HouseRules, at: float) -> None:
-    events = event_values([pk for _, pk, _ in missing])
+    """As it was kept, else from all events."""
+    if not missing:
+        return
+    found = {pk: life for pk, life in kept_lives(missing, rules, at).items() if at < life.until}
+    rest = [x for x in missing if x[1] not in found]
+    for start in range(0, len(rest), PACKS_A_QUERY):
+        part = rest[start : start + PACKS_A_QUERY]
+        events = event_values([pk for _, pk, _ in part])
+        found |= {pk: told(pack, events[pk], rules=rules, now=at) for _, pk, pack in part}
     with _kept.lock:
         if len(_kept.lives) > MOST_KEPT:
             _kept.lives.clear()
-        for mark, pk, pack in missing:
-            _kept.lives[(pk, rules)] = mark, told(pack, events[pk], rules=rules, now=at)
+        for mark, pk, _ in missing:
+            _kept.lives[(pk, rules)] = mark, found[pk]
 
 
-def _told_now(pk: int, pack: Pack, rules: HouseRules, at: float) -> PackHistory:
+def _told_now(
+    pk: int, pack: Pack, rules: HouseRules, at: float, more: Sequence[EventValue] = ()
+) -> PackHistory:
     """Told anew: another thread may have put in what it was asked at another time."""
-    return told(pack, event_values([pk])[pk], rules=rules, now=at)
+    return told(pack, (*event_values([pk])[pk], *more), rules=rules, now=at)

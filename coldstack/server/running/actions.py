@@ -2,23 +2,38 @@
 
 from __future__ import annotations
 
-from django.db import transaction
+from collections.abc import Sequence
+from datetime import datetime, timedelta
 
+from django.db import transaction
+from django.utils import timezone
+
+from coldstack.core.asking.hours import odd_hour
+from coldstack.core.charging.inspection import known_sign
 from coldstack.core.errors import DomainError
 from coldstack.core.readings.cells import landed_cell_v, typed_reading
 from coldstack.core.rules.house_rules import STEADY
 from coldstack.core.running.learned import RunFindings
 from coldstack.core.running.pairs import SIGN, in_series, typed_pair
+from coldstack.server.api.clocks import by_this_clock
 from coldstack.server.gear.actions import save_job
 from coldstack.server.gear.models import OwnedPack, RcModel
-from coldstack.server.life.log import packs_by_tag, retold, say, set_withdrawn
+from coldstack.server.life.log import packs_by_tag, retold, say, set_withdrawn, was
 from coldstack.server.life.models import Event
 from coldstack.server.life.now import standing_of
+from coldstack.server.life.values import events_of_kinds
 from coldstack.server.life.volts import Volts, volts_said
 from coldstack.server.running.go import OF_THE_OTHER, learned_of
 from coldstack.server.running.pairs import tags_of
-from coldstack.server.running.replies import RunIn, RunMendIn
+from coldstack.server.running.replies import RunIn, RunMendIn, RunMoreIn
 from coldstack.server.sizing.schemas import JobIn
+
+AS_IT_LANDED = "+seen"
+"""Ends the key of what was seen of a pack as it landed."""
+AS_WARM = "+warm"
+"""Ends the key of how warm it was then, told later."""
+JUST_AFTER = timedelta(milliseconds=1)
+"""A look comes after the run that it follows."""
 
 
 @transaction.atomic
@@ -28,8 +43,8 @@ def log_run(data: RunIn) -> Event:
     Raises
     ------
     DomainError
-        For a pack or a model that is not there, two packs that are not run together, or cells that cannot be
-        understood.
+        For a pack or a model that is not there, two packs that are not run together, cells or signs that
+        cannot be understood, or an hour that can hardly be.
     """
     known = Event.objects.filter(key=data.key, kind="run").select_related("pack").first()
     if known is not None:
@@ -42,12 +57,18 @@ def log_run(data: RunIn) -> Event:
     packs = [rows[pks[tag]] for tag in tags]
     if len(packs) == 2:
         in_series(*(standing_of(tag).pack for tag in tags))
+    read, ended = _read(packs, data.cells), _landed(packs, data.landed, data.landing_cell_v)
+    signs = [known_sign(s).id for s in dict.fromkeys(data.signs)]
+    if data.hour_told and not data.sure:
+        _ask_the_hour(tags, data.at)
+    at = was(data.at)
+    assert at is not None
     told = [
         say(
             pack.pk,
             "run",
             key=f"{data.key}{OF_THE_OTHER if k else ''}",
-            at=data.at,
+            at=at,
             minutes=data.minutes,
             mah=data.put_back_mah,
             landing_cell_v=landed,
@@ -55,11 +76,72 @@ def log_run(data: RunIn) -> Event:
             text=data.note,
             **volts,
         )
-        for k, (pack, volts, landed) in enumerate(
-            zip(packs, _read(packs, data.cells), _landed(packs, data), strict=True)
-        )
+        for k, (pack, volts, landed) in enumerate(zip(packs, read, ended, strict=True))
     ]
+    if signs or data.temperature_c is not None:
+        for k, pack in enumerate(packs):
+            say(
+                pack.pk,
+                "inspection" if signs else "reading",
+                key=f"{data.key}{OF_THE_OTHER if k else ''}{AS_IT_LANDED}",
+                at=at + JUST_AFTER,
+                signs=signs,
+                temperature_c=data.temperature_c,
+            )
     return told[0]
+
+
+@transaction.atomic
+def add_to_run(key: str, data: RunMoreIn) -> Event:
+    """What is known of a run besides: told anew with it, of both packs of two.
+
+    Raises
+    ------
+    DomainError
+        For volts that cannot be understood, or an hour that can hardly be.
+    Event.DoesNotExist
+        For a run that is not there.
+    """
+    run = Event.standing.select_related("pack").get(key=key, kind="run")
+    rows = [run, *Event.standing.filter(key=f"{key}{OF_THE_OTHER}", kind="run").select_related("pack")]
+    packs = [row.pack for row in rows]
+    landed = _landed(packs, data.landed)
+    if data.at is not None and not data.sure:
+        _ask_the_hour([p.tag for p in packs], data.at)
+    at = was(data.at) or run.at
+    for row, volts in zip(rows, landed, strict=True):
+        better = {
+            "at": at,
+            "minutes": row.minutes if data.minutes is None else data.minutes,
+            "mah": row.mah if data.put_back_mah is None else data.put_back_mah,
+            "landing_cell_v": row.landing_cell_v if volts is None else volts,
+            "text": data.note or row.text,
+        }
+        pack_pk, own_key = row.pack_id, row.key
+        if any(getattr(row, name) != value for name, value in better.items()):
+            retold(row, **better)
+        for seen in Event.standing.filter(key=f"{own_key}{AS_IT_LANDED}"):
+            if seen.at != at + JUST_AFTER:
+                retold(seen, at=at + JUST_AFTER)
+        if data.temperature_c is not None:
+            warm_at, warm_key = at + 2 * JUST_AFTER, f"{own_key}{AS_WARM}"
+            say(pack_pk, "reading", key=warm_key, at=warm_at, temperature_c=data.temperature_c)
+    return Event.standing.select_related("pack").get(key=key, kind="run")
+
+
+def _with_it(key: str) -> list[str]:
+    """The keys of all else that a run told: of the other pack, and of how they were as they landed."""
+    own = [f"{k}{end}" for k in (key, f"{key}{OF_THE_OTHER}") for end in (AS_IT_LANDED, AS_WARM)]
+    return [f"{key}{OF_THE_OTHER}", *own]
+
+
+def _ask_the_hour(tags: Sequence[str], told: datetime) -> None:
+    """Raises DomainError with what to ask of an hour that can hardly be."""
+    at, now = by_this_clock(told).timestamp(), timezone.now().timestamp()
+    for tag in tags:
+        events = events_of_kinds(standing_of(tag).pk, ("charging", "charge"))
+        if asked := odd_hour(events, at, now):
+            raise DomainError("at", asked)
 
 
 @transaction.atomic
@@ -67,7 +149,7 @@ def set_run_removed(key: str, *, removed: bool) -> Event:
     """Take a run back with what it said of its pack, or bring both back; raises Event.DoesNotExist for an
     unknown key."""
     run = Event.objects.get(key=key, kind="run")
-    other = Event.objects.filter(key=f"{key}{OF_THE_OTHER}", kind="run").values_list("pk", flat=True)
+    other = Event.objects.filter(key__in=_with_it(key)).values_list("pk", flat=True)
     set_withdrawn([run.pk, *other], withdrawn=removed)
     return Event.objects.select_related("pack").get(pk=run.pk)
 
@@ -90,15 +172,16 @@ def mend_run(run_id: int, data: RunMendIn) -> Event:
     return retold(run, **better)
 
 
-def _landed(packs: list[OwnedPack], data: RunIn) -> list[float | None]:
-    """What each landed at: of two in series each its own, or both alike by what all read together."""
-    if not data.landed.strip():
-        return [data.landing_cell_v] * len(packs)
+def _landed(packs: Sequence[OwnedPack], typed: str, known: float | None = None) -> list[float | None]:
+    """What each landed at, or what was known: of two in series each its own, or both alike by what all read
+    together."""
+    if not typed.strip():
+        return [known] * len(packs)
     kind, series = packs[0].chemistry, packs[0].series
     try:
-        if len(packs) == 2 and SIGN in data.landed:
-            return [landed_cell_v(kind, series, x) for x in data.landed.split(SIGN, 1)]
-        return [landed_cell_v(kind, len(packs) * series, data.landed)] * len(packs)
+        if len(packs) == 2 and SIGN in typed:
+            return [landed_cell_v(kind, series, x) for x in typed.split(SIGN, 1)]
+        return [landed_cell_v(kind, len(packs) * series, typed)] * len(packs)
     except DomainError as error:
         raise DomainError("landed", error.sentence) from None
 

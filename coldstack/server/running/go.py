@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
 from functools import lru_cache
 
@@ -11,14 +11,15 @@ from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.chain.adapters import Adapter
 from coldstack.core.errors import DomainError
 from coldstack.core.keeping.storage import cells_expected
+from coldstack.core.life.endures import worse_when_read
 from coldstack.core.life.events import Event
+from coldstack.core.life.now import permitted_cool
 from coldstack.core.life.wording import STATE_WORDS
 from coldstack.core.packs.keys import owned_key
-from coldstack.core.packs.pack import Pack
 from coldstack.core.readings.cells import PackReading, State, pack_reading, typed_reading
 from coldstack.core.rules.house_rules import HouseRules
 from coldstack.core.running.go import RunContext, go_check
-from coldstack.core.running.kit import Kit, fingerprint, kit_of
+from coldstack.core.running.kit import Kit, TakenAlong, fingerprint, kit_of
 from coldstack.core.running.learned import RunFindings, learned_draw, mah_by_landing
 from coldstack.core.running.pairs import (
     SIGN,
@@ -28,6 +29,7 @@ from coldstack.core.running.pairs import (
     read_together,
     typed_pair,
 )
+from coldstack.core.running.since import said_since
 from coldstack.core.safety.cautions import RUN_CAUTIONS
 from coldstack.core.trial.job import Job
 from coldstack.server.api.values import figures
@@ -36,7 +38,7 @@ from coldstack.server.gear import assemble as gear
 from coldstack.server.gear.assemble import OWNED_FIGURES, pack_of
 from coldstack.server.gear.models import OwnedPack, RcModel
 from coldstack.server.life.models import Event as EventRow
-from coldstack.server.life.now import Standing, standing_of, standing_with, standings
+from coldstack.server.life.now import Standing, at_hand, standing_of, standing_with, standings
 from coldstack.server.life.replies import averages, now_fields, question_of, run_told
 from coldstack.server.life.volts import volts_said
 from coldstack.server.rules.assemble import rules_of
@@ -47,6 +49,8 @@ from coldstack.server.sizing.assemble import job_of
 from coldstack.server.sizing.schemas import JobIn
 
 RUNS_SHOWN = 50
+RUNS_TEACH = 200
+"""So many of the latest runs teach what a model draws: it is flown by who flies it now."""
 OF_THE_OTHER = "+2"
 """Ends the key of the second pack's telling of a run of two."""
 KITS_AT_ONCE = 30
@@ -137,13 +141,13 @@ def kit_marks(slug: str, now: datetime) -> r.KitMarksOut:
     pieces = gear.bench().pieces
     order = {tag: k for k, tag in enumerate(fitting)}
     found = sorted(standings(tags=fitting, now=now), key=lambda s: order[s.tag])
-    marks = [r.KitMark(tag=s.tag, fingerprint=_mark(job, s, pieces, now)) for s in found]
+    at_hand(found)
+    marks = [r.KitMark(tag=s.tag, fingerprint=_mark(job, slug, s, pieces, now)) for s in found]
     return r.KitMarksOut(made=now, job=version_of(model.job), kits=marks)
 
 
-def _mark(job: Job, before: Standing, pieces: tuple[Adapter, ...], now: datetime) -> str:
-    pack, known = _taken_along(before, now)
-    return fingerprint(job, pack, pieces, known)
+def _mark(job: Job, slug: str, before: Standing, pieces: tuple[Adapter, ...], now: datetime) -> str:
+    return fingerprint(job, _taken_along(slug, before, now), pieces)
 
 
 def kit_out(slug: str, tag: str, now: datetime) -> r.KitOut:
@@ -157,22 +161,31 @@ def kit_out(slug: str, tag: str, now: datetime) -> r.KitOut:
         For an unknown model.
     """
     model = RcModel.live.get(slug=slug)
-    pack, known = _taken_along(_standing(tag, now), now)
-    kit = _kit(job_of(JobIn(**model.job)), pack, gear.bench().pieces, known)
-    return r.KitOut(kit=kit, tag=tag, name=pack.name, made=now, job=version_of(model.job))
+    along = _taken_along(slug, _standing(tag, now), now)
+    kit = _kit(job_of(JobIn(**model.job)), along, gear.bench().pieces)
+    return r.KitOut(kit=kit, tag=tag, name=along.pack.name, made=now, job=version_of(model.job))
 
 
-def _taken_along(before: Standing, now: datetime) -> tuple[Pack, RunContext]:
-    """The pack as it will be taken along: full. What bars it then is asked of it so."""
-    cells = (chemistry(before.pack.chemistry).full_v,) * before.pack.series
+def _taken_along(slug: str, before: Standing, now: datetime) -> TakenAlong:
+    """The pack as it will be taken along: full, and cool. What bars it then is asked of it so."""
+    cells, life = (chemistry(before.pack.chemistry).full_v,) * before.pack.series, before.now.told
     after = _with_cells(before, pack_reading(before.pack.chemistry, cells), None, now)
-    return after.pack, _known(before, after)
+    known = _known(before, after)
+    if after.now.state == "cooling" and after.now.usable:
+        # when it was run is told beside: it will have cooled
+        known = replace(known, barred=permitted_cool(after.now).why)
+    return TakenAlong(
+        after.pack,
+        known,
+        said_since(after.pack, life, slug, now.timestamp()),
+        worse_when_read(life, now.timestamp()),
+    )
 
 
-@lru_cache(maxsize=128)
-def _kit(job: Job, pack: Pack, pieces: tuple[Adapter, ...], known: RunContext) -> Kit:
+@lru_cache(maxsize=512)
+def _kit(job: Job, along: TakenAlong, pieces: tuple[Adapter, ...]) -> Kit:
     """Asked for again and again while a phone has a line; reckoned anew when anything of it changes."""
-    return kit_of(job, pack, pieces, known)
+    return kit_of(job, along, pieces)
 
 
 def _standing(tag: str, now: datetime) -> Standing:
@@ -202,7 +215,7 @@ def _known(before: Standing, after: Standing, noted: tuple[str, float] = ("", 0.
     """What is known of a pack beside the cells that it reads now: why it may not be run, whether anything
     was noted of it before them, and as what it was noted if that is all there is."""
     may_say = after.now.charge in ("spent", "too_low") and after.now.usable
-    known = any(e.kind in ("reading", "charge", "run") for e in before.now.told.events)
+    known = before.now.told.handled
     barred = "" if may_say else after.now.may["run"].why
     return RunContext(barred, not known, *noted)
 
@@ -227,7 +240,7 @@ def learned_of(model: RcModel) -> RunFindings | None:
 
 def _runs_of(slug: str) -> list[EventRow]:
     runs = EventRow.standing.filter(model=slug, kind="run").exclude(key__endswith=OF_THE_OTHER)
-    return list(runs.select_related("pack").order_by("-at", "-id"))
+    return list(runs.select_related("pack").order_by("-at", "-id")[:RUNS_TEACH])
 
 
 def _learned(model: RcModel, rows: list[EventRow]) -> RunFindings | None:

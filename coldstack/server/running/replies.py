@@ -156,11 +156,17 @@ class RunFigures(In):
 
 class RunIn(RunFigures):
     """A run to be logged, of the pack with this tag or of two in series ("02+03"); ``cells`` as read before
-    it, ``landed`` its volts at rest after it as typed: a cell's, each cell's, or the whole pack's."""
+    it, ``landed`` its volts at rest after it as typed: a cell's, each cell's, or the whole pack's; ``signs``
+    what was seen of it then, as of a look, and how warm it was. Where ``hour_told``, somebody said when it
+    was, and is asked back if that can hardly be, unless ``sure``."""
 
     pack: Annotated[str, Field(max_length=TWO_TAGS)]
     cells: Annotated[str, Field(max_length=400)] = ""
     landed: Annotated[str, Field(max_length=200)] = ""
+    signs: Annotated[list[Annotated[str, Field(max_length=20)]], Field(max_length=10)] = []
+    temperature_c: Annotated[float, Field(ge=-40, le=120)] | None = None
+    hour_told: bool = False
+    sure: bool = False
 
 
 class RunOut(PastRun):
@@ -185,4 +191,17 @@ class RunMendIn(In):
 
     put_back_mah: Annotated[float, Field(gt=0, le=200_000)] | None = None
     minutes: Annotated[float, Field(gt=0, le=600)] | None = None
+    sure: bool = False
+
+
+class RunMoreIn(In):
+    """What is known of a run besides: each is added, or takes the place of what was told. ``landed`` as in
+    `RunIn`; ``at`` is another hour of its landing."""
+
+    minutes: Annotated[float, Field(gt=0, le=600)] | None = None
+    put_back_mah: Annotated[float, Field(gt=0, le=200_000)] | None = None
+    landed: Annotated[str, Field(max_length=200)] = ""
+    temperature_c: Annotated[float, Field(ge=-40, le=120)] | None = None
+    note: Annotated[str, Field(max_length=200)] = ""
+    at: Moment | None = None
     sure: bool = False

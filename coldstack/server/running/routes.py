@@ -8,6 +8,7 @@ from django.http import HttpRequest
 from django.utils import timezone
 from ninja import Path, Router
 
+from coldstack.core.running.landings import LANDINGS, Landing
 from coldstack.core.running.learned import RunFindings
 from coldstack.server.api.errors import Problem
 from coldstack.server.running import actions
@@ -64,6 +65,12 @@ def day(request: HttpRequest, data: r.DayIn) -> r.DayOut:
     return day_out(data, timezone.now())
 
 
+@router.get("/run/landings", response=list[Landing], summary="How a run may end")
+def landings(request: HttpRequest) -> list[Landing]:
+    """What each tells of the pack, and what to do now."""
+    return list(LANDINGS)
+
+
 @router.get("/runs", response={200: r.RunsOut, 404: Problem}, summary="A model’s runs")
 def runs(request: HttpRequest, model: str) -> r.RunsOut:
     """Newest first, at most fifty, with the average draw they teach."""
@@ -94,6 +101,16 @@ def mend_run(request: HttpRequest, run_id: int, data: r.RunMendIn) -> r.RunOut:
 def learn(request: HttpRequest, model: str) -> RunFindings:
     """The model’s job then has the average and its spread from its runs, and says so."""
     return actions.learn(model)
+
+
+@router.post(
+    "/runs/{key}/more",
+    response={200: r.RunOut, frozenset({400, 403, 404, 422}): Problem},
+    summary="What is known of a run besides",
+)
+def add_to_run(request: HttpRequest, key: RunKey, data: r.RunMoreIn) -> r.RunOut:
+    """Volts, mAh, warmth, a note, its hour: told after it was logged. Told twice it is the same."""
+    return run_out(actions.add_to_run(key, data))
 
 
 @router.delete(

@@ -52,12 +52,14 @@ class Gate(SimpleTestCase):
         self.assertEqual(looked(reading=whole_reading("lipo", 4, 17.2)).findings[0].id, "over_full")
 
     def test_each_sign(self):
-        """Swollen, dented, punctured: retired; leads: mended; warm: waits."""
+        """Swollen, dented, punctured: retired; leads, a crash, a low cell: mended; warm: waits."""
         wanted = {
             "swollen": "retire",
             "dented": "retire",
             "punctured": "retire",
             "leads": "mend",
+            "crashed": "mend",
+            "low_cell": "mend",
             "warm": "wait",
         }
         self.assertEqual({s: looked(signs=[s]).outcome for s in SIGNS}, wanted)

@@ -2678,6 +2678,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/run/landings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * How a run may end
+         * @description What each tells of the pack, and what to do now.
+         */
+        get: operations["coldstack_server_running_routes_landings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/run/packs": {
         parameters: {
             query?: never;
@@ -2776,6 +2796,26 @@ export interface paths {
          * @description As it was.
          */
         post: operations["coldstack_server_running_routes_run_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{key}/more": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * What is known of a run besides
+         * @description Volts, mAh, warmth, a note, its hour: told after it was logged. Told twice it is the same.
+         */
+        post: operations["coldstack_server_running_routes_add_to_run"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4980,6 +5020,17 @@ export interface components {
             message: string;
         };
         /**
+         * Fill
+         * @description From this lowest cell on a charge to full puts in so much at least, if the pack holds what the kit
+         *     reckons with. [V], [mAh]
+         */
+        Fill: {
+            /** From V */
+            from_v: number;
+            /** Mah */
+            mah: number;
+        };
+        /**
          * Finding
          * @description One thing found, what follows, and why.
          */
@@ -5670,6 +5721,7 @@ export interface components {
             rows: components["schemas"]["KitRow"][];
             /** Series */
             series: number;
+            since: components["schemas"]["SaidSince"];
             spent: components["schemas"]["GoReason"];
             /** Warmths */
             warmths: components["schemas"]["Warmth"][];
@@ -5809,6 +5861,26 @@ export interface components {
             words: {
                 [key: string]: string;
             };
+        };
+        /**
+         * Landing
+         * @description One way to land: in a word, the signs that it tells of the pack, and what to do now, in order.
+         */
+        Landing: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Signs
+             * @default []
+             */
+            signs: string[];
+            /**
+             * Todo
+             * @default []
+             */
+            todo: string[];
         };
         /**
          * LeadOut
@@ -7888,7 +7960,9 @@ export interface components {
         /**
          * RunIn
          * @description A run to be logged, of the pack with this tag or of two in series ("02+03"); ``cells`` as read before
-         *     it, ``landed`` its volts at rest after it as typed: a cell's, each cell's, or the whole pack's.
+         *     it, ``landed`` its volts at rest after it as typed: a cell's, each cell's, or the whole pack's; ``signs``
+         *     what was seen of it then, as of a look, and how warm it was. Where ``hour_told``, somebody said when it
+         *     was, and is asked back if that can hardly be, unless ``sure``.
          */
         RunIn: {
             /**
@@ -7901,6 +7975,11 @@ export interface components {
              * @default
              */
             cells?: string;
+            /**
+             * Hour Told
+             * @default false
+             */
+            hour_told?: boolean;
             /** Key */
             key: string;
             /**
@@ -7923,6 +8002,18 @@ export interface components {
             pack: string;
             /** Put Back Mah */
             put_back_mah?: number | null;
+            /**
+             * Signs
+             * @default []
+             */
+            signs?: string[];
+            /**
+             * Sure
+             * @default false
+             */
+            sure?: boolean;
+            /** Temperature C */
+            temperature_c?: number | null;
         };
         /**
          * RunMendIn
@@ -7939,6 +8030,36 @@ export interface components {
              * @default false
              */
             sure?: boolean;
+        };
+        /**
+         * RunMoreIn
+         * @description What is known of a run besides: each is added, or takes the place of what was told. ``landed`` as in
+         *     `RunIn`; ``at`` is another hour of its landing.
+         */
+        RunMoreIn: {
+            /** At */
+            at?: string | null;
+            /**
+             * Landed
+             * @default
+             */
+            landed?: string;
+            /** Minutes */
+            minutes?: number | null;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /** Put Back Mah */
+            put_back_mah?: number | null;
+            /**
+             * Sure
+             * @default false
+             */
+            sure?: boolean;
+            /** Temperature C */
+            temperature_c?: number | null;
         };
         /**
          * RunOut
@@ -8240,6 +8361,43 @@ export interface components {
             label: string;
         };
         /**
+         * SaidSince
+         * @description By what a verdict changes that was made before.
+         *
+         *     After a run it must cool for ``cool_min``, unless it was measured to be at most ``cool_c`` or felt to be
+         *     cool. Before the kit it was run at ``ran_at``, measured at ``measured_c`` since then, felt cool if
+         *     ``felt_cool``; ``read_v`` its lowest cell, where that still holds. A run shorter than ``run_min``, cells
+         *     further apart than ``apart_v`` or below ``damaged_v``, and a charge that put in less than ``fills`` says,
+         *     tell of its health what only a reckoning knows.
+         *     [min], [°C], [s since 1970], [V]
+         */
+        SaidSince: {
+            /** Apart V */
+            apart_v: number;
+            /** Cool C */
+            cool_c: number;
+            /** Cool Min */
+            cool_min: number;
+            cooling: components["schemas"]["GoReason"];
+            damaged: components["schemas"]["GoReason"];
+            /** Damaged V */
+            damaged_v: number;
+            /** Felt Cool */
+            felt_cool: boolean;
+            /** Fills */
+            fills: components["schemas"]["Fill"][];
+            /** Measured C */
+            measured_c: number | null;
+            /** Ran At */
+            ran_at: number | null;
+            /** Read V */
+            read_v: number | null;
+            /** Run Min */
+            run_min: number;
+            /** Signs */
+            signs: components["schemas"]["SeenSign"][];
+        };
+        /**
          * SamplesOut
          * @description Samples as columns: minutes, volts (a list for each cell), amps, temperature, mAh.
          */
@@ -8266,6 +8424,20 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+        };
+        /**
+         * SeenSign
+         * @description A sign of looks: no go while it stands. One that does not ``last`` is over with the next look, and one
+         *     that is ``read`` with the next reading of each cell.
+         */
+        SeenSign: {
+            /** Id */
+            id: string;
+            /** Lasts */
+            lasts: boolean;
+            /** Read */
+            read: boolean;
+            reason: components["schemas"]["GoReason"];
         };
         /**
          * Sensitivity
@@ -16673,6 +16845,26 @@ export interface operations {
             };
         };
     };
+    coldstack_server_running_routes_landings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Landing"][];
+                };
+            };
+        };
+    };
     coldstack_server_running_routes_run_packs: {
         parameters: {
             query: {
@@ -16912,6 +17104,68 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_running_routes_add_to_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RunMoreIn"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {

@@ -5,13 +5,13 @@ import { wordsOf } from "@/api/problem";
 import type { StandingAlarm } from "@/api/types";
 import { alarmsQuery, confirmAlarm, PULL_PLUG, stopStranger, takeOver } from "@/app/alarms";
 import { notify } from "@/app/notices";
-import { PulledButton } from "@/app/PulledButton";
 import { readyByPresses, readySound, useBeeping, useSoundReady } from "@/app/sound";
 import { useMarkedTitle } from "@/app/title";
 import { useLastModel } from "@/app/useLastModel";
 import { usePreferences } from "@/format/preferences";
 import { timeWords } from "@/format/time";
 
+const PulledButton = lazy(() => import("@/app/PulledButton").then((m) => ({ default: m.PulledButton })));
 const AlarmGraph = lazy(() => import("@/stages/charge/AlarmGraph").then((m) => ({ default: m.AlarmGraph })));
 const AGAIN_MS = 1500;
 /** Alarms that no word ends while they hold: a plug is pulled, the watch judges again. */
@@ -95,7 +95,9 @@ function OneAlarm({ alarm, packs }: { alarm: StandingAlarm; packs: readonly stri
           </button>
         )}
         {alarm.kind === PULL_PLUG && !alarm.over && alarm.charge != null && (
-          <PulledButton charge={alarm.charge} label={alarm.label} />
+          <Suspense fallback={null}>
+            <PulledButton charge={alarm.charge} label={alarm.label} />
+          </Suspense>
         )}
         {alarm.level === "stop" && !STANDS.has(alarm.kind) && (
           <button

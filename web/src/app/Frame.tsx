@@ -3,7 +3,6 @@ import { Link, Outlet, useNavigate, useParams, useSearch } from "@tanstack/react
 import { Fragment, lazy, Suspense, useEffect, useMemo, useRef, useState } from "react";
 import { AlarmBar } from "@/app/AlarmBar";
 import { hearOthers } from "@/app/elsewhere";
-import { HandsLine } from "@/app/HandsLine";
 import { useKeys } from "@/app/keys";
 import { LineLine } from "@/app/LineLine";
 import { ModelSwitcher } from "@/app/ModelSwitcher";
@@ -11,16 +10,16 @@ import { Notices } from "@/app/Notices";
 import { usePickOf } from "@/app/picked";
 import { choicesQuery } from "@/app/queries";
 import { carried, STAGES } from "@/app/stages";
-import { TimerLine } from "@/app/TimerLine";
 import { redo, undo } from "@/app/undo";
 import { useLastModel } from "@/app/useLastModel";
-import { WaitingLine } from "@/app/WaitingLine";
 import { GoTo, WorldLine } from "@/app/WorldLine";
+import { useWanted } from "@/app/waiting";
 import { worldQuery } from "@/app/world";
 import { usePreferences } from "@/format/preferences";
 import { Mark } from "@/parts/Mark";
 
 const CommandList = lazy(() => import("@/app/CommandList"));
+const Lines = lazy(() => import("@/app/Lines"));
 const HelpDialog = lazy(() => import("@/app/HelpDialog"));
 const PhonesSheet = lazy(() => import("@/phones/PhonesSheet"));
 
@@ -59,6 +58,7 @@ export function Frame() {
   const queries = useQueryClient();
   useEffect(() => hearOthers(queries), [queries]);
   useUnits();
+  const wanted = useWanted();
   const close = () => setOpen(undefined);
   return (
     <div className="flex min-h-dvh flex-col">
@@ -115,11 +115,11 @@ export function Frame() {
         </button>
       </header>
       <WorldLine />
-      <HandsLine onPhones={() => setOpen("phones")} />
       <LineLine />
       <AlarmBar />
-      <TimerLine />
-      <WaitingLine />
+      <Suspense fallback={null}>
+        {(wanted || (world && world.hands !== "here")) && <Lines onPhones={() => setOpen("phones")} />}
+      </Suspense>
       <div id="main" className="flex flex-1 flex-col" tabIndex={-1}>
         <Outlet />
       </div>

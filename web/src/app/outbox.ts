@@ -1,30 +1,24 @@
 import { answered, client } from "@/api/client";
 import { ApiProblem } from "@/api/problem";
-import type { LeftState, Note, RunAsk, Said } from "@/api/types";
+import type { Note, RunAsk, Said } from "@/api/types";
+import type { Acts, Kind } from "@/app/acts";
+import { neverSaid, saidHere, wasSent } from "@/app/said";
 import { keptStore } from "@/app/store";
+import { wantLine } from "@/app/waiting";
 
 const AGAIN_MS = 5000;
+wantLine();
 
-type Check = {
-  cells: string;
-  mohm: string;
-  temperature_c: number | null;
-  put_in_mah: number | null;
-  balance_min: number | null;
-};
-type Look = { signs: string[]; at_room: boolean; temperature_c: number | null };
-
-/** What may be said without a line, each with its own body. */
-export type Acts = {
-  run: RunAsk;
-  note: { tag: string; text: string };
-  check: { tag: string } & Check;
-  look: { tag: string } & Look;
-  left: { packs: string[]; state: LeftState };
-};
-export type Kind = keyof Acts;
 /** What the server answers to each. */
-export type Answers = { run: unknown; note: Note; check: Said; look: Said; left: Said };
+export type Answers = {
+  run: unknown;
+  note: Note;
+  check: Said;
+  look: Said;
+  left: Said;
+  charged: Said;
+  more: unknown;
+};
 
 /**
  * Something that the server has not yet, with a key of its own by which it is kept once however often it is
@@ -32,7 +26,7 @@ export type Answers = { run: unknown; note: Note; check: Said; look: Said; left:
  */
 export type Item<K extends Kind = Kind> = {
   [k in K]: { kind: k; key: string; at: string; words: string; body: Acts[k] };
-}[K] & { refused?: string; undone?: boolean };
+}[K] & { refused?: string; asked?: boolean; undone?: boolean };
 
 /** How each kind is sent. Under one key it is kept once; the answer is the same each time. */
 const WAYS: { [K in Kind]: (item: Item<K>, at: string | null) => Promise<Answers[K]> } = {
@@ -50,6 +44,9 @@ const WAYS: { [K in Kind]: (item: Item<K>, at: string | null) => Promise<Answers
       client.POST("/api/keep/packs/{tag}/looks", { params: { path: { tag } }, body: { ...body, key, at } }),
     ),
   left: ({ key, body }, at) => answered(client.POST("/api/keep/left", { body: { ...body, key, at } })),
+  more: ({ body: { run, pack: _, ...body } }) =>
+    answered(client.POST("/api/runs/{key}/more", { params: { path: { key: run } }, body })),
+  charged: ({ key, body }, at) => answered(client.POST("/api/keep/charged", { body: { ...body, key, at } })),
 };
 
 /** Kept in the browser until the server has them, shared by its tabs. */
@@ -79,10 +76,16 @@ export async function sayOrKeep<K extends Kind>(
 ): Promise<Answers[K] | undefined> {
   const item = { kind, key, at: new Date().toISOString(), words, body } as Item<K>;
   tried.add(key);
+  saidHere(item);
   try {
-    return await WAYS[kind](item, null);
+    const done = await WAYS[kind](item, null);
+    wasSent(key);
+    return done;
   } catch (problem) {
-    if (!(problem instanceof ApiProblem && problem.status === 0)) throw problem;
+    if (!(problem instanceof ApiProblem && problem.status === 0)) {
+      neverSaid(key);
+      throw problem;
+    }
     keep(item as Item);
     return undefined;
   }
@@ -91,6 +94,15 @@ export async function sayOrKeep<K extends Kind>(
 /** Keeps something until it is sent. */
 export function keep(item: Item): void {
   waiting.update((all) => [...all.filter((w) => w.key !== item.key), item]);
+  if (item.undone) neverSaid(item.key);
+  else saidHere(item);
+}
+
+/** An hour that was asked back is so: it is sent again with that. */
+export function itIsSo(item: Item, onSent: () => void): void {
+  const { refused: _, asked: __, ...rest } = item;
+  keep({ ...rest, body: { ...rest.body, sure: true } } as Item);
+  void send(onSent);
 }
 
 /** Whether it is still here. */
@@ -100,6 +112,7 @@ export function waits(key: string): boolean {
 
 export function drop(key: string): void {
   waiting.update((all) => all.filter((w) => w.key !== key));
+  neverSaid(key);
 }
 
 /** Takes back what waits here under this key. */
@@ -110,6 +123,8 @@ export async function takeBackKey(key: string, onSent: () => void): Promise<void
 
 /** Takes it back wherever it is by now: here, on its way, or on the server; as soon as there is a line. */
 export async function takeBack(item: Item, onSent: () => void): Promise<void> {
+  // what was to be added to a run goes with it
+  waiting.update((all) => all.filter((w) => !(w.kind === "more" && w.body.run === item.key)));
   if (waits(item.key) && !tried.has(item.key)) {
     drop(item.key);
     return;
@@ -139,8 +154,9 @@ async function sendAll(onSent: () => void): Promise<void> {
       onSent();
     } catch (problem) {
       if (!refuses(problem)) return; // no line, or something that is mended elsewhere: later
-      const why = (problem as ApiProblem).message;
-      waiting.update((all) => all.map((w) => (w.key === next.key ? { ...w, refused: why } : w)));
+      const { message, fields } = problem as ApiProblem;
+      const refused = { refused: message, asked: fields.has("at") };
+      waiting.update((all) => all.map((w) => (w.key === next.key ? { ...w, ...refused } : w)));
     }
   }
 }
@@ -150,6 +166,7 @@ async function sendOne(item: Item): Promise<void> {
   const say = () => (WAYS[item.kind] as (item: Item, at: string) => Promise<unknown>)(item, item.at);
   if (!item.undone) await say();
   else if (item.kind === "run") await takeRunBack(item.key);
+  else if (item.kind === "more") return;
   else {
     // said under its key it is what it was, and tells its events
     const said = (await say()) as Said | { id: number };
@@ -169,6 +186,7 @@ async function takeRunBack(key: string): Promise<void> {
 
 /** It is done with, but for one that was taken back while it was on its way. */
 function settle(done: Item): void {
+  if (!done.undone) wasSent(done.key);
   waiting.update((all) =>
     all.filter((w) => w.key !== done.key || Boolean(w.undone) !== Boolean(done.undone)),
   );

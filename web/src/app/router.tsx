@@ -9,7 +9,6 @@ import { Broken } from "@/app/Broken";
 import { Frame } from "@/app/Frame";
 import { flag, type Held, number, oneOf, optional, text, texts } from "@/app/held";
 import { lastModel, NO_MODEL } from "@/app/lastModel";
-import { NotFound } from "@/app/NotFound";
 import { choicesQuery, modelsQuery } from "@/app/queries";
 import { queries } from "@/app/queryClient";
 import { had, soon } from "@/app/ready";
@@ -19,7 +18,7 @@ import { worldQuery } from "@/app/world";
 /** The frame is painted with what it says of model and world, in its own letters: nothing moves later. */
 const rootRoute = createRootRoute({
   component: Frame,
-  notFoundComponent: NotFound,
+  notFoundComponent: lazyRouteComponent(() => import("@/app/NotFound"), "NotFound"),
   loader: () => soon([had(worldQuery), had(modelsQuery), had(choicesQuery), document.fonts?.ready]),
   shouldReload: false,
 });

@@ -1,6 +1,6 @@
 // @vitest-environment happy-dom
 import { beforeEach, expect, it, vi } from "vitest";
-import { keptStore, store } from "@/app/store";
+import { keeping, keptStore, store } from "@/app/store";
 
 const number = (was: unknown) => (typeof was === "number" ? was : 7);
 beforeEach(() => localStorage.clear());
@@ -47,4 +47,39 @@ it("still holds it when the browser is full", () => {
   made.set(5);
   expect(made.get()).toBe(5);
   expect(full.setItem).toHaveBeenCalledOnce();
+});
+
+it("loses nothing that a full browser did not keep beside what it had", () => {
+  const kept = new Map<string, string>();
+  let full = false;
+  const where = () =>
+    ({
+      getItem: (key: string) => kept.get(key) ?? null,
+      setItem: (key: string, value: string) => {
+        if (full) throw new DOMException("full", "QuotaExceededError");
+        kept.set(key, value);
+      },
+    }) as unknown as Storage;
+  const heard: boolean[] = [];
+  keeping.heard = (well) => void heard.push(well);
+  const made = keptStore<string[]>("runs", (was) => (Array.isArray(was) ? was : []), where);
+  made.update((runs) => [...runs, "first"]);
+  full = true;
+  made.update((runs) => [...runs, "second"]);
+  made.update((runs) => [...runs, "third"]);
+  expect(made.get()).toEqual(["first", "second", "third"]);
+  full = false;
+  made.update((runs) => [...runs, "fourth"]);
+  expect(JSON.parse(kept.get("runs") ?? "")).toEqual(["first", "second", "third", "fourth"]);
+  expect(heard).toEqual([true, false, false, true]);
+  keeping.heard = () => undefined;
+});
+
+it("takes as kept what is read back, and nothing else", () => {
+  const heard: boolean[] = [];
+  keeping.heard = (well) => void heard.push(well);
+  const where = () => ({ getItem: () => null, setItem: () => undefined }) as unknown as Storage;
+  keptStore("n", number, where).set(3);
+  expect(heard).toEqual([false]);
+  keeping.heard = () => undefined;
 });

@@ -21,6 +21,9 @@ export function store<T>(first: T): Store<T> {
   };
 }
 
+/** Told of every writing whether what was written was read back. */
+export const keeping = { heard: (_kept: boolean) => {} };
+
 /** One that is kept. */
 export type KeptStore<T> = Store<T> & {
   /** Changes what is kept by now: another tab may have changed it too. */
@@ -37,13 +40,19 @@ export function keptStore<T>(
   where: () => Storage = () => localStorage,
 ): KeptStore<T> {
   const made = store(read(keptAt(key, where)));
+  /** What is kept is older than what is known here. */
+  let unkept = false;
   const set = (next: T) => {
+    unkept = true;
     try {
       if (next === undefined) where().removeItem(key);
       else where().setItem(key, JSON.stringify(next));
+      // nothing is taken as kept that is not read back
+      unkept = next !== undefined && where().getItem(key) !== JSON.stringify(next);
     } catch {
       // full, or forbidden
     }
+    keeping.heard(!unkept);
     made.set(next);
   };
   if (typeof window !== "undefined")
@@ -56,7 +65,7 @@ export function keptStore<T>(
     update: (change) => {
       const kept = keptAt(key, where);
       // what the browser does not keep is known here alone
-      set(change(kept === undefined ? made.get() : read(kept)));
+      set(change(kept === undefined || unkept ? made.get() : read(kept)));
     },
   };
 }

@@ -2,14 +2,18 @@ import type { QueryClient } from "@tanstack/react-query";
 import { answered, client } from "@/api/client";
 import type { Said } from "@/api/types";
 import { perform, tell, touched, type Verb } from "@/app/act";
+import type { Acts } from "@/app/acts";
 import { notify } from "@/app/notices";
-import { type Acts, newKey, sayOrKeep, takeBackKey } from "@/app/outbox";
+import { newKey, sayOrKeep, takeBackKey } from "@/app/outbox";
+import { toldOther } from "@/app/said";
 
-function takeBack(events: number[]): Promise<Said> {
+async function takeBack(events: number[]): Promise<Said> {
+  toldOther();
   return answered(client.POST("/api/keep/take-back", { body: { events } }));
 }
 
-function bringBack(events: number[]): Promise<Said> {
+async function bringBack(events: number[]): Promise<Said> {
+  toldOther();
   return answered(client.POST("/api/keep/bring-back", { body: { events } }));
 }
 
@@ -37,9 +41,13 @@ function withdrawVerb(events: number[]): Verb & { name: string } {
 }
 
 /** Charged full on a charger that is not linked; of one pack alone perhaps what it put in. */
-export const chargedVerb = (packs: string[], put_in_mah: number | null = null): Verb<Said> => ({
-  ...said,
-  act: () => answered(client.POST("/api/keep/charged", { body: { packs, put_in_mah, key: newKey() } })),
+export const chargedVerb = (
+  queries: QueryClient,
+  packs: string[],
+  put_in_mah: number | null = null,
+): Verb<void> => ({
+  act: () => say(queries, "charged", `${packs.join(", ")}, charged full,`, { packs, put_in_mah }),
+  touches: [],
   fails: "It could not be noted.",
 });
 
@@ -56,7 +64,7 @@ export function tellWaits(queries: QueryClient, key: string, words: string): voi
 }
 
 /** Says something of packs, now or as soon as there is a line, and tells which. What is refused is thrown. */
-export async function say<K extends "check" | "look" | "left">(
+export async function say<K extends "check" | "look" | "left" | "charged">(
   queries: QueryClient,
   kind: K,
   words: string,

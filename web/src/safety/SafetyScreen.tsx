@@ -1,15 +1,7 @@
-import { queryOptions, useQuery } from "@tanstack/react-query";
-import { answered, client } from "@/api/client";
-import type { Safety } from "@/api/types";
+import { useQuery } from "@tanstack/react-query";
 import { StageWaiting } from "@/parts/StageWaiting";
 import { useTitle } from "@/parts/useTitle";
-
-const safetyQuery = queryOptions({
-  queryKey: ["safety"],
-  meta: { reads: ["rules"] },
-  queryFn: ({ signal }): Promise<Safety> => answered(client.GET("/api/safety", { signal })),
-  staleTime: Number.POSITIVE_INFINITY,
-});
+import { safetyQuery } from "@/safety/query";
 
 /**
  * All cautions by when they apply; what to do in a fire comes first and largest. Prints on one page for the

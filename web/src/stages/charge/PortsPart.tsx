@@ -1,3 +1,4 @@
+import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import type { BenchLayout, BenchPlan, Slot, Station } from "@/api/types";
 import { useAct } from "@/app/act";
@@ -68,6 +69,7 @@ type SlotProps = { slot: Slot; now: string; linked: boolean; onOpen: () => void 
 
 function SlotLine({ slot, now, linked, onOpen }: SlotProps) {
   const act = useAct();
+  const queries = useQueryClient();
   const p = usePreferences();
   return (
     <li className="grid grid-cols-[1.6rem_minmax(0,1fr)_auto] items-baseline gap-x-2 py-1.5">
@@ -100,7 +102,7 @@ function SlotLine({ slot, now, linked, onOpen }: SlotProps) {
             type="button"
             className="control text-small"
             aria-label={`It is full: ${slot.tags.join(" + ")}`}
-            onClick={() => void act(chargedVerb(slot.tags))}
+            onClick={() => void act(chargedVerb(queries, slot.tags))}
           >
             It is full
           </button>

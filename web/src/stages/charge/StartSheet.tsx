@@ -171,10 +171,11 @@ function Steps({ order, slot, packs, plan, asked, ticked, onTick, onClose }: Ste
 /** A charger that is not linked: what it did is told by whoever stood by. */
 function ByHand({ tags, onClose }: { tags: string[]; onClose: () => void }) {
   const act = useAct();
+  const queries = useQueryClient();
   const [mah, setMah] = useState<number | null>(null);
   const [reds, withReds] = useReds();
   const note = async () => {
-    if (await act(chargedVerb(tags, tags.length === 1 ? mah : null))) onClose();
+    if (await act(chargedVerb(queries, tags, tags.length === 1 ? mah : null))) onClose();
   };
   return withReds(
     <form

@@ -21,7 +21,8 @@ export function KeepScreen() {
   const keepBy = (id: string) =>
     act({ act: () => goBy(id), touches: ["rules"], fails: "It could not be kept." });
   // what lies above the shelf is there before it: nothing moves when it comes
-  const { isPending: placing } = useQuery(placeQuery);
+  const { isPending, failureCount } = useQuery(placeQuery);
+  const placing = isPending && failureCount === 0;
   if (!shelf || placing)
     return (
       <StageWaiting

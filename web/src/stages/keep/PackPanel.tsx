@@ -9,6 +9,7 @@ import { worded } from "@/format/quantity";
 import { inWords } from "@/format/sentence";
 import { dateWords } from "@/format/time";
 import { IsItNow } from "@/gear/IsItNow";
+import { useAsSaid } from "@/life/asSaid";
 import { LookPart } from "@/life/LookPart";
 import { Failed } from "@/parts/Failed";
 import { Figure } from "@/parts/Figure";
@@ -103,7 +104,8 @@ export function PackPanel({ tag }: { tag: string }) {
 function Head({ page }: { page: PackPage }) {
   const p = usePreferences();
   const { model } = useParams({ from: "/keep/$model" });
-  const { line } = page;
+  const asSaid = useAsSaid();
+  const line = asSaid(page.line);
   return (
     <>
       <h2 className="text-title font-semibold">
@@ -135,6 +137,11 @@ function Head({ page }: { page: PackPage }) {
           Print this page
         </button>
       </p>
+      {line.here && (
+        <p className="mt-2 border-l-4 border-alert pl-2 font-medium">
+          {line.here.words} What is below does not know of it.
+        </p>
+      )}
       <p className="mt-3 text-title font-semibold leading-7">
         {line.verdict}
         {page.retired && <span className="text-plain font-normal">, {dateWords(page.retired)}</span>}

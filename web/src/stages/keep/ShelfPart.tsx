@@ -4,6 +4,7 @@ import { useMemo, useState } from "react";
 import type { Shelf, ShelfLine } from "@/api/types";
 import { perform } from "@/app/act";
 import { OwnNow } from "@/gear/OwnNow";
+import { type Here, useAsSaid } from "@/life/asSaid";
 import { say } from "@/life/queries";
 import { finder } from "@/parts/finder";
 import { PackState } from "@/parts/PackState";
@@ -41,12 +42,16 @@ export function ShelfPart({ shelf, picked, shown, hidden }: Props) {
   const queries = useQueryClient();
   const [marked, setMarked] = useState<string[]>([]);
   const [find, setFind] = useState("");
+  const asSaid = useAsSaid();
   const groups = useMemo(() => {
     const fits = finder(find);
     return shelf.groups
-      .map((g) => ({ ...g, packs: g.packs.filter((p) => fits(`${p.tag} ${p.name} ${p.sign}`)) }))
+      .map((g) => ({
+        ...g,
+        packs: g.packs.filter((p) => fits(`${p.tag} ${p.name} ${p.sign}`)).map(asSaid),
+      }))
       .filter((g) => g.packs.length > 0);
-  }, [shelf, find]);
+  }, [shelf, find, asSaid]);
   const act = async (state: State) => {
     const words = `the state of ${marked.join(", ")}`;
     const left = { packs: marked, state };
@@ -129,8 +134,11 @@ export function ShelfPart({ shelf, picked, shown, hidden }: Props) {
   );
 }
 
+/** With what was said of it here, and is not known there yet. */
+type Line = ShelfLine & { here?: Here };
+
 type LinesProps = {
-  lines: ShelfLine[];
+  lines: Line[];
   picked: string | undefined;
   shown: string | undefined;
   marked: readonly string[];
@@ -171,7 +179,7 @@ type RowProps = {
   index: number;
   tab: 0 | -1;
   measure: ((element: HTMLElement | null) => void) | undefined;
-  line: ShelfLine;
+  line: Line;
   picked: boolean;
   shown: boolean;
   marked: boolean;
@@ -211,7 +219,8 @@ function ShelfRow({ index, tab, measure, line, picked, shown, marked, onMark }: 
           <PackState now={line} />
         </span>
         <span className="col-span-2 col-start-2 text-small leading-4.25 text-ink-soft">
-          {line.doing !== "retire" && (
+          {line.here && <span className="font-semibold">{line.here.words} </span>}
+          {line.doing !== "retire" && !line.here && (
             <span className={late ? "font-semibold text-alert" : ""}>
               {line.in_h === null ? line.due_short : `${dueWords(line.in_h)} ${line.due_short}`}{" "}
             </span>

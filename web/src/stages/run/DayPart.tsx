@@ -61,6 +61,13 @@ export function DayPart({ model, pack, packs, children }: Props) {
       ? undefined
       : () => set({ [name]: name in taken ? of(name as keyof typeof taken) : ask[name] });
   const by = data?.charger && !given.has("ports") ? `of ${data.charger}` : undefined;
+  if (!data && error instanceof ApiProblem && error.status === 0)
+    return (
+      <>
+        <p className="mt-6 text-plain text-ink-soft lg:mt-0">The day is reckoned when there is a line.</p>
+        {children}
+      </>
+    );
   if (!data && !error) return <Waiting words="Working out the day…" className="mt-6 lg:mt-0" />;
   return (
     <>

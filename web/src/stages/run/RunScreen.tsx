@@ -1,28 +1,32 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useNavigate, useParams, useSearch } from "@tanstack/react-router";
-import { useCallback, useState } from "react";
+import { useCallback, useMemo, useState } from "react";
 import { ApiProblem } from "@/api/problem";
-import type { RunPack } from "@/api/types";
+import type { Choices, RunAsk, RunPack } from "@/api/types";
 import { perform, touched } from "@/app/act";
 import { MissingModel } from "@/app/MissingModel";
-import { modelQuery } from "@/app/queries";
-import { type Limits, runningNow } from "@/app/running";
+import { notify } from "@/app/notices";
+import { choicesQuery, modelQuery } from "@/app/queries";
+import { type Limits, runningNow, useRunning } from "@/app/running";
 import { useRemembered } from "@/app/useRemembered";
 import { ownedId } from "@/format/packId";
 import { parsed } from "@/format/parse";
 import { usePreferences } from "@/format/preferences";
-import { unitOf } from "@/format/quantity";
+import { unitOf, worded } from "@/format/quantity";
 import { asRead, lineOf } from "@/format/reading";
 import { timeWords } from "@/format/time";
+import { type Here, useAsSaid } from "@/life/asSaid";
 import { say } from "@/life/queries";
 import { TypoNote } from "@/life/TypoNote";
 import { StageWaiting } from "@/parts/StageWaiting";
 import { useSlow } from "@/parts/useSlow";
+import { AlongPart } from "@/stages/run/AlongPart";
 import { DayPart } from "@/stages/run/DayPart";
+import { Landed, type LandedRun } from "@/stages/run/Landed";
 import { LogRun } from "@/stages/run/LogRun";
 import { Packs } from "@/stages/run/Packs";
 import { goQuery, runPacksQuery } from "@/stages/run/queries";
-import { useWaitingRuns } from "@/stages/run/queue";
+import { logRun, takeBack } from "@/stages/run/queue";
 import { RunsPart } from "@/stages/run/RunsPart";
 import { RunTimer } from "@/stages/run/RunTimer";
 import { useKit } from "@/stages/run/useKit";
@@ -34,7 +38,13 @@ export function RunScreen() {
   const queries = useQueryClient();
   const { data: job, error: missing, refetch } = useQuery(modelQuery(model));
   useRemembered(model, "Run");
-  const { data: packs, error: noPacks } = useQuery(runPacksQuery(model));
+  const { data: listed, error: noPacks } = useQuery(runPacksQuery(model));
+  const { data: choices } = useQuery(choicesQuery);
+  const asSaid = useAsSaid();
+  const packs = useMemo(
+    () => listed?.map((pack) => heardHere(asSaid(pack), choices?.signs)),
+    [listed, asSaid, choices],
+  );
   const search = useSearch({ from: "/run/$model" });
   // of one pack alone nobody need be asked which
   const pack = search.pack ?? (packs?.length === 1 ? packs[0]?.tag : undefined);
@@ -46,8 +56,7 @@ export function RunScreen() {
   // a reload in the middle of a run loses nothing
   const [cells, setCells] = useState(() => (runningNow()?.pack === pack ? (runningNow()?.cells ?? "") : ""));
   const [warmth, setWarmth] = useState("");
-  const [ran, setRan] = useState<{ pack: string; minutes: number } | undefined>();
-  const [landed, setLanded] = useState<{ pack: string; at: string } | undefined>();
+  const [landed, setLanded] = useState<LandedRun | undefined>();
   const preferences = usePreferences();
   const typedWarmth = warmth.trim() ? parsed("temperature", warmth, preferences) : undefined;
   const temperature = typedWarmth && "value" in typedWarmth ? typedWarmth.value : null;
@@ -55,14 +64,10 @@ export function RunScreen() {
   const here = packs?.find((p) => p.tag === pack);
   // two that run together take no turns with others
   const single = packs?.find((p) => p.pair.length === 0 && p.runs)?.tag;
-  const waiting = useWaitingRuns();
-  const landings = [...waiting, ...(landed ? [landed] : [])];
-  // what was read before a run says nothing after it, also while the server has not heard of the run yet
-  const stale = landings.some((r) => r.pack === pack && Date.parse(r.at) >= Date.parse(here?.cells_at ?? ""));
-  const known = here?.cells_at && !stale && asRead(here) ? here : undefined;
+  const known = here?.cells_at && asRead(here) ? here : undefined;
   // what nobody reads may be taken as it was noted, by a press
   const [byNote, setByNote] = useState<string | undefined>();
-  const noted = byNote === pack && here && !stale && here.lowest_soc !== null;
+  const noted = byNote === pack && here && here.lowest_soc !== null;
   const asked = Boolean(runs && (cells.trim() || known || noted));
   const go = useQuery({ ...goQuery(model, pack ?? "", cells.trim(), temperature), enabled: asked });
   const slow = useSlow(asked && go.isFetching && !go.data);
@@ -85,6 +90,29 @@ export function RunScreen() {
     ? undefined
     : (go.data ?? (taken?.said === "verdict" ? taken : undefined));
   const fresh = useCallback(() => touched(queries, "life"), [queries]);
+  const running = useRunning();
+  /** Its cells as they were typed before it began, or are now. */
+  const ranBy = () => running?.cells || cells.trim();
+  const log = (told: Omit<RunAsk, "key">, landing: LandedRun["landing"], timed = false) => {
+    const run = { ...told, at: told.hour_told ? told.at : new Date().toISOString() };
+    const kept = { ...run, key: logRun(run, fresh) };
+    // what the timer counted may want more said of it, and damage says what to do
+    if (timed || landing.todo.length > 0) setLanded({ run: kept, landing });
+    else
+      notify(
+        `Logged: ${pack}, ${worded("minutes", run.minutes, preferences)}. Let it cool before it is charged.`,
+        {
+          act: { name: "Undo", run: () => void undo(kept) },
+        },
+      );
+    // the pack is spent now: what it read before the run says nothing of the next one
+    setCells("");
+  };
+  const undo = async (run: RunAsk) => {
+    setLanded(undefined);
+    await takeBack(run, fresh);
+    fresh();
+  };
   if (missing instanceof ApiProblem && missing.status === 404)
     return <MissingModel error={missing} to="/run/$model" onRetry={() => void refetch()} />;
   if (!packs && !noPacks) return <StageWaiting heading="Run" words="Looking for packs…" />;
@@ -103,7 +131,17 @@ export function RunScreen() {
           picked={pack}
           onPick={(tag) => setPack(tag === pack ? undefined : tag)}
         />
-        {pack && runs && (
+        {landed && landed.run.pack === pack && (
+          <Landed
+            key={landed.run.key}
+            landed={landed}
+            of={here}
+            onSent={fresh}
+            onUndo={() => void undo(landed.run)}
+            onDone={() => setLanded(undefined)}
+          />
+        )}
+        {pack && runs && landed?.run.pack !== pack && (
           <>
             <div className="mt-4 flex items-end gap-3">
               <div className="grid flex-1">
@@ -158,11 +196,7 @@ export function RunScreen() {
             {alone && asked && !go.data && <WithoutLine taken={taken} made={kit?.made} />}
             {shown && <Verdict go={shown} by={shown === taken ? kit?.made : undefined} />}
             {!asked && here && (
-              <Unread
-                here={here}
-                model={model}
-                onNoted={stale || here.waits ? undefined : () => setByNote(pack)}
-              />
+              <Unread here={here} model={model} onNoted={here.waits ? undefined : () => setByNote(pack)} />
             )}
             <RunTimer
               model={model}
@@ -170,24 +204,24 @@ export function RunScreen() {
               limits={limitsOf(shown, cells.trim())}
               // what has no verdict yet, or a bad one, invites nobody to start
               noGo={shown?.verdict === "no_go" || here?.runs === false || (!asked && here !== undefined)}
-              onStop={(minutes) => setRan({ pack, minutes })}
+              onLanded={(minutes, landing) =>
+                log(
+                  { ...AS_LANDED, model, pack, minutes, cells: ranBy(), signs: landing.signs },
+                  landing,
+                  true,
+                )
+              }
             />
-            <LogRun
-              key={pack}
-              model={model}
-              pack={pack}
-              of={here}
-              minutes={ran?.pack === pack ? ran.minutes : undefined}
-              cells={go.data && cells.trim() ? cells.trim() : ""}
-              onTaken={(at) => {
-                setRan(undefined);
-                setLanded({ pack, at });
-                // the pack is spent now: what it read before the run says nothing of the next one
-                setCells("");
-              }}
-              onUndone={() => setLanded(undefined)}
-              onSent={fresh}
-            />
+            {!(running?.pack === pack && running.model === model) && (
+              <LogRun
+                key={pack}
+                model={model}
+                pack={pack}
+                of={here}
+                cells={cells.trim()}
+                onLog={(run, landing) => log(run, landing)}
+              />
+            )}
           </>
         )}
       </div>
@@ -195,14 +229,44 @@ export function RunScreen() {
         {packs && single && !here?.pair.length && (!pack || runs) ? (
           <DayPart model={model} pack={pack ?? single} packs={packs.filter((p) => p.pair.length === 0)}>
             <RunsPart model={model} />
+            <AlongPart model={model} />
           </DayPart>
         ) : (
-          <RunsPart model={model} />
+          <>
+            <RunsPart model={model} />
+            {packs && packs.length > 0 && <AlongPart model={model} />}
+          </>
         )}
       </div>
     </main>
   );
 }
+
+/** A pack of which something was said here that its list does not know: it waits, and damage is no go. */
+function heardHere(pack: RunPack & { here?: Here }, signs: Choices["signs"] | undefined): RunPack {
+  const { here, ...rest } = pack;
+  if (!here) return rest;
+  if (here.signs.length === 0) return { ...rest, waits: here.words };
+  const seen = here.signs.map((id) => signs?.find((s) => s.id === id)?.name ?? "Damage").join(", ");
+  return {
+    ...rest,
+    runs: false,
+    why: `${seen}. ${here.words} Nobody runs it before that is settled.`,
+    waits: "",
+  };
+}
+
+/** A run of which nothing more is said yet. */
+const AS_LANDED = {
+  at: "",
+  put_back_mah: null,
+  landing_cell_v: null,
+  landed: "",
+  temperature_c: null,
+  note: "",
+  hour_told: false,
+  sure: false,
+};
 
 type UnreadProps = { here: RunPack; model: string; onNoted: (() => void) | undefined };
 

@@ -1,5 +1,7 @@
+import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { useEffect } from "react";
+import type { Landing } from "@/api/types";
 import {
   type Limits,
   limitRunning,
@@ -13,6 +15,8 @@ import { readySound } from "@/app/sound";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { clock } from "@/format/time";
+import { FINE } from "@/stages/run/LogRun";
+import { landingsQuery } from "@/stages/run/queries";
 
 type Props = {
   model: string;
@@ -21,13 +25,15 @@ type Props = {
   limits: Partial<Limits>;
   /** This pack must not be run now: nothing invites to start. */
   noGo?: boolean;
-  onStop: (minutes: number) => void;
+  /** It landed after so many minutes, and how. */
+  onLanded: (minutes: number, landing: Landing) => void;
 };
 
 /**
- * A big timer that goes on counting when it has run out; stopping it fills in the log. The frame sounds it.
+ * A big timer that goes on counting when it has run out; each way to land stops it and logs the run. The
+ * frame sounds it.
  */
-export function RunTimer({ model, pack, limits, noGo = false, onStop }: Props) {
+export function RunTimer({ model, pack, limits, noGo = false, onLanded }: Props) {
   const p = usePreferences();
   const running = useRunning();
   const here = running?.model === model && running.pack === pack ? running : undefined;
@@ -38,8 +44,10 @@ export function RunTimer({ model, pack, limits, noGo = false, onStop }: Props) {
     readySound(); // it may only begin with a press
     startRunning(model, pack, limits);
   };
-  const stop = () => {
-    onStop(Math.max(0.1, Math.round(elapsed / 6) / 10));
+  const { data: landings } = useQuery(landingsQuery);
+  const [fine = FINE, ...others] = landings ?? [];
+  const land = (landing: Landing) => {
+    onLanded(Math.max(0.1, Math.round(elapsed / 6) / 10), landing);
     stopRunning();
   };
   const { seconds, plus } = timerSeconds(elapsed, left);
@@ -87,11 +95,23 @@ export function RunTimer({ model, pack, limits, noGo = false, onStop }: Props) {
           )}
           <button
             type="button"
-            className="mt-2 min-h-12 w-full rounded-plate border-2 border-ink text-lead font-semibold"
-            onClick={stop}
+            className="mt-2 min-h-14 w-full rounded-plate border-2 border-ink text-lead font-semibold"
+            onClick={() => land(fine)}
           >
-            Landed
+            Landed, {fine.name.toLowerCase()}
           </button>
+          <div className="mt-1.5 grid grid-cols-2 gap-1.5 sm:grid-cols-4">
+            {others.map((landing) => (
+              <button
+                key={landing.id}
+                type="button"
+                className="control min-h-12 text-lead"
+                onClick={() => land(landing)}
+              >
+                {landing.name}
+              </button>
+            ))}
+          </div>
         </>
       )}
     </section>

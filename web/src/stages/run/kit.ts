@@ -1,8 +1,10 @@
 import type { GoReason, Kit, KitOfPack } from "@/api/types";
+import type { SaidHere } from "@/app/said";
 import { typedVolts } from "@/format/cells";
 import { preferences } from "@/format/preferences";
 import { figure, shown, worded } from "@/format/quantity";
 import { inWords } from "@/format/sentence";
+import { whatFollows } from "@/stages/run/since";
 
 /** What the kit says of a pack: the same figures as the check itself, or why it says nothing. */
 export type ByKit =
@@ -21,25 +23,33 @@ export type ByKit =
       minutes_high: number;
     };
 
-/** What this device knows beside the kit. */
-export type Since = { now: number; ran: boolean; changed: boolean };
+/** What this device knows beside the kit: what was said of the pack since then, whether the model's job or
+ *  anything else was changed. */
+export type Since = { now: number; said: readonly SaidHere[]; changed: boolean; other: boolean };
+
+/** A kit as it was taken along: when it was asked for by this device's clock, and after how much was told. */
+export type KeptKit = KitOfPack & { got: number; told: number };
 
 const ORDER = ["no_go", "careful", "go"] as const;
 const HOUR_MS = 3_600_000;
 const nothing = (why: string): ByKit => ({ said: "nothing", why });
 
 /** Compares and looks up; what it compares with was reckoned on the server. */
-export function byKit(of: KitOfPack, cells: string, temperature: number | null, since: Since): ByKit {
+export function byKit(of: KeptKit, cells: string, temperature: number | null, since: Since): ByKit {
   const { kit } = of;
-  if (since.ran) return nothing("It was run since the kit was made, and rest and cells tell more than that.");
   if (since.changed) return nothing("The model’s job was changed since the kit was made.");
-  const age = (since.now - Date.parse(of.made)) / HOUR_MS;
+  if (since.other) return nothing("Something was taken back or changed since the kit was made.");
+  const age = (since.now - of.got) / HOUR_MS;
   if (!(age < kit.good_h) || age < -1)
     return nothing(`The kit is older than the ${kit.good_h} h for which the house rules trust it.`);
   const read = typedVolts(cells, kit.series, kit.highest_v);
   if (typeof read === "string") return nothing(read);
   const volts = read.cells ?? [read.pack / kit.series];
   if (!volts.every((v) => v > 0)) return nothing("A cell does not read 0 V: read it again.");
+  const at = { now: since.now, made: Date.parse(of.made), got: of.got };
+  const follows = whatFollows(kit, since.said, at, temperature);
+  // what is no go stays so, whatever else the kit does not know of it
+  if (follows.unknown && follows.reasons.length === 0) return nothing(follows.unknown);
   const whole = read.cells === undefined;
   const [lowest, highest] = [Math.min(...volts), Math.max(...volts)];
   const values = {
@@ -61,7 +71,7 @@ export function byKit(of: KitOfPack, cells: string, temperature: number | null, 
   const answer = warmth === undefined ? undefined : row?.answers[warmth];
   const rest = answer ? answer.reasons : row ? [] : [kit.spent];
   const unknown = whole ? kit.whole.reasons : [];
-  const reasons = [...kit.reasons, ...unknown, ...broken(kit, values), ...rest];
+  const reasons = [...follows.reasons, ...kit.reasons, ...unknown, ...broken(kit, values), ...rest];
   reasons.sort((a, b) => ORDER.indexOf(a.verdict) - ORDER.indexOf(b.verdict));
   return {
     said: "verdict",

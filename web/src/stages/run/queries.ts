@@ -1,7 +1,8 @@
 import { queryOptions } from "@tanstack/react-query";
 import { answered, client } from "@/api/client";
-import type { Go, Job, RunMend, RunPack, Runs } from "@/api/types";
+import type { Go, Job, Landing, RunMend, RunPack, Runs } from "@/api/types";
 import { ONE_LOOK_MS } from "@/app/queryClient";
+import { toldOther } from "@/app/said";
 
 export const runPacksQuery = (model: string) =>
   queryOptions({
@@ -11,6 +12,13 @@ export const runPacksQuery = (model: string) =>
       answered(client.GET("/api/run/packs", { params: { query: { model } }, signal })),
     staleTime: ONE_LOOK_MS,
   });
+
+/** How a run may end, and what to do then: asked as one goes in, so that it is there without a line. */
+export const landingsQuery = queryOptions({
+  queryKey: ["landings"],
+  queryFn: ({ signal }): Promise<Landing[]> => answered(client.GET("/api/run/landings", { signal })),
+  staleTime: Number.POSITIVE_INFINITY,
+});
 
 export const goQuery = (model: string, pack: string, cells: string, temperature_c: number | null) =>
   queryOptions({
@@ -40,11 +48,13 @@ export function mendRun(run: number, better: RunMend): Promise<unknown> {
   return answered(client.POST("/api/runs/{run_id}/mended", { params, body: better }));
 }
 
-export function takeRunAway(key: string): Promise<unknown> {
+export async function takeRunAway(key: string): Promise<unknown> {
+  toldOther();
   return answered(client.DELETE("/api/runs/{key}", { params: { path: { key } } }));
 }
 
-export function bringRunBack(key: string): Promise<unknown> {
+export async function bringRunBack(key: string): Promise<unknown> {
+  toldOther();
   return answered(client.POST("/api/runs/{key}/back", { params: { path: { key } } }));
 }
 

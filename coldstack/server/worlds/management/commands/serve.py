@@ -28,6 +28,7 @@ from coldstack.demo.load import load_if_empty
 from coldstack.server.charges.watcher import start_watching
 from coldstack.server.config.memory import give_back, keep_few_pools
 from coldstack.server.config.paths import root_dir
+from coldstack.server.life.kept import stale, tell_anew
 from coldstack.server.life.now import standings
 from coldstack.server.pairing.addresses import pairing_address
 from coldstack.server.pairing.authority import certified
@@ -205,7 +206,8 @@ def _keep_standins() -> None:
 def _make_ready() -> None:
     simulate.warm_up()
     rush.warm_up()
-    standings()  # every pack's life is told once
+    tell_anew(stale())  # what an older program kept, or before the rules were changed
+    standings()
     close_old_connections()
     give_back()
 
