@@ -17,7 +17,7 @@ from coldstack.server.config.paths import PROJECT
 from tests.clock import CLOCK
 from tests.demo_world import put_back
 from tests.screens import quiet
-from tests.screens.served import KEPT, served
+from tests.screens.served import IN_FLIGHT, KEPT, served
 
 ARTIFACTS = PROJECT / "test-artifacts"
 PATIENCE_MS = float(os.environ.get("SCREEN_PATIENCE_MS", "30000"))
@@ -85,6 +85,7 @@ class ScreenCase(LiveServerTestCase):
 
     def setUp(self):
         world = "demo" if self.world else "empty"
+        IN_FLIGHT.over()
         put_back(world)
         KEPT.begin(world)
         self.problems = []

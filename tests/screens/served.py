@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import sqlite3
 from io import BytesIO
-from threading import Lock
+from threading import Condition, Lock
 
 from tests.demo_world import database_path
 from tests.screens.slowly import slowly
@@ -67,9 +67,39 @@ class Kept:
         return answer
 
 
-KEPT = Kept()
+class InFlight:
+    """Requests that are being answered: what a page still sent as its test ended is done before the next
+    one's world is put back."""
+
+    def __init__(self) -> None:
+        self._count, self._changed = 0, Condition()
+
+    def over(self) -> None:
+        """Wait until none is left."""
+        with self._changed:
+            assert self._changed.wait_for(lambda: self._count == 0, timeout=60), "a request never ends"
+
+    def counted(self, application):
+        """The application, counting what it is asked until it has answered."""
+
+        def answer(environ, start_response):
+            self._more(1)
+            try:
+                return application(environ, start_response)
+            finally:
+                self._more(-1)
+
+        return answer
+
+    def _more(self, by: int) -> None:
+        with self._changed:
+            self._count += by
+            self._changed.notify_all()
+
+
+KEPT, IN_FLIGHT = Kept(), InFlight()
 
 
 def served(application):
     """The application itself with what is kept of it, its answers late where that is asked for."""
-    return slowly(KEPT.serve(application))
+    return IN_FLIGHT.counted(slowly(KEPT.serve(application)))

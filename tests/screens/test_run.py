@@ -96,6 +96,8 @@ class RunPhone(ScreenCase):
         self.page.get_by_role("link", name="pack 04").click()
         self.page.get_by_role("button", name="Landed").click()
         expect(self.page.get_by_label("Minutes", exact=True)).to_have_value(re.compile(r"^2(\.\d)?$"))
+        self.page.get_by_role("region", name="Runs").get_by_text("2.0 min").wait_for()
+        self.assertEqual(sailed().count(), 1)
 
     def test_three_runs_without_a_line(self):
         """The page was loaded before the signal went: three runs wait, survive a look elsewhere, and arrive

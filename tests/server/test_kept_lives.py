@@ -13,11 +13,14 @@ from django.db import connection
 from django.test.utils import CaptureQueriesContext
 from django.utils import timezone
 
+from coldstack.core.life.events import Event as EventValue
+from coldstack.core.life.told import told as life_told
 from coldstack.server.gear.models import OwnedPack
 from coldstack.server.life import kept, now
 from coldstack.server.life.kept import stale, tell_anew, unlike
 from coldstack.server.life.models import Event, KeptLife
-from coldstack.server.life.now import standings
+from coldstack.server.life.now import standing_with, standings
+from coldstack.server.life.values import event_values
 from tests.lives import told
 from tests.server.test_run import RunCase
 from tests.thorough import many
@@ -82,7 +85,7 @@ class Kept(RunCase):
         """Told on from what was kept, it is as all events tell it; and kept again, the same."""
         draw, tags = random.Random(60), ["04", "05", "01", "02"]
         at = timezone.now() - timedelta(days=3)
-        with mock.patch("coldstack.core.life.kept.LATEST", 3), mock.patch("coldstack.core.life.kept.MOST", 6):
+        with mock.patch("coldstack.core.life.kept.LATEST", 3):
             for k in range(many(500, 80)):
                 at += timedelta(minutes=draw.randint(1, 50))
                 self.act(draw, draw.choice(tags), min(at, timezone.now()))
@@ -91,6 +94,26 @@ class Kept(RunCase):
                 if k % 30 == 29:
                     tell_anew(stale())
                     self.assertEqual(unlike(), [])
+
+    def test_asked_with_more_after_something_was_said(self):
+        """A pack whose kept life is behind, as if more had been said of it: nothing of its life is lost."""
+        for k in range(60):
+            told("04", "run", days_ago=50 - k / 2, minutes=8.0, landing_cell_v=3.75)
+        tell_anew()
+        told("04", "note", text="windy")
+        at = timezone.now()
+        more = [EventValue("more", at.timestamp(), "charge", at.timestamp(), ended="done", mah=1500)]
+        for _ in range(2):  # from what was kept; then from what is at hand
+            found = standing_with(standings(tags=["04"])[0], more, now=at).now.told
+            pack = OwnedPack.live.get(tag="04")
+            whole = life_told(
+                found.pack, [*event_values([pack.pk])[pack.pk], *more], rules=found.rules, now=at.timestamp()
+            )
+            self.assertEqual((found.cycles, len(found.records)), (whole.cycles, len(whole.records)))
+            self.assertEqual((found.today, found.socs), (whole.today, whole.socs))
+        forgotten()
+        found = standing_with(standings(tags=["04"])[0], more, now=at).now.told
+        self.assertEqual((found.cycles, found.records), (whole.cycles, whole.records))
 
     def test_read_instead_of_events(self):
         """After a restart the shelf reads no event, and takes as many queries as with a few."""

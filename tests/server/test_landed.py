@@ -89,6 +89,20 @@ class KnownLater(RunCase):
         self.assertAlmostEqual(run.landing_cell_v, 15.1 / 4)
         self.assertEqual([e.temperature_c for e in events("04", kind="reading") if e.at > run.at], [44])
 
+    def test_warmth_goes_with_its_run(self):
+        """Told again it is the later one; another hour of the run is another hour of its warmth."""
+        key, now = str(uuid.uuid4()), timezone.now()
+        self.log(key=key)
+        self.add(key, temperature_c=44)
+        self.add(key, temperature_c=52)
+        hour = now - timedelta(minutes=30)
+        self.add(key, at=hour.isoformat(), sure=True)
+        (run,), (warm,) = events("04", key=key), events("04", kind="reading", key__startswith=key)
+        self.assertEqual(warm.temperature_c, 52)
+        self.assertEqual(run.at, hour)
+        self.assertLess(timedelta(), warm.at - run.at)
+        self.assertLess(warm.at - run.at, timedelta(seconds=1))
+
     def test_of_two_in_series(self):
         """Both have it."""
         key = str(uuid.uuid4())

@@ -20,6 +20,8 @@ function loadRest(): void {
     import("@/app/ModelMenu"),
     import("@/app/CommandList"),
     import("@/app/HelpDialog"),
+    import("@/app/MissingModel"),
+    import("@/app/TakeOver"),
     import("@/parts/FigureWorking"),
     import("@/parts/TermMeaning"),
     import("@/stages/size"),

@@ -11,7 +11,7 @@ from dataclasses import dataclass, field, fields
 
 from coldstack.core.keeping.evidence import Evidence, plain
 from coldstack.core.keeping.records import Record
-from coldstack.core.life.events import Event, in_order, moment_of
+from coldstack.core.life.events import Event, in_order
 from coldstack.core.life.told import LifeState, PackHistory, told_on
 from coldstack.core.packs.health import Level, StateOfHealth
 from coldstack.core.packs.pack import Pack
@@ -19,8 +19,8 @@ from coldstack.core.rules.house_rules import HouseRules
 
 MADE = 1
 """Rises with whatever is told otherwise than before: what was kept by an older program is told anew."""
-LATEST, MOST = 24, 48
-"""So many of the latest events are told again at each change, at most; beyond, that many are done with."""
+LATEST = 24
+"""So many of the latest events are kept beside the state before them."""
 
 Measured = list[tuple[Record, str]]
 
@@ -62,43 +62,6 @@ def kept_of(pack: Pack, rules: HouseRules, events: Iterable[Event], now: float) 
     early, late = order.events[:done], order.events[done:]
     base = told_on(PackHistory(pack=pack, rules=rules), in_order(early, now))
     return _kept(base, [*late, *order.ahead], order.gone, now)
-
-
-def kept_with(
-    kept: KeptLife, pack: Pack, rules: HouseRules, more: Iterable[Event], now: float
-) -> KeptLife | None:
-    """The same with these events too; None where one of them came before what is told again."""
-    found = _after(kept, pack, rules, more)
-    if found is None:
-        return None
-    base, latest = found
-    if len(latest) > MOST:
-        order = in_order(latest, now)
-        done = max(len(order.events) - LATEST, 0)
-        base = told_on(base, in_order(order.events[:done], now))
-        latest = [*order.events[done:], *order.ahead]
-    return _kept(base, latest, frozenset(kept.now.gone), now)
-
-
-def told_with(
-    kept: KeptLife, pack: Pack, rules: HouseRules, more: Iterable[Event], now: float
-) -> PackHistory | None:
-    """The life with these events too, not to be kept; None as above."""
-    found = _after(kept, pack, rules, more)
-    return None if found is None else told_on(found[0], in_order(found[1], now))
-
-
-def _after(
-    kept: KeptLife, pack: Pack, rules: HouseRules, more: Iterable[Event]
-) -> tuple[PackHistory, list[Event]] | None:
-    """The life before its latest events, and those with these; None where one of them came before."""
-    known = {e.key for e in kept.tail.events} | {e.key for e in kept.now.ahead} | set(kept.now.gone)
-    new = [e for e in more if e.key not in known]
-    base = _life(pack, rules, kept.tail.before, lambda: list(kept.measured))
-    base.gone = frozenset(kept.now.gone)
-    if any(e.withdrawn or (base.last is not None and moment_of(e) <= base.last) for e in new):
-        return None
-    return base, [*kept.tail.events, *kept.now.ahead, *new]
 
 
 def restored(pack: Pack, rules: HouseRules, now: KeptState, load: Callable[[], Measured]) -> PackHistory:

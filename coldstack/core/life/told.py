@@ -101,6 +101,8 @@ class PackHistory(LifeState):
     until: float = math.inf
     load: Callable[[], list[tuple[Record, str]]] | None = None
     """Brings what was measured, where it is not at hand."""
+    base: PackHistory | None = None
+    """The life before ``events``, where those are not all of it."""
     _measured: list[tuple[Record, str]] | None = None
 
     @property
@@ -193,10 +195,23 @@ def told_on(base: PackHistory, order: EventOrder) -> PackHistory:
         gone=base.gone | order.gone,
         until=order.until,
         load=lambda: list(base.measured),
+        base=base if base.count else None,
     )
     for e in order.events:
         take(life, e)
     return life
+
+
+def told_with(life: PackHistory, more: Iterable[Event], now: float) -> PackHistory | None:
+    """The same life as if these had been said of it too; what it knows, or what was withdrawn from it, is not
+    said again. None where one came before the events that are at hand: then all of them must be told."""
+    events = (*life.events, *life.ahead)
+    known = life.gone | {e.key for e in events}
+    new = [e for e in more if e.key not in known]
+    base = life.base or PackHistory(pack=life.pack, rules=life.rules, gone=life.gone)
+    if any(e.withdrawn or (base.last is not None and moment_of(e) <= base.last) for e in new):
+        return None
+    return told_on(base, in_order([*events, *new], now))
 
 
 def take(life: PackHistory, e: Event) -> None:

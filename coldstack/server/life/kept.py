@@ -22,9 +22,8 @@ from coldstack.core.life.kept import (
     kept_of,
     restored,
     told_again,
-    told_with,
 )
-from coldstack.core.life.told import PackHistory
+from coldstack.core.life.told import PackHistory, told, told_with
 from coldstack.core.packs.keys import owned_key
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import HouseRules
@@ -87,11 +86,11 @@ def _caught_up(
     new = event_values(list(few), only=[n for part in few.values() for n in part])
     out = {}
     for row in Row.objects.filter(pk__in=few, made=made_by(rules)):
-        kept = _parsed(row)
-        told = {e.key for e in (*kept.tail.events, *kept.now.ahead)} | set(kept.now.gone)
-        if any(e.key in told for e in new[row.pk]):
+        again = told_again(packs[row.pk], rules, _parsed(row), at)
+        keys = again.gone | {e.key for e in (*again.events, *again.ahead)}
+        if any(e.key in keys for e in new[row.pk]):
             continue  # something that was told already was changed, or brought back
-        life = told_with(kept, packs[row.pk], rules, new[row.pk], at)
+        life = told_with(again, new[row.pk], at)
         if life is not None:
             out[row.pk] = life
     return out
@@ -102,29 +101,30 @@ class Whole:
 
     def __init__(self, pk: int, pack: Pack, rules: HouseRules) -> None:
         self.pk, self.pack, self.rules = pk, pack, rules
-        self.kept: KeptLife | None = None
+        self.known: PackHistory | None = None
 
-    def life(self) -> KeptLife:
-        """All that is kept of it; told anew where it is not kept any more."""
-        if self.kept is None:
+    def life(self) -> PackHistory:
+        """Told with its latest events at hand; told anew where it is not kept any more."""
+        if self.known is None:
             bring([self])
-        if self.kept is None:
+        if self.known is None:
             events, now = event_values([self.pk])[self.pk], timezone.now().timestamp()
-            self.kept = kept_of(self.pack, self.rules, events, now)
-        return self.kept
+            self.known = told(self.pack, events, rules=self.rules, now=now)
+        return self.known
 
     def __call__(self) -> list[tuple[Record, str]]:
         """All that was measured."""
-        return told_again(self.pack, self.rules, self.life(), timezone.now().timestamp()).measured
+        return self.life().measured
 
 
 def bring(wholes: Iterable[Whole]) -> None:
     """All of these at once; one query."""
-    wanted = {w.pk: w for w in wholes if w.kept is None}
+    wanted = {w.pk: w for w in wholes if w.known is None}
     if wanted:
-        made = {made_by(w.rules) for w in wanted.values()}
+        made, now = {made_by(w.rules) for w in wanted.values()}, timezone.now().timestamp()
         for row in Row.objects.filter(pk__in=wanted, made__in=made):
-            wanted[row.pack_id].kept = _parsed(row)
+            whole = wanted[row.pack_id]
+            whole.known = told_again(whole.pack, whole.rules, _parsed(row), now)
 
 
 def whole_of(life: PackHistory) -> Whole | None:

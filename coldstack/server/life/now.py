@@ -13,9 +13,8 @@ from django.db.models import OuterRef, Subquery
 from django.utils import timezone
 
 from coldstack.core.life.events import Event as EventValue
-from coldstack.core.life.kept import told_with
 from coldstack.core.life.now import PackNow, as_it_is, now_of
-from coldstack.core.life.told import PackHistory, told
+from coldstack.core.life.told import PackHistory, told, told_with
 from coldstack.core.packs.keys import owned_key
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import HouseRules
@@ -98,12 +97,10 @@ def standing_with(found: Standing, more: Iterable[EventValue], *, now: datetime)
     life, at = found.now.told, now.timestamp()
     new = [e for e in more if e.key not in life.gone]
     whole = whole_of(life)
-    if whole is None:
-        again = told(life.pack, (*life.events, *life.ahead, *new), rules=life.rules, now=at)
-    else:
-        known = told_with(whole.life(), life.pack, life.rules, new, at)
-        again = known or _told_now(found.pk, life.pack, life.rules, at, new)
-    return _standing(found.pk, found.tag, life.pack, again, at)
+    again = told_with(life if whole is None else whole.life(), new, at)
+    return _standing(
+        found.pk, found.tag, life.pack, again or _told_now(found.pk, life.pack, life.rules, at, new), at
+    )
 
 
 def at_hand(found: Iterable[Standing]) -> None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from datetime import datetime, timedelta
+from typing import Any
 
 from django.db import transaction
 from django.utils import timezone
@@ -118,13 +119,15 @@ def add_to_run(key: str, data: RunMoreIn) -> Event:
             "text": data.note or row.text,
         }
         pack_pk, own_key = row.pack_id, row.key
-        if any(getattr(row, name) != value for name, value in better.items()):
-            retold(row, **better)
+        _better_told(row, **better)
         for seen in Event.standing.filter(key=f"{own_key}{AS_IT_LANDED}"):
-            if seen.at != at + JUST_AFTER:
-                retold(seen, at=at + JUST_AFTER)
-        if data.temperature_c is not None:
-            warm_at, warm_key = at + 2 * JUST_AFTER, f"{own_key}{AS_WARM}"
+            _better_told(seen, at=at + JUST_AFTER)
+        warm_at, warm_key = at + 2 * JUST_AFTER, f"{own_key}{AS_WARM}"
+        warm = Event.standing.filter(key=warm_key).first()
+        if warm is not None:
+            told_c = warm.temperature_c if data.temperature_c is None else data.temperature_c
+            _better_told(warm, at=warm_at, temperature_c=told_c)
+        elif data.temperature_c is not None:
             say(pack_pk, "reading", key=warm_key, at=warm_at, temperature_c=data.temperature_c)
     return Event.standing.select_related("pack").get(key=key, kind="run")
 
@@ -164,12 +167,17 @@ def mend_run(run_id: int, data: RunMendIn) -> Event:
         "minutes": run.minutes if data.minutes is None else data.minutes,
         "sure": data.sure,
     }
-    if all(getattr(run, name) == value for name, value in better.items()):
-        return run
     other = Event.standing.filter(key=f"{run.key}{OF_THE_OTHER}", kind="run").first()
     if other is not None:
-        retold(other, **better)
-    return retold(run, **better)
+        _better_told(other, **better)
+    return _better_told(run, **better)
+
+
+def _better_told(event: Event, **better: Any) -> Event:
+    """The event told anew where anything is known better; else as it was."""
+    if all(getattr(event, name) == value for name, value in better.items()):
+        return event
+    return retold(event, **better)
 
 
 def _landed(packs: Sequence[OwnedPack], typed: str, known: float | None = None) -> list[float | None]:

@@ -3,15 +3,16 @@ import { Link, useParams, useRouterState } from "@tanstack/react-router";
 import { lazy, Suspense, useEffect, useState } from "react";
 import { wordsOf } from "@/api/problem";
 import type { StandingAlarm } from "@/api/types";
-import { alarmsQuery, confirmAlarm, PULL_PLUG, stopStranger, takeOver } from "@/app/alarms";
+import { alarmsQuery, confirmAlarm, PULL_PLUG, stopStranger } from "@/app/alarms";
 import { notify } from "@/app/notices";
+import { PulledButton } from "@/app/PulledButton";
 import { readyByPresses, readySound, useBeeping, useSoundReady } from "@/app/sound";
 import { useMarkedTitle } from "@/app/title";
 import { useLastModel } from "@/app/useLastModel";
 import { usePreferences } from "@/format/preferences";
 import { timeWords } from "@/format/time";
 
-const PulledButton = lazy(() => import("@/app/PulledButton").then((m) => ({ default: m.PulledButton })));
+const TakeOver = lazy(() => import("@/app/TakeOver"));
 const AlarmGraph = lazy(() => import("@/stages/charge/AlarmGraph").then((m) => ({ default: m.AlarmGraph })));
 const AGAIN_MS = 1500;
 /** Alarms that no word ends while they hold: a plug is pulled, the watch judges again. */
@@ -95,9 +96,7 @@ function OneAlarm({ alarm, packs }: { alarm: StandingAlarm; packs: readonly stri
           </button>
         )}
         {alarm.kind === PULL_PLUG && !alarm.over && alarm.charge != null && (
-          <Suspense fallback={null}>
-            <PulledButton charge={alarm.charge} label={alarm.label} />
-          </Suspense>
+          <PulledButton charge={alarm.charge} label={alarm.label} />
         )}
         {alarm.level === "stop" && !STANDS.has(alarm.kind) && (
           <button
@@ -109,60 +108,12 @@ function OneAlarm({ alarm, packs }: { alarm: StandingAlarm; packs: readonly stri
           </button>
         )}
       </div>
-      {alarm.kind === "stranger" && !alarm.over && <TakeOver alarm={alarm} packs={packs} />}
-    </li>
-  );
-}
-
-/** A charge that was begun elsewhere is watched from here on: as which pack, by one who stands at it. */
-function TakeOver({ alarm, packs }: { alarm: StandingAlarm; packs: readonly string[] }) {
-  const queries = useQueryClient();
-  const [pack, setPack] = useState("");
-  const [wrong, setWrong] = useState("");
-  const take = async () => {
-    try {
-      await takeOver(queries, alarm.id, pack);
-      notify(`${pack} is watched from now on.`);
-    } catch (problem) {
-      setWrong(wordsOf(problem, "It could not be taken over."));
-    }
-  };
-  return (
-    <form
-      className="mt-2 flex flex-wrap items-center gap-x-2 gap-y-1"
-      onSubmit={(e) => {
-        e.preventDefault();
-        void take();
-      }}
-    >
-      <label className="text-plain">
-        It is pack{" "}
-        <select
-          className="field number"
-          value={pack}
-          required
-          aria-invalid={wrong ? true : undefined}
-          aria-describedby={wrong ? `take-over-${alarm.id}` : undefined}
-          onChange={(e) => {
-            setPack(e.target.value);
-            setWrong("");
-          }}
-        >
-          <option value="">…</option>
-          {packs.map((x) => (
-            <option key={x}>{x}</option>
-          ))}
-        </select>
-      </label>
-      <button type="submit" className="control" disabled={pack === ""}>
-        I looked, it is cool: watch it here
-      </button>
-      {wrong && (
-        <p id={`take-over-${alarm.id}`} role="alert" className="w-full text-plain text-alert">
-          {wrong}
-        </p>
+      {alarm.kind === "stranger" && !alarm.over && (
+        <Suspense fallback={null}>
+          <TakeOver alarm={alarm} packs={packs} />
+        </Suspense>
       )}
-    </form>
+    </li>
   );
 }
 

@@ -7,7 +7,7 @@ import type { STAGES } from "@/app/stages";
 type Props = { error: Error; to: (typeof STAGES)[number]["to"]; onRetry: () => void };
 
 /** A model that is not there, with those that are; or one that could not be fetched. */
-export function MissingModel({ error, to, onRetry }: Props) {
+export default function MissingModel({ error, to, onRetry }: Props) {
   const { data: models = [] } = useQuery(modelsQuery);
   const unknown = error instanceof ApiProblem && error.status === 404;
   return (

@@ -1,12 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
 import { useParams } from "@tanstack/react-router";
-import { useEffect } from "react";
+import { lazy, useEffect } from "react";
 import { rememberModel } from "@/app/lastModel";
-import { MissingModel } from "@/app/MissingModel";
 import { modelQuery } from "@/app/queries";
 import { StageWaiting } from "@/parts/StageWaiting";
 import { useTitle } from "@/parts/useTitle";
 import { MatchBench } from "@/stages/match/MatchBench";
+
+const MissingModel = lazy(() => import("@/app/MissingModel"));
 
 /** Will it plug in, and can I charge it. */
 export function MatchScreen() {

@@ -1,10 +1,9 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useNavigate, useParams, useSearch } from "@tanstack/react-router";
-import { useCallback, useMemo, useState } from "react";
+import { lazy, useCallback, useMemo, useState } from "react";
 import { ApiProblem } from "@/api/problem";
 import type { Choices, RunAsk, RunPack } from "@/api/types";
 import { perform, touched } from "@/app/act";
-import { MissingModel } from "@/app/MissingModel";
 import { notify } from "@/app/notices";
 import { choicesQuery, modelQuery } from "@/app/queries";
 import { type Limits, runningNow, useRunning } from "@/app/running";
@@ -31,6 +30,8 @@ import { RunsPart } from "@/stages/run/RunsPart";
 import { RunTimer } from "@/stages/run/RunTimer";
 import { useKit } from "@/stages/run/useKit";
 import { type Shown, Verdict, WithoutLine } from "@/stages/run/Verdict";
+
+const MissingModel = lazy(() => import("@/app/MissingModel"));
 
 /** In the field: pack, cells, go or no go, timer, log. Works on when the signal has gone. */
 export function RunScreen() {

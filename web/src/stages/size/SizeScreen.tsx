@@ -1,14 +1,15 @@
 import { useQuery } from "@tanstack/react-query";
 import { useParams } from "@tanstack/react-router";
-import { useEffect } from "react";
+import { lazy, useEffect } from "react";
 import { nothingOf } from "@/api/problem";
 import type { Model } from "@/api/types";
 import { rememberModel } from "@/app/lastModel";
-import { MissingModel } from "@/app/MissingModel";
 import { modelQuery } from "@/app/queries";
 import { StageWaiting } from "@/parts/StageWaiting";
 import { useTitle } from "@/parts/useTitle";
 import { Workbench } from "@/stages/size/Workbench";
+
+const MissingModel = lazy(() => import("@/app/MissingModel"));
 
 /** What a screen says of a model; what its job is changed to is heard where the job is shown. */
 const shown = ({ slug, name }: Model) => ({ slug, name });
