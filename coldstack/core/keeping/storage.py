@@ -14,13 +14,16 @@ from coldstack.core.readings.cells import PackReading, State, pack_reading
 from coldstack.core.rules.house_rules import HouseRules
 from coldstack.core.units import upper_first
 
-Doing = Literal["retire", "inspect", "storage", "read", "light", "ready", "stored", "charging", "retired"]
+Doing = Literal[
+    "retire", "inspect", "storage", "read", "light", "day", "ready", "stored", "charging", "retired"
+]
 DOING: tuple[Doing, ...] = (
     "retire",
     "inspect",
     "storage",
     "read",
     "light",
+    "day",
     "ready",
     "stored",
     "charging",
@@ -39,8 +42,17 @@ class Due:
     short: str = ""
 
 
-def due_of(p: PackNow, now: float) -> Due:
-    """What to do with a pack now. [s since 1970]"""
+def due_of(p: PackNow, now: float, *, wanted: bool = False) -> Due:
+    """What to do with a pack now; ``wanted``: a day that is near counts on it, so that nobody brings it to
+    storage before. [s since 1970]"""
+    found = _due_of(p, now)
+    if not wanted or found.doing != "storage":
+        return found
+    since = found.short.rstrip(".") or found.sentence.split(";")[0]
+    return Due("day", None, f"{since}; wanted for the day ahead.", "Wanted for the day ahead.")
+
+
+def _due_of(p: PackNow, now: float) -> Due:
     if p.state == "quarantined" and p.level != "retire":
         return Due("inspect", None, p.bars)
     if p.state == "charging":

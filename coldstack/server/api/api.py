@@ -31,6 +31,7 @@ from coldstack.server.rules.routes import router as rules_router
 from coldstack.server.running.routes import router as running_router
 from coldstack.server.safety.routes import router as safety_router
 from coldstack.server.sizing.routes import router as sizing_router
+from coldstack.server.tomorrow.routes import router as tomorrow_router
 from coldstack.server.worlds.routes import router as worlds_router
 
 
@@ -89,6 +90,7 @@ api.add_router("", safety_router)
 api.add_router("", worlds_router)
 api.add_router("", pairing_router)
 api.add_router("", page_router)
+api.add_router("", tomorrow_router)
 
 
 @api.get("/health", response=ServerHealth, tags=["program"], summary="Whether the server answers")

@@ -104,7 +104,7 @@ def on_bench(data: s.BenchIn, rules: HouseRules | None = None) -> OnBench:
         board=board,
         pieces=bench.pieces,
     )
-    feds, unused = _feds(data)
+    feds, unused = feds_of(data)
     running = list(Charge.objects.filter(state__in=ACTIVE).prefetch_related("members"))
     return OnBench(laid, found, problems, rules, bench, board, boards, feds, unused, running, data)
 
@@ -179,7 +179,8 @@ def _board(board_id: str | None, boards: list[Board]) -> Board | None:
     return found
 
 
-def _feds(data: s.BenchIn) -> tuple[list[ChargerInUse], list[ChargerInUse]]:
+def feds_of(data: s.BenchIn) -> tuple[list[ChargerInUse], list[ChargerInUse]]:
+    """The chargers in use, each as it is fed, and those that are not."""
     asked = {f.charger: f for f in data.feds}
     supplies = gear.supplies()
     used: list[ChargerInUse] = []

@@ -41,7 +41,7 @@ def planned(b: OnBench) -> tuple[BenchPlan, int | None, list[tuple[int, int]]]:
     due = None if ready_by is None else int((as_written(ready_by) - at).total_seconds() // 60)
     if due is not None and due <= 0:
         raise DomainError("ready_by", "The ready-by time lies in the past.")
-    spans = _spans(at, b.data.attended)
+    spans = spans_of(at, b.data.attended)
     free = b.free
     aside = {*b.busy, *b.problems}
     groups = [[x for x in g if x not in aside] for g in b.data.groups]
@@ -121,7 +121,8 @@ def _taken(b: OnBench) -> list[Slot]:
     return out
 
 
-def _spans(at: datetime, attended: list[s.SpanIn]) -> list[tuple[int, int]]:
+def spans_of(at: datetime, attended: list[s.SpanIn]) -> list[tuple[int, int]]:
+    """The hours at the bench from now on, for some days. [min]"""
     midnight = at.replace(hour=0, minute=0, second=0, microsecond=0)
     out = []
     for day in range(DAYS_AHEAD):

@@ -46,6 +46,7 @@ INSTALLED_APPS = [
     "coldstack.server.matching",
     "coldstack.server.charges",
     "coldstack.server.keeping",
+    "coldstack.server.tomorrow",
     "coldstack.server.pairing",
 ]
 MIDDLEWARE = [

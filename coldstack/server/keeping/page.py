@@ -39,6 +39,7 @@ from coldstack.server.logs.teaching import stored_learnt
 from coldstack.server.rules.assemble import all_rules
 from coldstack.server.sizing.assemble import job_of
 from coldstack.server.sizing.schemas import JobIn
+from coldstack.server.tomorrow.wanted import wanted_packs
 
 RUNS_SHOWN, EVENTS_SHOWN = 12, 60
 AHEAD = "Dated ahead: it does not count until then. If the date is wrong, take it back."
@@ -60,7 +61,7 @@ def page_out(tag: str, rules: HouseRules, now: datetime) -> r.PageOut:
     drain = drain_resistor(pack)
     notes = Event.standing.filter(pack_id=s.pk, kind="note").order_by("-at", "-id")
     return r.PageOut(
-        line=line_out(s, now),
+        line=line_out(s, now, wanted_packs(now)),
         chemistry_name=chemistry(pack.chemistry).name,
         has_storage=chemistry(pack.chemistry).storage_v is not None,
         series=pack.series,

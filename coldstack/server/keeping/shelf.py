@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from datetime import datetime
 
 from coldstack.core.keeping.storage import DOING, due_of
@@ -11,11 +12,13 @@ from coldstack.core.rules.house_rules import HouseRules
 from coldstack.server.keeping import replies as r
 from coldstack.server.life.now import Standing, standings
 from coldstack.server.life.replies import now_fields
+from coldstack.server.tomorrow.wanted import wanted_packs
 
 
 def shelf_out(rules: HouseRules, now: datetime) -> r.ShelfOut:
     """Every pack by what to do now, due soonest first."""
-    lines = [line_out(s, now) for s in standings(rules=rules, now=now)]
+    wanted = wanted_packs(now)
+    lines = [line_out(s, now, wanted) for s in standings(rules=rules, now=now)]
     groups = []
     for doing in DOING:
         here = sorted(
@@ -27,9 +30,9 @@ def shelf_out(rules: HouseRules, now: datetime) -> r.ShelfOut:
     return r.ShelfOut(groups=groups, count=len(lines), rules=rules.name, rules_id=rules.id)
 
 
-def line_out(s: Standing, now: datetime) -> r.LineOut:
-    """One pack on it."""
-    due = due_of(s.now, now.timestamp())
+def line_out(s: Standing, now: datetime, wanted: Collection[int]) -> r.LineOut:
+    """One pack on it; ``wanted`` are those that a day which is near counts on."""
+    due = due_of(s.now, now.timestamp(), wanted=s.pk in wanted)
     return r.LineOut(
         **now_fields(s),
         tag=s.tag,

@@ -2903,6 +2903,95 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tomorrow": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The day that is kept
+         * @description What was asked; null where no day is planned.
+         */
+        get: operations["coldstack_server_tomorrow_routes_kept"];
+        /**
+         * Keep the day
+         * @description Until it is over, what it counts on is not asked to be brought to storage.
+         */
+        put: operations["coldstack_server_tomorrow_routes_keep"];
+        post?: never;
+        /**
+         * Put the day away
+         * @description What it was comes back by keeping it again.
+         */
+        delete: operations["coldstack_server_tomorrow_routes_put_away"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tomorrow/day": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The day that is kept, planned as of now
+         * @description 404 where no day is planned, or it is over.
+         */
+        get: operations["coldstack_server_tomorrow_routes_day"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tomorrow/lay": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Lay out what it needs
+         * @description The packs to be charged before it, on the bench, which is to be ready when it begins.
+         */
+        post: operations["coldstack_server_tomorrow_routes_lay"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tomorrow/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * A day of several models
+         * @description Which packs fly it, what is charged before and there, what is missing, what is packed; what was flown
+         *     of it is ticked off by the log. Nothing is stored.
+         */
+        post: operations["coldstack_server_tomorrow_routes_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/world": {
         parameters: {
             query?: never;
@@ -3009,6 +3098,31 @@ export interface components {
             name: string;
             /** Tag */
             tag: string;
+        };
+        /**
+         * AlongChoice
+         * @description A charger that could come along, and what it could be fed by there.
+         */
+        AlongChoice: {
+            /** Along */
+            along: boolean;
+            /** Charger */
+            charger: string;
+            /** Inputs */
+            inputs: ("mains" | "dc")[];
+            /** Name */
+            name: string;
+            /** Ports */
+            ports: number;
+            /**
+             * Source
+             * @enum {string}
+             */
+            source: "mains" | "dc";
+            /** Supplies */
+            supplies: string[];
+            /** Supply */
+            supply: string | null;
         };
         /**
          * AnswersIn
@@ -4464,6 +4578,66 @@ export interface components {
             plain: components["schemas"]["CurveOut"];
         };
         /**
+         * DayChargeOut
+         * @description A charge, the evening before or there.
+         */
+        DayChargeOut: {
+            /** Charger */
+            charger: string;
+            /** Current A */
+            current_a: number | null;
+            /**
+             * End At
+             * Format: date-time
+             */
+            end_at: string;
+            /**
+             * Start At
+             * Format: date-time
+             */
+            start_at: string;
+            /** Tag */
+            tag: string;
+            /**
+             * Unread
+             * @default false
+             */
+            unread: boolean;
+            /** Wh */
+            wh: number | null;
+        };
+        /**
+         * DayFlightOut
+         * @description A flight: by a pack that is ``full``, charged ``before``, or charged ``there``.
+         */
+        DayFlightOut: {
+            /** Care */
+            care: boolean;
+            /**
+             * End At
+             * Format: date-time
+             */
+            end_at: string;
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "full" | "before" | "there";
+            /** Minutes */
+            minutes: number;
+            /** Model */
+            model: string;
+            /** Order */
+            order: number;
+            /**
+             * Start At
+             * Format: date-time
+             */
+            start_at: string;
+            /** Tag */
+            tag: string;
+        };
+        /**
          * DayIn
          * @description A day with so many packs like this one, in this model, beside ``own`` as they lie there, by their
          *     tags. Packs, ports and watts that are null are those of the box and of the charger that fills one
@@ -4501,6 +4675,29 @@ export interface components {
              * @default 3
              */
             swap_min?: number;
+        };
+        /**
+         * DayModelOut
+         * @description A model in the day: flights wanted in all, flown already, planned, and missing; how many packs may fly
+         *     it, and why not where there are none.
+         */
+        DayModelOut: {
+            /** Flown */
+            flown: number;
+            /** Missing */
+            missing: number;
+            /** Model */
+            model: string;
+            /** Name */
+            name: string;
+            /** Packs */
+            packs: number;
+            /** Planned */
+            planned: number;
+            /** Wanted */
+            wanted: number;
+            /** Why */
+            why: string;
         };
         /**
          * DayOut
@@ -4555,6 +4752,41 @@ export interface components {
             /** Waited Min */
             waited_min: number;
             working: components["schemas"]["Working"];
+        };
+        /**
+         * DayPackOut
+         * @description A pack that the day counts on.
+         */
+        DayPackOut: {
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "full" | "before" | "there";
+            /** Models */
+            models: string[];
+            /** Name */
+            name: string;
+            /** State */
+            state: string;
+            /** Tag */
+            tag: string;
+            /** Unread */
+            unread: boolean;
+        };
+        /**
+         * DaySupplyOut
+         * @description What a supply along gives, and what it holds; null where that has no end. [Wh]
+         */
+        DaySupplyOut: {
+            /** Holds Wh */
+            holds_wh: number | null;
+            /** Level Known */
+            level_known: boolean;
+            /** Name */
+            name: string;
+            /** Used Wh */
+            used_wh: number;
         };
         /**
          * DescribedOut
@@ -5439,7 +5671,7 @@ export interface components {
              * Doing
              * @enum {string}
              */
-            doing: "retire" | "inspect" | "storage" | "read" | "light" | "ready" | "stored" | "charging" | "retired";
+            doing: "retire" | "inspect" | "storage" | "read" | "light" | "day" | "ready" | "stored" | "charging" | "retired";
             /** Packs */
             packs: components["schemas"]["LineOut"][];
         };
@@ -5688,6 +5920,17 @@ export interface components {
          */
         KeepFindingsIn: {
             learnt: components["schemas"]["LogFindingsIn"] | null;
+        };
+        /**
+         * KeptDay
+         * @description The day that is kept, if any, its version, and whether it is over.
+         */
+        KeptDay: {
+            asked: components["schemas"]["TomorrowIn"] | null;
+            /** Over */
+            over: boolean;
+            /** Version */
+            version: string;
         };
         /**
          * Kit
@@ -6002,7 +6245,7 @@ export interface components {
              * Doing
              * @enum {string}
              */
-            doing: "retire" | "inspect" | "storage" | "read" | "light" | "ready" | "stored" | "charging" | "retired";
+            doing: "retire" | "inspect" | "storage" | "read" | "light" | "day" | "ready" | "stored" | "charging" | "retired";
             /** Due */
             due: string;
             /** Due Short */
@@ -6442,6 +6685,16 @@ export interface components {
             copy_of?: string;
             /** Name */
             name: string;
+        };
+        /**
+         * NotFilledOut
+         * @description A pack that the evening cannot fill, and why.
+         */
+        NotFilledOut: {
+            /** Tag */
+            tag: string;
+            /** Why */
+            why: string;
         };
         /**
          * NoteIn
@@ -6960,6 +7213,24 @@ export interface components {
             /** Put Back Mah */
             put_back_mah: number | null;
             question: components["schemas"]["Question"] | null;
+        };
+        /**
+         * PackingItem
+         * @description One thing to take along, and what for.
+         */
+        PackingItem: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "pack" | "piece" | "charger" | "kit";
+            /** Name */
+            name: string;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
         };
         /**
          * PageOut
@@ -9004,6 +9275,22 @@ export interface components {
             change: components["schemas"]["ChangeOut"] | null;
         };
         /**
+         * ThereIn
+         * @description A charger that comes along, and what feeds it there.
+         */
+        ThereIn: {
+            /** Charger */
+            charger: string;
+            /**
+             * Source
+             * @default dc
+             * @enum {string}
+             */
+            source?: "mains" | "dc";
+            /** Supply */
+            supply?: string | null;
+        };
+        /**
          * ToStorageOut
          * @description Ways to storage, and by which cells they were reckoned; empty ``reckoned`` where the cells must be
          *     read first, or where ``why`` says why not at all.
@@ -9021,6 +9308,85 @@ export interface components {
             ways: components["schemas"]["StorageOut"][];
             /** Why */
             why: string;
+        };
+        /**
+         * TomorrowIn
+         * @description What is wanted from an hour on. ``there`` are the chargers along, null those that a battery of one's
+         *     own can feed; ``attended`` when somebody is with the chargers at home before, null as at the bench.
+         */
+        TomorrowIn: {
+            /** At */
+            at?: string | null;
+            /** Attended */
+            attended?: components["schemas"]["SpanIn"][] | null;
+            /**
+             * Hours
+             * @default 6
+             */
+            hours?: number;
+            /**
+             * Start
+             * Format: date-time
+             */
+            start: string;
+            /** There */
+            there?: components["schemas"]["ThereIn"][] | null;
+            /**
+             * Wishes
+             * @default []
+             */
+            wishes?: components["schemas"]["WishIn"][];
+        };
+        /**
+         * TomorrowOut
+         * @description The day: who flies what when, what is charged before and there, what is missing and the ways out, and
+         *     what is packed. ``begun``: nothing is charged before any more.
+         */
+        TomorrowOut: {
+            /** Along */
+            along: components["schemas"]["AlongChoice"][];
+            /** Attended */
+            attended: components["schemas"]["SpanIn"][];
+            /** Before */
+            before: components["schemas"]["DayChargeOut"][];
+            /** Begun */
+            begun: boolean;
+            /** Cautions */
+            cautions: components["schemas"]["Caution"][];
+            /**
+             * End
+             * Format: date-time
+             */
+            end: string;
+            /** Flights */
+            flights: components["schemas"]["DayFlightOut"][];
+            /** Headline */
+            headline: string;
+            /** Lands At */
+            lands_at: string | null;
+            /** Models */
+            models: components["schemas"]["DayModelOut"][];
+            /** Not Filled */
+            not_filled: components["schemas"]["NotFilledOut"][];
+            /** Packing */
+            packing: components["schemas"]["PackingItem"][];
+            /** Packs */
+            packs: components["schemas"]["DayPackOut"][];
+            /**
+             * Start
+             * Format: date-time
+             */
+            start: string;
+            /** Supplies */
+            supplies: components["schemas"]["DaySupplyOut"][];
+            /** Supply Names */
+            supply_names: {
+                [key: string]: string;
+            };
+            /** There */
+            there: components["schemas"]["DayChargeOut"][];
+            /** Ways Out */
+            ways_out: string[];
         };
         /**
          * TwinOut
@@ -9215,6 +9581,18 @@ export interface components {
             below_v: number;
             /** Reasons */
             reasons: components["schemas"]["GoReason"][];
+        };
+        /**
+         * WishIn
+         * @description So many flights of a model, or so many minutes of running.
+         */
+        WishIn: {
+            /** Flights */
+            flights?: number | null;
+            /** Minutes */
+            minutes?: number | null;
+            /** Model */
+            model: string;
         };
         /**
          * Working
@@ -17358,6 +17736,277 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlanOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_tomorrow_routes_kept: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptDay"];
+                };
+            };
+        };
+    };
+    coldstack_server_tomorrow_routes_keep: {
+        parameters: {
+            query?: never;
+            header?: {
+                "If-Match"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TomorrowIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptDay"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_tomorrow_routes_put_away: {
+        parameters: {
+            query?: never;
+            header?: {
+                "If-Match"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptDay"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_tomorrow_routes_day: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TomorrowOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_tomorrow_routes_lay: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TomorrowIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_tomorrow_routes_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TomorrowIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TomorrowOut"];
                 };
             };
             /** @description Bad Request */

@@ -118,3 +118,6 @@ export type Landing = Schemas["Landing"];
 export type Runs = Schemas["RunsOut"];
 export type Day = Schemas["DayOut"];
 export type RunPack = Schemas["RunPackOut"];
+export type DayAheadAsk = Whole<Schemas["TomorrowIn"]>;
+export type DayAhead = Schemas["TomorrowOut"];
+export type KeptDay = Schemas["KeptDay"];

@@ -3,6 +3,7 @@ import { answered, client } from "@/api/client";
 import { ApiProblem } from "@/api/problem";
 import { along } from "@/app/along";
 import { choicesQuery, modelQuery, modelsQuery } from "@/app/queries";
+import { dayAheadQuery, keptDayQuery } from "@/app/tomorrow";
 import { safetyQuery } from "@/safety/query";
 import { pageQuery, placeQuery, shelfQuery } from "@/stages/keep/queries";
 import { keepKit, keptKit } from "@/stages/run/kits";
@@ -15,10 +16,15 @@ let going: Promise<void> | undefined;
 /** Everything for these models, one after the other: packs with their kits and pages, runs, safety. Told as
  *  it comes; without a line what came before stays. */
 export function takeAlong(queries: QueryClient, models: string[]): Promise<void> {
-  going ??= all(queries, models).finally(() => {
-    going = undefined;
-  });
-  return going;
+  // what is asked for meanwhile comes after: other models, or the same anew
+  const after = going ?? Promise.resolve();
+  const mine = after
+    .then(() => all(queries, models))
+    .finally(() => {
+      if (going === mine) going = undefined;
+    });
+  going = mine;
+  return mine;
 }
 
 async function all(queries: QueryClient, models: string[]): Promise<void> {
@@ -42,6 +48,8 @@ async function all(queries: QueryClient, models: string[]): Promise<void> {
     () => queries.fetchQuery({ ...placeQuery, ...anew }),
     () => queries.fetchQuery({ ...safetyQuery, ...anew }),
     () => queries.fetchQuery({ ...landingsQuery, ...anew }),
+    () => queries.fetchQuery({ ...keptDayQuery, ...anew }),
+    () => queries.fetchQuery({ ...dayAheadQuery, ...anew }),
   ];
   let until = Number.POSITIVE_INFINITY;
   const pages = new Set<string>();
@@ -49,7 +57,10 @@ async function all(queries: QueryClient, models: string[]): Promise<void> {
     steps.push(() => queries.fetchQuery({ ...modelQuery(model), ...anew }));
     steps.push(() => queries.fetchQuery({ ...runPacksQuery(model), ...anew }));
     steps.push(() => queries.fetchQuery({ ...runsQuery(model), ...anew }));
-    for (const { tag, fingerprint, marks } of await marksOf(model)) {
+    const found = await marksOf(model);
+    // without them nobody knows how much there is: the model did not come
+    steps.push(() => (found ? Promise.resolve() : Promise.reject(new Error("no line"))));
+    for (const { tag, fingerprint, marks } of found ?? []) {
       pages.add(tag);
       steps.push(async () => {
         until = Math.min(until, await kitOf(model, tag, fingerprint, marks));
@@ -69,14 +80,14 @@ type Mark = {
   marks: { made: string; job: string; got: number; told: number };
 };
 
-/** None without a line. */
-async function marksOf(model: string): Promise<Mark[]> {
+/** Undefined without a line; none of a model that is gone. */
+async function marksOf(model: string): Promise<Mark[] | undefined> {
   const asked = askedNow();
   try {
     const { kits, made, job } = await answered(client.GET("/api/run/kits", { params: { query: { model } } }));
     return kits.map((kit) => ({ ...kit, marks: { made, job, ...asked } }));
-  } catch {
-    return [];
+  } catch (problem) {
+    return problem instanceof ApiProblem && problem.status !== 0 ? [] : undefined;
   }
 }
 

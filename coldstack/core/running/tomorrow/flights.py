@@ -146,7 +146,7 @@ def check_flight_day(day: FlightDay) -> FlightDay:
     if len({w.model for w in day.wanted}) < len(day.wanted):
         raise DomainError("models", "A model stands there twice.")
     if sum(w.flights for w in day.wanted) > MOST_FLIGHTS:
-        raise DomainError("models", f"At most {MOST_FLIGHTS} flights in a day.")
+        raise DomainError("models", f"At most {MOST_FLIGHTS} runs in a day.")
     if len(day.packs) > MOST_PACKS:
         raise DomainError("packs", f"At most {MOST_PACKS} packs in a day, not {len(day.packs)}.")
     return day

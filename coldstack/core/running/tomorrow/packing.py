@@ -26,7 +26,7 @@ class PackingItem:
 
 
 KIT = (
-    PackingItem("kit", "Cell checker or multimeter", "each pack is read before it flies"),
+    PackingItem("kit", "Cell checker or multimeter", "each pack is read before it runs"),
     PackingItem("kit", "Low-voltage alarm", "set as Run says"),
     PackingItem("kit", "Fire-proof bag or box", "packs travel and charge in it, apart from fuel and people"),
     PackingItem("kit", "Sand, or a bucket with a lid", "for a pack that swells or smokes"),
@@ -40,29 +40,31 @@ def packing(
     links: Sequence[tuple[str, str]],
     there: Sequence[ChargerInUse],
     *,
-    charged: frozenset[str],
+    charged: frozenset[tuple[str, str]],
     names: dict[str, str],
     rules: HouseRules,
     bench: Bench,
 ) -> list[PackingItem]:
-    """All of it. ``links`` are pieces between a pack and its model, with what for; ``charged`` the packs that
-    are charged there; ``names`` those of the models."""
+    """All of it. ``links`` are pieces between a pack and its model, with what for; ``there`` the chargers
+    that are used there, ``charged`` the packs and on which of them; ``names`` those of the models."""
     out = []
     for a in packs:
         models = ", ".join(names[m] for m in a.minutes if m in names)
         out.append(PackingItem("pack", a.pack.called, f"{plug_family(a.pack.plug).name}; {models}"))
     between = dict(links)
     for a in packs:
-        if a.pack.id in charged:
-            for fit in fits_there(a.pack, there, rules=rules, bench=bench):
-                pieces = [p.name for p in fit.path.pieces] if fit.path else []
-                pieces += [fit.balance.adapter] if fit.balance and fit.balance.adapter else []
-                for name in pieces:
-                    between.setdefault(name, f"to charge {a.pack.called} on {fit.charger.name}")
+        for fit in fits_there(a.pack, there, rules=rules, bench=bench):
+            if (a.pack.id, fit.charger.id) not in charged:
+                continue
+            pieces = [p.name for p in fit.path.pieces] if fit.path else []
+            pieces += [fit.balance.adapter] if fit.balance and fit.balance.adapter else []
+            for name in pieces:
+                between.setdefault(name, f"to charge {a.pack.called} on {fit.charger.name}")
     out += [PackingItem("piece", name, why) for name, why in between.items()]
-    if charged:
-        for c in there:
-            out.append(PackingItem("charger", c.charger.name, "to charge there"))
-            if c.supply:
-                out.append(PackingItem("charger", c.supply.name, f"feeds {c.charger.name}"))
-    return [*dict.fromkeys(out), *KIT]
+    fed: dict[str, list[str]] = {}
+    for c in there:
+        out.append(PackingItem("charger", c.charger.name, "to charge there"))
+        if c.supply:
+            fed.setdefault(c.supply.name, []).append(c.charger.name)
+    out += [PackingItem("charger", name, f"feeds {', '.join(of)}") for name, of in fed.items()]
+    return [*out, *KIT]

@@ -95,9 +95,11 @@ def tomorrow_plan(
     """
     if asked.hours_min < 1:
         raise DomainError("end", "The day ends before it begins.")
+    if not asked.wishes:
+        raise DomainError("wishes", "Say how many runs of which model.")
     wanted = tuple(w for wish in asked.wishes if (w := _wanted(wish, asked.along)) is not None)
-    if not wanted:
-        raise DomainError("models", "Say how many flights of which model.")
+    if not wanted:  # all of it is flown
+        return TomorrowPlan(FlightDay((), ()), FlightPlan(), None, ())
     along = _worth_a_look(asked.along, wanted)
     can_wait = frozenset() if asked.begun else frozenset(a.pack.id for a in along if not a.full)
     tonight, not_filled = can_wait, dict[str, str]()

@@ -19,6 +19,7 @@ const NAMES: Record<string, string> = {
   storage: "Bring to storage",
   read: "Read the cells",
   light: "Watch, or light duty",
+  day: "For the day ahead",
   ready: "Ready",
   stored: "Stored and sound",
   charging: "On the charger",

@@ -28,6 +28,7 @@ import { goQuery, runPacksQuery } from "@/stages/run/queries";
 import { logRun, takeBack } from "@/stages/run/queue";
 import { RunsPart } from "@/stages/run/RunsPart";
 import { RunTimer } from "@/stages/run/RunTimer";
+import { TomorrowPart } from "@/stages/run/tomorrow/TomorrowPart";
 import { useKit } from "@/stages/run/useKit";
 import { type Shown, Verdict, WithoutLine } from "@/stages/run/Verdict";
 
@@ -227,6 +228,7 @@ export function RunScreen() {
         )}
       </div>
       <div>
+        {packs && packs.length > 0 && <TomorrowPart model={model} />}
         {packs && single && !here?.pair.length && (!pack || runs) ? (
           <DayPart model={model} pack={pack ?? single} packs={packs.filter((p) => p.pair.length === 0)}>
             <RunsPart model={model} />

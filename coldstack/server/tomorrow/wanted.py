@@ -1,0 +1,18 @@
+"""The packs that a day which is near counts on."""
+
+from __future__ import annotations
+
+from datetime import datetime, timedelta
+
+from coldstack.server.rules.assemble import rules_or_house
+from coldstack.server.tomorrow.models import DayAhead
+
+
+def wanted_packs(now: datetime) -> frozenset[int]:
+    """Their keys; none once the day is over, or while it is further off than a pack may lie full. One
+    query, and one for the rules where there is a day."""
+    found = list(DayAhead.objects.filter(end__gt=now).values_list("start", "packs"))
+    if not found:
+        return frozenset()
+    near = now + timedelta(hours=rules_or_house(None).storage_within_h)
+    return frozenset(pk for start, pk in found if start <= near and pk is not None)
