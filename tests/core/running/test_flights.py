@@ -134,6 +134,11 @@ class NoneIsBetter(SimpleTestCase):
         found = best_flights(day({"glider": 1, "quad": 1}, [both, alone], places=(), supply_wh={}))
         self.assertEqual({f.model: f.pack for f in found.flights}, {"glider": "1", "quad": "2"})
 
+    def test_the_long_pack(self):
+        """Nobody flies short packs only to be home sooner."""
+        short, long = pack("1", {"quad": 5}), pack("2", {"quad": 12})
+        self.assertEqual([f.pack for f in best_flights(day({"quad": 1}, [short, long])).flights], ["2"])
+
     def test_full_before_charged(self):
         """Of packs alike the full one; the other is left in storage."""
         found = best_flights(day({"quad": 1}, [pack("1", {"quad": 8}, before=True), pack("2", {"quad": 8})]))

@@ -40,7 +40,8 @@ async function all(queries: QueryClient, models: string[]): Promise<void> {
     }
     along.set({ ...told });
   };
-  const anew = { staleTime: 0 };
+  // for a whole day: what nobody looks at meanwhile is not let go
+  const anew = { staleTime: 0, gcTime: Number.POSITIVE_INFINITY };
   const steps: (() => Promise<unknown>)[] = [
     () => queries.fetchQuery({ ...modelsQuery, ...anew }),
     () => queries.fetchQuery({ ...choicesQuery, ...anew }),

@@ -46,6 +46,7 @@ def greedy_flights(day: FlightDay) -> FlightPlan:
                     step.charge is not None,
                     len(serving) / left[model],
                     model in p.care,
+                    -p.minutes[model],
                     len(p.minutes),
                     p.before,
                     k,

@@ -100,12 +100,14 @@ def _solved(day: FlightDay, greedy: FlightPlan, work: float) -> FlightPlan | Non
     for one_pack, other in _alike(day, uses):
         model.add(sum(u.here for u in one_pack) >= sum(u.here for u in other))
     _share(model, day, flat)
+    longest = {m: day.longest(m) for p in day.packs for m in p.minutes}
     finish = model.new_int_var(0, day.end_min, "finish")
     for u in flat:
         model.add(finish >= u.end).only_enforce_if(u.here)
     model.minimize(
         SHORT_COST * sum(short)
         + finish
+        + sum((longest[m] - 2 * u.pack.minutes[m]) * b for u in flat for m, b in u.of.items())
         + CHARGE_THERE * sum(c for u in flat for c in u.charged.values())
         + CHARGE_BEFORE * sum(u.here for u in flat if u.k == 0 and u.pack.before)
         + WITH_CARE * sum(b for u in flat for m, b in u.of.items() if m in u.pack.care)

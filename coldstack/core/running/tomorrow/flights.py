@@ -14,7 +14,7 @@ from coldstack.core.errors import DomainError
 
 MOST_MODELS, MOST_FLIGHTS, MOST_PACKS = 8, 40, 60
 CHARGE_THERE, CHARGE_BEFORE, WITH_CARE = 20, 2, 5
-"""Minutes of a longer day that a charge there, a charge the evening before, and a flight of a pack that does
+"""Minutes on the ground that a charge there, a charge the evening before, and a flight of a pack that does
 the job only with care are worth avoiding. House figures."""
 
 
@@ -79,6 +79,10 @@ class FlightDay:
         """The pack with this id."""
         return next(p for p in self.packs if p.id == pack_id)
 
+    def longest(self, model: str) -> int:
+        """How long the pack that flies it longest does. [min]"""
+        return max(p.minutes.get(model, 0) for p in self.packs)
+
     def place(self, place_id: str) -> Place:
         """The charger with this id."""
         return next(p for p in self.places if p.id == place_id)
@@ -129,10 +133,11 @@ class FlightPlan:
         return used
 
     def score(self, day: FlightDay) -> tuple[int, int]:
-        """Less is better: flights that are missing; then when the last one lands, with what charging and
-        care are worth."""
+        """Less is better: flights that are missing; then the minutes on the ground until the last one lands
+        and those that a longer pack would have flown, with what charging and care are worth."""
         packs = {f.pack for f in self.flights}
         cost = max((f.end_min for f in self.flights), default=0)
+        cost += sum(day.longest(f.model) - 2 * (f.end_min - f.start_min) for f in self.flights)
         cost += CHARGE_THERE * len(self.charges)
         cost += CHARGE_BEFORE * sum(1 for p in day.packs if p.id in packs and p.before)
         cost += WITH_CARE * sum(1 for f in self.flights if f.model in day.pack(f.pack).care)

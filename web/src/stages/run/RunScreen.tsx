@@ -228,7 +228,7 @@ export function RunScreen() {
         )}
       </div>
       <div>
-        {packs && packs.length > 0 && <TomorrowPart model={model} />}
+        {packs?.length !== 0 && <TomorrowPart model={model} />}
         {packs && single && !here?.pair.length && (!pack || runs) ? (
           <DayPart model={model} pack={pack ?? single} packs={packs.filter((p) => p.pair.length === 0)}>
             <RunsPart model={model} />

@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useNavigate, useParams } from "@tanstack/react-router";
+import { Link, useNavigate, useParams } from "@tanstack/react-router";
 import { Fragment } from "react";
 import type { DayAhead, DayAheadAsk } from "@/api/types";
 import { perform } from "@/app/act";
@@ -49,12 +49,20 @@ export function DayAnswer({ day, asked, kept = false }: Props) {
             {day.flights
               .filter((f) => f.model === m.model)
               .map((f) => (
-                <li key={f.order} className="border border-rule-strong px-2 py-0.5">
-                  <span className="number font-semibold">{f.tag}</span>{" "}
-                  <span className="text-small text-ink-soft">
-                    {HOW[f.how]}
-                    {f.care && ", with care"}
-                  </span>
+                <li key={f.order}>
+                  <Link
+                    to="/run/$model"
+                    params={{ model: f.model }}
+                    search={{ pack: f.tag }}
+                    className="inline-block border border-rule-strong px-2 py-1 hover:border-ink-soft"
+                  >
+                    <span className="number font-semibold">{f.tag}</span>{" "}
+                    <span className="text-small text-ink-soft">
+                      {HOW[f.how]}
+                      {f.care && ", with care"}
+                      <span className="sr-only">, in {m.name}</span>
+                    </span>
+                  </Link>
                 </li>
               ))}
           </ol>
