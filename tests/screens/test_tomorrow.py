@@ -165,6 +165,7 @@ class TheForm(ScreenCase):
         self.page.get_by_role("textbox", name="Runs of Ptarmigan").fill("2")
         self.part.get_by_text("All 2 runs").wait_for()
         self.page.get_by_role("button", name="Keep this day").click()
+        self.part.get_by_role("button", name="Change the day").wait_for()
         self.messages().get_by_role("button", name="Undo").click()
         self.part.get_by_text("All 3 runs").wait_for()
         self.open("/keep/ptarmigan")
@@ -191,10 +192,10 @@ class TheForm(ScreenCase):
 
     def test_bad_input(self):
         """What was typed stays, with what is wrong at its field."""
-        self.page.get_by_label("The day").fill("2026-11-20")
+        self.part.get_by_label("The day", exact=True).fill("2026-11-20")
         self.part.get_by_role("alert").get_by_text("That day is over.").wait_for()
         expect(self.page.get_by_role("button", name="Keep this day")).to_be_disabled()
-        self.page.get_by_label("The day").fill("2026-11-26")
+        self.part.get_by_label("The day", exact=True).fill("2026-11-26")
         self.page.get_by_role("textbox", name="With the chargers from").fill("23:00")
         self.part.get_by_role("alert").get_by_text("it ends before it begins").wait_for()
         self.page.get_by_role("textbox", name="With the chargers from").fill("18:00")
@@ -211,3 +212,27 @@ class TheForm(ScreenCase):
         self.page.reload()
         self.part.get_by_text(count).click()
         expect(self.part.get_by_role("checkbox", name=re.compile("^Low-voltage alarm"))).to_be_checked()
+
+    def test_the_level_of_the_battery(self):
+        """As its display says it, by volts with its kind, and taken back; what is no level is told at the
+        field and stays as typed."""
+        level = self.part.get_by_label(re.compile("^Boathouse power box: "))
+        keep = self.part.get_by_role("button", name="Keep its level")
+        level.fill("half")
+        keep.click()
+        self.part.get_by_role("alert").get_by_text("is no level").wait_for()
+        self.assertEqual(level.input_value(), "half")
+        level.fill("12.6 V")
+        keep.click()
+        self.part.get_by_role("alert").get_by_text("What kind of battery").wait_for()
+        self.part.get_by_label("What kind of battery Boathouse power box is").select_option("lead")
+        keep.click()
+        self.part.get_by_text(
+            re.compile(r"Boathouse power box: \d+ Wh left of 500 Wh, .* by its volts")
+        ).wait_for()
+        level.fill("40 %")
+        keep.click()
+        self.part.get_by_text(re.compile("Boathouse power box: 200 Wh left of 500 Wh")).wait_for()
+        self.assert_accessible()
+        self.messages().get_by_role("button", name="Undo").click()
+        self.part.get_by_text(re.compile("by its volts, the least that they may mean")).wait_for()

@@ -20,6 +20,7 @@ from coldstack.core.scheduling.bench import ChargerInUse
 from coldstack.server.api.values import figures
 from coldstack.server.bench import replies as r
 from coldstack.server.bench import schemas as s
+from coldstack.server.charges.levels import supplies_now
 from coldstack.server.charges.models import ACTIVE, Charge
 from coldstack.server.gear import assemble as gear
 from coldstack.server.life.now import Standing, at_hand, standing_with, standings
@@ -182,7 +183,7 @@ def _board(board_id: str | None, boards: list[Board]) -> Board | None:
 def feds_of(data: s.BenchIn) -> tuple[list[ChargerInUse], list[ChargerInUse]]:
     """The chargers in use, each as it is fed, and those that are not."""
     asked = {f.charger: f for f in data.feds}
-    supplies = gear.supplies()
+    supplies = supplies_now()
     used: list[ChargerInUse] = []
     unused: list[ChargerInUse] = []
     for charger in gear.chargers():

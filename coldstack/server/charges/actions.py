@@ -125,6 +125,7 @@ def _intended(
                     **figures(expected),
                     "cells": o.cells,
                     "pieces": needed_pieces(o.batch, o.fit, b.board),
+                    **({"supply": fed.supply.id} if fed.supply else {}),
                     "by_volts": chemistry(o.fit.pack.chemistry).charge_method == "cc_cv",
                     "simulated": hello.simulated,
                     "speed": hello.speed,

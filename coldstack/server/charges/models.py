@@ -73,6 +73,20 @@ class Charge(models.Model):
         return [owned_key(p.tag) for p in self.members.all()]
 
 
+class SupplyLevel(models.Model):
+    """What somebody told that a field battery holds, at a moment; ``key`` is of the act."""
+
+    supply = models.ForeignKey("gear.Supply", on_delete=models.CASCADE, related_name="levels")
+    key = models.CharField(max_length=64, unique=True)
+    at = models.DateTimeField()
+    left_wh = models.FloatField()
+    by_volts = models.BooleanField(default=False)
+    withdrawn = models.DateTimeField(null=True)
+
+    def __str__(self) -> str:
+        return f"{self.left_wh:g} Wh in {self.supply_id}"
+
+
 class OnCharger(models.Model):
     """A pack that is on a charger: while this row is there no other charge can have it."""
 

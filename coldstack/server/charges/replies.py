@@ -121,3 +121,14 @@ class GlanceOut(BaseModel):
     temperature_c: float | None
     judged_ago_s: float
     judged_within_s: float = JUDGED_WITHIN_S
+
+
+class LevelOut(BaseModel):
+    """What a field battery holds now, and of how much; when it was told, null where nobody did, and whether
+    that follows from volts. [Wh]"""
+
+    supply: str
+    left_wh: float | None
+    of_wh: float | None
+    at: datetime | None
+    by_volts: bool

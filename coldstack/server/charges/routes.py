@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from typing import Annotated
+
 from django.http import HttpRequest
-from ninja import Router, Status
+from ninja import Path, Router, Status
 
 from coldstack.core.errors import DomainError
 from coldstack.server.api.errors import Problem
@@ -11,6 +13,7 @@ from coldstack.server.bench.schemas import StartIn
 from coldstack.server.charges import actions, strangers, views
 from coldstack.server.charges import replies as r
 from coldstack.server.charges import schemas as s
+from coldstack.server.charges.levels import level_out, take_level_back, tell_level
 from coldstack.server.charges.models import ACTIVE, Charge
 from coldstack.server.devices.asking import charger_device
 from coldstack.server.devices.charger import DeviceRefusal, LinkLost
@@ -133,3 +136,25 @@ def fault(request: HttpRequest, charge_id: int, data: s.FaultIn) -> r.RunningOut
     except LinkLost:
         raise DomainError("fault", "The charger does not answer.") from None
     return views.charge_out(found)
+
+
+@router.post(
+    "/supplies/{supply_id}/level",
+    response={200: r.LevelOut, WRITTEN: Problem},
+    summary="How full a field battery is",
+)
+def level(request: HttpRequest, supply_id: int, data: s.LevelIn) -> r.LevelOut:
+    """As per cent, watt-hours or volts at rest; charges from it count down from there."""
+    tell_level(supply_id, data.told, data.kind, data.key)
+    return level_out(supply_id)
+
+
+@router.delete(
+    "/supplies/{supply_id}/level/{key}",
+    response={200: r.LevelOut, WRITTEN: Problem},
+    summary="Take a level back",
+)
+def level_back(request: HttpRequest, supply_id: int, key: Annotated[str, Path(max_length=64)]) -> r.LevelOut:
+    """What was told before it holds again."""
+    take_level_back(key, back=True)
+    return level_out(supply_id)

@@ -25,6 +25,7 @@ from coldstack.server.bench.actions import kept_layout
 from coldstack.server.bench.assemble import as_written, feds_of
 from coldstack.server.bench.plan_out import spans_of
 from coldstack.server.bench.schemas import SpanIn
+from coldstack.server.charges.levels import supplies_now
 from coldstack.server.gear import assemble as gear
 from coldstack.server.gear.models import RcModel
 from coldstack.server.life.models import Event
@@ -142,7 +143,7 @@ def _along(
 
 def _there(data: r.TomorrowIn) -> tuple[list[ChargerInUse], list[ChargerInUse]]:
     """Chargers along as they are fed there, and those that could come too."""
-    supplies, chargers = gear.supplies(), gear.chargers()
+    supplies, chargers = supplies_now(), gear.chargers()
     batteries = [x for x in supplies if x.energy_wh is not None]
     known = {c.id: c for c in chargers}
     could = [

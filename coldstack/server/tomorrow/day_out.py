@@ -19,6 +19,7 @@ from coldstack.core.running.tomorrow.words import headline, way_out_words
 from coldstack.core.safety.cautions import RUN_CAUTIONS
 from coldstack.server.bench.actions import kept_layout
 from coldstack.server.bench.assemble import as_written
+from coldstack.server.charges.levels import levels, supplies_now
 from coldstack.server.gear import assemble as gear
 from coldstack.server.rules.assemble import rules_of
 from coldstack.server.tomorrow import replies as r
@@ -57,7 +58,7 @@ def tomorrow_out(data: r.TomorrowIn, now: datetime) -> r.TomorrowOut:
         ways_out=_ways_out(p),
         packing=_packing(p),
         along=_choices(p),
-        supply_names={x.id: x.name for x in gear.supplies()},
+        supply_names={x.id: x.name for x in supplies_now()},
         attended=p.attended,
         cautions=list(RUN_CAUTIONS),
     )
@@ -162,16 +163,21 @@ def _charger(p: Planned, place: str) -> str:
 
 
 def _supplies(p: Planned) -> list[r.DaySupplyOut]:
-    used = p.plan.flights.used_wh(p.plan.day)
-    supplies = {c.supply.id: c.supply for c in p.there if c.supply}
+    used, known = p.plan.flights.used_wh(p.plan.day), levels()
+    supplies = {c.supply.id: c.supply for c in (*p.there, *p.spare) if c.supply}
+    sheets = {x.id: x.energy_wh for x in gear.supplies()}
     return [
         r.DaySupplyOut(
+            supply=k,
             name=x.name,
             used_wh=used.get(f"supply:{k}", 0.0),
-            holds_wh=p.asked.left_wh.get(k, x.energy_wh),
-            level_known=k in p.asked.left_wh,
+            holds_wh=sheets.get(k),
+            left_wh=x.energy_wh,
+            told=known[k].at if k in known else None,
+            by_volts=k in known and known[k].by_volts,
         )
         for k, x in supplies.items()
+        if x.energy_wh is not None
     ]
 
 
@@ -197,7 +203,7 @@ def _ways_out(p: Planned) -> list[str]:
             plan.day,
             packs=packs,
             places=places_of(everything),
-            supply_wh=supply_wh(everything, p.asked.left_wh),
+            supply_wh=supply_wh(everything),
         )
     tags = {x.id: said_of(x.id) for x in plan.day.packs}
     places = {c.charger.id: c.charger.name for c in (*p.there, *p.spare)}
@@ -232,7 +238,7 @@ def _packing(p: Planned) -> list[PackingItem]:
 
 def _choices(p: Planned) -> list[r.AlongChoice]:
     """Every charger that could come along."""
-    supplies, here = gear.supplies(), {c.charger.id: c for c in p.there}
+    supplies, here = supplies_now(), {c.charger.id: c for c in p.there}
     out = []
     for c in gear.chargers():
         fed = here.get(c.id) or next((x for x in p.spare if x.charger.id == c.id), None)

@@ -100,12 +100,16 @@ class DayPackOut(BaseModel):
 
 
 class DaySupplyOut(BaseModel):
-    """What a supply along gives, and what it holds; null where that has no end. [Wh]"""
+    """What a battery along gives, what it holds when it is full, and what is left in it by what was told, and
+    when; null where nobody told. [Wh]"""
 
+    supply: str
     name: str
     used_wh: float
     holds_wh: float | None
-    level_known: bool
+    left_wh: float | None
+    told: datetime | None
+    by_volts: bool
 
 
 class NotFilledOut(BaseModel):

@@ -2903,6 +2903,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/supplies/{supply_id}/level": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * How full a field battery is
+         * @description As per cent, watt-hours or volts at rest; charges from it count down from there.
+         */
+        post: operations["coldstack_server_charges_routes_level"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/supplies/{supply_id}/level/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Take a level back
+         * @description What was told before it holds again.
+         */
+        delete: operations["coldstack_server_charges_routes_level_back"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tomorrow": {
         parameters: {
             query?: never;
@@ -4776,15 +4816,22 @@ export interface components {
         };
         /**
          * DaySupplyOut
-         * @description What a supply along gives, and what it holds; null where that has no end. [Wh]
+         * @description What a battery along gives, what it holds when it is full, and what is left in it by what was told, and
+         *     when; null where nobody told. [Wh]
          */
         DaySupplyOut: {
+            /** By Volts */
+            by_volts: boolean;
             /** Holds Wh */
             holds_wh: number | null;
-            /** Level Known */
-            level_known: boolean;
+            /** Left Wh */
+            left_wh: number | null;
             /** Name */
             name: string;
+            /** Supply */
+            supply: string;
+            /** Told */
+            told: string | null;
             /** Used Wh */
             used_wh: number;
         };
@@ -6150,6 +6197,36 @@ export interface components {
              * @enum {string}
              */
             state: "full" | "part" | "stored" | "spent" | "too_low";
+        };
+        /**
+         * LevelIn
+         * @description How full a field battery is: "80 %", "300 Wh", or its volts at rest "12.6 V" with what ``kind`` of
+         *     battery it is; ``key`` is of the act.
+         */
+        LevelIn: {
+            /** Key */
+            key: string;
+            /** Kind */
+            kind?: ("lead" | "lifepo4" | "liion") | null;
+            /** Told */
+            told: string;
+        };
+        /**
+         * LevelOut
+         * @description What a field battery holds now, and of how much; when it was told, null where nobody did, and whether
+         *     that follows from volts. [Wh]
+         */
+        LevelOut: {
+            /** At */
+            at: string | null;
+            /** By Volts */
+            by_volts: boolean;
+            /** Left Wh */
+            left_wh: number | null;
+            /** Of Wh */
+            of_wh: number | null;
+            /** Supply */
+            supply: string;
         };
         /**
          * LikelyOut
@@ -17740,6 +17817,127 @@ export interface operations {
             };
             /** @description Bad Request */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_charges_routes_level: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                supply_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LevelIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LevelOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_charges_routes_level_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                supply_id: number;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LevelOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

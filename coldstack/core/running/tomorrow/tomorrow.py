@@ -5,7 +5,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
 from statistics import median
 
 from coldstack.core.cells.resistance import LabelTrust
@@ -51,8 +51,6 @@ class Tomorrow:
     start_min: int
     end_min: int
     there: tuple[ChargerInUse, ...] = ()
-    left_wh: dict[str, float] = field(default_factory=dict)
-    """What each supply along still holds, where that is known better than by its sheet. [Wh]"""
     evening: Evening = Evening()
     swap_min: int = 3
 
@@ -119,7 +117,7 @@ def tomorrow_plan(
             wanted,
             packs,
             places_of(asked.there),
-            supply_wh(asked.there, asked.left_wh),
+            supply_wh(asked.there),
             asked.hours_min,
             asked.swap_min,
             math.ceil(rules.cool_min),
@@ -143,10 +141,10 @@ def places_of(there: Sequence[ChargerInUse]) -> tuple[Place, ...]:
     )
 
 
-def supply_wh(there: Sequence[ChargerInUse], left_wh: dict[str, float]) -> dict[str, float | None]:
-    """What stands behind them holds: what is left of it, else what its sheet says. [Wh]"""
+def supply_wh(there: Sequence[ChargerInUse]) -> dict[str, float | None]:
+    """What stands behind them holds. [Wh]"""
     supplies = {c.supply.id: c.supply for c in there if c.supply}
-    return {f"supply:{k}": left_wh.get(k, s.energy_wh) for k, s in supplies.items()}
+    return {f"supply:{k}": s.energy_wh for k, s in supplies.items()}
 
 
 def _wanted(wish: ModelWish, along: Sequence[PackAlong]) -> Wanted | None:

@@ -191,8 +191,8 @@ function There({ day }: { day: DayAhead }) {
           {s.used_wh > 0 && (
             <p className="text-small text-ink-soft">
               {s.name}: {worded("energy", s.used_wh, p)}
-              {s.holds_wh !== null &&
-                ` of ${worded("energy", s.holds_wh, p)}${s.level_known ? " that are left" : " if it is full"}`}
+              {s.left_wh !== null &&
+                ` of ${worded("energy", s.left_wh, p)}${s.told ? " that are left" : " if it is full"}`}
               .
             </p>
           )}

@@ -3,6 +3,7 @@ import type { DayAhead, DayAheadAsk } from "@/api/types";
 import { modelsQuery } from "@/app/queries";
 import { NumberField } from "@/parts/NumberField";
 import { TimeField } from "@/parts/TimeField";
+import { LevelLine } from "@/stages/run/tomorrow/LevelLine";
 
 type Props = {
   draft: DayAheadAsk;
@@ -35,9 +36,7 @@ export function DayForm({ draft, answer, problems, told, flights, onTold, onChan
                 value={w.flights ?? null}
                 step={1}
                 problem={
-                  problems.get(`wishes.${k}.flights`) ??
-                  problems.get(`wishes.${k}.model`) ??
-                  (k === 0 ? problems.get("wishes") : undefined)
+                  problems.get(`wishes.${k}.flights`) ?? problems.get(`wishes.${k}.model`) ?? undefined
                 }
                 assumed={told.has(w.model) ? undefined : () => onTold(w.model)}
                 onChange={(n) => {
@@ -62,6 +61,11 @@ export function DayForm({ draft, answer, problems, told, flights, onTold, onChan
           </li>
         ))}
       </ul>
+      {draft.wishes.length === 0 && problems.get("wishes") && (
+        <p role="alert" className="text-small text-alert">
+          {problems.get("wishes")}
+        </p>
+      )}
       {left.length > 0 && (
         <select
           aria-label="One more model"
@@ -211,6 +215,11 @@ function Along({ draft, answer, problems, onChange }: AlongProps) {
           </div>
         );
       })}
+      {answer.supplies
+        .filter((s) => now.some((x) => x.supply === s.supply))
+        .map((s) => (
+          <LevelLine key={s.supply} supply={s} />
+        ))}
       {wrong && (
         <p role="alert" className="text-small text-alert">
           {wrong}

@@ -38,7 +38,7 @@ export function TomorrowPart({ model }: { model: string }) {
     attended: null,
   };
   return (
-    <section aria-label="The day ahead" className="border-b pb-4">
+    <section aria-label="The day ahead" className="mt-6 border-b pb-4 lg:mt-0">
       {draft ? (
         <Draft
           kept={kept}

@@ -38,3 +38,16 @@ export function benchAsItWas({ before, after }: Awaited<ReturnType<typeof layOut
   const params = { header: { "If-Match": after.version } };
   return answered(client.PUT("/api/bench", { params, body: before.bench }));
 }
+
+export type Battery = "lead" | "lifepo4" | "liion";
+
+/** How full a battery is, as people say it. */
+export function tellLevel(supply: string, body: { key: string; told: string; kind: Battery | null }) {
+  const params = { path: { supply_id: Number(supply) } };
+  return answered(client.POST("/api/supplies/{supply_id}/level", { params, body }));
+}
+
+export function takeLevelBack(supply: string, key: string) {
+  const params = { path: { supply_id: Number(supply), key } };
+  return answered(client.DELETE("/api/supplies/{supply_id}/level/{key}", { params }));
+}
