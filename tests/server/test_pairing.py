@@ -50,6 +50,7 @@ COMPUTES_ONLY = {
     "/api/run/go",
     "/api/sizing/details",
     "/api/sizing/plan",
+    "/api/tomorrow/plan",
 }
 """Asked by POST, since the question is long; they store nothing."""
 

@@ -217,6 +217,8 @@ def _careful(today: StateOfHealth) -> str:
         return "Its cells were not read one by one"
     if today.level == "light":
         return "Weak, on light duty"
+    if today.records_wanted:
+        return "Its past is unknown"
     return "Nobody charged, ran or checked it here before" if today.stranger else ""
 
 

@@ -23,6 +23,8 @@ def verdict_words(p: PackNow, due: Due) -> str:
         return "Set apart: look at it first"
     if p.state == "charging":
         return "Charging"
+    if p.told.unknown_past and p.level == "fine":
+        return "Its past is unknown: read each cell, charge it gently, run it short"
     if not p.told.evidence[0] and p.level == "fine":
         return "Not known yet: read its cells"
     words, run = _BY_LEVEL[p.level], p.may["run"]

@@ -17,7 +17,7 @@ from coldstack.core.packs.health import Level, StateOfHealth
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import HouseRules
 
-MADE = 1
+MADE = 2
 """Rises with whatever is told otherwise than before: what was kept by an older program is told anew."""
 LATEST = 24
 """So many of the latest events are kept beside the state before them."""

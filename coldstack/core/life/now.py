@@ -78,7 +78,7 @@ def now_of(life: PackHistory, now: float) -> PackNow:
     """The same, of a life that was told before and still holds."""
     bars = _bars(life)
     seen = _looked(life, now)
-    gate = inspection(life.pack, seen, rules=life.rules, barred=_barred(life, bars))
+    gate = inspection(life.pack, seen, rules=life.rules, barred=[*_barred(life, bars), *_past(life)])
     state = _state(life, now)
     return PackNow(
         told=life,
@@ -93,6 +93,17 @@ def now_of(life: PackHistory, now: float) -> PackNow:
         may=_may(life, state, bars, gate),
         temperature_c=seen.temperature_c,
     )
+
+
+def _past(life: PackHistory) -> list[Finding]:
+    """What is said at the gate of a pack of unknown past."""
+    if not life.unknown_past:
+        return []
+    words = (
+        "Its past is unknown: read each cell, charge it alone, in balance mode, at half of C, and stay in "
+        "sight of it until it is full."
+    )
+    return [Finding("unknown_past", "pass", words)]
 
 
 def as_it_is(pack: Pack, now: PackNow) -> Pack:

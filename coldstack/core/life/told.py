@@ -36,6 +36,8 @@ from coldstack.core.readings.cells import (
 from coldstack.core.rules.house_rules import HouseRules, for_chemistry
 
 DAY_S = 86_400.0
+RECORDS_WANTED = 3
+"""So many charges, runs or checks tell enough of a pack of unknown past. House figure."""
 LOW_CELL = "low_cell"
 """The sign that a reading of each cell answers."""
 
@@ -83,6 +85,8 @@ class LifeState:
     checked: bool = False
     """Whether anybody checked what it resists or holds."""
     own_run: bool = False
+    telling: int = 0
+    """Charges, runs and checks: what tells how it is."""
     count: int = 0
     last: Moment | None = None
 
@@ -158,14 +162,26 @@ class PackHistory(LifeState):
     def today(self) -> StateOfHealth:
         """What it holds and resists now, its worst sign, and whether anybody knows it."""
         found = state_of_health(self.pack, self.records, self.evidence[0])
-        return replace(found, stranger=self.stranger)
+        return replace(found, stranger=self.stranger, records_wanted=self.records_wanted)
 
     @property
     def stranger(self) -> bool:
         """Whether nobody charged or ran it here before, nor checked what it resists or holds: volts alone
         are no history."""
         known = self.cycles or self.ran_at is not None or self.checked
-        return not (known or self.pack.learnt is not None)
+        return self.unknown_past or not (known or self.pack.learnt is not None)
+
+    @property
+    def records_wanted(self) -> int:
+        """How many charges, runs or checks more a pack of unknown past needs until it counts as known."""
+        if not self.pack.unknown_past or self.pack.learnt is not None:
+            return 0
+        return max(RECORDS_WANTED - self.telling, 0)
+
+    @property
+    def unknown_past(self) -> bool:
+        """Whether what happened to it before still matters more than what is known of it."""
+        return self.records_wanted > 0
 
     @property
     def level(self) -> Level:
@@ -257,6 +273,7 @@ def _charge(life: PackHistory, e: Event) -> None:
     before = _mean(life.socs)
     idle = e.ended != "done" and e.mah == 0  # stopped before anything went in
     life.cycles = max(life.cycles + (not idle), e.cycle or 0)
+    life.telling += not idle
     if life.charging == e.charge:
         life.charging = life.charging_since = None
     life.inspected, life.signs = None, {s: life.signs[s] for s in life.standing_signs}
@@ -295,6 +312,7 @@ def _charged(
 def _run(life: PackHistory, e: Event) -> None:
     _keep(life, e)
     life.own_run = True
+    life.telling += 1
     life.ran_at, life.inspected, life.changed_at = e.at, None, e.at
     life.signs = {s: life.signs[s] for s in life.standing_signs}
     life.temperature_c, life.at_room, life.warmth_at = None, False, None
@@ -415,7 +433,9 @@ def _keep(life: PackHistory, e: Event) -> None:
         read_by=e.by,
     )
     life.measured.append((record, e.model))
-    life.checked |= bool(record.cell_mohm) or record.capacity_ah is not None
+    checked = bool(record.cell_mohm) or record.capacity_ah is not None
+    life.checked |= checked
+    life.telling += checked and e.kind == "reading"
 
 
 def _landing_soc(life: PackHistory, e: Event) -> float | None:

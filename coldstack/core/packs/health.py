@@ -37,6 +37,8 @@ class StateOfHealth:
     sign: str = ""
     """What the worst sign says; empty for none."""
     stranger: bool = False
+    records_wanted: int = 0
+    """Of a pack of unknown past: how many charges, runs or checks more until it counts as known."""
     apart: bool = False
     cells_unknown: bool = False
     temperature_c: float | None = None

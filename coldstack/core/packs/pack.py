@@ -101,6 +101,10 @@ class Pack:
     hard_case: Annotated[bool, YesNo("Hard case", words="hardcase hard_shell")] = False
     fit: Annotated[bool, YesNo("Fit to be charged and run", words="ok usable good in_use")] = True
     """False for a pack that must not be charged or run: swollen, dented, retired."""
+    unknown_past: Annotated[
+        bool, YesNo("Its past is unknown: lent, or bought used", words="lent borrowed used second_hand")
+    ] = False
+    """What happened to it before it came here nobody knows: it has a care of its own until it has records."""
     today: StateOfHealth | None = None
     """How it is by its own records; None for a pack that has no life here.
 

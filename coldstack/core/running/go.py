@@ -113,6 +113,7 @@ def go_checks(
         reasons = [
             *standing_reasons(pack, known),
             *_not_known(pack, reading, job.rules, known),
+            *_past(pack, reading, known),
             *broken(limits, values_of(reading, temperature_c)),
             *r.reasons[row],
         ]
@@ -125,6 +126,31 @@ STRANGER = GoReason(
     "careful",
     "Nobody charged or ran it here before: land early the first time, and look at it again after it.",
 )
+
+
+FIRST_RUNS = 0.7
+"""Of its minutes and mAh: as long as a pack of unknown past is run at first. House figure."""
+READ_EVERY_CELL = GoReason(
+    "unknown_cells",
+    "no_go",
+    "Its past is unknown, and its cells were not read one by one: read each before it is run.",
+)
+
+
+def unknown_past(wanted: int) -> GoReason:
+    """What is said of a pack of unknown past, of which so many records more are wanted."""
+    more = "one charge, run or check more" if wanted == 1 else f"{wanted} charges, runs or checks more"
+    return GoReason(
+        "unknown_past",
+        "careful",
+        f"Its past is unknown until {more}: it is run {FIRST_RUNS * 100:.0f} % as long; look, feel and read "
+        "each cell after it.",
+    )
+
+
+def first_runs(pack: Pack) -> float:
+    """What part of its run is allowed. 0 to 1."""
+    return FIRST_RUNS if pack.today is not None and pack.today.records_wanted else 1.0
 
 
 def cells_unknown(rules: HouseRules) -> GoReason:
@@ -146,10 +172,19 @@ def _not_known(pack: Pack, reading: PackReading, rules: HouseRules, known: RunCo
     return [cells_unknown(rules)] if unknown else []
 
 
+def _past(pack: Pack, reading: PackReading, known: RunContext) -> list[GoReason]:
+    """A pack of unknown past is run by what each of its cells reads now, or not at all."""
+    if first_runs(pack) == 1:
+        return []
+    return [READ_EVERY_CELL] if known.noted or (reading.whole and pack.series > 1) else []
+
+
 def standing_reasons(pack: Pack, known: RunContext) -> list[GoReason]:
     """What speaks against it whatever it reads: why it may not be run now, and that nobody knows it."""
     barred = [GoReason("barred", "no_go", known.barred)] if known.barred and pack.fit else []
-    return [*barred, *known.more, *([STRANGER] if known.stranger else [])]
+    wanted = pack.today.records_wanted if pack.today else 0
+    told = [unknown_past(wanted)] if wanted else [STRANGER] if known.stranger else []
+    return [*barred, *known.more, *told]
 
 
 @dataclass(frozen=True, slots=True)
@@ -163,6 +198,17 @@ class Reckoned:
     spread: MinutesRange
     budget_mah: list[float]
     alarm: LoadAlarm
+
+    def lands(self, row: int) -> tuple[float, float, float]:
+        """The least, the middle and the most minutes to landing, or what part of them is allowed. [min]"""
+        spread, share = self.spread, first_runs(self.pack)
+        low, middle, high = (share * float(x[row]) for x in (spread.low, spread.minutes, spread.high))
+        return low, middle, high
+
+    def timer_s(self, row: int) -> int:
+        """When to land: the least minutes, or what part of them is allowed, down to 10 s. [s]"""
+        whole = self.spread.timer_s(row)
+        return whole if (share := first_runs(self.pack)) == 1 else int(share * whole) // 10 * 10
 
 
 def reckoned(
@@ -186,7 +232,7 @@ def reckoned(
         worth = worth_a_run(pack.chemistry, reading.lowest_soc, job.rules)
         early = _stops_early(ending, minutes) if worth and fit.runs else []
         reasons.append([*_charge(share, minutes, worth=worth), *_of_the_fit(fit), *early])
-        budget.append(1000 * above * pack.held_ah)
+        budget.append(1000 * above * pack.held_ah * first_runs(pack))
     return Reckoned(pack, rules, fit, reasons, spread, budget, alarm_of(job, pack, pieces))
 
 
@@ -208,8 +254,8 @@ def worst(reasons: Sequence[GoReason]) -> GoVerdict:
 def _what_to_set(job: Job, r: Reckoned, reading: PackReading, row: int, reasons: list[GoReason]) -> Go:
     """The verdict of the worst reason; the timer by the least minutes."""
     reasons.sort(key=lambda x: -_ORDER.index(x.verdict))
-    spread, budget, timer = r.spread, r.budget_mah[row], r.spread.timer_s(row)
-    low, middle, high = (float(x[row]) for x in (spread.low, spread.minutes, spread.high))
+    spread, budget, timer = r.spread, r.budget_mah[row], r.timer_s(row)
+    low, middle, high = r.lands(row)
     return Go(
         verdict=worst(reasons),
         fit=r.fit.verdict,
@@ -306,14 +352,24 @@ def _working(
         Step(
             "Range", f"5th to 95th percentile; most of it: {spread.most(row)}", f"{n(low)} to {n(high)} min"
         ),
-        Step("Timer", "low end of the range, down to 10 s", f"{n(low)} min → {clock(timer_s)}"),
+        _timer_step(pack, low, timer_s),
     )
     return Working("Timer", steps)
 
 
+def _timer_step(pack: Pack, low_min: float, timer_s: int) -> Step:
+    share, n = first_runs(pack), plain_number
+    if share == 1:
+        return Step("Timer", "low end of the range, down to 10 s", f"{n(low_min)} min → {clock(timer_s)}")
+    by = f"low end of the range × {share:g}, down to 10 s: its past is unknown"
+    return Step("Timer", by, f"{n(low_min)} min × {share:g} → {clock(timer_s)}")
+
+
 def _budget(job: Job, pack: Pack, now: float, rules: CellRules, budget_mah: float) -> Working:
     held = f"{plain_number(1000 * pack.held_ah, 4)} mAh"
-    above = max(0.0, now - rules.landing_soc) * 100
+    above, part = max(0.0, now - rules.landing_soc) * 100, first_runs(pack)
+    times = "" if part == 1 else f" × {part:g}"
+    by = times and f"{times}: its past is unknown"
     steps = (
         Step("Capacity today", "label × what it held at its latest charges, or its log", held),
         Step(
@@ -322,6 +378,6 @@ def _budget(job: Job, pack: Pack, now: float, rules: CellRules, budget_mah: floa
             f"{now * 100:.0f} % − {rules.landing_soc * 100:.0f} %",
             job.rules.cited,
         ),
-        Step("To use", "capacity × share", f"{held} × {above:.0f} % = {budget_mah:.0f} mAh"),
+        Step("To use", f"capacity × share{by}", f"{held} × {above:.0f} %{times} = {budget_mah:.0f} mAh"),
     )
     return Working("Use at most", steps)

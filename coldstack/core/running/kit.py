@@ -27,7 +27,16 @@ from coldstack.core.packs.pack import Pack
 from coldstack.core.readings.cells import LEAST_SHARE, below_the_middle_v, highest_possible_v, pack_reading
 from coldstack.core.readings.tolerance import apart
 from coldstack.core.rules.house_rules import for_chemistry
-from coldstack.core.running.go import SPENT, Reckoned, RunContext, cells_unknown, reckoned, standing_reasons
+from coldstack.core.running.go import (
+    READ_EVERY_CELL,
+    SPENT,
+    Reckoned,
+    RunContext,
+    cells_unknown,
+    first_runs,
+    reckoned,
+    standing_reasons,
+)
 from coldstack.core.running.limits import GoReason, ReadingLimit, limits_of
 from coldstack.core.running.since import SaidSince
 from coldstack.core.trial.job import Job
@@ -206,16 +215,15 @@ def _row_volts(job: Job, pack: Pack) -> list[float]:
 def _whole(job: Job, pack: Pack) -> WholeReading:
     if pack.series == 1 or apart(pack.chemistry, None, job.rules) != "unknown":
         return WholeReading(0.0, ())
-    return WholeReading(below_the_middle_v(pack.series, job.rules), (cells_unknown(job.rules),))
+    read = (READ_EVERY_CELL,) if first_runs(pack) < 1 else ()
+    return WholeReading(below_the_middle_v(pack.series, job.rules), (*read, cells_unknown(job.rules)))
 
 
 def _answer(ends: Sequence[Reckoned], rows: Sequence[int]) -> KitAnswer:
     """The worst of these: the shortest timer, and every reason of any."""
     each = [(end, row) for end in ends for row in rows]
-    first, at = min(each, key=lambda x: x[0].spread.timer_s(x[1]))
+    first, at = min(each, key=lambda x: x[0].timer_s(x[1]))
     said = [r for end, row in ((first, at), *each) for r in end.reasons[row]]
     by_id = {(r.id, r.verdict): r for r in reversed(said)}
-    low, middle, high = (
-        round(float(x[at]), 2) for x in (first.spread.low, first.spread.minutes, first.spread.high)
-    )
-    return KitAnswer(first.spread.timer_s(at), middle, low, high, tuple(by_id.values()))
+    low, middle, high = (round(x, 2) for x in first.lands(at))
+    return KitAnswer(first.timer_s(at), middle, low, high, tuple(by_id.values()))

@@ -84,6 +84,7 @@ def _weaker_state(one: Pack, other: Pack) -> StateOfHealth:
         capacity_ah=min(one.held_ah, other.held_ah) if held else None,
         cell_mohm=max(known) if len(known) == len(resist) else None,
         sign=worst.today.sign if worst.today else "",
+        records_wanted=max(p.today.records_wanted if p.today else 0 for p in (one, other)),
     )
 
 

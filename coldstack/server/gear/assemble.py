@@ -30,7 +30,7 @@ def _names(value: type[Any], *without: str) -> tuple[str, ...]:
 
 
 PACK_FIGURES = _names(Pack, *OF_ONE)
-OWNED_FIGURES = (*PACK_FIGURES, "fit", "note", "learnt")
+OWNED_FIGURES = (*PACK_FIGURES, "fit", "unknown_past", "note", "learnt")
 _CELL, _CHARGER, _SUPPLY = (_names(x, "id") for x in (CellTypeValue, ChargerValue, SupplyValue))
 Row = dict[str, Any]
 
@@ -85,7 +85,7 @@ def bought_pack(pack_id: str) -> Pack | None:
 
 def pack_of(row: Row, pack_id: str) -> Pack:
     """A stored row, or an API's input, as a pack."""
-    more = {k: row[k] for k in ("fit", "note") if k in row}
+    more = {k: row[k] for k in ("fit", "unknown_past", "note") if k in row}
     figures = {k: row[k] for k in PACK_FIGURES if k != "assumed"}
     learnt = row.get("learnt")
     return Pack(

@@ -154,7 +154,7 @@ KINDS: dict[str, GearKind] = {
             s.PackIn,
             "tag",
             _check_owned,
-            own=("cell_mohm", "fit", "note"),
+            own=("cell_mohm", "fit", "unknown_past", "note"),
             fill=_fill_pack,
         ),
         GearKind("models", "model", "models", RcModel, s.ModelIn, "name", _check_model, address="slug"),

@@ -103,6 +103,7 @@ class OwnedPack(PackFigures):
 
     tag = models.CharField(max_length=12)
     fit = models.BooleanField(default=True)
+    unknown_past = models.BooleanField(default=False)
     note = models.CharField(max_length=200, blank=True)
     learnt = models.JSONField(null=True, blank=True)
     """What a log taught of it, in the shape of `core.packs.pack.LogFindings`."""

@@ -1,14 +1,17 @@
-"""Offers of shops: read, taken, bought; and the lead that a charger still needs."""
+"""Offers of shops: read, taken, bought; a friend's pack, taken in and given back; and the lead that a charger
+still needs."""
 
 from __future__ import annotations
 
+from typing import Annotated
+
 from django.http import HttpRequest
-from ninja import Router, Status
+from ninja import Path, Router, Status
 
 from coldstack.core.labels.offers import Offer, read_offers
 from coldstack.core.matching.lead import lead_to_get
 from coldstack.server.api.errors import Problem
-from coldstack.server.gear import actions
+from coldstack.server.gear import actions, lent
 from coldstack.server.gear import schemas as s
 from coldstack.server.gear.assemble import bench, charger_of
 from coldstack.server.gear.kinds import KINDS, row_of
@@ -47,6 +50,21 @@ def buy(request: HttpRequest, row_id: int, data: s.BuyIn) -> Status[s.BoughtOut]
     """It is owned now, under its tag; an offer is gone with that."""
     pack, change = actions.buy(row_id, data.tag)
     return Status(201, s.BoughtOut(tag=pack.tag, change=s.ChangeOut.of(change)))
+
+
+@router.post("/lent", response={201: s.LentOut, REFUSALS: Problem}, summary="Take a friend's pack in")
+def take_in(request: HttpRequest, data: s.LentIn) -> Status[s.LentOut]:
+    """Its past is unknown, and it is run and charged with that care. One that was given back comes with its
+    history."""
+    found = lent.take_in(data.line)
+    made = s.ChangeOut.of(found.change)
+    return Status(201, s.LentOut(tag=found.tag, change=made, assumed=found.assumed, again=found.again))
+
+
+@router.post("/lent/{tag}/back", response={200: s.ChangeOut, REFUSALS: Problem}, summary="Give a pack back")
+def give_back(request: HttpRequest, tag: Annotated[str, Path(max_length=12)]) -> s.ChangeOut:
+    """It goes out of the box; its history stays, and comes back with it."""
+    return s.ChangeOut.of(lent.give_back(tag))
 
 
 @router.get(

@@ -30,7 +30,7 @@ TAG = Words(
     short=True,
 )
 SHOP = Words("Shop", words="store seller vendor from_shop where", most=60)
-OF_ONE = ("id", "owned", "fit", "today", "learnt", "note", "typical", "offered", "at_hand")
+OF_ONE = ("id", "owned", "fit", "unknown_past", "today", "learnt", "note", "typical", "offered", "at_hand")
 """What a pack is beside its figures: told of one pack in the box, or by where it comes from."""
 PieceKind = Literal["adapter", "lead", "board", "splitter", "balance"]
 
@@ -97,6 +97,7 @@ class PackIn(PackFiguresIn):
 
     tag: Annotated[str, TAG, Field(max_length=12)] = ""
     fit: Annotated[bool, asked(Pack, "fit")] = True
+    unknown_past: Annotated[bool, asked(Pack, "unknown_past")] = False
     note: Note = ""
 
 
@@ -284,3 +285,18 @@ class ProgressOut(BaseModel):
     phase: str
     done: int
     total: int
+
+
+class LentIn(In):
+    """A friend's pack in one line: its tag, and its label ("K3 3S 2200 40C XT60")."""
+
+    line: Annotated[str, Field(min_length=1, max_length=120)]
+
+
+class LentOut(BaseModel):
+    """The pack as it is in the box now, what was assumed of it, and whether it was here before."""
+
+    tag: str
+    change: ChangeOut
+    assumed: list[str]
+    again: bool

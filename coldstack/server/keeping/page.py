@@ -67,6 +67,8 @@ def page_out(tag: str, rules: HouseRules, now: datetime) -> r.PageOut:
         series=pack.series,
         capacity_ah=pack.capacity_ah,
         label_c=pack.label_c,
+        lent=pack.unknown_past,
+        records_wanted=life.records_wanted,
         note=pack.note,
         learnt=stored_learnt(OwnedPack.live.values_list("learnt", flat=True).get(pk=s.pk)),
         cycles=life.cycles,

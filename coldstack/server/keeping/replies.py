@@ -177,6 +177,9 @@ class PageOut(BaseModel):
     series: int
     capacity_ah: float
     label_c: float | None
+    lent: bool
+    records_wanted: int
+    """Of a pack of unknown past: how many charges, runs or checks more until it counts as known."""
     note: str
     learnt: LogFindings | None
     cycles: int

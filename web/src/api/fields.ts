@@ -211,6 +211,10 @@ export const FIELD_TABLE = {
     "label": "Fit to be charged and run",
     "as": "flag"
    },
+   "unknown_past": {
+    "label": "Its past is unknown: lent, or bought used",
+    "as": "flag"
+   },
    "note": {
     "label": "Note",
     "as": "words",
@@ -241,6 +245,7 @@ export const FIELD_TABLE = {
    "assumed": null,
    "tag": "",
    "fit": true,
+   "unknown_past": false,
    "note": ""
   }
  },

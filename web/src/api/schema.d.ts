@@ -2162,6 +2162,47 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lent": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take a friend's pack in
+         * @description Its past is unknown, and it is run and charged with that care. One that was given back comes with its
+         *     history.
+         */
+        post: operations["coldstack_server_gear_offer_routes_take_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lent/{tag}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Give a pack back
+         * @description It goes out of the box; its history stays, and comes back with it.
+         */
+        post: operations["coldstack_server_gear_offer_routes_give_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/match": {
         parameters: {
             query?: never;
@@ -6199,6 +6240,27 @@ export interface components {
             state: "full" | "part" | "stored" | "spent" | "too_low";
         };
         /**
+         * LentIn
+         * @description A friend's pack in one line: its tag, and its label ("K3 3S 2200 40C XT60").
+         */
+        LentIn: {
+            /** Line */
+            line: string;
+        };
+        /**
+         * LentOut
+         * @description The pack as it is in the box now, what was assumed of it, and whether it was here before.
+         */
+        LentOut: {
+            /** Again */
+            again: boolean;
+            /** Assumed */
+            assumed: string[];
+            change: components["schemas"]["ChangeOut"];
+            /** Tag */
+            tag: string;
+        };
+        /**
          * LevelIn
          * @description How full a field battery is: "80 %", "300 Wh", or its volts at rest "12.6 V" with what ``kind`` of
          *     battery it is; ``key`` is of the act.
@@ -7037,6 +7099,11 @@ export interface components {
              * @default
              */
             tag?: string;
+            /**
+             * Unknown Past
+             * @default false
+             */
+            unknown_past?: boolean;
             /** Width Mm */
             width_mm?: number | null;
         };
@@ -7174,6 +7241,8 @@ export interface components {
             series?: number | null;
             /** Tag */
             tag?: string | null;
+            /** Unknown Past */
+            unknown_past?: boolean | null;
             /** Width Mm */
             width_mm?: number | null;
         };
@@ -7264,6 +7333,11 @@ export interface components {
              * @default
              */
             tag: string;
+            /**
+             * Unknown Past
+             * @default false
+             */
+            unknown_past: boolean;
             /** Version */
             version: string;
             /** Width Mm */
@@ -7343,6 +7417,8 @@ export interface components {
             learnt: components["schemas"]["LogFindings"] | null;
             /** Left Out */
             left_out: number;
+            /** Lent */
+            lent: boolean;
             /** Life */
             life: components["schemas"]["EventOut"][];
             /** Life Count */
@@ -7354,6 +7430,8 @@ export interface components {
             note: string;
             /** Notes */
             notes: components["schemas"]["NoteOut"][];
+            /** Records Wanted */
+            records_wanted: number;
             resistance: components["schemas"]["SeriesOut"];
             /** Retire */
             retire: components["schemas"]["BenchStep"][];
@@ -16008,6 +16086,124 @@ export interface operations {
             };
             /** @description Bad Request */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_gear_offer_routes_take_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LentIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LentOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_gear_offer_routes_give_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tag: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangeOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

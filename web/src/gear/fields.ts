@@ -85,7 +85,7 @@ const LAYOUTS: Record<GearKind, Laid> = {
     many: "Packs",
     about: "What is in your box. An unfit pack is neither charged nor offered.",
     columns: [{ name: "tag", label: "Tag" }, ...PACK_COLUMNS, { name: "note", label: "Note" }],
-    layout: [["", ["tag"]], ...PACK, ["Its state", ["fit"]], ["", ["note"]]],
+    layout: [["", ["tag"]], ...PACK, ["Its state", ["fit", "unknown_past"]], ["", ["note"]]],
     start: PACK_START,
   },
   models: {

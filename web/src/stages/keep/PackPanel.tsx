@@ -1,7 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
-import { Link, useParams } from "@tanstack/react-router";
+import { Link, useNavigate, useParams } from "@tanstack/react-router";
+import { answered, client } from "@/api/client";
 import { ApiProblem, nothingOf } from "@/api/problem";
 import type { PackPage, Working } from "@/api/types";
+import { useAct } from "@/app/act";
 import { YearChart } from "@/charts/YearChart";
 import { ownedId } from "@/format/packId";
 import { usePreferences } from "@/format/preferences";
@@ -9,6 +11,7 @@ import { worded } from "@/format/quantity";
 import { inWords } from "@/format/sentence";
 import { dateWords } from "@/format/time";
 import { IsItNow } from "@/gear/IsItNow";
+import { changeVerb } from "@/gear/queries";
 import { useAsSaid } from "@/life/asSaid";
 import { LookPart } from "@/life/LookPart";
 import { Failed } from "@/parts/Failed";
@@ -106,6 +109,16 @@ function Head({ page }: { page: PackPage }) {
   const { model } = useParams({ from: "/keep/$model" });
   const asSaid = useAsSaid();
   const line = asSaid(page.line);
+  const act = useAct();
+  const navigate = useNavigate();
+  const giveBack = async () => {
+    const params = { path: { tag: line.tag } };
+    const gave = changeVerb(
+      () => answered(client.POST("/api/lent/{tag}/back", { params })),
+      "It could not be given back.",
+    );
+    if (await act(gave)) await navigate({ to: "/keep/$model", params: { model } });
+  };
   return (
     <>
       <h2 className="text-title font-semibold">
@@ -136,6 +149,11 @@ function Head({ page }: { page: PackPage }) {
         <button type="button" className="action" onClick={() => window.print()}>
           Print this page
         </button>
+        {page.lent && (
+          <button type="button" className="action" onClick={() => void giveBack()}>
+            Given back
+          </button>
+        )}
       </p>
       {line.here && (
         <p className="mt-2 border-l-4 border-alert pl-2 font-medium">
@@ -145,6 +163,15 @@ function Head({ page }: { page: PackPage }) {
       <p className="mt-3 text-title font-semibold leading-7">
         {line.verdict}
         {page.retired && <span className="text-plain font-normal">, {dateWords(page.retired)}</span>}
+        {page.records_wanted > 0 && (
+          <span className="block text-plain font-normal">
+            Until{" "}
+            {page.records_wanted === 1
+              ? "one charge, run or check"
+              : `${page.records_wanted} charges, runs or checks`}{" "}
+            more of it are known.
+          </span>
+        )}
       </p>
       <p className="text-ink-soft">
         {line.sign || (page.evidence.length > 0 ? "No sign of anything wrong." : "")}{" "}

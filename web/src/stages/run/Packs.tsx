@@ -9,6 +9,7 @@ import { finder } from "@/parts/finder";
 import { PackState } from "@/parts/PackState";
 import { SearchField } from "@/parts/SearchField";
 import { useRows } from "@/parts/useRows";
+import { LentPart } from "@/stages/run/LentPart";
 
 type Props = {
   model: string;
@@ -68,6 +69,7 @@ export function Packs({ model, packs, picked, onPick, onTwo }: Props) {
             </p>
           )}
           <ByVerdict packs={packs} onPick={onPick} />
+          <LentPart onTaken={onPick} />
         </>
       )}
     </section>
