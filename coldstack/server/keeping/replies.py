@@ -12,6 +12,7 @@ from coldstack.core.fit.verdict import FitVerdict
 from coldstack.core.keeping.changes import FigureChange
 from coldstack.core.keeping.evidence import Evidence
 from coldstack.core.keeping.storage import Doing
+from coldstack.core.life.events import EventKind
 from coldstack.core.life.now import PackState
 from coldstack.core.packs.pack import LogFindings
 from coldstack.core.readings.cells import State
@@ -231,3 +232,28 @@ class EventsIn(In):
     """These events, to be taken back or brought back."""
 
     events: Annotated[list[Annotated[int, Field(ge=1, le=2**53)]], Field(min_length=1, max_length=200)]
+
+
+class FoundPack(BaseModel):
+    """A pack whose tag, name or note holds the words."""
+
+    tag: str
+    name: str
+    note: str
+
+
+class FoundWords(BaseModel):
+    """What was said of a pack, in the words that were looked for."""
+
+    id: int
+    tag: str
+    at: datetime
+    kind: EventKind
+    text: str
+
+
+class SearchOut(BaseModel):
+    """Packs and what was said of them."""
+
+    packs: list[FoundPack]
+    said: list[FoundWords]

@@ -24,6 +24,7 @@ from coldstack.server.keeping.log_files import (
     take_log,
 )
 from coldstack.server.keeping.page import note_out, page_out
+from coldstack.server.keeping.search import search_out
 from coldstack.server.keeping.shelf import shelf_out
 from coldstack.server.keeping.tags import tags_out
 from coldstack.server.keeping.to_storage import to_storage_out
@@ -43,6 +44,12 @@ LARGEST_FILE_BYTES = 32 * 1024 * 1024
 def shelf(request: HttpRequest, house_rules: str | None = None) -> r.ShelfOut:
     """Every pack with its state, what is due and its worst sign."""
     return shelf_out(rules_or_house(house_rules), timezone.now())
+
+
+@router.get("/keep/search", response=r.SearchOut, summary="Notes and packs by their words")
+def search(request: HttpRequest, words: Annotated[str, Query(max_length=100)] = "") -> r.SearchOut:
+    """What holds all of the words, or their beginnings; accents and capitals are no matter."""
+    return search_out(words)
 
 
 @router.get("/keep/due.ics", response={200: None, 422: Problem}, summary="What is due, as a calendar file")

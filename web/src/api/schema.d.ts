@@ -2081,6 +2081,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/keep/search": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Notes and packs by their words
+         * @description What holds all of the words, or their beginnings; accents and capitals are no matter.
+         */
+        get: operations["coldstack_server_keeping_routes_search"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/keep/shelf": {
         parameters: {
             query?: never;
@@ -5515,6 +5535,40 @@ export interface components {
             used_mah: number;
         };
         /**
+         * FoundPack
+         * @description A pack whose tag, name or note holds the words.
+         */
+        FoundPack: {
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Tag */
+            tag: string;
+        };
+        /**
+         * FoundWords
+         * @description What was said of a pack, in the words that were looked for.
+         */
+        FoundWords: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Id */
+            id: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "reading" | "inspection" | "charging" | "charge" | "run" | "state" | "retirement" | "note";
+            /** Tag */
+            tag: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * GlanceOut
          * @description A charge that runs, at a glance: its cells now, what a cell was expected to read, the next look.
          *
@@ -8850,6 +8904,16 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+        };
+        /**
+         * SearchOut
+         * @description Packs and what was said of them.
+         */
+        SearchOut: {
+            /** Packs */
+            packs: components["schemas"]["FoundPack"][];
+            /** Said */
+            said: components["schemas"]["FoundWords"][];
         };
         /**
          * SeenSign
@@ -15945,6 +16009,28 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    coldstack_server_keeping_routes_search: {
+        parameters: {
+            query?: {
+                words?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SearchOut"];
+                };
             };
         };
     };

@@ -119,5 +119,6 @@ export type Runs = Schemas["RunsOut"];
 export type Day = Schemas["DayOut"];
 export type RunPack = Schemas["RunPackOut"];
 export type DayAheadAsk = Whole<Schemas["TomorrowIn"]>;
+export type Found = Schemas["SearchOut"];
 export type DayAhead = Schemas["TomorrowOut"];
 export type KeptDay = Schemas["KeptDay"];

@@ -7,6 +7,7 @@ import { modelsQuery, ownedQuery } from "@/app/queries";
 import { applyTheme } from "@/app/theme";
 import { redo, undo, useSteps } from "@/app/undo";
 import { useLastModel } from "@/app/useLastModel";
+import { useWordsFound } from "@/app/useWordsFound";
 import { goToWorld, worldQuery } from "@/app/world";
 import { ownedId } from "@/format/packId";
 import { CURRENCIES, type Preferences, setPreference, usePreferences } from "@/format/preferences";
@@ -26,10 +27,13 @@ export default function CommandList({ onClose, onHelp, onPhones }: Props) {
 function List({ onClose, onHelp, onPhones }: Props) {
   const commands = useCommands(onHelp, onPhones);
   const [words, setWords] = useState("");
+  const last = useLastModel();
+  const { model = last } = useParams({ strict: false });
+  const said = useWordsFound(words, model);
   const found = useMemo(() => {
     const fits = finder(words);
-    return commands.filter((c) => fits(`${c.name} ${c.hint ?? ""}`)).slice(0, MOST_SHOWN);
-  }, [commands, words]);
+    return [...commands.filter((c) => fits(`${c.name} ${c.hint ?? ""}`)), ...said].slice(0, MOST_SHOWN);
+  }, [commands, words, said]);
   const combo = useCombobox<Command>({
     items: found,
     itemToString: (command) => command?.name ?? "",
@@ -53,7 +57,7 @@ function List({ onClose, onHelp, onPhones }: Props) {
         })}
         // biome-ignore lint/a11y/noAutofocus: the list was opened to type into it
         autoFocus
-        placeholder="A model, a pack, or what to do"
+        placeholder="A model, a pack, a note, or what to do"
         className="w-full border-b bg-transparent px-5 py-3 text-lead outline-none placeholder:text-ink-faint"
       />
       <ul
