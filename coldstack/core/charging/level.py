@@ -30,14 +30,14 @@ FURTHEST = 0.4
 
 
 @dataclass(frozen=True, slots=True)
-class Told:
+class BatteryLevel:
     """What somebody told of a battery: watt-hours, and whether they follow from volts."""
 
     left_wh: float
     by_volts: bool = False
 
 
-def told_level(supply: Supply, text: str, kind: BatteryKind | None = None) -> Told:
+def told_level(supply: Supply, text: str, kind: BatteryKind | None = None) -> BatteryLevel:
     """A level as people say it: "80 %", "300 Wh", or its volts at rest "12.6 V"; a number alone is per cent.
 
     By volts it is the least that they may mean: a flat curve tells little.
@@ -57,12 +57,12 @@ def told_level(supply: Supply, text: str, kind: BatteryKind | None = None) -> To
         if number > supply.energy_wh:
             words = f"It holds {supply.energy_wh:g} Wh when it is full, not {number:g}."
             raise DomainError("told", words)
-        return Told(number)
+        return BatteryLevel(number)
     if unit == "%":
         if number > 100:
             raise DomainError("told", "A battery holds 100 % at most.")
-        return Told(number / 100 * supply.energy_wh)
-    return Told(_by_volts(supply, number, kind) * supply.energy_wh, by_volts=True)
+        return BatteryLevel(number / 100 * supply.energy_wh)
+    return BatteryLevel(_by_volts(supply, number, kind) * supply.energy_wh, by_volts=True)
 
 
 def _by_volts(supply: Supply, volts: float, kind: BatteryKind | None) -> float:

@@ -20,7 +20,7 @@ HOURS = 6.0
 """So long a day is where nobody says. House figure."""
 
 
-class WishIn(In):
+class RunsWantedIn(In):
     """So many flights of a model, or so many minutes of running."""
 
     model: Annotated[str, Field(max_length=60)]
@@ -41,7 +41,7 @@ class TomorrowIn(In):
     own can feed; ``attended`` when somebody is with the chargers at home before, null as at the bench.
     """
 
-    wishes: Annotated[list[WishIn], Field(max_length=MOST_MODELS)] = []
+    wishes: Annotated[list[RunsWantedIn], Field(max_length=MOST_MODELS)] = []
     at: LocalMoment | None = None
     start: LocalMoment
     hours: Annotated[float, Field(ge=0.25, le=24)] = HOURS

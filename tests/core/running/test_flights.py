@@ -17,11 +17,11 @@ from coldstack.core.running.tomorrow.flight_solver import best_flights
 from coldstack.core.running.tomorrow.flights import (
     ChargeWay,
     FieldCharge,
+    FieldPorts,
     Flight,
     FlightDay,
     FlightPack,
     FlightPlan,
-    Place,
     Wanted,
 )
 from coldstack.core.running.tomorrow.ways_out import ways_out
@@ -35,7 +35,7 @@ def pack(name, minutes, **more):
 
 
 def day(wanted, packs, **more):
-    given = {"places": (Place("c", 1, "b"),), "supply_wh": {"b": None}, "end_min": 120, **more}
+    given = {"places": (FieldPorts("c", 1, "b"),), "supply_wh": {"b": None}, "end_min": 120, **more}
     return FlightDay(tuple(Wanted(m, n) for m, n in wanted.items()), tuple(packs), **given)
 
 
@@ -67,7 +67,7 @@ def days(draw, packs=4, flights=5):
     return day(
         wanted,
         [replace(p, id=str(k)) for k, p in enumerate(some)],
-        places=(Place("c", draw(st.integers(1, 2)), "b"),),
+        places=(FieldPorts("c", draw(st.integers(1, 2)), "b"),),
         supply_wh={"b": draw(st.sampled_from([None, 0.0, 60.0, 130.0]))},
         end_min=draw(st.sampled_from([20, 60, 150])),
     )

@@ -8809,6 +8809,18 @@ export interface components {
             runs: components["schemas"]["RunOut"][];
         };
         /**
+         * RunsWantedIn
+         * @description So many flights of a model, or so many minutes of running.
+         */
+        RunsWantedIn: {
+            /** Flights */
+            flights?: number | null;
+            /** Minutes */
+            minutes?: number | null;
+            /** Model */
+            model: string;
+        };
+        /**
          * SafetyOut
          * @description The safety page; ``advice`` says who comes first.
          */
@@ -9554,7 +9566,7 @@ export interface components {
              * Wishes
              * @default []
              */
-            wishes?: components["schemas"]["WishIn"][];
+            wishes?: components["schemas"]["RunsWantedIn"][];
         };
         /**
          * TomorrowOut
@@ -9800,18 +9812,6 @@ export interface components {
             below_v: number;
             /** Reasons */
             reasons: components["schemas"]["GoReason"][];
-        };
-        /**
-         * WishIn
-         * @description So many flights of a model, or so many minutes of running.
-         */
-        WishIn: {
-            /** Flights */
-            flights?: number | null;
-            /** Minutes */
-            minutes?: number | null;
-            /** Model */
-            model: string;
         };
         /**
          * Working

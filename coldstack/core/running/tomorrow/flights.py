@@ -27,7 +27,7 @@ class Wanted:
 
 
 @dataclass(frozen=True, slots=True)
-class Place:
+class FieldPorts:
     """A charger along: its ports, and the id of the supply behind it."""
 
     id: str
@@ -69,7 +69,7 @@ class FlightDay:
 
     wanted: tuple[Wanted, ...]
     packs: tuple[FlightPack, ...]
-    places: tuple[Place, ...] = ()
+    places: tuple[FieldPorts, ...] = ()
     supply_wh: Mapping[str, float | None] = field(default_factory=dict)
     end_min: int = 360
     swap_min: int = 3
@@ -83,7 +83,7 @@ class FlightDay:
         """How long the pack that flies it longest does. [min]"""
         return max(p.minutes.get(model, 0) for p in self.packs)
 
-    def place(self, place_id: str) -> Place:
+    def place(self, place_id: str) -> FieldPorts:
         """The charger with this id."""
         return next(p for p in self.places if p.id == place_id)
 

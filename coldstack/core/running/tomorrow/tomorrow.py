@@ -13,7 +13,7 @@ from coldstack.core.errors import DomainError
 from coldstack.core.matching.charge import Bench
 from coldstack.core.rules.house_rules import HouseRules
 from coldstack.core.running.tomorrow.flight_solver import best_flights
-from coldstack.core.running.tomorrow.flights import FlightDay, FlightPlan, Place, Wanted
+from coldstack.core.running.tomorrow.flights import FieldPorts, FlightDay, FlightPlan, Wanted
 from coldstack.core.running.tomorrow.ready import PackAlong, evening_packs, flight_packs
 from coldstack.core.scheduling.bench import BenchPlan, ChargerInUse, When, bench_plan
 
@@ -134,10 +134,10 @@ def tomorrow_plan(
     return TomorrowPlan(day, found, evening, tuple(not_filled.items()))
 
 
-def places_of(there: Sequence[ChargerInUse]) -> tuple[Place, ...]:
+def places_of(there: Sequence[ChargerInUse]) -> tuple[FieldPorts, ...]:
     """The chargers along."""
     return tuple(
-        Place(c.charger.id, c.charger.ports, f"supply:{c.supply.id}" if c.supply else "") for c in there
+        FieldPorts(c.charger.id, c.charger.ports, f"supply:{c.supply.id}" if c.supply else "") for c in there
     )
 
 

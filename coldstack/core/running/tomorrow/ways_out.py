@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from coldstack.core.running.tomorrow.flight_solver import best_flights
-from coldstack.core.running.tomorrow.flights import FlightDay, FlightPack, FlightPlan, Place
+from coldstack.core.running.tomorrow.flights import FieldPorts, FlightDay, FlightPack, FlightPlan
 
 Lack = Literal["hour", "charger", "port", "energy", "pack"]
 WORK = 0.05
@@ -79,7 +79,7 @@ def _tries(
             )
 
 
-def _with(day: FlightDay, spare: FlightDay, place: Place) -> FlightDay:
+def _with(day: FlightDay, spare: FlightDay, place: FieldPorts) -> FlightDay:
     """The same day with one charger more along."""
     here = {p.id for p in (*day.places, place)}
     packs = tuple(

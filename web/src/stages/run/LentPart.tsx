@@ -22,10 +22,11 @@ export function LentPart({ onTaken }: { onTaken: (tag: string) => void }) {
       touches: ["gear", "life"],
       fails: "It could not be taken in.",
       onFail: setWrong,
-      says: (made) =>
-        made.again
-          ? `${made.tag} is here again, with its history.`
-          : `${made.tag} is in the box, its past unknown${made.assumed.length > 0 ? `; assumed: ${made.assumed.join(", ")}` : ""}.`,
+      says: (made) => {
+        if (made.again) return `${made.tag} is here again, with its history.`;
+        const assumed = made.assumed.length > 0 ? `; assumed: ${made.assumed.join(", ")}` : "";
+        return `${made.tag} is in the box, its past unknown${assumed}.`;
+      },
       undo: (made) => undoVerb(made.change),
     });
     if (!done) return;

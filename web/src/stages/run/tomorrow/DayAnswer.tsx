@@ -14,7 +14,7 @@ type Props = { day: DayAhead; asked: DayAheadAsk; kept?: boolean };
 
 const HOW = { full: "full", before: "charge before", there: "charged there" } as const;
 
-/** What the day takes: packs under flights, what to charge before and there, what is missing, what to pack. */
+/** What the day takes: packs under runs, what to charge before and there, what is missing and to pack. */
 export function DayAnswer({ day, asked, kept = false }: Props) {
   const p = usePreferences();
   const now = localMinute();

@@ -43,6 +43,11 @@ export function LevelLine({ supply }: { supply: DayAhead["supplies"][number] }) 
       }),
     });
   };
+  const holds = worded("energy", supply.holds_wh ?? 0, p);
+  const by = supply.by_volts ? " by its volts, the least that they may mean" : "";
+  const words = supply.told
+    ? `${worded("energy", supply.left_wh ?? 0, p)} left of ${holds}, told ${momentWords(supply.told, p)}${by}`
+    : `${holds}, taken as full`;
   return (
     <form
       className="py-1 text-small"
@@ -53,10 +58,7 @@ export function LevelLine({ supply }: { supply: DayAhead["supplies"][number] }) 
     >
       <div className="flex flex-wrap items-baseline gap-x-2 gap-y-1">
         <label htmlFor={id}>
-          {supply.name}:{" "}
-          {supply.told
-            ? `${worded("energy", supply.left_wh ?? 0, p)} left of ${worded("energy", supply.holds_wh ?? 0, p)}, by what was told ${momentWords(supply.told, p)}${supply.by_volts ? " by its volts, the least that they may mean" : ""}`
-            : `${worded("energy", supply.holds_wh ?? 0, p)}, taken as full`}
+          {supply.name}: {words}
         </label>
         <input
           id={id}
