@@ -122,14 +122,12 @@ def go(page: Page) -> None:
     page.get_by_role("region", name="Go or no go").wait_for()
 
 
-def along(page: Page) -> None:
-    """The day with the packs along, two of them."""
-    page.get_by_label("Volts of 15, cells or pack").fill("4.19 4.18")
-    page.get_by_role("region", name="Go or no go").wait_for()
-    day = page.get_by_role("region", name="The day")
-    day.get_by_label("the packs along, as they are now").check()
-    day.get_by_role("checkbox", name="14").check()
-    day.get_by_text(re.compile("^2 packs and")).wait_for()
+def day_ahead(page: Page) -> None:
+    """Tomorrow: runs of three models, which packs, what is charged before and there."""
+    page.get_by_role("button", name="Plan the day ahead").click()
+    for model in ("grebe", "snow-hare"):
+        page.get_by_role("combobox", name="One more model").select_option(model)
+    page.get_by_role("region", name="The day ahead").get_by_text("All 9 runs").wait_for()
 
 
 def rules(page: Page) -> None:
@@ -155,7 +153,7 @@ VIEWS = {
     "charge-steps": ("/charge/ptarmigan", DESK, "light", steps),
     "charge-cells": ("/charge/ptarmigan", DESK, "dark", cells),
     "run-phone": ("/run/ptarmigan", PHONE, "light", go),
-    "run-day": ("/run/stoat?pack=15", DESK, "dark", along),
+    "run-day": ("/run/ptarmigan", TALL, "dark", day_ahead),
     "keep": ("/keep/ptarmigan?pack=18", DESK, "light", None),
     "gear-label": ("/gear/packs?edit=new", DESK, "light", label),
     "gear-offers": ("/gear/catalogue?offers=true", DESK, "light", offers),

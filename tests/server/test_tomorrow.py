@@ -60,6 +60,30 @@ class Planned(DayCase):
         found = self.plan({"ptarmigan": 3})
         self.assertNotIn("04", {f["tag"] for f in found["flights"]})
 
+    def test_what_must_be_looked_at_stays(self):
+        """Crashed and spent, far too low: not counted on, and said why; once somebody looked, it comes."""
+        told("04", "run", minutes=9, landing_cell_v=3.6)
+        told("04", "inspection", signs=["crashed"])
+        told("05", "reading", cell_v=[3.2, 3.2, 3.2, 3.2])
+        found = self.plan({"ptarmigan": 3})
+        self.assertLessEqual({"04"}, {x["tag"] for x in found["left_out"]})
+        self.assertFalse({"04"} & {f["tag"] for f in found["flights"]})
+        self.assertTrue(all(x["why"] for x in found["left_out"]))
+        told("04", "inspection", at=timezone.now() + timedelta(seconds=1))
+        with CLOCK.earlier(timedelta(minutes=-1)):
+            self.assertIn("04", {f["tag"] for f in self.plan({"ptarmigan": 3})["flights"]})
+
+    def test_many_models_and_packs(self):
+        """Eight models and sixty packs more: the readiest are looked at, and none is too many."""
+        like = OwnedPack.live.get(tag="04")
+        figures = {
+            f.name: getattr(like, f.name) for f in OwnedPack._meta.fields if f.name not in ("id", "tag")
+        }
+        OwnedPack.objects.bulk_create(OwnedPack(**figures, tag=f"M{k}") for k in range(60))
+        models = {m.slug: 5 for m in RcModel.live.all()[:8]}
+        found = self.plan(models)
+        self.assertEqual(next(m["missing"] for m in found["models"] if m["model"] == "ptarmigan"), 0)
+
     def test_without_chargers_there(self):
         """One run of each pack; what is missing is told, with what would do."""
         found = self.plan({"ptarmigan": 5}, there=[])

@@ -46,7 +46,6 @@ def asked_now(now: datetime) -> r.TomorrowIn:
     return asked.model_copy(update={"at": at.replace(second=0, microsecond=0)})
 
 
-@transaction.atomic
 def keep_day(data: r.TomorrowIn, made_from: str = ANY) -> r.KeptDay:
     """Keep what is wanted, and which packs that takes.
 
@@ -57,14 +56,16 @@ def keep_day(data: r.TomorrowIn, made_from: str = ANY) -> r.KeptDay:
     ChangedElsewhere
         If it was made from another version than the one that is kept.
     """
-    require_latest(made_from, _document())
+    # planned before: nobody who writes waits for it
     now = timezone.now()
     found = planned_day(data, now)
     start = now + (as_written(data.start) - found.at)
     kept = data.model_copy(update={"at": None}).model_dump(mode="json")
     times = {"start": start, "end": start + timedelta(hours=data.hours)}
-    row, _ = DayAhead.objects.update_or_create(pk=1, defaults={"document": kept, **times})
-    row.packs.set(OwnedPack.live.filter(tag__in=[said_of(x) for x in needed(found)]))
+    with transaction.atomic():
+        require_latest(made_from, _document())
+        row, _ = DayAhead.objects.update_or_create(pk=1, defaults={"document": kept, **times})
+        row.packs.set(OwnedPack.live.filter(tag__in=[said_of(x) for x in needed(found)]))
     return kept_day()
 
 
@@ -75,7 +76,6 @@ def put_away(made_from: str = ANY) -> None:
     DayAhead.objects.all().delete()
 
 
-@transaction.atomic
 def lay_out(data: r.TomorrowIn) -> bench.BenchIn:
     """Lay out what the day wants charged before, and let the bench be ready when it begins.
 
@@ -88,11 +88,12 @@ def lay_out(data: r.TomorrowIn) -> bench.BenchIn:
     wanted = {p.id for p in found.plan.day.packs if p.before} & needed(found)
     if not wanted:
         raise DomainError("start", "Nothing is to be charged before it.")
-    layout = kept_layout()
-    there = {line.pack for line in layout.laid}
-    more = [bench.BenchPackIn(pack=x) for x in sorted(wanted - there)]
-    changed: dict[str, Any] = {"laid": [*layout.laid, *more], "ready_by": as_written(data.start)}
-    if data.attended is not None:
-        changed["attended"] = data.attended
-    changed |= {"pace": "gently", "at": None}
-    return keep_layout(bench.BenchIn(**{**layout.model_dump(), **changed}))
+    with transaction.atomic():
+        layout = kept_layout()
+        there = {line.pack for line in layout.laid}
+        more = [bench.BenchPackIn(pack=x) for x in sorted(wanted - there)]
+        changed: dict[str, Any] = {"laid": [*layout.laid, *more], "ready_by": as_written(data.start)}
+        if data.attended is not None:
+            changed["attended"] = data.attended
+        changed |= {"pace": "gently", "at": None}
+        return keep_layout(bench.BenchIn(**{**layout.model_dump(), **changed}))

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 
 from coldstack.core.chain.adapters import Adapter
 from coldstack.core.errors import DomainError
 from coldstack.core.fit.fit import fit_of
 from coldstack.core.matching.refusals import suits
-from coldstack.core.running.tomorrow.ready import PackAlong, may_come
+from coldstack.core.running.tomorrow.ready import PackAlong, stays
 from coldstack.core.running.tomorrow.tomorrow import (
     Evening,
     ModelWish,
@@ -24,8 +24,9 @@ from coldstack.core.trial.evaluate import evaluate
 from coldstack.server.bench.actions import kept_layout
 from coldstack.server.bench.assemble import as_written, feds_of
 from coldstack.server.bench.plan_out import spans_of
-from coldstack.server.bench.schemas import SpanIn
+from coldstack.server.bench.schemas import BenchIn, SpanIn
 from coldstack.server.charges.levels import supplies_now
+from coldstack.server.charges.models import Charge
 from coldstack.server.gear import assemble as gear
 from coldstack.server.gear.models import RcModel
 from coldstack.server.life.models import Event
@@ -36,6 +37,7 @@ from coldstack.server.sizing.assemble import job_of
 from coldstack.server.sizing.schemas import JobIn
 from coldstack.server.tomorrow import replies as r
 
+A_DAY_MIN = 1440.0
 EARLY = timedelta(hours=1)
 """A run so long before the day begins is one of it."""
 
@@ -56,6 +58,9 @@ class Planned:
     there: list[ChargerInUse]
     spare: list[ChargerInUse]
     at: datetime
+    layout: BenchIn
+    left_out: dict[str, str]
+    """Packs that would serve one of the models and are not to be counted on, and why."""
 
 
 def planned_day(data: r.TomorrowIn, now: datetime) -> Planned:
@@ -66,7 +71,7 @@ def planned_day(data: r.TomorrowIn, now: datetime) -> Planned:
     DomainError
         For a model or a charger that is not there, or a day that cannot be.
     """
-    at = as_written(data.at or datetime(2000, 1, 3, 9, 0))  # noqa: DTZ001  (local times have no zone)
+    at = as_written(data.at or now.astimezone())
     start = as_written(data.start)
     start_min = int((start - at).total_seconds() // 60)
     end_min = start_min + round(60 * data.hours)
@@ -77,7 +82,8 @@ def planned_day(data: r.TomorrowIn, now: datetime) -> Planned:
         if wish.model not in models:
             raise DomainError(f"wishes.{k}.model", "There is no such model any more.")
     flown = _flown(list(models), now + (start - at) - EARLY)
-    found = [s for s in standings(now=now) if may_come(s.now) and s.pack.fit]
+    box = standings(now=now)
+    found = [s for s in box if s.pack.fit and not stays(s.now)]
     along, links = _along(found, list(models.values()), bench.pieces)
     there, spare = _there(data)
     attended = data.attended or layout.attended
@@ -101,9 +107,9 @@ def planned_day(data: r.TomorrowIn, now: datetime) -> Planned:
         raise DomainError("start", "That day is over.")
     plan = tomorrow_plan(asked, rules=rules, trust=trust, bench=bench, at_s=now.timestamp())
     names = {m.slug: m.name for m in models.values()}
-    return Planned(
-        asked, plan, {s.pack.id: s for s in found}, links, names, flown, attended, there, spare, at
-    )
+    known = {s.pack.id: s for s in found}
+    left_out = _left_out(box, list(models.values()), bench.pieces)
+    return Planned(asked, plan, known, links, names, flown, attended, there, spare, at, layout, left_out)
 
 
 def _flown(models: Sequence[str], since: datetime) -> dict[str, tuple[int, float]]:
@@ -133,12 +139,43 @@ def _along(
             minutes[s.pack.id][model.slug] = fit.minutes
             care[s.pack.id] |= {model.slug} if fit.verdict != "does" else set()
             links[s.pack.id, model.slug] = tuple(x.name for x in way.shown.pieces) if way else ()
+    full_in = _full_in(found)
     along = [
-        PackAlong(s.pack, s.now, minutes[s.pack.id], frozenset(care[s.pack.id]))
+        PackAlong(s.pack, s.now, minutes[s.pack.id], frozenset(care[s.pack.id]), full_in.get(s.pack.id, 0.0))
         for s in found
         if minutes[s.pack.id]
     ]
     return along, links
+
+
+def _full_in(found: Sequence[Standing]) -> dict[str, float]:
+    """Until the packs that are on a charger are full, by id; a day for one of which that is not known.
+    [min]"""
+    charging = {s.pack.id: s.now.told.charging for s in found if s.now.state == "charging"}
+    if not charging:
+        return {}
+    rows = {c.pk: c for c in Charge.objects.filter(pk__in=[k for k in charging.values() if k is not None])}
+    return {
+        pack: max(float(c.settings.get("minutes", A_DAY_MIN)) - c.time_s / 60, 1.0)
+        if k is not None and (c := rows.get(k))
+        else A_DAY_MIN
+        for pack, k in charging.items()
+    }
+
+
+def _left_out(
+    box: Sequence[Standing], models: Sequence[RcModel], pieces: tuple[Adapter, ...]
+) -> dict[str, str]:
+    """Those that are not retired, would serve one of the models, and stay at home for what was found."""
+    out = [s for s in box if (s.now.usable or s.now.level != "retire") and stays(s.now)]
+    out = [s for s in out if s.now.state != "retired"]
+    sound = [replace(s.pack, fit=True, note="") for s in out]
+    serving: set[str] = set()
+    for model in models if out else ():
+        job = job_of(JobIn(**model.job))
+        e = evaluate(job, job_candidates(job, sound, pieces))
+        serving |= {p.id for row, p in enumerate(sound) if fit_of(e, row).runs}
+    return {s.pack.id: stays(s.now) for s in out if s.pack.id in serving}
 
 
 def _there(data: r.TomorrowIn) -> tuple[list[ChargerInUse], list[ChargerInUse]]:

@@ -17,7 +17,6 @@ from coldstack.core.running.tomorrow.tomorrow import places_of, supply_wh
 from coldstack.core.running.tomorrow.ways_out import ways_out
 from coldstack.core.running.tomorrow.words import headline, way_out_words
 from coldstack.core.safety.cautions import RUN_CAUTIONS
-from coldstack.server.bench.actions import kept_layout
 from coldstack.server.bench.assemble import as_written
 from coldstack.server.charges.levels import levels, supplies_now
 from coldstack.server.gear import assemble as gear
@@ -54,6 +53,7 @@ def tomorrow_out(data: r.TomorrowIn, now: datetime) -> r.TomorrowOut:
             for c in plan.flights.charges
         ],
         not_filled=[r.NotFilledOut(tag=said_of(x), why=why) for x, why in plan.not_filled],
+        left_out=[r.NotFilledOut(tag=said_of(x), why=why) for x, why in p.left_out.items()],
         supplies=_supplies(p),
         ways_out=_ways_out(p),
         packing=_packing(p),
@@ -184,14 +184,13 @@ def _supplies(p: Planned) -> list[r.DaySupplyOut]:
 def _ways_out(p: Planned) -> list[str]:
     plan, spare = p.plan, None
     if p.spare and plan.short:
-        layout = kept_layout()
         everything = [*p.there, *p.spare]
         along = [a for a in p.asked.along if a.pack.id in {x.id for x in plan.day.packs}]
         packs = flight_packs(
             along,
             everything,
-            rules=rules_of(layout.house_rules),
-            trust=layout.label_trust,
+            rules=rules_of(p.layout.house_rules),
+            trust=p.layout.label_trust,
             bench=gear.bench(),
             at_s=timezone.now().timestamp(),
             start_min=p.asked.start_min,
@@ -211,7 +210,7 @@ def _ways_out(p: Planned) -> list[str]:
 
 
 def _packing(p: Planned) -> list[PackingItem]:
-    layout, used = kept_layout(), needed(p)
+    used = needed(p)
     charged = frozenset((c.pack, c.way.place) for c in p.plan.flights.charges)
     flown = {(f.pack, f.model) for f in p.plan.flights.flights}
     links = [
@@ -231,7 +230,7 @@ def _packing(p: Planned) -> list[PackingItem]:
         [c for c in p.there if c.charger.id in {place for _, place in charged}],
         charged=charged,
         names=p.names,
-        rules=rules_of(layout.house_rules),
+        rules=rules_of(p.layout.house_rules),
         bench=gear.bench(),
     )
 

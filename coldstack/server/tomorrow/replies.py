@@ -113,7 +113,7 @@ class DaySupplyOut(BaseModel):
 
 
 class NotFilledOut(BaseModel):
-    """A pack that the evening cannot fill, and why."""
+    """A pack that the evening cannot fill, or that is not counted on, and why."""
 
     tag: str
     why: str
@@ -147,6 +147,7 @@ class TomorrowOut(BaseModel):
     before: list[DayChargeOut]
     there: list[DayChargeOut]
     not_filled: list[NotFilledOut]
+    left_out: list[NotFilledOut]
     supplies: list[DaySupplyOut]
     ways_out: list[str]
     packing: list[PackingItem]

@@ -6881,7 +6881,7 @@ export interface components {
         };
         /**
          * NotFilledOut
-         * @description A pack that the evening cannot fill, and why.
+         * @description A pack that the evening cannot fill, or that is not counted on, and why.
          */
         NotFilledOut: {
             /** Tag */
@@ -9595,6 +9595,8 @@ export interface components {
             headline: string;
             /** Lands At */
             lands_at: string | null;
+            /** Left Out */
+            left_out: components["schemas"]["NotFilledOut"][];
             /** Models */
             models: components["schemas"]["DayModelOut"][];
             /** Not Filled */

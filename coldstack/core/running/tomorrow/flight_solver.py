@@ -144,7 +144,18 @@ def _most_uses(day: FlightDay, p: FlightPack) -> int:
     if not p.again:
         return min(wanted, 1)
     again = min(p.minutes.values()) + day.cool_min + min(w.minutes for w in p.again)
-    return min(wanted, MOST_USES, 1 + day.end_min // again)
+    return min(wanted, MOST_USES, 1 + day.end_min // again, _a_fair_share(day, p))
+
+
+def _a_fair_share(day: FlightDay, p: FlightPack) -> int:
+    """One more than twice as often as if all packs of its models flew alike: where there are many, none of
+    them flies all day."""
+    shares = [
+        math.ceil(2 * w.flights / sum(w.model in q.minutes for q in day.packs))
+        for w in day.wanted
+        if w.model in p.minutes
+    ]
+    return 1 + max(shares, default=0)
 
 
 def _flown(model: cp_model.CpModel, day: FlightDay, uses: list[_Use]) -> list[Any]:

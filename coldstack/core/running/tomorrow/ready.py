@@ -13,7 +13,7 @@ from coldstack.core.cells.open_circuit import resting_voltage
 from coldstack.core.cells.resistance import LabelTrust
 from coldstack.core.charging.amps import Feed, charging_cell_v
 from coldstack.core.charging.charger import SUPPLY_EFFICIENCY
-from coldstack.core.charging.inspection import VisualCheck, inspection
+from coldstack.core.charging.inspection import SIGNS, VisualCheck, inspection
 from coldstack.core.errors import DomainError
 from coldstack.core.keeping.storage import cells_expected
 from coldstack.core.life.now import PackNow
@@ -34,6 +34,8 @@ class PackAlong:
     now: PackNow
     minutes: Mapping[str, float]
     care: frozenset[str] = frozenset()
+    full_in_min: float = 0.0
+    """Of one that is on its charger: until it is full."""
 
     @property
     def full(self) -> bool:
@@ -46,11 +48,14 @@ class PackAlong:
         return not self.full and cells_expected(self.now) is None
 
 
-def may_come(now: PackNow) -> bool:
-    """Whether a pack is to be counted on: not what is barred, far too low, or waits to be looked at."""
-    if not now.usable or now.charge == "too_low":
-        return False
-    return now.state in ("charging", "cooling") or now.may["run"].allowed or now.charge in ("spent", "part")
+def stays(now: PackNow) -> str:
+    """Why a pack is not to be counted on: barred, far too low, or to be looked at first; empty for none."""
+    if not now.usable:
+        return now.bars
+    if now.charge == "too_low":
+        return "It is far too low: read it, and look at it, before it is charged."
+    seen = next((SIGNS[s] for s in now.told.standing_signs), None)
+    return seen.sentence if seen else ""
 
 
 def flight_packs(
@@ -74,11 +79,12 @@ def flight_packs(
             left_min = rules.cool_min - (at_s - a.now.told.ran_at) / 60
             cool = max(0, math.ceil(left_min) - max(start_min, 0))
         before = a.pack.id in tonight
+        ready = max(cool, math.ceil(a.full_in_min) - max(start_min, 0))
         out.append(
             FlightPack(
                 id=a.pack.id,
                 minutes={m: max(1, math.ceil(x)) for m, x in a.minutes.items()},
-                ready_min=cool if a.full or before else None,
+                ready_min=ready if a.full or before else None,
                 first=first,
                 again=again,
                 care=a.care,

@@ -13,7 +13,7 @@ from coldstack.core.errors import DomainError
 from coldstack.core.matching.charge import Bench
 from coldstack.core.rules.house_rules import HouseRules
 from coldstack.core.running.tomorrow.flight_solver import best_flights
-from coldstack.core.running.tomorrow.flights import FieldPorts, FlightDay, FlightPlan, Wanted
+from coldstack.core.running.tomorrow.flights import MOST_PACKS, FieldPorts, FlightDay, FlightPlan, Wanted
 from coldstack.core.running.tomorrow.ready import PackAlong, evening_packs, flight_packs
 from coldstack.core.scheduling.bench import BenchPlan, ChargerInUse, When, bench_plan
 
@@ -161,16 +161,22 @@ def _worth_a_look(along: Sequence[PackAlong], wanted: Sequence[Wanted]) -> list[
     """The readiest packs of each model, a few more than it has flights: of many alike the rest change
     nothing."""
     keep: set[str] = set()
-    for w in wanted:
-        serving = [a for a in along if w.model in a.minutes]
-        serving.sort(key=lambda a: (w.model in a.care, not a.full, len(a.minutes), a.pack.id))
-        keep |= {a.pack.id for a in serving[: w.flights + SPARE]}
+    for spare in (SPARE, SPARE // 2, 0):
+        keep = {x for w in wanted for x in _readiest(along, w.model, w.flights + spare)}
+        if len(keep) <= MOST_PACKS:
+            break
     models = {w.model for w in wanted}
     return [
         replace(a, minutes={m: x for m, x in a.minutes.items() if m in models})
         for a in along
         if a.pack.id in keep
     ]
+
+
+def _readiest(along: Sequence[PackAlong], model: str, count: int) -> list[str]:
+    serving = [a for a in along if model in a.minutes]
+    serving.sort(key=lambda a: (model in a.care, not a.full, len(a.minutes), a.pack.id))
+    return [a.pack.id for a in serving[:count]]
 
 
 def _evening(

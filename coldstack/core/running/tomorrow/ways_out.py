@@ -7,14 +7,16 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from typing import Literal
 
+from coldstack.core.running.tomorrow.flight_greedy import greedy_flights
 from coldstack.core.running.tomorrow.flight_solver import best_flights
-from coldstack.core.running.tomorrow.flights import FieldPorts, FlightDay, FlightPack, FlightPlan
+from coldstack.core.running.tomorrow.flights import MOST_PACKS, FieldPorts, FlightDay, FlightPack, FlightPlan
 
 Lack = Literal["hour", "charger", "port", "energy", "pack"]
 WORK = 0.05
 """Of the solver, for each thing that is tried."""
 MOST_MORE = 3
-"""So many packs more are tried at most."""
+"""So many packs more are tried at most, for the models that miss most."""
+MOST_LACKING = 2
 
 
 @dataclass(frozen=True, slots=True)
@@ -40,7 +42,7 @@ def ways_out(day: FlightDay, found: FlightPlan, spare: FlightDay | None = None) 
     for lack, tries in _tries(day, found, spare):
         best = WayOut(lack, 0, missing)
         for amount, of, like, more in tries:
-            left = sum(best_flights(more, WORK).short(more).values())
+            left = _missing(more)
             if left < best.missing:
                 best = WayOut(lack, amount, left, of, like)
             if left == 0:
@@ -49,6 +51,12 @@ def ways_out(day: FlightDay, found: FlightPlan, spare: FlightDay | None = None) 
             out.append(best)
     whole = [w for w in out if w.missing == 0]
     return whole or out
+
+
+def _missing(day: FlightDay) -> int:
+    """Flights that are missing; asked of the solver only where the day as it comes misses any."""
+    greedy = sum(greedy_flights(day).short(day).values())
+    return greedy and min(greedy, sum(best_flights(day, WORK).short(day).values()))
 
 
 def _tries(
@@ -67,9 +75,10 @@ def _tries(
             used = plan.used_wh(endless)
             lacks = sum(max(0.0, used.get(k, 0.0) - x) for k, x in day.supply_wh.items() if x is not None)
             yield "energy", [(round(lacks + 0.5), "", "", endless)] if lacks > 0 else []
-    for model in found.short(day):
+    short = found.short(day)
+    for model in sorted(short, key=lambda m: -short[m])[:MOST_LACKING]:
         like = _best_for(day, model)
-        if like is not None:
+        if like is not None and len(day.packs) + MOST_MORE <= MOST_PACKS:
             yield (
                 "pack",
                 [

@@ -10,9 +10,11 @@ export function LentPart({ onTaken }: { onTaken: (tag: string) => void }) {
   const queries = useQueryClient();
   const [line, setLine] = useState("");
   const [wrong, setWrong] = useState("");
+  const [busy, setBusy] = useState(false);
   const take = async () => {
     setWrong("");
     let tag = "";
+    setBusy(true);
     const done = await perform(queries, {
       act: async () => {
         const made = await answered(client.POST("/api/lent", { body: { line } }));
@@ -29,6 +31,7 @@ export function LentPart({ onTaken }: { onTaken: (tag: string) => void }) {
       },
       undo: (made) => undoVerb(made.change),
     });
+    setBusy(false);
     if (!done) return;
     setLine("");
     onTaken(tag);
@@ -55,7 +58,7 @@ export function LentPart({ onTaken }: { onTaken: (tag: string) => void }) {
             aria-describedby={wrong ? "lent-wrong" : undefined}
             onChange={(e) => setLine(e.target.value)}
           />
-          <button type="submit" className="control" disabled={!line.trim()}>
+          <button type="submit" className="control" disabled={busy || !line.trim()}>
             Take it in
           </button>
         </div>

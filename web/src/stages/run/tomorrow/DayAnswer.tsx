@@ -78,6 +78,15 @@ export function DayAnswer({ day, asked, kept = false }: Props) {
           ))}
         </ul>
       )}
+      {day.left_out.length > 0 && (
+        <ul className="mt-2">
+          {day.left_out.map((x) => (
+            <li key={x.tag}>
+              <span className="number font-semibold">{x.tag}</span> is not counted on: {x.why}
+            </li>
+          ))}
+        </ul>
+      )}
       {day.there.length > 0 && <There day={day} />}
       {day.flights.length > 0 && (
         <>

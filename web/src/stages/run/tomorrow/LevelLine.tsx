@@ -45,8 +45,9 @@ export function LevelLine({ supply }: { supply: DayAhead["supplies"][number] }) 
   };
   const holds = worded("energy", supply.holds_wh ?? 0, p);
   const by = supply.by_volts ? " by its volts, the least that they may mean" : "";
+  const left = worded("energy", supply.left_wh ?? 0, p);
   const words = supply.told
-    ? `${worded("energy", supply.left_wh ?? 0, p)} left of ${holds}, told ${momentWords(supply.told, p)}${by}`
+    ? `${left} left of ${holds}, told ${momentWords(supply.told, p)}${by}, less what charges here took`
     : `${holds}, taken as full`;
   return (
     <form
