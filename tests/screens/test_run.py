@@ -77,6 +77,10 @@ class RunPhone(ScreenCase):
         self.page.get_by_role("button", name="Landed").click()
         self.page.get_by_role("region", name="Landed").get_by_text("Logged: 04, 15.0 min").wait_for()
         expect(self.page.get_by_label("Minutes", exact=True)).to_have_value("15")
+        landed = self.page.get_by_label("Landed when, if not now")
+        self.page.get_by_role("button", name="30 min ago").click()
+        expect(landed).to_have_value(re.compile(r"^13:(4|5)\d$|^14:0\d$"))
+        landed.fill("")
         self.page.get_by_role("region", name="Runs").get_by_text("15.0 min").wait_for()
         self.assertEqual(sailed().get().minutes, 15)
 

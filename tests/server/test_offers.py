@@ -185,7 +185,7 @@ class SeveralAndTwins(GearCase):
         )
         self.assertEqual((row["cell_mohm"], row["note"], row["fit"]), (None, "", True))
         self.assertEqual(row["tag"], "25")
-        self.assertEqual(twin["asked"], ["tag", "cell_mohm", "fit", "note"])
+        self.assertEqual(twin["asked"], ["tag", "cell_mohm", "fit", "unknown_past", "note"])
         self.assertEqual(OwnedPack.live.count(), 26)
 
     def test_a_new_charger_is_offered_its_lead(self):

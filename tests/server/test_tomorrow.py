@@ -99,6 +99,15 @@ class Planned(DayCase):
         self.assertTrue(all("nobody stays" in x["why"] for x in found["not_filled"]))
         self.assertEqual({f["how"] for f in found["flights"]}, {"there"})
 
+    def test_an_evening_too_short_for_all(self):
+        """Some are filled, some not: no run counts on a pack that is not full by then."""
+        evening = [{"start": "20:00", "end": "21:30"}]
+        found = self.plan({"ptarmigan": 3, "grebe": 3}, attended=evening)
+        filled = {c["tag"] for c in found["before"]}
+        self.assertEqual({f["tag"] for f in found["flights"] if f["how"] == "before"}, filled)
+        self.assertFalse(filled & {x["tag"] for x in found["not_filled"]})
+        self.assertTrue(all(c["end_at"] <= "2026-11-30T21:30:00" for c in found["before"]))
+
     def test_a_model_that_nothing_runs(self):
         """Said of the model, and the rest is planned."""
         RcModel.objects.filter(slug="grebe").update(slug="other")

@@ -17,7 +17,7 @@ from coldstack.core.running.tomorrow.flights import MOST_PACKS, FieldPorts, Flig
 from coldstack.core.running.tomorrow.ready import PackAlong, evening_packs, flight_packs
 from coldstack.core.scheduling.bench import BenchPlan, ChargerInUse, When, bench_plan
 
-ROUNDS = 3
+ROUNDS = 2
 """So often the day is planned anew where the evening cannot fill all that it wants."""
 SPARE = 4
 """So many packs more than flights are looked at for each model."""
@@ -100,28 +100,11 @@ def tomorrow_plan(
         return TomorrowPlan(FlightDay((), ()), FlightPlan(), None, ())
     along = _worth_a_look(asked.along, wanted)
     can_wait = frozenset() if asked.begun else frozenset(a.pack.id for a in along if not a.full)
-    tonight, not_filled = can_wait, dict[str, str]()
-    evening: BenchPlan | None = None
-    for _ in range(ROUNDS):
-        packs = flight_packs(
-            along,
-            asked.there,
-            rules=rules,
-            trust=trust,
-            bench=bench,
-            at_s=at_s,
-            start_min=asked.start_min,
-            tonight=tonight,
-        )
-        day = FlightDay(
-            wanted,
-            packs,
-            places_of(asked.there),
-            supply_wh(asked.there),
-            asked.hours_min,
-            asked.swap_min,
-            math.ceil(rules.cool_min),
-        )
+    tonight, filled, not_filled = can_wait, can_wait, dict[str, str]()
+    for k in range(ROUNDS + 2):
+        if k >= ROUNDS:  # what the evening did fill, and at last nothing: the answer holds together
+            tonight = tonight & filled if k == ROUNDS else frozenset()
+        day = _day(asked, along, wanted, tonight, rules, trust, bench, at_s)
         found = best_flights(day)
         flown = {f.pack for f in found.flights}
         needed = [a for a in along if a.pack.id in tonight & flown]
@@ -130,8 +113,41 @@ def tomorrow_plan(
         if not failed:
             break
         not_filled |= failed
+        filled = frozenset(a.pack.id for a in needed) - failed.keys()
         tonight -= failed.keys()
     return TomorrowPlan(day, found, evening, tuple(not_filled.items()))
+
+
+def _day(
+    asked: Tomorrow,
+    along: Sequence[PackAlong],
+    wanted: tuple[Wanted, ...],
+    tonight: frozenset[str],
+    rules: HouseRules,
+    trust: LabelTrust,
+    bench: Bench,
+    at_s: float,
+) -> FlightDay:
+    """The day if the evening before fills these."""
+    packs = flight_packs(
+        along,
+        asked.there,
+        rules=rules,
+        trust=trust,
+        bench=bench,
+        at_s=at_s,
+        start_min=asked.start_min,
+        tonight=tonight,
+    )
+    return FlightDay(
+        wanted,
+        packs,
+        places_of(asked.there),
+        supply_wh(asked.there),
+        asked.hours_min,
+        asked.swap_min,
+        math.ceil(rules.cool_min),
+    )
 
 
 def places_of(there: Sequence[ChargerInUse]) -> tuple[FieldPorts, ...]:

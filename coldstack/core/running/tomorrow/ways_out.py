@@ -1,5 +1,5 @@
 """What a day that runs short lacks: the least of an hour, a port, watt-hours or a pack with which more of it
-is flown, each tried by planning it."""
+is flown, each tried by planning it: as it comes, and by the solver where that is not enough."""
 
 from __future__ import annotations
 
@@ -12,8 +12,9 @@ from coldstack.core.running.tomorrow.flight_solver import best_flights
 from coldstack.core.running.tomorrow.flights import MOST_PACKS, FieldPorts, FlightDay, FlightPack, FlightPlan
 
 Lack = Literal["hour", "charger", "port", "energy", "pack"]
-WORK = 0.05
-"""Of the solver, for each thing that is tried."""
+WORK, SOLVED = 0.05, 4
+"""Of the solver, for each thing that is tried; so often it is asked where the day as it comes misses any,
+until something is found: who waits for an answer waits some seconds."""
 MOST_MORE = 3
 """So many packs more are tried at most, for the models that miss most."""
 MOST_LACKING = 2
@@ -38,11 +39,14 @@ def ways_out(day: FlightDay, found: FlightPlan, spare: FlightDay | None = None) 
     missing = sum(found.short(day).values())
     if missing == 0:
         return []
-    out = []
+    out, left_to_solve = list[WayOut](), SOLVED
     for lack, tries in _tries(day, found, spare):
         best = WayOut(lack, 0, missing)
         for amount, of, like, more in tries:
-            left = _missing(more)
+            left = sum(greedy_flights(more).short(more).values())
+            if left and left_to_solve and not any(w.missing == 0 for w in out):
+                left_to_solve -= 1
+                left = min(left, sum(best_flights(more, WORK).short(more).values()))
             if left < best.missing:
                 best = WayOut(lack, amount, left, of, like)
             if left == 0:
@@ -51,12 +55,6 @@ def ways_out(day: FlightDay, found: FlightPlan, spare: FlightDay | None = None) 
             out.append(best)
     whole = [w for w in out if w.missing == 0]
     return whole or out
-
-
-def _missing(day: FlightDay) -> int:
-    """Flights that are missing; asked of the solver only where the day as it comes misses any."""
-    greedy = sum(greedy_flights(day).short(day).values())
-    return greedy and min(greedy, sum(best_flights(day, WORK).short(day).values()))
 
 
 def _tries(

@@ -46,6 +46,20 @@ export function hourOf(hour: string, now: Date): Date {
   return at;
 }
 
+/** Hours of today that are said most: a press each. */
+const AGO = [
+  [15, "15 min"],
+  [30, "30 min"],
+  [60, "1 h"],
+  [120, "2 h"],
+] as const;
+
+/** So many minutes ago, as an hour of the clock: "14:05". */
+function hourAgo(minutes: number, now: Date): string {
+  const at = new Date(now.getTime() - minutes * MINUTE_MS);
+  return [at.getHours(), at.getMinutes()].map((n) => String(n).padStart(2, "0")).join(":");
+}
+
 type Props = { draft: Draft; onChange: (draft: Draft) => void };
 
 export function RunDetails({ draft, onChange }: Props) {
@@ -71,6 +85,18 @@ export function RunDetails({ draft, onChange }: Props) {
             onChange={(hour) => set({ hour: hour ?? "" })}
           />
         </div>
+      </div>
+      <div className="mt-1 flex flex-wrap justify-end gap-x-3 text-small">
+        {AGO.map(([minutes, words]) => (
+          <button
+            key={minutes}
+            type="button"
+            className="action min-h-8"
+            onClick={() => set({ hour: hourAgo(minutes, new Date()) })}
+          >
+            {words} ago
+          </button>
+        ))}
       </div>
       <div className="mt-2">
         <Field label="Note" words value={draft.note} onChange={(note) => set({ note })} />
