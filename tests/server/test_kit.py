@@ -12,7 +12,9 @@ from django.utils import timezone
 
 from coldstack.server.config.paths import PROJECT
 from coldstack.server.gear.models import OwnedPack, RcModel
+from coldstack.server.running import go
 from tests.clock import CLOCK
+from tests.lives import told
 from tests.server.test_run import RunCase
 from tests.thorough import many
 
@@ -207,3 +209,22 @@ class WhatItSays(KitCase):
         for pack, model, status in (("99", "ptarmigan", 422), ("04", "albatross", 404)):
             reply = self.client.get("/api/run/kit", {"model": model, "pack": pack})
             self.assertEqual(reply.status_code, status)
+
+
+class AskedAgain(KitCase):
+    def marks(self):
+        with mock.patch.object(go, "said_since", wraps=go.said_since) as asked:
+            kits = self.client.get("/api/run/kits", {"model": "ptarmigan"}).json()["kits"]
+        return {k["tag"]: k["fingerprint"] for k in kits}, asked.call_count
+
+    def test_health_is_asked_of_what_changed(self):
+        """While nothing is said no pack's health is asked again; then that of one; after an hour of all."""
+        self.marks()
+        before, asked = self.marks()
+        self.assertEqual(asked, 0)
+        told("04", "run", minutes=9, landing_cell_v=3.7)
+        after, asked = self.marks()
+        self.assertEqual(asked, 1)
+        self.assertEqual({t for t in before if before[t] != after.get(t)}, {"04"})
+        with CLOCK.earlier(timedelta(hours=-1)):
+            self.assertEqual(self.marks()[1], len(after))

@@ -18,6 +18,7 @@ from coldstack.server.life.models import Event
 from tests.clock import CLOCK
 from tests.lives import events, told
 from tests.server.test_run import RunCase
+from tests.thorough import many
 
 FULL = "4.19 4.18 4.19 4.18"
 
@@ -215,7 +216,7 @@ class OtherClocks(RunCase):
         }
         lived = {tag: [] for tag in tags}
         waiting, sent, at = [], 0, start
-        while sent < 300:
+        while sent < many(2000, 300):
             at += timedelta(seconds=draw.randint(30, 900))
             who, tag, kind = draw.choice(list(ahead)), draw.choice(tags), draw.choice(["run", "charged"])
             lived[tag].append("run" if kind == "run" else "charge")

@@ -14,8 +14,10 @@ from coldstack.core.keeping.storage import cells_expected
 from coldstack.core.life.endures import worse_when_read
 from coldstack.core.life.events import Event
 from coldstack.core.life.now import permitted_cool
+from coldstack.core.life.told import PackHistory
 from coldstack.core.life.wording import STATE_WORDS
 from coldstack.core.packs.keys import owned_key
+from coldstack.core.packs.pack import Pack
 from coldstack.core.readings.cells import PackReading, State, pack_reading, typed_reading
 from coldstack.core.rules.house_rules import HouseRules
 from coldstack.core.running.go import RunContext, go_check
@@ -166,7 +168,26 @@ def kit_out(slug: str, tag: str, now: datetime) -> r.KitOut:
     return r.KitOut(kit=kit, tag=tag, name=along.pack.name, made=now, job=version_of(model.job))
 
 
+_along: dict[tuple[str, str], tuple[PackHistory, Pack, int, TakenAlong]] = {}
+"""Packs as they were taken along last, by model and tag, with what that was made of and in which hour."""
+MOST_ALONG = 4000
+
+
 def _taken_along(slug: str, before: Standing, now: datetime) -> TakenAlong:
+    """The same as `_as_taken_along`, which asks health much; within an hour asked anew only where something
+    was said of the pack or it was changed: a kit holds for hours anyway."""
+    life, hour = before.now.told, int(now.timestamp() // 3600)
+    known = _along.get((slug, before.tag))
+    if known is not None and known[0] is life and known[1:3] == (before.pack, hour):
+        return known[3]
+    found = _as_taken_along(slug, before, now)
+    if len(_along) >= MOST_ALONG:
+        _along.clear()
+    _along[(slug, before.tag)] = life, before.pack, hour, found
+    return found
+
+
+def _as_taken_along(slug: str, before: Standing, now: datetime) -> TakenAlong:
     """The pack as it will be taken along: full, and cool. What bars it then is asked of it so."""
     cells, life = (chemistry(before.pack.chemistry).full_v,) * before.pack.series, before.now.told
     after = _with_cells(before, pack_reading(before.pack.chemistry, cells), None, now)
