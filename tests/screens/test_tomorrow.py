@@ -110,7 +110,7 @@ class EveningAndDay(ScreenCase):
         for name in ("Grebe", "Stoat"):
             self.page.get_by_role("region", name="Take along").get_by_label(name).check()
         self.page.get_by_role("region", name="Take along").get_by_role("button", name="Take along").click()
-        self.page.get_by_text("It stays new by itself").wait_for()
+        self.page.get_by_text("It stays new by itself").wait_for(timeout=120_000)
         self.context.set_offline(True)
         self.pass_time(1)
         for model in ("Ptarmigan", "Grebe", "Stoat"):

@@ -81,8 +81,13 @@ class Planned(DayCase):
         }
         OwnedPack.objects.bulk_create(OwnedPack(**figures, tag=f"M{k}") for k in range(60))
         models = {m.slug: 5 for m in RcModel.live.all()[:8]}
-        found = self.plan(models)
+        found = self.plan(models, hours=16)
         self.assertEqual(next(m["missing"] for m in found["models"] if m["model"] == "ptarmigan"), 0)
+
+    def test_the_strongest_charger_comes(self):
+        """Of the four that the power box could feed: where nobody says, the one that brings most of it."""
+        found = self.plan()
+        self.assertEqual([c["name"] for c in found["along"] if c["along"]], ["Skerry Four"])
 
     def test_without_chargers_there(self):
         """One run of each pack; what is missing is told, with what would do."""

@@ -37,9 +37,9 @@ class ThereIn(In):
 
 
 class TomorrowIn(In):
-    """What is wanted from an hour on. ``there`` are the chargers along, null those that a battery of one's
-    own can feed; ``attended`` when somebody is with the chargers at home before, null as at the bench.
-    """
+    """What is wanted from an hour on. ``there`` are the chargers along, null the strongest that each battery
+    of one's own can feed; ``attended`` when somebody is with the chargers at home before, null as at the
+    bench."""
 
     wishes: Annotated[list[RunsWantedIn], Field(max_length=MOST_MODELS)] = []
     at: LocalMoment | None = None

@@ -9542,8 +9542,9 @@ export interface components {
         };
         /**
          * TomorrowIn
-         * @description What is wanted from an hour on. ``there`` are the chargers along, null those that a battery of one's
-         *     own can feed; ``attended`` when somebody is with the chargers at home before, null as at the bench.
+         * @description What is wanted from an hour on. ``there`` are the chargers along, null the strongest that each battery
+         *     of one's own can feed; ``attended`` when somebody is with the chargers at home before, null as at the
+         *     bench.
          */
         TomorrowIn: {
             /** At */
