@@ -3,6 +3,7 @@ friend's taken in by one line and given back with its history kept."""
 
 from __future__ import annotations
 
+import math
 from datetime import timedelta
 
 from django.utils import timezone
@@ -41,6 +42,21 @@ class ItsCare(LentCase):
             "Its past is unknown until 3 charges", " ".join(r["sentence"] for r in short["reasons"])
         )
         self.assertIn("its past is unknown", str(short["working"]))
+
+    def test_the_same_in_the_list_and_in_the_day(self):
+        """Minutes of the run list and of tomorrow are those that it may be run."""
+        told("K3", "charge", ended="done")
+        listed, wanted = self.listed(), {"wishes": [{"model": "ptarmigan", "flights": 1}]}
+        day = {**wanted, "at": "2026-11-30T18:00", "start": "2026-12-01T10:00"}
+        OwnedPack.live.exclude(tag="K3").update(fit=False, updated=timezone.now())
+        (run,) = self.post("/api/tomorrow/plan", day).json()["flights"]
+        self.assertEqual((run["tag"], run["minutes"]), ("K3", math.ceil(listed)))
+        OwnedPack.live.filter(tag="K3").update(unknown_past=False, updated=timezone.now())
+        self.assertAlmostEqual(listed, 0.7 * self.listed(), delta=0.01)
+
+    def listed(self):
+        packs = self.client.get("/api/run/packs", {"model": "ptarmigan"}).json()
+        return next(p["minutes"] for p in packs if p["tag"] == "K3")
 
     def test_every_cell_is_read(self):
         """By the whole pack's volts, or as noted, it is not run."""

@@ -7,6 +7,7 @@ from datetime import datetime
 
 from coldstack.core.fit.fit import fit_of
 from coldstack.core.fit.verdict import FIT_VERDICTS
+from coldstack.core.running.go import first_runs
 from coldstack.core.trial.candidates import job_candidates
 from coldstack.core.trial.evaluate import evaluate
 from coldstack.server.gear import assemble as gear
@@ -38,7 +39,7 @@ def run_packs_out(slug: str, now: datetime) -> list[r.RunPackOut]:
             name=s.pack.name,
             fit=fit.verdict,
             runs=fit.runs,
-            minutes=fit.minutes if fit.runs else None,
+            minutes=fit.minutes * first_runs(s.pack) if fit.runs else None,
             why=fit.reasons[0].sentence if fit.reasons else "",
             waits=s.now.may["run"].why,
         )

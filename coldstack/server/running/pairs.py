@@ -10,6 +10,7 @@ from coldstack.core.fit.fit import fit_of
 from coldstack.core.life.now import Permission
 from coldstack.core.packs.health import LEVELS
 from coldstack.core.readings.cells import example_cells
+from coldstack.core.running.go import first_runs
 from coldstack.core.running.pairs import SIGN, in_series, pair_candidate
 from coldstack.core.sizing.pairs import twins
 from coldstack.core.trial.evaluate import evaluate
@@ -41,16 +42,17 @@ def pairs_out(job: Job, along: Sequence[Standing], pieces: tuple[Adapter, ...]) 
         fit = fit_of(e, 0)
         if not (fit.runs or on_two):
             continue
+        both = in_series(one.pack, other.pack)
         waits = [f"{s.tag}: {s.now.may['run'].why}" for s in (one, other) if s.now.may["run"].why]
         found.append(
             r.RunPackOut(
                 **both_now(one, other),
                 tag=f"{one.tag}{SIGN}{other.tag}",
-                name=in_series(one.pack, other.pack).name,
+                name=both.name,
                 pair=[one.tag, other.tag],
                 fit=fit.verdict,
                 runs=fit.runs,
-                minutes=fit.minutes if fit.runs else None,
+                minutes=fit.minutes * first_runs(both) if fit.runs else None,
                 why=fit.reasons[0].sentence if fit.reasons else "",
                 waits=waits[0] if waits else "",
             )

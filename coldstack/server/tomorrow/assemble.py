@@ -12,6 +12,7 @@ from coldstack.core.charging.charger import SUPPLY_EFFICIENCY
 from coldstack.core.errors import DomainError
 from coldstack.core.fit.fit import fit_of
 from coldstack.core.matching.refusals import suits
+from coldstack.core.running.go import first_runs
 from coldstack.core.running.tomorrow.ready import PackAlong, stays
 from coldstack.core.running.tomorrow.tomorrow import (
     Evening,
@@ -138,7 +139,7 @@ def _along(
             fit, way = fit_of(e, row), e.candidates.ways[row]
             if not fit.runs:
                 continue
-            minutes[s.pack.id][model.slug] = fit.minutes
+            minutes[s.pack.id][model.slug] = fit.minutes * first_runs(s.pack)
             care[s.pack.id] |= {model.slug} if fit.verdict != "does" else set()
             links[s.pack.id, model.slug] = tuple(x.name for x in way.shown.pieces) if way else ()
     full_in = _full_in(found)
