@@ -85,7 +85,7 @@ DATABASES = {
         # a thread keeps its connection: what was read through it is known to be current as long as it lives
         "CONN_MAX_AGE": None,
         "OPTIONS": {
-            "timeout": 20,
+            "timeout": 60,  # SQLite serves who waits in no order: of fifty writers at once one may come last
             # a write transaction takes its lock at the start: no deadlock between two that read first
             "transaction_mode": "IMMEDIATE",
             "init_command": SQLITE_SETTINGS,
