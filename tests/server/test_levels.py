@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from django.utils import timezone
+
 from coldstack.server.charges.levels import levels, supplies_now
 from coldstack.server.charges.models import Charge
 from coldstack.server.gear.models import Supply
@@ -48,6 +50,12 @@ class Levels(DayCase):
         self.charge(2000, "runs-now", state="charging")
         after = next(x for x in supplies_now() if x.id == str(self.box.pk)).energy_wh
         self.assertAlmostEqual(after, 250 - 2 * 16.8 / 0.85)
+        Charge.objects.filter(key="runs-now").update(
+            state="done", ended=timezone.now(), summary={"mah": 3000}
+        )
+        self.charge(1000, "and-another", state="charging")
+        after = levels()[str(self.box.pk)].left_wh
+        self.assertAlmostEqual(after, 250 - (3 + 1) * 16.8 / 0.85)
 
     def test_plans_start_from_it(self):
         """The day and the bench: with nothing left, nothing is charged from it."""

@@ -14,11 +14,6 @@ from coldstack.core.charging.charger import SUPPLY_EFFICIENCY, Supply
 from coldstack.core.errors import DomainError
 
 BatteryKind = Literal["lead", "lifepo4", "liion"]
-BATTERY_KINDS: dict[BatteryKind, str] = {
-    "lead": "lead-acid, a car’s or a leisure battery",
-    "lifepo4": "LiFePO4",
-    "liion": "Li-ion",
-}
 LEAD_V = (11.8, 12.0, 12.2, 12.45, 12.7)
 LEAD_SOC = (0.0, 0.25, 0.5, 0.75, 1.0)
 """Of a 12 V lead-acid battery that rested for hours. Typical; it differs by make and warmth."""

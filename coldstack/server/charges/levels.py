@@ -14,7 +14,7 @@ from coldstack.core.charging.charger import Supply as SupplyValue
 from coldstack.core.charging.level import BatteryKind, drawn_wh, left_wh, told_level
 from coldstack.core.errors import DomainError
 from coldstack.server.charges import replies as r
-from coldstack.server.charges.models import Charge, SupplyLevel
+from coldstack.server.charges.models import Charge, Sample, SupplyLevel
 from coldstack.server.charges.seen import expected_of
 from coldstack.server.gear import assemble as gear
 from coldstack.server.gear.models import Supply
@@ -30,14 +30,19 @@ class Level:
 
 
 def levels() -> dict[str, Level]:
-    """Of each supply of which somebody told it, by its id; two queries, one where nobody did."""
+    """Of each supply of which somebody told it, by its id; three queries, one where nobody
+    did."""
     latest = SupplyLevel.objects.filter(supply=OuterRef("supply"), withdrawn=None).order_by("-at", "-id")
     rows = list(SupplyLevel.objects.filter(pk=Subquery(latest.values("pk")[:1])))
     if not rows:
         return {}
     first = min(r.at for r in rows)
     since = Charge.objects.filter(Q(ended=None) | Q(ended__gt=first), expected__has_key="supply")
-    charges = list(since.annotate(so_far=Max("samples__mah")))
+    charges = list(since)
+    running = {c.pk for c in charges if c.ended is None}
+    so_far = dict(
+        Sample.objects.filter(charge_id__in=running).values_list("charge_id").annotate(mah=Max("mah"))
+    )
     out = {}
     for row in rows:
         own = [
@@ -45,14 +50,17 @@ def levels() -> dict[str, Level]:
             for c in charges
             if str(c.expected["supply"]) == str(row.supply_id) and (c.ended is None or c.ended > row.at)
         ]
-        drawn = sum(drawn_wh(c.so_far or 0.0, (e := expected_of(c)).series * e.full_cell_v) for c in own)
+        drawn = 0.0
+        for c in own:
+            e, mah = expected_of(c), so_far.get(c.pk) or c.summary.get("mah", 0.0)
+            drawn += drawn_wh(mah, e.series * e.full_cell_v)
         out[str(row.supply_id)] = Level(left_wh(row.left_wh, drawn), row.at, row.by_volts)
     return out
 
 
-def supplies_now(known: dict[str, Level] | None = None) -> list[SupplyValue]:
+def supplies_now() -> list[SupplyValue]:
     """Every supply, with what it holds now where that is known."""
-    found = levels() if known is None else known
+    found = levels()
     return [replace(x, energy_wh=found[x.id].left_wh) if x.id in found else x for x in gear.supplies()]
 
 
@@ -80,12 +88,11 @@ def tell_level(supply_id: int, text: str, kind: BatteryKind | None, key: str) ->
 
 
 @transaction.atomic
-def take_level_back(key: str, *, back: bool) -> SupplyLevel:
-    """Withdraw what was told, or bring it back; raises SupplyLevel.DoesNotExist for an unknown key."""
+def take_level_back(key: str) -> None:
+    """Withdraw what was told; raises SupplyLevel.DoesNotExist for an unknown key."""
     row = SupplyLevel.objects.get(key=key)
-    row.withdrawn = timezone.now() if back else None
+    row.withdrawn = row.withdrawn or timezone.now()
     row.save(update_fields=["withdrawn"])
-    return row
 
 
 def level_out(supply_id: int) -> r.LevelOut:

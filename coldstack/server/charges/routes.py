@@ -156,5 +156,5 @@ def level(request: HttpRequest, supply_id: int, data: s.LevelIn) -> r.LevelOut:
 )
 def level_back(request: HttpRequest, supply_id: int, key: Annotated[str, Path(max_length=64)]) -> r.LevelOut:
     """What was told before it holds again."""
-    take_level_back(key, back=True)
+    take_level_back(key)
     return level_out(supply_id)
