@@ -10,6 +10,7 @@ from hashlib import sha256
 from typing import Any
 
 from django.db import transaction
+from django.db.models import OuterRef, QuerySet, Subquery
 from django.utils import timezone
 from pydantic import TypeAdapter
 
@@ -135,8 +136,9 @@ def whole_of(life: PackHistory) -> Whole | None:
 def tell_anew(pack_pks: Sequence[int] | None = None) -> int:
     """Tell the lives of these packs, or of all, from all of their events, and keep them; how many. Each is a
     transaction of its own where there is none: who writes meanwhile waits for one pack, not for all."""
-    rules, packs = rules_or_house(None), _packs(pack_pks)
-    for pk, updated, pack in packs:
+    rules, rows = rules_or_house(None), OwnedPack.live.all()
+    packs = marked(rows if pack_pks is None else rows.filter(pk__in=pack_pks))
+    for (_, updated), pk, _, pack in packs:
         with transaction.atomic():
             changed = _latest(pk)
             made = kept_of(pack, rules, event_values([pk])[pk], timezone.now().timestamp())
@@ -150,34 +152,32 @@ def unlike() -> list[str]:
     """Tags of packs whose kept life is not what all of its events tell; those that do not hold are no
     matter."""
     rules, now, found = rules_or_house(None), timezone.now().timestamp(), []
-    tags = dict(OwnedPack.objects.values_list("pk", "tag"))
-    for pk, updated, pack in _packs(None):
-        changed = _latest(pk)
-        row = Row.objects.filter(pk=pk, made=made_by(rules), changed=changed, updated=updated).first()
-        if row is None:
+    for mark, pk, tag, pack in marked(OwnedPack.live.all()):
+        row = Row.objects.filter(pk=pk, made=made_by(rules)).first()
+        if row is None or (row.changed, row.updated) != mark:
             continue
         life, kept = kept_of(pack, rules, event_values([pk])[pk], now), _parsed(row)
         whole = told_again(pack, rules, kept, now)
         if (life.now, told_again(pack, rules, life, now).measured) != (kept.now, whole.measured):
-            found.append(tags[pk])
+            found.append(tag)
     return found
 
 
 def stale() -> list[int]:
-    """Packs whose kept life does not hold."""
-    made = made_by(rules_or_house(None))
-    out = []
-    for pk, updated, _ in _packs(None):
-        changed = _latest(pk)
-        if not Row.objects.filter(pk=pk, made=made, changed=changed, updated=updated).exists():
-            out.append(pk)
-    return out
+    """Packs whose kept life does not hold; two queries."""
+    rows = Row.objects.filter(made=made_by(rules_or_house(None)))
+    kept = {pk: mark for pk, *mark in rows.values_list("pack_id", "changed", "updated")}
+    return [pk for mark, pk, _, _ in marked(OwnedPack.live.all()) if kept.get(pk) != list(mark)]
 
 
-def _packs(pack_pks: Sequence[int] | None) -> list[tuple[int, datetime, Pack]]:
-    rows = OwnedPack.live.all() if pack_pks is None else OwnedPack.live.filter(pk__in=pack_pks)
-    found = rows.values("id", "tag", "updated", *OWNED_FIGURES)
-    return [(row["id"], row["updated"], pack_of(row, owned_key(row["tag"]))) for row in found]
+def marked(rows: QuerySet[OwnedPack]) -> list[tuple[Mark, int, str, Pack]]:
+    """These packs with the marks by which what was told of them holds, their keys and tags; one query."""
+    latest = Event.objects.filter(pack_id=OuterRef("pk")).order_by("-changed").values("changed")[:1]
+    found = rows.annotate(changed=Subquery(latest)).values("id", "tag", "updated", "changed", *OWNED_FIGURES)
+    return [
+        ((row["changed"], row["updated"]), row["id"], row["tag"], pack_of(row, owned_key(row["tag"])))
+        for row in found
+    ]
 
 
 def _latest(pack_pk: int) -> datetime | None:

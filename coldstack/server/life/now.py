@@ -9,19 +9,15 @@ from datetime import UTC, datetime
 from threading import Lock, RLock
 from typing import Any
 
-from django.db.models import OuterRef, Subquery
 from django.utils import timezone
 
 from coldstack.core.life.events import Event as EventValue
 from coldstack.core.life.now import PackNow, as_it_is, now_of
 from coldstack.core.life.told import PackHistory, told, told_with
-from coldstack.core.packs.keys import owned_key
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import HouseRules
-from coldstack.server.gear.assemble import OWNED_FIGURES, pack_of
 from coldstack.server.gear.models import OwnedPack
-from coldstack.server.life.kept import bring, kept_lives, whole_of
-from coldstack.server.life.models import Event
+from coldstack.server.life.kept import bring, kept_lives, marked, whole_of
 from coldstack.server.life.values import event_values
 from coldstack.server.rules.assemble import rules_or_house
 
@@ -64,14 +60,7 @@ def standings(
     """Every pack in the box as it is now, or those with these tags, by tag; by the house's rules. Two
     queries, and one more for a hundred packs that changed since they were asked for last."""
     rules, at = rules or rules_or_house(None), (now or timezone.now()).timestamp()
-    latest = Event.objects.filter(pack_id=OuterRef("pk")).order_by("-changed").values("changed")[:1]
-    rows = OwnedPack.live.all() if tags is None else OwnedPack.live.filter(tag__in=tags)
-    packs = [
-        ((row["changed"], row["updated"]), row["id"], row["tag"], pack_of(row, owned_key(row["tag"])))
-        for row in rows.annotate(changed=Subquery(latest)).values(
-            "id", "tag", "updated", "changed", *OWNED_FIGURES
-        )
-    ]
+    packs = marked(OwnedPack.live.all() if tags is None else OwnedPack.live.filter(tag__in=tags))
     if any(_found(mark, pk, rules, at) is None for mark, pk, _, _ in packs):
         told_once([(mark, pk, pack) for mark, pk, _, pack in packs], rules, at)
     return [

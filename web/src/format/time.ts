@@ -54,6 +54,14 @@ export function localMinute(d = new Date()): string {
   return `${day}T${two(d.getHours())}:${two(d.getMinutes())}:00`;
 }
 
+/** That time on the day that was chosen; without one, when it is that time next: "09:00". */
+export function nextAt(time: string, before = "", now = localMinute()): string {
+  if (before) return `${before.slice(0, 10)}T${time}:00`;
+  const day = new Date(`${now.slice(0, 10)}T12:00:00`);
+  if (time <= now.slice(11, 16)) day.setDate(day.getDate() + 1);
+  return `${localMinute(day).slice(0, 10)}T${time}:00`;
+}
+
 /** A date as it is read: "3 Nov 2026". */
 export function dateWords(iso: string): string {
   return new Date(iso).toLocaleDateString("en-GB", { day: "numeric", month: "short", year: "numeric" });

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { choicesQuery } from "@/app/queries";
 import { SaveLine } from "@/app/SaveLine";
 import { UndoButton } from "@/app/UndoButton";
-import { localMinute } from "@/format/time";
+import { nextAt } from "@/format/time";
 import { TimeField } from "@/parts/TimeField";
 import type { BenchStore } from "@/stages/charge/useBench";
 
@@ -94,13 +94,4 @@ export function BenchRules({ store, problems }: Props) {
       )}
     </div>
   );
-}
-
-/** That time on the day that was chosen; without one, when it is that time next. */
-function nextAt(time: string, before: string): string {
-  if (before) return `${before.slice(0, 10)}T${time}:00`;
-  const now = localMinute();
-  const day = new Date(`${now.slice(0, 10)}T12:00:00`);
-  if (time <= now.slice(11, 16)) day.setDate(day.getDate() + 1);
-  return `${localMinute(day).slice(0, 10)}T${time}:00`;
 }

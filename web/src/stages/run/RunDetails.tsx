@@ -3,6 +3,7 @@ import { landedProblem } from "@/format/cells";
 import { parsed } from "@/format/parse";
 import { type Preferences, usePreferences } from "@/format/preferences";
 import { unitOf } from "@/format/quantity";
+import { localMinute } from "@/format/time";
 import { readTyped } from "@/format/typed";
 import { TimeField } from "@/parts/TimeField";
 
@@ -54,12 +55,6 @@ const AGO = [
   [120, "2 h"],
 ] as const;
 
-/** So many minutes ago, as an hour of the clock: "14:05". */
-function hourAgo(minutes: number, now: Date): string {
-  const at = new Date(now.getTime() - minutes * MINUTE_MS);
-  return [at.getHours(), at.getMinutes()].map((n) => String(n).padStart(2, "0")).join(":");
-}
-
 type Props = { draft: Draft; onChange: (draft: Draft) => void };
 
 export function RunDetails({ draft, onChange }: Props) {
@@ -92,7 +87,9 @@ export function RunDetails({ draft, onChange }: Props) {
             key={minutes}
             type="button"
             className="action min-h-8"
-            onClick={() => set({ hour: hourAgo(minutes, new Date()) })}
+            onClick={() =>
+              set({ hour: localMinute(new Date(Date.now() - minutes * MINUTE_MS)).slice(11, 16) })
+            }
           >
             {words} ago
           </button>

@@ -6,7 +6,7 @@ import { perform, type Verb } from "@/app/act";
 import { modelsQuery } from "@/app/queries";
 import { dayAheadQuery, keptDayQuery } from "@/app/tomorrow";
 import { usePreferences } from "@/format/preferences";
-import { localMinute, timeOf } from "@/format/time";
+import { localMinute, nextAt, timeOf } from "@/format/time";
 import { Waiting } from "@/parts/Waiting";
 import { DayAnswer } from "@/stages/run/tomorrow/DayAnswer";
 import { DayForm } from "@/stages/run/tomorrow/DayForm";
@@ -14,6 +14,8 @@ import { draftDayQuery, keepDay, putDayAway } from "@/stages/run/tomorrow/querie
 
 /** So many flights of the first model, and of one that is added, until somebody says how many. */
 const FLIGHTS = 3;
+/** A day begins then until somebody says otherwise. */
+const BEGINS = "10:00";
 
 /**
  * The day ahead: so many flights of several models from an hour on, and what that takes. It is put together,
@@ -32,7 +34,7 @@ export function TomorrowPart({ model }: { model: string }) {
   const fresh: DayAheadAsk = {
     wishes: [{ model, flights: FLIGHTS, minutes: null }],
     at: null,
-    start: nextTen(),
+    start: nextAt(BEGINS),
     hours: 6,
     there: null,
     attended: null,
@@ -62,7 +64,7 @@ export function TomorrowPart({ model }: { model: string }) {
             type="button"
             className="control mt-2"
             onClick={() => {
-              if (kept.over && kept.asked) begin({ ...(kept.asked as DayAheadAsk), start: nextTen() });
+              if (kept.over && kept.asked) begin({ ...(kept.asked as DayAheadAsk), start: nextAt(BEGINS) });
               else setDraft(fresh);
             }}
           >
@@ -193,12 +195,4 @@ function asBefore(was: KeptDay, now: KeptDay): Verb {
     says: () => (was.asked ? "The day is as it was." : "The day is put away."),
     undo: (again) => asBefore(now, again as KeptDay),
   };
-}
-
-/** Ten in the morning, the next time that it is. */
-function nextTen(): string {
-  const now = localMinute();
-  const day = new Date(`${now.slice(0, 10)}T12:00:00`);
-  if (now.slice(11, 16) >= "10:00") day.setDate(day.getDate() + 1);
-  return `${localMinute(day).slice(0, 10)}T10:00:00`;
 }
