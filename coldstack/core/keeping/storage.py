@@ -52,6 +52,12 @@ def due_of(p: PackNow, now: float, *, wanted: bool = False) -> Due:
     return Due("day", None, f"{since}; wanted for the day ahead.", "Wanted for the day ahead.")
 
 
+def counts_on(begins_in_h: float, rules: HouseRules) -> bool:
+    """Whether a day that begins in so many hours keeps its packs from storage: not while it is further off
+    than a pack may lie full."""
+    return begins_in_h <= rules.storage_within_h
+
+
 def _due_of(p: PackNow, now: float) -> Due:
     if p.state == "quarantined" and p.level != "retire":
         return Due("inspect", None, p.bars)

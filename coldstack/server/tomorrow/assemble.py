@@ -2,19 +2,18 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 
 from coldstack.core.chain.adapters import Adapter
-from coldstack.core.charging.charger import SUPPLY_EFFICIENCY
 from coldstack.core.errors import DomainError
 from coldstack.core.fit.fit import fit_of
 from coldstack.core.matching.refusals import suits
 from coldstack.core.running.go import first_runs
-from coldstack.core.running.tomorrow.ready import PackAlong, stays
+from coldstack.core.running.tomorrow.ready import PackAlong, stays, strongest
 from coldstack.core.running.tomorrow.tomorrow import (
+    EARLY_MIN,
     Evening,
     ModelWish,
     Tomorrow,
@@ -41,8 +40,6 @@ from coldstack.server.sizing.schemas import JobIn
 from coldstack.server.tomorrow import replies as r
 
 A_DAY_MIN = 1440.0
-EARLY = timedelta(hours=1)
-"""A run so long before the day begins is one of it."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -84,7 +81,7 @@ def planned_day(data: r.TomorrowIn, now: datetime) -> Planned:
     for k, wish in enumerate(data.wishes):
         if wish.model not in models:
             raise DomainError(f"wishes.{k}.model", "There is no such model any more.")
-    flown = _flown(list(models), now + (start - at) - EARLY)
+    flown = _flown(list(models), now + (start - at) - timedelta(minutes=EARLY_MIN))
     box = standings(now=now)
     found = [s for s in box if s.pack.fit and not stays(s.now)]
     along, links = _along(found, list(models.values()), bench.pieces)
@@ -193,7 +190,7 @@ def _there(data: r.TomorrowIn) -> tuple[list[ChargerInUse], list[ChargerInUse]]:
         and (best := max((x for x in batteries if suits(c, x)), key=lambda x: x.energy_wh or 0, default=None))
     ]
     if data.there is None:
-        first = _strongest(could)
+        first = strongest(could)
         return first, [f for f in could if f not in first]
     used = []
     for k, line in enumerate(data.there):
@@ -210,24 +207,6 @@ def _there(data: r.TomorrowIn) -> tuple[list[ChargerInUse], list[ChargerInUse]]:
         used.append(ChargerInUse(charger, line.source, supply if line.source == "dc" else None))
     here = {f.charger.id for f in used}
     return used, [f for f in could if f.charger.id not in here]
-
-
-def _strongest(could: Sequence[ChargerInUse]) -> list[ChargerInUse]:
-    """Of each battery the charger that brings most of it to packs, on most ports: who takes one along takes
-    that. More of them would share the battery's watts, and are slower each."""
-    best: dict[str, ChargerInUse] = {}
-    for f in could:
-        if f.supply is not None:
-            known = best.get(f.supply.id)
-            best[f.supply.id] = f if known is None or _brings(f) > _brings(known) else known
-    return list(best.values())
-
-
-def _brings(fed: ChargerInUse) -> tuple[float, int]:
-    """Watts to packs by what is behind it, and ports. [W]"""
-    behind = fed.supply.power_w * SUPPLY_EFFICIENCY if fed.supply else math.inf
-    most = min(fed.charger.total_w(fed.source), fed.charger.ports * fed.charger.port_w)
-    return min(most, behind), fed.charger.ports
 
 
 def _before(spans: Sequence[tuple[int, int]], start_min: int) -> list[tuple[int, int]]:

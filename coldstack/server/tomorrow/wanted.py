@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from datetime import datetime, timedelta
+from datetime import datetime
 
+from coldstack.core.keeping.storage import counts_on
 from coldstack.server.rules.assemble import rules_or_house
 from coldstack.server.tomorrow.models import DayAhead
 
@@ -14,5 +15,7 @@ def wanted_packs(now: datetime) -> frozenset[int]:
     found = list(DayAhead.objects.filter(end__gt=now).values_list("start", "packs"))
     if not found:
         return frozenset()
-    near = now + timedelta(hours=rules_or_house(None).storage_within_h)
-    return frozenset(pk for start, pk in found if start <= near and pk is not None)
+    rules = rules_or_house(None)
+    return frozenset(
+        pk for start, pk in found if pk is not None and counts_on((start - now).total_seconds() / 3600, rules)
+    )

@@ -114,6 +114,24 @@ def fits_there(
     return [f for f in found if f.possible]
 
 
+def strongest(could: Sequence[ChargerInUse]) -> list[ChargerInUse]:
+    """Of each battery the charger that brings most of it to packs, on most ports: who takes one along takes
+    that. More of them would share the battery's watts, and are slower each."""
+    best: dict[str, ChargerInUse] = {}
+    for f in could:
+        if f.supply is not None:
+            known = best.get(f.supply.id)
+            best[f.supply.id] = f if known is None or _brings(f) > _brings(known) else known
+    return list(best.values())
+
+
+def _brings(fed: ChargerInUse) -> tuple[float, int]:
+    """Watts to packs by what is behind it, and ports. [W]"""
+    behind = fed.supply.power_w * SUPPLY_EFFICIENCY if fed.supply else math.inf
+    most = min(fed.charger.total_w(fed.source), fed.charger.ports * fed.charger.port_w)
+    return min(most, behind), fed.charger.ports
+
+
 def _ways(
     a: PackAlong, there: Sequence[ChargerInUse], rules: HouseRules, trust: LabelTrust, bench: Bench
 ) -> tuple[tuple[ChargeWay, ...], tuple[ChargeWay, ...]]:

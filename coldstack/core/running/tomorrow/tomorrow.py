@@ -19,6 +19,8 @@ from coldstack.core.scheduling.bench import BenchPlan, ChargerInUse, When, bench
 
 ROUNDS = 2
 """So often the day is planned anew where the evening cannot fill all that it wants."""
+EARLY_MIN = 60
+"""A run so long before the day begins is one of it. House figure."""
 SPARE = 4
 """So many packs more than flights are looked at for each model."""
 
