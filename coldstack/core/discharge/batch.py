@@ -87,6 +87,8 @@ class PackColumns:
         Resting volts of a cell above the chemistry's curve; None for 0. [V]
     warmer_k
         Air and pack warmer than the surroundings say; None for 0. [K]
+    start_c
+        Each pack's own warmth at the start, before ``warmer_k``; None for the surroundings'. [°C]
     cells
         Cells that differ; None where all cells of a pack are alike.
     """
@@ -106,6 +108,7 @@ class PackColumns:
     slow_s: Floats | None = None
     ocv_shift_v: Floats | None = None
     warmer_k: Floats | None = None
+    start_c: Floats | None = None
     cells: CellColumns | None = None
 
     def __len__(self) -> int:

@@ -185,7 +185,7 @@ def _cell_table(packs: PackColumns, surroundings: Surroundings) -> Floats:
     table = np.zeros((*count.shape, 6))
     table[..., 0], table[..., 1], table[..., 2] = count, ah * SECONDS_PER_HOUR, mohm / 1000.0
     table[..., 3] = soc
-    table[..., 5] = surroundings.start_c
+    table[..., 5] = surroundings.start_c if packs.start_c is None else packs.start_c[:, None]
     if packs.warmer_k is not None:
         table[..., 5] += packs.warmer_k[:, None]
     return table

@@ -5,32 +5,24 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-import numpy as np
-
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.chain.adapters import Adapter
 from coldstack.core.charging.inspection import HOLDS_H
-from coldstack.core.discharge.batch import Ending, PackColumns
-from coldstack.core.discharge.simulate import simulate
-from coldstack.core.fit.fit import Fit, fit_of
-from coldstack.core.fit.verdict import FitReason, FitVerdict
+from coldstack.core.fit.verdict import FitVerdict
 from coldstack.core.packs.pack import Pack
-from coldstack.core.readings.cells import PackReading, as_cells_may_be, share_of_a_run, worth_a_run
+from coldstack.core.readings.cells import PackReading, as_cells_may_be
 from coldstack.core.readings.tolerance import apart
-from coldstack.core.rules.house_rules import CellRules, HouseRules, for_chemistry
+from coldstack.core.rules.house_rules import CellRules, HouseRules
 from coldstack.core.running.limits import GoReason, GoVerdict, broken, limits_of, values_of
+from coldstack.core.running.reckoned import FIRST_RUNS, Reckoned, first_runs, reckoned
 from coldstack.core.trial.alarm import LoadAlarm, alarm_of, alarm_working
-from coldstack.core.trial.candidates import Candidates, job_candidates
-from coldstack.core.trial.evaluate import evaluate, loads, pack_columns, surroundings
+from coldstack.core.trial.candidates import Candidates
 from coldstack.core.trial.job import Job
-from coldstack.core.trial.spread import MinutesRange, minutes_range
-from coldstack.core.trial.unequal import cell_groups
+from coldstack.core.trial.spread import MinutesRange
 from coldstack.core.units import clock, plain_number
 from coldstack.core.working import Step, Working
 
 _ORDER: tuple[GoVerdict, ...] = ("go", "careful", "no_go")
-
-SPENT = GoReason("spent", "no_go", "Spent: there is hardly anything above the landing point.")
 
 
 @dataclass(frozen=True, slots=True)
@@ -109,6 +101,7 @@ def go_checks(
     by = [as_cells_may_be(pack.chemistry, x, job.rules) for x in readings]
     r = reckoned(job, pack, by, pieces=pieces, temperature_c=temperature_c, candidate=candidate)
     limits, found = limits_of(pack, job.rules), []
+    alarm = alarm_of(job, pack, pieces)
     for row, reading in enumerate(readings):
         reasons = [
             *standing_reasons(pack, known),
@@ -117,7 +110,7 @@ def go_checks(
             *broken(limits, values_of(reading, temperature_c)),
             *r.reasons[row],
         ]
-        found.append(_what_to_set(job, r, by[row], row, reasons))
+        found.append(_what_to_set(job, r, by[row], row, reasons, alarm))
     return found
 
 
@@ -128,8 +121,6 @@ STRANGER = GoReason(
 )
 
 
-FIRST_RUNS = 0.7
-"""Of its minutes and mAh: as long as a pack of unknown past is run at first. House figure."""
 READ_EVERY_CELL = GoReason(
     "unknown_cells",
     "no_go",
@@ -146,11 +137,6 @@ def unknown_past(wanted: int) -> GoReason:
         f"Its past is unknown until {more}: it is run {FIRST_RUNS * 100:.0f} % as long; look, feel and read "
         "each cell after it.",
     )
-
-
-def first_runs(pack: Pack) -> float:
-    """What part of its run is allowed. 0 to 1."""
-    return FIRST_RUNS if pack.today is not None and pack.today.records_wanted else 1.0
 
 
 def cells_unknown(rules: HouseRules) -> GoReason:
@@ -187,71 +173,14 @@ def standing_reasons(pack: Pack, known: RunContext) -> list[GoReason]:
     return [*barred, *known.more, *told]
 
 
-@dataclass(frozen=True, slots=True)
-class Reckoned:
-    """What only a reckoning tells, for each of several readings: reasons, minutes, charge."""
-
-    pack: Pack
-    rules: CellRules
-    fit: Fit
-    reasons: list[list[GoReason]]
-    spread: MinutesRange
-    budget_mah: list[float]
-    alarm: LoadAlarm
-
-    def lands(self, row: int) -> tuple[float, float, float]:
-        """The least, the middle and the most minutes to landing, or what part of them is allowed. [min]"""
-        spread, share = self.spread, first_runs(self.pack)
-        low, middle, high = (share * float(x[row]) for x in (spread.low, spread.minutes, spread.high))
-        return low, middle, high
-
-    def timer_s(self, row: int) -> int:
-        """When to land: the least minutes, or what part of them is allowed, down to 10 s. [s]"""
-        whole = self.spread.timer_s(row)
-        return whole if (share := first_runs(self.pack)) == 1 else int(share * whole) // 10 * 10
-
-
-def reckoned(
-    job: Job,
-    pack: Pack,
-    readings: Sequence[PackReading],
-    *,
-    pieces: tuple[Adapter, ...] = (),
-    temperature_c: float | None = None,
-    candidate: Candidates | None = None,
-) -> Reckoned:
-    """The runs of one pack from several readings, with what it holds and resists today."""
-    here = job if temperature_c is None else replace(job, bay=replace(job.bay, pack_c=temperature_c))
-    one = candidate or job_candidates(here, [pack], pieces)
-    fit, endings, spread = _from_cells(here, one, readings)
-    rules = for_chemistry(job.rules, pack.chemistry)
-    reasons, budget = [], []
-    for reading, ending, minutes in zip(readings, endings, spread.minutes.tolist(), strict=True):
-        above = max(0.0, reading.lowest_soc - rules.landing_soc)
-        share = share_of_a_run(pack.chemistry, reading.lowest_soc, job.rules)
-        worth = worth_a_run(pack.chemistry, reading.lowest_soc, job.rules)
-        early = _stops_early(ending, minutes) if worth and fit.runs else []
-        reasons.append([*_charge(share, minutes, worth=worth), *_of_the_fit(fit), *early])
-        budget.append(1000 * above * pack.held_ah * first_runs(pack))
-    return Reckoned(pack, rules, fit, reasons, spread, budget, alarm_of(job, pack, pieces))
-
-
-def _of_the_fit(fit: Fit) -> list[GoReason]:
-    """The reasons of its verdict in this model, as they count in the field."""
-    return [GoReason(r.id, _as_run(r), r.sentence) for r in fit.reasons]
-
-
-def _as_run(reason: FitReason) -> GoVerdict:
-    refused = reason.bars
-    return "no_go" if refused else "careful"
-
-
 def worst(reasons: Sequence[GoReason]) -> GoVerdict:
     """The verdict of the worst reason; go without any."""
     return max((r.verdict for r in reasons), key=_ORDER.index, default="go")
 
 
-def _what_to_set(job: Job, r: Reckoned, reading: PackReading, row: int, reasons: list[GoReason]) -> Go:
+def _what_to_set(
+    job: Job, r: Reckoned, reading: PackReading, row: int, reasons: list[GoReason], alarm: LoadAlarm
+) -> Go:
     """The verdict of the worst reason; the timer by the least minutes."""
     reasons.sort(key=lambda x: -_ORDER.index(x.verdict))
     spread, budget, timer = r.spread, r.budget_mah[row], r.timer_s(row)
@@ -265,60 +194,11 @@ def _what_to_set(job: Job, r: Reckoned, reading: PackReading, row: int, reasons:
         minutes_low=low,
         minutes_high=high,
         budget_mah=budget,
-        alarm_cell_v=r.alarm.cell_v,
+        alarm_cell_v=alarm.cell_v,
         working=_working(job, r.pack, reading, r.rules, spread, row, timer),
         budget_working=_budget(job, r.pack, reading.lowest_soc, r.rules, budget),
-        alarm_working=alarm_working(job.rules, r.rules, r.alarm, r.pack.chemistry, r.pack.series),
+        alarm_working=alarm_working(job.rules, r.rules, alarm, r.pack.chemistry, r.pack.series),
     )
-
-
-_STOPS = {
-    Ending.REACHED_CUTOFF: "the controller stops at a peak",
-    Ending.CANNOT_DELIVER: "the pack cannot give what is asked of it",
-}
-
-
-def _as_read(packs: PackColumns, c: Candidates, readings: Sequence[PackReading]) -> PackColumns:
-    """The pack once for each reading, with each cell at the charge that it reads, and its own resistance
-    where that is known."""
-    socs = [np.clip(r.socs, 0.0, 1.0) for r in readings]
-    many = packs.take(np.zeros(len(readings), np.int64))
-    ratios = c.cell_ratios * len(readings)
-    cells = cell_groups(socs, ratios, capacity_ah=many.capacity_ah, cell_mohm=many.cell_mohm)
-    return replace(many, cells=cells, start_soc=np.array([s.min() for s in socs]))
-
-
-def _from_cells(
-    job: Job, one: Candidates, readings: Sequence[PackReading]
-) -> tuple[Fit, list[Ending], MinutesRange]:
-    """The pack in the job; how it ends, and the minutes, from its cells as read."""
-    as_read = _as_read(replace(pack_columns(job, one), cells=None), one, readings)
-    many = one.take([0] * len(readings))
-    run = simulate(as_read, loads(job, many), surroundings(job))
-    none_cut = np.zeros(len(many), bool)
-    spread = minutes_range(job, many, run.duration_s / 60, none_cut, packs=as_read)
-    return fit_of(evaluate(job, one), 0), [Ending(int(x)) for x in run.ending], spread
-
-
-def _stops_early(ending: Ending, minutes: float) -> list[GoReason]:
-    if ending not in _STOPS:
-        return []
-    ends = f"it ends at {plain_number(minutes, 2)} min, before landing"
-    return [GoReason("stops", "no_go", f"From the cells as read {ends}: {_STOPS[ending]}.")]
-
-
-def _charge(share: float, minutes: float, *, worth: bool) -> list[GoReason]:
-    if not worth:
-        return [SPENT]
-    if share < 0.9:
-        return [
-            GoReason(
-                "part",
-                "careful",
-                f"Not full: about {plain_number(minutes, 2)} min, {share * 100:.0f} % of a full run.",
-            )
-        ]
-    return []
 
 
 def _working(

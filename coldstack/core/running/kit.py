@@ -13,7 +13,7 @@ import hashlib
 from bisect import bisect_right
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
-from itertools import groupby, pairwise
+from itertools import chain, groupby, pairwise
 
 import numpy as np
 
@@ -21,30 +21,27 @@ from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.cells.open_circuit import resting_voltage
 from coldstack.core.chain.adapters import Adapter
 from coldstack.core.charging.amps import HOTTEST_CHARGE_C
+from coldstack.core.fit.fit import fit_of
 from coldstack.core.fit.verdict import FitVerdict
 from coldstack.core.packs.health import StateOfHealth
 from coldstack.core.packs.pack import Pack
-from coldstack.core.readings.cells import LEAST_SHARE, below_the_middle_v, highest_possible_v, pack_reading
+from coldstack.core.readings.cells import LEAST_SHARE, below_the_middle_v, highest_possible_v
 from coldstack.core.readings.tolerance import apart
 from coldstack.core.rules.house_rules import for_chemistry
-from coldstack.core.running.go import (
-    READ_EVERY_CELL,
-    SPENT,
-    Reckoned,
-    RunContext,
-    cells_unknown,
-    first_runs,
-    reckoned,
-    standing_reasons,
-)
+from coldstack.core.running.go import READ_EVERY_CELL, RunContext, cells_unknown, standing_reasons
+from coldstack.core.running.kit_rows import Line, charges, reckoned_lines, spaced, told_at
 from coldstack.core.running.limits import GoReason, ReadingLimit, limits_of
+from coldstack.core.running.reckoned import SPENT, Reckoned, first_runs
 from coldstack.core.running.since import SaidSince
+from coldstack.core.trial.alarm import LoadAlarm, alarms
+from coldstack.core.trial.candidates import Candidates, job_candidates
+from coldstack.core.trial.evaluate import Evaluation
 from coldstack.core.trial.job import Job
 
 STEP_V = 0.01
 """People read cells to a hundredth of a volt."""
-OF_WARMTH = 3
-"""Where a warmth was read, so many rows share an answer."""
+OF_WARMTH = 0.1
+"""Where a warmth was read, rows share an answer that hold at most so much more of a charge."""
 EDGES_C = tuple(np.arange(0.0, HOTTEST_CHARGE_C + 1, 10.0).tolist())
 """Between these the kit knows a pack's warmth: below the first nothing is run, and above the last a pack may
 still have to cool, of which the kit says nothing."""
@@ -141,14 +138,41 @@ def as_run(pack: Pack) -> Pack:
 
 def kit_of(job: Job, along: TakenAlong, pieces: tuple[Adapter, ...]) -> Kit:
     """The kit of one pack in one model."""
-    pack, volts = along.pack, _row_volts(job, along.pack)
-    plain = _reckoned(job, pack, volts[-1:], pieces, None)
-    rows: list[KitRow] = []
-    for of, part in _as_read_from(along, volts):
-        rows += _rows(job, of, part, pieces)
+    return kits_of(job, [along], pieces)[0]
+
+
+def kits_of(job: Job, along: Sequence[TakenAlong], pieces: tuple[Adapter, ...]) -> list[Kit]:
+    """The kits of some packs in one model, simulated together."""
+    reads = [(a, list(_as_read_from(a, _row_volts(job, a.pack)))) for a in along]
+    each = [(pack, volts) for _, parts in reads for pack, volts in parts]
+    c = job_candidates(job, [pack for pack, _ in each], pieces)
+    told = told_at(job, c, (None, *EDGES_C))
+    heights = alarms(job, c, told[None].discharge)
+    rows = _rows_of(job, c, each, told)
+    kits, first = [], 0
+    for a, parts in reads:
+        mine = slice(first, first + len(parts))
+        first += len(parts)
+        # the last part is the pack as it is when full
+        whole = fit_of(told[None], mine.stop - 1)
+        kits.append(
+            _kit(job, a, pieces, whole.verdict, heights[mine.stop - 1], list(chain.from_iterable(rows[mine])))
+        )
+    return kits
+
+
+def _kit(
+    job: Job,
+    along: TakenAlong,
+    pieces: tuple[Adapter, ...],
+    fit: FitVerdict,
+    alarm: LoadAlarm,
+    rows: list[KitRow],
+) -> Kit:
+    pack = along.pack
     return Kit(
         fingerprint=fingerprint(job, along, pieces),
-        fit=plain.fit.verdict,
+        fit=fit,
         series=pack.series,
         highest_v=highest_possible_v(pack.chemistry),
         warmths=tuple(Warmth(a, b) for a, b in pairwise(EDGES_C)),
@@ -156,15 +180,15 @@ def kit_of(job: Job, along: TakenAlong, pieces: tuple[Adapter, ...]) -> Kit:
         limits=limits_of(pack, job.rules),
         reasons=tuple(standing_reasons(pack, along.known)),
         spent=SPENT,
-        alarm_cell_v=plain.alarm.cell_v,
-        alarm_v=plain.alarm.cell_v * pack.series,
+        alarm_cell_v=alarm.cell_v,
+        alarm_v=alarm.cell_v * pack.series,
         good_h=job.rules.kit_h,
         whole=_whole(job, pack),
         since=along.since,
     )
 
 
-def _as_read_from(along: TakenAlong, volts: Sequence[float]) -> Iterator[tuple[Pack, list[float]]]:
+def _as_read_from(along: TakenAlong, volts: Sequence[float]) -> Iterator[tuple[Pack, tuple[float, ...]]]:
     """The pack as it would be by each of these readings of its lowest cell, lowest first."""
 
     def of(v: float) -> Pack:
@@ -172,35 +196,41 @@ def _as_read_from(along: TakenAlong, volts: Sequence[float]) -> Iterator[tuple[P
         return along.pack if found is None else replace(along.pack, today=found)
 
     for pack, part in groupby(volts, key=of):
-        yield pack, list(part)
+        yield pack, tuple(part)
 
 
-def _rows(job: Job, pack: Pack, volts: Sequence[float], pieces: tuple[Adapter, ...]) -> list[KitRow]:
-    plain, n = _reckoned(job, pack, volts, pieces, None), len(volts)
+def _rows_of(
+    job: Job,
+    c: Candidates,
+    each: Sequence[tuple[Pack, tuple[float, ...]]],
+    told: dict[float | None, Evaluation],
+) -> list[list[KitRow]]:
+    """The rows of each candidate, from each of its volts."""
     # few read a pack's warmth: there the nearest row below answers, which is never more lenient
-    some = sorted({0, *range(n - 1, -1, -OF_WARMTH)})
-    edges = [_reckoned(job, pack, [volts[k] for k in some], pieces, c) for c in EDGES_C]
-    rows = []
-    for k, v in enumerate(volts):
-        at = bisect_right(some, k) - 1
-        warm = (_answer(ends, (at, at + len(some))) for ends in pairwise(edges))
-        budget = float(np.floor(plain.budget_mah[k]))
-        rows.append(KitRow(from_v=v, budget_mah=budget, answers=(_answer([plain], (k, k + n)), *warm)))
-    return rows
-
-
-def _reckoned(
-    job: Job, pack: Pack, volts: Sequence[float], pieces: tuple[Adapter, ...], temperature_c: float | None
-) -> Reckoned:
-    """With all cells as the lowest, then with the others as far above it as may still be run: two answers
-    for each of these volts."""
-    high = job.rules.spread_act_v
-    read = [
-        pack_reading(pack.chemistry, (v, *(v + more,) * (pack.series - 1)), job.rules)
-        for more in (0.0, high)
-        for v in volts
+    some = [spaced(charges(pack.chemistry, volts, 0.0)[0], OF_WARMTH) for pack, volts in each]
+    lines = []
+    for row, (pack, volts) in enumerate(each):
+        lines.append(Line(row, pack, volts, None))
+        few = tuple(volts[k] for k in some[row])
+        lines += [Line(row, pack, few, pack_c) for pack_c in EDGES_C]
+    found, many = reckoned_lines(job, c, lines, told), 1 + len(EDGES_C)
+    return [
+        _rows(volts, found[many * row : many * (row + 1)], some[row]) for row, (_, volts) in enumerate(each)
     ]
-    return reckoned(job, pack, read, pieces=pieces, temperature_c=temperature_c)
+
+
+def _rows(volts: Sequence[float], found: Sequence[Reckoned], some: Sequence[int]) -> list[KitRow]:
+    """By what is reckoned for a pack whose warmth nobody read, and at the edges of each warmth."""
+    plain, *edges = found
+    warm = [tuple(_answer(ends, k) for ends in pairwise(edges)) for k in range(len(some))]
+    return [
+        KitRow(
+            from_v=v,
+            budget_mah=float(np.floor(plain.budget_mah[k])),
+            answers=(_answer([plain], k), *warm[bisect_right(some, k) - 1]),
+        )
+        for k, v in enumerate(volts)
+    ]
 
 
 def _row_volts(job: Job, pack: Pack) -> list[float]:
@@ -219,11 +249,9 @@ def _whole(job: Job, pack: Pack) -> WholeReading:
     return WholeReading(below_the_middle_v(pack.series, job.rules), (*read, cells_unknown(job.rules)))
 
 
-def _answer(ends: Sequence[Reckoned], rows: Sequence[int]) -> KitAnswer:
+def _answer(ends: Sequence[Reckoned], row: int) -> KitAnswer:
     """The worst of these: the shortest timer, and every reason of any."""
-    each = [(end, row) for end in ends for row in rows]
-    first, at = min(each, key=lambda x: x[0].timer_s(x[1]))
-    said = [r for end, row in ((first, at), *each) for r in end.reasons[row]]
-    by_id = {(r.id, r.verdict): r for r in reversed(said)}
-    low, middle, high = (round(x, 2) for x in first.lands(at))
-    return KitAnswer(first.timer_s(at), middle, low, high, tuple(by_id.values()))
+    worst = min(ends, key=lambda end: end.timer_s(row))
+    by_id = {(r.id, r.verdict): r for r in reversed([r for end in (worst, *ends) for r in end.reasons[row]])}
+    low, middle, high = (round(x, 2) for x in worst.lands(row))
+    return KitAnswer(worst.timer_s(row), middle, low, high, tuple(by_id.values()))

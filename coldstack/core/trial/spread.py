@@ -3,12 +3,12 @@ C."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, fields, replace
 
 import numpy as np
 from numpy.typing import NDArray
 
-from coldstack.core.discharge.batch import Floats, PackColumns
+from coldstack.core.discharge.batch import Floats, Ints, PackColumns
 from coldstack.core.discharge.simulate import simulate
 from coldstack.core.draw.scaling import PhaseLoad
 from coldstack.core.packs.measured import EXPECTED_SPREAD, SIGMAS
@@ -24,6 +24,7 @@ from coldstack.core.trial.unknowns import (
     Spreads,
     contributions,
     drawn,
+    every_draw,
 )
 
 COLDER_K = 10.0
@@ -60,6 +61,10 @@ class MinutesRange:
     by: Floats
     early: Floats
 
+    def part(self, rows: slice) -> MinutesRange:
+        """Of some of them."""
+        return MinutesRange(*(getattr(self, f.name)[rows] for f in fields(self)))
+
     @property
     def fragile(self) -> NDArray[np.bool_]:
         """Packs that may well stop early."""
@@ -87,29 +92,38 @@ def minutes_range(
     ``cut_short``: runs that the plan followed no further; their minutes are run anew. ``packs``: the
     candidates as they are now, where that is not as the job would have them.
     """
-    n = len(c)
     known = pack_columns(job, c) if packs is None else packs
-    spreads = Spreads(c.resistance_spread, c.capacity_spread, job.duty.spread, c.ageing, c.slow_spread)
-    many, factor = drawn(known, spreads)
-    phases = loads(job, c)
-    drawn_loads = [PhaseLoad(p.duration_s, p.law, np.repeat(p.value, DRAWS) * factor) for p in phases]
-    runs = simulate(many, drawn_loads, surroundings(job)).duration_s.reshape(n, DRAWS) / 60
+    runs = drawn_minutes(job, c, known, every_draw(len(c))).reshape(len(c), DRAWS)
     if np.any(cut_short):
-        minutes = np.where(cut_short, simulate(known, phases, surroundings(job)).duration_s / 60, minutes)
+        again = simulate(known, loads(job, c), surroundings(job)).duration_s / 60
+        minutes = np.where(cut_short, again, minutes)
+    found = range_of(runs, minutes)
+    for row in np.flatnonzero([i == NOW_ID for i in c.ids]).tolist():
+        _as_it_runs(found, row, job)
+    return found
+
+
+def drawn_minutes(job: Job, c: Candidates, packs: PackColumns, which: tuple[Ints, Ints]) -> Floats:
+    """How long candidates, as these packs, run in these draws: which pack, which draw. [min]"""
+    spreads = Spreads(c.resistance_spread, c.capacity_spread, job.duty.spread, c.ageing, c.slow_spread)
+    many, factor = drawn(packs, spreads, which)
+    phases = [PhaseLoad(p.duration_s, p.law, p.value[which[0]] * factor) for p in loads(job, c)]
+    return simulate(many, phases, surroundings(job)).duration_s / 60
+
+
+def range_of(runs: Floats, minutes: Floats) -> MinutesRange:
+    """The range of N packs by every draw of each, shape (N, DRAWS). [min]"""
     short = runs < EARLY_SHARE * minutes[:, None]
     early = short.mean(axis=1)
     left_out = short & ((early > TAIL) & (early < 1))[:, None]
-    low, high = (_quantile(np.where(left_out, np.inf, runs), q) for q in (TAIL, 1 - TAIL))
-    found = MinutesRange(
+    low, high = (quantile(np.where(left_out, np.inf, runs), q) for q in (TAIL, 1 - TAIL))
+    return MinutesRange(
         minutes=minutes,
         low=np.minimum(low, minutes),
         high=np.maximum(high, minutes),
         by=contributions(runs.T).T,
         early=early,
     )
-    for row in np.flatnonzero([i == NOW_ID for i in c.ids]).tolist():
-        _as_it_runs(found, row, job)
-    return found
 
 
 def _as_it_runs(found: MinutesRange, row: int, job: Job) -> None:
@@ -124,15 +138,17 @@ def _as_it_runs(found: MinutesRange, row: int, job: Job) -> None:
         found.by[row, UNKNOWNS.index(unknown)] = minutes * NINE_IN_TEN * sigma
 
 
-def _quantile(runs: Floats, share: float) -> Floats:
-    """A quantile of each row, straight between its figures; infinite ones do not count.
+def quantile(runs: Floats, share: float, count: int | None = None) -> Floats:
+    """A quantile of each row, straight between its figures; infinite ones do not count, unless each row is
+    taken to have so many: then they are its last.
 
     NumPy has the same for NaN, ten times slower.
     """
     ordered = np.sort(runs, axis=1)
-    at = share * (np.isfinite(runs).sum(axis=1) - 1)
+    many = np.isfinite(runs).sum(axis=1) if count is None else np.full(len(runs), count)
+    at = share * (many - 1)
     below, rows = np.floor(at).astype(int), np.arange(len(runs))
-    above = np.minimum(below + 1, np.isfinite(runs).sum(axis=1) - 1)
+    above = np.minimum(below + 1, many - 1)
     return np.asarray(ordered[rows, below] + (at - below) * (ordered[rows, above] - ordered[rows, below]))
 
 

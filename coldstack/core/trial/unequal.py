@@ -12,7 +12,7 @@ from coldstack.core.discharge.batch import CellColumns, Floats
 
 
 def cell_groups(
-    socs: Sequence[Floats],
+    socs: Sequence[tuple[float, ...]],
     ratios: Sequence[tuple[float, ...]],
     *,
     capacity_ah: Floats,
@@ -25,13 +25,11 @@ def cell_groups(
     middle cell of each pack, shape (N,). Rows are as wide as the widest: a group of none repeats another.
     """
     groups = [_alike(s, r) for s, r in zip(socs, ratios, strict=True)]
-    shape = len(groups), max((len(count) for _, count in groups), default=1)
-    soc, of_cell, count = (np.zeros(shape) for _ in range(3))
-    for row, (kinds, counts) in enumerate(groups):
-        rest = shape[1] - len(counts)
-        soc[row], of_cell[row] = np.pad(kinds, ((0, 0), (0, rest)), "edge")
-        count[row] = np.pad(counts, (0, rest))
-    ah = np.repeat(capacity_ah[:, None], shape[1], axis=1)
+    width = max(map(len, groups), default=1)
+    # a group of none repeats the last
+    rows = [g + [(*g[-1][:2], 0)] * (width - len(g)) for g in groups]
+    soc, of_cell, count = np.moveaxis(np.array(rows, float).reshape(len(groups), width, 3), 2, 0)
+    ah = np.repeat(capacity_ah[:, None], width, axis=1)
     return CellColumns(count, ah, of_cell * cell_mohm[:, None], soc)
 
 
@@ -67,9 +65,7 @@ def _by_ratio(ratios: tuple[float, ...]) -> tuple[tuple[float, ...], tuple[int, 
     return kinds, tuple(found[k] for k in kinds)
 
 
-def _alike(socs: Floats, ratios: tuple[float, ...]) -> tuple[Floats, Floats]:
-    """Cells that read alike run alike: the kinds, charge over resistance, shape (2, G), and how many of
-    each."""
-    of_cell = np.array(ratios) if len(ratios) == len(socs) else np.ones_like(socs)
-    kinds, count = np.unique(np.stack([socs, of_cell]), axis=1, return_counts=True)
-    return kinds, count.astype(float)
+def _alike(socs: tuple[float, ...], ratios: tuple[float, ...]) -> list[tuple[float, float, int]]:
+    """Cells that read alike run alike: each kind's charge and resistance, rising, and how many it has."""
+    of_cell = ratios if len(ratios) == len(socs) else (1.0,) * len(socs)
+    return [(*kind, many) for kind, many in sorted(Counter(zip(socs, of_cell, strict=True)).items())]

@@ -11,7 +11,7 @@ from statistics import NormalDist
 
 import numpy as np
 
-from coldstack.core.discharge.batch import Floats, PackColumns
+from coldstack.core.discharge.batch import Floats, Ints, PackColumns
 from coldstack.core.packs.health import Level
 from coldstack.core.packs.measured import SIGMAS
 
@@ -76,21 +76,30 @@ def _column(unknown: Unknown) -> Floats:
     return draws()[:, UNKNOWNS.index(unknown)]
 
 
-def drawn(packs: PackColumns, spreads: Spreads) -> tuple[PackColumns, Floats]:
-    """Every pack as each draw has it, and the factors on its loads; DRAWS rows a pack, pack by pack."""
-    n = len(packs)
-    rows = np.repeat(np.arange(n), DRAWS)
+def every_draw(n: int) -> tuple[Ints, Ints]:
+    """Of n packs each draw, pack by pack: which pack, and which draw; shape (n · DRAWS,)."""
+    return np.repeat(np.arange(n), DRAWS), np.tile(np.arange(DRAWS), n)
+
+
+def drawn(
+    packs: PackColumns, spreads: Spreads, which: tuple[Ints, Ints] | None = None
+) -> tuple[PackColumns, Floats]:
+    """Packs as draws have them, and the factors on their loads: every draw of each, or ``which`` of which
+    pack."""
+    rows, at = every_draw(len(packs)) if which is None else which
     many = packs.take(rows)
     assert many.slow_mohm is not None and many.slow_s is not None
 
     def along(unknown: Unknown) -> Floats:
-        return np.tile(_column(unknown), n)
+        return _column(unknown)[at]
 
     def lognormal(spread: Floats | float, unknown: Unknown) -> Floats:
         return np.asarray(np.exp(np.log1p(spread) / SIGMAS * along(unknown)))
 
-    weakest = np.concatenate([_weakest(max(1, int(s))) for s in packs.series]) if n else np.empty(0)
-    lost = spreads.ageing[rows] * np.tile(_lost(), n)
+    kinds, kind = np.unique(np.maximum(packs.series, 1).astype(int), return_inverse=True)
+    by_series = np.array([_weakest(s) for s in kinds.tolist()]).reshape(len(kinds), DRAWS)
+    weakest = by_series[kind[rows], at]
+    lost = spreads.ageing[rows] * _lost()[at]
     capacity = 1 + spreads.capacity[rows] / SIGMAS * along("capacity")
     capacity *= (1 + CELL_SPREAD / SIGMAS * weakest) * (1 - lost)
     ohm = lognormal(spreads.resistance[rows], "resistance")

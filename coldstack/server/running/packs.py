@@ -7,7 +7,7 @@ from datetime import datetime
 
 from coldstack.core.fit.fit import fit_of
 from coldstack.core.fit.verdict import FIT_VERDICTS
-from coldstack.core.running.go import first_runs
+from coldstack.core.running.reckoned import first_runs
 from coldstack.core.trial.candidates import job_candidates
 from coldstack.core.trial.evaluate import evaluate
 from coldstack.server.gear import assemble as gear

@@ -10,8 +10,8 @@ from coldstack.core.fit.fit import fit_of
 from coldstack.core.life.now import Permission
 from coldstack.core.packs.health import LEVELS
 from coldstack.core.readings.cells import example_cells
-from coldstack.core.running.go import first_runs
 from coldstack.core.running.pairs import SIGN, in_series, pair_candidate
+from coldstack.core.running.reckoned import first_runs
 from coldstack.core.sizing.pairs import twins
 from coldstack.core.trial.evaluate import evaluate
 from coldstack.core.trial.job import Job

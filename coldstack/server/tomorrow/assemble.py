@@ -10,7 +10,7 @@ from coldstack.core.chain.adapters import Adapter
 from coldstack.core.errors import DomainError
 from coldstack.core.fit.fit import fit_of
 from coldstack.core.matching.refusals import suits
-from coldstack.core.running.go import first_runs
+from coldstack.core.running.reckoned import first_runs
 from coldstack.core.running.tomorrow.ready import PackAlong, stays, strongest
 from coldstack.core.running.tomorrow.tomorrow import (
     EARLY_MIN,
