@@ -21,7 +21,7 @@ from coldstack.server.life.kept import tell_anew
 from coldstack.server.life.log import new_key, say
 from coldstack.server.life.models import Event
 from coldstack.server.rules.assemble import rules_or_house
-from coldstack.server.running import go
+from coldstack.server.running import go, kits
 from coldstack.server.running.packs import run_packs_out
 from tests.lives import forget
 
@@ -70,7 +70,7 @@ def forgotten() -> None:
     """As after a restart."""
     for name in ("_kept",):
         getattr(life_now, name).lives.clear()
-    go._kit.cache_clear()
+    kits.forget_kits()
 
 
 def five_years_lines() -> list[str]:
@@ -82,8 +82,8 @@ def five_years_lines() -> list[str]:
         "list": lambda: run_packs_out("ptarmigan", now),
         "runs": lambda: go.runs_out("ptarmigan"),
         "page": lambda: page_out("04", rules, now),
-        "kits": lambda: go.kit_marks("ptarmigan", now),
-        "kit": lambda: go.kit_out("ptarmigan", "04", now),
+        "kits": lambda: kits.kit_marks("ptarmigan", now),
+        "kit": lambda: kits.kits_out("ptarmigan", ["04"], now),
     }
     with transaction.atomic():
         _packs()

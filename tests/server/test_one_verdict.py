@@ -62,7 +62,7 @@ class Table(DemoCase):
         # a kit is a thousand runs: of those that will not do, each pack's in one model
         kit = None
         if go["fit"] != "wont" or (row.pk + model.pk) % 6 == 0:
-            kit = self.get("/api/run/kit", **about)["kit"]
+            kit = self.get("/api/run/kit", **about)["kits"][0]["kit"]
         return match["drive"], go, kit, day
 
     def same(self, size, cell, page, listed, asked):

@@ -40,7 +40,7 @@ from coldstack.core.trial.job import Job
 
 STEP_V = 0.01
 """People read cells to a hundredth of a volt."""
-OF_WARMTH = 0.1
+OF_WARMTH = 0.05
 """Where a warmth was read, rows share an answer that hold at most so much more of a charge."""
 EDGES_C = tuple(np.arange(0.0, HOTTEST_CHARGE_C + 1, 10.0).tolist())
 """Between these the kit knows a pack's warmth: below the first nothing is run, and above the last a pack may
@@ -143,6 +143,8 @@ def kit_of(job: Job, along: TakenAlong, pieces: tuple[Adapter, ...]) -> Kit:
 
 def kits_of(job: Job, along: Sequence[TakenAlong], pieces: tuple[Adapter, ...]) -> list[Kit]:
     """The kits of some packs in one model, simulated together."""
+    if not along:
+        return []
     reads = [(a, list(_as_read_from(a, _row_volts(job, a.pack)))) for a in along]
     each = [(pack, volts) for _, parts in reads for pack, volts in parts]
     c = job_candidates(job, [pack for pack, _ in each], pieces)

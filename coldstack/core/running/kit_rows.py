@@ -18,11 +18,10 @@ from coldstack.core.trial.candidates import Candidates
 from coldstack.core.trial.evaluate import Evaluation, evaluate
 from coldstack.core.trial.job import Job
 from coldstack.core.trial.near import ranges_near
+from coldstack.core.trial.spread import minutes_range
 
 APART = 0.4
 """Of a charge: so far apart at most are the runs of which every draw is run."""
-APART_WARM = 1.0
-"""The same along a line of a known warmth, of which few rows are asked: its first and its last."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -49,23 +48,41 @@ def reckoned_lines(
         for x, socs in zip(lines, cells, strict=True)
         for low, other in zip(socs[0], socs[rest], strict=True)
     ]
-    halves = np.arange(len(every)).reshape(2, -1)
-    packs, run = begun_runs(job, c, every)
-    worse = _worse(run, *halves)
-    at = np.where(worse, halves[1], halves[0])
-    rows = np.array([every[k].row for k in at.tolist()], np.int64)
-    below, above = _whole_runs(
-        [(socs[0], APART if x.pack_c is None else APART_WARM) for x, socs in zip(lines, cells, strict=True)]
-    )
-    minutes = run.duration_s[at] / 60
-    spread = ranges_near(job, c.take(rows), packs.take(at), minutes, below, above)
-    runs = Runs([Ending(x) for x in run.ending[at].tolist()], spread)
-    found, first = [], 0
+    runs, first, found = _shorter_runs(job, c, every, cells), 0, []
     for x, socs in zip(lines, cells, strict=True):
         mine = slice(first, first + len(socs[0]))
         first = mine.stop
         found.append(in_words(job, x.pack, fit_of(told[x.pack_c], x.row), socs[0], runs.part(mine)))
     return found
+
+
+def _shorter_runs(
+    job: Job, c: Candidates, every: Sequence[Start], cells: Sequence[tuple[Sequence[float], Sequence[float]]]
+) -> Runs:
+    """Of two ways in which each run may begin, the second after all of the first, the shorter one; and the
+    lower of both low ends where a pack may stop early, which is no matter of how long it runs."""
+    begun, run = begun_runs(job, c, every)
+    of = np.array([s.row for s in every], np.int64)
+    halves = np.arange(len(every)).reshape(2, -1)
+    worse = _worse(run, *halves)
+    at, other = np.where(worse, halves[1], halves[0]), np.where(worse, halves[0], halves[1])
+    lengths = [len(socs) for socs, _ in cells]
+    # with the emptiest cells it stops earliest: there the other way is looked at, too
+    firsts = np.cumsum([0, *lengths[:-1]])
+    looked = np.concatenate([at, other[firsts]])
+    itself = len(at) + np.arange(len(firsts))
+    below, above = (np.concatenate([k, itself]) for k in _whole_runs([socs for socs, _ in cells]))
+    spread = ranges_near(job, c.take(of[looked]), begun.take(looked), run.take(looked), below, above)
+    early, spread = spread.early, spread.part(slice(len(at)))
+    odd = np.maximum(np.maximum.reduceat(early[: len(at)], firsts), early[len(at) :]) > 0
+    rows = np.flatnonzero(np.repeat(odd, lengths))
+    if len(rows):
+        two = other[rows]
+        none_cut = np.zeros(len(rows), bool)
+        minutes = run.duration_s[two] / 60
+        also = minutes_range(job, c.take(of[two]), minutes, none_cut, packs=begun.take(two))
+        spread.low[rows] = np.minimum(spread.low[rows], also.low)
+    return Runs([Ending(x) for x in run.ending[at].tolist()], spread)
 
 
 def told_at(job: Job, c: Candidates, warmths: Sequence[float | None]) -> dict[float | None, Evaluation]:
@@ -99,12 +116,12 @@ def spaced(socs: Sequence[float], apart: float) -> list[int]:
     return chosen[::-1]
 
 
-def _whole_runs(lines: Sequence[tuple[Sequence[float], float]]) -> tuple[Ints, Ints]:
+def _whole_runs(lines: Sequence[Sequence[float]]) -> tuple[Ints, Ints]:
     """The nearest run below and above each of which every draw is run, of several lines of rising charges one
-    behind the other, each with how far apart these are."""
+    behind the other."""
     below, above, first = [], [], 0
-    for socs, apart in lines:
-        at, every = np.array(spaced(socs, apart)), np.arange(len(socs))
+    for socs in lines:
+        at, every = np.array(spaced(socs, APART)), np.arange(len(socs))
         here = np.searchsorted(at, every)
         above.append(first + at[here])
         below.append(first + at[np.maximum(here - (at[here] > every), 0)])

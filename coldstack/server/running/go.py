@@ -3,25 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from datetime import datetime
-from functools import lru_cache
 
-from coldstack.core.cells.chemistry import chemistry
-from coldstack.core.chain.adapters import Adapter
 from coldstack.core.errors import DomainError
 from coldstack.core.keeping.storage import cells_expected
-from coldstack.core.life.endures import worse_when_read
 from coldstack.core.life.events import Event
-from coldstack.core.life.now import permitted_cool
-from coldstack.core.life.told import PackHistory
 from coldstack.core.life.wording import STATE_WORDS
 from coldstack.core.packs.keys import owned_key
-from coldstack.core.packs.pack import Pack
-from coldstack.core.readings.cells import PackReading, State, pack_reading, typed_reading
+from coldstack.core.readings.cells import PackReading, State, typed_reading
 from coldstack.core.rules.house_rules import HouseRules
 from coldstack.core.running.go import RunContext, go_check
-from coldstack.core.running.kit import Kit, TakenAlong, fingerprint, kit_of
 from coldstack.core.running.learned import RunFindings, learned_draw, mah_by_landing
 from coldstack.core.running.pairs import (
     SIGN,
@@ -31,21 +23,17 @@ from coldstack.core.running.pairs import (
     read_together,
     typed_pair,
 )
-from coldstack.core.running.since import said_since
 from coldstack.core.safety.cautions import RUN_CAUTIONS
-from coldstack.core.trial.job import Job
 from coldstack.server.api.values import figures
-from coldstack.server.api.versions import version_of
 from coldstack.server.gear import assemble as gear
 from coldstack.server.gear.assemble import OWNED_FIGURES, pack_of
 from coldstack.server.gear.models import OwnedPack, RcModel
 from coldstack.server.life.models import Event as EventRow
-from coldstack.server.life.now import Standing, at_hand, standing_of, standing_with, standings
+from coldstack.server.life.now import Standing, standing_of, standing_with
 from coldstack.server.life.replies import averages, now_fields, question_of, run_told
 from coldstack.server.life.volts import volts_said
 from coldstack.server.rules.assemble import rules_of
 from coldstack.server.running import replies as r
-from coldstack.server.running.packs import run_packs_out
 from coldstack.server.running.pairs import both_now, tags_of
 from coldstack.server.sizing.assemble import job_of
 from coldstack.server.sizing.schemas import JobIn
@@ -55,8 +43,6 @@ RUNS_TEACH = 200
 """So many of the latest runs teach what a model draws: it is flown by who flies it now."""
 OF_THE_OTHER = "+2"
 """Ends the key of the second pack's telling of a run of two."""
-KITS_AT_ONCE = 30
-"""So many packs are taken along at most, the readiest first."""
 
 
 def go_out(data: r.GoIn, now: datetime) -> r.GoOut:
@@ -71,10 +57,12 @@ def go_out(data: r.GoIn, now: datetime) -> r.GoOut:
     """
     job = job_of(JobIn(**RcModel.live.get(slug=data.model).job))
     tags = tags_of(data.pack)
-    befores = [_standing(tag, now) for tag in tags]
+    befores = [standing_at(tag, now) for tag in tags]
     read = _readings(befores, data.cells, job.rules)
     afters = [_as_typed(b, x, data.temperature_c, now) for b, x in zip(befores, read, strict=True)]
-    known = [_known(b, a, _as_noted(b, x.noted, now)) for b, a, x in zip(befores, afters, read, strict=True)]
+    known = [
+        known_of(b, a, _as_noted(b, x.noted, now)) for b, a, x in zip(befores, afters, read, strict=True)
+    ]
     pieces, packs = gear.bench().pieces, [a.pack for a in afters]
     first, reading = afters[0], read[0].reading
     if len(afters) == 2:
@@ -132,91 +120,17 @@ def _reading_of(found: Standing, cells: str, rules: HouseRules) -> _Read:
 
 
 def _as_typed(before: Standing, read: _Read, temperature_c: float | None, now: datetime) -> Standing:
-    return _with_cells(before, read.reading, temperature_c, now) if read.typed else before
+    return with_cells(before, read.reading, temperature_c, now) if read.typed else before
 
 
-def kit_marks(slug: str, now: datetime) -> r.KitMarksOut:
-    """Which kits hold now; raises RcModel.DoesNotExist for an unknown model."""
-    model = RcModel.live.get(slug=slug)
-    job = job_of(JobIn(**model.job))
-    fitting = [p.tag for p in run_packs_out(slug, now) if p.runs and not p.pair][:KITS_AT_ONCE]
-    pieces = gear.bench().pieces
-    order = {tag: k for k, tag in enumerate(fitting)}
-    found = sorted(standings(tags=fitting, now=now), key=lambda s: order[s.tag])
-    at_hand(found)
-    marks = [r.KitMark(tag=s.tag, fingerprint=_mark(job, slug, s, pieces, now)) for s in found]
-    return r.KitMarksOut(made=now, job=version_of(model.job), kits=marks)
-
-
-def _mark(job: Job, slug: str, before: Standing, pieces: tuple[Adapter, ...], now: datetime) -> str:
-    return fingerprint(job, _taken_along(slug, before, now), pieces)
-
-
-def kit_out(slug: str, tag: str, now: datetime) -> r.KitOut:
-    """The kit of a pack in a model, as of now.
-
-    Raises
-    ------
-    DomainError
-        For a pack that is not there.
-    RcModel.DoesNotExist
-        For an unknown model.
-    """
-    model = RcModel.live.get(slug=slug)
-    along = _taken_along(slug, _standing(tag, now), now)
-    kit = _kit(job_of(JobIn(**model.job)), along, gear.bench().pieces)
-    return r.KitOut(kit=kit, tag=tag, name=along.pack.name, made=now, job=version_of(model.job))
-
-
-_along: dict[tuple[str, str], tuple[PackHistory, Pack, int, TakenAlong]] = {}
-"""Packs as they were taken along last, by model and tag, with what that was made of and in which hour."""
-MOST_ALONG = 4000
-
-
-def _taken_along(slug: str, before: Standing, now: datetime) -> TakenAlong:
-    """The same as `_as_taken_along`, which asks health much; within an hour asked anew only where something
-    was said of the pack or it was changed: a kit holds for hours anyway."""
-    life, hour = before.now.told, int(now.timestamp() // 3600)
-    known = _along.get((slug, before.tag))
-    if known is not None and known[0] is life and known[1:3] == (before.pack, hour):
-        return known[3]
-    found = _as_taken_along(slug, before, now)
-    if len(_along) >= MOST_ALONG:
-        _along.clear()
-    _along[(slug, before.tag)] = life, before.pack, hour, found
-    return found
-
-
-def _as_taken_along(slug: str, before: Standing, now: datetime) -> TakenAlong:
-    """The pack as it will be taken along: full, and cool. What bars it then is asked of it so."""
-    cells, life = (chemistry(before.pack.chemistry).full_v,) * before.pack.series, before.now.told
-    after = _with_cells(before, pack_reading(before.pack.chemistry, cells), None, now)
-    known = _known(before, after)
-    if after.now.state == "cooling" and after.now.usable:
-        # when it was run is told beside: it will have cooled
-        known = replace(known, barred=permitted_cool(after.now).why)
-    return TakenAlong(
-        after.pack,
-        known,
-        said_since(after.pack, life, slug, now.timestamp()),
-        worse_when_read(life, now.timestamp()),
-    )
-
-
-@lru_cache(maxsize=512)
-def _kit(job: Job, along: TakenAlong, pieces: tuple[Adapter, ...]) -> Kit:
-    """Asked for again and again while a phone has a line; reckoned anew when anything of it changes."""
-    return kit_of(job, along, pieces)
-
-
-def _standing(tag: str, now: datetime) -> Standing:
+def standing_at(tag: str, now: datetime) -> Standing:
     try:
         return standing_of(tag, now=now)
     except OwnedPack.DoesNotExist:
         raise DomainError("pack", f"There is no pack {tag} in the box.") from None
 
 
-def _with_cells(
+def with_cells(
     before: Standing, reading: PackReading, temperature_c: float | None, now: datetime
 ) -> Standing:
     """The pack as if it read so now."""
@@ -232,7 +146,7 @@ def _as_noted(found: Standing, state: State | None, now: datetime) -> tuple[str,
     return words, (now - found.since).total_seconds() / 3600
 
 
-def _known(before: Standing, after: Standing, noted: tuple[str, float] = ("", 0.0)) -> RunContext:
+def known_of(before: Standing, after: Standing, noted: tuple[str, float] = ("", 0.0)) -> RunContext:
     """What is known of a pack beside the cells that it reads now: why it may not be run, whether anything
     was noted of it before them, and as what it was noted if that is all there is."""
     may_say = after.now.charge in ("spent", "too_low") and after.now.usable

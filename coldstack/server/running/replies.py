@@ -94,6 +94,12 @@ class KitOut(BaseModel):
     kit: Kit
 
 
+class KitsOut(BaseModel):
+    """The field kits of those packs that are in the box."""
+
+    kits: list[KitOut]
+
+
 class DayIn(In):
     """A day with so many packs like this one, in this model, beside ``own`` as they lie there, by their
     tags. Packs, ports and watts that are null are those of the box and of the charger that fills one

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
-from ninja import Path, Router
+from ninja import Path, Query, Router
 
 from coldstack.core.running.landings import LANDINGS, Landing
 from coldstack.core.running.learned import RunFindings
@@ -14,11 +14,13 @@ from coldstack.server.api.errors import Problem
 from coldstack.server.running import actions
 from coldstack.server.running import replies as r
 from coldstack.server.running.day import day_out
-from coldstack.server.running.go import go_out, kit_marks, kit_out, run_out, runs_out
+from coldstack.server.running.go import go_out, run_out, runs_out
+from coldstack.server.running.kits import KITS_AT_ONCE, kit_marks, kits_out
 from coldstack.server.running.packs import run_packs_out
 
 router = Router(tags=["running"])
 WRITTEN = frozenset({400, 403, 422})
+Tags = Annotated[list[str], Query(min_length=1, max_length=KITS_AT_ONCE)]
 RunKey = Annotated[str, Path(max_length=40)]
 
 
@@ -45,13 +47,13 @@ def kits(request: HttpRequest, model: str) -> r.KitMarksOut:
     return kit_marks(model, timezone.now())
 
 
-@router.get(
-    "/run/kit", response={200: r.KitOut, 404: Problem, 422: Problem}, summary="The field kit of a pack"
-)
-def kit(request: HttpRequest, model: str, pack: str) -> r.KitOut:
-    """Limits, timer, mAh and alarm by cells and warmth, to be asked where there is no line. It is as
-    old as it says, and never more lenient than the check itself."""
-    return kit_out(model, pack, timezone.now())
+@router.get("/run/kit", response={200: r.KitsOut, 404: Problem, 422: Problem}, summary="Field kits of packs")
+def kit(request: HttpRequest, model: str, pack: Tags) -> HttpResponse:
+    """Of each: limits, timer, mAh and alarm by cells and warmth, to be asked where there is no line. A kit is
+    as old as it says, and never more lenient than the check itself."""
+    found = kits_out(model, pack, timezone.now())
+    # as it is: to be looked over once more would take as long as all the rest
+    return HttpResponse(found.model_dump_json(), content_type="application/json")
 
 
 @router.post(

@@ -8,7 +8,7 @@ from coldstack.core.packs.health import StateOfHealth
 from coldstack.core.packs.pack import LogFindings
 from coldstack.core.trial.candidates import from_packs
 from coldstack.core.trial.evaluate import evaluate, pack_columns
-from coldstack.core.trial.spread import _quantile, minutes_range, sensitivity
+from coldstack.core.trial.spread import minutes_range, quantile, sensitivity
 from coldstack.core.trial.unknowns import UNKNOWNS, Spreads, _weakest, drawn
 from tests.core.trial.jobs import job, pack
 
@@ -37,7 +37,7 @@ class Quantiles(SimpleTestCase):
         runs[1, :7], runs[2, :40], runs[3, 1:] = np.inf, np.inf, np.inf
         for share in (0.05, 0.5, 0.95):
             expected = [np.quantile(r[np.isfinite(r)], share) for r in runs]
-            np.testing.assert_allclose(_quantile(runs, share), expected)
+            np.testing.assert_allclose(quantile(runs, share), expected)
 
 
 class Range(SimpleTestCase):

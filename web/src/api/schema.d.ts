@@ -2706,9 +2706,9 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * The field kit of a pack
-         * @description Limits, timer, mAh and alarm by cells and warmth, to be asked where there is no line. It is as
-         *     old as it says, and never more lenient than the check itself.
+         * Field kits of packs
+         * @description Of each: limits, timer, mAh and alarm by cells and warmth, to be asked where there is no line. A kit is
+         *     as old as it says, and never more lenient than the check itself.
          */
         get: operations["coldstack_server_running_routes_kit"];
         put?: never;
@@ -6182,6 +6182,14 @@ export interface components {
             budget_mah: number;
             /** From V */
             from_v: number;
+        };
+        /**
+         * KitsOut
+         * @description The field kits of those packs that are in the box.
+         */
+        KitsOut: {
+            /** Kits */
+            kits: components["schemas"]["KitOut"][];
         };
         /**
          * LabelIn
@@ -17517,7 +17525,7 @@ export interface operations {
         parameters: {
             query: {
                 model: string;
-                pack: string;
+                pack: string[];
             };
             header?: never;
             path?: never;
@@ -17531,7 +17539,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["KitOut"];
+                    "application/json": components["schemas"]["KitsOut"];
                 };
             };
             /** @description Not Found */

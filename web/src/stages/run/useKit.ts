@@ -1,12 +1,11 @@
 import { queryOptions, useQuery } from "@tanstack/react-query";
 import { useEffect } from "react";
-import { answered, client } from "@/api/client";
 import type { KitMarks, Model } from "@/api/types";
 import { unsaved } from "@/app/documentStore";
 import { jobName } from "@/app/queries";
-import { otherSince, toldNow, unknownTo, useSaid } from "@/app/said";
+import { otherSince, unknownTo, useSaid } from "@/app/said";
 import { type ByKit, byKit } from "@/stages/run/kit";
-import { keepKit, keptKit, useKits } from "@/stages/run/kits";
+import { type Asked, keptKit, kitMarks, takeKits, useKits } from "@/stages/run/kits";
 
 const AGAIN_MS = 5 * 60_000;
 /** So many packs are taken along by themselves, and the one that is picked; all by a press. */
@@ -17,21 +16,11 @@ const marksQuery = (model: string) =>
   queryOptions({
     queryKey: ["shelf", "kits", model],
     meta: { reads: ["life", "gear", "rules"] },
-    queryFn: async ({ signal }): Promise<Asked<KitMarks>> => {
-      const asked = askedNow();
-      return {
-        ...(await answered(client.GET("/api/run/kits", { params: { query: { model } }, signal }))),
-        ...asked,
-      };
-    },
+    queryFn: ({ signal }) => kitMarks(model, signal),
     staleTime: 0,
     refetchInterval: AGAIN_MS,
     retry: false,
   });
-
-/** When something was asked, by this device's clock, and after how much was told. */
-type Asked<T> = T & { got: number; told: number };
-export const askedNow = () => ({ got: Date.now(), told: toldNow() });
 
 type AskKit = ((cells: string, temperature: number | null) => ByKit) & { made: string };
 
@@ -59,22 +48,15 @@ export function useKit(model: string, pack: string | undefined, job: Model | und
   return Object.assign(ask, { made: kit.made });
 }
 
-/** One that still holds is as new as its mark; another is fetched, one after the other. */
+/** The one that is picked comes first. */
 async function takeAlong(
   model: string,
   marks: Asked<KitMarks>,
   pack: string | undefined,
   signal: AbortSignal,
 ): Promise<void> {
-  for (const { tag, fingerprint } of marks.kits.filter((k, i) => i < READIEST || k.tag === pack)) {
-    const had = keptKit(undefined, model, tag);
-    if (had?.kit.fingerprint === fingerprint) {
-      keepKit(model, { ...had, made: marks.made, job: marks.job, got: marks.got, told: marks.told });
-      continue;
-    }
-    const query = { model, pack: tag };
-    const asked = askedNow();
-    const kit = await answered(client.GET("/api/run/kit", { params: { query }, signal }));
-    keepKit(model, { ...kit, ...asked });
-  }
+  const picked = marks.kits.filter((k) => k.tag === pack);
+  const others = marks.kits.slice(0, READIEST).filter((k) => k.tag !== pack);
+  await takeKits(model, marks, picked, signal);
+  await takeKits(model, marks, others, signal);
 }
