@@ -31,6 +31,7 @@ from bench.five_years import five_years_lines  # noqa: E402
 from bench.fleet import fleet_lines  # noqa: E402
 from bench.households import household_lines  # noqa: E402
 from bench.keeping import keeping_lines  # noqa: E402
+from bench.kits import many_kits_lines  # noqa: E402
 from bench.matching import matching_lines  # noqa: E402
 from bench.second_fleet import second_fleet_lines  # noqa: E402
 from bench.stepping import stepping_lines  # noqa: E402
@@ -107,6 +108,7 @@ def main() -> None:
         board_lines,
         keeping_lines,
         five_years_lines,
+        many_kits_lines,
         fleet_lines,
         second_fleet_lines,
         third_fleet_lines,

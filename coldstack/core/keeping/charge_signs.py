@@ -109,14 +109,30 @@ class _Known:
     whole_error: float = 0.0
 
 
+@dataclass(frozen=True, slots=True)
+class Lain:
+    """The times that a pack lay, oldest first: those that tell of its cells, those that tell of all together;
+    and what was known last."""
+
+    cells: tuple[_Lay, ...] = ()
+    whole: tuple[_Lay, ...] = ()
+    known: _Known | None = None
+    cycle: int | None = None
+
+
 def leak(pack: Pack, records: Sequence[Record]) -> Evidence | str:
     """Charge lost between two readings of any kind: at rest, at the end of a charge, as it landed. What all
     cells lost only where nothing but lying was between them; what one lost more than the others also beside a
     run, which takes from all alike."""
+    return leak_of(pack, lain(pack, records[-LOOKED_AT:]))
+
+
+def leak_of(pack: Pack, lay: Lain) -> Evidence | str:
+    """`leak`, by the times that it lay."""
     cell = chemistry(pack.chemistry)
     if cell.charge_method == "peak" or not cell.volts_tell:
         return ""
-    of_cells, of_whole = _lays(pack, records)
+    of_cells, of_whole = lay.cells, lay.whole
     latest = (of_whole or of_cells)[-MOST_LAYS:]
     if not latest:
         return ""
@@ -147,13 +163,12 @@ def leak(pack: Pack, records: Sequence[Record]) -> Evidence | str:
     return Evidence("leak", level, words, Working("Charge lost lying about", steps, why))
 
 
-def _lays(pack: Pack, records: Sequence[Record]) -> tuple[list[_Lay], list[_Lay]]:
-    """The times that it lay, oldest first: those that tell of its cells, those that tell of all together."""
-    cells, whole = list[_Lay](), list[_Lay]()
-    known: _Known | None = None
-    latest = records[-LOOKED_AT:]
-    cycle = latest[0].cycle if latest else 0
-    for r in latest:
+def lain(pack: Pack, records: Sequence[Record], so_far: Lain | None = None) -> Lain:
+    """The times that it lay between these records, after those ``so_far``."""
+    lay = so_far or Lain()
+    cells, whole = list(lay.cells), list(lay.whole)
+    known, cycle = lay.known, lay.cycle
+    for r in records:
         if known is not None and r.since is not None and r.since > known.at + SAME_MOMENT:
             known = None  # something happened in between of which nothing is told
         if r.rest_cell_v and len(r.rest_cell_v) == pack.series:
@@ -171,10 +186,10 @@ def _lays(pack: Pack, records: Sequence[Record]) -> tuple[list[_Lay], list[_Lay]
                 known = _Known(r.day, now, r.day, of_cell, False, median(now), r.day, of_all)
         if r.landing_soc is not None:
             known = _landed(pack, known, r.day, r.landing_soc)
-        elif r.cycle > cycle or r.end_cell_v:
+        elif (cycle is not None and r.cycle > cycle) or r.end_cell_v:
             known = _charged(pack, r)
         cycle = r.cycle
-    return cells, whole
+    return Lain(tuple(cells), tuple(whole), known, cycle)
 
 
 def _charged(pack: Pack, r: Record) -> _Known | None:

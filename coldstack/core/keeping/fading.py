@@ -110,8 +110,9 @@ def told_by(records: Sequence[Record]) -> list[HeldShare]:
         if len(found) < FEWEST:
             continue
         first = median(value for _, value in found[:FIRST])
-        out += [HeldShare(cycle, math.log(value / first), sigma) for cycle, value in found]
-    return sorted(out, key=lambda k: k.cycle)[-LATEST_KNOWN:]
+        out += [(cycle, value / first, sigma) for cycle, value in found[-LATEST_KNOWN:]]
+    latest = sorted(out, key=lambda k: k[0])[-LATEST_KNOWN:]
+    return [HeldShare(cycle, math.log(share), sigma) for cycle, share, sigma in latest]
 
 
 def decline(known: Sequence[HeldShare]) -> Decline | None:

@@ -111,14 +111,15 @@ def health(
     signs: Sequence[str] = (),
     stops: Sequence[str] = (),
     rules: HouseRules = STEADY,
+    known: tuple[list[Evidence], list[str]] | None = None,
 ) -> Health:
-    """A pack's health from its records, oldest first.
+    """A pack's health from its records, oldest first; ``known`` are its signs where they were asked before.
 
     Resistance is compared at 25 °C and in the same band of charge only. A pack that is marked unfit, or
     shows a sign that retires it, is retired whatever it reads.
     """
     read = like_with_like(pack, records)
-    evidence, early = evidence_of(pack, records, signs=signs, stops=stops, rules=rules)
+    evidence, early = known or evidence_of(pack, records, signs=signs, stops=stops, rules=rules)
     capacities = [(r.cycle, r.capacity_ah / pack.capacity_ah) for r in records if r.capacity_ah]
     r_trend = trend([r.cycle for r in read], [median(r.cells) for r in read])
     c_trend = trend([c for c, _ in capacities], [s for _, s in capacities])

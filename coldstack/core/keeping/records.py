@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from statistics import median
 
 import numpy as np
@@ -120,8 +121,13 @@ def resistance_at_25_c(record: Record) -> tuple[float, ...] | None:
         return None
     if record.soc is not None and not LIKE_SOC[0] <= record.soc <= LIKE_SOC[1]:
         return None
-    factor = float(temperature_factor(record.temperature_c))
+    factor = _factor(record.temperature_c)
     return tuple(r / factor for r in record.cell_mohm)
+
+
+@lru_cache(maxsize=4096)
+def _factor(temperature_c: float) -> float:
+    return float(temperature_factor(temperature_c))
 
 
 def cells_within(record: Record) -> tuple[float, ...] | None:

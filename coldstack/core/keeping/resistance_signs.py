@@ -253,13 +253,14 @@ def jump_in(values: Sequence[float]) -> Jump | None:
     alone."""
     found: list[Jump] = []
     for i in range(FEWEST, len(values) - 1):
+        # at once: what grew from reading to reading is no jump
+        if values[i] < AT_ONCE * values[i - 1]:
+            continue
         before = median(values[max(0, i - FIRST) : i])
         after = values[i : i + LATEST]
         times = median(after) / before
         stays = median(values[max(i, len(values) - LATEST) :]) / before
-        # at once: what grew from reading to reading is no jump
-        at_once = values[i] >= AT_ONCE * values[i - 1]
-        if at_once and min(after[:2]) / before >= JUMPED and stays >= STAYS * times and times >= JUMPED:
+        if min(after[:2]) / before >= JUMPED and stays >= STAYS * times and times >= JUMPED:
             found.append(Jump(i, before, times, agreed=True))
     if found:
         return max(found, key=lambda j: j.times)

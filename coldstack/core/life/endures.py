@@ -13,8 +13,16 @@ from functools import cache
 from statistics import median
 
 from coldstack.core.cells.chemistry import chemistry
-from coldstack.core.keeping.charge_signs import LOOKED_AT, capacity, leak, minutes_in_like_use, spread
-from coldstack.core.keeping.evidence import LATEST, Evidence
+from coldstack.core.keeping.charge_signs import (
+    LOOKED_AT,
+    Lain,
+    capacity,
+    lain,
+    leak_of,
+    minutes_in_like_use,
+    spread,
+)
+from coldstack.core.keeping.evidence import FEWEST, LATEST, Evidence
 from coldstack.core.keeping.fading import fading
 from coldstack.core.keeping.records import Record
 from coldstack.core.life.told import DAY_S, PackHistory
@@ -66,9 +74,13 @@ def worse_when_read(life: PackHistory, now: float) -> tuple[tuple[float, StateOf
     cell, known = chemistry(life.pack.chemistry), LEVELS.index(life.level)
     count = int((cell.full_v - cell.damage_v) / STEP_V) + 2
 
+    # all that one reading more is looked at with
+    rested = [r for r in life.records[-LOOKED_AT:] if r.rest_cell_v][-FEWEST:]
+    lay = lain(life.pack, life.records[1 - LOOKED_AT :])
+
     @cache
     def at(step: int) -> int:
-        return LEVELS.index(_read(life, round(cell.damage_v + step * STEP_V, 3), now))
+        return LEVELS.index(_read(life, rested, lay, round(cell.damage_v + step * STEP_V, 3), now))
 
     found: list[tuple[float, StateOfHealth]] = []
     step = count
@@ -81,17 +93,17 @@ def worse_when_read(life: PackHistory, now: float) -> tuple[tuple[float, StateOf
     return tuple(reversed(found))
 
 
-def _read(life: PackHistory, lowest_v: float, now: float) -> Level:
+def _read(life: PackHistory, rested: Sequence[Record], lay: Lain, lowest_v: float, now: float) -> Level:
     """The level of a pack that reads so at ``now``: its cells alike, once and again, or as far apart as may
-    still be run."""
+    still be run; ``rested`` and ``lay`` are what was read of it before."""
     series, changed = life.pack.series, None if life.changed_at is None else life.changed_at / DAY_S
-    high, latest = lowest_v + act_above_v(life.rules), life.records[-LOOKED_AT:]
+    high = lowest_v + act_above_v(life.rules)
     found: list[Level] = [life.level]
     for cells, most in (((lowest_v,) * series, 3), ((*(high,) * (series - 1), lowest_v), 1)):
         one = Record(now / DAY_S, life.cycles, rest_cell_v=cells, since=changed)
         for times in range(1, most + 1):
-            found += _levels(spread(life.pack, [*latest, *[one] * times], life.rules))
-        found += _levels(leak(life.pack, [*latest, one]))
+            found += _levels(spread(life.pack, [*rested, *[one] * times], life.rules))
+        found += _levels(leak_of(life.pack, lain(life.pack, [one], lay)))
     return max(found, key=LEVELS.index)
 
 

@@ -142,7 +142,7 @@ class PackHistory(LifeState):
     @cached_property
     def health(self) -> Health:
         """The verdict with its evidence, trends and forecast."""
-        return health(self.pack, self.records, rules=self.rules, **self._seen)
+        return health(self.pack, self.records, rules=self.rules, known=self.evidence)
 
     @property
     def _seen(self) -> dict[str, list[str]]:

@@ -8,14 +8,16 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import cache
 
+from coldstack.core.cells.open_circuit import soc_at_rest
 from coldstack.core.charging.amps import HOTTEST_CHARGE_C
 from coldstack.core.charging.inspection import SIGNS
 from coldstack.core.keeping.records import LEAST_SHARE_PUT_IN
 from coldstack.core.life.endures import endures
 from coldstack.core.life.told import LOW_CELL, PackHistory
 from coldstack.core.packs.pack import Pack
-from coldstack.core.readings.cells import highest_possible_v, pack_reading
+from coldstack.core.readings.cells import highest_possible_v
 from coldstack.core.readings.tolerance import act_above_v, damaged_below_v, watch_above_v
 from coldstack.core.rules.house_rules import for_chemistry
 from coldstack.core.running.limits import GoReason
@@ -106,10 +108,16 @@ def _fills(pack: Pack, life: PackHistory, least_ah: float) -> list[Fill]:
         return [Fill(0.0, MORE_THAN_ANY)]
     full = for_chemistry(life.rules, pack.chemistry).start_soc
     out = [Fill(0.0, math.ceil(1000 * least_ah * full))]
-    for k in range(1, int(highest_possible_v(pack.chemistry) / FILL_STEP_V) + 1):
-        v = round(k * FILL_STEP_V, 2)
-        share = full - pack_reading(pack.chemistry, (v,), life.rules).lowest_soc
+    for v, soc in _lowest_cells(pack.chemistry):
+        share = full - soc
         mah = 0 if share < LEAST_SHARE_PUT_IN else math.ceil(1000 * least_ah * share)
         if mah < out[-1].mah:
             out.append(Fill(v, mah))
     return out
+
+
+@cache
+def _lowest_cells(chemistry_id: str) -> list[tuple[float, float]]:
+    """What a lowest cell may read, and what it holds then. [V], 0 to 1"""
+    steps = range(1, int(highest_possible_v(chemistry_id) / FILL_STEP_V) + 1)
+    return [(v, soc_at_rest(chemistry_id, v)) for v in (round(k * FILL_STEP_V, 2) for k in steps)]
