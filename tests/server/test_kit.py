@@ -11,7 +11,8 @@ from unittest import mock
 from django.utils import timezone
 
 from coldstack.server.config.paths import PROJECT
-from coldstack.server.gear.models import OwnedPack, RcModel
+from coldstack.server.gear.models import OwnedPack, OwnPlug, Piece, RcModel
+from coldstack.server.gear.plugs import read_own_plugs
 from coldstack.server.running import kits
 from tests.clock import CLOCK
 from tests.lives import told
@@ -167,24 +168,48 @@ class WhatItSays(KitCase):
         said = self.said(since={"now": later.timestamp() * 1000})
         self.assertEqual((self.kit()["kit"]["good_h"], said["said"]), (30, "verdict"))
 
-    def test_its_fingerprint(self):
-        """It stays while nothing it hangs on changes, cells that were read included; and changes with job
-        and pack."""
-        first = self.kit()
-        with CLOCK.earlier(timedelta(minutes=-30)):
-            again = self.kit()
-        self.assertEqual(first["kit"]["fingerprint"], again["kit"]["fingerprint"])
-        self.assertLess(first["made"], again["made"])
+    def test_what_makes_a_kit_old(self):
+        """Its job, the house's rules, an adapter, a plug of one's own, the pack, anything said of it, another
+        hour; not what is said of another pack, nor the minutes of one hour."""
+        seen = [self.kit()["fingerprint"]]
+        told("05", "note", text="windy")
+        with CLOCK.earlier(timedelta(minutes=-1)):
+            self.assertEqual(self.kit()["fingerprint"], seen[0])
+        for change in (self.draws_more, self.other_rules, self.an_adapter, self.a_plug, self.smaller):
+            change()
+            seen.append(self.kit()["fingerprint"])
+        told("04", "note", text="windy")
+        seen.append(self.kit()["fingerprint"])
+        with CLOCK.earlier(timedelta(hours=-1)):
+            seen.append(self.kit()["fingerprint"])
+        self.assertEqual(len(set(seen)), 8)
+
+    def draws_more(self):
         row = RcModel.live.get(slug="ptarmigan")
         row.job["draw"]["average_a"] += 1
         row.save()
-        drawn = self.kit()
-        self.assertNotEqual(first["kit"]["fingerprint"], drawn["kit"]["fingerprint"])
-        self.assertNotEqual(first["job"], drawn["job"])
+
+    def other_rules(self):
+        url = "/api/rules/sets/steady"
+        self.client.put(url, {"values": {"kit_h": 30}}, content_type="application/json")
+
+    def an_adapter(self):
+        Piece.objects.create(name="Made up", pack_plug="xt60", device_plug="ec3")
+
+    def a_plug(self):
+        OwnPlug.objects.create(name="Made up", code="own:made_up", continuous_a=20)
+        read_own_plugs()
+
+    def smaller(self):
         pack = OwnedPack.live.get(tag="04")
         pack.capacity_ah -= 0.1
         pack.save()
-        self.assertNotEqual(drawn["kit"]["fingerprint"], self.kit()["kit"]["fingerprint"])
+
+    def test_it_is_of_its_hour(self):
+        """Asked again it is as old as it says."""
+        first = self.kit()
+        with CLOCK.earlier(timedelta(minutes=-1)):
+            self.assertLess(first["made"], self.kit()["made"])
 
     def test_which_hold(self):
         """The marks are those of the kits, of packs that fit, the readiest first; and never of more than
@@ -194,7 +219,7 @@ class WhatItSays(KitCase):
         self.assertEqual([m["tag"] for m in marks["kits"]], fitting)
         for mark in marks["kits"]:
             kit = self.kit(mark["tag"])
-            self.assertEqual((kit["kit"]["fingerprint"], kit["job"]), (mark["fingerprint"], marks["job"]))
+            self.assertEqual((kit["fingerprint"], kit["job"]), (mark["fingerprint"], marks["job"]))
         with mock.patch("coldstack.server.running.kits.KITS_AT_ONCE", 2):
             some = self.client.get("/api/run/kits", {"model": "ptarmigan"}).json()
         self.assertEqual([m["tag"] for m in some["kits"]], fitting[:2])
@@ -212,19 +237,30 @@ class WhatItSays(KitCase):
 
 
 class AskedAgain(KitCase):
-    def marks(self):
+    def made(self):
         with mock.patch.object(kits, "said_since", wraps=kits.said_since) as asked:
-            marks = self.client.get("/api/run/kits", {"model": "ptarmigan"}).json()["kits"]
-        return {k["tag"]: k["fingerprint"] for k in marks}, asked.call_count
+            tags = [k["tag"] for k in self.client.get("/api/run/kits", {"model": "ptarmigan"}).json()["kits"]]
+            self.assertEqual(asked.call_count, 0)  # which of them hold, a stamp tells
+            found = self.client.get("/api/run/kit", {"model": "ptarmigan", "pack": tags}).json()["kits"]
+        self.assertEqual([k["tag"] for k in found], tags)
+        return len(tags), asked.call_count
 
-    def test_health_is_asked_of_what_changed(self):
-        """While nothing is said no pack's health is asked again; then that of one; after an hour of all."""
-        self.marks()
-        before, asked = self.marks()
-        self.assertEqual(asked, 0)
-        told("04", "run", minutes=9, landing_cell_v=3.7)
-        after, asked = self.marks()
-        self.assertEqual(asked, 1)
-        self.assertEqual({t for t in before if before[t] != after.get(t)}, {"04"})
+    def test_only_what_changed_is_made(self):
+        """While nothing is said no kit is made again; then that of one; after an hour all."""
+        kits.forget_kits()
+        count, made = self.made()
+        self.assertEqual(made, count)
+        self.assertEqual(self.made()[1], 0)
+        told("04", "note", text="a little wind")
+        self.assertEqual(self.made()[1], 1)
         with CLOCK.earlier(timedelta(hours=-1)):
-            self.assertEqual(self.marks()[1], len(after))
+            self.assertEqual(self.made()[1], count)
+
+    def test_some_at_once(self):
+        """As each alone; one that is not there is left out; none of more than thirty."""
+        reply = self.client.get("/api/run/kit", {"model": "ptarmigan", "pack": ["05", "99", "04"]}).json()
+        pairs = zip(("05", "04"), reply["kits"], strict=True)
+        alone = [{**self.kit(tag), "made": kit["made"]} for tag, kit in pairs]
+        self.assertEqual(reply["kits"], alone)
+        many_kits = self.client.get("/api/run/kit", {"model": "ptarmigan", "pack": ["04"] * 31})
+        self.assertEqual(many_kits.status_code, 422)

@@ -71,7 +71,7 @@ def spread(pack: Pack, records: Sequence[Record], rules: HouseRules) -> Evidence
     now = median(spreads)
     return Evidence(
         "spread",
-        _APART[apart(pack.chemistry, now, rules)],
+        spread_level(pack, now, rules),
         f"Cells differ by {now:.3f} V at rest.",
         Working(
             "Spread at rest",
@@ -81,6 +81,11 @@ def spread(pack: Pack, records: Sequence[Record], rules: HouseRules) -> Evidence
             ),
         ),
     )
+
+
+def spread_level(pack: Pack, spread_v: float, rules: HouseRules) -> Level:
+    """The level of cells that differ by so much at rest, by the median of the latest three. [V]"""
+    return _APART[apart(pack.chemistry, spread_v, rules)]
 
 
 @dataclass(frozen=True, slots=True)
@@ -132,16 +137,10 @@ def leak_of(pack: Pack, lay: Lain) -> Evidence | str:
     cell = chemistry(pack.chemistry)
     if cell.charge_method == "peak" or not cell.volts_tell:
         return ""
-    of_cells, of_whole = lay.cells, lay.whole
-    latest = (of_whole or of_cells)[-MOST_LAYS:]
+    latest = (lay.whole or lay.cells)[-MOST_LAYS:]
     if not latest:
         return ""
-    one_month, k = _of_one_cell(pack, of_cells) if of_cells else (0.0, 0)
-    all_month = _a_month([(x, x.lost[0]) for x in of_whole])
-    level = worse(
-        above(one_month, CELL_LEAK_WATCH, CELL_LEAK_ACT, bad="light"),
-        above(all_month, PACK_LEAK_WATCH, PACK_LEAK_ACT, bad="light"),
-    )
+    level, one_month, k, all_month = _lost(pack, lay)
     if one_month >= CELL_LEAK_WATCH:
         words = f"Cell {k + 1} discharges itself: {_percent(one_month)} a month more than its neighbours."
     elif level != "fine":
@@ -161,6 +160,25 @@ def leak_of(pack: Pack, lay: Lain) -> Evidence | str:
     )
     why = f"Median of the latest {len(latest)} such times."
     return Evidence("leak", level, words, Working("Charge lost lying about", steps, why))
+
+
+def leak_level(pack: Pack, lay: Lain) -> Level:
+    """The level of `leak_of`, without its words."""
+    cell = chemistry(pack.chemistry)
+    if cell.charge_method == "peak" or not cell.volts_tell:
+        return "fine"
+    return _lost(pack, lay)[0]
+
+
+def _lost(pack: Pack, lay: Lain) -> tuple[Level, float, int, float]:
+    """The level of what is lost a month: by one cell more than by the others, which it is; by all."""
+    one_month, k = _of_one_cell(pack, lay.cells) if lay.cells else (0.0, 0)
+    all_month = _a_month([(x, x.lost[0]) for x in lay.whole])
+    level = worse(
+        above(one_month, CELL_LEAK_WATCH, CELL_LEAK_ACT, bad="light"),
+        above(all_month, PACK_LEAK_WATCH, PACK_LEAK_ACT, bad="light"),
+    )
+    return level, one_month, k, all_month
 
 
 def lain(pack: Pack, records: Sequence[Record], so_far: Lain | None = None) -> Lain:

@@ -88,6 +88,12 @@ def fading(records: Sequence[Record], rules: HouseRules) -> Evidence | str:
     return Evidence("fading", level, words, Working("Fading", tuple(steps)))
 
 
+def fading_level(records: Sequence[Record], rules: HouseRules) -> Level:
+    """The level of `fading`, without its words."""
+    known = told_by(records)
+    return "fine" if len(known) < 2 * FEWEST else _level(decline(known), rules)
+
+
 def _level(found: Decline | None, rules: HouseRules) -> Level:
     if found is None or found.clear < CLEAR:
         return "fine"

@@ -18,12 +18,12 @@ from coldstack.core.keeping.charge_signs import (
     Lain,
     capacity,
     lain,
-    leak_of,
+    leak_level,
     minutes_in_like_use,
-    spread,
+    spread_level,
 )
 from coldstack.core.keeping.evidence import FEWEST, LATEST, Evidence
-from coldstack.core.keeping.fading import fading
+from coldstack.core.keeping.fading import fading_level
 from coldstack.core.keeping.records import Record
 from coldstack.core.life.told import DAY_S, PackHistory
 from coldstack.core.packs.health import LEVELS, Level, StateOfHealth
@@ -75,7 +75,8 @@ def worse_when_read(life: PackHistory, now: float) -> tuple[tuple[float, StateOf
     count = int((cell.full_v - cell.damage_v) / STEP_V) + 2
 
     # all that one reading more is looked at with
-    rested = [r for r in life.records[-LOOKED_AT:] if r.rest_cell_v][-FEWEST:]
+    read = [r.rest_cell_v for r in life.records[-LOOKED_AT:] if r.rest_cell_v][-FEWEST:]
+    rested = [max(cells) - min(cells) for cells in read]
     lay = lain(life.pack, life.records[1 - LOOKED_AT :])
 
     @cache
@@ -93,17 +94,20 @@ def worse_when_read(life: PackHistory, now: float) -> tuple[tuple[float, StateOf
     return tuple(reversed(found))
 
 
-def _read(life: PackHistory, rested: Sequence[Record], lay: Lain, lowest_v: float, now: float) -> Level:
+def _read(life: PackHistory, rested: Sequence[float], lay: Lain, lowest_v: float, now: float) -> Level:
     """The level of a pack that reads so at ``now``: its cells alike, once and again, or as far apart as may
-    still be run; ``rested`` and ``lay`` are what was read of it before."""
+    still be run. ``rested`` is how far its cells were apart the latest times, ``lay`` how it lay. [V]"""
     series, changed = life.pack.series, None if life.changed_at is None else life.changed_at / DAY_S
     high = lowest_v + act_above_v(life.rules)
     found: list[Level] = [life.level]
     for cells, most in (((lowest_v,) * series, 3), ((*(high,) * (series - 1), lowest_v), 1)):
         one = Record(now / DAY_S, life.cycles, rest_cell_v=cells, since=changed)
+        apart_v = max(cells) - min(cells)
         for times in range(1, most + 1):
-            found += _levels(spread(life.pack, [*rested, *[one] * times], life.rules))
-        found += _levels(leak_of(life.pack, lain(life.pack, [one], lay)))
+            latest = [*rested, *[apart_v] * times][-FEWEST:]
+            if series > 1 and len(latest) == FEWEST:
+                found.append(spread_level(life.pack, median(latest), life.rules))
+        found.append(leak_level(life.pack, lain(life.pack, [one], lay)))
     return max(found, key=LEVELS.index)
 
 
@@ -118,12 +122,13 @@ def _worse(life: PackHistory, one: Record, model: str) -> bool:
     holds = replace(life.pack, today=known).held_ah
     for times in IN_A_ROW:
         records = life.records_with([(one, model)] * times)
-        levels = _levels(
-            minutes_in_like_use(records, life.rules),
-            fading(records, life.rules),
-            capacity(life.pack, records, life.rules),
+        told = [fading_level(records, life.rules)]
+        told += _levels(
+            minutes_in_like_use(records, life.rules)
+            if one.run_minutes
+            else capacity(life.pack, records, life.rules)
         )
-        if any(LEVELS.index(x) > LEVELS.index(known.level) for x in levels):
+        if any(LEVELS.index(x) > LEVELS.index(known.level) for x in told):
             return True
         held = [r.capacity_ah for r in records if r.capacity_ah][-LATEST:]
         if held:

@@ -9,7 +9,6 @@ check itself.
 
 from __future__ import annotations
 
-import hashlib
 from bisect import bisect_right
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
@@ -93,7 +92,6 @@ class Kit:
     may be trusted for ``good_h``. [V], [h]
     """
 
-    fingerprint: str
     fit: FitVerdict
     series: int
     highest_v: float
@@ -119,21 +117,6 @@ class TakenAlong:
     since: SaidSince
     worse: tuple[tuple[float, StateOfHealth], ...] = ()
     """Below so many volts it is as this. [V]"""
-
-
-def fingerprint(job: Job, along: TakenAlong, pieces: tuple[Adapter, ...]) -> str:
-    """Twelve signs that change with anything the kit hangs on: job, rules, the pack as it is today, the
-    adapters that are owned, and what is known of it."""
-    of = replace(along, pack=as_run(along.pack))
-    return hashlib.sha256(repr((job, of, pieces)).encode()).hexdigest()[:12]
-
-
-def as_run(pack: Pack) -> Pack:
-    """The pack without what only tells how fast it may be charged: how warm it was read makes no kit old."""
-    if pack.today is None:
-        return pack
-    today = replace(pack.today, stranger=False, apart=False, cells_unknown=False, temperature_c=None)
-    return replace(pack, today=today)
 
 
 def kit_of(job: Job, along: TakenAlong, pieces: tuple[Adapter, ...]) -> Kit:
@@ -173,7 +156,6 @@ def _kit(
 ) -> Kit:
     pack = along.pack
     return Kit(
-        fingerprint=fingerprint(job, along, pieces),
         fit=fit,
         series=pack.series,
         highest_v=highest_possible_v(pack.chemistry),

@@ -3,25 +3,26 @@
 from __future__ import annotations
 
 from collections import OrderedDict
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from datetime import datetime
+from hashlib import sha256
 
 from coldstack.core.cells.chemistry import chemistry
-from coldstack.core.chain.adapters import Adapter
+from coldstack.core.chain.own_plugs import own_plugs
 from coldstack.core.errors import DomainError
 from coldstack.core.life.endures import worse_when_read
+from coldstack.core.life.kept import MADE
 from coldstack.core.life.now import permitted_cool
-from coldstack.core.life.told import PackHistory
-from coldstack.core.packs.pack import Pack
 from coldstack.core.readings.cells import pack_reading
-from coldstack.core.running.kit import Kit, TakenAlong, fingerprint, kits_of
+from coldstack.core.running.kit import Kit, TakenAlong, kits_of
 from coldstack.core.running.since import said_since
-from coldstack.core.trial.job import Job
 from coldstack.server.api.versions import version_of
 from coldstack.server.gear import assemble as gear
-from coldstack.server.gear.models import RcModel
+from coldstack.server.gear.models import OwnedPack, RcModel
+from coldstack.server.life.kept import marked
 from coldstack.server.life.now import Standing, at_hand, standings
+from coldstack.server.rules.assemble import rules_or_house
 from coldstack.server.running import replies as r
 from coldstack.server.running.go import known_of, with_cells
 from coldstack.server.running.packs import run_packs_out
@@ -30,17 +31,16 @@ from coldstack.server.sizing.schemas import JobIn
 
 KITS_AT_ONCE = 30
 """So many packs are taken along at most in a model, the readiest first."""
+MADE_ANEW_S = 3600
+"""A kit is made anew after an hour, though nothing was said: time alone tells of a pack."""
 
 
 def kit_marks(slug: str, now: datetime) -> r.KitMarksOut:
     """Which kits hold now; raises RcModel.DoesNotExist for an unknown model."""
     model = RcModel.live.get(slug=slug)
-    job, pieces = job_of(JobIn(**model.job)), gear.bench().pieces
     fitting = [p.tag for p in run_packs_out(slug, now) if p.runs and not p.pair][:KITS_AT_ONCE]
-    marks = [
-        r.KitMark(tag=s.tag, fingerprint=fingerprint(job, _taken_along(slug, s, now), pieces))
-        for s in _in_order(fitting, now)
-    ]
+    found = _fingerprints(model, fitting, now)
+    marks = [r.KitMark(tag=tag, fingerprint=found[tag]) for tag in fitting if tag in found]
     return r.KitMarksOut(made=now, job=version_of(model.job), kits=marks)
 
 
@@ -55,18 +55,27 @@ def kits_out(slug: str, tags: Sequence[str], now: datetime) -> r.KitsOut:
         For an unknown model.
     """
     model = RcModel.live.get(slug=slug)
-    job, found = job_of(JobIn(**model.job)), _in_order(tags, now)
-    if not found:
+    marks = _fingerprints(model, tags, now)
+    if not marks:
         raise DomainError("pack", f"There is no pack {tags[0]} in the box.")
-    along = [_taken_along(slug, s, now) for s in found]
-    kits = _kept_or_made(job, along, gear.bench().pieces)
-    version = version_of(model.job)
+    kits, version = _kept_or_made(model, marks, now), version_of(model.job)
     return r.KitsOut(
         kits=[
-            r.KitOut(kit=kit, tag=s.tag, name=a.pack.name, made=now, job=version)
-            for s, a, kit in zip(found, along, kits, strict=True)
+            r.KitOut(kit=kit, tag=tag, name=name, fingerprint=marks[tag], made=now, job=version)
+            for tag, (name, kit) in kits.items()
         ]
     )
+
+
+def _fingerprints(model: RcModel, tags: Sequence[str], now: datetime) -> dict[str, str]:
+    """Of each pack that is there twelve signs that change with anything its kit hangs on: the model's job,
+    the house's rules, adapters, plugs of one's own, the pack, what was said of it last, the hour."""
+    order = {tag: k for k, tag in enumerate(tags)}
+    found = sorted(marked(OwnedPack.live.filter(tag__in=order)), key=lambda x: order[x[2]])
+    job, hour = job_of(JobIn(**model.job)), int(now.timestamp() // MADE_ANEW_S)
+    all_of_them = (MADE, model.slug, job, gear.bench().pieces, own_plugs(), rules_or_house(None), hour)
+    of_all = sha256(repr(all_of_them).encode()).hexdigest()
+    return {tag: sha256(repr((of_all, mark, pack)).encode()).hexdigest()[:12] for mark, _, tag, pack in found}
 
 
 def _in_order(tags: Sequence[str], now: datetime) -> list[Standing]:
@@ -76,26 +85,7 @@ def _in_order(tags: Sequence[str], now: datetime) -> list[Standing]:
     return found
 
 
-_along: dict[tuple[str, str], tuple[PackHistory, Pack, int, TakenAlong]] = {}
-"""Packs as they were taken along last, by model and tag, with what that was made of and in which hour."""
-MOST_ALONG = 4000
-
-
 def _taken_along(slug: str, before: Standing, now: datetime) -> TakenAlong:
-    """The same as `_as_taken_along`, which asks health much; within an hour asked anew only where something
-    was said of the pack or it was changed: a kit holds for hours anyway."""
-    life, hour = before.now.told, int(now.timestamp() // 3600)
-    known = _along.get((slug, before.tag))
-    if known is not None and known[0] is life and known[1:3] == (before.pack, hour):
-        return known[3]
-    found = _as_taken_along(slug, before, now)
-    if len(_along) >= MOST_ALONG:
-        _along.clear()
-    _along[(slug, before.tag)] = life, before.pack, hour, found
-    return found
-
-
-def _as_taken_along(slug: str, before: Standing, now: datetime) -> TakenAlong:
     """The pack as it will be taken along: full, and cool. What bars it then is asked of it so."""
     cells, life = (chemistry(before.pack.chemistry).full_v,) * before.pack.series, before.now.told
     after = with_cells(before, pack_reading(before.pack.chemistry, cells), None, now)
@@ -111,24 +101,25 @@ def _as_taken_along(slug: str, before: Standing, now: datetime) -> TakenAlong:
     )
 
 
-_made: OrderedDict[str, Kit] = OrderedDict()
-"""Kits made last, by their fingerprints: asked for again by every device that takes them along."""
+_made: OrderedDict[str, tuple[str, Kit]] = OrderedDict()
+"""Kits made last, each with its pack's name, by their fingerprints: asked for by every device that takes them
+along."""
 MOST_MADE = 1000
 
 
-def _kept_or_made(job: Job, along: Sequence[TakenAlong], pieces: tuple[Adapter, ...]) -> list[Kit]:
-    """The kit of each; those that no fingerprint finds are made together."""
-    marks = [fingerprint(job, a, pieces) for a in along]
-    found = {mark: kit for mark in marks if (kit := _made.get(mark)) is not None}
-    new = {mark: a for mark, a in zip(marks, along, strict=True) if mark not in found}
-    made = dict(zip(new, kits_of(job, list(new.values()), pieces), strict=True)) if new else {}
-    _made.update(made)
+def _kept_or_made(model: RcModel, marks: Mapping[str, str], now: datetime) -> dict[str, tuple[str, Kit]]:
+    """Each pack's name and kit; those that no fingerprint finds are made together."""
+    found = {tag: known for tag, mark in marks.items() if (known := _made.get(mark)) is not None}
+    new = _in_order([tag for tag in marks if tag not in found], now)
+    along = [_taken_along(model.slug, s, now) for s in new]
+    kits = kits_of(job_of(JobIn(**model.job)), along, gear.bench().pieces)
+    for standing, a, kit in zip(new, along, kits, strict=True):
+        found[standing.tag] = _made[marks[standing.tag]] = a.pack.name, kit
     while len(_made) > MOST_MADE:
         _made.popitem(last=False)
-    return [(found | made)[mark] for mark in marks]
+    return {tag: found[tag] for tag in marks if tag in found}
 
 
 def forget_kits() -> None:
     """As after a restart."""
-    _along.clear()
     _made.clear()

@@ -89,6 +89,7 @@ class KitOut(BaseModel):
 
     tag: str
     name: str
+    fingerprint: str
     made: datetime
     job: str
     kit: Kit

@@ -43,7 +43,7 @@ def go(request: HttpRequest, data: r.GoIn) -> r.GoOut:
 
 @router.get("/run/kits", response={200: r.KitMarksOut, 404: Problem}, summary="Which field kits hold now")
 def kits(request: HttpRequest, model: str) -> r.KitMarksOut:
-    """By their fingerprints: of job, house rules, pack and what is known of it."""
+    """By their fingerprints: of job, house rules, pack, what was said of it last, and the hour."""
     return kit_marks(model, timezone.now())
 
 

@@ -7,14 +7,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from coldstack.core.cells.open_circuit import resting_voltage
-from coldstack.core.life.told import told
 from coldstack.core.packs.health import StateOfHealth
 from coldstack.core.readings.cells import pack_reading, whole_reading
-from coldstack.core.rules.house_rules import STEADY, for_chemistry, house_rules
+from coldstack.core.rules.house_rules import for_chemistry, house_rules
 from coldstack.core.running.go import RunContext, go_check
-from coldstack.core.running.kit import TakenAlong, as_run, fingerprint
 from coldstack.core.running.learned import learned_draw, mah_by_landing
-from coldstack.core.running.since import said_since
 from tests.core.trial.jobs import job, pack
 
 FULL = (4.19, 4.19, 4.19, 4.19)
@@ -226,29 +223,6 @@ class Learning(SimpleTestCase):
             self.assertIsNone(
                 mah_by_landing(replace(pack(), chemistry=chemistry_id), 1.2, rules=house_rules("steady"))
             )
-
-
-def taken_along(of):
-    """A pack of which nothing was ever said."""
-    life = told(of, [], rules=STEADY, now=0.0)
-    return TakenAlong(of, RunContext(), said_since(of, life, "model", 0.0))
-
-
-class Marks(SimpleTestCase):
-    def test_what_makes_a_kit_old(self):
-        """What it holds today; not how warm it was read, nor what else only tells how fast it is charged."""
-        known = pack(today=StateOfHealth(capacity_ah=3.0))
-        first = fingerprint(job(), taken_along(known), ())
-        for how, same in (
-            ({"temperature_c": 4.0}, True),
-            ({"stranger": True, "apart": True}, True),
-            ({"capacity_ah": 2.9}, False),
-            ({"level": "watch"}, False),
-        ):
-            with self.subTest(str(how)):
-                now = replace(known, today=replace(known.today, **how))
-                self.assertEqual(fingerprint(job(), taken_along(now), ()) == first, same)
-        self.assertEqual(as_run(pack()), pack())
 
 
 class PartFull(SimpleTestCase):

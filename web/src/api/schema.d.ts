@@ -2728,7 +2728,7 @@ export interface paths {
         };
         /**
          * Which field kits hold now
-         * @description By their fingerprints: of job, house rules, pack and what is known of it.
+         * @description By their fingerprints: of job, house rules, pack, what was said of it last, and the hour.
          */
         get: operations["coldstack_server_running_routes_kits"];
         put?: never;
@@ -6087,8 +6087,6 @@ export interface components {
             alarm_cell_v: number;
             /** Alarm V */
             alarm_v: number;
-            /** Fingerprint */
-            fingerprint: string;
             /**
              * Fit
              * @enum {string}
@@ -6158,6 +6156,8 @@ export interface components {
          * @description The field kit of a pack in a model: of this hour, and of this version of the model's job.
          */
         KitOut: {
+            /** Fingerprint */
+            fingerprint: string;
             /** Job */
             job: string;
             kit: components["schemas"]["Kit"];

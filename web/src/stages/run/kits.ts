@@ -20,7 +20,7 @@ async function load(): Promise<void> {
   try {
     const kept = (await entries<string, KeptKit>()).filter(
       // one of an older program knows nothing of what is said since
-      ([name, of]) => name.startsWith(PREFIX) && "since" in of.kit && "told" in of,
+      ([name, of]) => name.startsWith(PREFIX) && "since" in of.kit && "fingerprint" in of,
     );
     kits.set(new Map([...kept, ...kits.get()]));
   } catch {
@@ -69,7 +69,7 @@ export async function takeKits(
   const { made, job, got, told } = marks;
   const held = packs.flatMap(({ tag, fingerprint }) => {
     const had = keptKit(undefined, model, tag);
-    return had?.kit.fingerprint === fingerprint ? [{ ...had, made, job, got, told }] : [];
+    return had?.fingerprint === fingerprint ? [{ ...had, made, job, got, told }] : [];
   });
   const pack = packs.map((k) => k.tag).filter((tag) => held.every((k) => k.tag !== tag));
   const asked = askedNow();
