@@ -115,7 +115,7 @@ class WithoutLine(ScreenCase):
         row.save()
         with self.page.expect_response(lambda r: "/run/kit?" in r.url and "pack=04" in r.url) as answered:
             self.page.reload()
-        alarm_v = answered.value.json()["kit"]["alarm_v"]
+        alarm_v = answered.value.json()["kits"][0]["kit"]["alarm_v"]
         self.page.get_by_label("Volts of 04, cells or pack").wait_for()
         self.settled()
         self.cut()

@@ -46,6 +46,16 @@ class Planned(DayCase):
         self.assertLessEqual({p["tag"] for p in found["packs"]}, {x["name"] for x in found["packing"]})
         self.assertIn("Cell checker or multimeter", {x["name"] for x in found["packing"]})
 
+    def test_two_packs_in_series(self):
+        """A model that runs on pairs is not planned as if single packs were missing: it says so, at its
+        line."""
+        row = RcModel.live.get(slug="grebe")
+        row.job["now"] = {"joined": "series", "chemistry": "lipo", "series": 6, "capacity_ah": 3, "mass_g": 600}
+        row.save()
+        asked = self.post("/api/tomorrow/plan", self.asked({"ptarmigan": 1, "grebe": 2}))
+        self.assert_problem(asked, 422, "wishes.1.model", "runs on two packs in series")
+        self.plan({"ptarmigan": 1})
+
     def test_what_lies_full_is_taken(self):
         """Nothing is charged that need not be."""
         for tag in ("04", "05"):

@@ -204,6 +204,11 @@ class Job:
         """The same for the told peak. [V]"""
         return self.duty.stick_voltage_v if self.now is None else self.now.nominal_v
 
+    @property
+    def runs_on_two(self) -> bool:
+        """Whether it runs on two packs in series."""
+        return self.now is not None and self.now.joined == "series"
+
     def is_assumed(self, field: str) -> bool:
         """Whether nobody gave this figure."""
         return field in self.assumed

@@ -34,13 +34,12 @@ def tags_of(said: str) -> tuple[str, ...]:
 def pairs_out(job: Job, along: Sequence[Standing], pieces: tuple[Adapter, ...]) -> list[r.RunPackOut]:
     """Packs alike that this model may run on two by two, with the verdict of both together; where it is told
     to run on two in series, whatever the verdict."""
-    on_two = job.now is not None and job.now.joined == "series"
     found = []
     for i, k in twins([s.pack for s in along]):
         one, other = along[i], along[k]
         e = evaluate(job, pair_candidate(job, one.pack, other.pack, pieces))
         fit = fit_of(e, 0)
-        if not (fit.runs or on_two):
+        if not (fit.runs or job.runs_on_two):
             continue
         both = in_series(one.pack, other.pack)
         waits = [f"{s.tag}: {s.now.may['run'].why}" for s in (one, other) if s.now.may["run"].why]

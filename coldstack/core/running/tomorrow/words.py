@@ -13,6 +13,14 @@ def counted(n: int, noun: str) -> str:
     return f"{n} {noun}{'' if n == 1 else 's'}"
 
 
+def on_two_packs(name: str) -> str:
+    """Why a model that runs on two packs in series is not planned."""
+    return (
+        f"{name} runs on two packs in series, which a day does not plan yet: leave it out here, and take its "
+        "pairs as the list of packs has them."
+    )
+
+
 def headline(plan: TomorrowPlan, names: Mapping[str, str]) -> str:
     """What is run with how many packs, what is missing, and how much is to be charged before."""
     runs = len(plan.flights.flights)

@@ -58,8 +58,8 @@ export async function kitMarks(model: string, signal: AbortSignal | null = null)
 /** So many come at once: the server makes them together, and still has time for others. */
 export const KITS_AT_ONCE = 8;
 
-/** The kits of some of a model's packs, no more than come at once: one that still holds is as new as its mark,
- *  the others are fetched. Gone ones are left out. */
+/** The kits of some of a model's packs, no more than come at once: one that still holds is as new as its
+ *  mark, the others are fetched. Gone ones are left out. */
 export async function takeKits(
   model: string,
   marks: Asked<KitMarks>,
