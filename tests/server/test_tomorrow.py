@@ -50,7 +50,13 @@ class Planned(DayCase):
         """A model that runs on pairs is not planned as if single packs were missing: it says so, at its
         line."""
         row = RcModel.live.get(slug="grebe")
-        row.job["now"] = {"joined": "series", "chemistry": "lipo", "series": 6, "capacity_ah": 3, "mass_g": 600}
+        row.job["now"] = {
+            "joined": "series",
+            "chemistry": "lipo",
+            "series": 6,
+            "capacity_ah": 3,
+            "mass_g": 600,
+        }
         row.save()
         asked = self.post("/api/tomorrow/plan", self.asked({"ptarmigan": 1, "grebe": 2}))
         self.assert_problem(asked, 422, "wishes.1.model", "runs on two packs in series")
