@@ -4,6 +4,7 @@ import re
 
 from playwright.sync_api import expect
 
+from coldstack.server.gear.models import OwnedPack
 from tests.screens.case import ScreenCase
 
 
@@ -42,3 +43,30 @@ class AFriendsPack(ScreenCase):
         self.page.get_by_text("Undone: Gave K3 back").wait_for()
         self.open("/keep/ptarmigan?pack=K3")
         self.page.get_by_text("Its past is unknown: read each cell").wait_for()
+
+    def test_taken_in_without_a_line(self):
+        """At the field, where there is none: the line waits, over a reload too, and says what nobody knows
+        yet; a line later the pack is there, once, and what is no pack is told back."""
+        self.open("/run/ptarmigan")
+        self.page.get_by_text("A friend’s pack").click()
+        self.page.route("**/api/lent", lambda route: route.abort())
+        line = self.page.get_by_label("Its tag and its label, in one line")
+        for said in ("K3 4S 4000 35C XT60", "K4 red"):
+            line.fill(said)
+            self.page.get_by_role("button", name="Take it in").click()
+            self.page.get_by_text(f"“{said}” waits for a line").wait_for()
+            expect(line).to_have_value("")
+        self.page.get_by_text("2 friend’s packs wait here to be sent").wait_for()
+        self.assert_no_sideways_scroll()
+        self.page.reload()
+        self.page.get_by_text("2 friend’s packs wait here to be sent").wait_for()
+        self.assertFalse(OwnedPack.live.filter(tag="K3").exists())
+        self.page.unroute("**/api/lent")
+        self.page.reload()
+        self.page.get_by_role("button", name=re.compile("^K3")).wait_for()
+        self.page.get_by_text("“K4 red” was refused: No cells in series").wait_for()
+        self.page.get_by_role("button", name="Drop it").click()
+        expect(self.page.get_by_text("was refused")).to_have_count(0)
+        self.assertEqual(OwnedPack.live.filter(tag="K3").count(), 1)
+        self.problems = [p for p in self.problems if "ERR_FAILED" not in p and "422" not in p]
+        self.assert_clean()

@@ -135,6 +135,16 @@ class TakenIn(LentCase):
         self.assertTrue(again["again"])
         self.assertEqual(self.client.get("/api/keep/packs/K3").json()["records_wanted"], 2)
 
+    def test_said_twice(self):
+        """Sent again under its key it is one pack and one change; that of another key is another's."""
+        first = self.post("/api/lent", {"line": LINE, "key": "0123456789"}).json()
+        again = self.post("/api/lent", {"line": LINE, "key": "0123456789"})
+        self.assertEqual(again.status_code, 201)
+        self.assertEqual(again.json(), first)
+        self.assertEqual(OwnedPack.live.filter(tag="K3").count(), 1)
+        other = self.post("/api/lent", {"line": LINE, "key": "9876543210"})
+        self.assert_problem(other, 422, "line", "already")
+
     def test_each_act_is_undone(self):
         """Taken in, given back, taken in again."""
         for act in (

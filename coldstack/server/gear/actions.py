@@ -303,9 +303,9 @@ def store(kind: GearKind, data: In) -> Gear:
     return _new(kind, clean(kind, data))
 
 
-def record(label: str, entries: list[dict[str, Any]]) -> Change:
-    """Remember a change that touched many rows."""
-    return _remember(label, entries)
+def record(label: str, entries: list[dict[str, Any]], *, key: str | None = None) -> Change:
+    """Remember a change that touched many rows, under its key where it may be said twice."""
+    return _remember(label, entries, key)
 
 
 def _new(kind: GearKind, row: Row) -> Gear:
@@ -343,8 +343,8 @@ def _entry(kind: GearKind, pk: int, before: dict[str, Any] | None) -> dict[str, 
     return {"kind": kind.id, "id": pk, "before": before}
 
 
-def _remember(label: str, entries: list[dict[str, Any]]) -> Change:
-    return Change.objects.create(label=label[:200], entries=entries, hands=hands_now())
+def _remember(label: str, entries: list[dict[str, Any]], key: str | None = None) -> Change:
+    return Change.objects.create(label=label[:200], entries=entries, hands=hands_now(), key=key)
 
 
 def _by_kind(entries: list[dict[str, Any]]) -> dict[str, list[dict[str, Any]]]:

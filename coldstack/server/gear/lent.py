@@ -32,8 +32,9 @@ class Lent:
 
 
 @transaction.atomic
-def take_in(line: str) -> Lent:
-    """A pack of unknown past by its tag and label; one that was here comes back with its history.
+def take_in(line: str, key: str | None = None) -> Lent:
+    """A pack of unknown past by its tag and label; one that was here comes back with its history. Said twice
+    under one key it is done once.
 
     Raises
     ------
@@ -41,6 +42,9 @@ def take_in(line: str) -> Lent:
         For a line that tells no pack, or a tag that another pack bears.
     """
     tag, offer = read_lent(line)
+    if key is not None and (done := Change.objects.filter(key=key).first()) is not None:
+        row = OwnedPack.objects.get(pk=done.entries[0]["id"])
+        return Lent(row.tag, done, offer.assumed, again=False)
     figures = PackIn.model_validate({**offer.pack, "tag": tag, "unknown_past": True, "note": "lent"})
     if tag and OwnedPack.live.filter(tag=tag).exists():
         raise DomainError("line", f"There is a pack {tag} in the box already. Choose another tag.")
@@ -48,10 +52,10 @@ def take_in(line: str) -> Lent:
     if known is not None:
         known.removed = None
         known.save(update_fields=["removed", "updated"])
-        return Lent(tag, _remembered(known, f"Took {tag} in again"), [], again=True)
+        return Lent(tag, _remembered(known, f"Took {tag} in again", key), [], again=True)
     item = store(KINDS["packs"], figures)
     assert isinstance(item, OwnedPack)
-    return Lent(item.tag, _remembered(item, f"Took {item.tag} in"), offer.assumed, again=False)
+    return Lent(item.tag, _remembered(item, f"Took {item.tag} in", key), offer.assumed, again=False)
 
 
 def _was_here(tag: str, pack: Pack) -> OwnedPack | None:
@@ -63,8 +67,8 @@ def _was_here(tag: str, pack: Pack) -> OwnedPack | None:
     return row if abs(row.capacity_ah / pack.capacity_ah - 1) < AS_LARGE else None
 
 
-def _remembered(item: OwnedPack, label: str) -> Change:
-    return record(label, [{"kind": "packs", "id": item.pk, "before": None}])
+def _remembered(item: OwnedPack, label: str, key: str | None) -> Change:
+    return record(label, [{"kind": "packs", "id": item.pk, "before": None}], key=key)
 
 
 @transaction.atomic

@@ -246,7 +246,8 @@ class Change(models.Model):
 
     ``entries`` lists the rows it touched: ``{"kind", "id", "before"}``, where ``before`` holds the values
     of the fields that changed, or null for a row that did not exist. ``hands`` are whose it was. One that was
-    undone keeps in ``after`` what stood there then, so that it can be done again.
+    undone keeps in ``after`` what stood there then, so that it can be done again. ``key`` is of an act that
+    may be said twice, and is done once.
     """
 
     at = models.DateTimeField(auto_now_add=True)
@@ -255,6 +256,7 @@ class Change(models.Model):
     undone = models.BooleanField(default=False)
     after = models.JSONField(null=True, default=None)
     hands = models.CharField(max_length=40, blank=True, default="")
+    key = models.CharField(max_length=60, null=True, blank=True, default=None, unique=True)
 
     class Meta:
         ordering = ("-id",)

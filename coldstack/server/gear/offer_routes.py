@@ -56,7 +56,7 @@ def buy(request: HttpRequest, row_id: int, data: s.BuyIn) -> Status[s.BoughtOut]
 def take_in(request: HttpRequest, data: s.LentIn) -> Status[s.LentOut]:
     """Its past is unknown, and it is run and charged with that care. One that was given back comes with its
     history."""
-    found = lent.take_in(data.line)
+    found = lent.take_in(data.line, data.key)
     made = s.ChangeOut.of(found.change)
     return Status(201, s.LentOut(tag=found.tag, change=made, assumed=found.assumed, again=found.again))
 

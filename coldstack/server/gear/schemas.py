@@ -288,9 +288,11 @@ class ProgressOut(BaseModel):
 
 
 class LentIn(In):
-    """A friend's pack in one line: its tag, and its label ("K3 3S 2200 40C XT60")."""
+    """A friend's pack in one line: its tag, and its label ("K3 3S 2200 40C XT60"). Under one ``key`` it is
+    taken in once, however often that is sent."""
 
     line: Annotated[str, Field(min_length=1, max_length=120)]
+    key: Annotated[str, Field(min_length=8, max_length=60)] | None = None
 
 
 class LentOut(BaseModel):

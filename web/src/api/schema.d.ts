@@ -6303,9 +6303,12 @@ export interface components {
         };
         /**
          * LentIn
-         * @description A friend's pack in one line: its tag, and its label ("K3 3S 2200 40C XT60").
+         * @description A friend's pack in one line: its tag, and its label ("K3 3S 2200 40C XT60"). Under one ``key`` it is taken
+         *     in once, however often that is sent.
          */
         LentIn: {
+            /** Key */
+            key?: string | null;
             /** Line */
             line: string;
         };

@@ -101,6 +101,7 @@ export type PlaceAsk = Whole<Schemas["PlaceIn"]>;
 export type Safety = Schemas["SafetyOut"];
 export type LogReport = Schemas["LogImportOut"];
 export type PackTag = Schemas["TagOut"];
+export type Lent = Schemas["LentOut"];
 export type Note = Schemas["NoteOut"];
 export type Said = Schemas["SaidOut"];
 export type LifeEvent = Schemas["EventOut"];

@@ -1,6 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect } from "react";
 import { touched } from "@/app/act";
+import { type Kind, touchedBy } from "@/app/acts";
 import { useLine } from "@/app/line";
 import { drop, type Item, itIsSo, send, useOutbox } from "@/app/outbox";
 import { useRoom, watchRoom } from "@/app/room";
@@ -14,6 +15,7 @@ const NOUNS = {
   look: "inspection",
   left: "state",
   charged: "charge",
+  lent: "friend’s pack",
 } as const;
 
 /** What waits to be sent, on every stage; and what the server refused, with a way out. Absent when all is
@@ -26,7 +28,7 @@ export function WaitingLine() {
   const lost = useLine() !== undefined;
   const some = waiting.some((w) => !w.refused);
   const queries = useQueryClient();
-  const fresh = useCallback(() => touched(queries, "life"), [queries]);
+  const fresh = useCallback((kind: Kind) => touched(queries, ...touchedBy(kind)), [queries]);
   useEffect(() => {
     // tried at once, and again every few seconds as long as something waits
     if (some && !lost) void send(fresh);

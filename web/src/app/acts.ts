@@ -1,4 +1,5 @@
 import type { LeftState, RunAsk, RunMore } from "@/api/types";
+import type { Part } from "@/app/reads";
 
 type Check = {
   cells: string;
@@ -19,5 +20,10 @@ export type Acts = {
   charged: { packs: string[]; put_in_mah: number | null };
   /** What is known of a run besides, by the run's key. */
   more: { run: string; pack: string } & RunMore;
+  /** A friend's pack, by the line that tells its tag and its label. */
+  lent: { line: string };
 };
 export type Kind = keyof Acts;
+
+/** Who asks anew when the server has it. */
+export const touchedBy = (kind: Kind): Part[] => (kind === "lent" ? ["gear", "life"] : ["life"]);

@@ -1,6 +1,6 @@
 import { answered, client } from "@/api/client";
 import { ApiProblem } from "@/api/problem";
-import type { Note, RunAsk, Said } from "@/api/types";
+import type { Lent, Note, RunAsk, Said } from "@/api/types";
 import type { Acts, Kind } from "@/app/acts";
 import { neverSaid, saidHere, wasSent } from "@/app/said";
 import { keptStore } from "@/app/store";
@@ -18,6 +18,7 @@ export type Answers = {
   left: Said;
   charged: Said;
   more: unknown;
+  lent: Lent;
 };
 
 /**
@@ -47,6 +48,7 @@ const WAYS: { [K in Kind]: (item: Item<K>, at: string | null) => Promise<Answers
   more: ({ body: { run, pack: _, ...body } }) =>
     answered(client.POST("/api/runs/{key}/more", { params: { path: { key: run } }, body })),
   charged: ({ key, body }, at) => answered(client.POST("/api/keep/charged", { body: { ...body, key, at } })),
+  lent: ({ key, body }) => answered(client.POST("/api/lent", { body: { ...body, key } })),
 };
 
 /** Kept in the browser until the server has them, shared by its tabs. */
@@ -99,7 +101,7 @@ export function keep(item: Item): void {
 }
 
 /** An hour that was asked back is so: it is sent again with that. */
-export function itIsSo(item: Item, onSent: () => void): void {
+export function itIsSo(item: Item, onSent: (kind: Kind) => void): void {
   const { refused: _, asked: __, ...rest } = item;
   keep({ ...rest, body: { ...rest.body, sure: true } } as Item);
   void send(onSent);
@@ -116,13 +118,13 @@ export function drop(key: string): void {
 }
 
 /** Takes back what waits here under this key. */
-export async function takeBackKey(key: string, onSent: () => void): Promise<void> {
+export async function takeBackKey(key: string, onSent: (kind: Kind) => void): Promise<void> {
   const item = waiting.get().find((w) => w.key === key);
   if (item) await takeBack(item, onSent);
 }
 
 /** Takes it back wherever it is by now: here, on its way, or on the server; as soon as there is a line. */
-export async function takeBack(item: Item, onSent: () => void): Promise<void> {
+export async function takeBack(item: Item, onSent: (kind: Kind) => void): Promise<void> {
   // what was to be added to a run goes with it
   waiting.update((all) => all.filter((w) => !(w.kind === "more" && w.body.run === item.key)));
   if (waits(item.key) && !tried.has(item.key)) {
@@ -135,7 +137,7 @@ export async function takeBack(item: Item, onSent: () => void): Promise<void> {
 }
 
 /** Sends all that waits, one after the other; what comes meanwhile too. */
-export function send(onSent: () => void): Promise<void> {
+export function send(onSent: (kind: Kind) => void): Promise<void> {
   sending ??= sendAll(onSent).finally(() => {
     sending = undefined;
     if (waiting.get().some((w) => !w.refused)) timer = window.setTimeout(() => void send(onSent), AGAIN_MS);
@@ -143,7 +145,7 @@ export function send(onSent: () => void): Promise<void> {
   return sending;
 }
 
-async function sendAll(onSent: () => void): Promise<void> {
+async function sendAll(onSent: (kind: Kind) => void): Promise<void> {
   window.clearTimeout(timer);
   for (;;) {
     const next = waiting.get().find((w) => !w.refused);
@@ -151,7 +153,7 @@ async function sendAll(onSent: () => void): Promise<void> {
     try {
       await sendOne(next);
       settle(next);
-      onSent();
+      onSent(next.kind);
     } catch (problem) {
       if (!refuses(problem)) return; // no line, or something that is mended elsewhere: later
       const { message, fields } = problem as ApiProblem;
@@ -169,7 +171,11 @@ async function sendOne(item: Item): Promise<void> {
   else if (item.kind === "more") return;
   else {
     // said under its key it is what it was, and tells its events
-    const said = (await say()) as Said | { id: number };
+    const said = (await say()) as Said | Lent | { id: number };
+    if ("tag" in said) {
+      await answered(client.POST("/api/lent/{tag}/back", { params: { path: { tag: said.tag } } }));
+      return;
+    }
     const events = "events" in said ? said.events : [said.id];
     await answered(client.POST("/api/keep/take-back", { body: { events } }));
   }

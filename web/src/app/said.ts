@@ -65,6 +65,7 @@ export function otherSince(told: number, all = kept.get()): boolean {
 }
 
 function tagsOf(act: SaidHere): string[] {
+  if (act.kind === "lent") return [];
   if (act.kind === "run" || act.kind === "more") return [act.body.pack];
   return "packs" in act.body ? act.body.packs : [act.body.tag];
 }

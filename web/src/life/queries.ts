@@ -2,7 +2,7 @@ import type { QueryClient } from "@tanstack/react-query";
 import { answered, client } from "@/api/client";
 import type { Said } from "@/api/types";
 import { perform, tell, touched, type Verb } from "@/app/act";
-import type { Acts } from "@/app/acts";
+import { type Acts, touchedBy } from "@/app/acts";
 import { notify } from "@/app/notices";
 import { newKey, sayOrKeep, takeBackKey } from "@/app/outbox";
 import { toldOther } from "@/app/said";
@@ -59,7 +59,7 @@ export function tellSaid(queries: QueryClient, what: Said): void {
 /** Say that something waits for a line, and offer to take it back. */
 export function tellWaits(queries: QueryClient, key: string, words: string): void {
   notify(`No line: ${words} waits here to be sent.`, {
-    act: { name: "Undo", run: () => void takeBackKey(key, () => touched(queries, "life")) },
+    act: { name: "Undo", run: () => void takeBackKey(key, (kind) => touched(queries, ...touchedBy(kind))) },
   });
 }
 

@@ -1,9 +1,23 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { answered, client } from "@/api/client";
-import { perform } from "@/app/act";
+import { wordsOf } from "@/api/problem";
+import type { Lent } from "@/api/types";
+import { tell, type Verb } from "@/app/act";
+import { touchedBy } from "@/app/acts";
+import { newKey, sayOrKeep, useOutbox } from "@/app/outbox";
 import { undoVerb } from "@/gear/queries";
+import { tellWaits } from "@/life/queries";
 import { Folded } from "@/parts/Folded";
+
+const taken: Omit<Verb<Lent>, "act" | "fails"> = {
+  touches: touchedBy("lent"),
+  says: (made) => {
+    if (made.again) return `${made.tag} is here again, with its history.`;
+    const assumed = made.assumed.length > 0 ? `; assumed: ${made.assumed.join(", ")}` : "";
+    return `${made.tag} is in the box, its past unknown${assumed}.`;
+  },
+  undo: (made) => undoVerb(made.change),
+};
 
 /** A friend's pack at the field: taken in by one line, and there to be read. */
 export function LentPart({ onTaken }: { onTaken: (tag: string) => void }) {
@@ -11,30 +25,23 @@ export function LentPart({ onTaken }: { onTaken: (tag: string) => void }) {
   const [line, setLine] = useState("");
   const [wrong, setWrong] = useState("");
   const [busy, setBusy] = useState(false);
+  const [key, setKey] = useState(newKey);
+  const waiting = useOutbox().filter((w) => w.kind === "lent" && !w.refused && !w.undone);
   const take = async () => {
     setWrong("");
-    let tag = "";
     setBusy(true);
-    const done = await perform(queries, {
-      act: async () => {
-        const made = await answered(client.POST("/api/lent", { body: { line } }));
-        tag = made.tag;
-        return made;
-      },
-      touches: ["gear", "life"],
-      fails: "It could not be taken in.",
-      onFail: setWrong,
-      says: (made) => {
-        if (made.again) return `${made.tag} is here again, with its history.`;
-        const assumed = made.assumed.length > 0 ? `; assumed: ${made.assumed.join(", ")}` : "";
-        return `${made.tag} is in the box, its past unknown${assumed}.`;
-      },
-      undo: (made) => undoVerb(made.change),
-    });
-    setBusy(false);
-    if (!done) return;
-    setLine("");
-    onTaken(tag);
+    try {
+      const made = await sayOrKeep("lent", key, `“${line}”`, { line });
+      if (made) tell(queries, taken, made);
+      else tellWaits(queries, key, `“${line}”`);
+      setLine("");
+      setKey(newKey);
+      if (made) onTaken(made.tag);
+    } catch (problem) {
+      setWrong(wordsOf(problem, "It could not be taken in."));
+    } finally {
+      setBusy(false);
+    }
   };
   return (
     <Folded name="A friend’s pack" className="mt-3 text-plain text-ink-soft">
@@ -62,6 +69,12 @@ export function LentPart({ onTaken }: { onTaken: (tag: string) => void }) {
             Take it in
           </button>
         </div>
+        {waiting.map((w) => (
+          <p key={w.key} className="mt-1">
+            {w.words} waits for a line: nothing here knows it yet, so nothing here says go. Read each cell,
+            run it short, and log its runs when it is in the list.
+          </p>
+        ))}
         {wrong && (
           <p id="lent-wrong" role="alert" className="mt-1 text-alert">
             {wrong}

@@ -72,6 +72,7 @@ function take(kit: Kit, state: State, act: SaidHere): void {
     case "charged":
       charged(kit, state, act.body.put_in_mah);
       return;
+    case "lent":
     case "left":
       // the cells that are typed say more of it
       return;
