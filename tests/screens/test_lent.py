@@ -35,7 +35,7 @@ class AFriendsPack(ScreenCase):
         self.assert_no_sideways_scroll()
         self.open("/keep/ptarmigan?pack=K3")
         self.page.get_by_text("Its past is unknown: read each cell").wait_for()
-        self.page.get_by_text("Until 3 charges, runs or checks more of it are known.").wait_for()
+        self.page.get_by_text("Until 3 charges, runs or checks more.").wait_for()
         self.page.get_by_role("button", name="Given back").click()
         self.page.get_by_text("Gave K3 back").wait_for()
         expect(self.page.get_by_role("link", name=re.compile("^K3"))).to_have_count(0)

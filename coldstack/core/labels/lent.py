@@ -7,8 +7,12 @@ import re
 from coldstack.core.errors import DomainError
 from coldstack.core.labels.offers import Offer, read_offers
 from coldstack.core.labels.reader import read_label
+from coldstack.core.packs.pack import Pack
 
 _TAG = re.compile(r"^[\w./#-]{1,12}$")
+AS_LARGE = 0.02
+"""A pack that comes again is taken for the one that was here where its capacity differs by less. House
+figure."""
 EXAMPLE = "K3 3S 2200 40C XT60"
 
 
@@ -35,3 +39,9 @@ def read_lent(line: str) -> tuple[str, Offer]:
 def _tells(word: str) -> bool:
     """Whether a word is a figure of a label; a number alone is a tag, if cells and capacity come after it."""
     return any(said != "assumed" for said in read_label(word).words.values())
+
+
+def is_the_same(known: Pack, told: Pack) -> bool:
+    """Whether a pack told in one line is the one that was here under its tag."""
+    alike = (known.chemistry, known.series) == (told.chemistry, told.series)
+    return alike and abs(known.capacity_ah / told.capacity_ah - 1) < AS_LARGE

@@ -107,3 +107,8 @@ _HEADS = {
     "retirement": _retirement,
     "note": _note,
 }
+
+
+def records_more(count: int) -> str:
+    """So many records more that a pack of unknown past wants."""
+    return "one charge, run or check more" if count == 1 else f"{count} charges, runs or checks more"

@@ -9,6 +9,7 @@ from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.chain.adapters import Adapter
 from coldstack.core.charging.inspection import HOLDS_H
 from coldstack.core.fit.verdict import FitVerdict
+from coldstack.core.life.wording import records_more
 from coldstack.core.packs.pack import Pack
 from coldstack.core.readings.cells import PackReading, as_cells_may_be
 from coldstack.core.readings.tolerance import apart
@@ -130,12 +131,11 @@ READ_EVERY_CELL = GoReason(
 
 def unknown_past(wanted: int) -> GoReason:
     """What is said of a pack of unknown past, of which so many records more are wanted."""
-    more = "one charge, run or check more" if wanted == 1 else f"{wanted} charges, runs or checks more"
     return GoReason(
         "unknown_past",
         "careful",
-        f"Its past is unknown until {more}: it is run {FIRST_RUNS * 100:.0f} % as long; look, feel and read "
-        "each cell after it.",
+        f"Its past is unknown until {records_more(wanted)}: it is run {FIRST_RUNS * 100:.0f} % as long; look, "
+        "feel and read each cell after it.",
     )
 
 

@@ -119,11 +119,6 @@ class TakenAlong:
     """Below so many volts it is as this. [V]"""
 
 
-def kit_of(job: Job, along: TakenAlong, pieces: tuple[Adapter, ...]) -> Kit:
-    """The kit of one pack in one model."""
-    return kits_of(job, [along], pieces)[0]
-
-
 def kits_of(job: Job, along: Sequence[TakenAlong], pieces: tuple[Adapter, ...]) -> list[Kit]:
     """The kits of some packs in one model, simulated together."""
     if not along:
@@ -140,27 +135,19 @@ def kits_of(job: Job, along: Sequence[TakenAlong], pieces: tuple[Adapter, ...]) 
         first += len(parts)
         # the last part is the pack as it is when full
         whole = fit_of(told[None], mine.stop - 1)
-        kits.append(
-            _kit(job, a, pieces, whole.verdict, heights[mine.stop - 1], list(chain.from_iterable(rows[mine])))
-        )
+        mine_rows = tuple(chain.from_iterable(rows[mine]))
+        kits.append(_kit(job, a, whole.verdict, heights[mine.stop - 1], mine_rows))
     return kits
 
 
-def _kit(
-    job: Job,
-    along: TakenAlong,
-    pieces: tuple[Adapter, ...],
-    fit: FitVerdict,
-    alarm: LoadAlarm,
-    rows: list[KitRow],
-) -> Kit:
+def _kit(job: Job, along: TakenAlong, fit: FitVerdict, alarm: LoadAlarm, rows: tuple[KitRow, ...]) -> Kit:
     pack = along.pack
     return Kit(
         fit=fit,
         series=pack.series,
         highest_v=highest_possible_v(pack.chemistry),
         warmths=tuple(Warmth(a, b) for a, b in pairwise(EDGES_C)),
-        rows=tuple(rows),
+        rows=rows,
         limits=limits_of(pack, job.rules),
         reasons=tuple(standing_reasons(pack, along.known)),
         spent=SPENT,

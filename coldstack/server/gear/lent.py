@@ -8,17 +8,13 @@ from dataclasses import dataclass
 from django.db import transaction
 
 from coldstack.core.errors import DomainError
-from coldstack.core.labels.lent import read_lent
+from coldstack.core.labels.lent import is_the_same, read_lent
 from coldstack.core.packs.pack import Pack
 from coldstack.server.gear.actions import record, remove, store
 from coldstack.server.gear.assemble import pack_of
-from coldstack.server.gear.kinds import KINDS, clean
+from coldstack.server.gear.kinds import KINDS, clean, row_of
 from coldstack.server.gear.models import Change, OwnedPack
 from coldstack.server.gear.schemas import PackIn
-
-AS_LARGE = 0.02
-"""A pack that comes again is taken for the one that was here where its capacity differs by less. House
-figure."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,9 +58,7 @@ def _was_here(tag: str, pack: Pack) -> OwnedPack | None:
     """The pack of this tag that was given back last, if it is this one."""
     rows = OwnedPack.objects.filter(tag=tag, unknown_past=True).exclude(removed=None)
     row = rows.order_by("-removed").first()
-    if row is None or (row.chemistry, row.series) != (pack.chemistry, pack.series):
-        return None
-    return row if abs(row.capacity_ah / pack.capacity_ah - 1) < AS_LARGE else None
+    return row if row is not None and is_the_same(pack_of(row_of(KINDS["packs"], row), ""), pack) else None
 
 
 def _remembered(item: OwnedPack, label: str, key: str | None) -> Change:

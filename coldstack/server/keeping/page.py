@@ -20,7 +20,7 @@ from coldstack.core.keeping.workings import due_working
 from coldstack.core.life.events import Event as EventValue
 from coldstack.core.life.events import in_order
 from coldstack.core.life.told import DAY_S, PackHistory, doubted
-from coldstack.core.life.wording import sentence_of
+from coldstack.core.life.wording import records_more, sentence_of
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import HouseRules
 from coldstack.core.trial.candidates import job_candidates
@@ -69,6 +69,7 @@ def page_out(tag: str, rules: HouseRules, now: datetime) -> r.PageOut:
         label_c=pack.label_c,
         lent=pack.unknown_past,
         records_wanted=life.records_wanted,
+        past=f"Until {records_more(life.records_wanted)}." if life.records_wanted else "",
         note=pack.note,
         learnt=stored_learnt(OwnedPack.live.values_list("learnt", flat=True).get(pk=s.pk)),
         cycles=life.cycles,

@@ -6303,8 +6303,8 @@ export interface components {
         };
         /**
          * LentIn
-         * @description A friend's pack in one line: its tag, and its label ("K3 3S 2200 40C XT60"). Under one ``key`` it is taken
-         *     in once, however often that is sent.
+         * @description A friend's pack in one line: its tag, and its label ("K3 3S 2200 40C XT60"). Under one ``key`` it is
+         *     taken in once, however often that is sent.
          */
         LentIn: {
             /** Key */
@@ -7495,6 +7495,8 @@ export interface components {
             note: string;
             /** Notes */
             notes: components["schemas"]["NoteOut"][];
+            /** Past */
+            past: string;
             /** Records Wanted */
             records_wanted: number;
             resistance: components["schemas"]["SeriesOut"];

@@ -163,15 +163,7 @@ function Head({ page }: { page: PackPage }) {
       <p className="mt-3 text-title font-semibold leading-7">
         {line.verdict}
         {page.retired && <span className="text-plain font-normal">, {dateWords(page.retired)}</span>}
-        {page.records_wanted > 0 && (
-          <span className="block text-plain font-normal">
-            Until{" "}
-            {page.records_wanted === 1
-              ? "one charge, run or check"
-              : `${page.records_wanted} charges, runs or checks`}{" "}
-            more of it are known.
-          </span>
-        )}
+        {page.past && <span className="block text-plain font-normal">{page.past}</span>}
       </p>
       <p className="text-ink-soft">
         {line.sign || (page.evidence.length > 0 ? "No sign of anything wrong." : "")}{" "}
