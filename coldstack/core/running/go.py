@@ -134,8 +134,8 @@ def unknown_past(wanted: int) -> GoReason:
     return GoReason(
         "unknown_past",
         "careful",
-        f"Its past is unknown until {records_more(wanted)}: it is run {FIRST_RUNS * 100:.0f} % as long; look, "
-        "feel and read each cell after it.",
+        f"Its past is unknown until {records_more(wanted)}: it is run {FIRST_RUNS * 100:.0f} % as long; "
+        "look, feel and read each cell after it.",
     )
 
 

@@ -180,8 +180,8 @@ class PageOut(BaseModel):
     label_c: float | None
     lent: bool
     records_wanted: int
-    """Of a pack of unknown past: how many charges, runs or checks more until it counts as known; ``past`` says
-    it in words, empty for any other."""
+    """Of a pack of unknown past: how many charges, runs or checks more until it counts as known; ``past``
+    says it in words, empty for any other."""
     past: str
     note: str
     learnt: LogFindings | None
