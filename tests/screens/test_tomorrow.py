@@ -206,6 +206,7 @@ class TheForm(ScreenCase):
     def test_packed(self):
         """Ticked on this device; a reload keeps it."""
         self.page.get_by_role("button", name="Keep this day").click()
+        self.page.get_by_text("The day is kept.").first.wait_for()
         self.part.get_by_text(re.compile("^To pack: ")).click()
         self.part.get_by_role("checkbox", name=re.compile("^Low-voltage alarm")).check()
         count = self.part.get_by_text(re.compile("^To pack: ")).inner_text()
