@@ -42,8 +42,11 @@ async function all(queries: QueryClient, models: string[]): Promise<void> {
     one(() => queries.fetchQuery({ ...placeQuery, ...anew })),
     one(() => queries.fetchQuery({ ...safetyQuery, ...anew })),
     one(() => queries.fetchQuery({ ...landingsQuery, ...anew })),
-    one(() => queries.fetchQuery({ ...keptDayQuery, ...anew })),
-    one(() => queries.fetchQuery({ ...dayAheadQuery, ...anew })),
+    one(async () => {
+      const { asked } = await queries.fetchQuery({ ...keptDayQuery, ...anew });
+      // without a day there is nothing that it plans
+      if (asked) await queries.fetchQuery({ ...dayAheadQuery, ...anew });
+    }),
   ];
   let until = Number.POSITIVE_INFINITY;
   const pages = new Set<string>();
