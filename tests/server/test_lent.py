@@ -142,6 +142,8 @@ class TakenIn(LentCase):
         self.assertEqual(again.status_code, 201)
         self.assertEqual(again.json(), first)
         self.assertEqual(OwnedPack.live.filter(tag="K3").count(), 1)
+        of_another = self.post("/api/lent", {"line": "K4 3S 2200", "key": "0123456789"})
+        self.assert_problem(of_another, 422, "key", "another pack")
         other = self.post("/api/lent", {"line": LINE, "key": "9876543210"})
         self.assert_problem(other, 422, "line", "already")
 

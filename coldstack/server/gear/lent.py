@@ -40,6 +40,8 @@ def take_in(line: str, key: str | None = None) -> Lent:
     tag, offer = read_lent(line)
     if key is not None and (done := Change.objects.filter(key=key).first()) is not None:
         row = OwnedPack.objects.get(pk=done.entries[0]["id"])
+        if tag and row.tag != tag:
+            raise DomainError("key", "Under this key another pack was taken in.")
         return Lent(row.tag, done, offer.assumed, again=False)
     figures = PackIn.model_validate({**offer.pack, "tag": tag, "unknown_past": True, "note": "lent"})
     if tag and OwnedPack.live.filter(tag=tag).exists():
