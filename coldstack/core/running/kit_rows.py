@@ -59,8 +59,11 @@ def reckoned_lines(
 def _shorter_runs(
     job: Job, c: Candidates, every: Sequence[Start], cells: Sequence[tuple[Sequence[float], Sequence[float]]]
 ) -> Runs:
-    """Of two ways in which each run may begin, the second after all of the first, the shorter one; and the
-    lower of both low ends where a pack may stop early, which is no matter of how long it runs."""
+    """Of two ways in which each run may begin, the second after all of the first, the shorter one.
+
+    Along a line on which a pack may stop early, which is no matter of how long it runs, the lower of both low
+    ends by every draw.
+    """
     begun, run = begun_runs(job, c, every)
     of = np.array([s.row for s in every], np.int64)
     halves = np.arange(len(every)).reshape(2, -1)
@@ -77,11 +80,11 @@ def _shorter_runs(
     odd = np.maximum(np.maximum.reduceat(early[: len(at)], firsts), early[len(at) :]) > 0
     rows = np.flatnonzero(np.repeat(odd, lengths))
     if len(rows):
-        two = other[rows]
-        none_cut = np.zeros(len(rows), bool)
-        minutes = run.duration_s[two] / 60
-        also = minutes_range(job, c.take(of[two]), minutes, none_cut, packs=begun.take(two))
-        spread.low[rows] = np.minimum(spread.low[rows], also.low)
+        both = np.concatenate([at[rows], other[rows]])
+        none_cut = np.zeros(len(both), bool)
+        minutes = run.duration_s[both] / 60
+        low = minutes_range(job, c.take(of[both]), minutes, none_cut, packs=begun.take(both)).low
+        spread.low[rows] = low.reshape(2, -1).min(axis=0)
     return Runs([Ending(x) for x in run.ending[at].tolist()], spread)
 
 
