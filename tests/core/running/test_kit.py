@@ -105,7 +105,7 @@ class EveryRow(SimpleTestCase):
     def test_as_if_asked_for_alone(self):
         """Packs of several chemistries, one of which would be worse if it read low: the same kits, whoever
         else comes along."""
-        worse = ((4.1, StateOfHealth(records_wanted=3)), (4.0, StateOfHealth(level="retire")))
+        worse = ((4.0, StateOfHealth(level="retire")), (4.1, StateOfHealth(records_wanted=3)))
         packs = [
             along(pack("one")),
             along(pack("two", series=3)),
@@ -114,6 +114,15 @@ class EveryRow(SimpleTestCase):
         ]
         self.assertEqual(kits_of(job(), packs, ()), [kits_of(job(), [a], ())[0] for a in packs])
         self.assertNotEqual(*(kits_of(job(), [packs[k]], ())[0].rows for k in (0, 2)))
+
+    def test_worse_below(self):
+        """From so many volts down its rows are those of the pack as it would be then: here seven tenths."""
+        worse = ((4.0, StateOfHealth(records_wanted=3)),)
+        plain, told_so = kits_of(job(), [along(pack("one")), along(pack("one"), worse=worse)], ())
+        for a, b in zip(plain.rows, told_so.rows, strict=True):
+            share = 0.7 if a.from_v < 4.0 else 1.0
+            self.assertAlmostEqual(b.budget_mah, share * a.budget_mah, delta=1)
+        self.assertEqual({4.0, 3.99} - {r.from_v for r in plain.rows}, set())
 
     def test_none(self):
         """Nothing asked, nothing made."""
