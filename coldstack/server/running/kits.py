@@ -9,6 +9,7 @@ from datetime import datetime
 from hashlib import sha256
 
 from coldstack.core.cells.chemistry import chemistry
+from coldstack.core.chain.adapters import Adapter
 from coldstack.core.chain.own_plugs import own_plugs
 from coldstack.core.errors import DomainError
 from coldstack.core.life.endures import worse_when_read
@@ -17,6 +18,7 @@ from coldstack.core.life.now import permitted_cool
 from coldstack.core.readings.cells import pack_reading
 from coldstack.core.running.kit import Kit, TakenAlong, kits_of
 from coldstack.core.running.since import said_since
+from coldstack.core.trial.job import Job
 from coldstack.server.api.versions import version_of
 from coldstack.server.gear import assemble as gear
 from coldstack.server.gear.models import OwnedPack, RcModel
@@ -39,8 +41,8 @@ def kit_marks(slug: str, now: datetime) -> r.KitMarksOut:
     """Which kits hold now; raises RcModel.DoesNotExist for an unknown model."""
     model = RcModel.live.get(slug=slug)
     fitting = [p.tag for p in run_packs_out(slug, now) if p.runs and not p.pair][:KITS_AT_ONCE]
-    found = _fingerprints(model, fitting, now)
-    marks = [r.KitMark(tag=tag, fingerprint=found[tag]) for tag in fitting if tag in found]
+    found = _fingerprints(model, _fixed(model), fitting, now)
+    marks = [r.KitMark(tag=tag, fingerprint=mark) for tag, mark in found.items()]
     return r.KitMarksOut(made=now, job=version_of(model.job), kits=marks)
 
 
@@ -55,10 +57,11 @@ def kits_out(slug: str, tags: Sequence[str], now: datetime) -> r.KitsOut:
         For an unknown model.
     """
     model = RcModel.live.get(slug=slug)
-    marks = _fingerprints(model, tags, now)
+    fixed = _fixed(model)
+    marks = _fingerprints(model, fixed, tags, now)
     if not marks:
         raise DomainError("pack", f"There is no pack {tags[0]} in the box.")
-    kits, version = _kept_or_made(model, marks, now), version_of(model.job)
+    kits, version = _kept_or_made(model.slug, fixed, marks, now), version_of(model.job)
     return r.KitsOut(
         kits=[
             r.KitOut(kit=kit, tag=tag, name=name, fingerprint=marks[tag], made=now, job=version)
@@ -67,22 +70,26 @@ def kits_out(slug: str, tags: Sequence[str], now: datetime) -> r.KitsOut:
     )
 
 
-def _fingerprints(model: RcModel, tags: Sequence[str], now: datetime) -> dict[str, str]:
-    """Of each pack that is there twelve signs that change with anything its kit hangs on: the model's job,
-    the house's rules, adapters, plugs of one's own, the pack, what was said of it last, the hour."""
-    order = {tag: k for k, tag in enumerate(tags)}
-    found = sorted(marked(OwnedPack.live.filter(tag__in=order)), key=lambda x: order[x[2]])
-    job, hour = job_of(JobIn(**model.job)), int(now.timestamp() // MADE_ANEW_S)
-    all_of_them = (MADE, model.slug, job, gear.bench().pieces, own_plugs(), rules_or_house(None), hour)
-    of_all = sha256(repr(all_of_them).encode()).hexdigest()
-    return {tag: sha256(repr((of_all, mark, pack)).encode()).hexdigest()[:12] for mark, _, tag, pack in found}
+def _fixed(model: RcModel) -> tuple[Job, tuple[Adapter, ...]]:
+    """What all kits of a model share: its job, and the adapters that are owned."""
+    return job_of(JobIn(**model.job)), gear.bench().pieces
 
 
-def _in_order(tags: Sequence[str], now: datetime) -> list[Standing]:
-    order = {tag: k for k, tag in enumerate(tags)}
-    found = sorted(standings(tags=list(order), now=now), key=lambda s: order[s.tag])
-    at_hand(found)
-    return found
+def _fingerprints(
+    model: RcModel, fixed: tuple[Job, tuple[Adapter, ...]], tags: Sequence[str], now: datetime
+) -> dict[str, str]:
+    """Of each of these packs that is there, in their order, twelve signs that change with anything its kit
+    hangs on: the model's job, the house's rules, adapters, plugs of one's own, the pack, what was said of it
+    last, the hour."""
+    hour = int(now.timestamp() // MADE_ANEW_S)
+    of_all = _signs((MADE, model.slug, *fixed, own_plugs(), rules_or_house(None), hour))
+    packs = marked(OwnedPack.live.filter(tag__in=tags))
+    known = {tag: _signs((of_all, mark, pack))[:12] for mark, _, tag, pack in packs}
+    return {tag: known[tag] for tag in tags if tag in known}
+
+
+def _signs(of: tuple[object, ...]) -> str:
+    return sha256(repr(of).encode()).hexdigest()
 
 
 def _taken_along(slug: str, before: Standing, now: datetime) -> TakenAlong:
@@ -107,13 +114,15 @@ along."""
 MOST_MADE = 1000
 
 
-def _kept_or_made(model: RcModel, marks: Mapping[str, str], now: datetime) -> dict[str, tuple[str, Kit]]:
+def _kept_or_made(
+    slug: str, fixed: tuple[Job, tuple[Adapter, ...]], marks: Mapping[str, str], now: datetime
+) -> dict[str, tuple[str, Kit]]:
     """Each pack's name and kit; those that no fingerprint finds are made together."""
     found = {tag: known for tag, mark in marks.items() if (known := _made.get(mark)) is not None}
-    new = _in_order([tag for tag in marks if tag not in found], now)
-    along = [_taken_along(model.slug, s, now) for s in new]
-    kits = kits_of(job_of(JobIn(**model.job)), along, gear.bench().pieces)
-    for standing, a, kit in zip(new, along, kits, strict=True):
+    new = standings(tags=[tag for tag in marks if tag not in found], now=now)
+    at_hand(new)
+    along = [_taken_along(slug, s, now) for s in new]
+    for standing, a, kit in zip(new, along, kits_of(fixed[0], along, fixed[1]), strict=True):
         found[standing.tag] = _made[marks[standing.tag]] = a.pack.name, kit
     while len(_made) > MOST_MADE:
         _made.popitem(last=False)
