@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 
@@ -24,6 +24,7 @@ from coldstack.core.running.tomorrow.words import on_two_packs
 from coldstack.core.scheduling.bench import ChargerInUse
 from coldstack.core.trial.candidates import job_candidates
 from coldstack.core.trial.evaluate import evaluate
+from coldstack.core.trial.job import Job
 from coldstack.server.bench.actions import kept_layout
 from coldstack.server.bench.assemble import as_written, feds_of
 from coldstack.server.bench.plan_out import spans_of
@@ -79,15 +80,16 @@ def planned_day(data: r.TomorrowIn, now: datetime) -> Planned:
     layout = kept_layout()
     rules, trust, bench = rules_of(layout.house_rules), layout.label_trust, gear.bench()
     models = {m.slug: m for m in RcModel.live.filter(slug__in=[w.model for w in data.wishes])}
+    jobs = {slug: job_of(JobIn(**m.job)) for slug, m in models.items()}
     for k, wish in enumerate(data.wishes):
         if wish.model not in models:
             raise DomainError(f"wishes.{k}.model", "There is no such model any more.")
-        if job_of(JobIn(**models[wish.model].job)).runs_on_two:
+        if jobs[wish.model].runs_on_two:
             raise DomainError(f"wishes.{k}.model", on_two_packs(models[wish.model].name))
     flown = _flown(list(models), now + (start - at) - timedelta(minutes=EARLY_MIN))
     box = standings(now=now)
     found = [s for s in box if s.pack.fit and not stays(s.now)]
-    along, links = _along(found, list(models.values()), bench.pieces)
+    along, links = _along(found, jobs, bench.pieces)
     there, spare = _there(data)
     attended = data.attended or layout.attended
     asked = Tomorrow(
@@ -111,7 +113,7 @@ def planned_day(data: r.TomorrowIn, now: datetime) -> Planned:
     plan = tomorrow_plan(asked, rules=rules, trust=trust, bench=bench, at_s=now.timestamp())
     names = {m.slug: m.name for m in models.values()}
     known = {s.pack.id: s for s in found}
-    left_out = _left_out(box, list(models.values()), bench.pieces)
+    left_out = _left_out(box, jobs, bench.pieces)
     return Planned(asked, plan, known, links, names, flown, attended, there, spare, at, layout, left_out)
 
 
@@ -126,22 +128,21 @@ def _flown(models: Sequence[str], since: datetime) -> dict[str, tuple[int, float
 
 
 def _along(
-    found: Sequence[Standing], models: Sequence[RcModel], pieces: tuple[Adapter, ...]
+    found: Sequence[Standing], jobs: Mapping[str, Job], pieces: tuple[Adapter, ...]
 ) -> tuple[list[PackAlong], dict[tuple[str, str], tuple[str, ...]]]:
     """Each pack with the minutes it runs each model that it may run in, and the pieces between them."""
     minutes: dict[str, dict[str, float]] = {s.pack.id: {} for s in found}
     care: dict[str, set[str]] = {s.pack.id: set() for s in found}
     links: dict[tuple[str, str], tuple[str, ...]] = {}
-    for model in models if found else ():
-        job = job_of(JobIn(**model.job))
+    for model, job in jobs.items() if found else ():
         e = evaluate(job, job_candidates(job, [s.pack for s in found], pieces))
         for row, s in enumerate(found):
             fit, way = fit_of(e, row), e.candidates.ways[row]
             if not fit.runs:
                 continue
-            minutes[s.pack.id][model.slug] = fit.minutes * first_runs(s.pack)
-            care[s.pack.id] |= {model.slug} if fit.verdict != "does" else set()
-            links[s.pack.id, model.slug] = tuple(x.name for x in way.shown.pieces) if way else ()
+            minutes[s.pack.id][model] = fit.minutes * first_runs(s.pack)
+            care[s.pack.id] |= {model} if fit.verdict != "does" else set()
+            links[s.pack.id, model] = tuple(x.name for x in way.shown.pieces) if way else ()
     full_in = _full_in(found)
     along = [
         PackAlong(s.pack, s.now, minutes[s.pack.id], frozenset(care[s.pack.id]), full_in.get(s.pack.id, 0.0))
@@ -167,15 +168,14 @@ def _full_in(found: Sequence[Standing]) -> dict[str, float]:
 
 
 def _left_out(
-    box: Sequence[Standing], models: Sequence[RcModel], pieces: tuple[Adapter, ...]
+    box: Sequence[Standing], jobs: Mapping[str, Job], pieces: tuple[Adapter, ...]
 ) -> dict[str, str]:
     """Those that are not retired, would serve one of the models, and stay at home for what was found."""
     out = [s for s in box if (s.now.usable or s.now.level != "retire") and stays(s.now)]
     out = [s for s in out if s.now.state != "retired"]
     sound = [replace(s.pack, fit=True, note="") for s in out]
     serving: set[str] = set()
-    for model in models if out else ():
-        job = job_of(JobIn(**model.job))
+    for job in jobs.values() if out else ():
         e = evaluate(job, job_candidates(job, sound, pieces))
         serving |= {p.id for row, p in enumerate(sound) if fit_of(e, row).runs}
     return {s.pack.id: stays(s.now) for s in out if s.pack.id in serving}
