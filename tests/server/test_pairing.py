@@ -49,6 +49,7 @@ COMPUTES_ONLY = {
     "/api/run/day",
     "/api/run/go",
     "/api/sizing/details",
+    "/api/sizing/estimate",
     "/api/sizing/plan",
     "/api/tomorrow/plan",
 }

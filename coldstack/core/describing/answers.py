@@ -14,6 +14,7 @@ from coldstack.core.errors import DomainError, between, faults, refuse
 from coldstack.core.fields import common as ask
 from coldstack.core.fields.quantity import Choice, Quantity, Words
 from coldstack.core.fields.table import Check, bounds
+from coldstack.core.propulsion.told import NOT_TOLD, Propulsion, check_propulsion
 from coldstack.core.trial.job import CONTROLLERS, MOTOR_KV, Airflow, Cutoff, Ratings, RunsOn
 
 LEAST_MINUTES, MOST_MINUTES = 0.5, 300.0
@@ -93,8 +94,25 @@ class Answers:
     usage: UsageAnswers = UsageAnswers()
     limits: LimitAnswers = LimitAnswers()
     goals: GoalAnswers = GoalAnswers()
+    propulsion: Propulsion = NOT_TOLD
+    mass_told: bool = True
+    capacity_told: bool = True
+    """Whether its owner gave the model's mass, and the capacity of what it runs on; else both are supposed
+    (`supposed`)."""
     sure: tuple[str, ...] = ()
     """Fields of which its owner was asked whether it is so, and it is."""
+
+
+def controllers(a: Answers) -> int:
+    """How many controllers it has: as told, else one a rotor."""
+    motors = model_kind(a.kind).motors
+    return a.limits.controllers or (a.rotors or motors if motors > 1 else 1)
+
+
+def motors(a: Answers) -> int:
+    """How many motors it has: one a rotor where it has several, else one a controller."""
+    usual = model_kind(a.kind).motors
+    return a.rotors or usual if usual > 1 else controllers(a)
 
 
 def check_answers(a: Answers) -> Answers:
@@ -117,6 +135,7 @@ def check_answers(a: Answers) -> Answers:
             *_usage_checks(a.usage, a.now),
             *bounds(a.limits, "limits."),
             lambda: _check_cells(a.limits),
+            lambda: check_propulsion(a.propulsion),
         )
     )
     return a

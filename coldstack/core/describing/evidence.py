@@ -8,16 +8,15 @@ and plug for the peak, so that these raise it as well as cap it.
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
 from dataclasses import dataclass
 
 from coldstack.core.chain.plugs import plug_family
 from coldstack.core.chain.warmth import HOT_RISE_K, PLUG_RISE_AT_RATING_K
-from coldstack.core.describing.answers import Answers
+from coldstack.core.describing.answers import Answers, controllers
 from coldstack.core.describing.model_classes import Clues, Likely, chosen_class, guessed_class
-from coldstack.core.describing.model_kinds import model_kind
+from coldstack.core.describing.physics import SUPPOSED_MASS_SIGMA, average_by_physics, peak_by_physics
+from coldstack.core.describing.pieces import Estimate, EvidencePiece, strongest
 from coldstack.core.trial.job import USUAL_BURST_SHARE
-from coldstack.core.trial.unknowns import NINE_IN_TEN
 from coldstack.core.units import written
 
 TOLD_SPREAD = {"minutes": 0.12, "put_back": 0.10, "amps": 0.08}
@@ -30,6 +29,15 @@ CLASS_CHANGES_SIGMA = 0.15
 """What a guessed class adds to the factor of its peak."""
 RATIO_SIGMA = 0.5
 """Of the peak over the average, where the average is to follow from the peak."""
+LEAST_PEAK = 1.1
+"""Peak over average that is assumed at least."""
+PEAK_SHARE = 0.5
+"""Share of the charge that peaks may take at most where nobody said how often they come."""
+RAREST_PEAK_S = 7200.0
+"""A peak that comes more seldom is no part of a duty."""
+OWN_SIGMA = 0.25
+"""Of how one owner flies or drives over how his class does: every piece that goes by the class has it, so
+that they never tell it away. House figure, held against the demo's logs."""
 WISH_SIGMA = 0.5
 """Who wants so many minutes mostly has about as many: of the average that this speaks for."""
 LABEL_SHARE, LABEL_SIGMA = 0.50, 0.80
@@ -38,54 +46,6 @@ RATING_SHARE, RATING_SIGMA = 0.52, 0.50
 """The same of what its controllers carry for ten seconds. House figure."""
 PLUG_SHARE, PLUG_SIGMA = 0.50, 0.80
 """The same of what warms its plug to its limit within the seconds of the peak. House figure."""
-
-
-@dataclass(frozen=True, slots=True)
-class EvidencePiece:
-    """One piece of evidence of a current: what it is, in words, its median [A], and σ of its logarithm."""
-
-    id: str
-    words: str
-    median_a: float
-    sigma: float
-
-
-@dataclass(frozen=True, slots=True)
-class Estimate:
-    """A current by all pieces of evidence. [A]"""
-
-    pieces: tuple[EvidencePiece, ...]
-
-    @property
-    def sigma(self) -> float:
-        """Of its logarithm."""
-        return 1 / math.sqrt(sum(1 / p.sigma**2 for p in self.pieces))
-
-    @property
-    def median_a(self) -> float:
-        """The product of all. [A]"""
-        logs = sum(math.log(p.median_a) / p.sigma**2 for p in self.pieces)
-        return math.exp(logs * self.sigma**2)
-
-    @property
-    def low_a(self) -> float:
-        """One in twenty draws less. [A]"""
-        return self.median_a * math.exp(-NINE_IN_TEN * self.sigma)
-
-    @property
-    def high_a(self) -> float:
-        """One in twenty draws more. [A]"""
-        return self.median_a * math.exp(NINE_IN_TEN * self.sigma)
-
-    @property
-    def spread(self) -> float:
-        """Two standard deviations as ± (0.1 = ± 10 %)."""
-        return math.expm1(2 * self.sigma)
-
-    @property
-    def words(self) -> str:
-        """ "12 A (8 to 18)"."""
-        return f"{written(self.median_a)} A ({written(self.low_a)} to {written(self.high_a)})"
 
 
 @dataclass(frozen=True, slots=True)
@@ -107,10 +67,13 @@ def drawn_by(a: Answers, *, usable_ah: float) -> Drawn:
     if peak_s is None:
         peak_s = float(max(1, round(likely.usual(lambda c: c.peak_s))))
     chosen_for = _chosen_for_the_peak(a, peak_s)
-    average = Estimate(_told(a, usable_ah) or _untold(a, likely, usable_ah, chosen_for))
+    full_stick = peak_by_physics(a, likely)
+    told = _told(a, usable_ah)
+    untold = () if told else _untold(a, likely, usable_ah, (*chosen_for, *full_stick))
+    average = Estimate(told or untold, 0.0 if told else OWN_SIGMA)
     by_class = _by_class(average, likely)
     speaks = [p for p in chosen_for if _speaks(a, p, by_class)]
-    peak = None if a.usage.peak_a is not None else Estimate((by_class, *speaks))
+    peak = None if a.usage.peak_a is not None else Estimate((by_class, *speaks, *full_stick))
     return Drawn(likely, average, peak, peak_s, likely.usual(lambda c: c.peak_every_s))
 
 
@@ -125,11 +88,11 @@ def class_of(a: Answers, *, usable_ah: float) -> Likely:
         a.kind,
         Clues(
             name=a.name,
-            mass_g=a.mass_g,
+            mass_g=a.mass_g if a.mass_told else None,
             cells=volts / LIPO_V,
-            wh_per_kg=usable_ah * volts / kg,
+            wh_per_kg=usable_ah * volts / kg if a.capacity_told else None,
             label_c=a.now.label_c,
-            minutes=60 * usable_ah / Estimate(told).median_a if told else None,
+            minutes=60 * usable_ah / Estimate(told).median_a if told and a.capacity_told else None,
             w_per_kg=Estimate(told).median_a * volts / kg if told else None,
             burst_w_per_kg=rating_a * volts / kg if rating_a else None,
         ),
@@ -149,7 +112,7 @@ def _told(a: Answers, usable_ah: float) -> tuple[EvidencePiece, ...]:
 
     if g.put_back_mah is not None and g.minutes is not None:
         found.append(piece("put_back", "what went back", g.put_back_mah / 1000 / (g.minutes / 60)))
-    elif g.minutes is not None:
+    elif g.minutes is not None and a.capacity_told:
         found.append(piece("minutes", "its minutes", usable_ah / (g.minutes / 60)))
     if g.average_a is not None:
         found.append(piece("amps", "the meter", g.average_a))
@@ -159,32 +122,43 @@ def _told(a: Answers, usable_ah: float) -> tuple[EvidencePiece, ...]:
 def _untold(
     a: Answers, likely: Likely, usable_ah: float, chosen_for: tuple[EvidencePiece, ...]
 ) -> tuple[EvidencePiece, ...]:
-    name, chosen = likely.best.a_name, likely.chosen
-    minutes = likely.usual(lambda c: c.usual_minutes)
     watts = likely.usual(lambda c: c.w_per_kg) * (a.mass_g + a.now.mass_g) / 1000
     ratio, _ = _ratio(likely)
-    by_peak = tuple(
-        EvidencePiece(p.id, p.words, p.median_a / ratio, math.hypot(p.sigma, RATIO_SIGMA)) for p in chosen_for
-    )
-    wished = a.goals.minutes
-    by_wish = (
-        (EvidencePiece("goals", "the minutes wanted", usable_ah / (wished / 60), WISH_SIGMA),)
-        if wished
-        else ()
-    )
+    by_peak = _by_its_peak(chosen_for, ratio)
+    of_pack = _by_its_pack(a, likely, usable_ah) if a.capacity_told else ()
+    unsure = 0.0 if a.mass_told else SUPPOSED_MASS_SIGMA
     return (
+        *of_pack,
         EvidencePiece(
-            "class minutes",
-            f"{written(minutes)} min, as usual for {name}",
-            usable_ah / (minutes / 60),
-            CLASS_MINUTES_SIGMA[chosen],
+            "class watts",
+            f"the watts of {likely.best.a_name}",
+            watts / a.now.nominal_v,
+            math.hypot(CLASS_WATTS_SIGMA[likely.chosen], unsure),
         ),
-        EvidencePiece(
-            "class watts", f"the watts of {name}", watts / a.now.nominal_v, CLASS_WATTS_SIGMA[chosen]
-        ),
-        *by_wish,
+        *average_by_physics(a, likely),
         *by_peak,
     )
+
+
+def _by_its_peak(pieces: tuple[EvidencePiece, ...], ratio: float) -> tuple[EvidencePiece, ...]:
+    """What its peak says of the average. One piece, since all of them lean on the same ratio."""
+    if not pieces:
+        return ()
+    peak, words = Estimate(pieces), strongest(pieces).words
+    return (EvidencePiece("peak", words, peak.median_a / ratio, math.hypot(peak.sigma, RATIO_SIGMA)),)
+
+
+def _by_its_pack(a: Answers, likely: Likely, usable_ah: float) -> tuple[EvidencePiece, ...]:
+    """What the pack that somebody bought for it says: its class's usual minutes on it, those wanted."""
+    minutes = likely.usual(lambda c: c.usual_minutes)
+    words = f"{written(minutes)} min, as usual for {likely.best.a_name}"
+    usual = EvidencePiece(
+        "class minutes", words, usable_ah / (minutes / 60), CLASS_MINUTES_SIGMA[likely.chosen]
+    )
+    if not a.goals.minutes:
+        return (usual,)
+    wished = usable_ah / (a.goals.minutes / 60)
+    return usual, EvidencePiece("goals", "the minutes wanted", wished, WISH_SIGMA)
 
 
 def _ratio(likely: Likely) -> tuple[float, float]:
@@ -212,7 +186,7 @@ def _speaks(a: Answers, piece: EvidencePiece, by_class: EvidencePiece) -> bool:
 def _chosen_for_the_peak(a: Answers, peak_s: float) -> tuple[EvidencePiece, ...]:
     """What people choose for the peak, where it was told: the pack's label, the controllers, the plug."""
     found = []
-    if a.now.label_c is not None:
+    if a.now.label_c is not None and a.capacity_told:
         amps = LABEL_SHARE * a.now.label_c * a.now.capacity_ah
         found.append(EvidencePiece("label", f"its pack’s {written(a.now.label_c)}C", amps, LABEL_SIGMA))
     rating_a = controllers_burst_a(a)
@@ -234,14 +208,3 @@ def controllers_burst_a(a: Answers) -> float | None:
     if rating is None and t.controller_a is not None:
         rating = USUAL_BURST_SHARE * t.controller_a
     return None if rating is None else rating * (1 if t.ratings == "together" else controllers(a))
-
-
-def controllers(a: Answers) -> int:
-    """How many controllers it has: as told, else one a rotor."""
-    motors = model_kind(a.kind).motors
-    return a.limits.controllers or (a.rotors or motors if motors > 1 else 1)
-
-
-def strongest(pieces: Sequence[EvidencePiece]) -> EvidencePiece:
-    """The piece that counts most."""
-    return min(pieces, key=lambda p: p.sigma)

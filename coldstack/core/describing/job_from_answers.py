@@ -16,10 +16,12 @@ from coldstack.core.cells.resistance import BEST_HONEST_C, CELL_BURST_FACTOR, he
 from coldstack.core.chain.cooling import cool_awg, plug_rise_k
 from coldstack.core.chain.plugs import PLUGS, plug_family
 from coldstack.core.chain.warmth import STREAM_SHARE, WARM_RISE_K, Warming
-from coldstack.core.describing.answers import Answers, LimitAnswers, check_answers
+from coldstack.core.describing.answers import Answers, LimitAnswers, check_answers, controllers
 from coldstack.core.describing.calibration import LEAST_AT_PEAK, calibrated_to
-from coldstack.core.describing.evidence import Drawn, controllers, drawn_by, strongest
+from coldstack.core.describing.evidence import LEAST_PEAK, PEAK_SHARE, RAREST_PEAK_S, Drawn, drawn_by
 from coldstack.core.describing.model_kinds import ModelKind, model_kind
+from coldstack.core.describing.pieces import strongest
+from coldstack.core.describing.supposed import supposed
 from coldstack.core.discharge.simulate import simulate
 from coldstack.core.draw.duty import Duty, duty_from_figures
 from coldstack.core.draw.motion import motion_of
@@ -42,10 +44,6 @@ from coldstack.core.trial.job import (
 from coldstack.core.trial.now import now_pack
 from coldstack.core.units import GRAMS, written
 
-LEAST_PEAK = 1.1
-"""Peak over average that is assumed at least."""
-PEAK_SHARE = 0.5
-"""Share of the charge that peaks may take at most where nobody said how often they come."""
 CONTROLLERS_A = (
     4,
     6,
@@ -88,8 +86,6 @@ PEAK_LEAN = 1.1
 STRONG_ONE_CELL = "pin_1"
 HOVERS_WITHOUT, LARGEST_ASSUMED = "rcy", "xt90"
 """A plug that no multirotor carries, and the largest that a warm one is assumed to be."""
-RAREST_PEAK_S = 7200.0
-"""A peak that comes more seldom is no part of a duty."""
 HIGH_VOLTAGE_CELLS = 1.04
 """LiHV is flown on electronics rated in LiPo cells, 4.35 V for 4.2 V; what is further over is a slip. House
 figure."""
@@ -114,7 +110,7 @@ def described_job(answers: Answers, rules: HouseRules) -> Described:
     DomainError
         For figures that cannot be, naming the question.
     """
-    a = check_answers(answers)
+    a = check_answers(supposed(answers, rules))
     try:
         return _described(a, rules)
     except DomainError as refused:
@@ -125,7 +121,8 @@ def described_job(answers: Answers, rules: HouseRules) -> Described:
 def _gave_the_draw(a: Answers) -> str:
     """The question that gave the draw."""
     g = a.usage
-    told = {"average_a": g.average_a, "put_back_mah": g.put_back_mah, "minutes": g.minutes}
+    minutes = g.minutes if a.capacity_told else None
+    told = {"average_a": g.average_a, "put_back_mah": g.put_back_mah, "minutes": minutes}
     return next((f"usage.{name}" for name, value in told.items() if value is not None), "now.capacity_ah")
 
 
@@ -155,6 +152,10 @@ _QUESTIONS = {
 def _described(a: Answers, rules: HouseRules) -> Described:
     kind = model_kind(a.kind)
     assumed: dict[str, str] = {}
+    if not a.mass_told:
+        assumed["mass_g"] = f"{a.mass_g:g}{GRAMS}, by what drives it and others of its class"
+    if not a.capacity_told:
+        assumed["now.capacity_ah"] = f"{1000 * a.now.capacity_ah:g} mAh, which such models mostly carry"
     if not a.now_mass_told:
         assumed["now.mass_g"] = f"{a.now.mass_g:.0f}{GRAMS}, what such packs weigh"
     usable_ah = _usable_ah(a.now, rules)
@@ -186,6 +187,7 @@ def _described(a: Answers, rules: HouseRules) -> Described:
         rules=rules,
         drive="refitted" if a.goals.refitted else "same",
         now=now,
+        propulsion=replace(a.propulsion, kind=a.kind, model_class=drawn.likely.best.id),
         assumed=frozenset(assumed),
     )
     target_s = _target_s(now, exact_a, rules)

@@ -25,7 +25,10 @@ class ModelClass:
 
     ``w_per_kg`` it draws on average, all up; ``minutes`` people buy packs for, from and to; the peak is
     ``peak_ratio`` times the average, give or take a factor of ``peak_factor``, for ``peak_s`` about every
-    ``peak_every_s``; ``label_c`` is what its packs are mostly printed with. ``mass_g`` without the pack,
+    ``peak_every_s``; ``label_c`` is what its packs are mostly printed with. ``over_steady`` is its average
+    over what hovering or level flight takes, ``stick_used`` its peak over what its propellers take at full
+    stick, ``thrust_to_weight`` what they pull standing still; 0 where that, or ``lift_to_drag``, says nothing
+    of it. ``mass_g`` without the pack,
     ``cells`` in series from and to, ``common`` (how often one meets it among its kind) and ``words`` (in
     names that owners give) serve for guessing.
     """
@@ -40,6 +43,10 @@ class ModelClass:
     peak_s: float
     peak_every_s: float
     label_c: float
+    over_steady: float
+    stick_used: float
+    lift_to_drag: float
+    thrust_to_weight: float
     mass_g: tuple[float, float]
     cells: tuple[int, int]
     common: float = 1.0
@@ -49,6 +56,11 @@ class ModelClass:
     def a_name(self) -> str:
         """Its name within a sentence: "a trainer", "an indoor model"."""
         return f"{'an' if self.name[0] in 'aeiou' else 'a'} {self.name}"
+
+    @property
+    def usual_mass_g(self) -> float:
+        """The middle of its masses without the pack, by ratio. [g]"""
+        return math.sqrt(self.mass_g[0] * self.mass_g[1])
 
     @property
     def usual_minutes(self) -> float:
@@ -74,7 +86,10 @@ def _read() -> list[ModelClass]:
     ]
 
 
-_FIGURES = ("w_per_kg", "peak_ratio", "peak_factor", "peak_s", "peak_every_s", "label_c", "common")
+_FIGURES = (
+    *("w_per_kg", "peak_ratio", "peak_factor", "peak_s", "peak_every_s", "label_c", "common"),
+    *("over_steady", "stick_used", "lift_to_drag", "thrust_to_weight"),
+)
 MODEL_CLASSES: dict[str, ModelClass] = {c.id: c for c in _read()}
 
 
@@ -99,9 +114,9 @@ class Clues:
     watts per kg that its controllers let through for ten seconds."""
 
     name: str
-    mass_g: float
+    mass_g: float | None
     cells: float
-    wh_per_kg: float
+    wh_per_kg: float | None = None
     label_c: float | None = None
     minutes: float | None = None
     w_per_kg: float | None = None
@@ -146,8 +161,10 @@ class Likely:
         )
 
     def usual(self, of: Callable[[ModelClass], float]) -> float:
-        """A figure of the classes, weighed by how likely each is, by ratio."""
-        return math.exp(sum(share * math.log(of(c)) for c, share in self.classes))
+        """A figure of the classes, weighed by how likely each is, by ratio; 0 where none has it."""
+        known = [(of(c), share) for c, share in self.classes if of(c) > 0]
+        weight = sum(share for _, share in known)
+        return math.exp(sum(share * math.log(x) for x, share in known) / weight) if known else 0.0
 
 
 def chosen_class(class_id: str, kind_id: str) -> Likely:
@@ -175,9 +192,10 @@ def _likelihood(c: ModelClass, clues: Clues) -> float:
     found = math.log(c.common)
     if c.words and re.search(rf"\b(?:{c.words})", clues.name, re.I):
         found += NAMED
-    found -= (_beyond(clues.mass_g, *c.mass_g) / MASS_OUTSIDE) ** 2 / 2
-    # a class that spans many masses is less likely at each of them
-    found -= math.log(math.log(c.mass_g[1] / c.mass_g[0]))
+    if clues.mass_g is not None:
+        found -= (_beyond(clues.mass_g, *c.mass_g) / MASS_OUTSIDE) ** 2 / 2
+        # a class that spans many masses is less likely at each of them
+        found -= math.log(math.log(c.mass_g[1] / c.mass_g[0]))
     found -= CELLS_OUTSIDE * max(c.cells[0] - clues.cells, clues.cells - c.cells[1], 0)
     usual = {
         "wh_per_kg": c.w_per_kg * c.usual_minutes / 60,

@@ -30,6 +30,8 @@ Unit = Literal[
     "°C",
     "rpm",
     "rpm/V",
+    "dm²",
+    "km/h",
     "cells",
     "money",
 ]

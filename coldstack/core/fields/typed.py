@@ -69,6 +69,13 @@ UNITS: dict[Unit, dict[str, Scale]] = {
     "°C": {**_CELSIUS, **_FAHRENHEIT},
     "rpm": {**_of(rpm=1.0, krpm=1e3), "1/min": Scale(1.0), "/min": Scale(1.0), "u/min": Scale(1.0)},
     "rpm/V": {**_of(kv=1.0), "rpm/v": Scale(1.0), "rpm/volt": Scale(1.0)},
+    "dm²": {"sqdm": Scale(1.0), "sqcm": Scale(0.01), "sqin": Scale(0.064516), "sq in": Scale(0.064516)},
+    "km/h": {
+        **dict.fromkeys(("km/h", "kmh", "kph"), Scale(1.0)),
+        **dict.fromkeys(("m/s", "ms"), Scale(3.6)),
+        **dict.fromkeys(("mph", "mi/h"), Scale(1.609344)),
+        **dict.fromkeys(("kn", "knots", "kt"), Scale(1.852)),
+    },
     "money": {
         **_of(eur_euro_usd_gbp_chf_sek_nok_dkk_pln_kr_fr=1.0),
         **dict.fromkeys(("€", "$", "£", "zł"), Scale(1.0)),
@@ -89,6 +96,8 @@ SAID: dict[Unit, str] = {
     "s": "s, min or 4:30",
     "h": "h, min or 1:30",
     "°C": "°C or °F",
+    "dm²": "dm², cm² or in²",
+    "km/h": "km/h, m/s or mph",
     "cells": "cells",
     "money": "an amount",
 }
@@ -112,6 +121,7 @@ LEAST_MAH = 20.0
 """Fewer, without a unit in a field of mAh, are Ah: the smallest pack that flies has 20."""
 _VULGAR = re.compile(r"(?<=\d)(?=[½⅓⅔¼¾⅛⅜⅝⅞])")
 _HALF_LETTERS = re.compile("[\ud800-\udfff]")
+_SQUARE = re.compile(r"(dm|cm|in)2\b", re.I)
 _ABOUT = re.compile(r"^(?:~|≈|ca\.?|circa|about|approx\.?|around|etwa)\s*", re.I)
 _FIGURE = r"\d[\d.,'’ ]*\d|\d|[.,]\d+"
 _WHOLE = re.compile(rf"^([+-]?)({_FIGURE})\s*([^\d\s.,+-][^\d]*?|)\.?$", re.A)
@@ -234,6 +244,7 @@ def _plain(text: str) -> str:
     folded = unicodedata.normalize("NFKC", _VULGAR.sub(" ", text)).replace("\u2044", "/")
     folded = folded.replace("\u2032\u2032", '"').replace("\u2032", "'")
     folded = re.sub(r"[\s\u2009\u202f\u00a0]+", " ", folded).strip().replace("−", "-").replace("–", "-")
+    folded = _SQUARE.sub(r"sq\1", folded)
     return _ABOUT.sub("", folded).lower()
 
 

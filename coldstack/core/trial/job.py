@@ -16,6 +16,7 @@ from coldstack.core.errors import DomainError, between, faults, refuse
 from coldstack.core.fields import common as ask
 from coldstack.core.fields.quantity import Choice, Quantity, Words
 from coldstack.core.fields.table import Check, bounds
+from coldstack.core.propulsion.told import NOT_TOLD, Propulsion, check_propulsion
 from coldstack.core.rules.house_rules import HouseRules
 
 Cutoff = Literal["none", "programmable"]
@@ -190,6 +191,8 @@ class Job:
     drive: Drive = "same"
     label_trust: LabelTrust = "cautious"
     now: RunsOn | None = None
+    propulsion: Propulsion = NOT_TOLD
+    """What drives it, of which its draw can be estimated; nothing else goes by it."""
     assumed: frozenset[str] = frozenset()
     """Figures that nobody gave, by their field ("electronics.lead_awg"): they ask, and refuse nothing."""
 
@@ -238,6 +241,7 @@ def check_job(job: Job) -> Job:
         *_electronics_checks(job.electronics),
         *bounds(job.bay, "bay."),
         lambda: _check_positions(job.bay),
+        lambda: check_propulsion(job.propulsion),
     ]
     if job.now is not None:
         checks += _now_checks(job.now)

@@ -142,6 +142,8 @@ _UNITS: dict[str, Unit] = {
     "c": "C",
     "rpm": "rpm",
     "kv": "rpm/V",
+    "dm2": "dm²",
+    "kmh": "km/h",
 }
 """By the last part of a field's name."""
 

@@ -21,9 +21,11 @@ from coldstack.core.describing.job_from_answers import Described, described_job
 from coldstack.core.describing.model_classes import Likely, classes_of, model_class
 from coldstack.core.describing.model_kinds import MODEL_KINDS, model_kind
 from coldstack.core.describing.narrowing import Narrowing, narrowing
+from coldstack.core.describing.supposed import supposed
 from coldstack.core.errors import DomainError, refuse, require_between
 from coldstack.core.packs.masses import typical_mass_g
 from coldstack.core.packs.pack import Pack
+from coldstack.core.propulsion.told import Propulsion
 from coldstack.core.sizing.detail import details
 from coldstack.core.sizing.plates import Plate
 from coldstack.core.trial.candidates import job_candidates
@@ -31,12 +33,14 @@ from coldstack.core.trial.job import Electronics, Joined, RunsOn, two_of
 from coldstack.core.trial.now import NOW_ID, now_pack, now_words, true_for
 from coldstack.core.units import GRAMS, plain_number
 from coldstack.core.working import Working
-from coldstack.server.api.shapes import asks
+from coldstack.server.api.shapes import asks, value_of
 from coldstack.server.life.packs import pack_by_id
 from coldstack.server.rules.assemble import house, rules_of
 from coldstack.server.sizing import schemas as s
 
 Name = Annotated[str, Field(max_length=80)]
+NOBODY_SAID_G, NOBODY_SAID_AH = 1000.0, 1.0
+"""Stand in until core supposes them (`describing.supposed`)."""
 
 
 class NowIn(s.In):
@@ -77,6 +81,7 @@ class AnswersIn(s.In):
     mass_g: float | None = None
     rotors: int | None = None
     now: NowIn = NowIn()
+    propulsion: s.PropulsionIn = s.PropulsionIn()
     usage: UsageIn = UsageIn()
     limits: LimitsIn = LimitsIn()
     goals: GoalsIn = GoalsIn()
@@ -171,6 +176,7 @@ def described_out(data: AnswersIn) -> DescribedOut:
     """
     rules = rules_of(data.house_rules or house().house_rules)
     answers, pack = _answers(data)
+    answers = supposed(answers, rules)
     asked = slips_in_answers(check_answers(answers))
     try:
         found = described_job(answers, rules)
@@ -211,21 +217,26 @@ def _likely_out(likely: Likely) -> LikelyOut:
 
 
 def _answers(data: AnswersIn) -> tuple[Answers, Pack | None]:
-    if data.mass_g is None:
-        raise DomainError("mass_g", "What does it weigh, without the pack?")
+    limits, propulsion = LimitAnswers(**data.limits.model_dump()), value_of(Propulsion, data.propulsion)
+    if data.mass_g is None and (limits.motor_kv is None or propulsion.turns is None):
+        words = "What does it weigh, without the pack? Or tell its motor’s kV and its propeller."
+        raise DomainError("mass_g", words)
     now, pack, plug, told = _now(data.now)
     return Answers(
         name=data.name.strip(),
         kind=data.kind,
         model_class=data.model_class,
-        mass_g=data.mass_g,
+        mass_g=NOBODY_SAID_G if data.mass_g is None else data.mass_g,
+        mass_told=data.mass_g is not None,
+        capacity_told=data.now.pack is not None or data.now.capacity_ah is not None,
         now=now,
         now_mass_told=told,
         now_plug=plug,
         rotors=data.rotors,
         usage=UsageAnswers(**data.usage.model_dump()),
-        limits=LimitAnswers(**data.limits.model_dump()),
+        limits=limits,
         goals=GoalAnswers(**data.goals.model_dump()),
+        propulsion=propulsion,
         sure=tuple(data.sure),
     ), pack
 
@@ -245,15 +256,14 @@ def _now(data: NowIn) -> tuple[RunsOn, Pack | None, str | None, bool]:
         if data.joined:
             return two_of(RunsOn(**figures), data.joined), None, plug, "mass_g" not in pack.assumed
         return RunsOn(**figures, pack=pack.id), pack, plug, True
-    for field, words in (("series", "How many cells in series?"), ("capacity_ah", "How many mAh?")):
-        if getattr(data, field) is None:
-            raise DomainError(f"now.{field}", words)
-    assert data.series is not None and data.capacity_ah is not None
+    if data.series is None:
+        raise DomainError("now.series", "How many cells in series?")
     require_between("now.series", "Cells in series", data.series, low=LEAST_SERIES, high=MOST_SERIES)
-    require_between("now.capacity_ah", "Capacity", data.capacity_ah, low=0.01, high=200, unit="Ah")
-    usual_g = float(f"{typical_mass_g(data.chemistry, data.series, data.capacity_ah, data.label_c):.2g}")
+    capacity_ah = NOBODY_SAID_AH if data.capacity_ah is None else data.capacity_ah
+    require_between("now.capacity_ah", "Capacity", capacity_ah, low=0.01, high=200, unit="Ah")
+    usual_g = float(f"{typical_mass_g(data.chemistry, data.series, capacity_ah, data.label_c):.2g}")
     mass_g = usual_g if data.mass_g is None else data.mass_g
-    now = RunsOn(data.chemistry, data.series, data.capacity_ah, mass_g, data.label_c)
+    now = RunsOn(data.chemistry, data.series, capacity_ah, mass_g, data.label_c)
     return two_of(now, data.joined), None, None, data.mass_g is not None
 
 
@@ -284,6 +294,7 @@ def _job_out(found: Described) -> s.JobIn:
         electronics=_electronics_out(job.electronics),
         bay=s.BayIn.model_validate(job.bay, from_attributes=True),
         now=s.RunsOnIn.model_validate(job.now, from_attributes=True),
+        propulsion=s.PropulsionIn.model_validate(job.propulsion, from_attributes=True),
         assumed=sorted(found.assumed),
     )
 

@@ -21,6 +21,7 @@ from coldstack.core.errors import DomainError
 from coldstack.core.fit.fit import fit_of
 from coldstack.core.packs.keys import catalogue_row
 from coldstack.core.packs.kinds import kind_ids
+from coldstack.core.propulsion.told import Propulsion
 from coldstack.core.rules.house_rules import HouseRules
 from coldstack.core.safety.cautions import ADVICE
 from coldstack.core.sizing.detail import Detail
@@ -72,6 +73,7 @@ def job_of(data: s.JobIn, sets: Mapping[str, HouseRules] | None = None) -> Job:
             drive=data.drive,
             label_trust=data.label_trust,
             now=None if data.now is None else value_of(RunsOn, data.now),
+            propulsion=value_of(Propulsion, data.propulsion),
             assumed=frozenset(data.assumed),
         )
     )

@@ -14,6 +14,7 @@ from coldstack.server.life.packs import stock
 from coldstack.server.sizing import replies as r
 from coldstack.server.sizing import schemas as s
 from coldstack.server.sizing.assemble import choices_out, detail_out, fineness_of, job_of
+from coldstack.server.sizing.estimate import EstimateOut, estimate_out
 from coldstack.server.sizing.planned import planned
 
 router = Router(tags=["sizing"])
@@ -42,6 +43,18 @@ def make_details(request: HttpRequest, data: s.DetailsIn) -> list[r.DetailOut]:
     job = job_of(data.job)
     chosen = pick(job, stock(), data.ids, fineness_of(data.fineness))
     return [detail_out(d) for d in details(job, chosen)] if len(chosen) else []
+
+
+@router.post(
+    "/sizing/estimate",
+    auth=None,
+    response={200: EstimateOut, 422: Problem, 400: Problem},
+    summary="The draw by estimate",
+)
+def make_estimate(request: HttpRequest, data: s.EstimateIn) -> EstimateOut:
+    """Average and peak by class, pack, controller and physics, held against the log; which propeller or
+    gearing suits one cell more or fewer. Nothing is kept."""
+    return estimate_out(data)
 
 
 @router.get("/choices", response=r.ChoicesOut, summary="Lists that fields choose from")

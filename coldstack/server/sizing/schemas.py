@@ -10,6 +10,7 @@ from coldstack.core.cells.resistance import LabelTrust
 from coldstack.core.draw.duty import Phase
 from coldstack.core.draw.motion import MotionId
 from coldstack.core.draw.scaling import Drive
+from coldstack.core.propulsion.told import Propulsion
 from coldstack.core.sizing.front import SHORTLIST_ROWS, Aim
 from coldstack.core.trial.job import Bay, Electronics, RunsOn, Wants
 from coldstack.server.api.shapes import asks, figure_of
@@ -77,6 +78,11 @@ class RunsOnIn(In):
     """What the model runs on now; ``pack`` is the id of an owned one, if it is one."""
 
 
+@asks(Propulsion)
+class PropulsionIn(In):
+    """What drives the model, of which its draw can be estimated; each figure can be left out."""
+
+
 class JobIn(In):
     """All that sizing needs to know. ``assumed`` names the fields that nobody gave
     ("electronics.lead_awg")."""
@@ -92,6 +98,7 @@ class JobIn(In):
     electronics: ElectronicsIn
     bay: BayIn = BayIn()
     now: RunsOnIn | None = None
+    propulsion: PropulsionIn = PropulsionIn()
     assumed: Annotated[list[Annotated[str, Field(max_length=60)]], Field(max_length=MOST_ASSUMED)] = []
 
 
@@ -120,3 +127,11 @@ class DetailsIn(In):
     job: JobIn
     ids: Annotated[list[str], Field(max_length=4)]
     fineness: FinenessIn = FinenessIn()
+
+
+class EstimateIn(In):
+    """A request for the draw by estimate; ``model`` is the slug of a kept one, whose runs it is held
+    against."""
+
+    job: JobIn
+    model: Annotated[str, Field(max_length=80)] | None = None

@@ -2943,6 +2943,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sizing/estimate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * The draw by estimate
+         * @description Average and peak by class, pack, controller and physics, held against the log; which propeller or
+         *     gearing suits one cell more or fewer. Nothing is kept.
+         */
+        post: operations["coldstack_server_sizing_routes_make_estimate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sizing/plan": {
         parameters: {
             query?: never;
@@ -3158,6 +3179,21 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * Against
+         * @description An estimate held against what was measured or logged: ``factor`` is that over the estimate's median;
+         *     ``inside``: between its ends.
+         */
+        Against: {
+            /** Factor */
+            factor: number;
+            /** Inside */
+            inside: boolean;
+            /** Measured A */
+            measured_a: number;
+            /** Sentence */
+            sentence: string;
+        };
+        /**
          * AlarmOut
          * @description Something wrong.
          */
@@ -3287,6 +3323,24 @@ export interface components {
              *     }
              */
             now?: components["schemas"]["NowIn"];
+            /**
+             * @default {
+             *       "coaxial": false,
+             *       "gear_ratio": null,
+             *       "kind": "",
+             *       "model_class": "",
+             *       "motor_mohm": null,
+             *       "no_load_a": null,
+             *       "propeller": "",
+             *       "rotor_mm": null,
+             *       "speed_kmh": null,
+             *       "surface": "",
+             *       "waterline_mm": null,
+             *       "wheel_mm": null,
+             *       "wing_dm2": null
+             *     }
+             */
+            propulsion?: components["schemas"]["PropulsionIn"];
             /** Rotors */
             rotors?: number | null;
             /**
@@ -4647,6 +4701,20 @@ export interface components {
             start_min: number | null;
         };
         /**
+         * CurrentOut
+         * @description A current by estimate: its median, where nine in ten lie, and by what.
+         */
+        CurrentOut: {
+            /** High A */
+            high_a: number;
+            /** Low A */
+            low_a: number;
+            /** Median A */
+            median_a: number;
+            /** Pieces */
+            pieces: components["schemas"]["PieceOut"][];
+        };
+        /**
          * CurveOut
          * @description One simulated charge: minutes, volts a cell (a list for each cell), amps.
          */
@@ -5247,6 +5315,35 @@ export interface components {
             rated_cells?: number | null;
             /** Rated From */
             rated_from?: number | null;
+        };
+        /**
+         * EstimateIn
+         * @description A request for the draw by estimate; ``model`` is the slug of a kept one, whose runs it is held
+         *     against.
+         */
+        EstimateIn: {
+            job: components["schemas"]["JobIn"];
+            /** Model */
+            model?: string | null;
+        };
+        /**
+         * EstimateOut
+         * @description What a model draws by estimate, and that as a job holds it (``draw``); how it stands against its runs
+         *     (``logged``) and against what a meter told (``measured``); ``cells`` the setup on other cells. ``none``
+         *     says why there is no estimate.
+         */
+        EstimateOut: {
+            average: components["schemas"]["CurrentOut"] | null;
+            /** Cells */
+            cells: components["schemas"]["OtherCells"][];
+            draw: components["schemas"]["DrawIn"] | null;
+            /** Kind */
+            kind: string;
+            logged: components["schemas"]["Against"] | null;
+            measured: components["schemas"]["Against"] | null;
+            /** None */
+            none: string;
+            peak: components["schemas"]["CurrentOut"] | null;
         };
         /**
          * EventOut
@@ -6000,6 +6097,24 @@ export interface components {
              */
             name?: string;
             now?: components["schemas"]["RunsOnIn"] | null;
+            /**
+             * @default {
+             *       "coaxial": false,
+             *       "gear_ratio": null,
+             *       "kind": "",
+             *       "model_class": "",
+             *       "motor_mohm": null,
+             *       "no_load_a": null,
+             *       "propeller": "",
+             *       "rotor_mm": null,
+             *       "speed_kmh": null,
+             *       "surface": "",
+             *       "waterline_mm": null,
+             *       "wheel_mm": null,
+             *       "wing_dm2": null
+             *     }
+             */
+            propulsion?: components["schemas"]["PropulsionIn"];
             /**
              * @default {
              *       "cells": [],
@@ -7050,6 +7165,37 @@ export interface components {
             unplug: components["schemas"]["BenchStep"][];
         };
         /**
+         * OtherCells
+         * @description A setup on so many cells: ``fitted`` the propeller or gearing in words; amps of the pack at full stick;
+         *     pull and speed over the present ones (None where it is not known); about so many minutes of a pack of the
+         *     present capacity; ``loading`` of what binds, ``bound``; ``note`` what speaks against it, or its point.
+         */
+        OtherCells: {
+            /**
+             * As Now
+             * @default false
+             */
+            as_now: boolean;
+            /** Bound */
+            bound: string;
+            /** Cells */
+            cells: number;
+            /** Fitted */
+            fitted: string;
+            /** Full Stick A */
+            full_stick_a: number;
+            /** Loading */
+            loading: number | null;
+            /** Minutes */
+            minutes: number;
+            /** Note */
+            note: string;
+            /** Pull */
+            pull: number | null;
+            /** Speed */
+            speed: number | null;
+        };
+        /**
          * OwnedOut
          * @description The tags under which its packs are in the box now.
          */
@@ -7688,6 +7834,20 @@ export interface components {
             row: components["schemas"]["PieceRow"];
         };
         /**
+         * PieceOut
+         * @description One piece of evidence of a current: in words, its median and where nine in ten lie.
+         */
+        PieceOut: {
+            /** High A */
+            high_a: number;
+            /** Low A */
+            low_a: number;
+            /** Median A */
+            median_a: number;
+            /** Words */
+            words: string;
+        };
+        /**
          * PiecePart
          * @description Some fields of a adapter, lead or board.
          */
@@ -8196,6 +8356,54 @@ export interface components {
             phase: string;
             /** Total */
             total: number;
+        };
+        /**
+         * PropulsionIn
+         * @description What drives the model, of which its draw can be estimated; each figure can be left out.
+         */
+        PropulsionIn: {
+            /**
+             * Coaxial
+             * @default false
+             */
+            coaxial?: boolean;
+            /** Gear Ratio */
+            gear_ratio?: number | null;
+            /**
+             * Kind
+             * @default
+             */
+            kind?: string;
+            /**
+             * Model Class
+             * @default
+             */
+            model_class?: string;
+            /** Motor Mohm */
+            motor_mohm?: number | null;
+            /** No Load A */
+            no_load_a?: number | null;
+            /**
+             * Propeller
+             * @default
+             */
+            propeller?: string;
+            /** Rotor Mm */
+            rotor_mm?: number | null;
+            /** Speed Kmh */
+            speed_kmh?: number | null;
+            /**
+             * Surface
+             * @default
+             * @enum {string}
+             */
+            surface?: "" | "tarmac" | "carpet" | "grass" | "sand";
+            /** Waterline Mm */
+            waterline_mm?: number | null;
+            /** Wheel Mm */
+            wheel_mm?: number | null;
+            /** Wing Dm2 */
+            wing_dm2?: number | null;
         };
         /**
          * Question
@@ -18069,6 +18277,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DetailOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_sizing_routes_make_estimate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EstimateIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EstimateOut"];
                 };
             };
             /** @description Bad Request */

@@ -14,6 +14,7 @@ export type RunsOnNow = Schemas["RunsOnOut"];
 export type OwnedNow = Schemas["OwnedOut"];
 export type Have = Whole<Schemas["HaveIn"]>;
 export type Plan = Schemas["PlanOut"];
+export type Estimate = Schemas["EstimateOut"];
 export type Row = Schemas["RowOut"];
 export type Chip = Schemas["CellChip"];
 export type Detail = Schemas["DetailOut"];

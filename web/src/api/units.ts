@@ -198,6 +198,24 @@ export const UNITS = {
   "rpm/v": 1.0,
   "rpm/volt": 1.0
  },
+ "dm²": {
+  "sqdm": 1.0,
+  "sqcm": 0.01,
+  "sqin": 0.064516,
+  "sq in": 0.064516
+ },
+ "km/h": {
+  "km/h": 1.0,
+  "kmh": 1.0,
+  "kph": 1.0,
+  "m/s": 3.6,
+  "ms": 3.6,
+  "mph": 1.609344,
+  "mi/h": 1.609344,
+  "kn": 1.852,
+  "knots": 1.852,
+  "kt": 1.852
+ },
  "money": {
   "eur": 1.0,
   "euro": 1.0,
@@ -236,6 +254,8 @@ export const SAID = {
  "°C": "°C or °F",
  "rpm": "rpm",
  "rpm/V": "rpm/V",
+ "dm²": "dm², cm² or in²",
+ "km/h": "km/h, m/s or mph",
  "money": "an amount"
 } as const;
 export const COARSE = [

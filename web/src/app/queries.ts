@@ -1,6 +1,6 @@
 import { queryOptions } from "@tanstack/react-query";
 import { answered, client } from "@/api/client";
-import type { Choices, Model, ModelLine, PackRow } from "@/api/types";
+import type { Choices, Model, ModelKind, ModelLine, PackRow } from "@/api/types";
 import { heard } from "@/app/documentStore";
 
 export const modelsQuery = queryOptions({
@@ -37,4 +37,11 @@ export const ownedQuery = queryOptions({
   queryKey: ["gear", "packs"],
   meta: { reads: ["life", "gear", "rules"] },
   queryFn: async ({ signal }) => (await answered(client.GET("/api/gear/packs", { signal }))) as PackRow[],
+});
+
+/** What a model can be. */
+export const modelKindsQuery = queryOptions({
+  queryKey: ["model-kinds"],
+  queryFn: ({ signal }): Promise<ModelKind[]> => answered(client.GET("/api/model-kinds", { signal })),
+  staleTime: Number.POSITIVE_INFINITY,
 });

@@ -11,11 +11,12 @@ import { useDocument } from "@/app/useDocument";
 
 export type Change = (job: Job) => Job;
 
+type Values = Record<string, unknown> | null | undefined;
+
 /** A figure that its owner changed is assumed no more. */
 function withGiven(before: Job, after: Job): Job {
   const still = after.assumed.filter((path) => {
-    const [part = "", name = ""] = path.split(".");
-    const at = (job: Job) => (job as unknown as Record<string, Record<string, unknown>>)[part]?.[name];
+    const at = (job: Job) => path.split(".").reduce<unknown>((x, name) => (x as Values)?.[name], job);
     return JSON.stringify(at(before)) === JSON.stringify(at(after));
   });
   return still.length === after.assumed.length ? after : { ...after, assumed: still };

@@ -9,6 +9,10 @@ function asKept(kind: Kind, p: Preferences): [Unit, string] {
       return ["g", p.mass === "oz" ? "oz" : ""];
     case "length":
       return ["mm", p.length === "in" ? "in" : ""];
+    case "speed":
+      return ["km/h", p.length === "in" ? "mph" : ""];
+    case "area":
+      return ["dm²", p.length === "in" ? "sqin" : ""];
     case "temperature":
       return ["°C", p.temperature === "F" ? "°f" : ""];
     case "capacity":

@@ -20,6 +20,8 @@ export type Kind =
   | "percent"
   | "rpm"
   | "kv"
+  | "speed"
+  | "area"
   | "gauge"
   | "resistance"
   | "c_rate"
@@ -38,7 +40,10 @@ export type Kind =
   | "count";
 
 /** Those whose unit nobody chooses. */
-export type Plain = Exclude<Kind, "mass" | "length" | "temperature" | "temperature_step" | "price">;
+export type Plain = Exclude<
+  Kind,
+  "mass" | "length" | "speed" | "area" | "temperature" | "temperature_step" | "price"
+>;
 
 type Rule = {
   unit: string;
@@ -93,6 +98,8 @@ const OUNCES: Rule = {
   show: (v) => v / OUNCE_G,
 };
 const INCHES: Rule = { unit: "in", digits: 2, show: (v) => v / 25.4 };
+const MILES: Rule = { unit: "mph", digits: from(10, 1), show: (v) => v / 1.609344 };
+const SQUARE_INCHES: Rule = { unit: "in²", digits: 0, show: (v) => v / 0.064516 };
 const FAHRENHEIT: Rule = { unit: "°F", digits: 0, show: (v) => v * 1.8 + 32 };
 const STEPS_F: Rule = { unit: "°F", digits: 0, show: (v) => v * 1.8 };
 
@@ -106,6 +113,10 @@ function chosen(kind: Kind, p: Preferences): Rule {
       return p.mass === "g" ? { unit: "g", digits: from(20, 1) } : OUNCES;
     case "length":
       return p.length === "mm" ? { unit: "mm", digits: 0 } : INCHES;
+    case "speed":
+      return p.length === "mm" ? { unit: "km/h", digits: from(10, 1) } : MILES;
+    case "area":
+      return p.length === "mm" ? { unit: "dm²", digits: from(10, 1) } : SQUARE_INCHES;
     case "temperature":
       return p.temperature === "C" ? { unit: "°C", digits: 0 } : FAHRENHEIT;
     case "temperature_step":

@@ -100,6 +100,7 @@ function plainly(text: string): string {
     .replace(/\s+/g, " ")
     .trim()
     .replace(/[−–]/g, "-")
+    .replace(/(dm|cm|in)2\b/gi, "sq$1")
     .replace(ABOUT, "")
     .toLowerCase();
 }

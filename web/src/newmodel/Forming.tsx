@@ -53,7 +53,8 @@ export function Forming({ described, problem, busy }: Props) {
         <>
           <h2 className="text-lead font-semibold leading-5 text-ink-faint">Nothing to say yet</h2>
           <p className="mt-0.5 text-plain text-ink-faint">
-            {problem ?? "Its kind, its mass and what it runs on are enough for a first answer."}
+            {problem ??
+              "Its kind, its mass and its cells are enough for a first answer; so are its cells, the motor’s kV and its propeller."}
           </p>
           <ol aria-hidden="true" className="mt-3 space-y-2 md:pl-5">
             {LINKS.map((name) => (
@@ -88,6 +89,8 @@ function written(value: number): string {
 }
 
 const ASSUMED: Record<string, string> = {
+  mass_g: "Mass without the pack",
+  "now.capacity_ah": "Capacity of its pack",
   "now.mass_g": "Mass of the pack",
   "now.label_c": "C of its pack",
   "draw.average_a": "Average",

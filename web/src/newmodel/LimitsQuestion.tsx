@@ -45,7 +45,6 @@ export function LimitsQuestion({ answers, problems, asked, set }: Asked) {
           {number("length_mm", "Room, length", "length", 1, NONE)}
           {number("width_mm", "Room, width", "length", 1, NONE)}
           {number("height_mm", "Room, height", "length", 1, NONE)}
-          {number("motor_kv", "Motor kV", "kv", 10, NONE)}
           {number("max_v", "Highest volts, if not in cells", "voltage", 0.1, NONE)}
           {choice("brushed", "Motor is", MOTOR_KINDS, { part: (id) => ({ brushed: id === "true" }) })}
         </div>

@@ -4,6 +4,7 @@ import { useDeferredValue, useState } from "react";
 import { ApiProblem, wordsOf } from "@/api/problem";
 import type { Answers } from "@/api/types";
 import { touched } from "@/app/act";
+import { modelKindsQuery } from "@/app/queries";
 import { HaveFields } from "@/gear/HaveFields";
 import { tellChange } from "@/gear/queries";
 import { NONE_HERE } from "@/gear/runsOn";
@@ -21,7 +22,7 @@ import { GoalsQuestion } from "@/newmodel/GoalsQuestion";
 import { LimitsQuestion } from "@/newmodel/LimitsQuestion";
 import { NowQuestion } from "@/newmodel/NowQuestion";
 import { Question } from "@/newmodel/Question";
-import { addDescribed, describedQuery, modelKindsQuery } from "@/newmodel/queries";
+import { addDescribed, describedQuery } from "@/newmodel/queries";
 import { UsageQuestion } from "@/newmodel/UsageQuestion";
 import { WhatQuestion } from "@/newmodel/WhatQuestion";
 import { SaveButton, useReds } from "@/parts/reds";
@@ -92,8 +93,8 @@ export function NewModelScreen() {
       >
         <h1 className="text-title font-semibold tracking-tight">A new model</h1>
         <p className="mt-0.5 max-w-prose text-ink-faint">
-          Answer what you know. Everything but what it is, its mass and what it runs on can be left out: it is
-          then assumed in sight, and asked for where it matters.
+          Answer what you know. Everything but what it is, its mass and its cells can be left out: it is then
+          assumed in sight, and asked for where it matters.
         </p>
         {withReds(
           <>

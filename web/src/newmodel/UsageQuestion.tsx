@@ -1,15 +1,24 @@
 import type { Answers } from "@/api/types";
+import { PropulsionFields } from "@/gear/PropulsionFields";
 import type { Asked } from "@/newmodel/answers";
 import { NONE, Question } from "@/newmodel/Question";
 import { fieldsOf } from "@/parts/fieldsOf";
 
 type Usage = Answers["usage"];
+type Limits = Answers["limits"];
 
-/** How that usage: whichever figures its owner has; none is fine too. */
+/** How that goes: whichever figures its owner has; none is fine too, and what drives it then tells. */
 export function UsageQuestion({ answers, problems, asked, set }: Asked) {
-  const { usage } = answers;
+  const { usage, limits, propulsion } = answers;
   const put = (part: Partial<Usage>) => set({ usage: { ...usage, ...part } });
   const { number } = fieldsOf({ asked, values: usage, at: "usage.", problems, put: (_, part) => put(part) });
+  const motor = fieldsOf({
+    asked,
+    values: limits,
+    at: "limits.",
+    problems,
+    put: (_, part: Partial<Limits>) => set({ limits: { ...limits, ...part } }),
+  });
   return (
     <Question
       title="How does that go?"
@@ -25,6 +34,19 @@ export function UsageQuestion({ answers, problems, asked, set }: Asked) {
         {number("peak_a", "Peak, full stick", "current", 1, NONE)}
         {number("peak_s", "Peak lasts", "seconds", 1, NONE)}
       </div>
+      {answers.kind !== "" && (
+        <div className="mt-3">
+          <h3 className="heading mb-1">No meter, no minutes? What drives it</h3>
+          <PropulsionFields
+            kind={answers.kind}
+            values={propulsion}
+            problems={problems}
+            asked={asked}
+            put={(_, part) => set({ propulsion: { ...propulsion, ...part } })}
+            kv={motor.number("motor_kv", "Motor kV", "kv", 10, NONE)}
+          />
+        </div>
+      )}
     </Question>
   );
 }

@@ -1,10 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import type { Likely } from "@/api/types";
+import { modelKindsQuery } from "@/app/queries";
 import type { Asked } from "@/newmodel/answers";
 import { ClassOf } from "@/newmodel/ClassOf";
 import { KindPicture } from "@/newmodel/KindPicture";
 import { Question } from "@/newmodel/Question";
-import { modelKindsQuery } from "@/newmodel/queries";
 import { NumberField } from "@/parts/NumberField";
 import { TextField } from "@/parts/TextField";
 

@@ -1,4 +1,5 @@
 import type { Answers } from "@/api/types";
+import { NO_PROPULSION } from "@/gear/propulsion";
 import { NONE_HERE } from "@/gear/runsOn";
 import type { Back } from "@/parts/NumberField";
 
@@ -36,6 +37,7 @@ export const NOTHING_YET: Answers = {
     height_mm: null,
     airflow: null,
   },
+  propulsion: NO_PROPULSION,
   goals: { minutes: null, mass_g: null, lively: 0.9, chemistry: null, cells: null, refitted: false },
   house_rules: null,
   sure: [],
@@ -63,15 +65,16 @@ function kept<T extends object>(name: string, nothing: T) {
 }
 
 /** What has been answered so far; it stays if one leaves the page, until the model is added. */
-export const { read: keptAnswers, keep: keepAnswers } = kept("cold-stack.new-model.2", NOTHING_YET);
+export const { read: keptAnswers, keep: keepAnswers } = kept("cold-stack.new-model.3", NOTHING_YET);
 
 /** How many of its packs were said to be here, kept as the answers are. */
 export const { read: keptHave, keep: keepHave } = kept("cold-stack.new-model.have", NONE_HERE);
 
-/** Whether there is enough to say something: what it is, what it weighs, what it runs on. */
+/** Whether there is enough to say something: what it is, its mass or what turns it, and its cells. */
 export function saysEnough(a: Answers): boolean {
-  const runs = a.now.pack !== null || (a.now.series !== null && a.now.capacity_ah !== null);
-  return a.kind !== "" && a.mass_g !== null && runs;
+  const runs = a.now.pack !== null || a.now.series !== null;
+  const turns = a.limits.motor_kv !== null && a.propulsion.propeller.trim() !== "";
+  return a.kind !== "" && (a.mass_g !== null || turns) && runs;
 }
 
 /** What each question gets: the answers so far, what is wrong with them, and how one is given. */

@@ -1,12 +1,6 @@
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { answered, client } from "@/api/client";
-import type { Answers, Described, Have, ModelKind, NewModel } from "@/api/types";
-
-export const modelKindsQuery = queryOptions({
-  queryKey: ["model-kinds"],
-  queryFn: ({ signal }): Promise<ModelKind[]> => answered(client.GET("/api/model-kinds", { signal })),
-  staleTime: Number.POSITIVE_INFINITY,
-});
+import type { Answers, Described, Have, NewModel } from "@/api/types";
 
 export const describedQuery = (answers: Answers) =>
   queryOptions({

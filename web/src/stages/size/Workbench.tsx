@@ -68,7 +68,7 @@ export function Workbench({ model }: { model: Pick<Model, "slug" | "name"> }) {
     >
       <h1 className="sr-only">Size a pack for {model.name}</h1>
       <div className="order-3 border-t lg:order-1 lg:row-span-2 lg:border-r lg:border-t-0 xl:row-span-1">
-        <JobPanel store={store} plan={good} problems={problems} />
+        <JobPanel model={model.slug} store={store} plan={good} problems={problems} />
       </div>
       <div className="order-1 min-w-0 lg:order-2">
         <FieldArea

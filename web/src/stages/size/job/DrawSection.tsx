@@ -11,7 +11,12 @@ import { Section } from "@/stages/size/job/Section";
 // not needed before a log is read: it stays out of the first load
 const LogSheet = lazy(() => import("@/stages/size/log/LogSheet").then((m) => ({ default: m.LogSheet })));
 
+const EstimateSheet = lazy(() =>
+  import("@/stages/size/estimate/EstimateSheet").then((m) => ({ default: m.EstimateSheet })),
+);
+
 type Props = {
+  model: string;
   store: JobEditing;
   duty: Plan["duty"] | undefined;
   problems: ReadonlyMap<string, string>;
@@ -29,8 +34,9 @@ const SOURCES: Record<Draw["source"], string> = {
 };
 
 /** What it draws: figures typed, or found in a watt-meter log. A figure typed over a log's makes it typed. */
-export const DrawSection = memo(function DrawSection({ store, duty, problems, minds }: Props) {
+export const DrawSection = memo(function DrawSection({ model, store, duty, problems, minds }: Props) {
   const [reading, setReading] = useState(false);
+  const [estimating, setEstimating] = useState(false);
   const [where, setWhere] = useState(false);
   const p = usePreferences();
   const { draw } = store.job;
@@ -105,6 +111,14 @@ export const DrawSection = memo(function DrawSection({ store, duty, problems, mi
       <button type="button" className="action mt-1.5 text-small" onClick={() => setReading(true)}>
         Read a watt-meter log…
       </button>
+      <button type="button" className="action mt-1.5 block text-small" onClick={() => setEstimating(true)}>
+        Estimate it without a meter…
+      </button>
+      {estimating && (
+        <Suspense>
+          <EstimateSheet model={model} store={store} onClose={() => setEstimating(false)} />
+        </Suspense>
+      )}
       {reading && (
         <Suspense>
           <LogSheet

@@ -9,13 +9,14 @@ import { RulesSection } from "@/stages/size/job/RulesSection";
 import { WantsSection } from "@/stages/size/job/WantsSection";
 
 type Props = {
+  model: string;
   store: JobStore;
   plan: Plan | undefined;
   problems: ReadonlyMap<string, string>;
 };
 
 /** The job at the left: what it draws, what I want, what it can take, and the house rules. */
-export function JobPanel({ store, plan, problems }: Props) {
+export function JobPanel({ model, store, plan, problems }: Props) {
   const { editing } = store;
   // what a plan says anew in the same words is the same
   const pointedOut = plan?.pointed_out;
@@ -34,7 +35,7 @@ export function JobPanel({ store, plan, problems }: Props) {
         <SaveLine of={store.saving} />
         <UndoButton className="text-right text-small" />
       </div>
-      <DrawSection store={editing} duty={plan?.duty} problems={problems} minds={minds} />
+      <DrawSection model={model} store={editing} duty={plan?.duty} problems={problems} minds={minds} />
       <WantsSection store={editing} chips={plan?.chips} problems={problems} minds={minds} />
       <LimitsSection store={editing} problems={problems} window={window} />
       <RulesSection store={editing} problems={problems} />

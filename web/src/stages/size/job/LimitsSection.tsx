@@ -62,7 +62,10 @@ export const LimitsSection = memo(function LimitsSection({ store, problems, wind
       {e.controllers > 1 &&
         limits.choice("controller_ratings", "The amps are for", RATINGS, { words: "what the amps are for" })}
       {limits.choice("plug", "Plug", choices?.plugs ?? [], { problem: problems.get("plug") })}
-      {whole.number("mass_g", "Mass without the pack", "mass", 10, { given: true })}
+      {whole.number("mass_g", "Mass without the pack", "mass", 10, {
+        given: true,
+        assumed: store.confirm("mass_g"),
+      })}
       <details className="mt-1">
         <summary className="min-h-6 text-small text-ink-faint">Motor, cut-off and leads</summary>
         {limits.number("max_v", "Highest volts, not in cells", "voltage", 0.1, {

@@ -1,0 +1,101 @@
+"""The draw by estimate, held against what a model's runs say, and the setup on other cells."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+
+from pydantic import BaseModel
+
+from coldstack.core.describing.estimated import Against, against, estimated_draw, estimated_figures, kind_of
+from coldstack.core.describing.evidence import Drawn
+from coldstack.core.describing.other_cells import OtherCells, other_cells
+from coldstack.core.describing.pieces import Estimate
+from coldstack.server.gear.models import RcModel
+from coldstack.server.running.go import learned_of
+from coldstack.server.sizing import schemas as s
+from coldstack.server.sizing.assemble import job_of
+
+
+class PieceOut(BaseModel):
+    """One piece of evidence of a current: in words, its median and where nine in ten lie."""
+
+    words: str
+    median_a: float
+    low_a: float
+    high_a: float
+
+
+class CurrentOut(BaseModel):
+    """A current by estimate: its median, where nine in ten lie, and by what."""
+
+    median_a: float
+    low_a: float
+    high_a: float
+    pieces: list[PieceOut]
+
+
+class EstimateOut(BaseModel):
+    """What a model draws by estimate, and that as a job holds it (``draw``); how it stands against its runs
+    (``logged``) and against what a meter told (``measured``); ``cells`` the setup on other cells. ``none``
+    says why there is no estimate."""
+
+    kind: str
+    average: CurrentOut | None
+    peak: CurrentOut | None
+    draw: s.DrawIn | None
+    logged: Against | None
+    measured: Against | None
+    cells: list[OtherCells]
+    none: str
+
+
+NO_PACK = "Say what it runs on now, and its draw is estimated for that."
+ESTIMATED = "without a meter"
+MEASURED = ("measured", "log")
+
+
+def estimate_out(data: s.EstimateIn) -> EstimateOut:
+    """The estimate for a job, and for a kept model how far off it is from its runs."""
+    job = job_of(data.job)
+    drawn = estimated_draw(job)
+    if drawn is None:
+        return EstimateOut(
+            kind=kind_of(job),
+            average=None,
+            peak=None,
+            draw=None,
+            logged=None,
+            measured=None,
+            cells=[],
+            none=NO_PACK,
+        )
+    measured = None
+    if data.job.draw.source in MEASURED:
+        measured = against(drawn, job.duty.average_current_a, "its meter")
+    return EstimateOut(
+        kind=kind_of(job),
+        average=_current(drawn.average),
+        peak=None if drawn.peak is None else _current(drawn.peak),
+        draw=s.DrawIn(source="estimate", source_note=ESTIMATED, **asdict(estimated_figures(job, drawn))),
+        logged=_logged(data.model, drawn),
+        measured=measured,
+        cells=list(other_cells(job)),
+        none="",
+    )
+
+
+def _current(e: Estimate) -> CurrentOut:
+    pieces = [_piece(Estimate((p,)), p.words) for p in sorted(e.pieces, key=lambda p: p.sigma)]
+    return CurrentOut(median_a=e.median_a, low_a=e.low_a, high_a=e.high_a, pieces=pieces)
+
+
+def _piece(alone: Estimate, words: str) -> PieceOut:
+    return PieceOut(words=words, median_a=alone.median_a, low_a=alone.low_a, high_a=alone.high_a)
+
+
+def _logged(slug: str | None, drawn: Drawn) -> Against | None:
+    model = RcModel.live.filter(slug=slug).first() if slug else None
+    found = learned_of(model) if model else None
+    if found is None:
+        return None
+    return against(drawn, found.average_a, f"its {found.count} runs")
