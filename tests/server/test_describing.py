@@ -1,5 +1,7 @@
 """A new model by a few answers, through the API; typical packs; what nobody gave of a pack."""
 
+from typing import ClassVar
+
 from django.test import TestCase
 
 from coldstack.server.gear.models import CataloguePack, OwnedPack
@@ -69,7 +71,8 @@ class OwnCase(DemoCase):
         """In words, one field each."""
         self.assert_problem(self.described(mass_g=None), 422, "mass_g", "weigh")
         self.assert_problem(self.described(now={}), 422, "now.series", "How many cells")
-        self.assert_problem(self.described(now={"series": 5}), 422, "now.capacity_ah", "mAh")
+        cannot = {"series": 5, "capacity_ah": 900}
+        self.assert_problem(self.described(now=cannot), 422, "now.capacity_ah", "Capacity")
         self.assert_problem(
             self.described(usage={"put_back_mah": 900}), 422, "usage.minutes", "After how many minutes"
         )
@@ -205,3 +208,46 @@ class SizeUnknown(DemoCase):
         row = next(p for p in grid["packs"] if p["tag"] == "04")
         here = row["models"][[m["id"] for m in grid["models"]].index("ptarmigan")]
         self.assertEqual(here["short"], "size unknown")
+
+
+class WithoutMassOrCapacity(TestCase):
+    """Motor, cells and propeller are enough; what is missing beside them is asked for."""
+
+    TOLD: ClassVar = {
+        "kind": "plane",
+        "now": {"series": 3},
+        "limits": {"motor_kv": 1000},
+        "propulsion": {"propeller": "10x6"},
+    }
+
+    def described(self, **changes):
+        return self.client.post("/api/describe-model", {**self.TOLD, **changes}, "application/json")
+
+    def test_supposed_in_sight(self):
+        """Mass and capacity are named among what was assumed, and the job keeps what drives it."""
+        got = self.described().json()
+        assumed = {x["field"]: x["words"] for x in got["assumed"]}
+        self.assertRegex(assumed["mass_g"], "what drives it")
+        self.assertRegex(assumed["now.capacity_ah"], "mAh")
+        self.assertEqual(got["job"]["propulsion"]["propeller"], "10x6")
+        self.assertLess(got["average_low_a"], got["average_a"])
+
+    def test_a_mass_that_is_told_is_kept(self):
+        """And named no more."""
+        got = self.described(mass_g=1150).json()
+        self.assertEqual(got["job"]["mass_g"], 1150)
+        self.assertNotIn("mass_g", {x["field"] for x in got["assumed"]})
+
+    def test_refused_at_their_fields(self):
+        """No mass and no motor; a propeller that is none; a resistance below nothing."""
+        cases = (
+            ({"limits": {}}, "mass_g"),
+            ({"now": {}}, "now.series"),
+            ({"propulsion": {"propeller": "ten by six"}}, "propulsion.propeller"),
+            ({"propulsion": {"propeller": "10x6", "motor_mohm": -1}}, "propulsion.motor_mohm"),
+        )
+        for changes, field in cases:
+            got = self.described(**changes)
+            with self.subTest(field):
+                self.assertEqual(got.status_code, 422, got.content)
+                self.assertIn(field, [e["field"] for e in got.json()["errors"]])

@@ -75,12 +75,14 @@ def answers_of(job: Job) -> Answers | None:
     )
 
 
-def estimated_draw(job: Job) -> Drawn | None:
+def estimated_draw(job: Job, *, corrected: bool = True) -> Drawn | None:
     """Average and peak by class, pack, controller and physics alone, for what it runs on now; None without
-    that."""
+    that. ``corrected``: from what its runs drew over an earlier one, where that is kept."""
     a = answers_of(job)
     if a is None:
         return None
+    if not corrected:
+        a = replace(a, propulsion=replace(a.propulsion, off_by=None))
     of_cell = for_chemistry(job.rules, a.now.chemistry)
     return drawn_by(a, usable_ah=a.now.capacity_ah * max(of_cell.start_soc - of_cell.landing_soc, LEAST_USED))
 
@@ -113,6 +115,12 @@ def estimated_figures(job: Job, drawn: Drawn) -> DrawFigures:
         job.mass_g + job.now.mass_g,
         min(drawn.average.spread, MOST_SPREAD),
     )
+
+
+def off_by(job: Job, average_a: float) -> float | None:
+    """What a model's runs drew over its estimate, for later estimates to start from; None without one."""
+    drawn = estimated_draw(job, corrected=False)
+    return None if drawn is None else float(f"{average_a / drawn.average.median_a:.3g}")
 
 
 def against(drawn: Drawn, measured_a: float, by: str) -> Against:

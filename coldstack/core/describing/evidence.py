@@ -70,7 +70,7 @@ def drawn_by(a: Answers, *, usable_ah: float) -> Drawn:
     full_stick = peak_by_physics(a, likely)
     told = _told(a, usable_ah)
     untold = () if told else _untold(a, likely, usable_ah, (*chosen_for, *full_stick))
-    average = Estimate(told or untold, 0.0 if told else OWN_SIGMA)
+    average = Estimate(told) if told else Estimate(untold, OWN_SIGMA, a.propulsion.off_by)
     by_class = _by_class(average, likely)
     speaks = [p for p in chosen_for if _speaks(a, p, by_class)]
     peak = None if a.usage.peak_a is not None else Estimate((by_class, *speaks, *full_stick))

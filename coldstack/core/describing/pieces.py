@@ -9,6 +9,9 @@ from dataclasses import dataclass
 from coldstack.core.trial.unknowns import NINE_IN_TEN
 from coldstack.core.units import written
 
+CORRECTED_SIGMA = 0.15
+"""Of an estimate that starts from what the model's runs drew: of what changed since. House figure."""
+
 
 @dataclass(frozen=True, slots=True)
 class EvidencePiece:
@@ -24,22 +27,26 @@ class EvidencePiece:
 class Estimate:
     """A current by all pieces of evidence. [A]
 
-    ``shared`` is the σ that all of them have in common, so that no number of pieces takes it away.
+    ``shared`` is the σ that all of them have in common, so that no number of pieces takes it away; ``off_by``
+    what logged runs drew over what these pieces say, which then counts for more than their spread.
     """
 
     pieces: tuple[EvidencePiece, ...]
     shared: float = 0.0
+    off_by: float | None = None
 
     @property
     def sigma(self) -> float:
         """Of its logarithm."""
+        if self.off_by is not None:
+            return CORRECTED_SIGMA
         return math.hypot(1 / math.sqrt(sum(1 / p.sigma**2 for p in self.pieces)), self.shared)
 
     @property
     def median_a(self) -> float:
         """The product of all. [A]"""
         logs = sum(math.log(p.median_a) / p.sigma**2 for p in self.pieces)
-        return math.exp(logs / sum(1 / p.sigma**2 for p in self.pieces))
+        return (self.off_by or 1.0) * math.exp(logs / sum(1 / p.sigma**2 for p in self.pieces))
 
     @property
     def low_a(self) -> float:

@@ -49,6 +49,8 @@ class Propulsion:
     waterline_mm: Annotated[
         float | None, Quantity("Length at the waterline", unit="mm", low=50, high=5000, step=10)
     ] = None
+    off_by: Annotated[float | None, Quantity("Its runs over its estimate", low=0.05, high=20)] = None
+    """What its logged runs drew over what was estimated with these figures: later estimates start from it."""
 
     @property
     def turns(self) -> Propeller | None:

@@ -11,6 +11,7 @@ from django.utils import timezone
 
 from coldstack.core.asking.hours import odd_hour
 from coldstack.core.charging.inspection import known_sign
+from coldstack.core.describing.estimated import off_by
 from coldstack.core.errors import DomainError
 from coldstack.core.readings.cells import landed_cell_v, typed_reading
 from coldstack.core.rules.house_rules import STEADY
@@ -27,6 +28,7 @@ from coldstack.server.life.volts import Volts, volts_said
 from coldstack.server.running.go import OF_THE_OTHER, learned_of
 from coldstack.server.running.pairs import tags_of
 from coldstack.server.running.replies import RunIn, RunMendIn, RunMoreIn
+from coldstack.server.sizing.assemble import job_of
 from coldstack.server.sizing.schemas import JobIn
 
 AS_IT_LANDED = "+seen"
@@ -227,5 +229,6 @@ def learn(slug: str) -> RunFindings:
     }
     draw["average_a"] = float(f"{found.average_a:.3g}")
     draw["peak_a"] = max(draw["peak_a"], draw["average_a"])
-    save_job(slug, JobIn(**{**model.job, "draw": draw}))
+    told = {**model.job["propulsion"], "off_by": off_by(job_of(JobIn(**model.job)), found.average_a)}
+    save_job(slug, JobIn(**{**model.job, "draw": draw, "propulsion": told}))
     return found

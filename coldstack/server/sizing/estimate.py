@@ -36,8 +36,8 @@ class CurrentOut(BaseModel):
 
 class EstimateOut(BaseModel):
     """What a model draws by estimate, and that as a job holds it (``draw``); how it stands against its runs
-    (``logged``) and against what a meter told (``measured``); ``cells`` the setup on other cells. ``none``
-    says why there is no estimate."""
+    (``logged``) and against what a meter told (``measured``); ``off_by`` what its runs drew over an earlier
+    one, which this starts from; ``cells`` the setup on other cells. ``none`` says why there is none."""
 
     kind: str
     average: CurrentOut | None
@@ -45,6 +45,7 @@ class EstimateOut(BaseModel):
     draw: s.DrawIn | None
     logged: Against | None
     measured: Against | None
+    off_by: float | None
     cells: list[OtherCells]
     none: str
 
@@ -66,19 +67,23 @@ def estimate_out(data: s.EstimateIn) -> EstimateOut:
             draw=None,
             logged=None,
             measured=None,
+            off_by=None,
             cells=[],
             none=NO_PACK,
         )
+    raw = estimated_draw(job, corrected=False)
+    assert raw is not None
     measured = None
     if data.job.draw.source in MEASURED:
-        measured = against(drawn, job.duty.average_current_a, "its meter")
+        measured = against(raw, job.duty.average_current_a, "its meter")
     return EstimateOut(
         kind=kind_of(job),
         average=_current(drawn.average),
         peak=None if drawn.peak is None else _current(drawn.peak),
         draw=s.DrawIn(source="estimate", source_note=ESTIMATED, **asdict(estimated_figures(job, drawn))),
-        logged=_logged(data.model, drawn),
+        logged=_logged(data.model, raw),
         measured=measured,
+        off_by=job.propulsion.off_by,
         cells=list(other_cells(job)),
         none="",
     )

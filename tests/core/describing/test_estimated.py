@@ -10,6 +10,7 @@ from coldstack.core.describing.estimated import (
     estimated_draw,
     estimated_figures,
     kind_of,
+    off_by,
 )
 from coldstack.core.describing.job_from_answers import described_job
 from coldstack.core.describing.other_cells import limits_of, other_cells
@@ -89,6 +90,24 @@ class Estimates(SimpleTestCase):
             )
             self.assertAlmostEqual(duty.average_current_a, f.average_a, places=6)
             self.assertLessEqual(f.peak_a * f.peak_s / f.peak_every_s, 0.5 * f.average_a * 1.0001)
+
+
+class StartsFromItsRuns(SimpleTestCase):
+    def test_the_next_estimate_of_that_model(self):
+        """Runs that drew 1.4 times the estimate: on another propeller it starts from there, and is surer."""
+        job = trainer()
+        raw = estimated_draw(job)
+        factor = off_by(job, 1.4 * raw.average.median_a)
+        self.assertAlmostEqual(factor, 1.4, places=2)
+        learnt = replace(job, propulsion=replace(job.propulsion, off_by=factor))
+        now = estimated_draw(learnt)
+        self.assertAlmostEqual(now.average.median_a / raw.average.median_a, factor)
+        self.assertLess(now.average.high_a / now.average.low_a, raw.average.high_a / raw.average.low_a)
+        larger = replace(learnt, propulsion=replace(learnt.propulsion, propeller="11x6"))
+        self.assertGreater(estimated_draw(larger).average.median_a, now.average.median_a)
+        self.assertEqual(estimated_draw(learnt, corrected=False).average, raw.average)
+        # what is held against the log is the estimate itself
+        self.assertEqual(off_by(learnt, 1.4 * raw.average.median_a), factor)
 
 
 class OnOtherCells(SimpleTestCase):

@@ -3331,6 +3331,7 @@ export interface components {
              *       "model_class": "",
              *       "motor_mohm": null,
              *       "no_load_a": null,
+             *       "off_by": null,
              *       "propeller": "",
              *       "rotor_mm": null,
              *       "speed_kmh": null,
@@ -5329,8 +5330,8 @@ export interface components {
         /**
          * EstimateOut
          * @description What a model draws by estimate, and that as a job holds it (``draw``); how it stands against its runs
-         *     (``logged``) and against what a meter told (``measured``); ``cells`` the setup on other cells. ``none``
-         *     says why there is no estimate.
+         *     (``logged``) and against what a meter told (``measured``); ``off_by`` what its runs drew over an earlier
+         *     one, which this starts from; ``cells`` the setup on other cells. ``none`` says why there is no estimate.
          */
         EstimateOut: {
             average: components["schemas"]["CurrentOut"] | null;
@@ -5343,6 +5344,8 @@ export interface components {
             measured: components["schemas"]["Against"] | null;
             /** None */
             none: string;
+            /** Off By */
+            off_by: number | null;
             peak: components["schemas"]["CurrentOut"] | null;
         };
         /**
@@ -6105,6 +6108,7 @@ export interface components {
              *       "model_class": "",
              *       "motor_mohm": null,
              *       "no_load_a": null,
+             *       "off_by": null,
              *       "propeller": "",
              *       "rotor_mm": null,
              *       "speed_kmh": null,
@@ -8383,6 +8387,8 @@ export interface components {
             motor_mohm?: number | null;
             /** No Load A */
             no_load_a?: number | null;
+            /** Off By */
+            off_by?: number | null;
             /**
              * Propeller
              * @default

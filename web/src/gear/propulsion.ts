@@ -16,4 +16,5 @@ export const NO_PROPULSION: Propulsion = {
   wheel_mm: null,
   surface: "",
   waterline_mm: null,
+  off_by: null,
 };

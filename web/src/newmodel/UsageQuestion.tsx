@@ -36,7 +36,7 @@ export function UsageQuestion({ answers, problems, asked, set }: Asked) {
       </div>
       {answers.kind !== "" && (
         <div className="mt-3">
-          <h3 className="heading mb-1">No meter, no minutes? What drives it</h3>
+          <h2 className="heading mb-1">No meter, no minutes? What drives it</h2>
           <PropulsionFields
             kind={answers.kind}
             values={propulsion}

@@ -4,6 +4,7 @@ import { ApiProblem, wordsOf } from "@/api/problem";
 import type { Estimate, Job } from "@/api/types";
 import { modelKindsQuery } from "@/app/queries";
 import type { JobEditing } from "@/app/useJob";
+import { rounded } from "@/format/quantity";
 import { PropulsionFields } from "@/gear/PropulsionFields";
 import { ChoiceField } from "@/parts/ChoiceField";
 import { fieldsOf } from "@/parts/fieldsOf";
@@ -110,6 +111,12 @@ function Found({ found, source, onUse }: FoundProps) {
           {x.sentence}
         </p>
       ))}
+      {found.off_by !== null && (
+        <p className="mt-1 text-small text-ink-soft">
+          The estimate above starts from its runs: {rounded(found.off_by, 2)} times what these figures alone
+          say.
+        </p>
+      )}
       {draw && !BETTER.includes(source) && (
         <button type="button" className="primary mt-3" onClick={() => onUse(draw as Partial<Job["draw"]>)}>
           Use it as its draw
