@@ -11,6 +11,8 @@ GRAMS, MM, DEG, WARMER = f" g{MARK}", f" mm{MARK}", f" °C{MARK}", f" °C{MARK}{
 """Behind a figure in a sentence."""
 _MARKED = {"g": GRAMS, "mm": MM, "°C": DEG, "K": WARMER}
 
+IN_HOURS_FROM = 180.0
+"""Minutes from which on people speak of hours. House figure."""
 KELVIN_AT_0_C = 273.15
 SECONDS_PER_HOUR = 3600.0
 
@@ -47,8 +49,10 @@ def written(value: float) -> str:
 
 
 def clock(duration_s: float) -> str:
-    """Minutes and seconds, rounded down to the second: 1054.9 s → "17:34"."""
+    """Minutes and seconds, rounded down to the second: 1054.9 s → "17:34"; from three hours on "6 h 02"."""
     whole = int(duration_s)
+    if whole >= IN_HOURS_FROM * 60:
+        return f"{whole // 3600} h {whole % 3600 // 60:02d}"
     return f"{whole // 60}:{whole % 60:02d}"
 
 
@@ -89,3 +93,15 @@ def lower_first(words: str) -> str:
         if words.startswith(("The ", "House ", "Will ", "Not ", "Goes", "Its ", "Nobody ", "Weak, ", "What "))
         else words
     )
+
+
+def lasting(minutes: float, digits: int = 3) -> str:
+    """How long something runs: "8.5 min", from three hours on "7.3 h"."""
+    if minutes < IN_HOURS_FROM:
+        return f"{plain_number(minutes, digits)} min"
+    return f"{plain_number(minutes / 60, digits)} h"
+
+
+def lasting_in_words(minutes: float, digits: int = 3) -> str:
+    """The same in full: "18 minutes", "12 hours"."""
+    return lasting(minutes, digits).replace(" min", " minutes").replace(" h", " hours")

@@ -24,7 +24,7 @@ class Estimates(DemoCase):
         """The factor is kept with what drives it, and the next estimate says that it starts from there."""
         before = self.estimate("stoat", "stoat").json()
         self.assertIsNone(before["off_by"])
-        self.assertEqual(self.client.post("/api/run/runs/learn?model=stoat").status_code, 200)
+        self.assertEqual(self.client.post("/api/runs/learn?model=stoat").status_code, 200)
         after = self.estimate("stoat", "stoat").json()
         self.assertAlmostEqual(after["off_by"], before["logged"]["factor"], places=1)
         self.assertAlmostEqual(after["average"]["median_a"], after["logged"]["measured_a"], delta=0.2)

@@ -37,6 +37,7 @@ COMPUTES_ONLY = {
     "/api/bench/plan",
     "/api/bench/sharing",
     "/api/bench/storage",
+    "/api/describe-equipment",
     "/api/describe-model",
     "/api/draw/log",
     "/api/draw/log/teach",

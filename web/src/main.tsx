@@ -38,6 +38,7 @@ function loadRest(): void {
     import("@/safety"),
     import("@/tags"),
     import("@/newmodel"),
+    import("@/equipment"),
   ]);
 }
 /** When the first screen has its answers: they do not wait for code that nobody asked for yet. */

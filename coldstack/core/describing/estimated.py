@@ -21,6 +21,7 @@ USUAL_KIND: dict[MotionId, str] = {
     "wheels": "car",
     "tracks": "tracked",
     "hull": "boat",
+    "steady_load": "",
 }
 """What a model is taken to be by how it moves, where nobody said."""
 LEAST_OFF = 0.05
@@ -47,7 +48,7 @@ def kind_of(job: Job) -> str:
 
 def answers_of(job: Job) -> Answers | None:
     """What an owner would have answered of a model without knowing its draw; None without what it runs on."""
-    if job.now is None:
+    if job.now is None or job.equipment is not None:
         return None
     e, told = job.electronics, job.propulsion
     kind = kind_of(job)

@@ -7,7 +7,7 @@ from typing import Literal
 
 from coldstack.core.errors import DomainError
 
-MotionId = Literal["level_flight", "hover", "wheels", "tracks", "hull"]
+MotionId = Literal["level_flight", "hover", "wheels", "tracks", "hull", "steady_load"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -28,6 +28,8 @@ class Motion:
     geared: bool
     flies: bool = False
     """A pack that gives too little, or is too heavy, brings it down."""
+    moves: bool = True
+    """A model; else equipment, whose load asks for no propeller, gearing or mass."""
 
 
 MOTIONS: dict[str, Motion] = {
@@ -38,6 +40,7 @@ MOTIONS: dict[str, Motion] = {
         Motion("wheels", "wheels", 1.0, 1, "power", ("drives", "drive"), True),
         Motion("tracks", "tracks", 1.0, 1, "power", ("drives", "drive"), True),
         Motion("hull", "displacement hull", 0.7, 2, "power", ("runs", "run"), False),
+        Motion("steady_load", "nothing: equipment", 0.0, 1, "amps", ("lasts", "last"), False, moves=False),
     )
 }
 

@@ -127,7 +127,7 @@ def chain_links(e: Evaluation, path: Path) -> list[Link]:
         replace(_pack_leads(c, path), question=asks("leads", known=own_leads)),
         *(replace(x, question=plug) if x.kind == "plug" and not x.adapter else x for x in path_links(path)),
         replace(wires, question=asks("leads", known=not job.is_assumed("electronics.lead_awg"))),
-        _controller(electronics, asks("controller", known=rated)),
+        *(() if job.equipment else (_controller(electronics, asks("controller", known=rated)),)),
         *_motor(electronics),
     ]
     unsure, borne = peak_question(job), {x.link for x in e.checks if x.is_link and x.borne[0]}

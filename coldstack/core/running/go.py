@@ -232,24 +232,29 @@ def _working(
         Step(
             "Range", f"5th to 95th percentile; most of it: {spread.most(row)}", f"{n(low)} to {n(high)} min"
         ),
-        _timer_step(pack, low, timer_s),
+        _timer_step(job, pack, low, timer_s),
     )
     return Working("Timer", steps)
 
 
-def _timer_step(pack: Pack, low_min: float, timer_s: int) -> Step:
-    share, n = first_runs(pack), plain_number
+def _timer_step(job: Job, pack: Pack, low_min: float, timer_s: int) -> Step:
+    share, n = job.used_share * first_runs(pack), plain_number
     if share == 1:
         return Step("Timer", "low end of the range, down to 10 s", f"{n(low_min)} min → {clock(timer_s)}")
-    by = f"low end of the range × {share:g}, down to 10 s: its past is unknown"
+    by = f"low end of the range × {share:g}, down to 10 s: {_why_not_all(job)}"
     return Step("Timer", by, f"{n(low_min)} min × {share:g} → {clock(timer_s)}")
+
+
+def _why_not_all(job: Job) -> str:
+    """Why not all of the run to its landing point is allowed."""
+    return "its past is unknown" if job.equipment is None else f"a reserve for {job.equipment.name}"
 
 
 def _budget(job: Job, pack: Pack, now: float, rules: CellRules, budget_mah: float) -> Working:
     held = f"{plain_number(1000 * pack.held_ah, 4)} mAh"
-    above, part = max(0.0, now - rules.landing_soc) * 100, first_runs(pack)
+    above, part = max(0.0, now - rules.landing_soc) * 100, job.used_share * first_runs(pack)
     times = "" if part == 1 else f" × {part:g}"
-    by = times and f"{times}: its past is unknown"
+    by = times and f"{times}: {_why_not_all(job)}"
     steps = (
         Step("Capacity today", "label × what it held at its latest charges, or its log", held),
         Step(

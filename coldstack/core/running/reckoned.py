@@ -20,6 +20,7 @@ from coldstack.core.running.limits import GoReason, GoVerdict
 from coldstack.core.trial.candidates import Candidates, job_candidates
 from coldstack.core.trial.evaluate import evaluate, loads, pack_columns, surroundings
 from coldstack.core.trial.job import Job
+from coldstack.core.trial.lasting import longest_for
 from coldstack.core.trial.spread import MinutesRange, minutes_range
 from coldstack.core.trial.unequal import cell_groups
 from coldstack.core.units import plain_number
@@ -69,7 +70,9 @@ def from_cells(job: Job, c: Candidates, starts: Sequence[Start]) -> Runs:
 def begun_runs(job: Job, c: Candidates, starts: Sequence[Start]) -> tuple[PackColumns, Discharge]:
     """The pack of each start as it begins, and what becomes of it."""
     packs = _begun(job, c, starts)
-    return packs, simulate(packs, loads(job, c.take([s.row for s in starts])), surroundings(job))
+    return packs, simulate(
+        packs, loads(job, c.take([s.row for s in starts])), surroundings(job), longest_run_s=longest_for(job)
+    )
 
 
 def _begun(job: Job, c: Candidates, starts: Sequence[Start]) -> PackColumns:
@@ -100,17 +103,19 @@ class Reckoned:
     reasons: list[list[GoReason]]
     spread: MinutesRange
     budget_mah: list[float]
+    share: float
+    """Of a run to its landing point, what is allowed: a first run's part, equipment's without its reserve."""
 
     def lands(self, row: int) -> tuple[float, float, float]:
         """The least, the middle and the most minutes to landing, or what part of them is allowed. [min]"""
-        spread, share = self.spread, first_runs(self.pack)
+        spread, share = self.spread, self.share
         low, middle, high = (share * float(x[row]) for x in (spread.low, spread.minutes, spread.high))
         return low, middle, high
 
     def timer_s(self, row: int) -> int:
         """When to land: the least minutes, or what part of them is allowed, down to 10 s. [s]"""
         whole = self.spread.timer_s(row)
-        return whole if (share := first_runs(self.pack)) == 1 else int(share * whole) // 10 * 10
+        return whole if self.share == 1 else int(self.share * whole) // 10 * 10
 
 
 def reckoned(
@@ -137,7 +142,7 @@ def at_warmth(job: Job, temperature_c: float | None) -> Job:
 
 def in_words(job: Job, pack: Pack, fit: Fit, lowest_soc: Sequence[float], runs: Runs) -> Reckoned:
     """What runs from these charges of the emptiest cell say of a pack that fits the model so. 0 to 1"""
-    rules, share_allowed = for_chemistry(job.rules, pack.chemistry), first_runs(pack)
+    rules, share_allowed = for_chemistry(job.rules, pack.chemistry), job.used_share * first_runs(pack)
     of_the_fit, reasons, budget = _of_the_fit(fit), [], []
     shares = _shares(pack.chemistry, tuple(lowest_soc), job.rules)
     minutes_each = runs.spread.minutes.tolist()
@@ -148,7 +153,7 @@ def in_words(job: Job, pack: Pack, fit: Fit, lowest_soc: Sequence[float], runs: 
         early = _stops_early(ending, minutes) if worth and fit.runs else []
         reasons.append([*_charge(share, minutes, worth=worth), *of_the_fit, *early])
         budget.append(1000 * above * pack.held_ah * share_allowed)
-    return Reckoned(pack, rules, fit, reasons, runs.spread, budget)
+    return Reckoned(pack, rules, fit, reasons, runs.spread, budget, share_allowed)
 
 
 @lru_cache(maxsize=256)

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from coldstack.core.trial.candidates import Bools
 from coldstack.core.trial.evaluate import Evaluation
 from coldstack.core.trial.wording import lacks
-from coldstack.core.units import GRAMS, plain_number
+from coldstack.core.units import GRAMS, lasting, plain_number
 
 
 @dataclass(frozen=True, slots=True)
@@ -59,8 +59,8 @@ def conflict(e: Evaluation) -> Conflict | None:
     asked = e.real | e.candidates.is_kind("made_up")
     if not asked.any():
         return Conflict(
-            "No pack of these chemistries and cell counts comes within the controller’s volts. "
-            "Choose other cells, another chemistry, or check the controller’s highest volts.",
+            f"No pack of these chemistries and cell counts comes within the {e.job.seen_by}’s volts. "
+            f"Choose other cells, another chemistry, or check the {e.job.seen_by}’s highest volts.",
             [],
         )
     groups = _groups(e)
@@ -117,7 +117,7 @@ def _nearest_sentence(e: Evaluation, row: int) -> str:
     c = e.candidates
     return (
         f"{c.names[row]} ({plain_number(float(c.mass_g[row]))}{GRAMS}, "
-        f"{plain_number(float(e.minutes[row]))} min): {'; '.join(lacks(e, row))}."
+        f"{lasting(float(e.minutes[row]))}): {'; '.join(lacks(e, row))}."
     )
 
 

@@ -113,11 +113,16 @@ def _range_steps(e: Evaluation, row: int, spread: MinutesRange) -> list[Step]:
 
 
 def _timer(e: Evaluation, row: int, spread: MinutesRange, timer_s: int) -> Working:
-    low = float(spread.low[row])
+    low, share = float(spread.low[row]), e.job.used_share
+    served = e.job.equipment
+    kept = served and Step(
+        "Reserve", "of what it lasts", f"{100 * share:.0f} % is used", f"{served.name}: a reserve is kept"
+    )
     return Working(
         "Timer",
         (
             Step("Low end of the range", "see Minutes", f"{plain_number(low)} min"),
+            *((kept,) if kept else ()),
             Step(
                 "Timer",
                 "rounded down to 10 s",

@@ -195,11 +195,11 @@ def _of_run(d: Discharge, row: int) -> dict[str, Any]:
 def _settings(e: Evaluation, row: int, spread: MinutesRange, alarm: LoadAlarm) -> Settings:
     """Timer: the low end of the range, rounded down to 10 s, so that it rings before the landing point, not
     after it."""
-    d, c = e.discharge, e.candidates
+    d, c, share = e.discharge, e.candidates, e.job.used_share
     soc = float(np.clip(d.end_soc[row], 0.0, 1.0))
     return Settings(
-        timer_s=spread.timer_s(row),
-        budget_mah=float(d.used_ah[row]) * 1000,
+        timer_s=spread.timer_s(row) if share == 1 else int(share * spread.timer_s(row)) // 10 * 10,
+        budget_mah=share * float(d.used_ah[row]) * 1000,
         alarm_cell_v=alarm.cell_v,
         rest_cell_v=resting_voltage(CHEMISTRY_IDS[int(c.chemistry_index[row])], soc),
     )

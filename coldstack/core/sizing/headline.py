@@ -11,7 +11,7 @@ from coldstack.core.sizing.plan import Plan
 from coldstack.core.trial.checks.wants import MINUTES
 from coldstack.core.trial.evaluate import Evaluation
 from coldstack.core.trial.spread import turning_mass_g
-from coldstack.core.units import GRAMS, about_number, lower_first, plain_number, upper_first
+from coldstack.core.units import GRAMS, about_number, lasting_in_words, lower_first, plain_number, upper_first
 from coldstack.core.working import Step, Working
 
 
@@ -34,7 +34,7 @@ def how_many(plan: Plan) -> str:
     one, many = e.job.motion.verbs
     # what runs so long only if its owner says so is listed, and not counted on
     count = able_count(plan) - _unsure(plan)
-    minutes = f" {plain_number(wants.minutes)} minutes" if wants.minutes else ""
+    minutes = f" {lasting_in_words(wants.minutes)}" if wants.minutes else ""
     within = f" within {plain_number(wants.mass_g, 4)}{GRAMS}" if wants.mass_g else ""
     if count == 0:
         return f"No pack at hand can {many}{minutes}{within}."
@@ -55,16 +55,16 @@ def keep_it(plan: Plan) -> str:
     if row is None or not e.feasible[row]:
         return ""
     fit, verb = fit_of(e, row), e.job.motion.verbs[0]
-    name, minutes = e.candidates.names[row], plain_number(fit.minutes, 2)
+    name = e.candidates.names[row]
     if any(r.id == MINUTES.id for r in fit.reasons):
-        wanted = plain_number(e.job.wants.minutes or 0.0)
+        wanted = lasting_in_words(e.job.wants.minutes or 0.0)
         return (
-            f"Keep what you have if it {verb} {wanted} minutes: nobody told how long {name} {verb}, "
-            f"{minutes} by an assumed draw."
+            f"Keep what you have if it {verb} {wanted}: nobody told how long {name} {verb}, "
+            f"{plain_number(fit.minutes, 2)} by an assumed draw."
         )
     care = {"does": "", "care": ", with care", "unknown": ", once you know more"}.get(fit.verdict, "")
     asked = f": {fit.reasons[0].short}" if fit.verdict == "unknown" and fit.reasons else ""
-    return f"Keep what you have{care}: {name} {verb} {minutes} minutes{asked}."
+    return f"Keep what you have{care}: {name} {verb} {lasting_in_words(fit.minutes, 2)}{asked}."
 
 
 LIGHTER, LONGER, MUCH_HEAVIER = 0.95, 1.08, 1.6

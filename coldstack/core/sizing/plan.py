@@ -15,7 +15,6 @@ from coldstack.core.cells.resistance import LabelTrust
 from coldstack.core.chain.adapters import Adapter
 from coldstack.core.chain.own_plugs import depends_on_plugs
 from coldstack.core.discharge.batch import Ending
-from coldstack.core.discharge.simulate import LONGEST_RUN_S
 from coldstack.core.fit.fit import verdicts
 from coldstack.core.fit.verdict import FIT_VERDICTS
 from coldstack.core.packs.pack import CellType, Pack
@@ -46,13 +45,12 @@ from coldstack.core.trial.candidates import (
 from coldstack.core.trial.checks.wants import MASS, MINUTES
 from coldstack.core.trial.evaluate import Evaluation, evaluate
 from coldstack.core.trial.job import Job
+from coldstack.core.trial.lasting import MUCH_LONGER, longest_for
 from coldstack.core.trial.now import NOW_ID, now_pack
 from coldstack.core.trial.peak import carried_peak
 from coldstack.core.trial.spread import OFTEN, MinutesRange, minutes_range
 from coldstack.core.trial.today import as_linked
 
-MUCH_LONGER = 1.9
-"""Packs that run this many times the wanted minutes are followed no further in a plan."""
 DEFAULT_MINUTES = 10.0
 
 
@@ -125,7 +123,7 @@ def plan(
     job = as_linked(job, stock.packs)
     candidates = gather(job, stock, fineness or Fineness())
     known = job.wants.minutes is not None and aim != "longest"
-    limit_s = MUCH_LONGER * 60 * (job.wants.minutes or 0.0) if known else LONGEST_RUN_S
+    limit_s = MUCH_LONGER * 60 * (job.wants.minutes or 0.0) if known else longest_for(job)
     found = read(evaluate(job, candidates, longest_run_s=limit_s, ratings=False), aim, rows)
     offered = sum(p.offered for p in stock.packs)
     left_out = offered - int(candidates.is_kind("offered").sum())
@@ -280,9 +278,9 @@ def _why(job: Job, cells: int, cell: Chemistry, *, fits: bool) -> str:
     if passes_volts(full_v, e.max_v) and job.is_assumed("electronics.max_v"):
         return f"{fresh}, more than it runs on now. Say what the controller is rated for."
     if passes_volts(full_v, e.max_v):
-        return f"{fresh}; the controller stops at {e.max_v:.1f} V."
+        return f"{fresh}; the {job.seen_by} stops at {e.max_v:.1f} V."
     spent = f"{cells}S {cell.name} is down to {cells * cell.empty_rest_v:.1f} V when empty"
-    return f"{spent}; the controller needs {e.min_v:.1f} V."
+    return f"{spent}; the {job.seen_by} needs {e.min_v:.1f} V."
 
 
 def read(e: Evaluation, aim: Aim, rows_wanted: int = SHORTLIST_ROWS) -> Plan:

@@ -25,6 +25,7 @@ def statements(e: Evaluation, row: int, *, alarm: LoadAlarm, fragile: bool) -> l
         *_brushed_motor(e, row),
         *_cold_start(e),
         *_early_alarm(e, alarm),
+        *_left_plugged_in(e, row),
     ]
     return [*found, _fragile(e, row)] if fragile else found
 
@@ -37,7 +38,7 @@ def _without_cutoff(e: Evaluation, row: int) -> list[Check]:
     """A lithium pack on a controller that does not cut off, as NiMH-era ones: the cut-off, and the volts it
     will see."""
     cell = chemistry(CHEMISTRY_IDS[int(e.candidates.chemistry_index[row])])
-    if e.job.electronics.cutoff != "none" or cell.charge_method != "cc_cv":
+    if e.job.equipment is not None or e.job.electronics.cutoff != "none" or cell.charge_method != "cc_cv":
         return []
     series = float(e.candidates.series[row])
     volts = (
@@ -80,6 +81,25 @@ def _early_alarm(e: Evaluation, alarm: LoadAlarm) -> list[Check]:
         "the volts dip under load, and the house sets it no lower. Go by the timer."
     )
     return [_caution("run.alarm", "Alarm before landing", sentence, f"{e.job.rules.cited}")]
+
+
+LONG_DAYS = 120.0
+"""What takes longer than this to empty a pack is not told. House figure."""
+
+
+def _left_plugged_in(e: Evaluation, row: int) -> list[Check]:
+    """How soon what a switched-off device or regulator takes empties the pack."""
+    served = e.job.equipment
+    if served is None or not served.idle_ma:
+        return []
+    days = float(e.candidates.capacity_ah[row]) * 1000 / served.idle_ma / 24
+    if days > LONG_DAYS:
+        return []
+    sentence = (
+        f"Left plugged in, {served.idle_ma:g} mA empty it in {days:.0f} days, and empty cells are lost: "
+        "unplug it."
+    )
+    return [_caution("run.idle", "Left plugged in", sentence, "as given")]
 
 
 def _fragile(e: Evaluation, row: int) -> Check:

@@ -21,6 +21,7 @@ from coldstack.core.rules.house_rules import CellRules, HouseRules, for_chemistr
 from coldstack.core.trial.candidates import Candidates, job_candidates
 from coldstack.core.trial.evaluate import loads, pack_columns, surroundings
 from coldstack.core.trial.job import Job
+from coldstack.core.trial.lasting import longest_for
 from coldstack.core.units import clock, plain_number
 from coldstack.core.working import Step, Working
 
@@ -62,7 +63,9 @@ def alarms(job: Job, c: Candidates, run: Discharge) -> list[LoadAlarm]:
     heights = [_heights(job.rules, CHEMISTRY_IDS[int(k)]) for k in c.chemistry_index]
     rows = np.repeat(np.arange(len(c)), [len(h) for h in heights])
     many = replace(packs.take(rows), alarm_cell_v=np.concatenate(heights)) if len(c) else packs
-    sounds = simulate(many, loads(job, c.take(rows)), surroundings(job)).alarm_s
+    sounds = simulate(
+        many, loads(job, c.take(rows)), surroundings(job), longest_run_s=longest_for(job)
+    ).alarm_s
     return [_chosen(h, sounds[rows == k], float(run.duration_s[k])) for k, h in enumerate(heights)]
 
 
@@ -91,7 +94,11 @@ def _chosen(heights: np.ndarray, sounds_s: np.ndarray, landing_s: float) -> Load
 def alarm_of(job: Job, pack: Pack, pieces: tuple[Adapter, ...] = ()) -> LoadAlarm:
     """What to set for one pack, full, as it is today."""
     one = job_candidates(job, [pack], pieces)
-    return alarms(job, one, simulate(pack_columns(job, one), loads(job, one), surroundings(job)))[0]
+    return alarms(
+        job,
+        one,
+        simulate(pack_columns(job, one), loads(job, one), surroundings(job), longest_run_s=longest_for(job)),
+    )[0]
 
 
 depends_on_plugs(alarm_of.cache_clear)

@@ -20,7 +20,7 @@ from coldstack.core.discharge.batch import (
     Surroundings,
     box_area_m2,
 )
-from coldstack.core.discharge.simulate import LONGEST_RUN_S, Trace, simulate, traced
+from coldstack.core.discharge.simulate import Trace, simulate, traced
 from coldstack.core.draw.scaling import PhaseLoad, phase_loads
 from coldstack.core.rules.house_rules import CellRules, for_chemistry
 from coldstack.core.trial.candidates import Bools, Candidates, job_candidates
@@ -32,6 +32,7 @@ from coldstack.core.trial.checks.spec import CheckColumn
 from coldstack.core.trial.checks.unmeasured import UNMEASURED, unmeasured_columns
 from coldstack.core.trial.checks.wants import want_columns
 from coldstack.core.trial.job import AIRFLOW_W_PER_M2_K, Job, Wants
+from coldstack.core.trial.lasting import longest_for
 from coldstack.core.trial.lively import liveliness
 from coldstack.core.trial.now import NOW_ID, now_pack
 from coldstack.core.trial.today import RunsNow, in_the_light_of, may_be_borne
@@ -103,9 +104,10 @@ class Evaluation:
 
 
 def evaluate(
-    job: Job, candidates: Candidates, *, longest_run_s: float = LONGEST_RUN_S, ratings: bool = True
+    job: Job, candidates: Candidates, *, longest_run_s: float | None = None, ratings: bool = True
 ) -> Evaluation:
     """Run and check N candidates in one vectorised pass; ``ratings`` as in `link_columns`."""
+    longest_run_s = longest_for(job) if longest_run_s is None else longest_run_s
     packs = pack_columns(job, candidates)
     run = simulate(packs, loads(job, candidates), surroundings(job), longest_run_s=longest_run_s)
     return judged(job, candidates, packs, run, ratings=ratings)
@@ -172,7 +174,7 @@ def _runs_now(job: Job) -> RunsNow:
         return RunsNow({}, 1.0)
     c = job_candidates(job, [now_pack(job.now)])
     packs = pack_columns(job, c)
-    run = simulate(packs, loads(job, c), surroundings(job))
+    run = simulate(packs, loads(job, c), surroundings(job), longest_run_s=longest_for(job))
     punch = float(liveliness(job, packs, surroundings(job).start_c)[0])
     found = [x for x in _checks(job, c, packs, run, punch, True) if may_be_borne(x)]
     # a pack of the box is known by more than its label
@@ -264,4 +266,4 @@ def runs_to_the_end(job: Job, candidates: Candidates) -> tuple[Discharge, list[T
     every end of a step."""
     packs = pack_columns(job, candidates)
     packs.landing_soc[:] = 0.0
-    return traced(packs, loads(job, candidates), surroundings(job))
+    return traced(packs, loads(job, candidates), surroundings(job), longest_run_s=longest_for(job))

@@ -12,6 +12,7 @@ from coldstack.core.chain.plugs import plug_family
 from coldstack.core.draw.duty import Duty
 from coldstack.core.draw.motion import Motion
 from coldstack.core.draw.scaling import Drive
+from coldstack.core.equipment.equipment import Equipment
 from coldstack.core.errors import DomainError, between, faults, refuse
 from coldstack.core.fields import common as ask
 from coldstack.core.fields.quantity import Choice, Quantity, Words
@@ -193,6 +194,8 @@ class Job:
     now: RunsOn | None = None
     propulsion: Propulsion = NOT_TOLD
     """What drives it, of which its draw can be estimated; nothing else goes by it."""
+    equipment: Equipment | None = None
+    """What it serves, where that is no model: `equipment.job.as_equipment` made the rest of it."""
     assumed: frozenset[str] = frozenset()
     """Figures that nobody gave, by their field ("electronics.lead_awg"): they ask, and refuse nothing."""
 
@@ -211,6 +214,22 @@ class Job:
     def runs_on_two(self) -> bool:
         """Whether it runs on two packs in series."""
         return self.now is not None and self.now.joined == "series"
+
+    @property
+    def used_share(self) -> float:
+        """Of the minutes to a pack's landing point, what may be used: all but where equipment keeps a
+        reserve."""
+        return 1.0 if self.equipment is None else self.equipment.used_share
+
+    @property
+    def flies(self) -> bool:
+        """Whether what it does hangs on its pack in the air: a model that flies, or what steers one."""
+        return self.motion.flies if self.equipment is None else self.equipment.flies
+
+    @property
+    def seen_by(self) -> str:
+        """What stands at the pack's volts, in a sentence: "controller"."""
+        return "controller" if self.equipment is None else self.equipment.seen_by
 
     def is_assumed(self, field: str) -> bool:
         """Whether nobody gave this figure."""
@@ -237,7 +256,7 @@ def check_job(job: Job) -> Job:
     """
     checks = [
         *bounds(job),
-        *_wants_checks(job.wants),
+        *_wants_checks(job.wants, without=("minutes",) if job.equipment is not None else ()),
         *_electronics_checks(job.electronics),
         *bounds(job.bay, "bay."),
         lambda: _check_positions(job.bay),
@@ -258,14 +277,14 @@ def _now_checks(now: RunsOn) -> list[Check]:
     return [lambda: chemistry(now.chemistry), *bounds(now, "now."), pairs]
 
 
-def _wants_checks(wants: Wants) -> list[Check]:
+def _wants_checks(wants: Wants, *, without: tuple[str, ...]) -> list[Check]:
     def chosen() -> None:
         if not wants.chemistries:
             raise DomainError("wants.chemistries", "Choose at least one chemistry.")
         for chemistry_id in wants.chemistries:
             chemistry(chemistry_id)
 
-    return [*bounds(wants, "wants."), chosen]
+    return [*bounds(wants, "wants.", without=without), chosen]
 
 
 def _electronics_checks(e: Electronics) -> list[Check]:

@@ -16,6 +16,7 @@ from coldstack.core.trial.candidates import Candidates
 from coldstack.core.trial.checks.link_specs import HOTTEST_CELL_C
 from coldstack.core.trial.evaluate import loads, pack_columns, surroundings
 from coldstack.core.trial.job import Job
+from coldstack.core.trial.lasting import longest_for
 from coldstack.core.trial.now import NOW_ID
 from coldstack.core.trial.unknowns import (
     DRAWS,
@@ -95,7 +96,9 @@ def minutes_range(
     known = pack_columns(job, c) if packs is None else packs
     runs = drawn_minutes(job, c, known, every_draw(len(c))).reshape(len(c), DRAWS)
     if np.any(cut_short):
-        again = simulate(known, loads(job, c), surroundings(job)).duration_s / 60
+        again = (
+            simulate(known, loads(job, c), surroundings(job), longest_run_s=longest_for(job)).duration_s / 60
+        )
         minutes = np.where(cut_short, again, minutes)
     found = range_of(runs, minutes)
     for row in np.flatnonzero([i == NOW_ID for i in c.ids]).tolist():
@@ -108,7 +111,7 @@ def drawn_minutes(job: Job, c: Candidates, packs: PackColumns, which: tuple[Ints
     spreads = Spreads(c.resistance_spread, c.capacity_spread, job.duty.spread, c.ageing, c.slow_spread)
     many, factor = drawn(packs, spreads, which)
     phases = [PhaseLoad(p.duration_s, p.law, p.value[which[0]] * factor) for p in loads(job, c)]
-    return simulate(many, phases, surroundings(job)).duration_s / 60
+    return simulate(many, phases, surroundings(job), longest_run_s=longest_for(job)).duration_s / 60
 
 
 def range_of(runs: Floats, minutes: Floats) -> MinutesRange:
@@ -192,7 +195,7 @@ def sensitivity(job: Job, c: Candidates, row: int, minutes: float) -> Sensitivit
     warmer = np.concatenate([AIRS_C - here.air_c, [-COLDER_K]])
     packs = pack_columns(job, batch)
     packs = replace(packs, warmer_k=np.concatenate([np.zeros(len(batch) - len(warmer)), warmer]))
-    run = simulate(packs, loads(job, batch), here).duration_s / 60
+    run = simulate(packs, loads(job, batch), here, longest_run_s=longest_for(job)).duration_s / 60
     by_mass, by_cells, by_air = np.split(run, np.cumsum([len(masses), len(cells)]))
     # the top lies between two masses of the sweep: a parabola in log mass finds it
     top = turning_mass_g(sweep, by_mass[:SWEEP_STEPS]) if job.motion.mass_exponent > 1 else None

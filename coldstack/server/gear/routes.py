@@ -17,6 +17,7 @@ from coldstack.server.gear import actions
 from coldstack.server.gear import describing as d
 from coldstack.server.gear import owning as o
 from coldstack.server.gear import schemas as s
+from coldstack.server.gear import serving as e
 from coldstack.server.gear.asking import AskedIn
 from coldstack.server.gear.asking import questions as asked
 from coldstack.server.gear.models import Change, RcModel
@@ -85,6 +86,23 @@ def describe(request: HttpRequest, data: d.AnswersIn) -> d.DescribedOut:
     """Draw, what it is true for, cell window and limits from what an owner tells; what was assumed is
     named. Nothing is kept."""
     return d.described_out(data)
+
+
+@router.get("/equipment-kinds", response=list[e.EquipmentKindOut], summary="What else a pack can serve")
+def equipment_kinds(request: HttpRequest) -> list[e.EquipmentKindOut]:
+    """Kinds of equipment with usual figures, in the order in which they are offered."""
+    return e.equipment_kinds_out()
+
+
+@router.post(
+    "/describe-equipment",
+    auth=None,
+    response={200: e.ServedOut, 400: Problem, 422: Problem},
+    summary="A job from what equipment takes",
+)
+def describe_equipment(request: HttpRequest, data: e.EquipmentAnswersIn) -> e.ServedOut:
+    """Load, hours and volts to a job, and which packs at hand do it. Nothing is kept."""
+    return e.served_out(data)
 
 
 @router.post(

@@ -17,6 +17,8 @@ from coldstack.core.describing.narrowing import narrowing
 from coldstack.core.discharge.batch import Ending
 from coldstack.core.draw.duty import Duty, Phase, duty_from_figures, duty_from_phases, duty_working
 from coldstack.core.draw.motion import MOTIONS, Motion, motion_of
+from coldstack.core.equipment.equipment import Equipment, check_equipment
+from coldstack.core.equipment.job import as_equipment, equipment_duty
 from coldstack.core.errors import DomainError
 from coldstack.core.fit.fit import fit_of
 from coldstack.core.packs.keys import catalogue_row
@@ -60,23 +62,31 @@ def job_of(data: s.JobIn, sets: Mapping[str, HouseRules] | None = None) -> Job:
         For figures that cannot be, naming the field.
     """
     motion = motion_of(data.motion)
+    served = None if data.equipment is None else check_equipment(value_of(Equipment, data.equipment))
     return check_job(
-        Job(
-            name=data.name,
-            motion=motion,
-            mass_g=data.mass_g,
-            duty=duty_of(data.draw, motion),
-            wants=value_of(Wants, data.wants),
-            electronics=electronics_of(data.electronics),
-            bay=value_of(Bay, data.bay),
-            rules=(sets or {}).get(data.house_rules) or rules_of(data.house_rules),
-            drive=data.drive,
-            label_trust=data.label_trust,
-            now=None if data.now is None else value_of(RunsOn, data.now),
-            propulsion=value_of(Propulsion, data.propulsion),
-            assumed=frozenset(data.assumed),
+        _served(
+            served,
+            Job(
+                name=data.name,
+                motion=motion,
+                mass_g=data.mass_g,
+                duty=duty_of(data.draw, motion) if served is None else equipment_duty(served),
+                wants=value_of(Wants, data.wants),
+                electronics=electronics_of(data.electronics),
+                bay=value_of(Bay, data.bay),
+                rules=(sets or {}).get(data.house_rules) or rules_of(data.house_rules),
+                drive=data.drive,
+                label_trust=data.label_trust,
+                now=None if data.now is None else value_of(RunsOn, data.now),
+                propulsion=value_of(Propulsion, data.propulsion),
+                assumed=frozenset(data.assumed),
+            ),
         )
     )
+
+
+def _served(equipment: Equipment | None, job: Job) -> Job:
+    return job if equipment is None else as_equipment(job, equipment)
 
 
 def electronics_of(data: s.ElectronicsIn) -> Electronics:
@@ -138,6 +148,7 @@ def plan_out(plan: Plan, picked: Detail | None = None) -> r.PlanOut:
         max_v=job.electronics.max_v,
         min_v=job.electronics.min_v,
         pointed_out=list(pointed_out(job)),
+        wanted_min=job.wants.minutes,
         followed_min=float(e.minutes[cut].min()) if cut.any() else None,
         turning_mass_g=field_turning_mass_g(plan),
         best=c.ids[plan.best] if plan.best is not None else None,
@@ -261,6 +272,7 @@ def choices_out() -> r.ChoicesOut:
                 id=m.id, name=m.name, note=f"watts go with mass^{m.mass_exponent:g}", geared=m.geared
             )
             for m in MOTIONS.values()
+            if m.moves
         ],
         chemistries=[
             r.Choice(id=c.id, name=c.name, note=f"{c.nominal_v:.2f} V nominal, {c.full_v:.2f} V full, a cell")

@@ -107,6 +107,7 @@ class PlanOut(BaseModel):
     max_v: float
     min_v: float
     pointed_out: list[PointedOut]
+    wanted_min: float | None
     followed_min: float | None
     turning_mass_g: float | None
     best: str | None

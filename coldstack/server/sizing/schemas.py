@@ -10,6 +10,7 @@ from coldstack.core.cells.resistance import LabelTrust
 from coldstack.core.draw.duty import Phase
 from coldstack.core.draw.motion import MotionId
 from coldstack.core.draw.scaling import Drive
+from coldstack.core.equipment.equipment import Equipment
 from coldstack.core.propulsion.told import Propulsion
 from coldstack.core.sizing.front import SHORTLIST_ROWS, Aim
 from coldstack.core.trial.job import Bay, Electronics, RunsOn, Wants
@@ -83,6 +84,11 @@ class PropulsionIn(In):
     """What drives the model, of which its draw can be estimated; each figure can be left out."""
 
 
+@asks(Equipment)
+class EquipmentIn(In):
+    """What a pack serves that is no model: load, bursts, hours, the volts it accepts, a regulator between."""
+
+
 class JobIn(In):
     """All that sizing needs to know. ``assumed`` names the fields that nobody gave
     ("electronics.lead_awg")."""
@@ -99,6 +105,8 @@ class JobIn(In):
     bay: BayIn = BayIn()
     now: RunsOnIn | None = None
     propulsion: PropulsionIn = PropulsionIn()
+    equipment: EquipmentIn | None = None
+    """Where it is set, load, window and hours go by it, and the draw is not asked."""
     assumed: Annotated[list[Annotated[str, Field(max_length=60)]], Field(max_length=MOST_ASSUMED)] = []
 
 

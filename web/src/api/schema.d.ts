@@ -416,6 +416,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/describe-equipment": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * A job from what equipment takes
+         * @description Load, hours and volts to a job, and which packs at hand do it. Nothing is kept.
+         */
+        post: operations["coldstack_server_gear_routes_describe_equipment"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/describe-model": {
         parameters: {
             query?: never;
@@ -492,6 +512,26 @@ export interface paths {
          * @description R0, slow part and true capacity of the pack with this tag, with their uncertainty. Nothing is kept.
          */
         post: operations["coldstack_server_logs_routes_teach"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/equipment-kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What else a pack can serve
+         * @description Kinds of equipment with usual figures, in the order in which they are offered.
+         */
+        get: operations["coldstack_server_gear_routes_equipment_kinds"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -5318,6 +5358,114 @@ export interface components {
             rated_from?: number | null;
         };
         /**
+         * EquipmentAnswersIn
+         * @description What is told of equipment; what is left out is as usual for its kind, and named. ``plug`` its own.
+         */
+        EquipmentAnswersIn: {
+            /**
+             * Assumed
+             * @default []
+             */
+            assumed?: string[];
+            /** Chemistries */
+            chemistries?: string[] | null;
+            equipment: components["schemas"]["EquipmentIn"];
+            /** Height Mm */
+            height_mm?: number | null;
+            /** Length Mm */
+            length_mm?: number | null;
+            /** Mass G */
+            mass_g?: number | null;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Plug */
+            plug?: string | null;
+            /** Width Mm */
+            width_mm?: number | null;
+        };
+        /**
+         * EquipmentIn
+         * @description What a pack serves that is no model: load, bursts, hours, the volts it accepts, a regulator between.
+         */
+        EquipmentIn: {
+            /** Burst A */
+            burst_a?: number | null;
+            /**
+             * Burst Every S
+             * @default 20
+             */
+            burst_every_s?: number;
+            /**
+             * Burst S
+             * @default 0.5
+             */
+            burst_s?: number;
+            /** Dropout V */
+            dropout_v?: number | null;
+            /**
+             * Efficiency
+             * @default 0.9
+             */
+            efficiency?: number;
+            /**
+             * Hours
+             * @default 3
+             */
+            hours?: number;
+            /** Idle Ma */
+            idle_ma?: number | null;
+            /**
+             * Kind
+             * @default receiver
+             */
+            kind?: string;
+            /**
+             * Least V
+             * @default 4.8
+             */
+            least_v?: number;
+            /** Load A */
+            load_a?: number | null;
+            /** Load W */
+            load_w?: number | null;
+            /**
+             * Most V
+             * @default 8.5
+             */
+            most_v?: number;
+            /** Out V */
+            out_v?: number | null;
+            /**
+             * Regulator
+             * @default none
+             * @enum {string}
+             */
+            regulator?: "none" | "linear" | "switching";
+            /** Regulator Max V */
+            regulator_max_v?: number | null;
+            /**
+             * Used Share
+             * @default 0.5
+             */
+            used_share?: number;
+        };
+        /**
+         * EquipmentKindOut
+         * @description A kind with its usual figures, to begin from: all of them assumed until somebody says otherwise.
+         */
+        EquipmentKindOut: {
+            /** Chemistries */
+            chemistries: string[];
+            equipment: components["schemas"]["EquipmentIn"];
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * EstimateIn
          * @description A request for the draw by estimate; ``model`` is the slug of a kept one, whose runs it is held
          *     against.
@@ -5331,7 +5479,7 @@ export interface components {
          * EstimateOut
          * @description What a model draws by estimate, and that as a job holds it (``draw``); how it stands against its runs
          *     (``logged``) and against what a meter told (``measured``); ``off_by`` what its runs drew over an earlier
-         *     one, which this starts from; ``cells`` the setup on other cells. ``none`` says why there is no estimate.
+         *     one, which this starts from; ``cells`` the setup on other cells. ``none`` says why there is none.
          */
         EstimateOut: {
             average: components["schemas"]["CurrentOut"] | null;
@@ -6076,6 +6224,7 @@ export interface components {
              */
             drive?: "same" | "refitted";
             electronics: components["schemas"]["ElectronicsIn"];
+            equipment?: components["schemas"]["EquipmentIn"] | null;
             /**
              * House Rules
              * @default steady
@@ -6093,7 +6242,7 @@ export interface components {
              * Motion
              * @enum {string}
              */
-            motion: "level_flight" | "hover" | "wheels" | "tracks" | "hull";
+            motion: "level_flight" | "hover" | "wheels" | "tracks" | "hull" | "steady_load";
             /**
              * Name
              * @default model
@@ -8084,6 +8233,8 @@ export interface components {
             subline: string;
             /** Turning Mass G */
             turning_mass_g: number | null;
+            /** Wanted Min */
+            wanted_min: number | null;
             working: components["schemas"]["Working"];
         };
         /**
@@ -9209,6 +9360,23 @@ export interface components {
             cells: number[][];
             /** First */
             first: number | null;
+        };
+        /**
+         * ServedOut
+         * @description What follows: the job to keep, and the best of the packs at hand for it, in words.
+         */
+        ServedOut: {
+            /** Best */
+            best: string | null;
+            /** Description */
+            description: string;
+            /** Headline */
+            headline: string;
+            job: components["schemas"]["JobIn"];
+            /** Lasts */
+            lasts: string;
+            /** Window */
+            window: string;
         };
         /**
          * ServerHealth
@@ -11094,6 +11262,48 @@ export interface operations {
             };
         };
     };
+    coldstack_server_gear_routes_describe_equipment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EquipmentAnswersIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ServedOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     coldstack_server_gear_routes_describe: {
         parameters: {
             query?: never;
@@ -11161,7 +11371,7 @@ export interface operations {
                      * @default level_flight
                      * @enum {string}
                      */
-                    motion?: "level_flight" | "hover" | "wheels" | "tracks" | "hull";
+                    motion?: "level_flight" | "hover" | "wheels" | "tracks" | "hull" | "steady_load";
                 };
             };
         };
@@ -11300,6 +11510,26 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_gear_routes_equipment_kinds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EquipmentKindOut"][];
                 };
             };
         };

@@ -145,6 +145,11 @@ function useCommands(onHelp: () => void, onPhones: () => void): Command[] {
           void navigate({ to: "/gear/$kind", params: { kind: "catalogue" }, search: { offers: true } }),
       },
       { id: "add-model", name: "Add a model", run: () => void navigate({ to: "/new" }) },
+      {
+        id: "add-equipment",
+        name: "Add a radio, a receiver, a tool",
+        run: () => void navigate({ to: "/new-equipment" }),
+      },
       ...KINDS.filter(([kind]) => kind !== "models").map(([kind, , one]) => ({
         id: `add-${kind}`,
         name: `Add ${one}`,

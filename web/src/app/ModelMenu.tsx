@@ -59,6 +59,11 @@ export default function ModelMenu({ at, here: slug, models, onClose }: Props) {
           </Link>
         </DropdownMenu.Item>
         <DropdownMenu.Item asChild>
+          <Link to="/new-equipment" className={ITEM}>
+            Add a radio, a receiver, a tool…
+          </Link>
+        </DropdownMenu.Item>
+        <DropdownMenu.Item asChild>
           <Link to="/gear/$kind" params={{ kind: "packs" }} className={ITEM}>
             My gear: packs, chargers, leads…
           </Link>

@@ -179,6 +179,12 @@ export const newModelRoute = createRoute({
   component: lazyRouteComponent(() => import("@/newmodel"), "NewModelScreen"),
 });
 
+const equipmentRoute = createRoute({
+  getParentRoute: () => rootRoute,
+  path: "/new-equipment",
+  component: lazyRouteComponent(() => import("@/equipment"), "EquipmentScreen"),
+});
+
 /** The model worked on last, or the first; none while there is none. */
 async function modelOfNow(): Promise<string | undefined> {
   const models = await queries.fetchQuery({ ...modelsQuery, staleTime: 0 });
@@ -222,6 +228,7 @@ export const router = createRouter({
     gearRoute,
     packRoute,
     newModelRoute,
+    equipmentRoute,
     rulesRoute,
     safetyRoute,
     tagsRoute,

@@ -24,7 +24,10 @@ export function TraceChart({ lines, height, marks = true }: Props) {
   const low = Math.min(...all, marks ? first.alarm_v : Number.POSITIVE_INFINITY);
   const high = Math.max(...all);
   const room = (high - low || 1) * 0.06;
-  const x = axisScale([0, lastMinute], [PAD.left, width - PAD.right]);
+  // what lasts for hours is read in hours
+  const per = lastMinute >= 360 ? 60 : 1;
+  const xAxis = axisScale([0, lastMinute / per], [PAD.left, width - PAD.right]);
+  const x = { scale: (minutes: number) => xAxis.scale(minutes / per) };
   const y = axisScale([low - room, high + room], [height - PAD.bottom, PAD.top], 30);
   const landX = first.landing_min === null ? undefined : x.scale(first.landing_min);
   return (
@@ -32,12 +35,12 @@ export function TraceChart({ lines, height, marks = true }: Props) {
       box={box}
       width={width}
       height={height}
-      title="volts under load, by minute"
+      title={`volts under load, by ${per === 60 ? "hour" : "minute"}`}
       words={sentence(lines)}
       tables={lines.map((line) => tableOf(line, p))}
     >
       <YAxis axis={y} left={PAD.left} right={width - PAD.right} />
-      <XAxis axis={x} y={height - 8} />
+      <XAxis axis={xAxis} y={height - 8} />
       {lines.map(({ name, trace, dash }) => (
         <Line key={name} xs={trace.minutes} ys={trace.voltage_v} x={x.scale} y={y.scale} dash={dash} />
       ))}
@@ -54,7 +57,7 @@ export function TraceChart({ lines, height, marks = true }: Props) {
         <>
           <line x1={landX} x2={landX} y1={PAD.top - 4} y2={height - PAD.bottom} stroke="var(--fjord)" />
           <text x={landX - 4} y={PAD.top + 4} textAnchor="end">
-            land {bare("minutes", first.landing_min)} min
+            land {worded("minutes", first.landing_min ?? 0)}
           </text>
         </>
       )}

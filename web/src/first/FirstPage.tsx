@@ -35,6 +35,11 @@ export function FirstPage() {
             </Link>
           </li>
           <li>
+            <Link to="/new-equipment" className="action block py-2 text-plain">
+              Or with a radio, a receiver, goggles, a tool…
+            </Link>
+          </li>
+          <li>
             <button
               type="button"
               className="group block w-full py-4 text-left"

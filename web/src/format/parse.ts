@@ -33,6 +33,7 @@ const UNIT_OF: Partial<Record<Kind, Unit>> = {
   minutes: "min",
   seconds: "s",
   hours: "h",
+  hours_used: "h",
   charge: "mAh",
   rpm: "rpm",
   kv: "rpm/V",

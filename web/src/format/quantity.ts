@@ -20,6 +20,8 @@ export type Kind =
   | "percent"
   | "rpm"
   | "kv"
+  | "hours_used"
+  | "milliamps"
   | "speed"
   | "area"
   | "gauge"
@@ -83,6 +85,8 @@ const PLAIN: Record<Plain, Rule> = {
   energy: { unit: "Wh", digits: 0, show: inTens },
   cells: { unit: "cells", digits: 0 },
   hours: { unit: "h", digits: 0 },
+  hours_used: { unit: "h", digits: from(10, 1) },
+  milliamps: { unit: "mA", digits: from(10, 1) },
   days: { unit: "days", digits: 0 },
   times: { unit: "×", digits: 2 },
   ratio: { unit: "", digits: 1 },
@@ -140,8 +144,13 @@ function grouped(text: string): string {
 
 export type Shown = { text: string; unit: string };
 
+/** Minutes from which on people speak of hours. */
+const IN_HOURS_FROM = 180;
+const inHours = (minutes: number) => (minutes / 60).toFixed(minutes < 600 ? 1 : 0);
+
 /** A stored value as it is read: with sensible digits and the preferred unit. */
 export function shown(kind: Kind, value: number, p: Preferences): Shown {
+  if (kind === "minutes" && value >= IN_HOURS_FROM) return { text: inHours(value), unit: "h" };
   const r = rule(kind, p);
   const v = r.show(value);
   const digits = typeof r.digits === "number" ? r.digits : r.digits(v);
@@ -157,7 +166,9 @@ export function worded(kind: Kind, value: number, p = STANDARD): string {
 
 /** A figure without its unit, for where that stands once for many; other words where there is none. */
 export function bare(kind: Plain, value: number | null | undefined, none = ""): string {
-  return value === null || value === undefined ? none : shown(kind, value, STANDARD).text;
+  if (value === null || value === undefined) return none;
+  const { text, unit } = shown(kind, value, STANDARD);
+  return kind === "minutes" && unit === "h" ? `${text} h` : text;
 }
 
 /** A range, once where both ends read alike. */

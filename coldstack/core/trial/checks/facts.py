@@ -105,7 +105,7 @@ def fact_columns(job: Job, c: Candidates) -> Iterator[CheckColumn]:
             watched[k] = p.level in ("watch", "again")
     for spec, against, words, source in (
         (UNFIT, unfit, _unfit, "what was noted of it"),
-        (replace(LIGHT, required=job.motion.flies), light & ~unfit, _light, job.rules.cited),
+        (replace(LIGHT, required=job.flies), light & ~unfit, _light, job.rules.cited),
         (WATCHED, watched & ~unfit, _watched, job.rules.cited),
         (PLUGS, apart & mine, _plugs, "which plugs mate, and what is owned"),
         (PLUGS_TO_BUY, apart & ~mine, _plugs, "which plugs mate, and what is owned"),
@@ -124,6 +124,8 @@ def _unknown_to_cutoff(job: Job, c: Candidates) -> Bools:
 
 def _is_unknown(job: Job, cell: Chemistry) -> bool:
     if cell.charge_method != "cc_cv":
+        return False
+    if job.equipment is not None:
         return False
     if job.electronics.cutoff == "none":
         return True

@@ -71,6 +71,8 @@ def flight_columns(job: Job, c: Candidates, lively: Floats) -> Iterator[CheckCol
 
     ``lively`` from `liveliness`, shape (N,). With another propeller or gearing the watts stay.
     """
+    if job.equipment is not None:
+        return
     rules, flies, many = job.rules, job.motion.flies, len(c)
     if job.drive == "same":
         spec = replace(PUNCH, required=flies, care_from=rules.punch_least / PUNCH_CARE)

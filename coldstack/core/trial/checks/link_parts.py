@@ -65,6 +65,8 @@ def links_of(job: Job, c: Candidates) -> Iterator[LinkPart]:
     yield _leads(job, c)
     yield _plug(job, c)
     yield from _adapters(c)
+    if job.equipment is not None:
+        return
     e = job.electronics
     amps = plain_number(e.controller_continuous_a or 0.0)
     asks = f"{amps} A assumed: {{loading}}; what is your controller rated for?"

@@ -15,7 +15,7 @@ from coldstack.core.trial.candidates import Candidates
 from coldstack.core.trial.checks.flight import just_under
 from coldstack.core.trial.checks.spec import CheckColumn, Miss, Spec, every
 from coldstack.core.trial.job import Job
-from coldstack.core.units import GRAMS, percent
+from coldstack.core.units import GRAMS, lasting, percent
 from coldstack.core.units import plain_number as n
 
 SHORT_S = 90
@@ -24,9 +24,8 @@ SHORT_S = 90
 
 def _too_short(m: Miss) -> str:
     short_s = (m.limit - m.value) * 60
-    return (
-        f"short by {max(1, round(short_s))} s" if short_s < SHORT_S else f"short by {n(short_s / 60, 2)} min"
-    )
+    by = f"{max(1, round(short_s))} s" if short_s < SHORT_S else lasting(short_s / 60, 2)
+    return f"short by {by}"
 
 
 def _too_tame(m: Miss) -> str:
@@ -34,7 +33,7 @@ def _too_tame(m: Miss) -> str:
 
 
 def _too_many_volts(m: Miss) -> str:
-    over = f"{n(m.value - m.limit, 2)} V over the controller’s {n(m.limit)} V when full"
+    over = f"{n(m.value - m.limit, 2)} V over the {m.job.seen_by}’s {n(m.limit)} V when full"
     cell = CHEMISTRIES[CHEMISTRY_IDS[int(m.candidates.chemistry_index[m.row])]]
     more_v = cell.full_v - CHEMISTRIES["lipo"].full_v
     if more_v <= 0 or m.job.electronics.rated_cells != int(m.candidates.series[m.row]):
@@ -111,6 +110,17 @@ LANDING = Spec(
     short="volts sag too low",
     where="electronics.min_v",
 )
+DEVICE = Spec(
+    "window.device",
+    "Volts at the device under a burst, at the end",
+    "V",
+    lambda m: f"down to {n(m.value, 2)} V at the device under a burst, {n(m.limit, 2)} V needed",
+    "the volts at the device",
+    at_most=False,
+    short="too few volts",
+    where="equipment.least_v",
+    grave=True,
+)
 DELIVERS = Spec(
     "run.delivers",
     "Charge given before the controller stops",
@@ -159,6 +169,12 @@ def _window(job: Job, c: Candidates, d: Discharge) -> Iterator[CheckColumn]:
     full_v = chemistry_column("full_v")[c.chemistry_index] * c.series
     full_v = snapped(full_v, e.max_v, TOUCHED_V)
     rated = f"rated for {e.rated_cells} LiPo cells" if e.rated_cells else "as given"
+    if (served := job.equipment) is not None:
+        yield CheckColumn(FULL, full_v, every(many, e.max_v), f"{served.seen_by}, as given")
+        through = d.lowest_voltage_v - served.drop_v
+        device_v = through if served.out_v is None else np.minimum(through, served.out_v)
+        yield CheckColumn(DEVICE, device_v, every(many, served.least_v), f"{served.name}, as given")
+        return
     guessed = np.full(many, job.is_assumed("electronics.max_v"))
     asks = f"{n(e.max_v)} V assumed, what it runs on now: {{loading}}; what is the controller rated for?"
     yield CheckColumn(FULL, full_v, every(many, e.max_v), f"controller, {rated}", guessed, asks)

@@ -40,6 +40,8 @@ export function RunScreen() {
   const queries = useQueryClient();
   const { data: job, error: missing, refetch } = useQuery(modelQuery(model));
   useRemembered(model, "Run");
+  // equipment is served for hours, not in turns
+  const serves = Boolean(job?.job.equipment);
   const { data: listed, error: noPacks } = useQuery(runPacksQuery(model));
   const { data: choices } = useQuery(choicesQuery);
   const asSaid = useAsSaid();
@@ -228,8 +230,8 @@ export function RunScreen() {
         )}
       </div>
       <div>
-        {packs?.length !== 0 && <TomorrowPart model={model} />}
-        {packs && single && !here?.pair.length && (!pack || runs) ? (
+        {packs?.length !== 0 && !serves && <TomorrowPart model={model} />}
+        {packs && single && !serves && !here?.pair.length && (!pack || runs) ? (
           <DayPart model={model} pack={pack ?? single} packs={packs.filter((p) => p.pair.length === 0)}>
             <RunsPart model={model} />
             <AlongPart model={model} />

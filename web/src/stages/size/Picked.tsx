@@ -172,7 +172,7 @@ function ToSet({ detail }: { detail: Detail }) {
   const { settings, workings } = detail;
   return (
     <div className="mt-2.5 grid grid-cols-4 border-y">
-      <Setting name="minutes">
+      <Setting name={detail.minutes >= 180 ? "it lasts" : "minutes"}>
         <Figure working={workings.minutes} label="Minutes" className="number text-lead">
           {bare("minutes", detail.minutes)}
         </Figure>

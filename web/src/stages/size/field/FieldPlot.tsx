@@ -34,7 +34,13 @@ export const FieldPlot = memo(function FieldPlot({ plan, job, store, pickId, pin
   const title = useId();
   const domain = useSteadyDomain(plan, job);
   const x = axisScale(domain.value.grams, [PAD.left, width - PAD.right]);
-  const y = axisScale(domain.value.minutes, [height - PAD.bottom, PAD.top], 55);
+  // what serves for hours is read in hours
+  const per = domain.value.minutes[1] >= 360 ? 60 : 1;
+  const yAxis = axisScale([0, domain.value.minutes[1] / per], [height - PAD.bottom, PAD.top], 55);
+  const y = {
+    scale: (m: number) => yAxis.scale(m / per),
+    invert: (at: number) => yAxis.invert(at) * per,
+  };
   const drawn = useMemo(() => {
     const gx = axisScale(domain.value.grams, [PAD.left, width - PAD.right]).scale;
     const gy = axisScale(domain.value.minutes, [height - PAD.bottom, PAD.top], 55).scale;
@@ -52,7 +58,8 @@ export const FieldPlot = memo(function FieldPlot({ plan, job, store, pickId, pin
   const { minutes, mass_g } = job.wants;
   const right = width - PAD.right;
   const bottom = height - PAD.bottom;
-  const wantY = minutes ? clamp(y.scale(minutes), PAD.top, bottom) : bottom;
+  const least = minutes ?? (job.equipment ? plan.wanted_min : null);
+  const wantY = least ? clamp(y.scale(least), PAD.top, bottom) : bottom;
   const wantX = mass_g ? clamp(x.scale(mass_g), PAD.left, right) : right;
   const frontD = pointsOf(
     plan.front
@@ -81,7 +88,7 @@ export const FieldPlot = memo(function FieldPlot({ plan, job, store, pickId, pin
             <line x1="0" y1="0" x2="0" y2="6" stroke="var(--rule)" strokeWidth="1" />
           </pattern>
         </defs>
-        <Axes x={x} y={y} width={width} height={height} />
+        <Axes x={x} y={yAxis} width={width} height={height} />
         {drawn.map((g) => (
           <path
             key={`${g.heat}${g.look}`}
@@ -174,7 +181,7 @@ export const FieldPlot = memo(function FieldPlot({ plan, job, store, pickId, pin
           mass of the pack, {unitOf("mass", p)}
         </text>
         <text x={4} y={11}>
-          minutes
+          {per === 60 ? "hours" : "minutes"}
         </text>
       </Drawing>
       {hover !== undefined && <Tip plan={plan} row={hover} x={x.scale} y={y.scale} width={width} />}
@@ -286,8 +293,9 @@ function Tip({ plan, row, x, y, width }: { plan: Plan; row: number; x: Scale; y:
     >
       <div className="font-semibold">{plan.field.names[row]}</div>
       <div className="number text-fine">
-        about {Math.round(plan.field.minutes[row] ?? 0)} min, {worded("mass", plan.field.mass_g[row] ?? 0, p)}
-        , hottest link {loadingText(plan.field.loading[row] ?? 0)}
+        about {worded("minutes", Math.round(plan.field.minutes[row] ?? 0))},{" "}
+        {worded("mass", plan.field.mass_g[row] ?? 0, p)}, hottest link{" "}
+        {loadingText(plan.field.loading[row] ?? 0)}
       </div>
     </div>
   );

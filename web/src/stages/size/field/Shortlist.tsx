@@ -90,7 +90,7 @@ export const Shortlist = memo(function Shortlist({ plan, slug, job, chosen, pick
               {unitOf("mass", p)}
             </th>
             <th scope="col" className="px-2 text-right">
-              minutes, range
+              {job.equipment ? "lasts, range" : "minutes, range"}
             </th>
             <th scope="col" className="px-2 text-right">
               hottest

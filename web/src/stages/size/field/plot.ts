@@ -10,7 +10,7 @@ export const PLATE_W = 9;
 export function domainOf(plan: Plan, job: Job): Domain {
   const { mass_g, minutes } = plan.field;
   const wantedG = job.wants.mass_g ?? quantile(mass_g, 0.8);
-  const wantedMin = job.wants.minutes ?? quantile(minutes, 0.7);
+  const wantedMin = job.wants.minutes ?? (job.equipment && plan.wanted_min) ?? quantile(minutes, 0.7);
   const rows = [...plan.shortlist, ...plan.misses];
   // where more pack runs shorter, the plot reaches out to show it
   const turning = plan.turning_mass_g ? 1.5 * plan.turning_mass_g : 0;

@@ -1,4 +1,4 @@
-import { useMemo } from "react";
+import { lazy, Suspense, useMemo } from "react";
 import type { Plan } from "@/api/types";
 import { SaveLine } from "@/app/SaveLine";
 import { UndoButton } from "@/app/UndoButton";
@@ -7,6 +7,10 @@ import { DrawSection } from "@/stages/size/job/DrawSection";
 import { LimitsSection } from "@/stages/size/job/LimitsSection";
 import { RulesSection } from "@/stages/size/job/RulesSection";
 import { WantsSection } from "@/stages/size/job/WantsSection";
+
+const EquipmentSection = lazy(() =>
+  import("@/stages/size/job/EquipmentSection").then((m) => ({ default: m.EquipmentSection })),
+);
 
 type Props = {
   model: string;
@@ -18,6 +22,7 @@ type Props = {
 /** The job at the left: what it draws, what I want, what it can take, and the house rules. */
 export function JobPanel({ model, store, plan, problems }: Props) {
   const { editing } = store;
+  const { equipment } = editing.job;
   // what a plan says anew in the same words is the same
   const pointedOut = plan?.pointed_out;
   const minds = useMemo(
@@ -35,9 +40,15 @@ export function JobPanel({ model, store, plan, problems }: Props) {
         <SaveLine of={store.saving} />
         <UndoButton className="text-right text-small" />
       </div>
-      <DrawSection model={model} store={editing} duty={plan?.duty} problems={problems} minds={minds} />
+      {equipment ? (
+        <Suspense>
+          <EquipmentSection store={editing} problems={problems} />
+        </Suspense>
+      ) : (
+        <DrawSection model={model} store={editing} duty={plan?.duty} problems={problems} minds={minds} />
+      )}
       <WantsSection store={editing} chips={plan?.chips} problems={problems} minds={minds} />
-      <LimitsSection store={editing} problems={problems} window={window} />
+      {!equipment && <LimitsSection store={editing} problems={problems} window={window} />}
       <RulesSection store={editing} problems={problems} />
     </section>
   );

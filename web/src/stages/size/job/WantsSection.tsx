@@ -28,22 +28,26 @@ export const WantsSection = memo(function WantsSection({ store, chips, problems,
     });
   };
   const { number } = fieldsOf({ values: wants, at: "wants.", problems, put: set });
+  // equipment says its hours and volts itself
+  const serves = store.job.equipment !== null;
   const refitted =
     wants.lively !== null && store.job.drive !== "same" ? "refitted: the watts are kept" : undefined;
   return (
     <Section title="What I want">
-      {number("minutes", "Minutes, at least", "minutes", 0.5, { words: "minutes wanted" })}
+      {!serves && number("minutes", "Minutes, at least", "minutes", 0.5, { words: "minutes wanted" })}
       {number("mass_g", "Pack, at most", "mass", store.job.mass_g < 300 ? 0.5 : 5, {
         words: "heaviest pack",
       })}
-      {number("lively", "As lively as now", "percent", 0.05, {
-        words: "liveliness",
-        empty: "off",
-        hint: refitted,
-      })}
-      {electronics.motor_kv
-        ? number("rpm", "Motor, at least", "rpm", 100, { words: "motor speed wanted" })
-        : number("volts", "Volts, at least", "voltage", 0.1, { words: "volts wanted" })}
+      {!serves &&
+        number("lively", "As lively as now", "percent", 0.05, {
+          words: "liveliness",
+          empty: "off",
+          hint: refitted,
+        })}
+      {!serves &&
+        (electronics.motor_kv
+          ? number("rpm", "Motor, at least", "rpm", 100, { words: "motor speed wanted" })
+          : number("volts", "Volts, at least", "voltage", 0.1, { words: "volts wanted" }))}
       <CellChips
         store={store}
         chips={chips}

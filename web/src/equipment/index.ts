@@ -1,0 +1,1 @@
+export { EquipmentScreen } from "@/equipment/EquipmentScreen";
