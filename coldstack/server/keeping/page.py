@@ -11,6 +11,7 @@ from django.db.models import Count, Sum
 
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.cells.resistance import honest_c_of
+from coldstack.core.equipment.second_life import bench_uses
 from coldstack.core.fit.fit import fit_of
 from coldstack.core.keeping.changes import changes
 from coldstack.core.keeping.health import Health
@@ -90,6 +91,7 @@ def page_out(tag: str, rules: HouseRules, now: datetime) -> r.PageOut:
         notes=[note_out(n) for n in notes],
         **_life_of(s.pk, life, now.timestamp()),
         models=_in_models(pack),
+        bench=bench_uses(pack, found.level, rules),
     )
 
 

@@ -8,6 +8,7 @@ from typing import Annotated
 from pydantic import BaseModel, Field
 
 from coldstack.core.charging.steps import BenchStep
+from coldstack.core.equipment.second_life import BenchUse
 from coldstack.core.fit.verdict import FitVerdict
 from coldstack.core.keeping.changes import FigureChange
 from coldstack.core.keeping.evidence import Evidence
@@ -210,6 +211,7 @@ class PageOut(BaseModel):
     life: list[EventOut]
     life_count: int
     models: list[InModelOut]
+    bench: list[BenchUse]
 
 
 class LeftIn(In):

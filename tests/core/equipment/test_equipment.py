@@ -110,7 +110,7 @@ class TwoCellReceiver(SimpleTestCase):
     def test_refused_with_those_volts(self):
         """A weak cold pack that sags below 5.4 V under 5 A: refused, and it says how many volts are left."""
         job = job_for(RECEIVER, air_c=0.0)
-        weak = pack(2, 10.0, "liion", mohm=120.0)
+        weak = pack(2, 10.0, "liion", mohm=60.0)
         e = evaluate(job, job_candidates(job, [weak]))
         fit = fit_of(e, 0)
         left = float(e.discharge.lowest_voltage_v[0]) - 0.4

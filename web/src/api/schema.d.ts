@@ -3729,6 +3729,18 @@ export interface components {
             why: string;
         };
         /**
+         * BenchUse
+         * @description A tool that a pack still runs: about so long, in words.
+         */
+        BenchUse: {
+            /** Minutes */
+            minutes: number;
+            /** Name */
+            name: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * BoughtOut
          * @description The pack that is owned now.
          */
@@ -7753,6 +7765,8 @@ export interface components {
          *     are not like with like.
          */
         PageOut: {
+            /** Bench */
+            bench: components["schemas"]["BenchUse"][];
             capacity: components["schemas"]["SeriesOut"];
             /** Capacity Ah */
             capacity_ah: number;

@@ -64,6 +64,7 @@ export function PackPanel({ tag }: { tag: string }) {
         <LookPart tag={tag} lookedAt={page.line.looked_at} signs={page.line.signs} />
       </div>
       <InModels page={page} />
+      <AtTheBench page={page} />
       <IsItNow tag={page.line.tag} />
       <LearntPart page={page} />
       <StoragePart page={page} />
@@ -198,6 +199,26 @@ function Fact({ name, value, working }: { name: string; value: string; working?:
         </Figure>
       </dd>
     </div>
+  );
+}
+
+/** What a pack past flying still runs, watched, on something that does not burn. */
+function AtTheBench({ page }: { page: PackPage }) {
+  if (page.bench.length === 0 || page.retired) return null;
+  return (
+    <section aria-label="At the bench" className="mt-4">
+      <h3 className="heading">At the bench it still runs</h3>
+      <ul className="mt-1 text-plain">
+        {page.bench.map((u) => (
+          <li key={u.name} className="border-b py-0.5">
+            {u.words}
+          </li>
+        ))}
+      </ul>
+      <p className="mt-1 text-small text-ink-faint">
+        Watched, on something that does not burn, with an alarm on the balance lead; never in the air.
+      </p>
+    </section>
   );
 }
 
