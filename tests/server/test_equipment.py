@@ -61,7 +61,7 @@ class Equipment(DemoCase):
         self.assertNotIn("Controller", [x["name"] for x in match["drive"]["joints"]])
         packs = self.client.get(f"/api/run/packs?model={slug}").json()
         mine = next(p for p in packs if p["tag"] == "09")
-        self.assertEqual(mine["fit"]["verdict"], "does")
+        self.assertEqual(mine["fit"], "does")
         page = self.client.get("/api/keep/packs/09").json()
         self.assertEqual(next(m for m in page["models"] if m["slug"] == slug)["fit"], "does")
         cells = {"model": slug, "pack": "09", "cells": "4.2 4.2 4.2"}
