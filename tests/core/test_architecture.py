@@ -214,7 +214,6 @@ class OneHome(SimpleTestCase):
             "coldstack/core/logs/learning.py": "whether a log begins with a full pack",
             "coldstack/core/sizing/builds.py": "how many cells are worth trying",
             "coldstack/core/labels/checks.py": "what printed volts can mean",
-            "coldstack/core/describing/other_cells.py": "what is noted of cells that nobody chose yet",
         }
         names = {"OVER_FULL_V", "TOUCHED_V", "TOUCHED_MM", "LEAST_SHARE", "full_v", "damage_v"}
         home = ("coldstack/core/readings/", "coldstack/core/cells/", "coldstack/core/rules/")

@@ -98,9 +98,12 @@ class Page(KeepCase):
         self.assertEqual(len(page["retire"]), 5)
 
     def test_every_figure_has_its_working(self):
-        """Honest C, the forecast, and for one that is due the due date."""
+        """Honest C, the forecast, for one that is due the due date, and what lying full has cost it."""
         page = self.page("05")
-        self.assertEqual(set(page["workings"]), {"honest_c", "forecast", "due"})
+        self.assertEqual(set(page["workings"]), {"honest_c", "forecast", "due", "left_full"})
+        self.assertRegex(page["left_full"], r"Left (full|at 4\.\d\d V a cell) for 21 days: about 0\.\d+ %")
+        self.assertRegex(page["cost"], r"\d\.\d\d a charge so far")
+        self.assertEqual((self.page("03")["cost"], self.page("03")["left_full"]), ("", ""))
         self.assertEqual(page["workings"]["due"]["steps"][-1]["label"], "Overdue")
         self.assertNotIn("due", self.page("07")["workings"])
 

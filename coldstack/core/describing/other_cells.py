@@ -19,6 +19,7 @@ from coldstack.core.propulsion.refits import (
     largest_within,
     refit,
 )
+from coldstack.core.readings.tolerance import passes_volts
 from coldstack.core.rules.house_rules import for_chemistry
 from coldstack.core.trial.job import USUAL_BURST_SHARE, Electronics, Job, RunsOn
 
@@ -158,7 +159,7 @@ def _geared(job: Job, now: RunsOn, cells: int) -> list[OtherCells]:
 def _volts_note(job: Job, now: RunsOn, cells: int) -> str:
     """What its electronics say against so many cells; empty where they do not, or nobody told."""
     full_v = cells * chemistry(now.chemistry).full_v
-    if full_v > 1.001 * job.electronics.max_v:
+    if passes_volts(full_v, job.electronics.max_v):
         if job.is_assumed("electronics.max_v"):
             return "whether its electronics take these volts, nobody said"
         return f"{full_v:.1f} V when full: more than its electronics take ({job.electronics.max_v:.1f} V)"

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.packs.health import Level
 from coldstack.core.packs.pack import Pack
+from coldstack.core.readings.tolerance import falls_short_of_volts, passes_volts
 from coldstack.core.rules.house_rules import HouseRules, for_chemistry
 from coldstack.core.units import lasting
 
@@ -58,7 +59,7 @@ def bench_uses(pack: Pack, level: Level, rules: HouseRules) -> list[BenchUse]:
     wh = pack.held_ah * pack.series * cell.nominal_v * (of_cell.start_soc - of_cell.landing_soc)
     uses = []
     for tool in BENCH_TOOLS:
-        fits = tool.least_v <= spent_v and full_v <= tool.most_v
+        fits = not (falls_short_of_volts(spent_v, tool.least_v) or passes_volts(full_v, tool.most_v))
         if fits and tool.watts / spent_v <= GENTLE_C * pack.held_ah:
             minutes = 60 * wh / tool.watts
             words = f"{tool.name} ({tool.watts:g} W), about {lasting(minutes, 2)}"

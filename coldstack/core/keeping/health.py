@@ -228,6 +228,30 @@ def _damaged(pack: Pack, records: Sequence[Record]) -> list[Evidence]:
     )
 
 
+def cycles_left(found: Health, rules: HouseRules) -> float | None:
+    """Cycles left by its own trend, to the end that comes first; None while no end is in sight."""
+    near = _ends(found.capacity, found.resistance, found.first_mohm, rules)
+    return float(min(near)[0][0]) if near else None
+
+
+def _ends(
+    capacity: Trend | None, resistance: Trend | None, first_mohm: float | None, rules: HouseRules
+) -> list[tuple[tuple[int, int, int | None], str]]:
+    """Each end that its trends come to: cycles until then with their range, and which end it is."""
+    end, worn = rules.capacity_end, rules.growth_bad * (first_mohm or math.inf)
+    found = []
+    if capacity is not None and capacity.slope_high < 0 and (left := cycles_until(capacity, end)):
+        found.append((left, f"to {end * 100:.0f} %"))
+    if (
+        resistance is not None
+        and resistance.slope_low > 0
+        and math.isfinite(worn)
+        and (left := cycles_until(resistance, worn))
+    ):
+        found.append((left, f"to {rules.growth_bad:g} times its first resistance"))
+    return [x for x in found if x[0][0] <= FAR_CYCLES]
+
+
 def _forecast(
     capacity: Trend | None, resistance: Trend | None, first_mohm: float | None, rules: HouseRules
 ) -> str:
@@ -240,17 +264,7 @@ def _forecast(
         return "Past the end of flying."
     if resistance is not None and resistance.now >= worn:
         return f"Past {rules.growth_bad:g} times its first resistance."
-    found = []
-    if capacity is not None and capacity.slope_high < 0 and (left := cycles_until(capacity, end)):
-        found.append((left, f"to {end * 100:.0f} %"))
-    if (
-        resistance is not None
-        and resistance.slope_low > 0
-        and math.isfinite(worn)
-        and (left := cycles_until(resistance, worn))
-    ):
-        found.append((left, f"to {rules.growth_bad:g} times its first resistance"))
-    near = [x for x in found if x[0][0] <= FAR_CYCLES]
+    near = _ends(capacity, resistance, first_mohm, rules)
     if not near:
         return "No end in sight yet."
     (middle, low, high), what = min(near)

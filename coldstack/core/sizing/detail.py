@@ -32,6 +32,7 @@ from coldstack.core.trial.evaluate import Evaluation, evaluate, runs_to_the_end
 from coldstack.core.trial.job import Job
 from coldstack.core.trial.spread import MinutesRange, Sensitivity, minutes_range, sensitivity, thermal_c
 from coldstack.core.trial.wording import lacks, unmeasured
+from coldstack.core.wear.cost import RunningCost, cost_figures, cost_working, running_cost
 from coldstack.core.working import Working
 
 TRACE_POINTS = 240
@@ -100,6 +101,12 @@ class Detail:
     learnt_from: str
     position_mm: float | None
     price: float | None
+    cost_per_h: float | None
+    cost_low: float | None
+    cost_high: float | None
+    """Of an hour of running: price ÷ (cycles × hours a cycle), from which to which; None without a price."""
+    cycles: float
+    """That it is good for, used as the house does."""
     fit: Fit
     """The verdict in this model, the same on every screen."""
     lacks: list[str]
@@ -119,14 +126,21 @@ def details(job: Job, candidates: Candidates) -> list[Detail]:
     e = evaluate(job, candidates)
     spread = minutes_range(job, candidates, e.minutes, np.zeros(len(candidates), bool))
     _, traces = runs_to_the_end(job, candidates)
-    found = alarms(job, candidates, e.discharge)
+    found, costs = alarms(job, candidates, e.discharge), running_cost(e)
     return [
-        _detail(e, row, spread, _moments(e, row, traces[row], found[row]), found[row])
+        _detail(e, row, spread, _moments(e, row, traces[row], found[row]), found[row], costs)
         for row in range(len(candidates))
     ]
 
 
-def _detail(e: Evaluation, row: int, spread: MinutesRange, trace: Moments, alarm: LoadAlarm) -> Detail:
+def _detail(
+    e: Evaluation,
+    row: int,
+    spread: MinutesRange,
+    trace: Moments,
+    alarm: LoadAlarm,
+    costs: RunningCost,
+) -> Detail:
     c, d, job = e.candidates, e.discharge, e.job
     cell = chemistry(CHEMISTRY_IDS[int(c.chemistry_index[row])])
     rules = for_chemistry(job.rules, cell.id)
@@ -146,6 +160,8 @@ def _detail(e: Evaluation, row: int, spread: MinutesRange, trace: Moments, alarm
         feasible=bool(e.feasible[row]),
         ending=Ending(int(d.ending[row])).name.lower(),
         **_of_run(d, row),
+        **cost_figures(costs, row),
+        cycles=float(costs.cycles.middle[row]),
         honest_c=honest_c_of(float(c.cell_mohm[row]), float(c.capacity_ah[row])),
         thermal_c=heat_c,
         position_mm=None if math.isnan(position) else position,
@@ -158,7 +174,10 @@ def _detail(e: Evaluation, row: int, spread: MinutesRange, trace: Moments, alarm
         sensitivity=sens,
         cautions=[caution] if (caution := c.kind(row).caution) else [],
         questions=unmeasured(e.job, e.candidates, row) if e.real[row] else [],
-        workings=derivations(e, row, spread, rules, settings.timer_s, heat_c, sens, alarm),
+        workings={
+            **derivations(e, row, spread, rules, settings.timer_s, heat_c, sens, alarm),
+            "cost": cost_working(e, costs, row),
+        },
     )
 
 

@@ -13,6 +13,7 @@ from coldstack.core.fit.fit import verdicts
 from coldstack.core.fit.verdict import FIT_VERDICTS
 from coldstack.core.packs.kinds import kind_column
 from coldstack.core.trial.evaluate import Evaluation
+from coldstack.core.wear.cost import running_cost
 
 Aim = Literal["all_round", "longest", "lightest", "coolest", "cheapest"]
 AIMS: dict[str, str] = {
@@ -20,7 +21,7 @@ AIMS: dict[str, str] = {
     "longest": "Longest",
     "lightest": "Lightest",
     "coolest": "Coolest",
-    "cheapest": "Cheapest per hour",
+    "cheapest": "Cheapest to run",
 }
 SHORTLIST_ROWS = 7
 NEAR_MISS_ROWS = 5
@@ -66,7 +67,7 @@ def score(e: Evaluation, aim: Aim) -> Floats:
     if aim == "coolest":
         return -np.maximum(e.heat, 1e-6)
     if aim == "cheapest":
-        return np.asarray(-e.candidates.price / (minutes / 60.0))
+        return -running_cost(e).per_h
     effort = kind_column("effort")[e.candidates.kind_index]
     if e.job.now is not None and e.job.now.joined:
         effort = np.where(e.candidates.is_kind("joined"), 0.0, effort)

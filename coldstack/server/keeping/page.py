@@ -14,7 +14,7 @@ from coldstack.core.cells.resistance import honest_c_of
 from coldstack.core.equipment.second_life import bench_uses
 from coldstack.core.fit.fit import fit_of
 from coldstack.core.keeping.changes import changes
-from coldstack.core.keeping.health import Health
+from coldstack.core.keeping.health import Health, cycles_left
 from coldstack.core.keeping.records import resistance_at_25_c
 from coldstack.core.keeping.retire import drain_resistor, retire_steps
 from coldstack.core.keeping.workings import due_working
@@ -26,6 +26,7 @@ from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import HouseRules
 from coldstack.core.trial.candidates import job_candidates
 from coldstack.core.trial.evaluate import evaluate
+from coldstack.core.wear.so_far import cost_of_lying, cost_so_far
 from coldstack.core.working import Working
 from coldstack.server.api.values import figures
 from coldstack.server.gear import assemble as gear
@@ -61,6 +62,7 @@ def page_out(tag: str, rules: HouseRules, now: datetime) -> r.PageOut:
     found = life.health
     drain = drain_resistor(pack)
     notes = Event.standing.filter(pack_id=s.pk, kind="note").order_by("-at", "-id")
+    runs, lying = _runs_of(s.pk), _lying(s, rules, now)
     return r.PageOut(
         line=line_out(s, now, wanted_packs(now)),
         chemistry_name=chemistry(pack.chemistry).name,
@@ -80,9 +82,9 @@ def page_out(tag: str, rules: HouseRules, now: datetime) -> r.PageOut:
         honest_c=found.honest_c,
         capacity_share=found.capacity_share,
         forecast=found.forecast,
-        workings=_workings(found, _due(s, now)),
+        workings={**_workings(found, _due(s, now)), **({"left_full": lying[1]} if lying else {})},
         **_series_of(s, rules, found.first_mohm),
-        **_runs_of(s.pk),
+        **runs,
         drain=drain.sentence,
         drain_working=drain.working,
         retire=list(retire_steps(pack, drain)),
@@ -92,7 +94,22 @@ def page_out(tag: str, rules: HouseRules, now: datetime) -> r.PageOut:
         **_life_of(s.pk, life, now.timestamp()),
         models=_in_models(pack),
         bench=bench_uses(pack, found.level, rules),
+        cost=cost_so_far(pack, life.cycles, runs["run_minutes"], cycles_left(found, rules), rules),
+        left_full=lying[0] if lying else "",
     )
+
+
+def _lying(s: Standing, rules: HouseRules, now: datetime) -> tuple[str, Working] | None:
+    """What lying full as it does now has cost it."""
+    if s.since is None or s.now.charge not in ("full", "part"):
+        return None
+    if s.now.charge == "full":
+        lies_v = None
+    elif s.now.reading is None:
+        return None
+    else:
+        lies_v = s.now.reading.mean_v
+    return cost_of_lying(s.pack, (now - s.since) / timedelta(days=1), rules, cell_v=lies_v)
 
 
 def _in_models(pack: Pack) -> list[r.InModelOut]:

@@ -212,6 +212,9 @@ class PageOut(BaseModel):
     life_count: int
     models: list[InModelOut]
     bench: list[BenchUse]
+    cost: str
+    """What it has cost so far; empty without a price."""
+    left_full: str
 
 
 class LeftIn(In):

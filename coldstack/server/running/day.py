@@ -6,7 +6,9 @@ from datetime import datetime
 
 from coldstack.core.errors import DomainError
 from coldstack.core.fit.fit import fit_of
-from coldstack.core.running.day.charging import day_charge
+from coldstack.core.rules.house_rules import HouseRules
+from coldstack.core.running.day.charging import DayCharge, day_charge
+from coldstack.core.running.day.faster import ways_on
 from coldstack.core.running.day.own import own_pack
 from coldstack.core.running.day.rotation import (
     Day,
@@ -76,6 +78,10 @@ def day_out(data: r.DayIn, now: datetime) -> r.DayOut:
     )
     found = rotation(day)
     both = enough_of_both(day)
+
+    def charged(by: HouseRules) -> DayCharge:
+        return day_charge(like, port_w=port_w, rules=by, trust=job.label_trust)
+
     return r.DayOut(
         packs=packs,
         ports=ports,
@@ -100,6 +106,7 @@ def day_out(data: r.DayIn, now: datetime) -> r.DayOut:
         both_packs=both.packs if both else None,
         both_ports=both.ports if both else None,
         both_wh=both.used_wh if both else None,
+        ways=ways_on(day, like, rules=job.rules, charge=charge, charged=charged),
         working=day_working(day, charge),
     )
 

@@ -9,6 +9,7 @@ from pydantic import BaseModel, Field
 
 from coldstack.core.fit.verdict import FitVerdict
 from coldstack.core.readings.cells import State
+from coldstack.core.running.day.faster import WayOn
 from coldstack.core.running.day.rotation import Span
 from coldstack.core.running.day.usual import HOURS
 from coldstack.core.running.go import Go
@@ -146,6 +147,7 @@ class DayOut(BaseModel):
     both_packs: int | None
     both_ports: int | None
     both_wh: float | None
+    ways: list[WayOn]
     working: Working
 
 

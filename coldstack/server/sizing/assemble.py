@@ -30,6 +30,7 @@ from coldstack.core.sizing.detail import Detail
 from coldstack.core.sizing.front import AIMS
 from coldstack.core.sizing.headline import able_count, field_turning_mass_g, headline, plan_working, subline
 from coldstack.core.sizing.plan import Fineness, Plan, cell_chips
+from coldstack.core.sizing.why_not import why_not
 from coldstack.core.trial.candidates import Candidates
 from coldstack.core.trial.evaluate import Evaluation
 from coldstack.core.trial.job import (
@@ -46,6 +47,7 @@ from coldstack.core.trial.now import pointed_out, true_for
 from coldstack.core.trial.spread import MinutesRange
 from coldstack.core.trial.wording import NOTHING_RATED, hottest, lacks
 from coldstack.core.units import clock, upper_first
+from coldstack.core.wear.cost import RunningCost, cost_figures, running_cost
 from coldstack.server.api.shapes import value_of
 from coldstack.server.api.values import figures
 from coldstack.server.rules.assemble import all_rules, rules_of
@@ -135,6 +137,7 @@ def fineness_of(data: s.FinenessIn) -> Fineness:
 
 def plan_out(plan: Plan, picked: Detail | None = None) -> r.PlanOut:
     """A plan as the API says it."""
+    costs = running_cost(plan.evaluation)
     e = plan.evaluation
     c, job = e.candidates, e.job
     cut = e.discharge.ending == int(Ending.RAN_TOO_LONG)
@@ -154,9 +157,9 @@ def plan_out(plan: Plan, picked: Detail | None = None) -> r.PlanOut:
         best=c.ids[plan.best] if plan.best is not None else None,
         field=_field_out(e),
         front=plan.front_rows,
-        shortlist=_rows(plan, plan.short_rows, plan.short_range),
-        misses=_rows(plan, [m.row for m in plan.misses], plan.miss_range),
-        offers=_rows(plan, plan.offer_rows, plan.offer_range),
+        shortlist=_rows(plan, plan.short_rows, plan.short_range, costs),
+        misses=_rows(plan, [m.row for m in plan.misses], plan.miss_range, costs),
+        offers=_rows(plan, plan.offer_rows, plan.offer_range, costs),
         offers_left_out=plan.offers_left_out,
         coarser=plan.coarser,
         conflict=_conflict(plan),
@@ -194,7 +197,11 @@ def _duty_out(job: Job) -> r.DutyOut:
     )
 
 
-def _rows(plan: Plan, rows: list[int], spread: MinutesRange) -> list[r.RowOut]:
+SHORT_LISTS = 12
+"""Of so many rows it is told why not another: of long lists nobody asks."""
+
+
+def _rows(plan: Plan, rows: list[int], spread: MinutesRange, costs: RunningCost) -> list[r.RowOut]:
     e = plan.evaluation
     c, now = e.candidates, e.now_row
     out = []
@@ -203,6 +210,7 @@ def _rows(plan: Plan, rows: list[int], spread: MinutesRange) -> list[r.RowOut]:
         out.append(
             r.RowOut(
                 **_figures_of(c, row),
+                **cost_figures(costs, row),
                 minutes=float(spread.minutes[k]),
                 minutes_low=float(spread.low[k]),
                 minutes_high=float(spread.high[k]),
@@ -213,6 +221,7 @@ def _rows(plan: Plan, rows: list[int], spread: MinutesRange) -> list[r.RowOut]:
                 fit=fit_of(e, row),
                 fragile=bool(spread.fragile[k]),
                 runs_on_it=row == now,
+                why_not=why_not(e, row, costs) if k < SHORT_LISTS and e.feasible[row] else [],
             )
         )
     return out

@@ -8,6 +8,7 @@ from coldstack.core.describing.narrowing import Narrowing
 from coldstack.core.draw.duty import Phase
 from coldstack.core.sizing.detail import Detail, Settings
 from coldstack.core.sizing.plan import CellChip
+from coldstack.core.sizing.why_not import WhyNot
 from coldstack.core.trial.now import PointedOut
 from coldstack.core.working import Working
 from coldstack.server.api.shapes import shows
@@ -15,6 +16,7 @@ from coldstack.server.api.shapes import shows
 LABEL = ("id", "name", "kind", "chemistry", "series", "parallel", "mass_g", "price")
 RANGE = ("minutes", "minutes_low", "minutes_high", "widest")
 FIT = ("fit", "lacks")
+COST = ("cost_per_h", "cost_low", "cost_high")
 
 
 class FieldOut(BaseModel):
@@ -31,7 +33,8 @@ class FieldOut(BaseModel):
 
 
 @shows(
-    Detail, only=("id", "name", "kind", "chemistry", "series", "parallel", "mass_g", "price", *RANGE, *FIT)
+    Detail,
+    only=("id", "name", "kind", "chemistry", "series", "parallel", "mass_g", "price", *COST, *RANGE, *FIT),
 )
 class RowOut(BaseModel):
     """A line of the shortlist or of the near misses; ``runs_on_it``: the model does, today."""
@@ -42,6 +45,8 @@ class RowOut(BaseModel):
     fragile: bool
     catalogue_id: int | None
     runs_on_it: bool
+    why_not: list[WhyNot]
+    """The next cheaper, lighter and longer one, and what speaks against each; of the first dozen."""
 
 
 class ReliefOut(BaseModel):

@@ -4973,6 +4973,8 @@ export interface components {
             used_wh: number;
             /** Waited Min */
             waited_min: number;
+            /** Ways */
+            ways: components["schemas"]["WayOn"][];
             working: components["schemas"]["Working"];
         };
         /**
@@ -5082,6 +5084,14 @@ export interface components {
             chemistry: string;
             /** Chemistry Name */
             chemistry_name: string;
+            /** Cost High */
+            cost_high: number | null;
+            /** Cost Low */
+            cost_low: number | null;
+            /** Cost Per H */
+            cost_per_h: number | null;
+            /** Cycles */
+            cycles: number;
             /** End Temperature C */
             end_temperature_c: number;
             /** Ending */
@@ -7776,6 +7786,8 @@ export interface components {
             changes: components["schemas"]["ChangedOut"][];
             /** Chemistry Name */
             chemistry_name: string;
+            /** Cost */
+            cost: string;
             /** Cycles */
             cycles: number;
             /** Drain */
@@ -7793,6 +7805,8 @@ export interface components {
             /** Label C */
             label_c: number | null;
             learnt: components["schemas"]["LogFindings"] | null;
+            /** Left Full */
+            left_full: string;
             /** Left Out */
             left_out: number;
             /** Lent */
@@ -8729,6 +8743,12 @@ export interface components {
             catalogue_id: number | null;
             /** Chemistry */
             chemistry: string;
+            /** Cost High */
+            cost_high: number | null;
+            /** Cost Low */
+            cost_low: number | null;
+            /** Cost Per H */
+            cost_per_h: number | null;
             fit: components["schemas"]["Fit"];
             /** Fragile */
             fragile: boolean;
@@ -8760,6 +8780,8 @@ export interface components {
             runs_on_it: boolean;
             /** Series */
             series: number;
+            /** Why Not */
+            why_not: components["schemas"]["WhyNot"][];
             /** Widest */
             widest: string;
         };
@@ -10189,6 +10211,30 @@ export interface components {
             to_c: number;
         };
         /**
+         * WayOn
+         * @description One way to wait less: minutes of waiting left, runs; cycles that each pack is then good for; the day's
+         *     wear in money and what is to be bought, where there is a price; in words.
+         */
+        WayOn: {
+            /** Cycles */
+            cycles: number;
+            /** Price */
+            price: number | null;
+            /** Runs */
+            runs: number;
+            /** Sentence */
+            sentence: string;
+            /** Waited Min */
+            waited_min: number;
+            /** Wear */
+            wear: number | null;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "faster" | "one_more";
+        };
+        /**
          * WayOut
          * @description One way to charge a batch.
          */
@@ -10224,6 +10270,21 @@ export interface components {
             below_v: number;
             /** Reasons */
             reasons: components["schemas"]["GoReason"][];
+        };
+        /**
+         * WhyNot
+         * @description The next candidate that is better by one figure, and at what price.
+         */
+        WhyNot: {
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "cheaper" | "lighter" | "longer";
+            /** Id */
+            id: string;
+            /** Sentence */
+            sentence: string;
         };
         /**
          * Working

@@ -172,6 +172,18 @@ function Head({ page }: { page: PackPage }) {
           {page.forecast}
         </Figure>
       </p>
+      {page.left_full && (
+        <p className="mt-1 font-medium">
+          <Figure working={page.workings.left_full} label="Left full" className="text-left">
+            {page.left_full}
+          </Figure>
+        </p>
+      )}
+      {page.cost && (
+        <p className="mt-1 text-plain text-ink-soft">
+          It has cost {p.currency} {page.cost}
+        </p>
+      )}
       <dl className="mt-3 grid grid-cols-3 gap-x-4">
         <Fact
           name="honest C now"

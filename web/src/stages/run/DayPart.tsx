@@ -191,6 +191,16 @@ export function DayPart({ model, pack, packs, children }: Props) {
                   ? `With ${data.ports} port${data.ports === 1 ? "" : "s"} no number of packs is enough.`
                   : `With these ports ${data.fewest_packs}${own.length > 0 ? " more" : ""} would be enough.`)}
             </p>
+            {data.ways.length > 0 && (
+              <section aria-label="Charge faster, or bring one more" className="mt-3">
+                <h3 className="heading">Charge faster, or bring one more?</h3>
+                <ul className="mt-0.5 text-plain">
+                  {data.ways.map((w) => (
+                    <li key={w.what}>{w.sentence}</li>
+                  ))}
+                </ul>
+              </section>
+            )}
           </>
         )}
       </section>

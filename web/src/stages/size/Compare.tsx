@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import type { Detail, Job } from "@/api/types";
 import { TraceChart } from "@/charts/TraceChart";
 import { type Preferences, usePreferences } from "@/format/preferences";
-import { bare, between, loadingText, worded } from "@/format/quantity";
+import { bare, between, loadingText, rounded, shown, worded } from "@/format/quantity";
 import { Figure } from "@/parts/Figure";
 import { heat } from "@/parts/heat";
 import { detailsQuery } from "@/stages/size/queries";
@@ -117,6 +117,17 @@ const LINES: Line[] = [
     number: (d) => d.price ?? Number.NaN,
     better: "less",
   },
+  {
+    name: "Cost of an hour",
+    working: "cost",
+    value: (d, p) =>
+      d.cost_per_h === null
+        ? "—"
+        : `${worded("price", d.cost_per_h, p)} (${shown("price", d.cost_low ?? 0, p).text} to ${shown("price", d.cost_high ?? 0, p).text})`,
+    number: (d) => d.cost_per_h ?? Number.NaN,
+    better: "less",
+  },
+  { name: "Cycles it is good for", working: "cost", value: (d) => `about ${rounded(d.cycles, 2)}` },
 ];
 
 function Table({ details, chosen }: { details: Detail[]; chosen: Chosen }) {
@@ -225,7 +236,8 @@ function bestWord(line: Line): string {
     Minutes: "longest",
     Mass: "lightest",
     "Cells when landing": "coolest",
-    Price: "cheapest",
+    Price: "cheapest to buy",
+    "Cost of an hour": "cheapest to run",
   };
   return words[line.name] ?? "best";
 }

@@ -1,12 +1,12 @@
 import type { UseQueryResult } from "@tanstack/react-query";
 import { Link, useParams } from "@tanstack/react-router";
 import { lazy, memo, Suspense, useState } from "react";
-import type { Change, Check, Detail, Plan } from "@/api/types";
+import type { Change, Check, Detail, Plan, Row } from "@/api/types";
 import { useAct } from "@/app/act";
 import { PACK_KINDS } from "@/app/choices";
 import { TraceChart } from "@/charts/TraceChart";
 import { usePreferences } from "@/format/preferences";
-import { bare, between, rounded, worded } from "@/format/quantity";
+import { bare, between, rounded, shown, worded } from "@/format/quantity";
 import { buyPack, changeVerb, removeGear } from "@/gear/queries";
 import { Figure } from "@/parts/Figure";
 import { FitMark } from "@/parts/FitMark";
@@ -24,10 +24,12 @@ type Props = {
   details: Detail[] | undefined;
   chosen: Chosen;
   shopping: NonNullable<Plan["shopping"]> | undefined;
+  /** Its row in the list, which knows the others beside it. */
+  row: Row | undefined;
 };
 
 /** The picked pack: its stack, its trace, what to set, and what to ask for in a shop. */
-export function Picked({ query, details, chosen, shopping }: Props) {
+export function Picked({ query, details, chosen, shopping, row }: Props) {
   const detail = details?.[0];
   const { model } = useParams({ from: "/size/$model" });
   if (!detail)
@@ -46,14 +48,14 @@ export function Picked({ query, details, chosen, shopping }: Props) {
       className="px-4 pb-6 pt-4 md:pl-6 md:pr-5"
       aria-busy={query.isFetching}
     >
-      <Shown detail={detail} model={model} chosen={chosen} shopping={shopping} />
+      <Shown detail={detail} model={model} chosen={chosen} shopping={shopping} row={row} />
     </section>
   );
 }
 
 type ShownProps = Omit<Props, "query" | "details"> & { detail: Detail; model: string };
 
-const Shown = memo(function Shown({ detail, model, chosen, shopping }: ShownProps) {
+const Shown = memo(function Shown({ detail, model, chosen, shopping, row }: ShownProps) {
   const pinned = chosen.pins.includes(detail.id);
   return (
     <>
@@ -96,6 +98,8 @@ const Shown = memo(function Shown({ detail, model, chosen, shopping }: ShownProp
       </div>
       <ToSet detail={detail} />
       <Widest detail={detail} />
+      <Cost detail={detail} />
+      {row && row.why_not.length > 0 && <WhyNot row={row} chosen={chosen} />}
       {shopping && (
         <p className="mt-3 text-small leading-4.5 text-ink-soft">
           <Figure working={shopping.working} label="Shopping line" className="font-semibold text-ink">
@@ -199,6 +203,42 @@ function ToSet({ detail }: { detail: Detail }) {
         </Figure>
       </Setting>
     </div>
+  );
+}
+
+/** What an hour of it costs, with the range of what is not known of its life. */
+function Cost({ detail }: { detail: Detail }) {
+  const p = usePreferences();
+  if (detail.cost_per_h === null || detail.cost_low === null || detail.cost_high === null) return null;
+  return (
+    <p className="mt-2 text-small leading-4.5 text-ink-soft">
+      <Figure working={detail.workings.cost} label="Cost of an hour" className="font-semibold text-ink">
+        {worded("price", detail.cost_per_h, p)} an hour
+      </Figure>{" "}
+      <span className="number text-ink-faint">
+        ({shown("price", detail.cost_low, p).text} to {shown("price", detail.cost_high, p).text})
+      </span>
+      , good for about {rounded(detail.cycles, 2)} cycles as the house uses packs.
+    </p>
+  );
+}
+
+/** The next cheaper, lighter and longer one, and what speaks against each. */
+function WhyNot({ row, chosen }: { row: Row; chosen: Chosen }) {
+  return (
+    <section className="mt-3" aria-label="Why not another">
+      <h3 className="heading">Why not another</h3>
+      <ul className="mt-0.5 space-y-0.5 text-small leading-4.5 text-ink-soft">
+        {row.why_not.map((w) => (
+          <li key={w.by}>
+            {w.sentence}{" "}
+            <button type="button" className="action min-h-6" onClick={() => chosen.setPick(w.id)}>
+              Show it
+            </button>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 

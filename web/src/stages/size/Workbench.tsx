@@ -86,7 +86,13 @@ export function Workbench({ model }: { model: Pick<Model, "slug" | "name"> }) {
         />
       </div>
       <div className="order-2 border-t bg-sheet xl:order-3 xl:border-l xl:border-t-0">
-        <Picked query={detail} details={details} chosen={chosen} shopping={good?.shopping ?? undefined} />
+        <Picked
+          query={detail}
+          details={details}
+          chosen={chosen}
+          shopping={good?.shopping ?? undefined}
+          row={good?.shortlist.find((x) => x.id === picked?.id)}
+        />
       </div>
     </main>
   );

@@ -39,6 +39,7 @@ export const Shortlist = memo(function Shortlist({ plan, slug, job, chosen, pick
   const offers = plan.offers.filter((row) => !listed.has(row.id));
   const ids = [...plan.shortlist, ...plan.misses, ...offers].map((row) => row.id);
   const stop = pickId && ids.includes(pickId) ? pickId : ids[0];
+  const costs = [...plan.shortlist, ...plan.misses, ...offers].some((row) => row.cost_per_h !== null);
   const tab = (id: string) => (id === stop ? 0 : -1);
   return (
     <div className="relative mt-4 overflow-x-auto">
@@ -92,6 +93,11 @@ export const Shortlist = memo(function Shortlist({ plan, slug, job, chosen, pick
             <th scope="col" className="px-2 text-right">
               {job.equipment ? "lasts, range" : "minutes, range"}
             </th>
+            {costs && (
+              <th scope="col" className="hidden px-2 text-right sm:table-cell">
+                {unitOf("price", p)} an hour
+              </th>
+            )}
             <th scope="col" className="px-2 text-right">
               hottest
             </th>
@@ -112,12 +118,13 @@ export const Shortlist = memo(function Shortlist({ plan, slug, job, chosen, pick
               job={job}
               chosen={chosen}
               picked={row.id === pickId}
+              costs={costs}
               tab={tab(row.id)}
             />
           ))}
           {plan.misses.length > 0 && (
             <tr>
-              <th scope="rowgroup" colSpan={7} className="heading pb-1 pl-2 pt-4 text-left">
+              <th scope="rowgroup" colSpan={costs ? 8 : 7} className="heading pb-1 pl-2 pt-4 text-left">
                 Near misses, by what they lack
               </th>
             </tr>
@@ -130,13 +137,14 @@ export const Shortlist = memo(function Shortlist({ plan, slug, job, chosen, pick
               job={job}
               chosen={chosen}
               picked={row.id === pickId}
+              costs={costs}
               tab={tab(row.id)}
               miss
             />
           ))}
           {offers.length > 0 && (
             <tr>
-              <th scope="rowgroup" colSpan={7} className="heading pb-1 pl-2 pt-4 text-left">
+              <th scope="rowgroup" colSpan={costs ? 8 : 7} className="heading pb-1 pl-2 pt-4 text-left">
                 Also on offer
                 {plan.offers_left_out > 0 &&
                   `; ${plan.offers_left_out} more ${
@@ -153,13 +161,14 @@ export const Shortlist = memo(function Shortlist({ plan, slug, job, chosen, pick
               job={job}
               chosen={chosen}
               picked={row.id === pickId}
+              costs={costs}
               tab={tab(row.id)}
               miss={row.lacks.length > 0}
             />
           ))}
           {offers.length === 0 && plan.offers_left_out > 0 && (
             <tr>
-              <td colSpan={7} className="pt-3 pl-2 text-ink-faint">
+              <td colSpan={costs ? 8 : 7} className="pt-3 pl-2 text-ink-faint">
                 {plan.offers_left_out === 1 ? "1 offer has" : `${plan.offers_left_out} offers have`} other
                 cells or another chemistry than chosen.
               </td>
@@ -167,7 +176,7 @@ export const Shortlist = memo(function Shortlist({ plan, slug, job, chosen, pick
           )}
           {plan.shortlist.length + plan.misses.length === 0 && (
             <tr>
-              <td colSpan={7} className="py-3 pl-2 text-ink-faint">
+              <td colSpan={costs ? 8 : 7} className="py-3 pl-2 text-ink-faint">
                 Nothing comes near. Loosen a want, or choose other cells.
               </td>
             </tr>
@@ -184,12 +193,14 @@ type LineProps = {
   job: Job;
   chosen: Chosen;
   picked: boolean;
+  /** Whether any row has a price, so that there is a column for it. */
+  costs: boolean;
   /** The tab key stops at one row; the arrows go on from there. */
   tab: 0 | -1;
   miss?: boolean;
 };
 
-function Line({ row, slug, job, chosen, picked, tab, miss = false }: LineProps) {
+function Line({ row, slug, job, chosen, picked, costs, tab, miss = false }: LineProps) {
   const p = usePreferences();
   const [asked, setAsked] = useState(false);
   const { data } = useQuery({ ...detailsQuery(slug, job, [row.id]), enabled: asked });
@@ -270,6 +281,17 @@ function Line({ row, slug, job, chosen, picked, tab, miss = false }: LineProps) 
           </span>
         </Figure>
       </td>
+      {costs && (
+        <td className="number hidden px-2 text-right text-small sm:table-cell">
+          {row.cost_per_h === null ? (
+            <span className="text-ink-faint">—</span>
+          ) : (
+            <Figure tab={tab} working={detail?.workings.cost} onAsk={ask} label="Cost of an hour">
+              {shown("price", row.cost_per_h, p).text}
+            </Figure>
+          )}
+        </td>
+      )}
       <td className="number px-2 text-right text-small">
         <Figure
           tab={tab}
