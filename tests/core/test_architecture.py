@@ -96,7 +96,8 @@ class Circles(SimpleTestCase):
 class OneDirection(SimpleTestCase):
     ALONE = {
         "schedule_solver.py": ("ortools",),  # the bench and
-        "flight_solver.py": ("ortools",),  # the day ahead: the two that ask a solver
+        "flight_solver.py": ("ortools",),  # the day ahead and
+        "served_solver.py": ("ortools",),  # the box: the three that ask a solver
         "compiling.py": ("numba",),  # the one that compiles
         "simulate.py": ("os", "concurrent"),  # as many threads as there are cores
     }

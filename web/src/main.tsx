@@ -39,6 +39,7 @@ function loadRest(): void {
     import("@/tags"),
     import("@/newmodel"),
     import("@/equipment"),
+    import("@/box"),
   ]);
 }
 /** When the first screen has its answers: they do not wait for code that nobody asked for yet. */

@@ -60,6 +60,11 @@ class Wants:
     lively: Annotated[float | None, Quantity("Liveliness", low=0.1, high=2)] = None
     """Full-stick watts at least, as a share of those where the draw is true. Holds with the same
     propeller or gearing."""
+    runs_a_day: Annotated[int | None, Quantity("Runs on a day", low=1, high=60)] = None
+    days_a_month: Annotated[
+        float | None, Quantity("Days a month", low=0.1, high=31, step=0.5, hint="on which it is run")
+    ] = None
+    """How often it is run, where its log does not tell."""
 
 
 @dataclass(frozen=True, slots=True)

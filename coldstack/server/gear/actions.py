@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import datetime
 from typing import Any
 
@@ -10,9 +11,10 @@ from django.utils import timezone
 from django.utils.text import slugify
 
 from coldstack.core.errors import DomainError
+from coldstack.core.packs.pack import Pack
 from coldstack.server.api.hands import hands_now
 from coldstack.server.api.versions import ANY, require_latest
-from coldstack.server.gear.assemble import Row
+from coldstack.server.gear.assemble import PACK_FIGURES, Row
 from coldstack.server.gear.changes import stamp
 from coldstack.server.gear.kinds import KINDS, GearKind, clean, kind_of, row_of
 from coldstack.server.gear.models import CataloguePack, Change, Gear, OwnedPack, OwnPlug, RcModel
@@ -182,17 +184,43 @@ def buy(pk: int, tag: str) -> tuple[OwnedPack, Change]:
     DomainError
         For a tag that another pack bears.
     """
-    shelf, box = KINDS["catalogue"], KINDS["packs"]
-    sold = CataloguePack.live.get(pk=pk)
-    figures = {f: v for f, v in row_of(shelf, sold).items() if f in box.fields}
-    note = f"bought at {sold.shop}" if sold.shop else ""
-    row = completed(box, {**figures, "tag": tag.strip(), "fit": True, "note": note})
-    item = OwnedPack(**row)
+    item, entries = _bought(CataloguePack.live.get(pk=pk), tag)
+    return item, _remember(f"Bought {KINDS['packs'].label(row_of(KINDS['packs'], item))}", entries)
+
+
+@transaction.atomic
+def buy_several(sold: Sequence[CataloguePack | Pack]) -> tuple[list[OwnedPack], Change]:
+    """Packs of the catalogue, and typical ones, are owned now under the next free tags: all or none, and one
+    step to undo."""
+    items, entries = [], []
+    for one in sold:
+        item, made = _bought(one, "") if isinstance(one, CataloguePack) else _bought_typical(one)
+        items.append(item)
+        entries += made
+    tags = ", ".join(item.tag for item in items)
+    return items, _remember(f"Bought {tags}", entries)
+
+
+def _bought(sold: CataloguePack, tag: str) -> tuple[OwnedPack, list[dict[str, Any]]]:
+    """One that could be bought, owned; an offer is gone with that, and what was done to the rows."""
+    shelf = KINDS["catalogue"]
+    figures = {f: v for f, v in row_of(shelf, sold).items() if f in KINDS["packs"].fields}
+    item, entries = _owned(figures, tag, f"bought at {sold.shop}" if sold.shop else "")
+    return item, entries + (_removed(shelf, [sold]) if sold.offer else [])
+
+
+def _bought_typical(pack: Pack) -> tuple[OwnedPack, list[dict[str, Any]]]:
+    """One that is typical of what is sold, owned with its figures; those that nobody gave stay assumed."""
+    box = KINDS["packs"]
+    figures = {f: getattr(pack, f) for f in PACK_FIGURES if f in box.fields and f != "assumed"}
+    return _owned({**figures, "assumed": sorted(pack.assumed)}, "", "")
+
+
+def _owned(figures: Row, tag: str, note: str) -> tuple[OwnedPack, list[dict[str, Any]]]:
+    box = KINDS["packs"]
+    item = OwnedPack(**completed(box, {**figures, "tag": tag.strip(), "fit": True, "note": note}))
     _store(box, item, {})
-    entries = [_entry(box, item.pk, None)]
-    if sold.offer:
-        entries += _removed(shelf, [sold])
-    return item, _remember(f"Bought {box.label(row)}", entries)
+    return item, [_entry(box, item.pk, None)]
 
 
 @transaction.atomic

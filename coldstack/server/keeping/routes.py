@@ -13,6 +13,7 @@ from ninja.files import UploadedFile
 from coldstack.core.errors import DomainError
 from coldstack.server.api.errors import Problem
 from coldstack.server.keeping import actions
+from coldstack.server.keeping import box as b
 from coldstack.server.keeping import replies as r
 from coldstack.server.keeping.calendar import due_calendar
 from coldstack.server.keeping.log_files import (
@@ -44,6 +45,20 @@ LARGEST_FILE_BYTES = 32 * 1024 * 1024
 def shelf(request: HttpRequest, house_rules: str | None = None) -> r.ShelfOut:
     """Every pack with its state, what is due and its worst sign."""
     return shelf_out(rules_or_house(house_rules), timezone.now())
+
+
+@router.get("/keep/box", response={200: b.BoxOut, 422: Problem}, summary="The box as a whole")
+def the_box(request: HttpRequest, house_rules: str | None = None) -> b.BoxOut:
+    """All models against all packs and chargers: who serves what, what to buy, sell or solder."""
+    return b.box_out(rules_or_house(house_rules), timezone.now())
+
+
+@router.post(
+    "/keep/box/bought", response={200: b.BoxBoughtOut, WRITTEN: Problem}, summary="A proposal was bought"
+)
+def box_bought(request: HttpRequest, data: b.BoxBuyIn) -> b.BoxBoughtOut:
+    """Its packs are in the box now, under the next free tags; one step undoes it."""
+    return b.buy(data)
 
 
 @router.get("/keep/search", response=r.SearchOut, summary="Notes and packs by their words")

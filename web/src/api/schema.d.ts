@@ -1776,6 +1776,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/keep/box": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The box as a whole
+         * @description All models against all packs and chargers: who serves what, what to buy, sell or solder.
+         */
+        get: operations["coldstack_server_keeping_routes_the_box"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/keep/box/bought": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * A proposal was bought
+         * @description Its packs are in the box now, under the next free tags; one step undoes it.
+         */
+        post: operations["coldstack_server_keeping_routes_box_bought"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/keep/bring-back": {
         parameters: {
             query?: never;
@@ -3750,6 +3790,96 @@ export interface components {
             tag: string;
         };
         /**
+         * BoxBoughtOut
+         * @description The tags that they bear now, and the change that undoes all of it.
+         */
+        BoxBoughtOut: {
+            change: components["schemas"]["ChangeOut"];
+            /** Tags */
+            tags: string[];
+        };
+        /**
+         * BoxBuyIn
+         * @description What was bought: ids of a proposal, one as often as it was bought.
+         */
+        BoxBuyIn: {
+            /** Ids */
+            ids: string[];
+        };
+        /**
+         * BoxModelOut
+         * @description A model: how often it is run and by what that is known; how many packs run it, and how many of them on
+         *     a day that all models are out; how many runs of that day lack a pack.
+         */
+        BoxModelOut: {
+            /** Able */
+            able: number;
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "log" | "told" | "assumed";
+            /** Name */
+            name: string;
+            /** Often */
+            often: string;
+            /** On A Day */
+            on_a_day: number;
+            /** Runs A Day */
+            runs_a_day: number;
+            /** Short */
+            short: number;
+            /** Slug */
+            slug: string;
+        };
+        /**
+         * BoxOut
+         * @description The box as a whole.
+         */
+        BoxOut: {
+            /** Headline */
+            headline: string;
+            /** Minutes */
+            minutes: number;
+            /** Models */
+            models: components["schemas"]["BoxModelOut"][];
+            /** None */
+            none: string[];
+            /** Only */
+            only: string[];
+            /** Packs */
+            packs: components["schemas"]["BoxPackOut"][];
+            /** Plugs */
+            plugs: components["schemas"]["OnePlug"][];
+            port: components["schemas"]["OnePortMore"] | null;
+            /** Proposals */
+            proposals: components["schemas"]["ProposalOut"][];
+            /** Two */
+            two: string[];
+            waits: components["schemas"]["Waits"] | null;
+            /** Wanted Minutes */
+            wanted_minutes: number;
+        };
+        /**
+         * BoxPackOut
+         * @description A pack: its verdict in each model, how many it serves, the model that it runs on a day that all are out
+         *     (empty for none), and minutes a month that would be run less without it.
+         */
+        BoxPackOut: {
+            /** Lost Minutes */
+            lost_minutes: number;
+            /** Name */
+            name: string;
+            /** Runs */
+            runs: string;
+            /** Serves */
+            serves: number;
+            /** Tag */
+            tag: string;
+            /** Verdicts */
+            verdicts: ("does" | "care" | "unknown" | "wont")[];
+        };
+        /**
          * BuyIn
          * @description The tag for what was bought; the next free one if it is empty.
          */
@@ -3759,6 +3889,20 @@ export interface components {
              * @default
              */
             tag?: string;
+        };
+        /**
+         * BuyOut
+         * @description One of the purchases of a proposal.
+         */
+        BuyOut: {
+            /** Count */
+            count: number;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Price */
+            price: number | null;
         };
         /**
          * CataloguePackIn
@@ -6296,10 +6440,12 @@ export interface components {
              *       "chemistries": [
              *         "lipo"
              *       ],
+             *       "days_a_month": null,
              *       "lively": null,
              *       "mass_g": null,
              *       "minutes": null,
              *       "rpm": null,
+             *       "runs_a_day": null,
              *       "volts": null
              *     }
              */
@@ -7291,6 +7437,39 @@ export interface components {
         OffersTake: {
             /** Packs */
             packs: components["schemas"]["CataloguePackIn"][];
+        };
+        /**
+         * OnePlug
+         * @description One family for every model and pack: plugs to change, joints to solder; adapters that fall away; models
+         *     in which it would get too hot; packs and models that keep theirs.
+         */
+        OnePlug: {
+            /** Cannot */
+            cannot: string[];
+            /** Falls Away */
+            falls_away: string[];
+            /** Joints */
+            joints: number;
+            /** Models */
+            models: string[];
+            /** Name */
+            name: string;
+            /** Over */
+            over: string[];
+            /** Packs */
+            packs: string[];
+            /** Plug */
+            plug: string;
+        };
+        /**
+         * OnePortMore
+         * @description A charger with one port more: by how much sooner all is done. [min]
+         */
+        OnePortMore: {
+            /** Charger */
+            charger: string;
+            /** Saves Min */
+            saves_min: number;
         };
         /**
          * OpenIn
@@ -8539,6 +8718,20 @@ export interface components {
             phase: string;
             /** Total */
             total: number;
+        };
+        /**
+         * ProposalOut
+         * @description Purchases that together let more be run, in money and minutes a month; in words.
+         */
+        ProposalOut: {
+            /** Buys */
+            buys: components["schemas"]["BuyOut"][];
+            /** More Minutes */
+            more_minutes: number;
+            /** Price */
+            price: number | null;
+            /** Words */
+            words: string;
         };
         /**
          * PropulsionIn
@@ -10173,6 +10366,21 @@ export interface components {
             temperature_c?: number | null;
         };
         /**
+         * Waits
+         * @description All packs charged from their landing points: when the last is full, which that is and on what; minutes
+         *     that it waits for a port before. [min]
+         */
+        Waits: {
+            /** Done Min */
+            done_min: number;
+            /** Last */
+            last: string;
+            /** On */
+            on: string;
+            /** Waits Min */
+            waits_min: number;
+        };
+        /**
          * WantsIn
          * @description What its owner wants; null where it does not matter.
          */
@@ -10189,6 +10397,8 @@ export interface components {
              *     ]
              */
             chemistries?: ("lipo" | "lihv" | "liion" | "semisolid" | "lifepo4" | "nimh")[];
+            /** Days A Month */
+            days_a_month?: number | null;
             /** Lively */
             lively?: number | null;
             /** Mass G */
@@ -10197,6 +10407,8 @@ export interface components {
             minutes?: number | null;
             /** Rpm */
             rpm?: number | null;
+            /** Runs A Day */
+            runs_a_day?: number | null;
             /** Volts */
             volts?: number | null;
         };
@@ -15725,6 +15937,88 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ServerHealth"];
+                };
+            };
+        };
+    };
+    coldstack_server_keeping_routes_the_box: {
+        parameters: {
+            query?: {
+                house_rules?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoxOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_keeping_routes_box_bought: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BoxBuyIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoxBoughtOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };

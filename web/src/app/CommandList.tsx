@@ -145,6 +145,7 @@ function useCommands(onHelp: () => void, onPhones: () => void): Command[] {
           void navigate({ to: "/gear/$kind", params: { kind: "catalogue" }, search: { offers: true } }),
       },
       { id: "add-model", name: "Add a model", run: () => void navigate({ to: "/new" }) },
+      { id: "box", name: "The box: what serves what, what to buy", run: () => void navigate({ to: "/box" }) },
       {
         id: "add-equipment",
         name: "Add a radio, a receiver, a tool",

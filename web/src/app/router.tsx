@@ -179,6 +179,12 @@ export const newModelRoute = createRoute({
   component: lazyRouteComponent(() => import("@/newmodel"), "NewModelScreen"),
 });
 
+const boxRoute = createRoute({
+  getParentRoute: () => rootRoute,
+  path: "/box",
+  component: lazyRouteComponent(() => import("@/box"), "BoxScreen"),
+});
+
 const equipmentRoute = createRoute({
   getParentRoute: () => rootRoute,
   path: "/new-equipment",
@@ -229,6 +235,7 @@ export const router = createRouter({
     packRoute,
     newModelRoute,
     equipmentRoute,
+    boxRoute,
     rulesRoute,
     safetyRoute,
     tagsRoute,

@@ -41,6 +41,9 @@ export function KeepScreen() {
         <a className="action text-plain sm:ml-auto" href="/api/keep/due.ics" download>
           What is due as a calendar file
         </a>
+        <Link to="/box" className="action text-plain">
+          The box
+        </Link>
         <Link to="/tags" className="action text-plain">
           Tags to print
         </Link>

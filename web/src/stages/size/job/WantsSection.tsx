@@ -48,6 +48,8 @@ export const WantsSection = memo(function WantsSection({ store, chips, problems,
         (electronics.motor_kv
           ? number("rpm", "Motor, at least", "rpm", 100, { words: "motor speed wanted" })
           : number("volts", "Volts, at least", "voltage", 0.1, { words: "volts wanted" }))}
+      {number("runs_a_day", "Runs on a day", "count", 1, { empty: "by its log" })}
+      {number("days_a_month", "Days a month", "count", 0.5, { empty: "by its log" })}
       <CellChips
         store={store}
         chips={chips}

@@ -1,0 +1,1 @@
+export { BoxScreen } from "@/box/BoxScreen";
