@@ -206,8 +206,7 @@ function Plugs({ box }: { box: Box }) {
             <span>
               {x.joints === 0 ? "Nothing to solder." : `${x.joints} joints to solder: `}
               {x.joints > 0 && plugsOf(x)}
-              {x.falls_away.length > 0 &&
-                ` ${x.falls_away.length} adapter${x.falls_away.length === 1 ? "" : "s"} fall${x.falls_away.length === 1 ? "s" : ""} away.`}
+              {fallsAway(x.falls_away.length)}
               {x.over.length > 0 && <b> Too hot in {x.over.join(", ")}.</b>}
               {x.cannot.length > 0 && ` ${x.cannot.join(", ")} keep their own.`}
             </span>
@@ -220,6 +219,11 @@ function Plugs({ box }: { box: Box }) {
       </p>
     </section>
   );
+}
+
+function fallsAway(n: number): string {
+  if (n === 0) return "";
+  return n === 1 ? " 1 adapter falls away." : ` ${n} adapters fall away.`;
 }
 
 function plugsOf(x: Box["plugs"][number]): string {

@@ -8,6 +8,8 @@ import { type Preferences, usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { changeVerb } from "@/gear/queries";
 
+const PICKED = "bg-sheet shadow-[inset_3px_0_0_var(--fjord)]";
+
 /** What to buy next: a few points of money against minutes a month, each one pressable. */
 export function Buying({ box }: { box: Box }) {
   const [at, setAt] = useState(0);
@@ -31,7 +33,7 @@ export function Buying({ box }: { box: Box }) {
                 <button
                   type="button"
                   aria-pressed={x === shown}
-                  className={`block w-full px-2 py-1.5 text-left ${x === shown ? "bg-sheet shadow-[inset_3px_0_0_var(--fjord)]" : "hover:bg-hollow"}`}
+                  className={`block w-full px-2 py-1.5 text-left ${x === shown ? PICKED : "hover:bg-hollow"}`}
                   onClick={() => setAt(k)}
                 >
                   <Money proposal={x} />

@@ -5,6 +5,9 @@ import { Stack } from "@/parts/Stack";
 
 type Props = { described: Described | undefined; problem: string | undefined; busy: boolean };
 
+const ENOUGH =
+  "Its kind, its mass and its cells are enough for a first answer; " +
+  "so are its cells, the motor’s kV and its propeller.";
 const LINKS = ["Cells", "Leads", "Plug", "Controller"];
 
 /** What the answers come to, as a stack that fills while one types. */
@@ -52,10 +55,7 @@ export function Forming({ described, problem, busy }: Props) {
       ) : (
         <>
           <h2 className="text-lead font-semibold leading-5 text-ink-faint">Nothing to say yet</h2>
-          <p className="mt-0.5 text-plain text-ink-faint">
-            {problem ??
-              "Its kind, its mass and its cells are enough for a first answer; so are its cells, the motor’s kV and its propeller."}
-          </p>
+          <p className="mt-0.5 text-plain text-ink-faint">{problem ?? ENOUGH}</p>
           <ol aria-hidden="true" className="mt-3 space-y-2 md:pl-5">
             {LINKS.map((name) => (
               <li

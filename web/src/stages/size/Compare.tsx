@@ -121,14 +121,16 @@ const LINES: Line[] = [
     name: "Cost of an hour",
     working: "cost",
     value: (d, p) =>
-      d.cost_per_h === null
-        ? "—"
-        : `${worded("price", d.cost_per_h, p)} (${shown("price", d.cost_low ?? 0, p).text} to ${shown("price", d.cost_high ?? 0, p).text})`,
+      d.cost_per_h === null ? "—" : `${worded("price", d.cost_per_h, p)} (${priceBetween(d, p)})`,
     number: (d) => d.cost_per_h ?? Number.NaN,
     better: "less",
   },
   { name: "Cycles it is good for", working: "cost", value: (d) => `about ${rounded(d.cycles, 2)}` },
 ];
+
+function priceBetween(d: Detail, p: Preferences): string {
+  return `${shown("price", d.cost_low ?? 0, p).text} to ${shown("price", d.cost_high ?? 0, p).text}`;
+}
 
 function Table({ details, chosen }: { details: Detail[]; chosen: Chosen }) {
   const p = usePreferences();
