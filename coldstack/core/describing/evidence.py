@@ -35,7 +35,7 @@ PEAK_SHARE = 0.5
 """Share of the charge that peaks may take at most where nobody said how often they come."""
 RAREST_PEAK_S = 7200.0
 """A peak that comes more seldom is no part of a duty."""
-OWN_SIGMA = 0.25
+OWN_SIGMA = 0.22
 """Of how one owner flies or drives over how his class does: every piece that goes by the class has it, so
 that they never tell it away. House figure, held against the demo's logs."""
 WISH_SIGMA = 0.5
