@@ -24,6 +24,7 @@ django.setup()
 from django.core.management import call_command  # noqa: E402
 
 from bench.boards import board_lines  # noqa: E402
+from bench.box import box_lines  # noqa: E402
 from bench.charge_minutes import charge_minutes_lines  # noqa: E402
 from bench.charging import charging_lines  # noqa: E402
 from bench.discharges import discharge_lines  # noqa: E402
@@ -109,6 +110,7 @@ def main() -> None:
         keeping_lines,
         five_years_lines,
         many_kits_lines,
+        box_lines,
         fleet_lines,
         second_fleet_lines,
         third_fleet_lines,

@@ -7,25 +7,17 @@ import time
 from django.db import transaction
 from django.test import Client
 
-from coldstack.server.gear.models import OwnedPack, RcModel
+from bench.crowd import PACKS, crowd
+from coldstack.server.gear.models import RcModel
 from coldstack.server.running.kits import forget_kits
 
-MODELS, PACKS, AT_ONCE = 8, 60, 8
+AT_ONCE = 8
 
 
 def many_kits_lines() -> list[str]:
     """How long all that is asked takes, of how many kits, and what comes. All is taken back."""
     with transaction.atomic():
-        packs, models = list(OwnedPack.objects.all()), list(RcModel.objects.all())
-        for k in range(PACKS - len(packs)):
-            of = packs[k % len(packs)]
-            of.pk, of.tag, of.name = None, f"B{k:02}", f"{of.name} B{k:02}"
-            of.capacity_ah *= 1 + 0.001 * k
-            of.save()
-        for k in range(MODELS - len(models)):
-            like = models[k % len(models)]
-            like.pk, like.slug, like.name = None, f"{like.slug}-{k}", f"{like.name} {k}"
-            like.save()
+        crowd()
         forget_kits()
         found = _asked([m.slug for m in RcModel.objects.all()])
         transaction.set_rollback(True)

@@ -144,7 +144,7 @@ VIEWS = {
     "new-model": ("own:/new", TALL, "light", new_model),
     "size-day": ("/size/ptarmigan", DESK, "light", None),
     "size-night": ("/size/fieldfare", DESK, "dark", None),
-    "size-phone": ("/size/stoat", PHONE, "light", None),
+    "box": ("/box", TALL, "light", None),
     "compare": ("/size/snow-hare", DESK, "light", compare),
     "match-day": ("/match/ptarmigan?pack=owned:02", DESK, "light", None),
     "match-grid": ("/match/stoat?pack=owned:16", DESK, "dark", grid),

@@ -1,6 +1,7 @@
 """Equipment through the API: its kinds, what follows from answers, kept and asked by every stage."""
 
 from datetime import timedelta
+from uuid import uuid4
 
 from django.utils import timezone
 
@@ -77,6 +78,27 @@ class Equipment(DemoCase):
         self.assertRegex(
             match["drive"]["fit"]["sentence"], r"down to \d(\.\d+)? V at the device under a burst, 7.9 V"
         )
+
+    def test_no_turns_and_no_lessons(self):
+        """Neither a day of runs nor the day ahead is planned for it, and its runs teach no draw: said so."""
+        slug = self.kept()
+        day = self.post("/api/run/day", {"model": slug, "pack": "09", "hours": 5})
+        self.assert_problem(day, 422, "model", "for hours")
+        told = {"begin": "2026-11-26T10:00:00+00:00", "wishes": [{"model": slug, "runs": 2}]}
+        ahead = self.post("/api/tomorrow/plan", told)
+        self.assertEqual(ahead.status_code, 422)
+        for _ in range(4):
+            run = {"model": slug, "pack": "09", "minutes": 60, "put_back_mah": 900}
+            self.post("/api/runs", {**run, "key": str(uuid4()), "at": timezone.now().isoformat()})
+        self.assertIsNone(self.client.get(f"/api/runs?model={slug}").json()["learned"])
+        job = RcModel.live.get(slug=slug).job
+        self.assertIn("told", self.post("/api/sizing/estimate", {"job": job}).json()["none"])
+
+    def test_in_the_box_it_counts_for_its_hours(self):
+        """One pack a day, of which the hours wanted are run, however long it lasts."""
+        slug = self.kept()
+        mine = next(m for m in self.client.get("/api/keep/box").json()["models"] if m["slug"] == slug)
+        self.assertEqual((mine["runs_a_day"], mine["by"]), (1, "assumed"))
 
     def test_refused_at_its_field(self):
         """What cannot be, named as it was asked."""

@@ -3,13 +3,15 @@
 import json
 from pathlib import Path
 
+from django.test import SimpleTestCase
 from pydantic import ValidationError
 
-from coldstack.core.fields.typed import read_typed
+from coldstack.core.fields.typed import UNITS, read_typed
 from coldstack.server.api.errors import words_of
+from coldstack.server.api.shapes import _units_of
 from coldstack.server.gear.csv_words import Column, value_of
 from coldstack.server.gear.kinds import KINDS
-from coldstack.server.sizing.schemas import JobIn
+from coldstack.server.sizing.schemas import In, JobIn
 from tests.server.case import DemoCase
 
 CASES = json.loads((Path(__file__).parents[1] / "data" / "typed.json").read_text())
@@ -136,3 +138,15 @@ class SameEverywhere(DemoCase):
         )
         plan = self.plan(wants={"minutes": "4:30", "mass_g": "0,5 kg"})
         self.assertIn("within 500 g", plan["subline"])
+
+
+class EveryUnit(SimpleTestCase):
+    def test_each_field_s_unit_can_be_typed(self):
+        """Of every shape that takes figures: its units are among those that are read."""
+
+        def all_of(shape):
+            return {shape}.union(*(all_of(x) for x in shape.__subclasses__()))
+
+        units = {unit for shape in all_of(In) for unit in _units_of(shape).values()}
+        self.assertGreater(len(units), 15)
+        self.assertEqual(units - set(UNITS), set())

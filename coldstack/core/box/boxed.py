@@ -55,10 +55,10 @@ def boxed(
         mine, others = said[: len(owned)], said[len(owned) :]
         wanted: tuple[FitVerdict, ...] = ("does",) if "does" in others else SERVES
         found.append(tuple(mine))
-        share = m.job.used_share
-        columns.append([share * t if v in SERVES else 0.0 for v, t in zip(mine, minutes, strict=False)])
-        on_sale = zip(others, minutes[len(owned) :], strict=True)
-        shop.append([share * t if v in wanted else 0.0 for v, t in on_sale])
+        counts = [_used_minutes(m.job, t) for t in minutes]
+        columns.append([t if v in SERVES else 0.0 for v, t in zip(mine, counts, strict=False)])
+        on_sale = zip(others, counts[len(owned) :], strict=True)
+        shop.append([t if v in wanted else 0.0 for v, t in on_sale])
         plugs.append(
             ModelPlug(
                 m.job.name,
@@ -75,6 +75,13 @@ def boxed(
         for k, p in enumerate(sold)
     ]
     return Boxed(tuple(found), box, tuple(bought), tuple(plugs))
+
+
+def _used_minutes(job: Job, minutes: float) -> float:
+    """What of a pack's minutes is run: all to its landing point; of equipment the hours that are wanted."""
+    if job.equipment is None:
+        return minutes
+    return min(job.used_share * minutes, 60 * job.equipment.hours)
 
 
 def _in_model(

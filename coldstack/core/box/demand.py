@@ -37,8 +37,8 @@ class Demand:
 def demand_of(job: Job, run_days: Sequence[float]) -> Demand:
     """How often a model is run. ``run_days``: the day of each logged run of the last year, in days.
 
-    What its owner says goes before its log, which goes before what is usual. Runs of a day are rounded up: a
-    day has to be served whole.
+    What its owner says goes before its log, which goes before what is usual (equipment: one pack a day). Runs
+    of a day are rounded up: a day has to be served whole.
     """
     wants = job.wants
     if len(run_days) >= FEWEST_RUNS:
@@ -46,7 +46,7 @@ def demand_of(job: Job, run_days: Sequence[float]) -> Demand:
         span = max(max(days) - min(days) + 1, DAYS_OF_A_MONTH)
         logged = Demand(math.ceil(len(run_days) / len(days)), len(days) / span * DAYS_OF_A_MONTH, "log")
     else:
-        logged = Demand(RUNS_A_DAY, DAYS_A_MONTH, "assumed")
+        logged = Demand(RUNS_A_DAY if job.equipment is None else 1, DAYS_A_MONTH, "assumed")
     if wants.runs_a_day is None and wants.days_a_month is None:
         return logged
     return Demand(wants.runs_a_day or logged.runs_a_day, wants.days_a_month or logged.days_a_month, "told")

@@ -21,6 +21,7 @@ Unit = Literal[
     "mΩ",
     "AWG",
     "A",
+    "mA",
     "V",
     "W",
     "Wh",

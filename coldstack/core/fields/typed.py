@@ -60,6 +60,7 @@ UNITS: dict[Unit, dict[str, Scale]] = {
     "mΩ": {**_of(mohm_mohms_milliohm_milliohms=1.0, ohm_ohms=1e3), "mω": Scale(1.0), "ω": Scale(1e3)},
     "AWG": _of(awg_ga_gauge=1.0),
     "A": _of(a_amp_amps_ampere_amperes=1.0, ma=1e-3),
+    "mA": _of(ma=1.0, a_amp_amps=1e3),
     "V": _of(v_volt_volts=1.0, mv=1e-3),
     "W": _of(w_watt_watts=1.0, kw=1e3),
     "Wh": _of(wh=1.0, kwh=1e3),
@@ -89,6 +90,7 @@ SAID: dict[Unit, str] = {
     "mm": "mm, cm, m or in",
     "mΩ": "mΩ or Ω",
     "A": "A or mA",
+    "mA": "mA or A",
     "V": "V or mV",
     "W": "W or kW",
     "Wh": "Wh or kWh",
@@ -109,7 +111,7 @@ COARSE = frozenset(
 ``S`` of a count; of time they are asked."""
 ASKED: frozenset[Unit] = frozenset({"min", "s", "h", "mm", "W", "money"})
 """Of these "1,250" may be either."""
-COARSE_BARE: frozenset[Unit] = frozenset({"", "cells", "mAh", "g", "rpm", "rpm/V", "AWG"})
+COARSE_BARE: frozenset[Unit] = frozenset({"", "cells", "mAh", "mA", "g", "rpm", "rpm/V", "AWG"})
 """The same, of a figure without a unit."""
 
 TIMES: dict[Unit, float] = {"min": 1 / 60, "s": 1.0, "h": 1 / 3600}

@@ -135,6 +135,7 @@ _UNITS: dict[str, Unit] = {
     "wh": "Wh",
     "ah": "Ah",
     "mah": "mAh",
+    "ma": "mA",
     "mohm": "mΩ",
     "minutes": "min",
     "s": "s",

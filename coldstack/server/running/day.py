@@ -20,6 +20,7 @@ from coldstack.core.running.day.rotation import (
 )
 from coldstack.core.running.day.usual import usual_day
 from coldstack.core.running.day.working import day_working
+from coldstack.core.running.tomorrow.words import served_for_hours
 from coldstack.core.trial.candidates import job_candidates
 from coldstack.core.trial.evaluate import evaluate
 from coldstack.core.trial.job import Job
@@ -36,6 +37,8 @@ from coldstack.server.sizing.schemas import JobIn
 def day_out(data: r.DayIn, now: datetime) -> r.DayOut:
     """A day; raises DomainError for figures that cannot be, RcModel.DoesNotExist for an unknown model."""
     job = job_of(JobIn(**RcModel.live.get(slug=data.model).job))
+    if job.equipment is not None:
+        raise DomainError("model", served_for_hours(job.name))
     known = {s.tag: s for s in standings(tags=[data.pack, *data.own], now=now)}
     like = _of(known, data.pack, "pack").pack
     along = [_of(known, tag, "own") for tag in dict.fromkeys(data.own)]

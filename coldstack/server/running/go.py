@@ -179,6 +179,8 @@ def _runs_of(slug: str) -> list[EventRow]:
 
 
 def _learned(model: RcModel, rows: list[EventRow]) -> RunFindings | None:
+    if model.job["equipment"]:  # its load is told, and no run teaches another
+        return None
     rules, average_a = rules_of(JobIn(**model.job).house_rules), model.job["draw"]["average_a"]
     landed = []
     for row in rows:

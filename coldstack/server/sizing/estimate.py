@@ -50,6 +50,7 @@ class EstimateOut(BaseModel):
     none: str
 
 
+NO_DRAW = "Its load is told, not estimated."
 NO_PACK = "Say what it runs on now, and its draw is estimated for that."
 ESTIMATED = "without a meter"
 MEASURED = ("measured", "log")
@@ -69,7 +70,7 @@ def estimate_out(data: s.EstimateIn) -> EstimateOut:
             measured=None,
             off_by=None,
             cells=[],
-            none=NO_PACK,
+            none=NO_PACK if job.equipment is None else NO_DRAW,
         )
     raw = estimated_draw(job, corrected=False)
     assert raw is not None

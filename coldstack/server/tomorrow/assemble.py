@@ -20,7 +20,7 @@ from coldstack.core.running.tomorrow.tomorrow import (
     TomorrowPlan,
     tomorrow_plan,
 )
-from coldstack.core.running.tomorrow.words import on_two_packs
+from coldstack.core.running.tomorrow.words import on_two_packs, served_for_hours
 from coldstack.core.scheduling.bench import ChargerInUse
 from coldstack.core.trial.candidates import job_candidates
 from coldstack.core.trial.evaluate import evaluate
@@ -86,6 +86,8 @@ def planned_day(data: r.TomorrowIn, now: datetime) -> Planned:
             raise DomainError(f"wishes.{k}.model", "There is no such model any more.")
         if jobs[wish.model].runs_on_two:
             raise DomainError(f"wishes.{k}.model", on_two_packs(models[wish.model].name))
+        if jobs[wish.model].equipment is not None:
+            raise DomainError(f"wishes.{k}.model", served_for_hours(models[wish.model].name))
     flown = _flown(list(models), now + (start - at) - timedelta(minutes=EARLY_MIN))
     box = standings(now=now)
     found = [s for s in box if s.pack.fit and not stays(s.now)]

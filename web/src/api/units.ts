@@ -73,6 +73,12 @@ export const UNITS = {
   "amperes": 1.0,
   "ma": 0.001
  },
+ "mA": {
+  "ma": 1.0,
+  "a": 1000.0,
+  "amp": 1000.0,
+  "amps": 1000.0
+ },
  "V": {
   "v": 1.0,
   "volt": 1.0,
@@ -245,6 +251,7 @@ export const SAID = {
  "mΩ": "mΩ or Ω",
  "AWG": "AWG",
  "A": "A or mA",
+ "mA": "mA or A",
  "V": "V or mV",
  "W": "W or kW",
  "Wh": "Wh or kWh",
@@ -278,6 +285,7 @@ export const COARSE_BARE = [
  "AWG",
  "cells",
  "g",
+ "mA",
  "mAh",
  "rpm",
  "rpm/V"

@@ -34,6 +34,7 @@ const UNIT_OF: Partial<Record<Kind, Unit>> = {
   seconds: "s",
   hours: "h",
   hours_used: "h",
+  milliamps: "mA",
   charge: "mAh",
   rpm: "rpm",
   kv: "rpm/V",

@@ -197,7 +197,7 @@ export function unitOf(kind: Kind, p: Preferences): string {
 }
 
 /** Of these nobody gives thousandths: three digits behind a point would be read as thousands. */
-export const UNITS_WITHOUT_THOUSANDTHS = ["g", "mAh", "rpm", "rpm/V", "AWG", "cells", ""];
+export const UNITS_WITHOUT_THOUSANDTHS = ["g", "mA", "mAh", "rpm", "rpm/V", "AWG", "cells", ""];
 
 /**
  * What a field holds for a stored value: plain, without grouping, with as many digits as were kept (up to

@@ -21,6 +21,11 @@ def on_two_packs(name: str) -> str:
     )
 
 
+def served_for_hours(name: str) -> str:
+    """Why no day of runs is planned for equipment."""
+    return f"{name} is served by one pack for hours: a day plans runs in turns."
+
+
 def headline(plan: TomorrowPlan, names: Mapping[str, str]) -> str:
     """What is run with how many packs, what is missing, and how much is to be charged before."""
     runs = len(plan.flights.flights)
