@@ -149,11 +149,12 @@ class ScreenCase(LiveServerTestCase):
         self.settled()
 
     def post(self, path, body):
-        """As a page of the program sends it."""
+        """As a page of the program sends it; what came."""
         token = next(c["value"] for c in self.context.cookies() if c["name"] == "csrftoken")
         headers = {"X-CSRFToken": token, "Content-Type": "application/json", "Origin": self.live_server_url}
         reply = self.context.request.post(self.live_server_url + path, data=json.dumps(body), headers=headers)
         self.assertLess(reply.status, 300, reply.text())
+        return reply.json()
 
     def settled(self):
         """Wait until nothing is being computed or saved."""

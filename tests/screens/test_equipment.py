@@ -1,8 +1,11 @@
 """A receiver and a transmitter pack, from an empty program: sized, matched, charged for, run, kept."""
 
+import re
+
 from playwright.sync_api import expect
 
 from coldstack.server.gear.models import RcModel
+from tests.screens.own_gear import OwnGearCase
 from tests.screens.test_own_model import EmptyCase
 
 
@@ -49,3 +52,56 @@ class FromNothing(EmptyCase):
         self.assert_no_sideways_scroll()
         self.add()
         self.assert_no_sideways_scroll()
+
+
+PUMP = {"kind": "turbine", "load_a": 3, "burst_a": 20, "hours": 0.2}
+
+
+class OnGearOfOnesOwn(OwnGearCase):
+    """A receiver behind a regulator, served by one's own 3S on one's own charger."""
+
+    def setUp(self):
+        super().setUp()
+        figures = {
+            "kind": "receiver",
+            "load_a": 0.2,
+            "burst_a": 2,
+            "hours": 3,
+            "least_v": 5,
+            "most_v": 6.6,
+            "regulator": "switching",
+            "out_v": 6,
+            "regulator_max_v": 13,
+        }
+        served = self.post("/api/describe-equipment", {"equipment": figures, "plug": "xt60"})
+        made = {"name": "Osprey", "description": served["description"], "job": served["job"]}
+        self.slug = self.post("/api/gear/models", made)["row"]["slug"]
+
+    def test_matched_charged_run_and_kept(self):
+        """Match fits it and lays it out; Run keeps the reserve in its timer; Keep says that it serves it."""
+        self.open(f"/match/{self.slug}?pack=owned:A1")
+        self.page.get_by_text("Does the job as it is").first.wait_for()
+        expect(self.page.get_by_text("Controller")).to_have_count(0)
+        self.assert_accessible()
+        self.page.get_by_role("link", name="Lay it out to charge").click()
+        self.page.get_by_label("Volts of A1, cells or pack").wait_for()
+        self.open(f"/run/{self.slug}?pack=A1")
+        self.page.get_by_label("Volts of A1, cells or pack").fill("4.2 4.2 4.2")
+        self.page.get_by_text(re.compile(r"^Go$|^Go, with care$")).first.wait_for()
+        self.settled()
+        go = self.post("/api/run/go", {"model": self.slug, "pack": "A1", "cells": "4.2 4.2 4.2"})
+        self.assertTrue(3 * 3600 < go["timer_s"] <= 60 * go["minutes"], go["timer_s"])
+        self.assert_accessible()
+        self.open(f"/keep/{self.slug}?pack=A1")
+        expect(self.page.get_by_role("region", name="In my models")).to_contain_text("Osprey")
+
+    def test_a_pack_that_leaves_too_few_volts_is_refused(self):
+        """A pump that wants 11 V under its bursts: the pack is refused with the volts that it leaves."""
+        job = self.post(
+            "/api/describe-equipment",
+            {"equipment": {**PUMP, "least_v": 11, "most_v": 13}, "plug": "xt60"},
+        )["job"]
+        slug = self.post("/api/gear/models", {"name": "Pump", "description": "", "job": job})["row"]["slug"]
+        self.open(f"/match/{slug}?pack=owned:A1")
+        words = re.compile(r"own to \d+(\.\d+)? V at the device under a burst, 11 V needed")
+        self.page.get_by_text(words).first.wait_for()

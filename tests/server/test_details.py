@@ -32,6 +32,7 @@ class Details(DemoCase):
                         "position",
                         "colder",
                         "one_more_cell",
+                        "cost",
                     },
                 )
                 self.assertRegex(d["settings"]["timer"], r"^\d+:\d\d$")

@@ -135,7 +135,8 @@ class OfOddGear(Table):
 
     def add(self, answers):
         asked = asdict(answers)
-        asked = {k: v for k, v in asked.items() if k not in ("now_mass_told", "now_plug")}
+        inside = ("now_mass_told", "now_plug", "mass_told", "capacity_told")
+        asked = {k: v for k, v in asked.items() if k not in inside}
         asked["now"] = {k: v for k, v in asked["now"].items() if k != "cell_mohm"}
         asked["now"]["pack"] = None
         found = self.post("/api/describe-model", asked)

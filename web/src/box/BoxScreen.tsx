@@ -3,7 +3,8 @@ import { Link } from "@tanstack/react-router";
 import { wordsOf } from "@/api/problem";
 import type { Box } from "@/api/types";
 import { Buying } from "@/box/Buying";
-import { boxQuery, runningTime } from "@/box/queries";
+import { boxQuery } from "@/box/queries";
+import { wholeMinutes } from "@/format/quantity";
 import { FIT_WORDS, FitMark } from "@/parts/FitMark";
 import { StageWaiting } from "@/parts/StageWaiting";
 import { useTitle } from "@/parts/useTitle";
@@ -32,7 +33,7 @@ export function BoxScreen() {
         <>
           <p className="mt-0.5 max-w-prose text-ink-faint">
             On a day on which all models are out, each pack charged at home before:{" "}
-            {runningTime(data.minutes)} of running a month, of {runningTime(data.wanted_minutes)} that are
+            {wholeMinutes(data.minutes)} of running a month, of {wholeMinutes(data.wanted_minutes)} that are
             wanted.
           </p>
           <div className="mt-5 grid gap-x-12 gap-y-8 lg:grid-cols-[minmax(0,1fr)_24rem]">
@@ -158,7 +159,7 @@ function Packs({ box }: { box: Box }) {
                   </td>
                 ))}
                 <td className="number whitespace-nowrap pl-3 text-right">
-                  {p.lost_minutes < 1 ? "—" : runningTime(p.lost_minutes)}
+                  {p.lost_minutes < 1 ? "—" : wholeMinutes(p.lost_minutes)}
                 </td>
               </tr>
             ))}
@@ -180,13 +181,13 @@ function Chargers({ box }: { box: Box }) {
     <section aria-label="Chargers" className="mt-8">
       <h2 className="heading">The chargers</h2>
       <p className="mt-1 text-plain">
-        All packs, from where they land, take {runningTime(done_min)} on the chargers here. {last} is full
+        All packs, from where they land, take {wholeMinutes(done_min)} on the chargers here. {last} is full
         last, on {on}
-        {waits_min >= 1 && `, after waiting ${runningTime(waits_min)} for it`}.
+        {waits_min >= 1 && `, after waiting ${wholeMinutes(waits_min)} for it`}.
       </p>
       <p className="mt-1 text-plain">
         {box.port
-          ? `One port more on ${box.port.charger} would save ${runningTime(box.port.saves_min)}.`
+          ? `One port more on ${box.port.charger} would save ${wholeMinutes(box.port.saves_min)}.`
           : "No port more would save a minute."}
         {box.only.length > 0 && ` Only one charger takes: ${box.only.join("; ")}.`}
       </p>

@@ -1,11 +1,11 @@
 import { useState } from "react";
 import type { Box, BoxProposal } from "@/api/types";
 import { useAct } from "@/app/act";
-import { bought, runningTime } from "@/box/queries";
+import { bought } from "@/box/queries";
 import { axisScale } from "@/charts/scale";
 import { useWidth } from "@/charts/useWidth";
 import { type Preferences, usePreferences } from "@/format/preferences";
-import { worded } from "@/format/quantity";
+import { wholeMinutes, worded } from "@/format/quantity";
 import { changeVerb } from "@/gear/queries";
 
 const PICKED = "bg-sheet shadow-[inset_3px_0_0_var(--fjord)]";
@@ -59,7 +59,7 @@ function Money({ proposal }: { proposal: BoxProposal }) {
       <span>{proposal.buys.map((b) => (b.count > 1 ? `${b.count} × ${b.name}` : b.name)).join(" and ")}</span>
       <span className="number whitespace-nowrap text-right">
         {priceOf(proposal, p)}
-        <span className="block text-small text-ink-faint">+{runningTime(proposal.more_minutes)}</span>
+        <span className="block text-small text-ink-faint">+{wholeMinutes(proposal.more_minutes)}</span>
       </span>
     </span>
   );

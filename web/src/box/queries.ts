@@ -1,7 +1,6 @@
 import { queryOptions } from "@tanstack/react-query";
 import { answered, client } from "@/api/client";
 import type { Box, BoxProposal } from "@/api/types";
-import { worded } from "@/format/quantity";
 
 /** All models against all packs and chargers. */
 export const boxQuery = queryOptions({
@@ -16,7 +15,3 @@ export async function bought(proposal: BoxProposal) {
   const ids = proposal.buys.flatMap((b) => Array<string>(b.count).fill(b.id));
   return (await answered(client.POST("/api/keep/box/bought", { body: { ids } }))).change;
 }
-
-/** Minutes of a month, which nobody knows to the tenth. */
-export const runningTime = (minutes: number): string =>
-  worded(minutes < 180 ? "whole_minutes" : "minutes", minutes);

@@ -164,6 +164,10 @@ export function worded(kind: Kind, value: number, p = STANDARD): string {
   return s.unit === "C" ? `${s.text}${s.unit}` : `${s.text} ${s.unit}`.trim();
 }
 
+/** Minutes that nobody knows to the tenth. */
+export const wholeMinutes = (minutes: number): string =>
+  worded(minutes < IN_HOURS_FROM ? "whole_minutes" : "minutes", minutes);
+
 /** A figure without its unit, for where that stands once for many; other words where there is none. */
 export function bare(kind: Plain, value: number | null | undefined, none = ""): string {
   if (value === null || value === undefined) return none;

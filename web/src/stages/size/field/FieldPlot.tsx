@@ -5,7 +5,7 @@ import { Drawing, placeIn } from "@/charts/Drawing";
 import { axisScale, pointsOf, tickText } from "@/charts/scale";
 import { useWidth } from "@/charts/useWidth";
 import { usePreferences } from "@/format/preferences";
-import { loadingText, rounded, shown, unitOf, worded } from "@/format/quantity";
+import { loadingText, rounded, shown, unitOf, wholeMinutes, worded } from "@/format/quantity";
 import { heat } from "@/parts/heat";
 import { DragLine } from "@/stages/size/field/DragLine";
 import { type Domain, domainOf, glyph, groups, nearest, PLATE_W } from "@/stages/size/field/plot";
@@ -293,9 +293,8 @@ function Tip({ plan, row, x, y, width }: { plan: Plan; row: number; x: Scale; y:
     >
       <div className="font-semibold">{plan.field.names[row]}</div>
       <div className="number text-fine">
-        about {worded("minutes", Math.round(plan.field.minutes[row] ?? 0))},{" "}
-        {worded("mass", plan.field.mass_g[row] ?? 0, p)}, hottest link{" "}
-        {loadingText(plan.field.loading[row] ?? 0)}
+        about {wholeMinutes(plan.field.minutes[row] ?? 0)}, {worded("mass", plan.field.mass_g[row] ?? 0, p)},
+        hottest link {loadingText(plan.field.loading[row] ?? 0)}
       </div>
     </div>
   );
