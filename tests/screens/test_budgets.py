@@ -4,7 +4,7 @@ import re
 
 from coldstack.server.gear.models import OwnedPack
 from tests.clock import CLOCK
-from tests.screens.case import ScreenCase, expect
+from tests.screens.case import PATIENCE_MS, ScreenCase, expect
 
 SCRIPT_BYTES = 150_000
 """Compressed, of all that runs before the first answer can be shown."""
@@ -83,9 +83,16 @@ MANY = ("/size/ptarmigan", "/match/ptarmigan", "/charge/ptarmigan", "/run/ptarmi
 MANY += ("/gear/packs", "/tags")
 
 
+SLOWEST_MS = 180_000
+"""Waited for at most: what a screen holds is counted here, not how soon."""
+
+
 class FiveHundredPacks(ScreenCase):
     def setUp(self):
         super().setUp()
+        # five hundred packs asked for the first time, beside other processes that begin: small, not fast
+        self.page.set_default_timeout(SLOWEST_MS)
+        self.addCleanup(self.page.set_default_timeout, PATIENCE_MS)
         own = list(OwnedPack.live.all())
         fields = [f.name for f in OwnedPack._meta.fields if f.name not in ("id", "tag")]
         OwnedPack.objects.bulk_create(
