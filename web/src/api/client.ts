@@ -1,4 +1,5 @@
 import createClient from "openapi-fetch";
+import { patiently } from "@/api/patience";
 import { ApiProblem, type ProblemBody } from "@/api/problem";
 import type { paths } from "@/api/schema";
 import { forgetReads, KEPT_AT } from "@/app/keptReads";
@@ -7,17 +8,6 @@ import { inReaderUnits } from "@/format/sentence";
 
 function csrfToken(): string {
   return /(?:^|; )csrftoken=([^;]+)/.exec(document.cookie)?.[1] ?? "";
-}
-
-/** Nobody waits longer for an answer; files, and a world that is opened, may take their time. */
-const PATIENCE_MS = 10_000;
-const SLOW_MS = 180_000;
-const SLOW = /^\/api\/(files|draw|keep\/log|world)\//;
-
-function patiently(request: Request): Promise<Response> {
-  const slow = SLOW.test(new URL(request.url).pathname);
-  const ends = AbortSignal.timeout(slow ? SLOW_MS : PATIENCE_MS);
-  return fetch(request, { signal: AbortSignal.any([request.signal, ends]) });
 }
 
 export const client = createClient<paths>({ baseUrl: "/", fetch: patiently });

@@ -5,10 +5,15 @@ const lost = store<number | undefined>(undefined);
 /** One answer that does not come is no lost line while others do. */
 const OTHERS_MS = 2500;
 let heard = 0;
+let answers = 0;
+
+/** How many answers have come from the server itself. */
+export const answersHeard = (): number => answers;
 
 /** An answer came from the server itself. */
 export function lineHolds(): void {
   heard = Date.now();
+  answers += 1;
   if (lost.get() !== undefined) lost.set(undefined);
 }
 
