@@ -28,8 +28,12 @@ afterEach(() => {
 
 const read = (path: string, method = "GET") => patiently(new Request(`http://localhost${path}`, { method }));
 
-test("what is read is waited for while the server answers other questions", async () => {
-  const grid = read("/api/match/grid");
+test.each([
+  ["/api/run/packs?model=stoat", "GET"],
+  ["/api/match/grid", "POST"],
+  ["/api/describe-equipment", "POST"],
+])("%s is waited for while the server answers other questions", async (path, method) => {
+  const grid = read(path, method);
   for (let k = 0; k < 3; k += 1) {
     lineHolds();
     passes();

@@ -4,13 +4,18 @@ import { answersHeard } from "@/app/line";
 const PATIENCE_MS = 10_000;
 const SLOW_MS = 180_000;
 const SLOW = /^\/api\/(files|draw|keep\/log|world)\//;
+/** Asked by POST, and nothing is stored. */
+const COMPUTES =
+  /^\/api\/(bench\/(curves|order|plan|sharing|storage)|describe-|gear\/questions|labels|match|run\/(day|go)$|sizing|tomorrow\/plan)/;
 
 /** A request that is given up after a while. What is read is waited for longer while the server answers other
  * questions: it is at work then, and asked again it would only have more to do. */
 export async function patiently(request: Request): Promise<Response> {
-  const slow = SLOW.test(new URL(request.url).pathname);
+  const { pathname } = new URL(request.url);
+  const slow = SLOW.test(pathname);
+  const reads = request.method === "GET" || COMPUTES.test(pathname);
   const ends = new AbortController();
-  let waits = request.method === "GET" && !slow ? SLOW_MS / PATIENCE_MS : 1;
+  let waits = reads && !slow ? SLOW_MS / PATIENCE_MS : 1;
   const wait = (ms: number) => {
     const before = answersHeard();
     AbortSignal.timeout(ms).addEventListener("abort", ({ target }) => {
