@@ -5,15 +5,17 @@ const PATIENCE_MS = 10_000;
 const SLOW_MS = 180_000;
 const SLOW = /^\/api\/(files|draw|keep\/log|world)\//;
 /** Asked by POST, and nothing is stored. */
-const COMPUTES =
-  /^\/api\/(bench\/(curves|order|plan|sharing|storage)|describe-|gear\/questions|labels|match|run\/(day|go)$|sizing|tomorrow\/plan)/;
+const COMPUTES = [
+  /^\/api\/(describe-|gear\/questions|labels|match|sizing|tomorrow\/plan)/,
+  /^\/api\/(bench\/(curves|order|plan|sharing|storage)|run\/(day|go))$/,
+];
 
 /** A request that is given up after a while. What is read is waited for longer while the server answers other
  * questions: it is at work then, and asked again it would only have more to do. */
 export async function patiently(request: Request): Promise<Response> {
   const { pathname } = new URL(request.url);
   const slow = SLOW.test(pathname);
-  const reads = request.method === "GET" || COMPUTES.test(pathname);
+  const reads = request.method === "GET" || COMPUTES.some((x) => x.test(pathname));
   const ends = new AbortController();
   let waits = reads && !slow ? SLOW_MS / PATIENCE_MS : 1;
   const wait = (ms: number) => {
