@@ -43,6 +43,18 @@ class FromNothing(EmptyCase):
         self.page.get_by_text("18 hours").first.wait_for()
         self.assert_accessible()
 
+    def test_what_was_typed_last_is_what_is_kept(self):
+        """Added by Enter in the very field: the figure of now, not that of the last answer."""
+        self.open("/new-equipment")
+        self.tell("transmitter", Hours_of_use="6", Its_name="Heron radio")
+        self.page.get_by_role("complementary", name="What follows from it").get_by_text(
+            "A pack must last"
+        ).wait_for()
+        self.field("Hours of use").fill("7.5")
+        self.field("Hours of use").press("Enter")
+        self.page.wait_for_url(re.compile("/size/"))
+        self.assertEqual(RcModel.live.get().job["equipment"]["hours"], 7.5)
+
     def test_a_transmitter_on_a_phone(self):
         """390 px: nothing scrolls sideways, and what it takes is asked in one column."""
         self.page.set_viewport_size({"width": 390, "height": 844})

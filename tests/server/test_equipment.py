@@ -70,6 +70,17 @@ class Equipment(DemoCase):
         self.assertTrue(4 * 3600 < go["timer_s"] < 0.52 * 60 * mine["minutes"], go["timer_s"])
         self.assertIn("reserve", str(go["working"]))
 
+    def test_an_edit_moves_the_load_that_is_kept(self):
+        """A job kept with its equipment carries the load of now, whatever was sent as its draw."""
+        slug = self.kept()
+        job = RcModel.live.get(slug=slug).job
+        edited = {**job, "equipment": {**job["equipment"], "load_a": 2 * job["equipment"]["load_a"]}}
+        put = self.client.put(f"/api/models/{slug}/job", edited, content_type="application/json")
+        self.assertEqual(put.status_code, 200, put.content)
+        kept = RcModel.live.get(slug=slug).job["draw"]
+        self.assertGreater(kept["average_a"], 1.5 * job["draw"]["average_a"])
+        self.assertGreater(kept["peak_a"], job["draw"]["peak_a"] - 1e-9)
+
     def test_a_pack_that_sags_below_what_it_accepts(self):
         """Wants more than two cells hold under the burst: refused, with those volts."""
         job = self.described(least_v=7.9, most_v=12, out_v=8.4).json()["job"]

@@ -10,7 +10,7 @@ from coldstack.core.asking.runs import beyond, most_put_back
 from coldstack.core.asking.slips import MASSES, TENFOLD, TIMES, Figures, likely_slip, off, outside
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.describing.answers import Answers
-from coldstack.core.describing.model_classes import ModelClass, classes_of, model_class
+from coldstack.core.describing.model_classes import LIPO_V, ModelClass, classes_of, model_class
 from coldstack.core.packs.masses import typical_mass_g
 
 USED = 0.8
@@ -105,7 +105,7 @@ def _fit(a: Answers, c: ModelClass, f: Figures) -> float:
     kg = (f["mass_g"] + pack.mass_g) / 1000
     used_ah = USED * pack.ah
     found = outside(f["mass_g"], *c.mass_g, MASS_SIGMA)
-    lipo_cells = pack.volts / 3.7
+    lipo_cells = pack.volts / LIPO_V
     found += outside(lipo_cells, c.cells[0], c.cells[1], 0.35)
     found += off(used_ah * pack.volts / kg, c.w_per_kg * c.usual_minutes / 60, ENERGY_SIGMA)
     found += off(pack.mass_g, pack.usual_g, PACK_SIGMA)

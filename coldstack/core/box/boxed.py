@@ -40,6 +40,15 @@ class Boxed:
     shop: tuple[Purchase, ...]
     plugs: tuple[ModelPlug, ...]
 
+    @property
+    def wanted_minutes(self) -> float:
+        """Minutes a month if every run had a pack as good as the best for it, owned or else on sale. [min]"""
+        wanted = 0.0
+        for m, (runs, days) in enumerate(zip(self.box.runs_a_day, self.box.days_a_month, strict=True)):
+            mine = self.box.minutes[:, m].max(initial=0.0)
+            wanted += days * runs * (mine or max((p.minutes[m] for p in self.shop), default=0.0))
+        return max(float(wanted), self.box.served().minutes)
+
 
 def boxed(
     models: Sequence[BoxModel], owned: Sequence[Pack], sold: Sequence[Pack], pieces: tuple[Adapter, ...]

@@ -15,6 +15,8 @@ LOOKED_AT = 10
 """Of so many purchases the best are put together: of more, one that is best alone nearly always leads."""
 WORTH_MIN = 10.0
 """Minutes a month below which nothing is bought. House figure."""
+MISSED_MIN = 1.0
+"""Minutes a month below which a pack is not missed."""
 FEW, FURTHER = 6, 1.12
 """So many points are shown of a front, each with so many times the minutes of the one before."""
 
@@ -66,8 +68,9 @@ def what_to_buy(box: Box, shop: Sequence[Purchase]) -> list[Proposal]:
     left out.
     """
     before = box.served()
-    gains = {p.id: box.served([p.minutes]).minutes - before.minutes for p in _best_of_alike(shop)}
-    able = [p for p in _best_of_alike(shop) if gains[p.id] >= WORTH_MIN]
+    differing = _best_of_alike(shop)
+    gains = {p.id: box.served([p.minutes]).minutes - before.minutes for p in differing}
+    able = [p for p in differing if gains[p.id] >= WORTH_MIN]
     tried = _worth_trying(able, gains)
     found = []
     for count in range(1, MOST_BOUGHT + 1):
@@ -159,6 +162,7 @@ def _thinned(front: list[Proposal]) -> list[Proposal]:
         further *= FURTHER
 
 
-def lost_without(box: Box, row: int) -> float:
-    """Minutes a month that are run no more if one pack is sold or retired."""
-    return max(box.served().minutes - box.served(without=row).minutes, 0.0)
+def lost_without(box: Box) -> list[float]:
+    """Minutes a month that are run no more if a pack is sold or retired, of each. [min]"""
+    whole = box.served().minutes
+    return [max(whole - box.served(without=row).minutes, 0.0) for row in range(len(box.minutes))]

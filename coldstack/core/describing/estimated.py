@@ -6,10 +6,10 @@ import math
 from dataclasses import dataclass, replace
 
 from coldstack.core.describing.answers import Answers, LimitAnswers
-from coldstack.core.describing.evidence import LEAST_PEAK, PEAK_SHARE, RAREST_PEAK_S, Drawn, drawn_by
+from coldstack.core.describing.evidence import LEAST_PEAK, RAREST_PEAK_S, Drawn, drawn_by
 from coldstack.core.describing.model_classes import MODEL_CLASSES
 from coldstack.core.describing.model_kinds import MODEL_KINDS
-from coldstack.core.draw.duty import MOST_SPREAD
+from coldstack.core.draw.duty import MOST_SPREAD, Figures, TrueFor
 from coldstack.core.draw.motion import MotionId
 from coldstack.core.rules.house_rules import for_chemistry
 from coldstack.core.trial.job import Job
@@ -26,7 +26,6 @@ USUAL_KIND: dict[MotionId, str] = {
 """What a model is taken to be by how it moves, where nobody said."""
 LEAST_OFF = 0.05
 """Less than this apart, an estimate and the log agree."""
-LEAST_USED = 0.05
 
 
 @dataclass(frozen=True, slots=True)
@@ -84,37 +83,18 @@ def estimated_draw(job: Job, *, corrected: bool = True) -> Drawn | None:
         return None
     if not corrected:
         a = replace(a, propulsion=replace(a.propulsion, off_by=None))
-    of_cell = for_chemistry(job.rules, a.now.chemistry)
-    return drawn_by(a, usable_ah=a.now.capacity_ah * max(of_cell.start_soc - of_cell.landing_soc, LEAST_USED))
+    return drawn_by(a, usable_ah=a.now.capacity_ah * for_chemistry(job.rules, a.now.chemistry).usable)
 
 
-@dataclass(frozen=True, slots=True)
-class DrawFigures:
-    """A draw by estimate as a job holds it: true for what the model runs on now."""
-
-    average_a: float
-    peak_a: float
-    peak_s: float
-    peak_every_s: float
-    reference_voltage_v: float
-    reference_mass_g: float
-    spread: float
-
-
-def estimated_figures(job: Job, drawn: Drawn) -> DrawFigures:
-    """The estimate as a job holds it, in figures as people write them."""
+def estimated_figures(job: Job, drawn: Drawn) -> tuple[Figures, TrueFor]:
+    """The estimate as a job holds it: as people write figures, true for what the model runs on now."""
     assert job.now is not None and drawn.peak is not None
     average_a = float(written(drawn.average.median_a))
     peak_a = max(float(written(drawn.peak.median_a)), LEAST_PEAK * average_a)
-    every_s = max(drawn.peak_every_s, peak_a * drawn.peak_s / (PEAK_SHARE * average_a))
-    return DrawFigures(
-        average_a,
-        float(f"{peak_a:.3g}"),
-        drawn.peak_s,
-        float(math.ceil(min(every_s, RAREST_PEAK_S))),
-        job.now.nominal_v,
-        job.mass_g + job.now.mass_g,
-        min(drawn.average.spread, MOST_SPREAD),
+    every_s = float(math.ceil(min(drawn.comes_every_s(average_a, peak_a), RAREST_PEAK_S)))
+    return (
+        Figures(average_a, float(f"{peak_a:.3g}"), drawn.peak_s, every_s),
+        TrueFor(job.now.nominal_v, job.mass_g + job.now.mass_g, min(drawn.average.spread, MOST_SPREAD)),
     )
 
 

@@ -13,7 +13,7 @@ from dataclasses import dataclass
 from coldstack.core.chain.plugs import plug_family
 from coldstack.core.chain.warmth import HOT_RISE_K, PLUG_RISE_AT_RATING_K
 from coldstack.core.describing.answers import Answers, controllers
-from coldstack.core.describing.model_classes import Clues, Likely, chosen_class, guessed_class
+from coldstack.core.describing.model_classes import LIPO_V, Clues, Likely, chosen_class, guessed_class
 from coldstack.core.describing.physics import SUPPOSED_MASS_SIGMA, average_by_physics, peak_by_physics
 from coldstack.core.describing.pieces import Estimate, EvidencePiece, strongest
 from coldstack.core.trial.job import USUAL_BURST_SHARE
@@ -59,6 +59,10 @@ class Drawn:
     peak_s: float
     peak_every_s: float
 
+    def comes_every_s(self, average_a: float, peak_a: float) -> float:
+        """How often such a peak comes: so seldom that peaks take no more of the charge than they may. [s]"""
+        return max(self.peak_every_s, peak_a * self.peak_s / (PEAK_SHARE * average_a))
+
 
 def drawn_by(a: Answers, *, usable_ah: float) -> Drawn:
     """Average and peak by all that was told; ``usable_ah`` of the pack of now between full and landing."""
@@ -97,10 +101,6 @@ def class_of(a: Answers, *, usable_ah: float) -> Likely:
             burst_w_per_kg=rating_a * volts / kg if rating_a else None,
         ),
     )
-
-
-LIPO_V = 3.7
-"""Nominal volts in which classes count cells. [V]"""
 
 
 def _told(a: Answers, usable_ah: float) -> tuple[EvidencePiece, ...]:

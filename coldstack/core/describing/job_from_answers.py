@@ -18,7 +18,7 @@ from coldstack.core.chain.plugs import PLUGS, plug_family
 from coldstack.core.chain.warmth import STREAM_SHARE, WARM_RISE_K, Warming
 from coldstack.core.describing.answers import Answers, LimitAnswers, check_answers, controllers
 from coldstack.core.describing.calibration import LEAST_AT_PEAK, calibrated_to
-from coldstack.core.describing.evidence import LEAST_PEAK, PEAK_SHARE, RAREST_PEAK_S, Drawn, drawn_by
+from coldstack.core.describing.evidence import LEAST_PEAK, RAREST_PEAK_S, Drawn, drawn_by
 from coldstack.core.describing.model_kinds import ModelKind, model_kind
 from coldstack.core.describing.pieces import strongest
 from coldstack.core.describing.supposed import supposed
@@ -252,7 +252,7 @@ def _peak(a: Answers, drawn: Drawn, average_a: float, assumed: dict[str, str]) -
     peak_s = drawn.peak_s
     if g.peak_s is None:
         assumed["draw.peak_s"] = f"{peak_s:g} s at a time"
-    every_s = max(drawn.peak_every_s, peak_a * peak_s / (PEAK_SHARE * average_a))
+    every_s = drawn.comes_every_s(average_a, peak_a)
     if every_s > RAREST_PEAK_S:
         words = (
             "So long a peak could come only once in hours at this average. Check peak, seconds and average."
@@ -301,8 +301,7 @@ def _carrying(now: RunsOn, average_a: float, peak_a: float, peak_s: float, assum
 
 
 def _usable_ah(now: RunsOn, rules: HouseRules) -> float:
-    of_cell = for_chemistry(rules, now.chemistry)
-    return now.capacity_ah * max(of_cell.start_soc - of_cell.landing_soc, 0.05)
+    return now.capacity_ah * for_chemistry(rules, now.chemistry).usable
 
 
 def _target_s(now: RunsOn, average_a: float, rules: HouseRules) -> float:

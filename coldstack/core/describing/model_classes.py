@@ -18,6 +18,9 @@ from importlib.resources import files
 from coldstack.core.describing.model_kinds import MODEL_KINDS, model_kind
 from coldstack.core.errors import DomainError
 
+LIPO_V = 3.7
+"""Nominal volts in which classes count cells. [V]"""
+
 
 @dataclass(frozen=True, slots=True)
 class ModelClass:

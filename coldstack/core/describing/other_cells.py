@@ -168,7 +168,6 @@ def _volts_note(job: Job, now: RunsOn, cells: int) -> str:
 
 def _minutes(job: Job, now: RunsOn, cells: int, stick_a: float) -> float:
     """About so long on a pack of the present capacity and chemistry: usable energy ÷ mean watts. [min]"""
-    of_cell = for_chemistry(job.rules, now.chemistry)
     volts = cells * now.nominal_v / now.series
     heavier = (job.mass_g + now.mass_g * cells / now.series) / job.duty.reference_mass_g
     duty = job.duty
@@ -181,5 +180,5 @@ def _minutes(job: Job, now: RunsOn, cells: int, stick_a: float) -> float:
             kept = phase.current_a * duty.reference_voltage_v * heavier**job.motion.mass_exponent
             watts += phase.duration_s * kept
     mean_w = watts / duty.cycle_s
-    usable_wh = now.capacity_ah * volts * max(of_cell.start_soc - of_cell.landing_soc, 0.05)
+    usable_wh = now.capacity_ah * volts * for_chemistry(job.rules, now.chemistry).usable
     return 60 * usable_wh / mean_w

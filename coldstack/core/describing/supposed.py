@@ -6,7 +6,7 @@ import math
 from dataclasses import replace
 
 from coldstack.core.describing.answers import Answers, motors
-from coldstack.core.describing.model_classes import Clues, Likely, chosen_class, guessed_class
+from coldstack.core.describing.model_classes import LIPO_V, Clues, Likely, chosen_class, guessed_class
 from coldstack.core.describing.physics import average_by_physics, full_stick, peak_by_physics
 from coldstack.core.describing.pieces import Estimate, EvidencePiece
 from coldstack.core.packs.masses import typical_mass_g
@@ -19,7 +19,6 @@ THRUST_SIGMA = 0.35
 WITHOUT_PACK = 0.80
 """Of the mass all up, that without the pack."""
 BY_RATIO_SIGMA, BY_WATTS_SIGMA = 0.5, 0.6
-LEAST_USED = 0.05
 
 
 def supposed(a: Answers, rules: HouseRules) -> Answers:
@@ -39,7 +38,7 @@ def _likely(a: Answers) -> Likely:
     if a.model_class:
         return chosen_class(a.model_class, a.kind)
     mass_g = a.mass_g if a.mass_told else None
-    return guessed_class(a.kind, Clues(a.name, mass_g, a.now.nominal_v / 3.7, label_c=a.now.label_c))
+    return guessed_class(a.kind, Clues(a.name, mass_g, a.now.nominal_v / LIPO_V, label_c=a.now.label_c))
 
 
 def _mass_g(a: Answers) -> float:
@@ -73,5 +72,4 @@ def _capacity_ah(a: Answers, rules: HouseRules) -> float:
     )
     average_a = told if told is not None else Estimate(pieces).median_a
     minutes = a.usage.minutes or a.goals.minutes or likely.usual(lambda c: c.usual_minutes)
-    of_cell = for_chemistry(rules, a.now.chemistry)
-    return average_a * minutes / 60 / max(of_cell.start_soc - of_cell.landing_soc, LEAST_USED)
+    return average_a * minutes / 60 / for_chemistry(rules, a.now.chemistry).usable

@@ -2,18 +2,23 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 from functools import partial
 from typing import Annotated, Literal
 
-from coldstack.core.equipment.kinds import IN_THE_AIR, equipment_kind
+from coldstack.core.equipment.kinds import IN_THE_AIR, EquipmentKind, equipment_kind
 from coldstack.core.errors import DomainError, faults, refuse
 from coldstack.core.fields.quantity import Choice, Quantity, Words
 from coldstack.core.fields.table import bounds
 
 Regulator = Literal["none", "linear", "switching"]
 
-DROPOUT_V = {"none": 0.0, "linear": 0.6, "switching": 0.4}
+REGULATORS: dict[Regulator, str] = {
+    "none": "none: straight from the pack",
+    "linear": "linear",
+    "switching": "switching",
+}
+DROPOUT_V: dict[Regulator, float] = {"none": 0.0, "linear": 0.6, "switching": 0.4}
 """What a regulator needs above what it gives; below that it gives its input less this. Typical. [V]"""
 SWITCHING_SHARE = 0.90
 """Of a switching regulator's watts, what comes out. Typical, 0.88 to 0.92."""
@@ -43,7 +48,7 @@ class Equipment:
     hours: Annotated[float, Quantity("Hours", unit="h", low=0.05, high=LONGEST_HOURS, step=0.5)] = 3.0
     least_v: Annotated[float, _volts("Works down to")] = 4.8
     most_v: Annotated[float, _volts("Takes up to")] = 8.5
-    regulator: Annotated[Regulator, Choice("Regulator", ids=("none", "linear", "switching"))] = "none"
+    regulator: Annotated[Regulator, Choice("Regulator", ids=tuple(REGULATORS))] = "none"
     out_v: Annotated[float | None, _volts("Regulator gives")] = None
     dropout_v: Annotated[float | None, Quantity("Needs above that", unit="V", high=10, step=0.1)] = None
     regulator_max_v: Annotated[float | None, _volts("Regulator takes up to")] = None
@@ -102,6 +107,26 @@ class Equipment:
         """Volts at the device from those of the pack. [V]"""
         through = pack_v - self.drop_v
         return through if self.regulator == "none" or self.out_v is None else min(through, self.out_v)
+
+
+def usual_equipment(kind: EquipmentKind) -> Equipment:
+    """A kind with its usual figures."""
+    return Equipment(
+        kind=kind.id,
+        load_a=kind.amps,
+        load_w=kind.watts,
+        burst_a=kind.burst_a,
+        hours=kind.hours,
+        least_v=kind.volts[0],
+        most_v=kind.volts[1],
+        used_share=kind.used_share,
+    )
+
+
+def assumed_figures(e: Equipment) -> tuple[str, ...]:
+    """The fields that nobody gave where all is as usual ("equipment.hours")."""
+    figures = (f.name for f in fields(e) if f.name not in ("kind", "regulator"))
+    return tuple(f"equipment.{name}" for name in figures if getattr(e, name) is not None)
 
 
 def check_equipment(e: Equipment) -> Equipment:

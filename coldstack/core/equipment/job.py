@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import replace
 
-from coldstack.core.draw.duty import Duty, Hold, Phase, duty_from_phases
+from coldstack.core.draw.duty import Duty, Figures, Hold, Phase, TrueFor, duty_from_phases
 from coldstack.core.draw.motion import MOTIONS
 from coldstack.core.equipment.equipment import Equipment, check_equipment
 from coldstack.core.trial.job import Job, Wants
@@ -46,6 +46,17 @@ def equipment_duty(e: Equipment) -> Duty:
         phases = (Phase(cycle_s - e.burst_s, hold, base_a), Phase(e.burst_s, hold, burst_a))
     return duty_from_phases(
         phases, reference_voltage_v=pack_v, reference_mass_g=NO_MASS_G, spread=LOAD_SPREAD
+    )
+
+
+def load_as_draw(e: Equipment) -> tuple[Figures, TrueFor]:
+    """The load as figures of a draw, for what reads those of a job: files, and a run beside them."""
+    duty = equipment_duty(e)
+    peak = max(duty.phases, key=lambda p: p.current_a)
+    peak_s = peak.duration_s if len(duty.phases) > 1 else 0.0
+    return (
+        Figures(duty.average_current_a, duty.peak_current_a, peak_s, duty.cycle_s),
+        TrueFor(duty.reference_voltage_v, duty.reference_mass_g, duty.spread),
     )
 
 

@@ -28,6 +28,8 @@ class EquipmentKind:
     air_c: float = 5.0
 
 
+USUAL_PLUG, USUAL_AWG = "t_plug", 20.0
+"""Where nobody said. [AWG]"""
 CALM = ("lifepo4", "liion", "lipo", "nimh")
 """What people like for small loads over hours: robust, at low volts."""
 EQUIPMENT_KINDS: dict[str, EquipmentKind] = {

@@ -111,6 +111,9 @@ HOUSE_RULES: dict[str, HouseRules] = {
 STEADY = HOUSE_RULES["steady"]
 
 
+LEAST_USABLE = 0.05
+
+
 @dataclass(frozen=True, slots=True)
 class CellRules:
     """The rules' volts and charges for one chemistry; volts per cell, charges from 0 to 1."""
@@ -122,6 +125,11 @@ class CellRules:
     landing_by: str
     alarm_v: float
     cutoff_v: float
+
+    @property
+    def usable(self) -> float:
+        """What of its charge a run uses, from fresh to landing; a little where the rules leave nothing."""
+        return max(self.start_soc - self.landing_soc, LEAST_USABLE)
 
 
 def house_rules(rules_id: str) -> HouseRules:

@@ -50,9 +50,8 @@ def closed_form_capacity_ah(job: Job, chemistry_id: str, *, series: int, minutes
     The average is carried over to the candidate's volts with its watts kept; mass and sag are left out.
     """
     rules = for_chemistry(job.rules, chemistry_id)
-    usable = max(rules.start_soc - rules.landing_soc, 0.05)
     ratio = job.told_at_v / (series * chemistry(chemistry_id).nominal_v)
-    return job.duty.average_current_a * ratio * minutes / 60.0 / usable
+    return job.duty.average_current_a * ratio * minutes / 60.0 / rules.usable
 
 
 def least_c(rms_a: float, peak_a: float, capacity_ah: float, peak_s: float = 0.0) -> float:

@@ -2,18 +2,17 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
 
 from coldstack.core.cells.chemistry import CHEMISTRIES, CHEMISTRY_IDS
 from coldstack.core.discharge.batch import Ending, Floats
-from coldstack.core.rules.house_rules import HouseRules, for_chemistry
 from coldstack.core.trial.evaluate import Evaluation
 from coldstack.core.units import DEG, about_number
 from coldstack.core.units import plain_number as n
-from coldstack.core.wear.cycles import CYCLES, Cycles, Habit, cycles_to_80
+from coldstack.core.wear.cycles import CYCLES, Cycles, Habit, cycles_to_80, rules_habit
 from coldstack.core.working import Step, Working
 
 HOURS_A_DAY = 24.0
@@ -24,56 +23,42 @@ MINDS_FULL = 0.5
 @dataclass(frozen=True, slots=True)
 class RunningCost:
     """Cost of an hour of running, from which to which, in the currency of the prices; NaN without a price.
-    The cycles that it goes by. Shape (N,)."""
+    The cycles, the hours a cycle, and the habit that it goes by. Shape (N,)."""
 
     per_h: Floats
     low: Floats
     high: Floats
     cycles: Cycles
+    hours: Floats
+    habit: Habit
 
 
 def house_habit(e: Evaluation) -> Habit:
     """How the house uses each candidate in this job: charge rate and end by the rules, share used, the cells'
     heat and load as simulated."""
-    c, rules = e.candidates, e.job.rules
-    of_cells = [for_chemistry(rules, x) for x in CHEMISTRY_IDS]
-    index = c.chemistry_index
-    full_v = np.array([CHEMISTRIES[x].full_v for x in CHEMISTRY_IDS])
-    end_v = np.array([x.full_v for x in of_cells])
-    depth = np.array([x.start_soc - x.landing_soc for x in of_cells])
-    d = e.discharge
+    c, d, rules = e.candidates, e.discharge, e.job.rules
+    label_c = [p.charge_c if p is not None and p.charge_c else np.nan for p in c.packs]
     load = np.nan_to_num(np.fmax(d.rms_current_a / c.continuous_a, d.peak_current_a / c.burst_a))
-    return Habit(
-        charge_c=_charged_at(e, rules),
-        less_v=np.maximum(full_v - end_v, 0.0)[index],
-        depth=depth[index],
+    return replace(
+        rules_habit(c.chemistry_index, label_c, rules),
         landing_c=np.nan_to_num(d.end_temperature_c, nan=40.0),
         load=load,
         full_days=MINDS_FULL * rules.storage_within_h / HOURS_A_DAY,
     )
 
 
-def _charged_at(e: Evaluation, rules: HouseRules) -> Floats:
-    """As fast as the rules and the label allow; without a label as usual for its chemistry. [1/h]"""
-    c = e.candidates
-    usual = np.array([CHEMISTRIES[x].usual_charge_c for x in CHEMISTRY_IDS])[c.chemistry_index]
-    told = np.array([p.charge_c if p is not None and p.charge_c else np.nan for p in c.packs])
-    return np.asarray(np.minimum(np.where(np.isnan(told), usual, told), rules.charge_c_limit))
-
-
-def running_cost(e: Evaluation, habit: Habit | None = None) -> RunningCost:
-    """Cost of an hour of each candidate, by the house's habit unless another is given."""
-    c = e.candidates
-    cycles = cycles_to_80(c.chemistry_index, habit or house_habit(e))
-    hours = hours_a_cycle(e)
+def running_cost(e: Evaluation) -> RunningCost:
+    """Cost of an hour of each candidate, by the house's habit."""
+    c, habit = e.candidates, house_habit(e)
+    cycles, hours = cycles_to_80(c.chemistry_index, habit), _hours_a_cycle(e, habit)
     per_h, low, high = (c.price / (x * hours) for x in (cycles.middle, cycles.high, cycles.low))
-    return RunningCost(per_h, low, high, cycles)
+    return RunningCost(per_h, low, high, cycles, hours, habit)
 
 
-def hours_a_cycle(e: Evaluation) -> Floats:
+def _hours_a_cycle(e: Evaluation, habit: Habit) -> Floats:
     """Hours that one charge is used for; runs that a plan did not follow to their end as long as their charge
     reaches. [h]"""
-    d, habit = e.discharge, house_habit(e)
+    d = e.discharge
     reach = e.candidates.capacity_ah * np.asarray(habit.depth) / np.maximum(d.used_ah, 1e-9)
     cut = d.ending == int(Ending.RAN_TOO_LONG)
     minutes = np.where(cut, e.minutes * np.maximum(reach, 1.0), e.minutes)
@@ -82,7 +67,7 @@ def hours_a_cycle(e: Evaluation) -> Floats:
 
 def cost_working(e: Evaluation, found: RunningCost, row: int) -> Working:
     """How the cost of an hour follows, or the cycles alone where nobody gave a price."""
-    c, habit = e.candidates, house_habit(e)
+    c, habit = e.candidates, found.habit
     chemistry_id = CHEMISTRY_IDS[int(c.chemistry_index[row])]
     middle, low, high = CYCLES[chemistry_id]
 
@@ -94,7 +79,7 @@ def cost_working(e: Evaluation, found: RunningCost, row: int) -> Working:
         f"charged at {n(at('charge_c'))}C, {100 * at('depth'):.0f} % used, {at('landing_c'):.0f}{DEG} when "
         f"landing, {100 * at('load'):.0f} % of what its cells give"
     )
-    cycles, hours = float(found.cycles.middle[row]), float(hours_a_cycle(e)[row])
+    cycles, hours = float(found.cycles.middle[row]), float(found.hours[row])
     steps = [
         Step("Usual cycles", CHEMISTRIES[chemistry_id].name, f"{middle:g} ({low:g} to {high:g}) to 80 %"),
         Step("Used so", told, f"about {about_number(cycles)} cycles"),

@@ -15,6 +15,7 @@ from numpy.typing import ArrayLike
 from coldstack.core.cells.chemistry import CHEMISTRY_IDS, chemistry
 from coldstack.core.discharge.batch import Floats
 from coldstack.core.errors import DomainError, require_between
+from coldstack.core.rules.house_rules import HouseRules, for_chemistry
 from coldstack.core.wear.lying import life_lost_lying
 
 CYCLES: dict[str, tuple[float, float, float]] = {
@@ -64,6 +65,25 @@ class Cycles:
     middle: Floats
     low: Floats
     high: Floats
+
+
+def rules_habit(chemistry_ids: ArrayLike, label_c: ArrayLike, rules: HouseRules) -> Habit:
+    """How the house uses packs, at a middling heat and load: charged as fast as rules and label allow, as
+    usual for the chemistry without a label.
+
+    ``chemistry_ids``: positions in CHEMISTRY_IDS; ``label_c``: printed charge C, NaN without; shape (N,).
+    """
+    index = np.asarray(chemistry_ids, np.int64)
+    cells = [chemistry(x) for x in CHEMISTRY_IDS]
+    by_rules = [for_chemistry(rules, x) for x in CHEMISTRY_IDS]
+    less_v = [max(cell.full_v - x.full_v, 0.0) for cell, x in zip(cells, by_rules, strict=True)]
+    usual_c = np.array([cell.usual_charge_c for cell in cells])[index]
+    told_c = np.asarray(label_c, float)
+    return Habit(
+        charge_c=np.minimum(np.where(np.isnan(told_c), usual_c, told_c), rules.charge_c_limit),
+        less_v=np.array(less_v)[index],
+        depth=np.array([x.start_soc - x.landing_soc for x in by_rules])[index],
+    )
 
 
 def _factor(value: ArrayLike, points: tuple[tuple[float, ...], tuple[float, ...]]) -> Floats:

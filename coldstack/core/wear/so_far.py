@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 
 from coldstack.core.cells.chemistry import CHEMISTRY_IDS, chemistry
@@ -9,7 +11,7 @@ from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import HouseRules, for_chemistry
 from coldstack.core.units import DEG, about_number, written
 from coldstack.core.units import plain_number as n
-from coldstack.core.wear.cycles import Habit, cycles_to_80, middle_of
+from coldstack.core.wear.cycles import USED_AT_C, cycles_to_80, middle_of, rules_habit
 from coldstack.core.wear.lying import END_OF_LIFE, life_lost_lying
 from coldstack.core.working import Step, Working
 
@@ -17,24 +19,16 @@ FEWEST_CYCLES = 3
 """Fewer charges tell no cost. House figure."""
 LEAST_DAYS = 2.0
 """Lying full for less costs nothing worth a word. House figure."""
-KEPT_AT_C = 20.0
-
-
-def rules_habit(pack: Pack, rules: HouseRules, *, charge_c: float | None = None) -> Habit:
-    """How the house uses a pack: charge rate and end, share used; at a middling load. [1/h]"""
-    cell, of_cell = chemistry(pack.chemistry), for_chemistry(rules, pack.chemistry)
-    label_c = pack.charge_c or cell.usual_charge_c
-    return Habit(
-        charge_c=min(label_c, rules.charge_c_limit) if charge_c is None else charge_c,
-        less_v=max(cell.full_v - of_cell.full_v, 0.0),
-        depth=of_cell.start_soc - of_cell.landing_soc,
-    )
 
 
 def good_for_cycles(pack: Pack, rules: HouseRules, *, charge_c: float | None = None) -> float:
-    """Cycles to 80 % that such a pack is mostly good for, used as the house does."""
+    """Cycles to 80 % that such a pack is mostly good for, used as the house does; charged at ``charge_c``
+    where that is given. [1/h]"""
     index = np.array([CHEMISTRY_IDS.index(pack.chemistry)])
-    return float(cycles_to_80(index, rules_habit(pack, rules, charge_c=charge_c)).middle[0])
+    habit = rules_habit(index, pack.charge_c or np.nan, rules)
+    if charge_c is not None:
+        habit = replace(habit, charge_c=charge_c)
+    return float(cycles_to_80(index, habit).middle[0])
 
 
 def cost_so_far(pack: Pack, cycles: int, run_min: float, left: float | None, rules: HouseRules) -> str:
@@ -67,13 +61,13 @@ def cost_of_lying(
     lies_v = full_v if cell_v is None else min(cell_v, full_v)
     if lies_v <= cell.storage_v[1]:
         return None
-    share = life_lost_lying(min(days, 3650), lies_v, stored_v, KEPT_AT_C)
+    share = life_lost_lying(min(days, 3650), lies_v, stored_v, USED_AT_C)
     how = "full" if cell_v is None else f"at {lies_v:.2f} V a cell"
     words = f"Left {how} for {days:.0f} days: about {written(100 * share)} % of its life."
     step = Step(
         "Lost by lying full",
         "(α(as it lies) − α(storage)) · days^0.75 ÷ 20 %",
-        f"{lies_v:.2f} V beside {stored_v:.2f} V a cell for {days:.0f} days at {KEPT_AT_C:g}{DEG}: "
+        f"{lies_v:.2f} V beside {stored_v:.2f} V a cell for {days:.0f} days at {USED_AT_C:g}{DEG}: "
         f"{written(100 * share * END_OF_LIFE)} % of its capacity, {written(100 * share)} % of its life",
         "Schmalstieg and others 2014, of NMC cells: for comparing habits",
     )

@@ -6,11 +6,18 @@ from typing import Annotated
 
 from pydantic import BaseModel, Field
 
-from coldstack.core.equipment.equipment import Equipment, check_equipment
-from coldstack.core.equipment.kinds import EQUIPMENT_KINDS, EquipmentKind, equipment_kind
+from coldstack.core.equipment.equipment import (
+    Equipment,
+    assumed_figures,
+    check_equipment,
+    usual_equipment,
+)
+from coldstack.core.equipment.job import NO_MASS_G
+from coldstack.core.equipment.kinds import EQUIPMENT_KINDS, USUAL_AWG, USUAL_PLUG, equipment_kind
+from coldstack.core.equipment.words import description_of, lasts_words, window_words
 from coldstack.core.sizing.headline import headline
 from coldstack.core.sizing.plan import plan
-from coldstack.core.units import minutes_words, plain_number
+from coldstack.core.units import upper_first
 from coldstack.server.api.shapes import value_of
 from coldstack.server.life.packs import stock
 from coldstack.server.rules.assemble import house
@@ -39,6 +46,7 @@ class EquipmentKindOut(BaseModel):
     name: str
     equipment: s.EquipmentIn
     chemistries: list[str]
+    assumed: list[str]
 
 
 class ServedOut(BaseModel):
@@ -52,34 +60,19 @@ class ServedOut(BaseModel):
     best: str | None
 
 
-USUAL_PLUG, USUAL_AWG = "t_plug", 20.0
-
-
 def equipment_kinds_out() -> list[EquipmentKindOut]:
     """In the order in which they are offered."""
     return [
         EquipmentKindOut(
             id=k.id,
             name=k.name,
-            equipment=s.EquipmentIn.model_validate(usual(k), from_attributes=True),
+            equipment=s.EquipmentIn.model_validate(usual, from_attributes=True),
             chemistries=list(k.chemistries),
+            assumed=list(assumed_figures(usual)),
         )
         for k in EQUIPMENT_KINDS.values()
+        for usual in [usual_equipment(k)]
     ]
-
-
-def usual(kind: EquipmentKind) -> Equipment:
-    """A kind with its usual figures."""
-    return Equipment(
-        kind=kind.id,
-        load_a=kind.amps,
-        load_w=kind.watts,
-        burst_a=kind.burst_a,
-        hours=kind.hours,
-        least_v=kind.volts[0],
-        most_v=kind.volts[1],
-        used_share=kind.used_share,
-    )
 
 
 def served_out(data: EquipmentAnswersIn) -> ServedOut:
@@ -105,74 +98,35 @@ def served_out(data: EquipmentAnswersIn) -> ServedOut:
 
 
 def job_in_of(data: EquipmentAnswersIn, e: Equipment) -> s.JobIn:
-    """The job as it is kept: its draw is the equipment's, told again so that older parts can read it."""
+    """The job as it is kept."""
     kind = equipment_kind(e.kind)
-    wanted = list(data.chemistries or kind.chemistries)
-    draft = s.JobIn.model_validate(
-        {
-            "name": data.name.strip() or kind.name,
-            "motion": "steady_load",
-            "mass_g": 1000,
-            "house_rules": house().house_rules,
-            "draw": {
-                "average_a": 1,
-                "peak_a": 1,
-                "peak_s": 0,
-                "peak_every_s": 60,
-                "reference_voltage_v": 7.4,
-                "reference_mass_g": 1000,
-            },
-            "wants": {"chemistries": wanted, "mass_g": data.mass_g},
-            "electronics": {
+    return s.JobIn(
+        name=data.name.strip() or upper_first(kind.name),
+        motion="steady_load",
+        mass_g=NO_MASS_G,
+        house_rules=house().house_rules,
+        draw=s.load_as_draw_in(data.equipment),
+        wants=s.WantsIn.model_validate(
+            {"chemistries": list(data.chemistries or kind.chemistries), "mass_g": data.mass_g}
+        ),
+        electronics=s.ElectronicsIn.model_validate(
+            {
                 "max_v": e.pack_max_v,
                 "min_v": e.pack_min_v,
                 "cutoff": "none",
                 "plug": data.plug or USUAL_PLUG,
                 "lead_awg": USUAL_AWG,
-            },
-            "bay": {
+            }
+        ),
+        bay=s.BayIn.model_validate(
+            {
                 "length_mm": data.length_mm,
                 "width_mm": data.width_mm,
                 "height_mm": data.height_mm,
                 "airflow": "closed",
                 "air_c": kind.air_c,
-            },
-            "equipment": data.equipment.model_dump(),
-            "assumed": [*data.assumed, *([] if data.plug else ["electronics.plug", "electronics.lead_awg"])],
-        }
+            }
+        ),
+        equipment=data.equipment,
+        assumed=[*data.assumed, *([] if data.plug else ["electronics.plug", "electronics.lead_awg"])],
     )
-    duty = job_of(draft).duty
-    peak = max(duty.phases, key=lambda p: p.current_a)
-    draft.draw = s.DrawIn(
-        source="typed",
-        source_note="its load",
-        average_a=duty.average_current_a,
-        peak_a=duty.peak_current_a,
-        peak_s=peak.duration_s if len(duty.phases) > 1 else 0.0,
-        peak_every_s=duty.cycle_s,
-        reference_voltage_v=duty.reference_voltage_v,
-        reference_mass_g=duty.reference_mass_g,
-        spread=duty.spread,
-    )
-    return draft
-
-
-def description_of(e: Equipment) -> str:
-    """ "receiver and servos, 0.8 A for 6 h"."""
-    load = f"{plain_number(e.load_a)} A" if e.load_a is not None else f"{plain_number(e.load_w or 0)} W"
-    return f"{e.name}, {load} for {plain_number(e.hours)} h"
-
-
-def lasts_words(e: Equipment) -> str:
-    """How long a pack must last for the hours wanted, and why."""
-    if e.used_share >= 1:
-        return f"A pack must last {minutes_words(e.lasting_min)}."
-    used = f"{100 * e.used_share:.0f} % is used, the rest kept in reserve"
-    return f"A pack must last {minutes_words(e.lasting_min)}: of that {used}."
-
-
-def window_words(e: Equipment) -> str:
-    """Between which volts a pack may be, all through its discharge."""
-    at = "at the device" if e.regulator == "none" else "before the regulator"
-    low, high = plain_number(e.pack_min_v), plain_number(e.pack_max_v)
-    return f"{low} V at the least under a burst, {high} V at the most when full, {at}."

@@ -10,17 +10,17 @@ from django.db import transaction
 from pydantic import BaseModel, Field
 
 from coldstack.core.box.boxed import SERVES, Boxed, BoxModel, boxed
-from coldstack.core.box.buying import Proposal, Purchase, lost_without, what_to_buy
+from coldstack.core.box.buying import MISSED_MIN, Proposal, Purchase, lost_without, what_to_buy
 from coldstack.core.box.demand import By, demand_of
 from coldstack.core.box.one_plug import OnePlug, plugs_for_all
 from coldstack.core.box.waiting import OnePortMore, Ports, Waits, one_port_more, only_on, whole_box
+from coldstack.core.box.words import gain_words, headline
 from coldstack.core.errors import DomainError
 from coldstack.core.fit.verdict import FitVerdict
 from coldstack.core.matching.grid import charge_cells
 from coldstack.core.packs.keys import catalogue_row
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import HouseRules
-from coldstack.core.units import lasting
 from coldstack.server.gear import actions
 from coldstack.server.gear import assemble as gear
 from coldstack.server.gear.models import CataloguePack, RcModel
@@ -90,6 +90,8 @@ class BoxOut(BaseModel):
     packs: list[BoxPackOut]
     none: list[str]
     two: list[str]
+    spare: list[str]
+    """Those that serve a model and would not be missed."""
     proposals: list[ProposalOut]
     plugs: list[OnePlug]
     waits: Waits | None
@@ -129,6 +131,7 @@ def box_out(rules: HouseRules, now: datetime) -> BoxOut:
         for k, (row, m) in enumerate(zip(rows, models, strict=True))
     ]
     names = [r.name for r in rows]
+    lost = lost_without(found.box)
     packs = [
         BoxPackOut(
             tag=p.called,
@@ -136,21 +139,19 @@ def box_out(rules: HouseRules, now: datetime) -> BoxOut:
             verdicts=[found.verdicts[m][k] for m in range(len(rows))],
             serves=sum(found.verdicts[m][k] in SERVES for m in range(len(rows))),
             runs=names[served.model_of[k]] if served.model_of[k] >= 0 else "",
-            lost_minutes=lost_without(found.box, k),
+            lost_minutes=lost[k],
         )
         for k, p in enumerate(owned)
     ]
-    wanted = sum(
-        m.demand.days_a_month * m.demand.runs_a_day * _usual_minutes(found, k) for k, m in enumerate(models)
-    )
     return BoxOut(
-        headline=_headline(out_models, packs, len(rows)),
+        headline=headline(len(packs), names, [m.name for m in out_models if m.short > 0]),
         minutes=served.minutes,
-        wanted_minutes=max(wanted, served.minutes),
+        wanted_minutes=found.wanted_minutes,
         models=out_models,
         packs=packs,
         none=[p.tag for p in packs if p.serves == 0],
         two=[p.tag for p in packs if p.serves > 1],
+        spare=[p.tag for p in packs if p.serves > 0 and p.lost_minutes < MISSED_MIN],
         proposals=[_proposal_out(p, found.shop, names) for p in proposals],
         plugs=plugs_for_all(owned, found.plugs, bench.pieces)[:MOST_PLUGS] if owned else [],
         waits=waits,
@@ -167,12 +168,6 @@ def _run_days(now: datetime) -> dict[str, list[float]]:
     return days
 
 
-def _usual_minutes(found: Boxed, model: int) -> float:
-    """Minutes of a run on the best pack that there is for it, owned or on sale."""
-    mine = found.box.minutes[:, model].tolist()
-    return max([*mine, *(p.minutes[model] for p in found.shop)] if not any(mine) else mine, default=0.0)
-
-
 def _model_out(row: RcModel, m: BoxModel, found: Boxed, on_a_day: int, k: int) -> BoxModelOut:
     return BoxModelOut(
         slug=row.slug,
@@ -186,29 +181,16 @@ def _model_out(row: RcModel, m: BoxModel, found: Boxed, on_a_day: int, k: int) -
     )
 
 
-def _headline(models: Sequence[BoxModelOut], packs: Sequence[BoxPackOut], count: int) -> str:
-    if not packs:
-        return "There is no pack in the box yet."
-    if count == 0:
-        return "There is no model yet that a pack could run."
-    short = [m.name for m in models if m.short > 0]
-    if not short:
-        return "Every model has a pack for each run of a day on which all are out."
-    return f"Too few packs for a day with all out: {', '.join(short)}."
-
-
 def _proposal_out(p: Proposal, shop: Sequence[Purchase], models: Sequence[str]) -> ProposalOut:
     by_id = {x.id: x for x in shop}
     buys = [
         BuyOut(id=i, name=by_id[i].name, count=n, price=by_id[i].price) for i, n in Counter(p.ids).items()
     ]
-    more = [f"{n} more run{'s' * (n != 1)} of {models[m]}" for m, n in enumerate(p.more_packs) if n > 0]
-    gains = f" ({', '.join(more)} on a day)" if more else ""
     return ProposalOut(
         buys=buys,
         price=p.price,
         more_minutes=p.more_minutes,
-        words=f"{lasting(p.more_minutes, 2)} of running a month more{gains}",
+        words=gain_words(p, models),
     )
 
 

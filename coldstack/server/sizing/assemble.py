@@ -17,7 +17,7 @@ from coldstack.core.describing.narrowing import narrowing
 from coldstack.core.discharge.batch import Ending
 from coldstack.core.draw.duty import Duty, Phase, duty_from_figures, duty_from_phases, duty_working
 from coldstack.core.draw.motion import MOTIONS, Motion, motion_of
-from coldstack.core.equipment.equipment import Equipment, check_equipment
+from coldstack.core.equipment.equipment import DROPOUT_V, REGULATORS, Equipment, check_equipment
 from coldstack.core.equipment.job import as_equipment, equipment_duty
 from coldstack.core.errors import DomainError
 from coldstack.core.fit.fit import fit_of
@@ -308,5 +308,8 @@ def choices_out() -> r.ChoicesOut:
             r.Choice(id=k, name=air[k], note=f"sheds {v:g} W/m²K") for k, v in AIRFLOW_W_PER_M2_K.items()
         ],
         aims=[r.Choice(id=k, name=v, note="") for k, v in AIMS.items()],
+        regulators=[
+            r.RegulatorChoice(id=k, name=v, note="", dropout_v=DROPOUT_V[k]) for k, v in REGULATORS.items()
+        ],
         advice=ADVICE.sentence,
     )

@@ -74,6 +74,7 @@ def estimate_out(data: s.EstimateIn) -> EstimateOut:
         )
     raw = estimated_draw(job, corrected=False)
     assert raw is not None
+    figures, true_for = estimated_figures(job, drawn)
     measured = None
     if data.job.draw.source in MEASURED:
         measured = against(raw, job.duty.average_current_a, "its meter")
@@ -81,7 +82,7 @@ def estimate_out(data: s.EstimateIn) -> EstimateOut:
         kind=kind_of(job),
         average=_current(drawn.average),
         peak=None if drawn.peak is None else _current(drawn.peak),
-        draw=s.DrawIn(source="estimate", source_note=ESTIMATED, **asdict(estimated_figures(job, drawn))),
+        draw=s.DrawIn(source="estimate", source_note=ESTIMATED, **asdict(figures), **asdict(true_for)),
         logged=_logged(data.model, raw),
         measured=measured,
         off_by=job.propulsion.off_by,
@@ -91,12 +92,12 @@ def estimate_out(data: s.EstimateIn) -> EstimateOut:
 
 
 def _current(e: Estimate) -> CurrentOut:
-    pieces = [_piece(Estimate((p,)), p.words) for p in sorted(e.pieces, key=lambda p: p.sigma)]
+    pieces = [
+        PieceOut(words=p.words, median_a=p.median_a, low_a=alone.low_a, high_a=alone.high_a)
+        for p in sorted(e.pieces, key=lambda p: p.sigma)
+        for alone in [Estimate((p,))]
+    ]
     return CurrentOut(median_a=e.median_a, low_a=e.low_a, high_a=e.high_a, pieces=pieces)
-
-
-def _piece(alone: Estimate, words: str) -> PieceOut:
-    return PieceOut(words=words, median_a=alone.median_a, low_a=alone.low_a, high_a=alone.high_a)
 
 
 def _logged(slug: str | None, drawn: Drawn) -> Against | None:

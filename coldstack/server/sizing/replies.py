@@ -145,6 +145,12 @@ class MotionChoice(Choice):
     geared: bool
 
 
+class RegulatorChoice(Choice):
+    """A regulator, and what it mostly needs above what it gives. [V]"""
+
+    dropout_v: float
+
+
 class ChoicesOut(BaseModel):
     """The lists that fields choose from, and the house rules in words."""
 
@@ -159,4 +165,5 @@ class ChoicesOut(BaseModel):
     label_trusts: list[Choice]
     airflows: list[Choice]
     aims: list[Choice]
+    regulators: list[RegulatorChoice]
     advice: str

@@ -2,19 +2,23 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any, Literal
+from contextlib import suppress
+from dataclasses import asdict
+from typing import Annotated, Any, Literal, Self
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationInfo, field_validator
+from pydantic import BaseModel, ConfigDict, Field, ValidationInfo, field_validator, model_validator
 
 from coldstack.core.cells.resistance import LabelTrust
 from coldstack.core.draw.duty import Phase
 from coldstack.core.draw.motion import MotionId
 from coldstack.core.draw.scaling import Drive
 from coldstack.core.equipment.equipment import Equipment
+from coldstack.core.equipment.job import load_as_draw
+from coldstack.core.errors import DomainError
 from coldstack.core.propulsion.told import Propulsion
 from coldstack.core.sizing.front import SHORTLIST_ROWS, Aim
 from coldstack.core.trial.job import Bay, Electronics, RunsOn, Wants
-from coldstack.server.api.shapes import asks, figure_of
+from coldstack.server.api.shapes import asks, figure_of, value_of
 
 Source = Literal["typed", "log", "sheet", "estimate", "measured"]
 
@@ -89,6 +93,18 @@ class EquipmentIn(In):
     """What a pack serves that is no model: load, bursts, hours, the volts it accepts, a regulator between."""
 
 
+def load_as_draw_in(equipment: EquipmentIn) -> DrawIn:
+    """What equipment takes, as a draw.
+
+    Raises
+    ------
+    DomainError
+        For figures that cannot be, naming the field.
+    """
+    figures, true_for = load_as_draw(value_of(Equipment, equipment))
+    return DrawIn(source_note="its load", **asdict(figures), **asdict(true_for))
+
+
 class JobIn(In):
     """All that sizing needs to know. ``assumed`` names the fields that nobody gave
     ("electronics.lead_awg")."""
@@ -106,8 +122,16 @@ class JobIn(In):
     now: RunsOnIn | None = None
     propulsion: PropulsionIn = PropulsionIn()
     equipment: EquipmentIn | None = None
-    """Where it is set, load, window and hours go by it, and the draw is not asked."""
+    """Where it is set, load, window and hours go by it, and the draw is not asked: it follows."""
     assumed: Annotated[list[Annotated[str, Field(max_length=60)]], Field(max_length=MOST_ASSUMED)] = []
+
+    @model_validator(mode="after")
+    def _draw_follows(self) -> Self:
+        if self.equipment is not None:
+            # what cannot be is refused at its field by whoever makes a job of it
+            with suppress(DomainError):
+                self.draw = load_as_draw_in(self.equipment)
+        return self
 
 
 class FinenessIn(In):

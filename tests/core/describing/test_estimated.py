@@ -1,6 +1,6 @@
 """A kept model's draw by estimate, against what was measured; and on other cells."""
 
-from dataclasses import replace
+from dataclasses import asdict, replace
 
 from django.test import SimpleTestCase
 
@@ -77,17 +77,8 @@ class Estimates(SimpleTestCase):
         """A duty that can be kept: no peak below the average, peaks no more than half of the charge."""
         for told in (RACER, TRAINER, TRUCK):
             job = described_job(told.answers, STEADY).job
-            f = estimated_figures(job, estimated_draw(job))
-            duty = duty_from_figures(
-                average_a=f.average_a,
-                peak_a=f.peak_a,
-                peak_s=f.peak_s,
-                peak_every_s=f.peak_every_s,
-                motion=job.motion,
-                reference_voltage_v=f.reference_voltage_v,
-                reference_mass_g=f.reference_mass_g,
-                spread=f.spread,
-            )
+            f, true_for = estimated_figures(job, estimated_draw(job))
+            duty = duty_from_figures(**asdict(f), **asdict(true_for), motion=job.motion)
             self.assertAlmostEqual(duty.average_current_a, f.average_a, places=6)
             self.assertLessEqual(f.peak_a * f.peak_s / f.peak_every_s, 0.5 * f.average_a * 1.0001)
 

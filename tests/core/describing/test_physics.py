@@ -9,7 +9,6 @@ from django.test import SimpleTestCase
 
 import coldstack.demo
 from coldstack.core.describing.answers import Answers, LimitAnswers
-from coldstack.core.describing.estimated import LEAST_USED
 from coldstack.core.describing.evidence import drawn_by
 from coldstack.core.describing.job_from_answers import described_job
 from coldstack.core.describing.physics import average_by_physics, full_stick, peak_by_physics
@@ -32,9 +31,7 @@ STEPS = (
 def drawn(answers: Answers):
     """Average and peak by the answers, with the usual rules."""
     a = supposed(answers, STEADY)
-    of_cell = for_chemistry(STEADY, a.now.chemistry)
-    used = max(of_cell.start_soc - of_cell.landing_soc, LEAST_USED)
-    return drawn_by(a, usable_ah=a.now.capacity_ah * used)
+    return drawn_by(a, usable_ah=a.now.capacity_ah * for_chemistry(STEADY, a.now.chemistry).usable)
 
 
 def width(estimate) -> float:

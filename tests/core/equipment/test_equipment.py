@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from coldstack.core.cells.open_circuit import resting_voltage
 from coldstack.core.draw.duty import duty_from_figures
 from coldstack.core.draw.motion import MOTIONS
-from coldstack.core.equipment.equipment import Equipment, check_equipment
+from coldstack.core.equipment.equipment import Equipment, check_equipment, usual_equipment
 from coldstack.core.equipment.job import as_equipment, equipment_duty
 from coldstack.core.equipment.kinds import EQUIPMENT_KINDS, equipment_kind
 from coldstack.core.errors import DomainError
@@ -251,16 +251,7 @@ class BadEquipment(SimpleTestCase):
     def test_each_kind_is_itself_possible(self):
         """With its usual figures, and served by something typical."""
         for kind in EQUIPMENT_KINDS.values():
-            e = Equipment(
-                kind=kind.id,
-                load_a=kind.amps,
-                load_w=kind.watts,
-                burst_a=kind.burst_a,
-                hours=kind.hours,
-                least_v=kind.volts[0],
-                most_v=kind.volts[1],
-                used_share=kind.used_share,
-            )
+            e = usual_equipment(kind)
             with self.subTest(kind.id):
                 self.assertEqual(check_equipment(e), e)
                 self.assertTrue(plan(job_for(e, kind.chemistries), STOCK).short_rows)

@@ -3854,6 +3854,8 @@ export interface components {
             port: components["schemas"]["OnePortMore"] | null;
             /** Proposals */
             proposals: components["schemas"]["ProposalOut"][];
+            /** Spare */
+            spare: string[];
             /** Two */
             two: string[];
             waits: components["schemas"]["Waits"] | null;
@@ -4852,6 +4854,8 @@ export interface components {
             piece_kinds: components["schemas"]["Choice"][];
             /** Plugs */
             plugs: components["schemas"]["Choice"][];
+            /** Regulators */
+            regulators: components["schemas"]["RegulatorChoice"][];
             /** Signs */
             signs: components["schemas"]["Choice"][];
         };
@@ -5623,6 +5627,8 @@ export interface components {
          * @description A kind with its usual figures, to begin from: all of them assumed until somebody says otherwise.
          */
         EquipmentKindOut: {
+            /** Assumed */
+            assumed: string[];
             /** Chemistries */
             chemistries: string[];
             equipment: components["schemas"]["EquipmentIn"];
@@ -8864,6 +8870,20 @@ export interface components {
             sentence: string;
             /** Short */
             short: string;
+        };
+        /**
+         * RegulatorChoice
+         * @description A regulator, and what it mostly needs above what it gives. [V]
+         */
+        RegulatorChoice: {
+            /** Dropout V */
+            dropout_v: number;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
         };
         /**
          * ReliefOut

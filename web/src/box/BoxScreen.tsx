@@ -102,14 +102,13 @@ function Models({ box }: { box: Box }) {
 }
 
 function Packs({ box }: { box: Box }) {
-  const spare = box.packs.filter((p) => p.serves > 0 && p.lost_minutes < 1);
   return (
     <section aria-label="Packs" className="mt-8">
       <h2 className="heading">Which pack serves what</h2>
       <p className="mt-0.5 text-plain">
         {box.two.length > 0 ? `Two models or more: ${box.two.join(", ")}. ` : "None serves two models. "}
         {box.none.length > 0 && `No model: ${box.none.join(", ")}. `}
-        {spare.length > 0 && `Not missed on such a day: ${spare.map((p) => p.tag).join(", ")}.`}
+        {box.spare.length > 0 && `Not missed on such a day: ${box.spare.join(", ")}.`}
       </p>
       <div className="mt-2 overflow-x-auto">
         <table className="w-full border-collapse text-small">

@@ -9,26 +9,13 @@ import { addServed, equipmentKindsQuery, servedQuery } from "@/equipment/queries
 import { EquipmentFields } from "@/gear/EquipmentFields";
 import { tellChange } from "@/gear/queries";
 import { fieldsOf } from "@/parts/fieldsOf";
+import { SaveButton, useReds } from "@/parts/reds";
 import { StageWaiting } from "@/parts/StageWaiting";
 import { TextField } from "@/parts/TextField";
 import { useTitle } from "@/parts/useTitle";
 
-const FIGURES = [
-  "load_a",
-  "load_w",
-  "burst_a",
-  "burst_s",
-  "burst_every_s",
-  "hours",
-  "least_v",
-  "most_v",
-  "used_share",
-  "efficiency",
-] as const;
-
 /** As usual for a kind: every figure is assumed until somebody says otherwise. */
 function usual(kind: EquipmentKind, before: EquipmentAnswers | undefined): EquipmentAnswers {
-  const assumed = FIGURES.filter((f) => kind.equipment[f] !== null).map((f) => `equipment.${f}`);
   return {
     name: before?.name ?? "",
     equipment: kind.equipment,
@@ -38,7 +25,7 @@ function usual(kind: EquipmentKind, before: EquipmentAnswers | undefined): Equip
     length_mm: before?.length_mm ?? null,
     width_mm: before?.width_mm ?? null,
     height_mm: before?.height_mm ?? null,
-    assumed,
+    assumed: kind.assumed,
   };
 }
 
@@ -52,6 +39,7 @@ export function EquipmentScreen() {
   const [told, setTold] = useState<EquipmentAnswers>();
   const [failed, setFailed] = useState<string>();
   const [adding, setAdding] = useState(false);
+  const [reds, withReds] = useReds();
   const settled = useDeferredValue(told);
   const served = useQuery({
     ...servedQuery(settled as EquipmentAnswers),
@@ -75,8 +63,8 @@ export function EquipmentScreen() {
     if (!told || !served.data || served.error) return;
     setAdding(true);
     try {
-      const kind = kinds.find((k) => k.id === told.equipment.kind);
-      const kept = await addServed(told.name.trim() || upper(kind?.name ?? ""), served.data);
+      // what was typed last may still be on its way
+      const kept = await addServed(await queries.fetchQuery(servedQuery(told)));
       tellChange(queries, kept.change);
       touched(queries, "gear", "life");
       void navigate({ to: "/size/$model", params: { model: kept.row.slug } });
@@ -132,31 +120,32 @@ export function EquipmentScreen() {
             ))}
           </div>
         </fieldset>
-        {told && (
-          <>
-            <fieldset className="mt-5 border-t pt-3">
-              <legend className="float-left w-full text-lead font-semibold">What does it take?</legend>
-              <div className="clear-both grid items-start gap-x-10 pt-1 sm:grid-cols-2">
-                <EquipmentFields values={told.equipment} problems={problems} put={put} assumed={confirm} />
+        {told &&
+          withReds(
+            <>
+              <fieldset className="mt-5 border-t pt-3">
+                <legend className="float-left w-full text-lead font-semibold">What does it take?</legend>
+                <div className="clear-both grid items-start gap-x-10 pt-1 sm:grid-cols-2">
+                  <EquipmentFields values={told.equipment} problems={problems} put={put} assumed={confirm} />
+                </div>
+              </fieldset>
+              <Rest told={told} give={give} problems={problems} plugs={choices?.plugs ?? []} />
+              <div className="sticky bottom-0 flex flex-wrap items-center gap-x-4 border-t bg-ground py-3">
+                <SaveButton
+                  reds={reds}
+                  look="primary min-h-9 px-4"
+                  busy={adding || !served.data || served.error !== null}
+                >
+                  {adding ? "Adding…" : "Add it, and size its pack"}
+                </SaveButton>
+                {failed && (
+                  <p role="alert" className="text-plain text-alert">
+                    {failed}
+                  </p>
+                )}
               </div>
-            </fieldset>
-            <Rest told={told} give={give} problems={problems} plugs={choices?.plugs ?? []} />
-            <div className="sticky bottom-0 flex flex-wrap items-center gap-x-4 border-t bg-ground py-3">
-              <button
-                type="submit"
-                className="primary min-h-9 px-4"
-                disabled={adding || !served.data || served.error !== null}
-              >
-                {adding ? "Adding…" : "Add it, and size its pack"}
-              </button>
-              {failed && (
-                <p role="alert" className="text-plain text-alert">
-                  {failed}
-                </p>
-              )}
-            </div>
-          </>
-        )}
+            </>,
+          )}
       </form>
       <Follows served={told ? served.data : undefined} problem={served.error} asked={told !== undefined} />
     </main>
@@ -226,5 +215,3 @@ function Follows({
     </aside>
   );
 }
-
-const upper = (words: string) => words.charAt(0).toUpperCase() + words.slice(1);

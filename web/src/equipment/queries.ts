@@ -21,7 +21,7 @@ export const servedQuery = (answers: EquipmentAnswers) =>
   });
 
 /** Kept beside the models: it is sized, matched, charged for and kept as they are. */
-export function addServed(name: string, served: Served) {
-  const body = { name, description: served.description, job: served.job };
+export function addServed({ job, description }: Served) {
+  const body = { name: job.name ?? "", description, job };
   return answered(client.POST("/api/gear/models", { body }));
 }

@@ -1,11 +1,8 @@
+import { useQuery } from "@tanstack/react-query";
 import type { Equipment } from "@/api/types";
+import { choicesQuery } from "@/app/queries";
 import { fieldsOf } from "@/parts/fieldsOf";
 
-const REGULATORS = [
-  { id: "none", name: "none: straight from the pack", note: "" },
-  { id: "linear", name: "linear", note: "" },
-  { id: "switching", name: "switching", note: "" },
-];
 const NONE = { empty: "—" };
 
 type Props = {
@@ -24,6 +21,8 @@ export function EquipmentFields({ values, problems, put, assumed }: Props) {
     put,
     ...(assumed ? { assumed } : {}),
   });
+  const { data: { regulators = [] } = {} } = useQuery(choicesQuery);
+  const usual = regulators.find((x) => x.id === values.regulator);
   const regulated = values.regulator !== "none";
   return (
     <>
@@ -51,14 +50,14 @@ export function EquipmentFields({ values, problems, put, assumed }: Props) {
       })}
       {number("least_v", "Works down to", "voltage", 0.1, { given: true })}
       {number("most_v", "Takes up to", "voltage", 0.1, { given: true })}
-      {choice("regulator", "Regulator", REGULATORS, {
+      {choice("regulator", "Regulator", regulators, {
         part: (id) => ({ regulator: id as Equipment["regulator"] }),
       })}
       {regulated && (
         <>
           {number("out_v", "It gives", "voltage", 0.1, NONE)}
           {number("dropout_v", "and needs above that", "voltage", 0.1, {
-            empty: values.regulator === "linear" ? "0.6" : "0.4",
+            empty: usual ? String(usual.dropout_v) : "—",
           })}
           {number("regulator_max_v", "It takes up to", "voltage", 0.5, NONE)}
         </>
