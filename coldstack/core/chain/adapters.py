@@ -154,6 +154,16 @@ class Path:
         """The pieces' names, joined."""
         return " and ".join(p.name for p in self.pieces)
 
+    def ends(self, start: PlugEnd, goal: PlugEnd) -> tuple[tuple[PlugEnd, PlugEnd], ...]:
+        """Which way round each piece lies: its end towards the pack's ``start``, and the one that goes on;
+        the last meets ``goal``."""
+        ways: list[tuple[PlugEnd, tuple[tuple[PlugEnd, PlugEnd], ...]]] = [(start, ())]
+        for piece in self.pieces:
+            ways = [
+                (loose, (*before, (met, loose))) for at, before in ways for met, loose in _ways_in(piece, at)
+            ]
+        return next(found for loose, found in ways if loose.mates(goal))
+
 
 def assumed_awg(families: Iterable[str]) -> float:
     """A gauge to go on with where nobody gave it: one that takes half of what the lesser plug does, since

@@ -19,11 +19,11 @@ from coldstack.core.packs.pack import Pack
 from coldstack.core.safety import cautions
 from coldstack.core.safety.cautions import Caution
 from coldstack.core.trial.candidates import Candidates
-from coldstack.core.trial.checks.bay import inside_mm
 from coldstack.core.trial.checks.link_specs import HOT
 from coldstack.core.trial.checks.links import peak_question
 from coldstack.core.trial.evaluate import Evaluation, evaluate, warming_of
 from coldstack.core.trial.job import BAY_CLEARANCE_MM, USUAL_BURST_SHARE, Electronics, Job
+from coldstack.core.trial.lying import inside_mm, lying
 from coldstack.core.trial.ways import PlugWay, device_end, pack_end_in, way_in
 from coldstack.core.trial.wording import unmeasured
 from coldstack.core.units import MM, WARMER, plain_number, upper_first
@@ -46,12 +46,14 @@ class PlugFix:
 
 @dataclass(frozen=True, slots=True)
 class DriveFit:
-    """A pack in a model. ``path`` is how the plugs meet now, None if nothing owned joins them."""
+    """A pack in a model. ``path`` is how the plugs meet now, None if nothing owned joins them; ``shown`` is
+    that, or the way by one adapter to get."""
 
     fit: Fit
     plugs: str
     look_alike: bool
     path: Path | None
+    shown: Path
     joints: list[Joint]
     fixes: list[PlugFix]
     checks: list[Check]
@@ -86,6 +88,7 @@ def drive_fit(job: Job, candidate: Candidates, *, pack: Pack, pieces: tuple[Adap
         plugs=way.meeting.sentence,
         look_alike=way.meeting.look_alike,
         path=way.path,
+        shown=way.shown,
         joints=chain,
         fixes=fixes,
         checks=_other_checks(e, way.shown),
@@ -162,12 +165,10 @@ def _motor(e: Electronics) -> list[Link]:
 def room_checks(job: Job, c: Candidates, path: Path) -> list[Check]:
     """Room for the leads behind the pack, and an adapter's length with them; a caution, since a hatch may
     let them out."""
-    room, length = job.bay.length_mm, float(c.length_mm[0])
+    room, length = job.bay.length_mm, float(lying(job, c).length_mm[0])
     if room is None or math.isnan(length):
         return []
-    awg = float(c.lead_awg[0])
-    outside_mm = wire_diameter_mm(awg) + (1.6 if awg <= 12 else 1.2)
-    turn = LEAD_TURN_DIAMETERS * outside_mm
+    turn = lead_turn_mm(float(c.lead_awg[0]))
     check = check_at_most(
         "bay.leads",
         "Pack and the turn of its leads",
@@ -179,6 +180,12 @@ def room_checks(job: Job, c: Candidates, path: Path) -> list[Check]:
     )
     verdict: Verdict = "caution" if check.verdict == "over" else check.verdict
     return [replace(check, verdict=verdict)]
+
+
+def lead_turn_mm(awg: float) -> float:
+    """Room that leads need to turn where they leave the pack. [mm]"""
+    outside_mm = wire_diameter_mm(awg) + (1.6 if awg <= 12 else 1.2)
+    return LEAD_TURN_DIAMETERS * outside_mm
 
 
 def _currents(e: Evaluation) -> tuple[float, float]:

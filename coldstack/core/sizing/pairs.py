@@ -93,7 +93,7 @@ def pairs(singles: Candidates) -> Candidates:
 
     In series the cells add, in parallel the capacities. A harness adds 5 % mass; the plug of each pack
     carries all the current in series and half of it in parallel. The boxes lie on top of each other along
-    their thinner side.
+    their thinner side; `trial.lying` tries other ways in a bay.
     """
     each_mohm = singles.outside_mohm + plug_column("resistance_mohm")[singles.plug_index]
     two, n = replace(singles, **_of_two(singles)), len(singles)
@@ -125,10 +125,10 @@ def pairs(singles: Candidates) -> Candidates:
 
 def _of_two(singles: Candidates) -> dict[str, Any]:
     """Mass, box and price of two and the harness that joins them."""
-    thin_is_height = singles.height_mm <= singles.width_mm
+    wide, thin = (pick(singles.width_mm, singles.height_mm) for pick in (np.maximum, np.minimum))
     return {
         "mass_g": singles.mass_g * 2 * PAIR_MASS,
-        "width_mm": np.where(thin_is_height, singles.width_mm, 2 * singles.width_mm),
-        "height_mm": np.where(thin_is_height, 2 * singles.height_mm, singles.height_mm),
+        "width_mm": wide,
+        "height_mm": 2 * thin,
         "price": singles.price * 2,
     }

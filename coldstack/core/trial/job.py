@@ -127,6 +127,11 @@ class Bay:
     empty_balance_mm: float | None = None
     centre_mm: float | None = None
 
+    @property
+    def sides_mm(self) -> tuple[float | None, float | None, float | None]:
+        """Length, width and height, None where it was not measured. [mm]"""
+        return self.length_mm, self.width_mm, self.height_mm
+
 
 @dataclass(frozen=True, slots=True)
 class RunsOn:

@@ -201,7 +201,7 @@ def _pack_out(chosen: Chosen) -> r.PackOut:
 def _drive_out(job: Job, d: DriveFit) -> r.DriveOut:
     position = float(pack_position_mm(job, d.evaluation.candidates.mass_g)[0])
     return r.DriveOut(
-        **figures(d, without=("path", "evaluation")),
+        **figures(d, without=("path", "shown", "evaluation")),
         adapters=[p.name for p in d.path.pieces] if d.path else [],
         position_mm=None if math.isnan(position) else position,
         model_plug=plug_family(job.electronics.plug).name,

@@ -32,7 +32,7 @@ class PackOut(BaseModel):
     balance_pins: int | None
 
 
-@shows(DriveFit, without=("path", "evaluation"))
+@shows(DriveFit, without=("path", "shown", "evaluation"))
 class DriveOut(BaseModel):
     """The pack in the model."""
 

@@ -7,12 +7,12 @@ from collections.abc import Iterator
 import numpy as np
 
 from coldstack.core.checks import CAUTION_FROM
-from coldstack.core.discharge.batch import Floats
 from coldstack.core.readings.tolerance import TOUCHED_MM, snapped
 from coldstack.core.trial.balance import pack_position_mm
 from coldstack.core.trial.candidates import Candidates
 from coldstack.core.trial.checks.spec import CheckColumn, Miss, Spec, every
 from coldstack.core.trial.job import BAY_CLEARANCE_MM, Job
+from coldstack.core.trial.lying import inside_mm, lying
 from coldstack.core.units import MM, plain_number
 
 
@@ -61,13 +61,12 @@ SIDES_OF_THE_BAY = frozenset(spec.id for spec in (LENGTH, WIDTH, HEIGHT))
 
 def bay_columns(job: Job, c: Candidates) -> Iterator[CheckColumn]:
     """The sides for which the bay is measured, and the balance where that is known."""
-    bay = job.bay
-    width, height = _as_it_lies(job, c)
+    bay, box = job.bay, lying(job, c)
     source = f"bay less {BAY_CLEARANCE_MM:g}{MM} a side"
     sides = (
-        (LENGTH, c.length_mm, bay.length_mm),
-        (WIDTH, width, bay.width_mm),
-        (HEIGHT, height, bay.height_mm),
+        (LENGTH, box.length_mm, bay.length_mm),
+        (WIDTH, box.width_mm, bay.width_mm),
+        (HEIGHT, box.height_mm, bay.height_mm),
     )
     for spec, size, room in sides:
         if room:
@@ -75,24 +74,10 @@ def bay_columns(job: Job, c: Candidates) -> Iterator[CheckColumn]:
             yield CheckColumn(spec, snapped(size, inside, TOUCHED_MM), inside, source)
     if None not in (bay.balance_at_mm, bay.empty_balance_mm, bay.centre_mm) and bay.length_mm:
         off = np.abs(pack_position_mm(job, c.mass_g) - (bay.centre_mm or 0.0))
-        slack = np.maximum((bay.length_mm - c.length_mm) / 2, 0.0)
+        slack = np.maximum((bay.length_mm - box.length_mm) / 2, 0.0)
         yield CheckColumn(BALANCE, snapped(off, slack, TOUCHED_MM), slack, "room to slide in the bay")
         if job.motion.flies:
             total = job.mass_g + c.mass_g
             error = np.maximum(off - slack, 0.0) * c.mass_g / total
             allowed = OUT_OF_BALANCE_MM * np.cbrt(total / 1000)
             yield CheckColumn(FLY_BALANCE, error, allowed, "what a balance point may be off")
-
-
-def inside_mm(room_mm: float) -> float:
-    """What may lie in so much room, with a clearance at both sides. [mm]"""
-    return max(room_mm - 2 * BAY_CLEARANCE_MM, 0.0)
-
-
-def _as_it_lies(job: Job, c: Candidates) -> tuple[Floats, Floats]:
-    """Width and height of each pack: it may lie on its side, its wider side along the bay's. [mm]"""
-    bay = job.bay
-    if not (bay.width_mm and bay.height_mm):
-        return c.width_mm, c.height_mm
-    wide, thin = np.maximum(c.width_mm, c.height_mm), np.minimum(c.width_mm, c.height_mm)
-    return (wide, thin) if bay.width_mm >= bay.height_mm else (thin, wide)

@@ -1,0 +1,52 @@
+"""A wiring as it is drawn: parts, plugs in each other, how loaded they are, the steps, what must not be."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+
+from coldstack.core.drawings.circuit import Mated
+from coldstack.core.drawings.forbidden import Forbidden
+from coldstack.core.drawings.strip import Step
+from coldstack.core.drawings.wiring import Laid, Part
+
+
+@dataclass(frozen=True, slots=True)
+class Load:
+    """What a pair of plugs (by the id of its first), or the wires of a part (by its id) carry. [A]"""
+
+    at: str
+    name: str
+    current_a: float
+    loading: float | None
+
+
+@dataclass(frozen=True, slots=True)
+class Wiring:
+    """All of a chain. ``joined`` is how it ends; ``to_get`` are parts that nobody owns yet."""
+
+    title: str
+    parts: tuple[Part, ...]
+    joined: tuple[Mated, ...]
+    loads: tuple[Load, ...]
+    plug_in: tuple[Step, ...]
+    pull_out: tuple[Step, ...]
+    forbidden: tuple[Forbidden, ...]
+    to_get: tuple[str, ...]
+    sentence: str
+
+
+def chain_sentence(bench: Laid, joined: Sequence[Mated], loads: Iterable[Load]) -> str:
+    """The wiring in words: each pair of plugs with the parts that it joins, then the warmest of all."""
+    owner = {p.id: part for part in bench.parts for p in part.plugs}
+    said = [
+        f"{owner[m.a].name} into {owner[m.b].name} by {bench.plug(m.a).name}"
+        + (" balance plug" if bench.plug(m.a).what == "balance" else "")
+        for m in joined
+    ]
+    known = [x for x in loads if x.loading is not None]
+    warmest = max(known, key=lambda x: x.loading or 0.0, default=None)
+    words = "; ".join(said) + "."
+    if warmest is not None:
+        words += f" Most loaded: {warmest.name}, {100 * (warmest.loading or 0):.0f} %."
+    return words

@@ -1,0 +1,234 @@
+"""The wiring as it would lie on the bench: its parts, their plugs, what is plugged into what.
+
+Each part brings what is drawn (`Part`) and what it is to the circuit. Columns go from where the current comes
+from to where it goes; rows are packs beside each other.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from typing import Literal
+
+from coldstack.core.chain.adapters import Adapter
+from coldstack.core.chain.balance import balance_plug_name
+from coldstack.core.chain.plugs import PlugEnd, plug_family
+from coldstack.core.drawings.circuit import Cell, Circuit, Half, Wire
+
+PartKind = Literal["pack", "series_lead", "parallel_lead", "piece", "board", "model", "charger", "supply"]
+Side = Literal["left", "right"]
+What = Literal["main", "balance"]
+
+
+@dataclass(frozen=True, slots=True)
+class Plug:
+    """One half of a plug of a part. ``family`` is the main plug's or the balance plug's; ``pins`` its
+    contacts. ``half`` is the pack's or the device's."""
+
+    id: str
+    what: What
+    family: str
+    name: str
+    half: str
+    side: Side
+    pins: int
+    bare: bool = False
+    """Metal that stands in the open when it is not plugged in."""
+
+
+@dataclass(frozen=True, slots=True)
+class Run:
+    """Wires within a part, from plug to plug or from its body (None): both poles, or the balance wires."""
+
+    from_plug: str | None
+    to_plug: str
+    awg: float | None
+    length_mm: float | None
+
+
+@dataclass(frozen=True, slots=True)
+class Part:
+    """One thing on the bench. ``cells`` of a pack, 0 of what has none."""
+
+    id: str
+    kind: PartKind
+    name: str
+    detail: str
+    column: int
+    row: int
+    plugs: tuple[Plug, ...]
+    runs: tuple[Run, ...] = ()
+    cells: int = 0
+
+
+@dataclass(frozen=True, slots=True)
+class Laid:
+    """Parts with the circuit they are."""
+
+    parts: tuple[Part, ...] = ()
+    circuit: Circuit = field(default_factory=Circuit)
+
+    def __add__(self, other: Laid) -> Laid:
+        return Laid(self.parts + other.parts, self.circuit + other.circuit)
+
+    def plug(self, plug_id: str) -> Plug:
+        """One of its plugs."""
+        return next(p for part in self.parts for p in part.plugs if p.id == plug_id)
+
+    def part(self, kind: PartKind) -> Part | None:
+        """The first of its parts of a kind; None if there is none."""
+        return next((part for part in self.parts if part.kind == kind), None)
+
+
+def laid(parts: Sequence[Laid]) -> Laid:
+    """All of them on one bench."""
+    return sum(parts, Laid())
+
+
+def main_plug(part: str, name: str, end: PlugEnd, side: Side, *, loose_metal: bool = True) -> Plug:
+    """A main plug of a part. A family that goes in either way round is bare metal; a pack's own is as it was
+    sold, and not to be helped here."""
+    family = plug_family(end.family)
+    bare = not family.keyed and loose_metal
+    return Plug(f"{part}.{name}", "main", family.id, family.name, end.half, side, 2, bare)
+
+
+def balance_plug(part: str, name: str, family: str, taps: int, half: str, side: Side) -> Plug:
+    """A balance plug of a part, with so many wires."""
+    return Plug(f"{part}.{name}", "balance", family, balance_plug_name(family), half, side, taps)
+
+
+def _half(plug: Plug, *, fed: bool = False) -> Half:
+    """The plug in the circuit: each contact a node of its own."""
+    poles = ("plus", "minus") if plug.what == "main" else tuple(f"tap {k}" for k in range(plug.pins))
+    contacts = tuple((pole, f"{plug.id}:{pole}") for pole in poles)
+    return Half(plug.id, contacts, bare=plug.bare, thin=plug.what == "balance", fed=fed)
+
+
+def _halves(plugs: Sequence[Plug], fed: Sequence[Plug] = ()) -> dict[str, Half]:
+    return {p.id: _half(p, fed=p in fed) for p in plugs}
+
+
+def _both(a: Plug, b: Plug) -> tuple[Wire, ...]:
+    """Plus to plus and minus to minus, or each balance wire to its own."""
+    poles = ("plus", "minus") if a.what == "main" else tuple(f"tap {k}" for k in range(min(a.pins, b.pins)))
+    return tuple(Wire(f"{a.id}:{pole}", f"{b.id}:{pole}", thin=a.what == "balance") for pole in poles)
+
+
+def pack_laid(
+    part: str,
+    name: str,
+    detail: str,
+    *,
+    cell_v: Sequence[float],
+    end: PlugEnd,
+    awg: float,
+    lead_mm: float,
+    balance: str | None = None,
+    column: int = 0,
+    row: int = 0,
+    side: Side = "right",
+) -> Laid:
+    """A pack of so many cells in series at these volts, with its main plug and its balance plug."""
+    n = len(cell_v)
+    taps = [f"{part}:{k}" for k in range(n + 1)]
+    cells = tuple(Cell(taps[k], taps[k + 1], v, part) for k, v in enumerate(cell_v))
+    main = main_plug(part, "main", end, side, loose_metal=False)
+    plugs, runs = [main], [Run(None, main.id, awg, lead_mm)]
+    wires = [Wire(taps[n], f"{main.id}:plus"), Wire(taps[0], f"{main.id}:minus")]
+    if balance is not None:
+        thin = balance_plug(part, "balance", balance, n + 1, "pack", side)
+        plugs.append(thin)
+        runs.append(Run(None, thin.id, None, None))
+        wires += [Wire(tap, f"{thin.id}:tap {k}", thin=True) for k, tap in enumerate(taps)]
+    drawn = Part(part, "pack", name, detail, column, row, tuple(plugs), tuple(runs), n)
+    return Laid((drawn,), Circuit(cells, tuple(wires), _halves(plugs)))
+
+
+def lead_for_two(
+    part: str, joined: Literal["series", "parallel"], end: PlugEnd, *, awg: float, column: int
+) -> Laid:
+    """The lead that joins two packs of one plug, in series or in parallel, and ends in that plug again."""
+    first, second = (main_plug(part, f"in {k}", end.mate, "left") for k in (0, 1))
+    out = main_plug(part, "out", end, "right")
+    if joined == "parallel":
+        wires = (*_both(first, out), *_both(second, out))
+    else:
+        # plus of the first goes on, its minus meets the second's plus
+        wires = (
+            Wire(f"{first.id}:plus", f"{out.id}:plus"),
+            Wire(f"{first.id}:minus", f"{second.id}:plus"),
+            Wire(f"{second.id}:minus", f"{out.id}:minus"),
+        )
+    plugs = (first, second, out)
+    runs = tuple(Run(p.id, out.id, awg, None) for p in (first, second))
+    kind: PartKind = "series_lead" if joined == "series" else "parallel_lead"
+    words = f"{joined} lead, {out.name}"
+    return Laid((Part(part, kind, words, "", column, 0, plugs, runs),), Circuit((), wires, _halves(plugs)))
+
+
+def piece_laid(
+    part: str,
+    piece: Adapter,
+    ends: tuple[PlugEnd, PlugEnd],
+    *,
+    column: int,
+    packs_at: Side,
+    row: int = 0,
+) -> Laid:
+    """An adapter or a lead, its first end towards the packs."""
+    away: Side = "right" if packs_at == "left" else "left"
+    near, far = main_plug(part, "near", ends[0], packs_at), main_plug(part, "far", ends[1], away)
+    runs = (Run(near.id, far.id, piece.awg, piece.length_mm),)
+    drawn = Part(part, "piece", piece.name, "", column, row, (near, far), runs)
+    return Laid((drawn,), Circuit((), _both(near, far), _halves((near, far))))
+
+
+def balance_piece_laid(part: str, name: str, family: str, to: str, taps: int, *, column: int) -> Laid:
+    """A balance adapter between a pack on its right and a charger."""
+    near = balance_plug(part, "near", family, taps, "device", "right")
+    far = balance_plug(part, "far", to, taps, "pack", "left")
+    drawn = Part(part, "piece", name, "", column, 1, (near, far), (Run(near.id, far.id, None, None),))
+    return Laid((drawn,), Circuit((), _both(near, far), _halves((near, far))))
+
+
+def board_laid(part: str, board: Adapter, packs: int, *, cells: int, column: int, balanced: bool) -> Laid:
+    """A parallel board: all sockets on one pair of rails, and the balance wires likewise."""
+    socket, out_end = board.ends
+    out = main_plug(part, "out", out_end, "left")
+    sockets = [main_plug(part, f"in {k}", socket, "right") for k in range(packs)]
+    wires = [w for s in sockets for w in _both(s, out)]
+    plugs, runs = [out, *sockets], [Run(s.id, out.id, board.awg, None) for s in sockets]
+    if balanced:
+        family = board.balance_out or board.balance_from[0]
+        thin_out = balance_plug(part, "balance out", family, cells + 1, "pack", "left")
+        for k in range(packs):
+            thin = balance_plug(part, f"balance {k}", board.balance_from[0], cells + 1, "device", "right")
+            wires += _both(thin, thin_out)
+            plugs.append(thin)
+        plugs.append(thin_out)
+    drawn = Part(
+        part, "board", board.name, f"{packs} of {board.sockets} sockets", column, 0, tuple(plugs), tuple(runs)
+    )
+    return Laid((drawn,), Circuit((), tuple(wires), _halves(plugs, sockets)))
+
+
+def model_laid(
+    part: str, name: str, detail: str, end: PlugEnd, *, awg: float, lead_mm: float, column: int
+) -> Laid:
+    """A model: its plug, its leads, its controller."""
+    plug = main_plug(part, "main", end, "left", loose_metal=False)
+    drawn = Part(part, "model", name, detail, column, 0, (plug,), (Run(None, plug.id, awg, lead_mm),))
+    return Laid((drawn,), Circuit((), (), _halves((plug,), (plug,))))
+
+
+def charger_laid(
+    part: str, name: str, detail: str, output: PlugEnd | None, *, balance: str | None, cells: int, column: int
+) -> Laid:
+    """A charger's port: its output, and the balance port that fits; an output of None where it charges by the
+    balance plug alone."""
+    plugs = [] if output is None else [main_plug(part, "out", output, "right", loose_metal=False)]
+    if balance is not None:
+        plugs.append(balance_plug(part, "balance", balance, cells + 1, "device", "right"))
+    drawn = Part(part, "charger", name, detail, column, 0, tuple(plugs))
+    return Laid((drawn,), Circuit((), (), _halves(plugs, [p for p in plugs if p.what == "main"])))
