@@ -13,7 +13,7 @@ from typing import Literal
 from coldstack.core.chain.adapters import Adapter
 from coldstack.core.chain.balance import balance_plug_name
 from coldstack.core.chain.plugs import PlugEnd, plug_family
-from coldstack.core.drawings.circuit import Cell, Circuit, Half, Wire
+from coldstack.core.drawings.circuit import Cell, Circuit, Half, Pole, Wire
 
 PartKind = Literal["pack", "series_lead", "parallel_lead", "piece", "board", "model", "charger", "supply"]
 Side = Literal["left", "right"]
@@ -37,18 +37,25 @@ class Plug:
 
 
 @dataclass(frozen=True, slots=True)
-class Run:
-    """Wires within a part, from plug to plug or from its body (None): both poles, or the balance wires."""
+class Inner:
+    """One wire within a part, from a contact of one of its plugs to one of another."""
 
-    from_plug: str | None
+    from_plug: str
+    from_pole: Pole
     to_plug: str
-    awg: float | None
-    length_mm: float | None
+    to_pole: Pole
+    thin: bool = False
+
+    @property
+    def wire(self) -> Wire:
+        """The same in the circuit."""
+        return Wire(node_of(self.from_plug, self.from_pole), node_of(self.to_plug, self.to_pole), self.thin)
 
 
 @dataclass(frozen=True, slots=True)
 class Part:
-    """One thing on the bench. ``cells`` of a pack, 0 of what has none."""
+    """One thing on the bench. ``cells`` of a pack, 0 of what has none; ``awg`` and ``length_mm`` of its main
+    wires, None where nobody said."""
 
     id: str
     kind: PartKind
@@ -57,8 +64,10 @@ class Part:
     column: int
     row: int
     plugs: tuple[Plug, ...]
-    runs: tuple[Run, ...] = ()
+    inner: tuple[Inner, ...] = ()
     cells: int = 0
+    awg: float | None = None
+    length_mm: float | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -98,10 +107,15 @@ def balance_plug(part: str, name: str, family: str, taps: int, half: str, side: 
     return Plug(f"{part}.{name}", "balance", family, balance_plug_name(family), half, side, taps)
 
 
+def node_of(plug: str, pole: Pole) -> str:
+    """The node that a contact of a plug is."""
+    return f"{plug}:{pole}"
+
+
 def _half(plug: Plug, *, fed: bool = False) -> Half:
     """The plug in the circuit: each contact a node of its own."""
     poles = ("plus", "minus") if plug.what == "main" else tuple(f"tap {k}" for k in range(plug.pins))
-    contacts = tuple((pole, f"{plug.id}:{pole}") for pole in poles)
+    contacts = tuple((pole, node_of(plug.id, pole)) for pole in poles)
     return Half(plug.id, contacts, bare=plug.bare, thin=plug.what == "balance", fed=fed)
 
 
@@ -109,10 +123,16 @@ def _halves(plugs: Sequence[Plug], fed: Sequence[Plug] = ()) -> dict[str, Half]:
     return {p.id: _half(p, fed=p in fed) for p in plugs}
 
 
-def _both(a: Plug, b: Plug) -> tuple[Wire, ...]:
+def _through(a: Plug, b: Plug) -> tuple[Inner, ...]:
     """Plus to plus and minus to minus, or each balance wire to its own."""
-    poles = ("plus", "minus") if a.what == "main" else tuple(f"tap {k}" for k in range(min(a.pins, b.pins)))
-    return tuple(Wire(f"{a.id}:{pole}", f"{b.id}:{pole}", thin=a.what == "balance") for pole in poles)
+    thin = a.what == "balance"
+    poles = tuple(f"tap {k}" for k in range(min(a.pins, b.pins))) if thin else ("plus", "minus")
+    return tuple(Inner(a.id, pole, b.id, pole, thin) for pole in poles)
+
+
+def _made(part: Part, fed: Sequence[Plug] = ()) -> Laid:
+    """A part that is wires between plugs, with its circuit."""
+    return Laid((part,), Circuit((), tuple(x.wire for x in part.inner), _halves(part.plugs, fed)))
 
 
 def pack_laid(
@@ -134,14 +154,13 @@ def pack_laid(
     taps = [f"{part}:{k}" for k in range(n + 1)]
     cells = tuple(Cell(taps[k], taps[k + 1], v, part) for k, v in enumerate(cell_v))
     main = main_plug(part, "main", end, side, loose_metal=False)
-    plugs, runs = [main], [Run(None, main.id, awg, lead_mm)]
-    wires = [Wire(taps[n], f"{main.id}:plus"), Wire(taps[0], f"{main.id}:minus")]
+    plugs = [main]
+    wires = [Wire(taps[n], node_of(main.id, "plus")), Wire(taps[0], node_of(main.id, "minus"))]
     if balance is not None:
         thin = balance_plug(part, "balance", balance, n + 1, "pack", side)
         plugs.append(thin)
-        runs.append(Run(None, thin.id, None, None))
-        wires += [Wire(tap, f"{thin.id}:tap {k}", thin=True) for k, tap in enumerate(taps)]
-    drawn = Part(part, "pack", name, detail, column, row, tuple(plugs), tuple(runs), n)
+        wires += [Wire(tap, node_of(thin.id, f"tap {k}"), thin=True) for k, tap in enumerate(taps)]
+    drawn = Part(part, "pack", name, detail, column, row, tuple(plugs), (), n, awg, lead_mm)
     return Laid((drawn,), Circuit(cells, tuple(wires), _halves(plugs)))
 
 
@@ -152,19 +171,17 @@ def lead_for_two(
     first, second = (main_plug(part, f"in {k}", end.mate, "left") for k in (0, 1))
     out = main_plug(part, "out", end, "right")
     if joined == "parallel":
-        wires = (*_both(first, out), *_both(second, out))
+        inner = (*_through(first, out), *_through(second, out))
     else:
         # plus of the first goes on, its minus meets the second's plus
-        wires = (
-            Wire(f"{first.id}:plus", f"{out.id}:plus"),
-            Wire(f"{first.id}:minus", f"{second.id}:plus"),
-            Wire(f"{second.id}:minus", f"{out.id}:minus"),
+        inner = (
+            Inner(first.id, "plus", out.id, "plus"),
+            Inner(first.id, "minus", second.id, "plus"),
+            Inner(second.id, "minus", out.id, "minus"),
         )
-    plugs = (first, second, out)
-    runs = tuple(Run(p.id, out.id, awg, None) for p in (first, second))
     kind: PartKind = "series_lead" if joined == "series" else "parallel_lead"
     words = f"{joined} lead, {out.name}"
-    return Laid((Part(part, kind, words, "", column, 0, plugs, runs),), Circuit((), wires, _halves(plugs)))
+    return _made(Part(part, kind, words, "", column, 0, (first, second, out), inner, awg=awg))
 
 
 def piece_laid(
@@ -179,17 +196,17 @@ def piece_laid(
     """An adapter or a lead, its first end towards the packs."""
     away: Side = "right" if packs_at == "left" else "left"
     near, far = main_plug(part, "near", ends[0], packs_at), main_plug(part, "far", ends[1], away)
-    runs = (Run(near.id, far.id, piece.awg, piece.length_mm),)
-    drawn = Part(part, "piece", piece.name, "", column, row, (near, far), runs)
-    return Laid((drawn,), Circuit((), _both(near, far), _halves((near, far))))
+    wires = _through(near, far)
+    return _made(
+        Part(part, "piece", piece.name, "", column, row, (near, far), wires, 0, piece.awg, piece.length_mm)
+    )
 
 
 def balance_piece_laid(part: str, name: str, family: str, to: str, taps: int, *, column: int) -> Laid:
     """A balance adapter between a pack on its right and a charger."""
     near = balance_plug(part, "near", family, taps, "device", "right")
     far = balance_plug(part, "far", to, taps, "pack", "left")
-    drawn = Part(part, "piece", name, "", column, 1, (near, far), (Run(near.id, far.id, None, None),))
-    return Laid((drawn,), Circuit((), _both(near, far), _halves((near, far))))
+    return _made(Part(part, "piece", name, "", column, 1, (near, far), _through(near, far)))
 
 
 def board_laid(part: str, board: Adapter, packs: int, *, cells: int, column: int, balanced: bool) -> Laid:
@@ -197,20 +214,19 @@ def board_laid(part: str, board: Adapter, packs: int, *, cells: int, column: int
     socket, out_end = board.ends
     out = main_plug(part, "out", out_end, "left")
     sockets = [main_plug(part, f"in {k}", socket, "right") for k in range(packs)]
-    wires = [w for s in sockets for w in _both(s, out)]
-    plugs, runs = [out, *sockets], [Run(s.id, out.id, board.awg, None) for s in sockets]
+    inner = [w for s in sockets for w in _through(s, out)]
+    plugs = [out, *sockets]
     if balanced:
         family = board.balance_out or board.balance_from[0]
         thin_out = balance_plug(part, "balance out", family, cells + 1, "pack", "left")
         for k in range(packs):
             thin = balance_plug(part, f"balance {k}", board.balance_from[0], cells + 1, "device", "right")
-            wires += _both(thin, thin_out)
+            inner += _through(thin, thin_out)
             plugs.append(thin)
         plugs.append(thin_out)
-    drawn = Part(
-        part, "board", board.name, f"{packs} of {board.sockets} sockets", column, 0, tuple(plugs), tuple(runs)
-    )
-    return Laid((drawn,), Circuit((), tuple(wires), _halves(plugs, sockets)))
+    words = f"{packs} of {board.sockets} sockets"
+    drawn = Part(part, "board", board.name, words, column, 0, tuple(plugs), tuple(inner), awg=board.awg)
+    return _made(drawn, sockets)
 
 
 def model_laid(
@@ -218,8 +234,8 @@ def model_laid(
 ) -> Laid:
     """A model: its plug, its leads, its controller."""
     plug = main_plug(part, "main", end, "left", loose_metal=False)
-    drawn = Part(part, "model", name, detail, column, 0, (plug,), (Run(None, plug.id, awg, lead_mm),))
-    return Laid((drawn,), Circuit((), (), _halves((plug,), (plug,))))
+    drawn = Part(part, "model", name, detail, column, 0, (plug,), (), 0, awg, lead_mm)
+    return _made(drawn, (plug,))
 
 
 def charger_laid(
@@ -231,4 +247,4 @@ def charger_laid(
     if balance is not None:
         plugs.append(balance_plug(part, "balance", balance, cells + 1, "device", "right"))
     drawn = Part(part, "charger", name, detail, column, 0, tuple(plugs))
-    return Laid((drawn,), Circuit((), (), _halves(plugs, [p for p in plugs if p.what == "main"])))
+    return _made(drawn, [p for p in plugs if p.what == "main"])

@@ -17,6 +17,7 @@ from coldstack.server.api.access import FromOurPage
 from coldstack.server.api.document import put_right
 from coldstack.server.bench.routes import router as bench_router
 from coldstack.server.charges.routes import router as charges_router
+from coldstack.server.drawings.routes import router as drawings_router
 from coldstack.server.gear.file_routes import router as file_router
 from coldstack.server.gear.kind_routes import router as kind_router
 from coldstack.server.gear.offer_routes import router as offer_router
@@ -91,6 +92,7 @@ api.add_router("", worlds_router)
 api.add_router("", pairing_router)
 api.add_router("", page_router)
 api.add_router("", tomorrow_router)
+api.add_router("", drawings_router)
 
 
 @api.get("/health", response=ServerHealth, tags=["program"], summary="Whether the server answers")

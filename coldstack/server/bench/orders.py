@@ -7,13 +7,15 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from coldstack.core.boards.batches import Batch, batch_pack, shared_limit
+from coldstack.core.boards.laid import Board
 from coldstack.core.cells.open_circuit import resting_voltage
 from coldstack.core.charging.amps import AmpsLimit, Feed, with_limit
 from coldstack.core.charging.charger import Charger
-from coldstack.core.charging.steps import BenchStep, charge_steps
+from coldstack.core.charging.steps import BenchStep
 from coldstack.core.errors import DomainError
 from coldstack.core.matching.charge import ChargeFit, charge_fit
 from coldstack.core.matching.charger_settings import ChargerSettings, charger_settings
+from coldstack.core.matching.plugging import steps_in, steps_out
 from coldstack.server.bench.assemble import OnBench, batch_on
 
 
@@ -25,7 +27,9 @@ class Ordered:
     fit: ChargeFit
     settings: ChargerSettings
     steps: list[BenchStep]
+    unplug: list[BenchStep]
     cells: list[dict[str, float]]
+    board: Board | None
 
 
 def ordered(
@@ -58,7 +62,9 @@ def ordered(
         imbalance_ah=(max(socs) - min(socs)) * fit.pack.held_ah,
     )
     assert found is not None
-    return Ordered(batch, fit, found, _steps_of(batch, fit, found, port), cells)
+    on_board = len(batch.members) if batch.on_board else 0
+    steps = steps_in(fit, found, on_board=on_board, port=port)
+    return Ordered(batch, fit, found, steps, steps_out(fit, on_board=on_board), cells, b.board)
 
 
 def _fit_of(b: OnBench, batch: Batch, feed: Feed, charger: Charger) -> ChargeFit:
@@ -84,23 +90,6 @@ def _at_most(fit: ChargeFit, current_a: float) -> ChargeFit:
         words = f"{charger.name} sets steps of {charger.step_a:g} A; {current_a:g} A is less."
         raise DomainError("current_a", words)
     return replace(fit, amps=amps)
-
-
-def _steps_of(batch: Batch, fit: ChargeFit, found: ChargerSettings, port: int) -> list[BenchStep]:
-    pieces = fit.path.pieces if fit.path else ()
-    lead = " and ".join(x.name for x in reversed(pieces))
-    return charge_steps(
-        chemistry_id=fit.pack.chemistry,
-        series=fit.pack.series,
-        program=found.program,
-        current_a=found.current_a,
-        end_v=found.end_v,
-        on_board=len(batch.members) if batch.on_board else 0,
-        lead=f"the {lead}" if lead else "the board" if batch.on_board else "",
-        port=port,
-        bare_ends=fit.charger.output_plug == "banana_4",
-        by_balance=fit.charger.by_balance,
-    )
 
 
 def _joined_cells(batch: Batch) -> list[dict[str, float]]:

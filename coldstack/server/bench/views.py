@@ -7,7 +7,6 @@ import numpy as np
 from coldstack.core.charging.amps import Feed, pack_limit
 from coldstack.core.charging.charger import USUAL_BALANCE_A
 from coldstack.core.charging.programs import run_down, storage_program
-from coldstack.core.charging.steps import BenchStep, unplug_steps
 from coldstack.core.charging.unequal_cells import CellCurves, Mode, UnequalCells, cell_curves
 from coldstack.core.errors import DomainError
 from coldstack.core.matching.charge import charge_fit
@@ -43,7 +42,7 @@ def order_out(data: s.StartIn) -> r.OrderOut:
         minutes=found.minutes,
         binding=found.binding,
         steps=list(o.steps),
-        unplug=_unplug(o, len(o.batch.members)),
+        unplug=list(o.unplug),
     )
 
 
@@ -165,9 +164,3 @@ def thinned(count: int) -> list[int]:
     if count <= MOST_POINTS:
         return list(range(count))
     return sorted({round(i * (count - 1) / (MOST_POINTS - 1)) for i in range(MOST_POINTS)})
-
-
-def _unplug(o: Ordered, packs: int) -> list[BenchStep]:
-    on_board = packs if packs > 1 else 0
-    series = o.fit.pack.series
-    return list(unplug_steps(series=series, on_board=on_board, by_balance=o.fit.charger.by_balance))

@@ -15,6 +15,7 @@ from coldstack.core.errors import DomainError
 from coldstack.core.matching.charge import Bench, ChargeFit, best_feed, charge_fit, readings_of
 from coldstack.core.matching.charge_chain import charge_joints
 from coldstack.core.matching.charger_settings import (
+    ChargerSettings,
     PortRow,
     charger_settings,
     halves,
@@ -55,7 +56,23 @@ class Chosen:
     subject: str
 
 
-def match_out(data: s.MatchIn) -> r.MatchOut:
+@dataclass(frozen=True, slots=True)
+class Matched:
+    """A pack between its model and a charger, of those there are; ``charge`` is None without a charger, what
+    to set without a possible fit."""
+
+    job: Job
+    chosen: Chosen
+    drive: DriveFit
+    chargers: list[Charger]
+    cells: list[GridCell]
+    bench: Bench
+    supplies: list[Supply]
+    charge: ChargeFit | None
+    to_set: ChargerSettings | None
+
+
+def matched(data: s.MatchIn) -> Matched:
     """One pack between its model and a charger.
 
     Raises
@@ -66,22 +83,35 @@ def match_out(data: s.MatchIn) -> r.MatchOut:
     job, bench, supplies = job_of(data.job), gear.bench(), gear.supplies()
     chosen = _chosen(job, data.pack or _best_at_hand(job, bench), bench.pieces)
     drive = drive_fit(job, chosen.candidate, pack=chosen.pack, pieces=bench.pieces)
-    chargers = gear.chargers()
+    chargers, pack = gear.chargers(), chosen.pack
     cells = charge_cells(
-        [chosen.pack], chargers, rules=job.rules, trust=job.label_trust, bench=bench, supplies=supplies
+        [pack], chargers, rules=job.rules, trust=job.label_trust, bench=bench, supplies=supplies
     )[0]
-    charger = _charger(chargers, cells, data.charge.charger)
+    fit = to_set = None
+    if (charger := _charger(chargers, cells, data.charge.charger)) is not None:
+        feed = _feed(charger, data.charge, supplies)
+        rest_cell_v, imbalance_ah = readings_of(pack, _read(pack, data.charge.cells, job.rules))
+        fit = charge_fit(pack, charger, rules=job.rules, feed=feed, bench=bench)
+        to_set = charger_settings(
+            fit, rules=job.rules, trust=job.label_trust, rest_cell_v=rest_cell_v, imbalance_ah=imbalance_ah
+        )
+    return Matched(job, chosen, drive, chargers, cells, bench, supplies, fit, to_set)
+
+
+def match_out(data: s.MatchIn) -> r.MatchOut:
+    """The same as the API says it."""
+    m = matched(data)
     return r.MatchOut(
-        pack=_pack_out(chosen),
-        drive=_drive_out(job, drive),
-        charge=_charge_out(job, chosen, charger, data.charge, bench, supplies) if charger else None,
+        pack=_pack_out(m.chosen),
+        drive=_drive_out(m.job, m.drive),
+        charge=None if m.charge is None else _charge_out(m, m.charge),
         chargers=[
             r.ChargerChoice(
                 id=c.id, name=c.name, possible=cell.verdict == "does", short=cell.short, minutes=cell.minutes
             )
-            for c, cell in zip(chargers, cells, strict=True)
+            for c, cell in zip(m.chargers, m.cells, strict=True)
         ],
-        supplies=[r.SupplyChoice(id=x.id, name=x.name) for x in supplies],
+        supplies=[r.SupplyChoice(id=x.id, name=x.name) for x in m.supplies],
     )
 
 
@@ -209,16 +239,9 @@ def _drive_out(job: Job, d: DriveFit) -> r.DriveOut:
     )
 
 
-def _charge_out(
-    job: Job, chosen: Chosen, charger: Charger, data: s.ChargeIn, bench: Bench, supplies: list[Supply]
-) -> r.ChargeOut:
-    feed, pack = _feed(charger, data, supplies), chosen.pack
-    rest_cell_v, imbalance_ah = readings_of(pack, _read(pack, data.cells, job.rules))
-    fit = charge_fit(pack, charger, rules=job.rules, feed=feed, bench=bench)
-    to_set = charger_settings(
-        fit, rules=job.rules, trust=job.label_trust, rest_cell_v=rest_cell_v, imbalance_ah=imbalance_ah
-    )
-    half = halves(fit, rules=job.rules, trust=job.label_trust, bench=bench)
+def _charge_out(m: Matched, fit: ChargeFit) -> r.ChargeOut:
+    job, charger, feed = m.job, fit.charger, fit.feed
+    half = halves(fit, rules=job.rules, trust=job.label_trust, bench=m.bench)
     return r.ChargeOut(
         charger=charger.id,
         charger_name=charger.name,
@@ -228,7 +251,7 @@ def _charge_out(
         ports_in_use=feed.ports_in_use,
         inputs=list(charger.inputs),
         possible=fit.possible,
-        subject=chosen.subject,
+        subject=m.chosen.subject,
         refusals=list(fit.refusals),
         halves=half.sentence if half else "",
         halves_possible=half.possible if half else False,
@@ -239,8 +262,8 @@ def _charge_out(
             r.LimitOut(id=x.id, name=x.name, current_a=x.current_a, numbers=x.numbers)
             for x in (fit.amps.limits if fit.amps else ())
         ],
-        settings=to_set,
-        ports_table=_ports_table(fit, job, supplies),
+        settings=m.to_set,
+        ports_table=_ports_table(fit, job, m.supplies),
         cautions=list(settings_cautions(fit)) if fit.possible else [],
         questions=fit.questions if fit.amps else [],
     )

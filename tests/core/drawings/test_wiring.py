@@ -117,7 +117,7 @@ class EveryChain(TestCase):
             self.assertEqual(faults, [], (step.id, step.joined))
 
     def test_into_models(self):
-        """Every pair of plugs, one pack or two: plus on plus, the volts of one or two, no fault on the way."""
+        """Every pair of plugs, one pack or two: plus on plus, their volts, no fault on the way."""
         count = 0
         for bench, joined, plug, pull in into_models():
             circuit = bench.circuit

@@ -6,7 +6,7 @@ const SLOW_MS = 180_000;
 const SLOW = /^\/api\/(files|draw|keep\/log|world)\//;
 /** Asked by POST, and nothing is stored. */
 const COMPUTES = [
-  /^\/api\/(describe-|gear\/questions|labels|match|sizing|tomorrow\/plan)/,
+  /^\/api\/(describe-|drawings|gear\/questions|labels|match|sizing|tomorrow\/plan)/,
   /^\/api\/(bench\/(curves|order|plan|sharing|storage)|run\/(day|go))$/,
 ];
 

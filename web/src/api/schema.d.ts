@@ -518,6 +518,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drawings/bay": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Packs in a model’s bay
+         * @description Up to four candidates in the bay, in millimetres, with the balance; unknown ids are left out.
+         */
+        post: operations["coldstack_server_drawings_routes_bays"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drawings/bench": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * The wiring of a batch on a port
+         * @description Packs on a board, or one alone, as the bench would start them.
+         */
+        post: operations["coldstack_server_drawings_routes_bench"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drawings/wiring": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * A pack’s wiring
+         * @description Into its model and to a charger: parts, plugs, wires, what is live at each step, what must not be.
+         */
+        post: operations["coldstack_server_drawings_routes_wiring"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/equipment-kinds": {
         parameters: {
             query?: never;
@@ -3479,6 +3539,30 @@ export interface components {
             words: string;
         };
         /**
+         * Balance
+         * @description Where the model balances with the pack where it lies, and where it should. [mm]
+         *
+         *     ``off_mm`` is positive where that is too far back; ``allowed_mm`` what it may be off and still be flown,
+         *     None for what does not fly.
+         */
+        Balance: {
+            /** Allowed Mm */
+            allowed_mm: number | null;
+            /** At Mm */
+            at_mm: number;
+            /**
+             * Heavy
+             * @enum {string}
+             */
+            heavy: "balances" | "nose_heavy" | "tail_heavy";
+            /** Off Mm */
+            off_mm: number;
+            /** Sentence */
+            sentence: string;
+            /** Wanted Mm */
+            wanted_mm: number;
+        };
+        /**
          * BatchOut
          * @description A batch: its packs, its rate and whose it is, its place in the plan in words, its ways or why there are
          *     none.
@@ -3545,6 +3629,68 @@ export interface components {
             pack_c?: number | null;
             /** Width Mm */
             width_mm?: number | null;
+        };
+        /**
+         * BayOut
+         * @description A candidate in the bay, and in words what the drawing shows.
+         */
+        BayOut: {
+            balance: components["schemas"]["Balance"] | null;
+            bay: components["schemas"]["BayRoom"];
+            /** Id */
+            id: string;
+            leads: components["schemas"]["Box"] | null;
+            /** Lie */
+            lie: string;
+            /** Middle Mm */
+            middle_mm: number;
+            /** Name */
+            name: string;
+            /** Packs */
+            packs: components["schemas"]["Box"][];
+            /** Sentence */
+            sentence: string;
+            /** Slide Mm */
+            slide_mm: number[];
+            /** Sticks Out Mm */
+            sticks_out_mm: {
+                [key: string]: number;
+            };
+            strap: components["schemas"]["Box"] | null;
+            /** Wanted Mm */
+            wanted_mm: number | null;
+        };
+        /**
+         * BayRoom
+         * @description The bay. ``measured`` names its measured sides; of the others it is as large as what lies in it.
+         *     ``inside`` is what is left of it by the clearance.
+         */
+        BayRoom: {
+            box: components["schemas"]["Box"];
+            inside: components["schemas"]["Box"];
+            /** Measured */
+            measured: string[];
+            /** Placed */
+            placed: boolean;
+        };
+        /**
+         * BaysIn
+         * @description Up to four candidates in the model's bay. ``at_mm`` is where somebody puts the middle of the first;
+         *     null for where it balances best.
+         */
+        BaysIn: {
+            /** At Mm */
+            at_mm?: number | null;
+            /**
+             * @default {
+             *       "c_steps": 8,
+             *       "capacity_steps": 24
+             *     }
+             */
+            fineness?: components["schemas"]["FinenessIn"];
+            job: components["schemas"]["JobIn"];
+            /** Packs */
+            packs: string[];
         };
         /**
          * BenchIn
@@ -3788,6 +3934,24 @@ export interface components {
             change: components["schemas"]["ChangeOut"];
             /** Tag */
             tag: string;
+        };
+        /**
+         * Box
+         * @description A box by its low corner and its size: along, across, up. [mm]
+         */
+        Box: {
+            /** Across Mm */
+            across_mm: number;
+            /** Along Mm */
+            along_mm: number;
+            /** Height Mm */
+            height_mm: number;
+            /** Length Mm */
+            length_mm: number;
+            /** Up Mm */
+            up_mm: number;
+            /** Width Mm */
+            width_mm: number;
         };
         /**
          * BoxBoughtOut
@@ -5730,6 +5894,19 @@ export interface components {
             working: components["schemas"]["Working"];
         };
         /**
+         * Fault
+         * @description What must not be: which kind, and in which packs or halves it shows.
+         */
+        Fault: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "short" | "reversed" | "thin" | "bare";
+            /** Where */
+            where: string[];
+        };
+        /**
          * FaultIn
          * @description Put a fault into a simulated charger.
          */
@@ -5911,6 +6088,29 @@ export interface components {
             who_differs: string;
             /** Why */
             why: string;
+        };
+        /**
+         * Forbidden
+         * @description One way that must not be: drawn as its parts with what is plugged together, and why not.
+         */
+        Forbidden: {
+            /** Does */
+            does: string;
+            /**
+             * Fault
+             * @enum {string}
+             */
+            fault: "short" | "reversed" | "thin" | "bare";
+            /** Id */
+            id: string;
+            /** Joined */
+            joined: components["schemas"]["Mated"][];
+            /** Parts */
+            parts: components["schemas"]["Part"][];
+            /** Sentence */
+            sentence: string;
+            /** Title */
+            title: string;
         };
         /**
          * FoundOut
@@ -6334,6 +6534,25 @@ export interface components {
             sentence: string;
             /** Slug */
             slug: string;
+        };
+        /**
+         * Inner
+         * @description One wire within a part, from a contact of one of its plugs to one of another.
+         */
+        Inner: {
+            /** From Plug */
+            from_plug: string;
+            /** From Pole */
+            from_pole: string;
+            /**
+             * Thin
+             * @default false
+             */
+            thin: boolean;
+            /** To Plug */
+            to_plug: string;
+            /** To Pole */
+            to_pole: string;
         };
         /**
          * InviteIn
@@ -6943,6 +7162,20 @@ export interface components {
             pack: string;
         };
         /**
+         * Load
+         * @description What a pair of plugs (by the id of its first), or the wires of a part (by its id) carry. [A]
+         */
+        Load: {
+            /** At */
+            at: string;
+            /** Current A */
+            current_a: number;
+            /** Loading */
+            loading: number | null;
+            /** Name */
+            name: string;
+        };
+        /**
          * LogColumnOut
          * @description A column of a log: its header, a few cells, and what it is taken for; empty for nothing. ``given``
          *     is false where its figures, not its words, told.
@@ -7115,6 +7348,21 @@ export interface components {
             pack: components["schemas"]["PackOut"];
             /** Supplies */
             supplies: components["schemas"]["SupplyChoice"][];
+        };
+        /**
+         * Mated
+         * @description Two halves plugged into each other; ``crossed`` with plus in minus, where the shape lets one.
+         */
+        Mated: {
+            /** A */
+            a: string;
+            /** B */
+            b: string;
+            /**
+             * Crossed
+             * @default false
+             */
+            crossed: boolean;
         };
         /**
          * ModelClassOut
@@ -8035,6 +8283,44 @@ export interface components {
             };
         };
         /**
+         * Part
+         * @description One thing on the bench. ``cells`` of a pack, 0 of what has none; ``awg`` and ``length_mm`` of its main
+         *     wires, None where nobody said.
+         */
+        Part: {
+            /** Awg */
+            awg: number | null;
+            /**
+             * Cells
+             * @default 0
+             */
+            cells: number;
+            /** Column */
+            column: number;
+            /** Detail */
+            detail: string;
+            /** Id */
+            id: string;
+            /**
+             * Inner
+             * @default []
+             */
+            inner: components["schemas"]["Inner"][];
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "pack" | "series_lead" | "parallel_lead" | "piece" | "board" | "model" | "charger" | "supply";
+            /** Length Mm */
+            length_mm: number | null;
+            /** Name */
+            name: string;
+            /** Plugs */
+            plugs: components["schemas"]["Plug"][];
+            /** Row */
+            row: number;
+        };
+        /**
          * Permission
          * @description Whether something may be done with a pack now, and if not, why.
          */
@@ -8479,6 +8765,38 @@ export interface components {
             sentence: string;
             /** Weakest */
             weakest: boolean;
+        };
+        /**
+         * Plug
+         * @description One half of a plug of a part. ``family`` is the main plug's or the balance plug's; ``pins`` its
+         *     contacts. ``half`` is the pack's or the device's.
+         */
+        Plug: {
+            /**
+             * Bare
+             * @default false
+             */
+            bare: boolean;
+            /** Family */
+            family: string;
+            /** Half */
+            half: string;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Pins */
+            pins: number;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "left" | "right";
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "main" | "balance";
         };
         /**
          * PlugFix
@@ -9977,21 +10295,24 @@ export interface components {
         };
         /**
          * Step
-         * @description One line of a derivation: what is found, the relation, the same with numbers, and the rule behind
-         *     it.
+         * @description One step taken: all that is plugged together after it, and what of that is ``new``; ``live`` are plugs
+         *     that are loose and have volts on them.
          */
         Step: {
-            /** Formula */
-            formula: string;
-            /** Label */
-            label: string;
-            /** Numbers */
-            numbers: string;
-            /**
-             * Rule
-             * @default
-             */
-            rule: string;
+            /** Faults */
+            faults: components["schemas"]["Fault"][];
+            /** Id */
+            id: string;
+            /** Joined */
+            joined: components["schemas"]["Mated"][];
+            /** Live */
+            live: string[];
+            /** New */
+            new: components["schemas"]["Mated"][];
+            /** Sentence */
+            sentence: string;
+            /** Why */
+            why: string;
         };
         /**
          * StorageOut
@@ -10517,6 +10838,57 @@ export interface components {
             id: string;
             /** Sentence */
             sentence: string;
+        };
+        /**
+         * WiringIn
+         * @description A pack wired into its model and to a charger, as `/match` is asked.
+         */
+        WiringIn: {
+            /**
+             * @default {
+             *       "cells": "",
+             *       "charger": null,
+             *       "ports_in_use": 1,
+             *       "source": null,
+             *       "supply": null
+             *     }
+             */
+            charge?: components["schemas"]["ChargeIn"];
+            job: components["schemas"]["JobIn"];
+            /** Pack */
+            pack?: string | null;
+        };
+        /**
+         * WiringOut
+         * @description A wiring: its parts, what is plugged into what, the steps, what must not be.
+         */
+        WiringOut: {
+            /** Forbidden */
+            forbidden: components["schemas"]["Forbidden"][];
+            /** Joined */
+            joined: components["schemas"]["Mated"][];
+            /** Loads */
+            loads: components["schemas"]["Load"][];
+            /** Parts */
+            parts: components["schemas"]["Part"][];
+            /** Plug In */
+            plug_in: components["schemas"]["Step"][];
+            /** Pull Out */
+            pull_out: components["schemas"]["Step"][];
+            /** Sentence */
+            sentence: string;
+            /** Title */
+            title: string;
+            /** To Get */
+            to_get: string[];
+        };
+        /**
+         * WiringsOut
+         * @description Into the model, and on the charger: null where it cannot be charged, or there is no charger.
+         */
+        WiringsOut: {
+            charge: components["schemas"]["WiringOut"] | null;
+            drive: components["schemas"]["WiringOut"];
         };
         /**
          * Working
@@ -11799,6 +12171,132 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LogFitOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_drawings_routes_bays: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BaysIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BayOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_drawings_routes_bench: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StartIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WiringOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_drawings_routes_wiring: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WiringIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WiringsOut"];
                 };
             };
             /** @description Bad Request */

@@ -1,0 +1,47 @@
+"""What is drawn: the bay and the wiring. Nothing is stored."""
+
+from __future__ import annotations
+
+from django.http import HttpRequest
+from ninja import Router
+
+from coldstack.server.api.errors import Problem
+from coldstack.server.bench.schemas import StartIn
+from coldstack.server.drawings import assemble
+from coldstack.server.drawings import replies as r
+from coldstack.server.drawings import schemas as s
+
+router = Router(tags=["drawings"])
+
+
+@router.post(
+    "/drawings/bay",
+    auth=None,
+    response={200: list[r.BayOut], 400: Problem, 422: Problem},
+    summary="Packs in a model’s bay",
+)
+def bays(request: HttpRequest, data: s.BaysIn) -> list[r.BayOut]:
+    """Up to four candidates in the bay, in millimetres, with the balance; unknown ids are left out."""
+    return assemble.bays_out(data)
+
+
+@router.post(
+    "/drawings/wiring",
+    auth=None,
+    response={200: r.WiringsOut, 400: Problem, 422: Problem},
+    summary="A pack’s wiring",
+)
+def wiring(request: HttpRequest, data: s.WiringIn) -> r.WiringsOut:
+    """Into its model and to a charger: parts, plugs, wires, what is live at each step, what must not be."""
+    return assemble.wirings_out(data)
+
+
+@router.post(
+    "/drawings/bench",
+    auth=None,
+    response={200: r.WiringOut, 400: Problem, 422: Problem},
+    summary="The wiring of a batch on a port",
+)
+def bench(request: HttpRequest, data: StartIn) -> r.WiringOut:
+    """Packs on a board, or one alone, as the bench would start them."""
+    return assemble.bench_wiring_out(data)
