@@ -31,7 +31,7 @@ LYING_WORDS = {
 
 
 @dataclass(frozen=True, slots=True)
-class Box:
+class BoxInBay:
     """A box by its low corner and its size: along, across, up. [mm]"""
 
     along_mm: float
@@ -47,8 +47,8 @@ class BayRoom:
     """The bay. ``measured`` names its measured sides; of the others it is as large as what lies in it.
     ``inside`` is what is left of it by the clearance."""
 
-    box: Box
-    inside: Box
+    box: BoxInBay
+    inside: BoxInBay
     measured: tuple[str, ...]
     placed: bool
     """Whether anybody said where along the model it is."""
@@ -78,10 +78,10 @@ class BayDrawing:
     id: str
     name: str
     bay: BayRoom
-    packs: tuple[Box, ...]
-    leads: Box | None
+    packs: tuple[BoxInBay, ...]
+    leads: BoxInBay | None
     """Room in which its leads turn, behind it."""
-    strap: Box | None
+    strap: BoxInBay | None
     lie: str
     """How two of them lie, in words; empty for one."""
     middle_mm: float
@@ -147,9 +147,9 @@ def _room(bay: Bay, sides: tuple[float, ...]) -> BayRoom:
     length, width, height = (room or side + spare for room, side in zip(bay.sides_mm, sides, strict=True))
     placed = bay.centre_mm is not None and bay.length_mm is not None
     start = (bay.centre_mm or 0.0) - length / 2 if placed else 0.0
-    box = Box(start, 0.0, 0.0, length, width, height)
+    box = BoxInBay(start, 0.0, 0.0, length, width, height)
     edge = BAY_CLEARANCE_MM
-    inside = Box(start + edge, edge, edge, inside_mm(length), inside_mm(width), inside_mm(height))
+    inside = BoxInBay(start + edge, edge, edge, inside_mm(length), inside_mm(width), inside_mm(height))
     return BayRoom(box, inside, measured, placed)
 
 
@@ -163,35 +163,35 @@ def _slide(room: BayRoom, length_mm: float) -> tuple[float, float]:
     return middle - slack, middle + slack
 
 
-def _packs(laid: Lying, middle: float, room: BayRoom) -> tuple[Box, ...]:
+def _packs(laid: Lying, middle: float, room: BayRoom) -> tuple[BoxInBay, ...]:
     length, width, height = (float(x) for x in laid.box_mm[0])
     along, across, up = (int(n) for n in laid.count[0])
     start = middle - length / 2
     left = room.box.width_mm / 2 - width / 2
     one = length / along, width / across, height / up
     return tuple(
-        Box(start + i * one[0], left + j * one[1], k * one[2], *one)
+        BoxInBay(start + i * one[0], left + j * one[1], k * one[2], *one)
         for i in range(along)
         for j in range(across)
         for k in range(up)
     )
 
 
-def _leads(packs: tuple[Box, ...], turn_mm: float) -> Box | None:
+def _leads(packs: tuple[BoxInBay, ...], turn_mm: float) -> BoxInBay | None:
     if not packs:
         return None
     end = max(p.along_mm + p.length_mm for p in packs)
     last = max(packs, key=lambda p: p.along_mm)
-    return Box(end, last.across_mm, last.up_mm, turn_mm, last.width_mm, last.height_mm)
+    return BoxInBay(end, last.across_mm, last.up_mm, turn_mm, last.width_mm, last.height_mm)
 
 
-def _strap(packs: tuple[Box, ...]) -> Box | None:
+def _strap(packs: tuple[BoxInBay, ...]) -> BoxInBay | None:
     if not packs:
         return None
     first, end = min(p.along_mm for p in packs), max(p.along_mm + p.length_mm for p in packs)
     left, right = min(p.across_mm for p in packs), max(p.across_mm + p.width_mm for p in packs)
     top, wide = max(p.up_mm + p.height_mm for p in packs), min(STRAP_MM, end - first)
-    return Box((first + end - wide) / 2, left, 0.0, wide, right - left, top)
+    return BoxInBay((first + end - wide) / 2, left, 0.0, wide, right - left, top)
 
 
 def _balance(job: Job, pack_g: float, middle_mm: float) -> Balance:

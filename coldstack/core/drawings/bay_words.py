@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from coldstack.core.drawings.bay import BayDrawing, Box
+from coldstack.core.drawings.bay import BayDrawing, BoxInBay
 from coldstack.core.readings.tolerance import TOUCHED_MM
 from coldstack.core.units import MM, plain_number, upper_first
 
@@ -22,7 +22,7 @@ def bay_sentence(d: BayDrawing) -> str:
     return " ".join(x for x in (upper_first("; ".join(found)) + ".", _where(d)) if x)
 
 
-def _size(box: Box) -> str:
+def _size(box: BoxInBay) -> str:
     return _by(box.length_mm, box.width_mm, box.height_mm)
 
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from coldstack.core.chain.adapters import Adapter
 from coldstack.core.chain.plugs import PlugEnd, plug_family
 from coldstack.core.drawings.circuit import FaultKind, Mated, state_of
-from coldstack.core.drawings.wiring import Laid, Part, board_laid, laid, lead_for_two, pack_laid
+from coldstack.core.drawings.wiring import Laid, WiredPart, board_laid, laid, lead_for_two, pack_laid
 
 DOES: dict[FaultKind, str] = {
     "short": "a short circuit",
@@ -25,8 +25,9 @@ class Forbidden:
     id: str
     title: str
     sentence: str
-    parts: tuple[Part, ...]
+    parts: tuple[WiredPart, ...]
     joined: tuple[Mated, ...]
+    live: tuple[str, ...]
     fault: FaultKind
     does: str
 
@@ -90,7 +91,7 @@ def balance_before_main(board: Adapter, *, cell_v: float, series: int, awg: floa
     return forbidden(
         "balance_first",
         "Balance plugs before the main plugs",
-        "The fuller pack fills the emptier one through the balance wires: they glow.",
+        "The fuller pack fills the emptier one through the balance wires: their insulation melts.",
         bench,
         joined,
     )
@@ -119,7 +120,7 @@ def forbidden(
     forbidden_id: str, title: str, sentence: str, bench: Laid, joined: tuple[Mated, ...]
 ) -> Forbidden:
     """A way that must not be, with the fault of its circuit: what has none is not drawn as a danger."""
-    faults = state_of(bench.circuit, joined).faults
-    assert faults, f"{forbidden_id} has no fault"
-    kind = faults[0].kind
-    return Forbidden(forbidden_id, title, sentence, bench.parts, joined, kind, DOES[kind])
+    found = state_of(bench.circuit, joined)
+    assert found.faults, f"{forbidden_id} has no fault"
+    kind, live = found.faults[0].kind, tuple(sorted(found.live))
+    return Forbidden(forbidden_id, title, sentence, bench.parts, joined, live, kind, DOES[kind])

@@ -20,7 +20,7 @@ class Act:
 
 
 @dataclass(frozen=True, slots=True)
-class Step:
+class PlugStep:
     """One step taken: all that is plugged together after it, and what of that is ``new``; ``live`` are plugs
     that are loose and have volts on them."""
 
@@ -33,7 +33,7 @@ class Step:
     faults: tuple[Fault, ...]
 
 
-def strip_of(circuit: Circuit, acts: Sequence[Act], *, begun: Sequence[Mated] = ()) -> list[Step]:
+def strip_of(circuit: Circuit, acts: Sequence[Act], *, begun: Sequence[Mated] = ()) -> list[PlugStep]:
     """The steps in their order, each with its circuit judged after every single plug of it; a fault of any of
     them is one of the step."""
     joined, steps = list(begun), []
@@ -49,5 +49,5 @@ def strip_of(circuit: Circuit, acts: Sequence[Act], *, begun: Sequence[Mated] = 
             found = state_of(circuit, joined)
             faults += (f for f in found.faults if f not in faults)
         live = tuple(sorted(found.live))
-        steps.append(Step(act.id, act.sentence, act.why, tuple(joined), act.plug, live, tuple(faults)))
+        steps.append(PlugStep(act.id, act.sentence, act.why, tuple(joined), act.plug, live, tuple(faults)))
     return steps

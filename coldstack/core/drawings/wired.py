@@ -7,8 +7,9 @@ from dataclasses import dataclass
 
 from coldstack.core.drawings.circuit import Mated
 from coldstack.core.drawings.forbidden import Forbidden
-from coldstack.core.drawings.strip import Step
-from coldstack.core.drawings.wiring import Laid, Part
+from coldstack.core.drawings.strip import PlugStep
+from coldstack.core.drawings.wiring import Laid, WiredPart
+from coldstack.core.units import percent
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,11 +27,11 @@ class Wiring:
     """All of a chain. ``joined`` is how it ends; ``to_get`` are parts that nobody owns yet."""
 
     title: str
-    parts: tuple[Part, ...]
+    parts: tuple[WiredPart, ...]
     joined: tuple[Mated, ...]
     loads: tuple[Load, ...]
-    plug_in: tuple[Step, ...]
-    pull_out: tuple[Step, ...]
+    plug_in: tuple[PlugStep, ...]
+    pull_out: tuple[PlugStep, ...]
     forbidden: tuple[Forbidden, ...]
     to_get: tuple[str, ...]
     sentence: str
@@ -48,5 +49,5 @@ def chain_sentence(bench: Laid, joined: Sequence[Mated], loads: Iterable[Load]) 
     warmest = max(known, key=lambda x: x.loading or 0.0, default=None)
     words = "; ".join(said) + "."
     if warmest is not None:
-        words += f" Most loaded: {warmest.name}, {100 * (warmest.loading or 0):.0f} %."
+        words += f" Most loaded: {warmest.name}, {percent(warmest.loading or 0.0)}."
     return words

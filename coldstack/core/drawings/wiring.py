@@ -1,7 +1,7 @@
 """The wiring as it would lie on the bench: its parts, their plugs, what is plugged into what.
 
-Each part brings what is drawn (`Part`) and what it is to the circuit. Columns go from where the current comes
-from to where it goes; rows are packs beside each other.
+Each part brings what is drawn (`WiredPart`) and what it is to the circuit. Columns go from where the current
+comes from to where it goes; rows are packs beside each other.
 """
 
 from __future__ import annotations
@@ -15,15 +15,15 @@ from coldstack.core.chain.balance import balance_plug_name
 from coldstack.core.chain.plugs import PlugEnd, plug_family
 from coldstack.core.drawings.circuit import Cell, Circuit, Half, Pole, Wire
 
-PartKind = Literal["pack", "series_lead", "parallel_lead", "piece", "board", "model", "charger", "supply"]
+WiredKind = Literal["pack", "series_lead", "parallel_lead", "piece", "board", "model", "charger", "supply"]
 Side = Literal["left", "right"]
 What = Literal["main", "balance"]
 
 
 @dataclass(frozen=True, slots=True)
 class Plug:
-    """One half of a plug of a part. ``family`` is the main plug's or the balance plug's; ``pins`` its
-    contacts. ``half`` is the pack's or the device's."""
+    """One half of a plug of a part. ``family`` is the main plug's or the balance plug's; ``poles`` are
+    its contacts from plus to minus. ``half`` is the pack's or the device's."""
 
     id: str
     what: What
@@ -31,7 +31,7 @@ class Plug:
     name: str
     half: str
     side: Side
-    pins: int
+    poles: tuple[Pole, ...]
     bare: bool = False
     """Metal that stands in the open when it is not plugged in."""
 
@@ -53,12 +53,12 @@ class Inner:
 
 
 @dataclass(frozen=True, slots=True)
-class Part:
+class WiredPart:
     """One thing on the bench. ``cells`` of a pack, 0 of what has none; ``awg`` and ``length_mm`` of its main
     wires, None where nobody said."""
 
     id: str
-    kind: PartKind
+    kind: WiredKind
     name: str
     detail: str
     column: int
@@ -74,7 +74,7 @@ class Part:
 class Laid:
     """Parts with the circuit they are."""
 
-    parts: tuple[Part, ...] = ()
+    parts: tuple[WiredPart, ...] = ()
     circuit: Circuit = field(default_factory=Circuit)
 
     def __add__(self, other: Laid) -> Laid:
@@ -84,7 +84,7 @@ class Laid:
         """One of its plugs."""
         return next(p for part in self.parts for p in part.plugs if p.id == plug_id)
 
-    def part(self, kind: PartKind) -> Part | None:
+    def part(self, kind: WiredKind) -> WiredPart | None:
         """The first of its parts of a kind; None if there is none."""
         return next((part for part in self.parts if part.kind == kind), None)
 
@@ -99,12 +99,12 @@ def main_plug(part: str, name: str, end: PlugEnd, side: Side, *, loose_metal: bo
     sold, and not to be helped here."""
     family = plug_family(end.family)
     bare = not family.keyed and loose_metal
-    return Plug(f"{part}.{name}", "main", family.id, family.name, end.half, side, 2, bare)
+    return Plug(f"{part}.{name}", "main", family.id, family.name, end.half, side, ("plus", "minus"), bare)
 
 
 def balance_plug(part: str, name: str, family: str, taps: int, half: str, side: Side) -> Plug:
     """A balance plug of a part, with so many wires."""
-    return Plug(f"{part}.{name}", "balance", family, balance_plug_name(family), half, side, taps)
+    return Plug(f"{part}.{name}", "balance", family, balance_plug_name(family), half, side, _taps(taps))
 
 
 def node_of(plug: str, pole: Pole) -> str:
@@ -112,10 +112,14 @@ def node_of(plug: str, pole: Pole) -> str:
     return f"{plug}:{pole}"
 
 
+def _taps(count: int) -> tuple[Pole, ...]:
+    """Contacts of a balance plug, the highest first."""
+    return tuple(f"tap {k}" for k in reversed(range(count)))
+
+
 def _half(plug: Plug, *, fed: bool = False) -> Half:
     """The plug in the circuit: each contact a node of its own."""
-    poles = ("plus", "minus") if plug.what == "main" else tuple(f"tap {k}" for k in range(plug.pins))
-    contacts = tuple((pole, node_of(plug.id, pole)) for pole in poles)
+    contacts = tuple((pole, node_of(plug.id, pole)) for pole in plug.poles)
     return Half(plug.id, contacts, bare=plug.bare, thin=plug.what == "balance", fed=fed)
 
 
@@ -126,11 +130,10 @@ def _halves(plugs: Sequence[Plug], fed: Sequence[Plug] = ()) -> dict[str, Half]:
 def _through(a: Plug, b: Plug) -> tuple[Inner, ...]:
     """Plus to plus and minus to minus, or each balance wire to its own."""
     thin = a.what == "balance"
-    poles = tuple(f"tap {k}" for k in range(min(a.pins, b.pins))) if thin else ("plus", "minus")
-    return tuple(Inner(a.id, pole, b.id, pole, thin) for pole in poles)
+    return tuple(Inner(a.id, pole, b.id, pole, thin) for pole in a.poles if pole in b.poles)
 
 
-def _made(part: Part, fed: Sequence[Plug] = ()) -> Laid:
+def _made(part: WiredPart, fed: Sequence[Plug] = ()) -> Laid:
     """A part that is wires between plugs, with its circuit."""
     return Laid((part,), Circuit((), tuple(x.wire for x in part.inner), _halves(part.plugs, fed)))
 
@@ -160,7 +163,7 @@ def pack_laid(
         thin = balance_plug(part, "balance", balance, n + 1, "pack", side)
         plugs.append(thin)
         wires += [Wire(tap, node_of(thin.id, f"tap {k}"), thin=True) for k, tap in enumerate(taps)]
-    drawn = Part(part, "pack", name, detail, column, row, tuple(plugs), (), n, awg, lead_mm)
+    drawn = WiredPart(part, "pack", name, detail, column, row, tuple(plugs), (), n, awg, lead_mm)
     return Laid((drawn,), Circuit(cells, tuple(wires), _halves(plugs)))
 
 
@@ -179,9 +182,8 @@ def lead_for_two(
             Inner(first.id, "minus", second.id, "plus"),
             Inner(second.id, "minus", out.id, "minus"),
         )
-    kind: PartKind = "series_lead" if joined == "series" else "parallel_lead"
-    words = f"{joined} lead, {out.name}"
-    return _made(Part(part, kind, words, "", column, 0, (first, second, out), inner, awg=awg))
+    kind: WiredKind = "series_lead" if joined == "series" else "parallel_lead"
+    return _made(WiredPart(part, kind, f"{joined} lead", "", column, 0, (first, second, out), inner, awg=awg))
 
 
 def piece_laid(
@@ -198,7 +200,9 @@ def piece_laid(
     near, far = main_plug(part, "near", ends[0], packs_at), main_plug(part, "far", ends[1], away)
     wires = _through(near, far)
     return _made(
-        Part(part, "piece", piece.name, "", column, row, (near, far), wires, 0, piece.awg, piece.length_mm)
+        WiredPart(
+            part, "piece", piece.name, "", column, row, (near, far), wires, 0, piece.awg, piece.length_mm
+        )
     )
 
 
@@ -206,7 +210,7 @@ def balance_piece_laid(part: str, name: str, family: str, to: str, taps: int, *,
     """A balance adapter between a pack on its right and a charger."""
     near = balance_plug(part, "near", family, taps, "device", "right")
     far = balance_plug(part, "far", to, taps, "pack", "left")
-    return _made(Part(part, "piece", name, "", column, 1, (near, far), _through(near, far)))
+    return _made(WiredPart(part, "piece", name, "", column, 1, (near, far), _through(near, far)))
 
 
 def board_laid(part: str, board: Adapter, packs: int, *, cells: int, column: int, balanced: bool) -> Laid:
@@ -225,7 +229,7 @@ def board_laid(part: str, board: Adapter, packs: int, *, cells: int, column: int
             plugs.append(thin)
         plugs.append(thin_out)
     words = f"{packs} of {board.sockets} sockets"
-    drawn = Part(part, "board", board.name, words, column, 0, tuple(plugs), tuple(inner), awg=board.awg)
+    drawn = WiredPart(part, "board", board.name, words, column, 0, tuple(plugs), tuple(inner), awg=board.awg)
     return _made(drawn, sockets)
 
 
@@ -234,7 +238,7 @@ def model_laid(
 ) -> Laid:
     """A model: its plug, its leads, its controller."""
     plug = main_plug(part, "main", end, "left", loose_metal=False)
-    drawn = Part(part, "model", name, detail, column, 0, (plug,), (), 0, awg, lead_mm)
+    drawn = WiredPart(part, "model", name, detail, column, 0, (plug,), (), 0, awg, lead_mm)
     return _made(drawn, (plug,))
 
 
@@ -246,5 +250,5 @@ def charger_laid(
     plugs = [] if output is None else [main_plug(part, "out", output, "right", loose_metal=False)]
     if balance is not None:
         plugs.append(balance_plug(part, "balance", balance, cells + 1, "device", "right"))
-    drawn = Part(part, "charger", name, detail, column, 0, tuple(plugs))
+    drawn = WiredPart(part, "charger", name, detail, column, 0, tuple(plugs))
     return _made(drawn, [p for p in plugs if p.what == "main"])

@@ -2,34 +2,36 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
+
 from coldstack.core.chain.adapters import Path
-from coldstack.core.drawings.bay import bay_drawing
+from coldstack.core.drawings.bay import BayDrawing, bay_drawing
 from coldstack.core.drawings.bay_words import bay_sentence
 from coldstack.core.drawings.in_model import drive_wiring
 from coldstack.core.drawings.on_charger import OnBoard, charge_wiring
 from coldstack.core.drawings.wired import Wiring
+from coldstack.core.errors import DomainError
 from coldstack.core.matching.plugging import steps_in, steps_out
-from coldstack.core.sizing.plan import pick
 from coldstack.server.api.values import figures
 from coldstack.server.bench.assemble import on_bench
 from coldstack.server.bench.orders import Ordered, ordered
 from coldstack.server.bench.schemas import StartIn
 from coldstack.server.drawings import replies as r
 from coldstack.server.drawings import schemas as s
-from coldstack.server.life.packs import stock
-from coldstack.server.matching.assemble import matched
+from coldstack.server.gear import assemble as gear
+from coldstack.server.matching.assemble import chosen_in, matched
 from coldstack.server.matching.schemas import MatchIn
-from coldstack.server.sizing.assemble import fineness_of, job_of
+from coldstack.server.sizing.assemble import job_of
 
 
 def bays_out(data: s.BaysIn) -> list[r.BayOut]:
     """Each candidate that is there, in the bay; unknown ids are left out."""
-    job = job_of(data.job)
-    chosen = pick(job, stock(), data.packs, fineness_of(data.fineness))
-    drawn = [
-        bay_drawing(job, chosen.take([row]), at_mm=data.at_mm if row == 0 else None)
-        for row in range(len(chosen))
-    ]
+    job, pieces = job_of(data.job), gear.bench().pieces
+    drawn: list[BayDrawing] = []
+    for pack in data.packs:
+        with suppress(DomainError):
+            candidate = chosen_in(job, pack, pieces).candidate
+            drawn.append(bay_drawing(job, candidate, at_mm=None if drawn else data.at_mm))
     return [r.BayOut.model_construct(**figures(d), sentence=bay_sentence(d)) for d in drawn]
 
 

@@ -7,7 +7,7 @@ from typing import Annotated
 from pydantic import Field
 
 from coldstack.server.matching.schemas import ChargeIn
-from coldstack.server.sizing.schemas import FinenessIn, In, JobIn
+from coldstack.server.sizing.schemas import In, JobIn
 
 CandidateId = Annotated[str, Field(max_length=120)]
 
@@ -18,7 +18,6 @@ class BaysIn(In):
 
     job: JobIn
     packs: Annotated[list[CandidateId], Field(min_length=1, max_length=4)]
-    fineness: FinenessIn = FinenessIn()
     at_mm: Annotated[float, Field(ge=-100_000, le=100_000)] | None = None
 
 

@@ -81,7 +81,7 @@ def matched(data: s.MatchIn) -> Matched:
         For a pack, charger or supply that is not there, or figures that cannot be.
     """
     job, bench, supplies = job_of(data.job), gear.bench(), gear.supplies()
-    chosen = _chosen(job, data.pack or _best_at_hand(job, bench), bench.pieces)
+    chosen = chosen_in(job, data.pack or _best_at_hand(job, bench), bench.pieces)
     drive = drive_fit(job, chosen.candidate, pack=chosen.pack, pieces=bench.pieces)
     chargers, pack = gear.chargers(), chosen.pack
     cells = charge_cells(
@@ -165,7 +165,14 @@ def _best_at_hand(job: Job, bench: Bench) -> str:
     return best_owned(job, bench)
 
 
-def _chosen(job: Job, pack_id: str, pieces: tuple[Adapter, ...]) -> Chosen:
+def chosen_in(job: Job, pack_id: str, pieces: tuple[Adapter, ...]) -> Chosen:
+    """A pack of the box, two of one, or any candidate of sizing.
+
+    Raises
+    ------
+    DomainError
+        For one that is not there.
+    """
     kind, _, rest = pack_id.partition(":")
     base = pack_by_id(rest if kind in ("series", "parallel") else pack_id)
     if base is not None:

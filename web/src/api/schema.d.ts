@@ -3639,7 +3639,7 @@ export interface components {
             bay: components["schemas"]["BayRoom"];
             /** Id */
             id: string;
-            leads: components["schemas"]["Box"] | null;
+            leads: components["schemas"]["BoxInBay"] | null;
             /** Lie */
             lie: string;
             /** Middle Mm */
@@ -3647,7 +3647,7 @@ export interface components {
             /** Name */
             name: string;
             /** Packs */
-            packs: components["schemas"]["Box"][];
+            packs: components["schemas"]["BoxInBay"][];
             /** Sentence */
             sentence: string;
             /** Slide Mm */
@@ -3656,7 +3656,7 @@ export interface components {
             sticks_out_mm: {
                 [key: string]: number;
             };
-            strap: components["schemas"]["Box"] | null;
+            strap: components["schemas"]["BoxInBay"] | null;
             /** Wanted Mm */
             wanted_mm: number | null;
         };
@@ -3666,8 +3666,8 @@ export interface components {
          *     ``inside`` is what is left of it by the clearance.
          */
         BayRoom: {
-            box: components["schemas"]["Box"];
-            inside: components["schemas"]["Box"];
+            box: components["schemas"]["BoxInBay"];
+            inside: components["schemas"]["BoxInBay"];
             /** Measured */
             measured: string[];
             /** Placed */
@@ -3681,13 +3681,6 @@ export interface components {
         BaysIn: {
             /** At Mm */
             at_mm?: number | null;
-            /**
-             * @default {
-             *       "c_steps": 8,
-             *       "capacity_steps": 24
-             *     }
-             */
-            fineness?: components["schemas"]["FinenessIn"];
             job: components["schemas"]["JobIn"];
             /** Packs */
             packs: string[];
@@ -3936,24 +3929,6 @@ export interface components {
             tag: string;
         };
         /**
-         * Box
-         * @description A box by its low corner and its size: along, across, up. [mm]
-         */
-        Box: {
-            /** Across Mm */
-            across_mm: number;
-            /** Along Mm */
-            along_mm: number;
-            /** Height Mm */
-            height_mm: number;
-            /** Length Mm */
-            length_mm: number;
-            /** Up Mm */
-            up_mm: number;
-            /** Width Mm */
-            width_mm: number;
-        };
-        /**
          * BoxBoughtOut
          * @description The tags that they bear now, and the change that undoes all of it.
          */
@@ -3969,6 +3944,24 @@ export interface components {
         BoxBuyIn: {
             /** Ids */
             ids: string[];
+        };
+        /**
+         * BoxInBay
+         * @description A box by its low corner and its size: along, across, up. [mm]
+         */
+        BoxInBay: {
+            /** Across Mm */
+            across_mm: number;
+            /** Along Mm */
+            along_mm: number;
+            /** Height Mm */
+            height_mm: number;
+            /** Length Mm */
+            length_mm: number;
+            /** Up Mm */
+            up_mm: number;
+            /** Width Mm */
+            width_mm: number;
         };
         /**
          * BoxModelOut
@@ -6105,8 +6098,10 @@ export interface components {
             id: string;
             /** Joined */
             joined: components["schemas"]["Mated"][];
+            /** Live */
+            live: string[];
             /** Parts */
-            parts: components["schemas"]["Part"][];
+            parts: components["schemas"]["WiredPart"][];
             /** Sentence */
             sentence: string;
             /** Title */
@@ -8283,44 +8278,6 @@ export interface components {
             };
         };
         /**
-         * Part
-         * @description One thing on the bench. ``cells`` of a pack, 0 of what has none; ``awg`` and ``length_mm`` of its main
-         *     wires, None where nobody said.
-         */
-        Part: {
-            /** Awg */
-            awg: number | null;
-            /**
-             * Cells
-             * @default 0
-             */
-            cells: number;
-            /** Column */
-            column: number;
-            /** Detail */
-            detail: string;
-            /** Id */
-            id: string;
-            /**
-             * Inner
-             * @default []
-             */
-            inner: components["schemas"]["Inner"][];
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "pack" | "series_lead" | "parallel_lead" | "piece" | "board" | "model" | "charger" | "supply";
-            /** Length Mm */
-            length_mm: number | null;
-            /** Name */
-            name: string;
-            /** Plugs */
-            plugs: components["schemas"]["Plug"][];
-            /** Row */
-            row: number;
-        };
-        /**
          * Permission
          * @description Whether something may be done with a pack now, and if not, why.
          */
@@ -8768,8 +8725,8 @@ export interface components {
         };
         /**
          * Plug
-         * @description One half of a plug of a part. ``family`` is the main plug's or the balance plug's; ``pins`` its
-         *     contacts. ``half`` is the pack's or the device's.
+         * @description One half of a plug of a part. ``family`` is the main plug's or the balance plug's; ``poles`` are
+         *     its contacts from plus to minus. ``half`` is the pack's or the device's.
          */
         Plug: {
             /**
@@ -8785,8 +8742,8 @@ export interface components {
             id: string;
             /** Name */
             name: string;
-            /** Pins */
-            pins: number;
+            /** Poles */
+            poles: string[];
             /**
              * Side
              * @enum {string}
@@ -8968,6 +8925,27 @@ export interface components {
              * @default false
              */
             wired_either_way: boolean;
+        };
+        /**
+         * PlugStep
+         * @description One step taken: all that is plugged together after it, and what of that is ``new``; ``live`` are plugs
+         *     that are loose and have volts on them.
+         */
+        PlugStep: {
+            /** Faults */
+            faults: components["schemas"]["Fault"][];
+            /** Id */
+            id: string;
+            /** Joined */
+            joined: components["schemas"]["Mated"][];
+            /** Live */
+            live: string[];
+            /** New */
+            new: components["schemas"]["Mated"][];
+            /** Sentence */
+            sentence: string;
+            /** Why */
+            why: string;
         };
         /**
          * PointedOut
@@ -10295,24 +10273,21 @@ export interface components {
         };
         /**
          * Step
-         * @description One step taken: all that is plugged together after it, and what of that is ``new``; ``live`` are plugs
-         *     that are loose and have volts on them.
+         * @description One line of a derivation: what is found, the relation, the same with numbers, and the rule behind
+         *     it.
          */
         Step: {
-            /** Faults */
-            faults: components["schemas"]["Fault"][];
-            /** Id */
-            id: string;
-            /** Joined */
-            joined: components["schemas"]["Mated"][];
-            /** Live */
-            live: string[];
-            /** New */
-            new: components["schemas"]["Mated"][];
-            /** Sentence */
-            sentence: string;
-            /** Why */
-            why: string;
+            /** Formula */
+            formula: string;
+            /** Label */
+            label: string;
+            /** Numbers */
+            numbers: string;
+            /**
+             * Rule
+             * @default
+             */
+            rule: string;
         };
         /**
          * StorageOut
@@ -10840,6 +10815,44 @@ export interface components {
             sentence: string;
         };
         /**
+         * WiredPart
+         * @description One thing on the bench. ``cells`` of a pack, 0 of what has none; ``awg`` and ``length_mm`` of its main
+         *     wires, None where nobody said.
+         */
+        WiredPart: {
+            /** Awg */
+            awg: number | null;
+            /**
+             * Cells
+             * @default 0
+             */
+            cells: number;
+            /** Column */
+            column: number;
+            /** Detail */
+            detail: string;
+            /** Id */
+            id: string;
+            /**
+             * Inner
+             * @default []
+             */
+            inner: components["schemas"]["Inner"][];
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "pack" | "series_lead" | "parallel_lead" | "piece" | "board" | "model" | "charger" | "supply";
+            /** Length Mm */
+            length_mm: number | null;
+            /** Name */
+            name: string;
+            /** Plugs */
+            plugs: components["schemas"]["Plug"][];
+            /** Row */
+            row: number;
+        };
+        /**
          * WiringIn
          * @description A pack wired into its model and to a charger, as `/match` is asked.
          */
@@ -10870,11 +10883,11 @@ export interface components {
             /** Loads */
             loads: components["schemas"]["Load"][];
             /** Parts */
-            parts: components["schemas"]["Part"][];
+            parts: components["schemas"]["WiredPart"][];
             /** Plug In */
-            plug_in: components["schemas"]["Step"][];
+            plug_in: components["schemas"]["PlugStep"][];
             /** Pull Out */
-            pull_out: components["schemas"]["Step"][];
+            pull_out: components["schemas"]["PlugStep"][];
             /** Sentence */
             sentence: string;
             /** Title */

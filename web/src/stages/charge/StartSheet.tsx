@@ -1,10 +1,11 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { lazy, Suspense, useState } from "react";
 import { ApiProblem } from "@/api/problem";
 import type { BenchLayout, BenchPlan, ChargeOrder, Slot } from "@/api/types";
 import { touched, useAct } from "@/app/act";
 import { notify } from "@/app/notices";
 import { newKey } from "@/app/outbox";
+import { benchWiringQuery } from "@/drawings/queries";
 import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { minutesWords } from "@/format/time";
@@ -13,6 +14,9 @@ import { NumberField } from "@/parts/NumberField";
 import { SaveButton, useReds } from "@/parts/reds";
 import { Sheet } from "@/parts/Sheet";
 import { orderQuery, startCharge } from "@/stages/charge/queries";
+
+const BenchStep = lazy(() => import("@/drawings/BenchStep"));
+const BenchNever = lazy(() => import("@/drawings/BenchNever"));
 
 type Props = { slot: Slot; plan: BenchPlan; asked: BenchLayout; onClose: () => void };
 
@@ -64,6 +68,7 @@ function Steps({ order, slot, packs, plan, asked, ticked, onTick, onClose }: Ste
   // one press is one charge, however often it is sent
   const [key] = useState(newKey);
   const [busy, setBusy] = useState(false);
+  const { data: wiring } = useQuery(benchWiringQuery(asked, packs, slot.charger, slot.port, slot.current_a));
   const linked = plan.stations.find((s) => s.charger === slot.charger)?.linked ?? false;
   const left = order.steps.filter((s) => !ticked.includes(s.id));
   const start = async () => {
@@ -117,10 +122,22 @@ function Steps({ order, slot, packs, plan, asked, ticked, onTick, onClose }: Ste
                   {s.why && <span className="block text-small text-ink-faint">{s.why}</span>}
                 </span>
               </label>
+              {wiring && (
+                <div className="pl-8">
+                  <Suspense>
+                    <BenchStep wiring={wiring} id={s.id} />
+                  </Suspense>
+                </div>
+              )}
             </li>
           );
         })}
       </ol>
+      {wiring && (
+        <Suspense>
+          <BenchNever wiring={wiring} />
+        </Suspense>
+      )}
       {linked ? (
         <div className="mt-4 border-t pt-3">
           <label className="flex items-baseline gap-2">

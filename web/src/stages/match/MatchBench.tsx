@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
-import { useMemo } from "react";
+import { lazy, Suspense, useMemo } from "react";
 import { ApiProblem } from "@/api/problem";
 import type { Match, Model } from "@/api/types";
 import { useOffer } from "@/app/commands";
@@ -15,6 +15,8 @@ import { PrintSheet } from "@/stages/match/PrintSheet";
 import { gridQuery, matchQuery } from "@/stages/match/queries";
 import { SettingsPanel } from "@/stages/match/SettingsPanel";
 import { type MatchChoice, useMatchChoice } from "@/stages/match/useMatchChoice";
+
+const MatchDrawn = lazy(() => import("@/drawings/MatchDrawn"));
 
 /**
  * The pack in the middle, its charge chain to the left, its drive chain to the right; below settings, grid.
@@ -60,6 +62,17 @@ export function MatchBench({ model }: { model: Model }) {
                 : undefined
             }
           />
+        )}
+        {match && (
+          <Suspense fallback={<div className="min-h-96 border-t" />}>
+            <MatchDrawn
+              slug={model.slug}
+              name={model.name}
+              job={model.job}
+              pack={match.pack.id}
+              charge={choice.charge}
+            />
+          </Suspense>
         )}
         <MatchGrid
           query={grid}

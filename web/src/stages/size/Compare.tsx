@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import { lazy, Suspense } from "react";
 import type { Detail, Job } from "@/api/types";
 import { TraceChart } from "@/charts/TraceChart";
 import { type Preferences, usePreferences } from "@/format/preferences";
@@ -7,6 +8,8 @@ import { Figure } from "@/parts/Figure";
 import { heat } from "@/parts/heat";
 import { detailsQuery } from "@/stages/size/queries";
 import type { Chosen } from "@/stages/size/useChoice";
+
+const BayPart = lazy(() => import("@/drawings/BayPart"));
 
 const DASHES = [undefined, "6 3", "2 2", "8 3 2 3"] as const;
 
@@ -43,6 +46,12 @@ export function Compare({ slug, job, chosen }: Props) {
               marks={false}
             />
           </div>
+          <section aria-label="All in one bay" className="mt-4 max-w-4xl">
+            <h2 className="heading">All in one bay</h2>
+            <Suspense fallback={<div className="min-h-48" />}>
+              <BayPart slug={slug} job={job} packs={chosen.pins} dashes={DASHES} />
+            </Suspense>
+          </section>
           <Table details={data} chosen={chosen} />
         </>
       )}

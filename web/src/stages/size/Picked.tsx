@@ -1,7 +1,7 @@
 import type { UseQueryResult } from "@tanstack/react-query";
 import { Link, useParams } from "@tanstack/react-router";
 import { lazy, memo, Suspense, useState } from "react";
-import type { Change, Check, Detail, Plan, Row } from "@/api/types";
+import type { Change, Check, Detail, Job, Plan, Row } from "@/api/types";
 import { useAct } from "@/app/act";
 import { PACK_KINDS } from "@/app/choices";
 import { TraceChart } from "@/charts/TraceChart";
@@ -17,9 +17,11 @@ import { Term } from "@/parts/Term";
 import { Waiting } from "@/parts/Waiting";
 import type { Chosen } from "@/stages/size/useChoice";
 
+const BayPart = lazy(() => import("@/drawings/BayPart"));
 const SensitivityCurves = lazy(() => import("@/charts/SensitivityCurves"));
 
 type Props = {
+  job: Job;
   query: UseQueryResult<Detail[]>;
   details: Detail[] | undefined;
   chosen: Chosen;
@@ -29,7 +31,7 @@ type Props = {
 };
 
 /** The picked pack: its stack, its trace, what to set, and what to ask for in a shop. */
-export function Picked({ query, details, chosen, shopping, row }: Props) {
+export function Picked({ job, query, details, chosen, shopping, row }: Props) {
   const detail = details?.[0];
   const { model } = useParams({ from: "/size/$model" });
   if (!detail)
@@ -48,14 +50,14 @@ export function Picked({ query, details, chosen, shopping, row }: Props) {
       className="px-4 pb-6 pt-4 md:pl-6 md:pr-5"
       aria-busy={query.isFetching}
     >
-      <Shown detail={detail} model={model} chosen={chosen} shopping={shopping} row={row} />
+      <Shown detail={detail} job={job} model={model} chosen={chosen} shopping={shopping} row={row} />
     </section>
   );
 }
 
 type ShownProps = Omit<Props, "query" | "details"> & { detail: Detail; model: string };
 
-const Shown = memo(function Shown({ detail, model, chosen, shopping, row }: ShownProps) {
+const Shown = memo(function Shown({ detail, job, model, chosen, shopping, row }: ShownProps) {
   const pinned = chosen.pins.includes(detail.id);
   return (
     <>
@@ -109,6 +111,15 @@ const Shown = memo(function Shown({ detail, model, chosen, shopping, row }: Show
         </p>
       )}
       <Cautions detail={detail} />
+      <Folded
+        printed
+        name={<span className="text-plain font-semibold">In the bay, drawn</span>}
+        className="mt-3"
+      >
+        <Suspense fallback={<Waiting words="Fetching the drawing…" />}>
+          <BayPart slug={model} job={job} packs={[detail.id]} />
+        </Suspense>
+      </Folded>
       <MoreFigures detail={detail} />
     </>
   );

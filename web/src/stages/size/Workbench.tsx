@@ -87,6 +87,7 @@ export function Workbench({ model }: { model: Pick<Model, "slug" | "name"> }) {
       </div>
       <div className="order-2 border-t bg-sheet xl:order-3 xl:border-l xl:border-t-0">
         <Picked
+          job={job}
           query={detail}
           details={details}
           chosen={chosen}

@@ -1,0 +1,49 @@
+import { keepPreviousData, queryOptions } from "@tanstack/react-query";
+import { answered, client } from "@/api/client";
+import type { BayDrawn, BenchLayout, ChargeAsk, Job, Wiring, Wirings } from "@/api/types";
+import type { Part } from "@/app/reads";
+
+const READS: { reads: Part[] } = { reads: ["life", "gear", "rules"] };
+
+/** Packs in the model's bay, the first with its middle at so many mm. */
+export const bayQuery = (slug: string, job: Job, packs: string[], at_mm: number | null) =>
+  queryOptions({
+    queryKey: ["bay", slug, job, packs, at_mm],
+    meta: READS,
+    queryFn: ({ signal }): Promise<BayDrawn[]> =>
+      answered(client.POST("/api/drawings/bay", { body: { job, packs, at_mm }, signal })),
+    placeholderData: (previous, query) =>
+      query?.queryKey[1] === slug ? keepPreviousData(previous) : undefined,
+    gcTime: 60_000,
+    retry: false,
+  });
+
+export const wiringQuery = (slug: string, job: Job, pack: string | undefined, charge: ChargeAsk) =>
+  queryOptions({
+    queryKey: ["wiring", slug, job, pack, charge],
+    meta: READS,
+    queryFn: ({ signal }): Promise<Wirings> =>
+      answered(client.POST("/api/drawings/wiring", { body: { job, pack: pack ?? null, charge }, signal })),
+    placeholderData: (previous, query) =>
+      query?.queryKey[1] === slug ? keepPreviousData(previous) : undefined,
+    gcTime: 60_000,
+    retry: false,
+  });
+
+/** A batch on a port, as the bench would start it. */
+export const benchWiringQuery = (
+  bench: BenchLayout,
+  packs: string[],
+  charger: string,
+  port: number,
+  current_a: number,
+) =>
+  queryOptions({
+    queryKey: ["bench-wiring", bench, packs, charger, port, current_a],
+    meta: { reads: ["bench", "life", "gear", "rules"] as Part[] },
+    queryFn: ({ signal }): Promise<Wiring> =>
+      answered(
+        client.POST("/api/drawings/bench", { body: { bench, packs, charger, port, current_a }, signal }),
+      ),
+    retry: false,
+  });

@@ -1,0 +1,115 @@
+import type { Plugged, WiringPart, WiringPlug } from "@/api/types";
+
+export type Point = { x: number; y: number };
+export type PlacedPlug = { plug: WiringPlug; part: WiringPart; at: Point; out: Point };
+export type PlacedPart = { part: WiringPart; x: number; y: number; width: number; height: number };
+export type Placed = {
+  width: number;
+  height: number;
+  parts: PlacedPart[];
+  plugs: Map<string, PlacedPlug>;
+  /** From where to where two plugs meet, with the middle; `lane` where it goes round below the others. */
+  pairs: { pair: Plugged; a: PlacedPlug; b: PlacedPlug; meet: Point; lane: number | null }[];
+  down: boolean;
+};
+
+/** How large everything is: across a bench or down a phone, and small in a strip of steps. */
+type Sizes = { part: number; gap: number; plug: number; least: number; head: number; lane: number };
+const LARGE: Sizes = { part: 124, gap: 92, plug: 30, least: 64, head: 34, lane: 18 };
+const SMALL: Sizes = { part: 46, gap: 40, plug: 15, least: 30, head: 8, lane: 9 };
+const MARGIN = 4;
+const DOWN_PART = 66;
+const DOWN_GAP = 58;
+
+/** Parts in columns from where the current comes from to where it goes; one above the other where there is no
+ * room for that. */
+export function placed(parts: WiringPart[], joined: Plugged[], width: number, small: boolean): Placed {
+  const columns = [...new Set(parts.map((p) => p.column))].sort((a, b) => a - b);
+  const z = small ? SMALL : LARGE;
+  const across = columns.length * z.part + (columns.length - 1) * z.gap;
+  const down = !small && across + 2 * MARGIN > width;
+  const gap = down
+    ? DOWN_GAP
+    : small
+      ? z.gap
+      : Math.min(
+          z.gap * 1.7,
+          (width - 2 * MARGIN - columns.length * z.part) / Math.max(1, columns.length - 1),
+        );
+  const rows = columns.map((c) => parts.filter((p) => p.column === c).sort((a, b) => a.row - b.row));
+  const size = (p: WiringPart) => Math.max(z.least, z.head + z.plug * most(p));
+  const tall = (column: WiringPart[]) => column.reduce((sum, p) => sum + size(p) + 12, -12);
+  const height = Math.max(...rows.map(tall));
+  const boxes: PlacedPart[] = rows.flatMap((column, c) => {
+    if (down) {
+      const each = (width - 2 * MARGIN - 10 * (column.length - 1)) / column.length;
+      return column.map((part, i) => ({
+        part,
+        x: MARGIN + i * (each + 10),
+        y: MARGIN + c * (DOWN_PART + gap),
+        width: each,
+        height: DOWN_PART,
+      }));
+    }
+    let y = MARGIN + (height - tall(column)) / 2;
+    return column.map((part) => {
+      const box = { part, x: MARGIN + c * (z.part + gap), y, width: z.part, height: size(part) };
+      y += box.height + 12;
+      return box;
+    });
+  });
+  const plugs = new Map(boxes.flatMap((box) => anchors(box, down, z.head).map((p) => [p.plug.id, p])));
+  let lanes = 0;
+  const floor = Math.max(...boxes.map((b) => b.y + b.height));
+  const pairs = joined.flatMap((pair) => {
+    const [a, b] = [plugs.get(pair.a), plugs.get(pair.b)];
+    if (!a || !b) return [];
+    const far = columns.indexOf(b.part.column) - columns.indexOf(a.part.column);
+    const round = Math.abs(far) > 1;
+    if (round) lanes += 1;
+    const lane = round ? (down ? lanes : floor + lanes * z.lane) : null;
+    const meet = round ? b.out : { x: (a.at.x + b.at.x) / 2, y: (a.at.y + b.at.y) / 2 };
+    return [{ pair, a, b, meet, lane }];
+  });
+  return {
+    width: down ? width : 2 * MARGIN + columns.length * z.part + (columns.length - 1) * gap,
+    height: down
+      ? 2 * MARGIN + columns.length * DOWN_PART + (columns.length - 1) * gap
+      : floor + MARGIN + (lanes ? lanes * z.lane + 8 : 0),
+    parts: boxes,
+    plugs,
+    pairs,
+    down,
+  };
+}
+
+const sideOf = (p: WiringPart, side: string) => p.plugs.filter((x) => x.side === side);
+const most = (p: WiringPart) => Math.max(sideOf(p, "left").length, sideOf(p, "right").length);
+
+/** Where the plugs of a part stand on its edge, and where they point to. */
+function anchors(box: PlacedPart, down: boolean, head: number): PlacedPlug[] {
+  return (["left", "right"] as const).flatMap((side) => {
+    const plugs = sideOf(box.part, side);
+    return plugs.map((plug, i) => {
+      const share = (i + 0.5) / plugs.length;
+      const sign = side === "left" ? -1 : 1;
+      if (down) {
+        const x = box.x + box.width * share;
+        const y = side === "left" ? box.y : box.y + box.height;
+        return { plug, part: box.part, at: { x, y }, out: { x, y: y + sign * 22 } };
+      }
+      const x = side === "left" ? box.x : box.x + box.width;
+      const y = box.y + head / 2 + (box.height - head / 2) * share;
+      return { plug, part: box.part, at: { x, y }, out: { x: x + sign * 22, y } };
+    });
+  });
+}
+
+/** Half of what lies between plus and minus, px. */
+export const APART = 3.5;
+
+/** How far the wire of a pole lies beside the middle of its plug, in px: plus first. */
+export function beside(pole: string, { poles, what }: WiringPlug, apart: number): number {
+  const step = what === "main" ? 2 * apart : Math.min(2.2, 14 / poles.length);
+  return (poles.indexOf(pole) - (poles.length - 1) / 2) * step;
+}
