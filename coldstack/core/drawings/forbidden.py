@@ -39,7 +39,7 @@ def series_lead_on_a_board(board: Adapter, *, cell_v: float, series: int, awg: f
     bench = laid(
         [
             *packs,
-            lead_for_two("lead", "series", end, awg=awg, column=1),
+            lead_for_two("lead", "series", end, awg=awg, column=1, packs_at="right"),
             board_laid("board", board, 2, cells=n, column=0, balanced=False),
         ]
     )

@@ -168,11 +168,18 @@ def pack_laid(
 
 
 def lead_for_two(
-    part: str, joined: Literal["series", "parallel"], end: PlugEnd, *, awg: float, column: int
+    part: str,
+    joined: Literal["series", "parallel"],
+    end: PlugEnd,
+    *,
+    awg: float,
+    column: int,
+    packs_at: Side = "left",
 ) -> Laid:
     """The lead that joins two packs of one plug, in series or in parallel, and ends in that plug again."""
-    first, second = (main_plug(part, f"in {k}", end.mate, "left") for k in (0, 1))
-    out = main_plug(part, "out", end, "right")
+    away: Side = "right" if packs_at == "left" else "left"
+    first, second = (main_plug(part, f"in {k}", end.mate, packs_at) for k in (0, 1))
+    out = main_plug(part, "out", end, away)
     if joined == "parallel":
         inner = (*_through(first, out), *_through(second, out))
     else:

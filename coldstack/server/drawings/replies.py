@@ -5,6 +5,7 @@ from __future__ import annotations
 from pydantic import BaseModel
 
 from coldstack.core.drawings.bay import BayDrawing
+from coldstack.core.drawings.faces import Contact, Face
 from coldstack.core.drawings.wired import Wiring
 from coldstack.server.api.shapes import shows
 
@@ -26,3 +27,48 @@ class WiringsOut(BaseModel):
 
     drive: WiringOut
     charge: WiringOut | None
+
+
+class AlikeOut(BaseModel):
+    """A family that is taken for another, with the one measure that tells them apart, if a rule does."""
+
+    id: str
+    name: str
+    telling: str
+
+
+@shows(Face)
+class FaceOut(BaseModel):
+    """A family from the front."""
+
+    single: bool
+    contacts: list[Contact]
+
+
+class PlugOut(BaseModel):
+    """A family of plugs: its face, null where nobody measured it, and what it is taken for."""
+
+    id: str
+    name: str
+    face: FaceOut | None
+    continuous_a: float
+    burst_a: float
+    polarity: str
+    halves: str
+    mates: list[str]
+    alike: list[AlikeOut]
+
+
+class PlugLikeOut(BaseModel):
+    """A family that a plug may be, the likeliest first."""
+
+    id: str
+    name: str
+    sentence: str
+
+
+class WhichPlugOut(BaseModel):
+    """What it may be; ``sentence`` says how sure that is, and what to measure next."""
+
+    likely: list[PlugLikeOut]
+    sentence: str

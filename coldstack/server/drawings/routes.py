@@ -7,7 +7,7 @@ from ninja import Router
 
 from coldstack.server.api.errors import Problem
 from coldstack.server.bench.schemas import StartIn
-from coldstack.server.drawings import assemble
+from coldstack.server.drawings import assemble, plugs
 from coldstack.server.drawings import replies as r
 from coldstack.server.drawings import schemas as s
 
@@ -45,3 +45,20 @@ def wiring(request: HttpRequest, data: s.WiringIn) -> r.WiringsOut:
 def bench(request: HttpRequest, data: StartIn) -> r.WiringOut:
     """Packs on a board, or one alone, as the bench would start them."""
     return assemble.bench_wiring_out(data)
+
+
+@router.get("/drawings/plugs", auth=None, response=list[r.PlugOut], summary="Plugs as they look")
+def plug_faces(request: HttpRequest) -> list[r.PlugOut]:
+    """Every family from the front, in millimetres, with what it is taken for and what tells them apart."""
+    return plugs.plugs_out()
+
+
+@router.post(
+    "/drawings/which-plug",
+    auth=None,
+    response={200: r.WhichPlugOut, 400: Problem, 422: Problem},
+    summary="Which plug is this?",
+)
+def which(request: HttpRequest, data: s.WhichPlugIn) -> r.WhichPlugOut:
+    """Families that fit what was seen, measured, and what it must go into."""
+    return plugs.which_plug_out(data)

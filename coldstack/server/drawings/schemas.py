@@ -6,6 +6,7 @@ from typing import Annotated
 
 from pydantic import Field
 
+from coldstack.core.drawings.faces import ContactShape
 from coldstack.server.matching.schemas import ChargeIn
 from coldstack.server.sizing.schemas import In, JobIn
 
@@ -27,3 +28,19 @@ class WiringIn(In):
     job: JobIn
     pack: CandidateId | None = None
     charge: ChargeIn = ChargeIn()
+
+
+Millimetres = Annotated[float, Field(gt=0, le=200)]
+
+
+class WhichPlugIn(In):
+    """What was seen of a plug and measured with a rule; null for what was not. ``mates_with`` is the id of a
+    family that it must go into."""
+
+    shape: ContactShape | None = None
+    single: bool | None = None
+    contact_mm: Millimetres | None = None
+    apart_mm: Millimetres | None = None
+    width_mm: Millimetres | None = None
+    height_mm: Millimetres | None = None
+    mates_with: Annotated[str, Field(max_length=40)] | None = None

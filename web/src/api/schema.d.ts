@@ -558,6 +558,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drawings/plugs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Plugs as they look
+         * @description Every family from the front, in millimetres, with what it is taken for and what tells them apart.
+         */
+        get: operations["coldstack_server_drawings_routes_plug_faces"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drawings/which-plug": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Which plug is this?
+         * @description Families that fit what was seen, measured, and what it must go into.
+         */
+        post: operations["coldstack_server_drawings_routes_which"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drawings/wiring": {
         parameters: {
             query?: never;
@@ -3366,15 +3406,15 @@ export interface components {
         };
         /**
          * AlikeOut
-         * @description A pack of the box that looks like it.
+         * @description A family that is taken for another, with the one measure that tells them apart, if a rule does.
          */
         AlikeOut: {
             /** Id */
             id: string;
             /** Name */
             name: string;
-            /** Tag */
-            tag: string;
+            /** Telling */
+            telling: string;
         };
         /**
          * AlongChoice
@@ -5040,6 +5080,24 @@ export interface components {
             sentence: string;
         };
         /**
+         * Contact
+         * @description One contact from the front: its middle, and its size across and up. [mm]
+         *
+         *     ``pole`` is plus or minus, empty where makers do not agree.
+         */
+        Contact: {
+            /** Across Mm */
+            across_mm: number;
+            /** Height Mm */
+            height_mm: number;
+            /** Pole */
+            pole: string;
+            /** Up Mm */
+            up_mm: number;
+            /** Width Mm */
+            width_mm: number;
+        };
+        /**
          * Cost
          * @description What a schedule costs: when it begins and ends, its lowest and highest rate, cycles over all packs, and
          *     the minutes for which packs lie full before they are to be ready, on average. Nones for an empty one.
@@ -5885,6 +5943,57 @@ export interface components {
             /** Sentence */
             sentence: string;
             working: components["schemas"]["Working"];
+        };
+        /**
+         * FaceOut
+         * @description A family from the front.
+         */
+        FaceOut: {
+            /** Apart Mm */
+            apart_mm: number | null;
+            /** Contact Mm */
+            contact_mm: number;
+            /** Contacts */
+            contacts: components["schemas"]["Contact"][];
+            /**
+             * Cut Mm
+             * @default 0
+             */
+            cut_mm: number;
+            /** Family */
+            family: string;
+            /** Height Mm */
+            height_mm: number;
+            /**
+             * Round Shell
+             * @default false
+             */
+            round_shell: boolean;
+            /**
+             * Shape
+             * @enum {string}
+             */
+            shape: "round" | "blade" | "square";
+            /** Single */
+            single: boolean;
+            /**
+             * Source
+             * @default typical
+             * @enum {string}
+             */
+            source: "drawing" | "typical";
+            /**
+             * Spread Mm
+             * @default 0.7
+             */
+            spread_mm: number;
+            /**
+             * Turned
+             * @default false
+             */
+            turned: boolean;
+            /** Width Mm */
+            width_mm: number;
         };
         /**
          * Fault
@@ -8839,6 +8948,41 @@ export interface components {
             row: components["schemas"]["PlugRow"];
         };
         /**
+         * PlugLikeOut
+         * @description A family that a plug may be, the likeliest first.
+         */
+        PlugLikeOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Sentence */
+            sentence: string;
+        };
+        /**
+         * PlugOut
+         * @description A family of plugs: its face, null where nobody measured it, and what it is taken for.
+         */
+        PlugOut: {
+            /** Alike */
+            alike: components["schemas"]["AlikeOut"][];
+            /** Burst A */
+            burst_a: number;
+            /** Continuous A */
+            continuous_a: number;
+            face: components["schemas"]["FaceOut"] | null;
+            /** Halves */
+            halves: string;
+            /** Id */
+            id: string;
+            /** Mates */
+            mates: string[];
+            /** Name */
+            name: string;
+            /** Polarity */
+            polarity: string;
+        };
+        /**
          * PlugPart
          * @description Some fields of a plug.
          */
@@ -10789,6 +10933,37 @@ export interface components {
             watts: number;
         };
         /**
+         * WhichPlugIn
+         * @description What was seen of a plug and measured with a rule; null for what was not. ``mates_with`` is the id of a
+         *     family that it must go into.
+         */
+        WhichPlugIn: {
+            /** Apart Mm */
+            apart_mm?: number | null;
+            /** Contact Mm */
+            contact_mm?: number | null;
+            /** Height Mm */
+            height_mm?: number | null;
+            /** Mates With */
+            mates_with?: string | null;
+            /** Shape */
+            shape?: ("round" | "blade" | "square") | null;
+            /** Single */
+            single?: boolean | null;
+            /** Width Mm */
+            width_mm?: number | null;
+        };
+        /**
+         * WhichPlugOut
+         * @description What it may be; ``sentence`` says how sure that is, and what to measure next.
+         */
+        WhichPlugOut: {
+            /** Likely */
+            likely: components["schemas"]["PlugLikeOut"][];
+            /** Sentence */
+            sentence: string;
+        };
+        /**
          * WholeReading
          * @description How to look up a pack of which only the whole was read: its lowest cell is taken so far below the
          *     middle, with these reasons. [V]
@@ -12268,6 +12443,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WiringOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_drawings_routes_plug_faces: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlugOut"][];
+                };
+            };
+        };
+    };
+    coldstack_server_drawings_routes_which: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhichPlugIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhichPlugOut"];
                 };
             };
             /** @description Bad Request */

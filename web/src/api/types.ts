@@ -139,3 +139,7 @@ export type WiringPlug = WiringPart["plugs"][number];
 export type WiringStep = Wiring["plug_in"][number];
 export type Struck = Wiring["forbidden"][number];
 export type Plugged = Wiring["joined"][number];
+export type PlugLook = Schemas["PlugOut"];
+export type PlugFaceDrawn = NonNullable<PlugLook["face"]>;
+export type WhichPlug = Schemas["WhichPlugOut"];
+export type WhichPlugAsk = Whole<Schemas["WhichPlugIn"]>;

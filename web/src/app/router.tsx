@@ -185,6 +185,12 @@ const boxRoute = createRoute({
   component: lazyRouteComponent(() => import("@/box"), "BoxScreen"),
 });
 
+export const plugsRoute = createRoute({
+  getParentRoute: () => rootRoute,
+  path: "/plugs",
+  component: lazyRouteComponent(() => import("@/drawings"), "PlugsScreen"),
+});
+
 const equipmentRoute = createRoute({
   getParentRoute: () => rootRoute,
   path: "/new-equipment",
@@ -236,6 +242,7 @@ export const router = createRouter({
     newModelRoute,
     equipmentRoute,
     boxRoute,
+    plugsRoute,
     rulesRoute,
     safetyRoute,
     tagsRoute,

@@ -97,7 +97,8 @@ const crossed = (pole: string) => (pole === "plus" ? "minus" : pole === "minus" 
 
 function straight(a: Point, meet: Point, b: Point, from: number, to: number, down: boolean): string {
   if (down) return `M${a.x + from} ${a.y} L${meet.x + from} ${meet.y} L${b.x + to} ${b.y}`;
-  return `M${a.x} ${a.y + from} L${meet.x - 8} ${meet.y + from} L${meet.x + 8} ${meet.y + to} L${b.x} ${b.y + to}`;
+  // what is crossed is seen to cross, before the plugs
+  return `M${a.x} ${a.y + from} L${meet.x - 8} ${meet.y + to} L${meet.x + 8} ${meet.y + to} L${b.x} ${b.y + to}`;
 }
 
 /** Below the parts between them; on a phone along their right edge. */

@@ -1,6 +1,16 @@
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { answered, client } from "@/api/client";
-import type { BayDrawn, BenchLayout, ChargeAsk, Job, Wiring, Wirings } from "@/api/types";
+import type {
+  BayDrawn,
+  BenchLayout,
+  ChargeAsk,
+  Job,
+  PlugLook,
+  WhichPlug,
+  WhichPlugAsk,
+  Wiring,
+  Wirings,
+} from "@/api/types";
 import type { Part } from "@/app/reads";
 
 const READS: { reads: Part[] } = { reads: ["life", "gear", "rules"] };
@@ -45,5 +55,23 @@ export const benchWiringQuery = (
       answered(
         client.POST("/api/drawings/bench", { body: { bench, packs, charger, port, current_a }, signal }),
       ),
+    retry: false,
+  });
+
+/** Every family as it looks. */
+export const plugLooksQuery = queryOptions({
+  queryKey: ["plug-looks"],
+  meta: { reads: ["gear"] as Part[] },
+  queryFn: ({ signal }): Promise<PlugLook[]> => answered(client.GET("/api/drawings/plugs", { signal })),
+});
+
+export const whichPlugQuery = (seen: WhichPlugAsk) =>
+  queryOptions({
+    queryKey: ["which-plug", seen],
+    meta: { reads: ["gear"] as Part[] },
+    queryFn: ({ signal }): Promise<WhichPlug> =>
+      answered(client.POST("/api/drawings/which-plug", { body: seen, signal })),
+    placeholderData: keepPreviousData,
+    gcTime: 60_000,
     retry: false,
   });

@@ -14,10 +14,18 @@ export type Placed = {
 };
 
 /** How large everything is: across a bench or down a phone, and small in a strip of steps. */
-type Sizes = { part: number; gap: number; plug: number; least: number; head: number; lane: number };
-const LARGE: Sizes = { part: 124, gap: 92, plug: 30, least: 64, head: 34, lane: 18 };
-const SMALL: Sizes = { part: 46, gap: 40, plug: 15, least: 30, head: 8, lane: 9 };
-const MARGIN = 4;
+type Sizes = {
+  part: number;
+  gap: number;
+  plug: number;
+  least: number;
+  head: number;
+  lane: number;
+  margin: number;
+};
+const LARGE: Sizes = { part: 124, gap: 92, plug: 30, least: 64, head: 34, lane: 18, margin: 4 };
+/** With room for what hangs loose at both ends. */
+const SMALL: Sizes = { part: 46, gap: 40, plug: 15, least: 30, head: 8, lane: 9, margin: 18 };
 const DOWN_PART = 66;
 const DOWN_GAP = 58;
 
@@ -27,14 +35,14 @@ export function placed(parts: WiringPart[], joined: Plugged[], width: number, sm
   const columns = [...new Set(parts.map((p) => p.column))].sort((a, b) => a - b);
   const z = small ? SMALL : LARGE;
   const across = columns.length * z.part + (columns.length - 1) * z.gap;
-  const down = !small && across + 2 * MARGIN > width;
+  const down = !small && across + 2 * z.margin > width;
   const gap = down
     ? DOWN_GAP
     : small
       ? z.gap
       : Math.min(
           z.gap * 1.7,
-          (width - 2 * MARGIN - columns.length * z.part) / Math.max(1, columns.length - 1),
+          (width - 2 * z.margin - columns.length * z.part) / Math.max(1, columns.length - 1),
         );
   const rows = columns.map((c) => parts.filter((p) => p.column === c).sort((a, b) => a.row - b.row));
   const size = (p: WiringPart) => Math.max(z.least, z.head + z.plug * most(p));
@@ -42,18 +50,18 @@ export function placed(parts: WiringPart[], joined: Plugged[], width: number, sm
   const height = Math.max(...rows.map(tall));
   const boxes: PlacedPart[] = rows.flatMap((column, c) => {
     if (down) {
-      const each = (width - 2 * MARGIN - 10 * (column.length - 1)) / column.length;
+      const each = (width - 2 * z.margin - 10 * (column.length - 1)) / column.length;
       return column.map((part, i) => ({
         part,
-        x: MARGIN + i * (each + 10),
-        y: MARGIN + c * (DOWN_PART + gap),
+        x: z.margin + i * (each + 10),
+        y: z.margin + c * (DOWN_PART + gap),
         width: each,
         height: DOWN_PART,
       }));
     }
-    let y = MARGIN + (height - tall(column)) / 2;
+    let y = z.margin + (height - tall(column)) / 2;
     return column.map((part) => {
-      const box = { part, x: MARGIN + c * (z.part + gap), y, width: z.part, height: size(part) };
+      const box = { part, x: z.margin + c * (z.part + gap), y, width: z.part, height: size(part) };
       y += box.height + 12;
       return box;
     });
@@ -72,10 +80,10 @@ export function placed(parts: WiringPart[], joined: Plugged[], width: number, sm
     return [{ pair, a, b, meet, lane }];
   });
   return {
-    width: down ? width : 2 * MARGIN + columns.length * z.part + (columns.length - 1) * gap,
+    width: down ? width : 2 * z.margin + columns.length * z.part + (columns.length - 1) * gap,
     height: down
-      ? 2 * MARGIN + columns.length * DOWN_PART + (columns.length - 1) * gap
-      : floor + MARGIN + (lanes ? lanes * z.lane + 8 : 0),
+      ? 2 * z.margin + columns.length * DOWN_PART + (columns.length - 1) * gap
+      : floor + z.margin + (lanes ? lanes * z.lane + 8 : 0),
     parts: boxes,
     plugs,
     pairs,

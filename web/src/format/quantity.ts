@@ -4,6 +4,7 @@ import { type Preferences, STANDARD } from "@/format/preferences";
 export type Kind =
   | "mass"
   | "length"
+  | "fine_length"
   | "temperature"
   | "temperature_step"
   | "current"
@@ -44,7 +45,7 @@ export type Kind =
 /** Those whose unit nobody chooses. */
 export type Plain = Exclude<
   Kind,
-  "mass" | "length" | "speed" | "area" | "temperature" | "temperature_step" | "price"
+  "mass" | "length" | "fine_length" | "speed" | "area" | "temperature" | "temperature_step" | "price"
 >;
 
 type Rule = {
@@ -115,6 +116,8 @@ function chosen(kind: Kind, p: Preferences): Rule {
   switch (kind) {
     case "mass":
       return p.mass === "g" ? { unit: "g", digits: from(20, 1) } : OUNCES;
+    case "fine_length":
+      return p.length === "mm" ? { unit: "mm", digits: 1 } : { ...INCHES, digits: 3 };
     case "length":
       return p.length === "mm" ? { unit: "mm", digits: 0 } : INCHES;
     case "speed":

@@ -26,8 +26,16 @@ export function DriveSide({ drive, name, pack }: Props) {
       <FitReasons fit={drive.fit} model={model} pack={ownedTag(pack.id)} />
       <p className="mt-1.5 text-plain text-ink-soft">
         {plugWords(pack, drive)}
-        {drive.look_alike && <strong className="font-semibold text-ink"> — look-alikes</strong>}. Draw{" "}
-        {worded("current", drive.rms_a, p)}{" "}
+        {drive.look_alike && (
+          <strong className="font-semibold text-ink">
+            {" "}
+            — look-alikes:{" "}
+            <Link to="/plugs" className="action">
+              tell them apart
+            </Link>
+          </strong>
+        )}
+        . Draw {worded("current", drive.rms_a, p)}{" "}
         <abbr title="a kind of average that counts peaks more" className="no-underline">
           RMS
         </abbr>

@@ -1,0 +1,1 @@
+export { PlugsScreen } from "@/drawings/PlugsScreen";
