@@ -5,6 +5,7 @@ from __future__ import annotations
 from pydantic import BaseModel
 
 from coldstack.core.drawings.bay import BayDrawing
+from coldstack.core.drawings.cells import PackDrawing
 from coldstack.core.drawings.faces import Contact, Face
 from coldstack.core.drawings.wired import Wiring
 from coldstack.server.api.shapes import shows
@@ -72,3 +73,14 @@ class WhichPlugOut(BaseModel):
 
     likely: list[PlugLikeOut]
     sentence: str
+
+
+@shows(PackDrawing)
+class PackDrawnOut(BaseModel):
+    """A pack as it is: its cells side by side, its balance pins."""
+
+    tag: str
+    chemistry_name: str
+    highest_v: float
+    lowest_v: float
+    """Between which volts a cell of it lives: full, and where the house lands."""

@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 from django.http import HttpRequest
+from django.utils import timezone
 from ninja import Router
 
 from coldstack.server.api.errors import Problem
 from coldstack.server.bench.schemas import StartIn
-from coldstack.server.drawings import assemble, plugs
+from coldstack.server.drawings import assemble, packs, plugs
 from coldstack.server.drawings import replies as r
 from coldstack.server.drawings import schemas as s
+from coldstack.server.rules.assemble import rules_or_house
 
 router = Router(tags=["drawings"])
+MOST_TYPED = 200
 
 
 @router.post(
@@ -62,3 +65,13 @@ def plug_faces(request: HttpRequest) -> list[r.PlugOut]:
 def which(request: HttpRequest, data: s.WhichPlugIn) -> r.WhichPlugOut:
     """Families that fit what was seen, measured, and what it must go into."""
     return plugs.which_plug_out(data)
+
+
+@router.get(
+    "/drawings/packs/{path:tag}",
+    response={200: r.PackDrawnOut, 404: Problem, 422: Problem},
+    summary="A pack as it is, cell by cell",
+)
+def pack(request: HttpRequest, tag: str, cells: str = "", house_rules: str | None = None) -> r.PackDrawnOut:
+    """Its cells by the latest readings or by ``cells`` as typed; its pins with what a meter reads."""
+    return packs.pack_out(tag, cells[:MOST_TYPED], rules_or_house(house_rules), timezone.now())

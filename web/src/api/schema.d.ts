@@ -558,6 +558,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drawings/packs/{tag}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * A pack as it is, cell by cell
+         * @description Its cells by the latest readings or by ``cells`` as typed; its pins with what a meter reads.
+         */
+        get: operations["coldstack_server_drawings_routes_pack"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drawings/plugs": {
         parameters: {
             query?: never;
@@ -4368,6 +4388,33 @@ export interface components {
             reason: string;
         };
         /**
+         * CellDrawn
+         * @description One cell, from minus on. ``under_mv`` is below the highest; ``times_others`` its resistance over the
+         *     middle of the others', ``times_first`` over its own first; None where nobody read it. ``words`` say why
+         *     it is marked.
+         */
+        CellDrawn: {
+            /**
+             * Mark
+             * @enum {string}
+             */
+            mark: "" | "watch" | "act";
+            /** Mohm */
+            mohm: number | null;
+            /** Number */
+            number: number;
+            /** Times First */
+            times_first: number | null;
+            /** Times Others */
+            times_others: number | null;
+            /** Under Mv */
+            under_mv: number | null;
+            /** Volts */
+            volts: number | null;
+            /** Words */
+            words: string;
+        };
+        /**
          * CellTypeIn
          * @description A cylindrical cell by its data sheet.
          */
@@ -7936,6 +7983,28 @@ export interface components {
             start_at: string | null;
         };
         /**
+         * PackDrawnOut
+         * @description A pack as it is: its cells side by side, its balance pins.
+         */
+        PackDrawnOut: {
+            /** Balance */
+            balance: string;
+            /** Cells */
+            cells: components["schemas"]["CellDrawn"][];
+            /** Chemistry Name */
+            chemistry_name: string;
+            /** Highest V */
+            highest_v: number;
+            /** Lowest V */
+            lowest_v: number;
+            /** Pins */
+            pins: components["schemas"]["Pin"][];
+            /** Sentence */
+            sentence: string;
+            /** Tag */
+            tag: string;
+        };
+        /**
          * PackIn
          * @description A pack in the box, with the tag that is written on it: the next free number if it is empty.
          *
@@ -8673,6 +8742,18 @@ export interface components {
             sockets: number;
             /** Version */
             version: string;
+        };
+        /**
+         * Pin
+         * @description One pin of the balance plug: ``volts`` over the first, None where nobody read the cells.
+         */
+        Pin: {
+            /** Name */
+            name: string;
+            /** Number */
+            number: number;
+            /** Volts */
+            volts: number | null;
         };
         /**
          * PlaceIn
@@ -12447,6 +12528,49 @@ export interface operations {
             };
             /** @description Bad Request */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_drawings_routes_pack: {
+        parameters: {
+            query?: {
+                cells?: string;
+                house_rules?: string | null;
+            };
+            header?: never;
+            path: {
+                tag: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PackDrawnOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

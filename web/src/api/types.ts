@@ -143,3 +143,4 @@ export type PlugLook = Schemas["PlugOut"];
 export type PlugFaceDrawn = NonNullable<PlugLook["face"]>;
 export type WhichPlug = Schemas["WhichPlugOut"];
 export type WhichPlugAsk = Whole<Schemas["WhichPlugIn"]>;
+export type PackDrawn = Schemas["PackDrawnOut"];

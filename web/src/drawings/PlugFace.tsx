@@ -17,7 +17,7 @@ export function PlugFace({ face, name, scale }: Props) {
       style={{ width: `${width * scale}mm`, height: `${height * scale}mm` }}
       role="img"
       aria-label={`${name} from the front: ${faceWords(face, p)}`}
-      className="block max-w-full"
+      className="block"
     >
       <Shell face={face} w={w} h={h} />
       {face.contacts.map((c) => (

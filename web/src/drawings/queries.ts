@@ -5,6 +5,7 @@ import type {
   BenchLayout,
   ChargeAsk,
   Job,
+  PackDrawn,
   PlugLook,
   WhichPlug,
   WhichPlugAsk,
@@ -72,6 +73,21 @@ export const whichPlugQuery = (seen: WhichPlugAsk) =>
     queryFn: ({ signal }): Promise<WhichPlug> =>
       answered(client.POST("/api/drawings/which-plug", { body: seen, signal })),
     placeholderData: keepPreviousData,
+    gcTime: 60_000,
+    retry: false,
+  });
+
+/** A pack as it is, by its latest readings or by cells as typed. */
+export const packDrawnQuery = (tag: string, cells: string) =>
+  queryOptions({
+    queryKey: ["pack-drawn", tag, cells],
+    meta: READS,
+    queryFn: ({ signal }): Promise<PackDrawn> =>
+      answered(
+        client.GET("/api/drawings/packs/{tag}", { params: { path: { tag }, query: { cells } }, signal }),
+      ),
+    placeholderData: (previous, query) =>
+      query?.queryKey[1] === tag ? keepPreviousData(previous) : undefined,
     gcTime: 60_000,
     retry: false,
   });

@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate, useParams } from "@tanstack/react-router";
+import { lazy, Suspense } from "react";
 import { answered, client } from "@/api/client";
 import { ApiProblem, nothingOf } from "@/api/problem";
 import type { PackPage, Working } from "@/api/types";
@@ -27,6 +28,8 @@ import { NotesPart } from "@/stages/keep/NotesPart";
 import { pageQuery } from "@/stages/keep/queries";
 import { RetirePart } from "@/stages/keep/RetirePart";
 import { StoragePart } from "@/stages/keep/StoragePart";
+
+const CellsPart = lazy(() => import("@/drawings/CellsPart"));
 
 const LEVELS = {
   fine: "fine",
@@ -62,6 +65,11 @@ export function PackPanel({ tag }: { tag: string }) {
       )}
       <div className="print-hidden mt-2 text-plain">
         <LookPart tag={tag} lookedAt={page.line.looked_at} signs={page.line.signs} />
+      </div>
+      <div className="mt-3">
+        <Suspense fallback={<div className="min-h-56" />}>
+          <CellsPart tag={page.line.tag} pins />
+        </Suspense>
       </div>
       <InModels page={page} />
       <AtTheBench page={page} />

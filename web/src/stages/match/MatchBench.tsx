@@ -16,6 +16,7 @@ import { gridQuery, matchQuery } from "@/stages/match/queries";
 import { SettingsPanel } from "@/stages/match/SettingsPanel";
 import { type MatchChoice, useMatchChoice } from "@/stages/match/useMatchChoice";
 
+const BuildDrawn = lazy(() => import("@/drawings/BuildDrawn"));
 const MatchDrawn = lazy(() => import("@/drawings/MatchDrawn"));
 
 /**
@@ -83,6 +84,11 @@ export function MatchBench({ model }: { model: Model }) {
         />
       </div>
       {match && <PrintSheet model={model} match={match} />}
+      {match && (
+        <Suspense>
+          <BuildDrawn slug={model.slug} job={model.job} pack={match.pack.id} charge={choice.charge} />
+        </Suspense>
+      )}
     </main>
   );
 }

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useNavigate, useParams, useSearch } from "@tanstack/react-router";
-import { lazy, useCallback, useMemo, useState } from "react";
+import { lazy, Suspense, useCallback, useMemo, useState } from "react";
 import { ApiProblem } from "@/api/problem";
 import type { Choices, RunAsk, RunPack } from "@/api/types";
 import { perform, touched } from "@/app/act";
@@ -31,6 +31,8 @@ import { RunTimer } from "@/stages/run/RunTimer";
 import { TomorrowPart } from "@/stages/run/tomorrow/TomorrowPart";
 import { useKit } from "@/stages/run/useKit";
 import { type Shown, Verdict, WithoutLine } from "@/stages/run/Verdict";
+
+const CellsPart = lazy(() => import("@/drawings/CellsPart"));
 
 const MissingModel = lazy(() => import("@/app/MissingModel"));
 
@@ -199,6 +201,13 @@ export function RunScreen() {
             )}
             {alone && asked && !go.data && <WithoutLine taken={taken} made={kit?.made} />}
             {shown && <Verdict go={shown} by={shown === taken ? kit?.made : undefined} />}
+            {shown && !alone && (here?.pair.length ?? 0) === 0 && cells.trim() !== "" && (
+              <Suspense>
+                <div className="mt-4">
+                  <CellsPart tag={pack} cells={cells.trim()} />
+                </div>
+              </Suspense>
+            )}
             {!asked && here && (
               <Unread here={here} model={model} onNoted={here.waits ? undefined : () => setByNote(pack)} />
             )}

@@ -1,0 +1,135 @@
+import type { PackDrawn } from "@/api/types";
+import { Drawing } from "@/charts/Drawing";
+import { useWidth } from "@/charts/useWidth";
+import { usePreferences } from "@/format/preferences";
+import { bare, worded } from "@/format/quantity";
+
+const TALL = 74;
+const TOP = 20;
+const WORDS = 46;
+const MOST = 78;
+
+/** Cells side by side, each as full as its volts say; the one that stands out has a heavy frame and a word. */
+export function CellsPicture({ drawn }: { drawn: PackDrawn }) {
+  const p = usePreferences();
+  const [box, width] = useWidth<HTMLDivElement>(320);
+  const each = Math.min(MOST, (width - 4) / Math.max(drawn.cells.length, 1));
+  const height = TOP + TALL + WORDS;
+  return (
+    <div ref={box}>
+      <Drawing width={4 + each * drawn.cells.length} height={height} role="img" aria-label={drawn.sentence}>
+        {drawn.cells.map((c, i) => {
+          const x = 2 + i * each;
+          const full = c.volts === null ? null : level(c.volts, drawn);
+          const middle = x + each / 2;
+          const marked = c.mark !== "";
+          return (
+            <g key={c.number}>
+              <text x={middle} y={13} textAnchor="middle" className="tick" style={marked ? BOLD : undefined}>
+                {c.number}
+              </text>
+              <rect
+                x={x + 3}
+                y={TOP}
+                width={each - 6}
+                height={TALL}
+                rx="2"
+                fill="var(--hollow)"
+                stroke="var(--ink)"
+                strokeWidth={marked ? 3 : 1}
+                strokeDasharray={full === null ? "3 3" : undefined}
+              />
+              {full !== null && (
+                <rect
+                  x={x + 6}
+                  y={TOP + 3 + (TALL - 6) * (1 - full)}
+                  width={each - 12}
+                  height={(TALL - 6) * full}
+                  fill="var(--rule-strong)"
+                />
+              )}
+              <text
+                x={middle}
+                y={TOP + TALL + 14}
+                textAnchor="middle"
+                className="tick"
+                style={marked ? BOLD : undefined}
+              >
+                {c.volts === null ? "—" : bare("cell_voltage", c.volts)}
+              </text>
+              <text x={middle} y={TOP + TALL + 27} textAnchor="middle" className="tick">
+                {c.mohm === null ? "" : bare("resistance", c.mohm)}
+              </text>
+              {marked && (
+                <text x={middle} y={TOP + TALL + 41} textAnchor="middle" style={BOLD}>
+                  {c.mark}
+                </text>
+              )}
+            </g>
+          );
+        })}
+      </Drawing>
+      <p className="text-fine text-ink-faint">
+        V at rest, mΩ at {worded("temperature", 25, p)}; minus on the left.
+      </p>
+    </div>
+  );
+}
+
+const BOLD = { fill: "var(--ink)", fontWeight: 700 };
+
+/** How far up its life a cell's volts are, 0 to 1. */
+function level(volts: number, { highest_v, lowest_v }: PackDrawn): number {
+  return Math.min(Math.max((volts - lowest_v) / (highest_v - lowest_v), 0.02), 1);
+}
+
+const PIN = 30;
+
+/** The balance plug from the front: each pin, its number, and what a multimeter shows from the first one on. */
+export function PinsPicture({ drawn }: { drawn: PackDrawn }) {
+  const [box, width] = useWidth<HTMLDivElement>(320);
+  if (drawn.pins.length === 0) return null;
+  const each = Math.min(PIN + 14, (width - 4) / drawn.pins.length);
+  const read = drawn.pins.some((p) => p.volts !== null);
+  const words = drawn.pins
+    .map((p) => `pin ${p.number}, ${p.name}${p.volts === null ? "" : `: ${bare("voltage", p.volts)} V`}`)
+    .join("; ");
+  return (
+    <div ref={box}>
+      <Drawing
+        width={4 + each * drawn.pins.length}
+        height={58}
+        role="img"
+        aria-label={`${drawn.balance} plug: ${words}`}
+      >
+        <rect
+          x={2}
+          y={18}
+          width={each * drawn.pins.length}
+          height={22}
+          rx="1"
+          fill="var(--sheet)"
+          stroke="var(--ink)"
+        />
+        {drawn.pins.map((p, i) => {
+          const middle = 2 + (i + 0.5) * each;
+          return (
+            <g key={p.number}>
+              <text x={middle} y={12} textAnchor="middle" className="tick">
+                {p.number}
+              </text>
+              <rect x={middle - 3.5} y={25} width={7} height={8} fill="var(--ink)" />
+              <text x={middle} y={54} textAnchor="middle" className="tick">
+                {p.volts === null ? "" : bare("voltage", p.volts)}
+              </text>
+            </g>
+          );
+        })}
+      </Drawing>
+      <p className="text-fine text-ink-faint">
+        {drawn.balance}: pin 1 is minus{read ? "; volts from pin 1 on, as a multimeter reads them now" : ""}.
+        Never let the probes touch each other.
+      </p>
+    </div>
+  );
+}
