@@ -148,6 +148,20 @@ def told_apart(one: Face, other: Face) -> Telling | None:
     return Telling(best[1], a, b, words)
 
 
+def look_apart(one: Face, other: Face) -> str:
+    """What tells two apart without a rule, in words; empty where they look the same but for their size."""
+    mine, yours = _looks(one), _looks(other)
+    if mine == yours:
+        return ""
+    names = plug_family(one.family).name, plug_family(other.family).name
+    return f"{names[0]} has {mine}, {names[1]} {yours}."
+
+
+def _looks(face: Face) -> str:
+    shell = "two cut corners" if face.cut_mm > 0 else "round ends" if face.round_shell else "square ends"
+    return f"{shell} and {PEOPLE_SAY[face.shape]}" + (", one across the other" if face.turned else "")
+
+
 @dataclass(frozen=True, slots=True)
 class Likely:
     """One family that it may be; ``off`` is its worst measure, in parts of what that may be off."""

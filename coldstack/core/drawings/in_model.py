@@ -43,6 +43,7 @@ def drive_wiring(job: Job, candidate: Candidates, pack: Pack, fit: DriveFit) -> 
         awg=float(candidate.lead_awg[0]),
         model=job.name,
         electronics=job.electronics,
+        plug_assumed=job.is_assumed("electronics.plug"),
     )
     loads = tuple(_loads(fit, joined))
     plug_in, pull_out = acts_in_model(bench, joined, flies=job.motion.flies)
@@ -69,6 +70,7 @@ def laid_in_model(
     awg: float,
     model: str,
     electronics: Electronics,
+    plug_assumed: bool = False,
 ) -> tuple[Laid, list[Mated]]:
     """One pack, or ``two`` alike joined by a lead, through the pieces of a way into a model; and what is
     plugged into what, from the packs on."""
@@ -87,6 +89,7 @@ def laid_in_model(
         goal,
         awg=electronics.lead_awg,
         lead_mm=electronics.lead_length_mm,
+        assumed=plug_assumed,
         column=2 + len(way.pieces),
     )
     return bench, [*joined, Mated(last, "model.main")]
@@ -106,6 +109,7 @@ def _packs(pack: Pack, end: PlugEnd, packs: int, awg: float) -> Laid:
                 awg=awg,
                 lead_mm=pack.lead_length_mm,
                 row=k,
+                assumed="plug" in pack.assumed,
             )
             for k in range(packs)
         ]

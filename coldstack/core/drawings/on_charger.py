@@ -191,6 +191,7 @@ def _pack(pack: Pack, part: str, *, column: int, row: int, balanced: bool) -> La
         column=column,
         row=row,
         side="left",
+        assumed="plug" in pack.assumed,
     )
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from coldstack.core.chain.plugs import plug_family
-from coldstack.core.drawings.faces import FACES, MEASURES, Likely, told_apart
+from coldstack.core.drawings.faces import FACES, MEASURES, Likely, look_apart, told_apart
 from coldstack.core.units import MM
 
 FEW = 4
@@ -23,8 +23,10 @@ def which_words(found: Sequence[Likely], *, told: bool) -> str:
     opening = (
         f"It may be {' or '.join(names)}." if len(found) <= FEW else f"{len(found)} families are like that."
     )
-    apart = told_apart(FACES[found[0].family], FACES[found[1].family])
-    if apart is None:
+    first, second = FACES[found[0].family], FACES[found[1].family]
+    if look := look_apart(first, second):
+        return f"{opening} {look}"
+    if (apart := told_apart(first, second)) is None:
         return opening
     a, b = sorted((apart.one_mm, apart.other_mm))
     return f"{opening} Next measure: {MEASURES[apart.measure]}, {a:g}{MM} or {b:g}{MM}?"

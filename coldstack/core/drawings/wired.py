@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from coldstack.core.drawings.circuit import Mated
 from coldstack.core.drawings.forbidden import Forbidden
 from coldstack.core.drawings.strip import PlugStep
-from coldstack.core.drawings.wiring import Laid, WiredPart
+from coldstack.core.drawings.wiring import Laid, Plug, WiredPart
 from coldstack.core.units import percent
 
 
@@ -41,9 +41,7 @@ def chain_sentence(bench: Laid, joined: Sequence[Mated], loads: Iterable[Load]) 
     """The wiring in words: each pair of plugs with the parts that it joins, then the warmest of all."""
     owner = {p.id: part for part in bench.parts for p in part.plugs}
     said = [
-        f"{owner[m.a].name} into {owner[m.b].name} by {bench.plug(m.a).name}"
-        + (" balance plug" if bench.plug(m.a).what == "balance" else "")
-        for m in joined
+        f"{owner[m.a].name} into {owner[m.b].name} by {_by(bench.plug(m.a), bench.plug(m.b))}" for m in joined
     ]
     known = [x for x in loads if x.loading is not None]
     warmest = max(known, key=lambda x: x.loading or 0.0, default=None)
@@ -51,3 +49,9 @@ def chain_sentence(bench: Laid, joined: Sequence[Mated], loads: Iterable[Load]) 
     if warmest is not None:
         words += f" Most loaded: {warmest.name}, {percent(warmest.loading or 0.0)}."
     return words
+
+
+def _by(a: Plug, b: Plug) -> str:
+    """A pair of plugs in words."""
+    name = f"{a.name} balance plug" if a.what == "balance" else a.name
+    return f"{name}, assumed" if a.assumed or b.assumed else name

@@ -34,6 +34,8 @@ class Plug:
     poles: tuple[Pole, ...]
     bare: bool = False
     """Metal that stands in the open when it is not plugged in."""
+    assumed: bool = False
+    """Nobody said which family it is."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -94,12 +96,15 @@ def laid(parts: Sequence[Laid]) -> Laid:
     return sum(parts, Laid())
 
 
-def main_plug(part: str, name: str, end: PlugEnd, side: Side, *, loose_metal: bool = True) -> Plug:
+def main_plug(
+    part: str, name: str, end: PlugEnd, side: Side, *, loose_metal: bool = True, assumed: bool = False
+) -> Plug:
     """A main plug of a part. A family that goes in either way round is bare metal; a pack's own is as it was
     sold, and not to be helped here."""
     family = plug_family(end.family)
     bare = not family.keyed and loose_metal
-    return Plug(f"{part}.{name}", "main", family.id, family.name, end.half, side, ("plus", "minus"), bare)
+    poles = ("plus", "minus")
+    return Plug(f"{part}.{name}", "main", family.id, family.name, end.half, side, poles, bare, assumed)
 
 
 def balance_plug(part: str, name: str, family: str, taps: int, half: str, side: Side) -> Plug:
@@ -151,12 +156,13 @@ def pack_laid(
     column: int = 0,
     row: int = 0,
     side: Side = "right",
+    assumed: bool = False,
 ) -> Laid:
     """A pack of so many cells in series at these volts, with its main plug and its balance plug."""
     n = len(cell_v)
     taps = [f"{part}:{k}" for k in range(n + 1)]
     cells = tuple(Cell(taps[k], taps[k + 1], v, part) for k, v in enumerate(cell_v))
-    main = main_plug(part, "main", end, side, loose_metal=False)
+    main = main_plug(part, "main", end, side, loose_metal=False, assumed=assumed)
     plugs = [main]
     wires = [Wire(taps[n], node_of(main.id, "plus")), Wire(taps[0], node_of(main.id, "minus"))]
     if balance is not None:
@@ -241,10 +247,18 @@ def board_laid(part: str, board: Adapter, packs: int, *, cells: int, column: int
 
 
 def model_laid(
-    part: str, name: str, detail: str, end: PlugEnd, *, awg: float, lead_mm: float, column: int
+    part: str,
+    name: str,
+    detail: str,
+    end: PlugEnd,
+    *,
+    awg: float,
+    lead_mm: float,
+    column: int,
+    assumed: bool = False,
 ) -> Laid:
     """A model: its plug, its leads, its controller."""
-    plug = main_plug(part, "main", end, "left", loose_metal=False)
+    plug = main_plug(part, "main", end, "left", loose_metal=False, assumed=assumed)
     drawn = WiredPart(part, "model", name, detail, column, 0, (plug,), (), 0, awg, lead_mm)
     return _made(drawn, (plug,))
 

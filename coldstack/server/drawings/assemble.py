@@ -32,7 +32,7 @@ def bays_out(data: s.BaysIn) -> list[r.BayOut]:
         with suppress(DomainError):
             candidate = chosen_in(job, pack, pieces).candidate
             drawn.append(bay_drawing(job, candidate, at_mm=None if drawn else data.at_mm))
-    return [r.BayOut.model_construct(**figures(d), sentence=bay_sentence(d)) for d in drawn]
+    return [r.BayOut(**figures(d), sentence=bay_sentence(d)) for d in drawn]
 
 
 def wirings_out(data: s.WiringIn) -> r.WiringsOut:
@@ -63,4 +63,4 @@ def _ordered_wiring(o: Ordered) -> Wiring:
 
 
 def _out(wiring: Wiring) -> r.WiringOut:
-    return r.WiringOut.model_construct(**figures(wiring))
+    return r.WiringOut(**figures(wiring))

@@ -38,7 +38,7 @@ def pack_out(tag: str, typed: str, rules: HouseRules, now: datetime) -> r.PackDr
         first_mohm=resistances[0] if resistances else (),
     )
     cell, house = chemistry(pack.chemistry), for_chemistry(rules, pack.chemistry)
-    return r.PackDrawnOut.model_construct(
+    return r.PackDrawnOut(
         **figures(drawn),
         tag=tag,
         chemistry_name=cell.name,

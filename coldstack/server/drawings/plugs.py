@@ -3,7 +3,16 @@
 from __future__ import annotations
 
 from coldstack.core.chain.plugs import PlugFamily, plug_families, plug_family, polarity_caution
-from coldstack.core.drawings.faces import FACES, MEASURES, Face, looks_like, mates_of, told_apart, which_plug
+from coldstack.core.drawings.faces import (
+    FACES,
+    MEASURES,
+    Face,
+    look_apart,
+    looks_like,
+    mates_of,
+    told_apart,
+    which_plug,
+)
 from coldstack.core.drawings.which import which_words
 from coldstack.server.api.values import figures
 from coldstack.server.drawings import replies as r
@@ -54,7 +63,7 @@ def _plug_out(f: PlugFamily) -> r.PlugOut:
 
 
 def _face_out(face: Face) -> r.FaceOut:
-    return r.FaceOut.model_construct(**figures(face), single=face.single, contacts=list(face.contacts))
+    return r.FaceOut(**figures(face), single=face.single, contacts=list(face.contacts))
 
 
 def _telling(one: str, other: str) -> str:
@@ -62,4 +71,5 @@ def _telling(one: str, other: str) -> str:
     if one not in FACES or other not in FACES:
         return ""
     found = told_apart(FACES[one], FACES[other])
-    return "" if found is None else found.sentence
+    by_rule = "" if found is None else found.sentence
+    return " ".join(x for x in (look_apart(FACES[one], FACES[other]), by_rule) if x)

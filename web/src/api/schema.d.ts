@@ -8920,6 +8920,11 @@ export interface components {
          */
         Plug: {
             /**
+             * Assumed
+             * @default false
+             */
+            assumed: boolean;
+            /**
              * Bare
              * @default false
              */

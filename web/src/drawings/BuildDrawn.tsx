@@ -21,7 +21,10 @@ export default function BuildDrawn({ slug, job, pack, charge }: Props) {
   if (!printing || !wirings) return null;
   const bay = bays?.[0];
   return (
-    <section aria-label="Drawings" className="p-2 text-[8.5pt] leading-[11pt] [&_svg]:h-auto [&_svg]:max-w-full">
+    <section
+      aria-label="Drawings"
+      className="p-2 text-[8.5pt] leading-[11pt] [&_svg]:h-auto [&_svg]:max-w-full"
+    >
       <div className="grid grid-cols-2 gap-x-6">
         {bay && (
           <div>

@@ -45,6 +45,7 @@ export function PairDrawn({ pair, a, b, meet, lane, load, down, small = false }:
         main={main}
         down={down}
         small={small}
+        assumed={a.plug.assumed || b.plug.assumed}
       />
       {!small && main && <Signs at={meet} down={down} crossed={pair.crossed} />}
       {!small && (
@@ -54,6 +55,7 @@ export function PairDrawn({ pair, a, b, meet, lane, load, down, small = false }:
           textAnchor={down ? "start" : "middle"}
           fill="var(--ink)"
         >
+          {a.plug.assumed || b.plug.assumed ? "assumed " : ""}
           {a.plug.name === b.plug.name ? a.plug.name : `${a.plug.name} in ${b.plug.name}`}
         </text>
       )}
@@ -111,10 +113,18 @@ function round(a: PlacedPlug, b: PlacedPlug, lane: number, from: number, to: num
   return `M${a.at.x} ${a.at.y + from} H${a.out.x - from} V${y} H${b.out.x - 8 - to} V${b.at.y + to} H${b.at.x}`;
 }
 
-type PairProps = { at: Point; pack: "a" | "b"; colour: string; main: boolean; down: boolean; small: boolean };
+type PairProps = {
+  at: Point;
+  pack: "a" | "b";
+  colour: string;
+  main: boolean;
+  down: boolean;
+  small: boolean;
+  assumed: boolean;
+};
 
 /** Both halves: that of packs closed about its contacts, the other with its pins in it. */
-function PlugPair({ at, pack, colour, main, down, small }: PairProps) {
+function PlugPair({ at, pack, colour, main, down, small, assumed }: PairProps) {
   const [long, wide] = main ? (small ? [6, 7] : [11, 15]) : small ? [4, 5] : [6, 11];
   const turn = `${down ? "rotate(90)" : ""}${pack === "b" ? " scale(-1 1)" : ""}`;
   return (
@@ -127,12 +137,14 @@ function PlugPair({ at, pack, colour, main, down, small }: PairProps) {
         fill={colour}
         stroke="var(--ink)"
         strokeWidth="1"
+        strokeDasharray={assumed ? "2 2" : undefined}
       />
       <path
         d={`M0 ${-wide / 2} h${long} v${wide} h${-long}`}
         fill="var(--ground)"
         stroke="var(--ink)"
         strokeWidth="1"
+        strokeDasharray={assumed ? "2 2" : undefined}
       />
       {!small && main && (
         <path d={`M0 -3 h${long - 4} M0 3 h${long - 4}`} stroke="var(--ink)" strokeWidth="1.5" />
