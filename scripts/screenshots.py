@@ -52,6 +52,11 @@ def new_model(page: Page) -> None:
     page.evaluate("scrollTo(0, 0)")
 
 
+def wired(page: Page) -> None:
+    """The pack in its bay, its wiring and the order of plugging in."""
+    page.get_by_role("region", name="As it is plugged together").evaluate("e => e.scrollIntoView()")
+
+
 def grid(page: Page) -> None:
     """The grid, with one cell explaining itself."""
     page.get_by_role("region", name="My packs, models and chargers").evaluate("e => e.scrollIntoView()")
@@ -149,7 +154,7 @@ VIEWS = {
     "match-day": ("/match/ptarmigan?pack=owned:02", DESK, "light", None),
     "match-grid": ("/match/stoat?pack=owned:16", DESK, "dark", grid),
     "charge-bench": ("/charge/ptarmigan", TALL, "light", None),
-    "charge-phone": ("/charge/ptarmigan", PHONE, "light", None),
+    "match-wired": ("/match/ptarmigan?pack=owned:04", TALL, "light", wired),
     "charge-steps": ("/charge/ptarmigan", DESK, "light", steps),
     "charge-cells": ("/charge/ptarmigan", DESK, "dark", cells),
     "run-phone": ("/run/ptarmigan", PHONE, "light", go),

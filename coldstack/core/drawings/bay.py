@@ -10,11 +10,12 @@ import math
 from dataclasses import dataclass
 from typing import Literal
 
+import numpy as np
+
 from coldstack.core.matching.drive import lead_turn_mm
-from coldstack.core.readings.tolerance import TOUCHED_MM
-from coldstack.core.trial.balance import pack_position_mm
+from coldstack.core.readings.tolerance import passes_mm
+from coldstack.core.trial.balance import allowed_off_mm, pack_position_mm
 from coldstack.core.trial.candidates import Candidates
-from coldstack.core.trial.checks.bay import OUT_OF_BALANCE_MM
 from coldstack.core.trial.job import BAY_CLEARANCE_MM, Bay, Job
 from coldstack.core.trial.lying import Lying, inside_mm, lying
 from coldstack.core.units import MM, plain_number
@@ -199,8 +200,8 @@ def _balance(job: Job, pack_g: float, middle_mm: float) -> Balance:
     total = job.mass_g + pack_g
     at = (empty * job.mass_g + middle_mm * pack_g) / total
     off = at - wanted
-    allowed = OUT_OF_BALANCE_MM * (total / 1000) ** (1 / 3) if job.motion.flies else None
-    even = abs(off) <= TOUCHED_MM
+    allowed = float(allowed_off_mm(np.array(total))) if job.motion.flies else None
+    even = not passes_mm(abs(off), 0.0)
     heavy: Heavy = "balances" if even else "tail_heavy" if off > 0 else "nose_heavy"
     words = heavy.replace("_", "-")
     if even:
@@ -217,6 +218,6 @@ def _sticks_out(bay: Bay, sides: tuple[float, ...]) -> dict[str, float]:
     """Past what the clearance leaves; as the checks have it."""
     found = {}
     for name, side, room in zip(("length", "width", "height"), sides, bay.sides_mm, strict=True):
-        if room and side > inside_mm(room) + TOUCHED_MM:
+        if room and passes_mm(side, inside_mm(room)):
             found[name] = side - inside_mm(room)
     return found

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from coldstack.core.drawings.bay import BayDrawing, BoxInBay
-from coldstack.core.readings.tolerance import TOUCHED_MM
+from coldstack.core.readings.tolerance import passes_mm
 from coldstack.core.units import MM, plain_number, upper_first
 
 SIDES = 3
@@ -53,7 +53,7 @@ def _where(d: BayDrawing) -> str:
     if d.wanted_mm is None or d.balance is None:
         return ""
     low, high = d.slide_mm
-    reach = low - TOUCHED_MM <= d.wanted_mm <= high + TOUCHED_MM
-    beyond = "" if reach else ", which is farther than it can slide"
+    beyond_reach = passes_mm(low, d.wanted_mm) or passes_mm(d.wanted_mm, high)
+    beyond = ", which is farther than it can slide" if beyond_reach else ""
     at = f"{plain_number(d.wanted_mm)}{MM} from the nose"
     return f"For balance its middle lies {at}{beyond}. {d.balance.sentence}"

@@ -163,7 +163,7 @@ def _looks(face: Face) -> str:
 
 
 @dataclass(frozen=True, slots=True)
-class Likely:
+class PlugMatch:
     """One family that it may be; ``off`` is its worst measure, in parts of what that may be off."""
 
     family: str
@@ -176,7 +176,7 @@ MOST_OFF = 1.0
 
 def which_plug(
     *, shape: ContactShape | None = None, single: bool | None = None, measured_mm: dict[str, float]
-) -> list[Likely]:
+) -> list[PlugMatch]:
     """Families that fit what was seen and measured, the nearest first.
 
     A measure fits within what the family's may be off and what a rule may. What nobody measured excludes
@@ -192,7 +192,7 @@ def which_plug(
             offs.append(float("inf") if known is None else abs(mm - known) / (face.spread_mm + RULE_MM))
         off = max(offs, default=0.0)
         if off <= MOST_OFF:
-            found.append(Likely(face.family, off, _fits(face, measured_mm)))
+            found.append(PlugMatch(face.family, off, _fits(face, measured_mm)))
     return sorted(found, key=lambda x: x.off)
 
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from coldstack.core.chain.adapters import Adapter
 from coldstack.core.chain.plugs import PlugEnd, plug_family
 from coldstack.core.drawings.circuit import FaultKind, Mated, state_of
-from coldstack.core.drawings.wiring import Laid, WiredPart, board_laid, laid, lead_for_two, pack_laid
+from coldstack.core.drawings.wiring import WiredBench, WiredPart, board_laid, laid, lead_for_two, pack_laid
 
 DOES: dict[FaultKind, str] = {
     "short": "a short circuit",
@@ -99,7 +99,7 @@ def balance_before_main(board: Adapter, *, cell_v: float, series: int, awg: floa
 
 def _pack(
     k: int, cell_v: float, series: int, end: PlugEnd, awg: float, *, column: int, balance: str | None = None
-) -> Laid:
+) -> WiredBench:
     """The k-th of packs beside each other."""
     return pack_laid(
         f"pack {k}",
@@ -117,7 +117,7 @@ def _pack(
 
 
 def forbidden(
-    forbidden_id: str, title: str, sentence: str, bench: Laid, joined: tuple[Mated, ...]
+    forbidden_id: str, title: str, sentence: str, bench: WiredBench, joined: tuple[Mated, ...]
 ) -> Forbidden:
     """A way that must not be, with the fault of its circuit: what has none is not drawn as a danger."""
     found = state_of(bench.circuit, joined)

@@ -11,7 +11,7 @@ from coldstack.core.drawings.circuit import Mated
 from coldstack.core.drawings.forbidden import Forbidden, forbidden
 from coldstack.core.drawings.strip import Act, strip_of
 from coldstack.core.drawings.wired import Load, Wiring, chain_sentence
-from coldstack.core.drawings.wiring import Laid, laid, lead_for_two, model_laid, pack_laid, piece_laid
+from coldstack.core.drawings.wiring import WiredBench, laid, lead_for_two, model_laid, pack_laid, piece_laid
 from coldstack.core.matching.drive import DriveFit
 from coldstack.core.packs.pack import Pack
 from coldstack.core.trial.candidates import Candidates
@@ -71,7 +71,7 @@ def laid_in_model(
     model: str,
     electronics: Electronics,
     plug_assumed: bool = False,
-) -> tuple[Laid, list[Mated]]:
+) -> tuple[WiredBench, list[Mated]]:
     """One pack, or ``two`` alike joined by a lead, through the pieces of a way into a model; and what is
     plugged into what, from the packs on."""
     bench, joined, last = _packs(pack, end, 2 if two else 1, awg), [], "pack 0.main"
@@ -95,7 +95,7 @@ def laid_in_model(
     return bench, [*joined, Mated(last, "model.main")]
 
 
-def _packs(pack: Pack, end: PlugEnd, packs: int, awg: float) -> Laid:
+def _packs(pack: Pack, end: PlugEnd, packs: int, awg: float) -> WiredBench:
     volts = chemistry(pack.chemistry).full_v
     detail = f"{pack.series}S {chemistry(pack.chemistry).name}, {1000 * pack.capacity_ah:.0f} mAh"
     return laid(
@@ -128,7 +128,7 @@ def _loads(fit: DriveFit, joined: Sequence[Mated]) -> Iterator[Load]:
             yield Load(where, joint.name, fit.rms_a, joint.loading)
 
 
-def acts_in_model(bench: Laid, joined: list[Mated], *, flies: bool) -> tuple[list[Act], list[Act]]:
+def acts_in_model(bench: WiredBench, joined: list[Mated], *, flies: bool) -> tuple[list[Act], list[Act]]:
     """The order in which nothing lies about live: from the model to the packs, and back."""
     packs = tuple(m for m in joined if m.a.startswith("pack "))
     rest = tuple(m for m in joined if m not in packs)
@@ -155,7 +155,7 @@ def acts_in_model(bench: Laid, joined: list[Mated], *, flies: bool) -> tuple[lis
     return plug, pull
 
 
-def _forbidden(bench: Laid, joined: Sequence[Mated]) -> Iterator[Forbidden]:
+def _forbidden(bench: WiredBench, joined: Sequence[Mated]) -> Iterator[Forbidden]:
     """The pack with plus on minus, where nothing but an eye stands against that."""
     family = plug_family(bench.plug("model.main").family)
     if family.keyed and not family.wired_either_way:

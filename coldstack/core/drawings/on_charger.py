@@ -20,7 +20,7 @@ from coldstack.core.drawings.forbidden import (
 from coldstack.core.drawings.strip import Act, strip_of
 from coldstack.core.drawings.wired import Load, Wiring, chain_sentence
 from coldstack.core.drawings.wiring import (
-    Laid,
+    WiredBench,
     balance_piece_laid,
     board_laid,
     charger_laid,
@@ -92,7 +92,7 @@ class _Made:
         pull = {"lead_out": self.lead, "main_out": self.main, "balance_out": self.balance}.get(step.id, [])
         return Act(step.id, step.sentence, step.why, tuple(plug), tuple(pull))
 
-    def _parts(self) -> Iterator[Laid]:
+    def _parts(self) -> Iterator[WiredBench]:
         fit = self.fit
         balanced = fit.balance is not None and fit.balance.fits
         pack, column = fit.pack, FIRST_PIECE + len(self.pieces)
@@ -126,7 +126,7 @@ class _Made:
             return ()
         return tuple(reversed(path.ends(self.fit.pack.plug_end, self.fit.charger.output_end)))
 
-    def _balance(self, column: int) -> Iterator[Laid]:
+    def _balance(self, column: int) -> Iterator[WiredBench]:
         """Straight into the charger, or by a balance adapter."""
         pack, charger = self.fit.pack, self.fit.charger
         family = pack.balance_family
@@ -144,7 +144,7 @@ class _Made:
             Mated("balance piece.near", "pack 0.balance"),
         ]
 
-    def _board(self, on: OnBoard, last: str, column: int, *, balanced: bool) -> Iterator[Laid]:
+    def _board(self, on: OnBoard, last: str, column: int, *, balanced: bool) -> Iterator[WiredBench]:
         cells = self.fit.pack.series
         with_taps = balanced and bool(on.board.balance_from)
         yield board_laid("board", on.board, len(on.packs), cells=cells, column=column, balanced=with_taps)
@@ -158,7 +158,9 @@ class _Made:
         if with_taps:
             self.balance.append(Mated("charger.balance", "board.balance out"))
 
-    def _into_socket(self, k: int, pack: Pack, way: Path, board: Adapter, column: int) -> Iterator[Laid]:
+    def _into_socket(
+        self, k: int, pack: Pack, way: Path, board: Adapter, column: int
+    ) -> Iterator[WiredBench]:
         """Adapters go on to the pack first: what hangs loose then is covered."""
         last = f"pack {k}.main"
         for i, (piece, ends) in enumerate(
@@ -177,7 +179,7 @@ def brought_out(pack: Pack) -> bool:
     return pack.balance_family not in ("none", "integrated")
 
 
-def _pack(pack: Pack, part: str, *, column: int, row: int, balanced: bool) -> Laid:
+def _pack(pack: Pack, part: str, *, column: int, row: int, balanced: bool) -> WiredBench:
     cell = chemistry(pack.chemistry)
     return pack_laid(
         part,

@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from coldstack.core.chain.plugs import plug_family
-from coldstack.core.drawings.faces import FACES, MEASURES, Likely, look_apart, told_apart
+from coldstack.core.drawings.faces import FACES, MEASURES, PlugMatch, look_apart, told_apart
 from coldstack.core.units import MM
 
 FEW = 4
 
 
-def which_words(found: Sequence[Likely], *, told: bool) -> str:
+def which_words(found: Sequence[PlugMatch], *, told: bool) -> str:
     """What is left of all families, and the measure that would tell the two likeliest apart."""
     if not told:
         return "Say what you see of it, or measure it with a rule."

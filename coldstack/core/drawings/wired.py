@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from coldstack.core.drawings.circuit import Mated
 from coldstack.core.drawings.forbidden import Forbidden
 from coldstack.core.drawings.strip import PlugStep
-from coldstack.core.drawings.wiring import Laid, Plug, WiredPart
+from coldstack.core.drawings.wiring import Plug, WiredBench, WiredPart
 from coldstack.core.units import percent
 
 
@@ -37,7 +37,7 @@ class Wiring:
     sentence: str
 
 
-def chain_sentence(bench: Laid, joined: Sequence[Mated], loads: Iterable[Load]) -> str:
+def chain_sentence(bench: WiredBench, joined: Sequence[Mated], loads: Iterable[Load]) -> str:
     """The wiring in words: each pair of plugs with the parts that it joins, then the warmest of all."""
     owner = {p.id: part for part in bench.parts for p in part.plugs}
     said = [

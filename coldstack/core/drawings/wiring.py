@@ -73,14 +73,14 @@ class WiredPart:
 
 
 @dataclass(frozen=True, slots=True)
-class Laid:
+class WiredBench:
     """Parts with the circuit they are."""
 
     parts: tuple[WiredPart, ...] = ()
     circuit: Circuit = field(default_factory=Circuit)
 
-    def __add__(self, other: Laid) -> Laid:
-        return Laid(self.parts + other.parts, self.circuit + other.circuit)
+    def __add__(self, other: WiredBench) -> WiredBench:
+        return WiredBench(self.parts + other.parts, self.circuit + other.circuit)
 
     def plug(self, plug_id: str) -> Plug:
         """One of its plugs."""
@@ -91,9 +91,9 @@ class Laid:
         return next((part for part in self.parts if part.kind == kind), None)
 
 
-def laid(parts: Sequence[Laid]) -> Laid:
+def laid(parts: Sequence[WiredBench]) -> WiredBench:
     """All of them on one bench."""
-    return sum(parts, Laid())
+    return sum(parts, WiredBench())
 
 
 def main_plug(
@@ -138,9 +138,9 @@ def _through(a: Plug, b: Plug) -> tuple[Inner, ...]:
     return tuple(Inner(a.id, pole, b.id, pole, thin) for pole in a.poles if pole in b.poles)
 
 
-def _made(part: WiredPart, fed: Sequence[Plug] = ()) -> Laid:
+def _made(part: WiredPart, fed: Sequence[Plug] = ()) -> WiredBench:
     """A part that is wires between plugs, with its circuit."""
-    return Laid((part,), Circuit((), tuple(x.wire for x in part.inner), _halves(part.plugs, fed)))
+    return WiredBench((part,), Circuit((), tuple(x.wire for x in part.inner), _halves(part.plugs, fed)))
 
 
 def pack_laid(
@@ -157,7 +157,7 @@ def pack_laid(
     row: int = 0,
     side: Side = "right",
     assumed: bool = False,
-) -> Laid:
+) -> WiredBench:
     """A pack of so many cells in series at these volts, with its main plug and its balance plug."""
     n = len(cell_v)
     taps = [f"{part}:{k}" for k in range(n + 1)]
@@ -170,7 +170,7 @@ def pack_laid(
         plugs.append(thin)
         wires += [Wire(tap, node_of(thin.id, f"tap {k}"), thin=True) for k, tap in enumerate(taps)]
     drawn = WiredPart(part, "pack", name, detail, column, row, tuple(plugs), (), n, awg, lead_mm)
-    return Laid((drawn,), Circuit(cells, tuple(wires), _halves(plugs)))
+    return WiredBench((drawn,), Circuit(cells, tuple(wires), _halves(plugs)))
 
 
 def lead_for_two(
@@ -181,7 +181,7 @@ def lead_for_two(
     awg: float,
     column: int,
     packs_at: Side = "left",
-) -> Laid:
+) -> WiredBench:
     """The lead that joins two packs of one plug, in series or in parallel, and ends in that plug again."""
     away: Side = "right" if packs_at == "left" else "left"
     first, second = (main_plug(part, f"in {k}", end.mate, packs_at) for k in (0, 1))
@@ -207,7 +207,7 @@ def piece_laid(
     column: int,
     packs_at: Side,
     row: int = 0,
-) -> Laid:
+) -> WiredBench:
     """An adapter or a lead, its first end towards the packs."""
     away: Side = "right" if packs_at == "left" else "left"
     near, far = main_plug(part, "near", ends[0], packs_at), main_plug(part, "far", ends[1], away)
@@ -219,14 +219,16 @@ def piece_laid(
     )
 
 
-def balance_piece_laid(part: str, name: str, family: str, to: str, taps: int, *, column: int) -> Laid:
+def balance_piece_laid(part: str, name: str, family: str, to: str, taps: int, *, column: int) -> WiredBench:
     """A balance adapter between a pack on its right and a charger."""
     near = balance_plug(part, "near", family, taps, "device", "right")
     far = balance_plug(part, "far", to, taps, "pack", "left")
     return _made(WiredPart(part, "piece", name, "", column, 1, (near, far), _through(near, far)))
 
 
-def board_laid(part: str, board: Adapter, packs: int, *, cells: int, column: int, balanced: bool) -> Laid:
+def board_laid(
+    part: str, board: Adapter, packs: int, *, cells: int, column: int, balanced: bool
+) -> WiredBench:
     """A parallel board: all sockets on one pair of rails, and the balance wires likewise."""
     socket, out_end = board.ends
     out = main_plug(part, "out", out_end, "left")
@@ -256,7 +258,7 @@ def model_laid(
     lead_mm: float,
     column: int,
     assumed: bool = False,
-) -> Laid:
+) -> WiredBench:
     """A model: its plug, its leads, its controller."""
     plug = main_plug(part, "main", end, "left", loose_metal=False, assumed=assumed)
     drawn = WiredPart(part, "model", name, detail, column, 0, (plug,), (), 0, awg, lead_mm)
@@ -265,7 +267,7 @@ def model_laid(
 
 def charger_laid(
     part: str, name: str, detail: str, output: PlugEnd | None, *, balance: str | None, cells: int, column: int
-) -> Laid:
+) -> WiredBench:
     """A charger's port: its output, and the balance port that fits; an output of None where it charges by the
     balance plug alone."""
     plugs = [] if output is None else [main_plug(part, "out", output, "right", loose_metal=False)]

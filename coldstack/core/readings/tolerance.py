@@ -87,6 +87,11 @@ def snapped(value: ArrayLike, limit: ArrayLike, touched: float) -> NDArray[np.fl
     return np.where((value > limit) & (value <= limit + touched), limit, value)
 
 
+def passes_mm(length_mm: float, limit_mm: float) -> bool:
+    """Whether a length is above a limit, by more than what touches it."""
+    return length_mm > limit_mm + TOUCHED_MM
+
+
 def passes_volts(volts: ArrayLike, highest_v: ArrayLike) -> NDArray[np.bool_]:
     """Whether a pack's volts are above what electronics may see; shape by broadcasting."""
     return np.asarray(np.asarray(volts, float) > np.asarray(highest_v, float) + TOUCHED_V)

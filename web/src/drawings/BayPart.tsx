@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useState } from "react";
 import type { Job } from "@/api/types";
+import { useLastGood } from "@/app/useLastGood";
 import { BayPicture } from "@/drawings/BayPicture";
 import { bayQuery } from "@/drawings/queries";
 
@@ -17,8 +18,8 @@ export default function BayPart({ slug, job, packs, dashes }: Props) {
   const [moved, setMoved] = useState<{ key: string; at: number }>();
   const at = moved?.key === key ? Math.round(moved.at) : undefined;
   const asked = useDeferredValue(at);
-  const { data, error } = useQuery(bayQuery(slug, job, packs, asked ?? null));
-  if (error) return <p className="text-small text-ink-faint">{error.message}</p>;
+  // what is wrong with the job is told at its field
+  const data = useLastGood(useQuery(bayQuery(slug, job, packs, asked ?? null)).data);
   if (!data) return <p className="text-small text-ink-faint">Drawing the bay…</p>;
   if (data.length === 0) return null;
   const alone = packs.length === 1;

@@ -228,6 +228,7 @@ function Handle({ drawn, s, at, onMove }: HandleProps) {
     e.preventDefault();
   };
   const shift = s.long(here - drawn.middle_mm);
+  const balances = drawn.balance?.sentence ?? "its balance is not known";
   return (
     <g
       role="slider"
@@ -236,7 +237,7 @@ function Handle({ drawn, s, at, onMove }: HandleProps) {
       aria-valuemin={Math.round(low)}
       aria-valuemax={Math.round(high)}
       aria-valuenow={Math.round(here)}
-      aria-valuetext={`${worded("length", here, p)}; ${drawn.balance?.sentence ?? "its balance is not known"}`}
+      aria-valuetext={`${worded("length", here, p)}; ${balances}`}
       className="cursor-ew-resize touch-none"
       transform={`translate(${shift} 0)`}
       onKeyDown={onKey}

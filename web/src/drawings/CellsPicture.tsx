@@ -9,7 +9,7 @@ const TOP = 20;
 const WORDS = 46;
 const MOST = 78;
 
-/** Cells side by side, each as full as its volts say; the one that stands out has a heavy frame and a word. */
+/** Cells side by side, each as full as its volts say; one that stands out has a heavy frame and a word. */
 export function CellsPicture({ drawn }: { drawn: PackDrawn }) {
   const p = usePreferences();
   const [box, width] = useWidth<HTMLDivElement>(320);
@@ -85,7 +85,7 @@ function level(volts: number, { highest_v, lowest_v }: PackDrawn): number {
 
 const PIN = 30;
 
-/** The balance plug from the front: each pin, its number, and what a multimeter shows from the first one on. */
+/** The balance plug from the front: each pin, its number, what a multimeter shows from the first one on. */
 export function PinsPicture({ drawn }: { drawn: PackDrawn }) {
   const [box, width] = useWidth<HTMLDivElement>(320);
   if (drawn.pins.length === 0) return null;

@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import type { ChargeAsk, Job } from "@/api/types";
+import { useLastGood } from "@/app/useLastGood";
 import BayPart from "@/drawings/BayPart";
 import { wiringQuery } from "@/drawings/queries";
 import { WiringWhole } from "@/drawings/WiringPart";
@@ -8,7 +9,8 @@ type Props = { slug: string; name: string; job: Job; pack: string; charge: Charg
 
 /** The pack in its bay, wired into the model, and on the charger. */
 export default function MatchDrawn({ slug, name, job, pack, charge }: Props) {
-  const { data, error } = useQuery(wiringQuery(slug, job, pack, charge));
+  // what is wrong is told at its field, beside which it was typed
+  const data = useLastGood(useQuery(wiringQuery(slug, job, pack, charge)).data);
   return (
     <section aria-label="As it is plugged together" className="border-t px-4 py-5 md:px-6">
       <h2 className="text-lead font-semibold">As it lies, and as it is plugged together</h2>
@@ -20,7 +22,6 @@ export default function MatchDrawn({ slug, name, job, pack, charge }: Props) {
           </div>
         </section>
         <div className="space-y-8">
-          {error && <p className="text-small text-ink-faint">{error.message}</p>}
           {data && <WiringWhole wiring={data.drive} heading={`Into ${name}`} />}
         </div>
       </div>

@@ -100,17 +100,18 @@ const crossed = (pole: string) => (pole === "plus" ? "minus" : pole === "minus" 
 function straight(a: Point, meet: Point, b: Point, from: number, to: number, down: boolean): string {
   if (down) return `M${a.x + from} ${a.y} L${meet.x + from} ${meet.y} L${b.x + to} ${b.y}`;
   // what is crossed is seen to cross, before the plugs
-  return `M${a.x} ${a.y + from} L${meet.x - 8} ${meet.y + to} L${meet.x + 8} ${meet.y + to} L${b.x} ${b.y + to}`;
+  return `M${a.x} ${a.y + from} L${meet.x - 8} ${meet.y + to} H${meet.x + 8} L${b.x} ${b.y + to}`;
 }
 
 /** Below the parts between them; on a phone along their right edge. */
 function round(a: PlacedPlug, b: PlacedPlug, lane: number, from: number, to: number, down: boolean): string {
   if (down) {
     const x = Math.max(a.at.x, b.at.x) + 14 + 10 * lane;
-    return `M${a.at.x + from} ${a.at.y} L${a.out.x + from} ${a.out.y + from} H${x + from} V${b.out.y + to} H${b.at.x + to} V${b.at.y}`;
+    const begin = `M${a.at.x + from} ${a.at.y} L${a.out.x + from} ${a.out.y + from}`;
+    return `${begin} H${x + from} V${b.out.y + to} H${b.at.x + to} V${b.at.y}`;
   }
-  const y = lane + from;
-  return `M${a.at.x} ${a.at.y + from} H${a.out.x - from} V${y} H${b.out.x - 8 - to} V${b.at.y + to} H${b.at.x}`;
+  const begin = `M${a.at.x} ${a.at.y + from} H${a.out.x - from} V${lane + from}`;
+  return `${begin} H${b.out.x - 8 - to} V${b.at.y + to} H${b.at.x}`;
 }
 
 type PairProps = {

@@ -122,6 +122,7 @@ function Cells({ part, x, y, width, height, small, own }: BoxProps & { small: bo
   const at = left ? x + width - plateWidth - 6 : x + 8;
   const end = left ? at : at + plateWidth;
   const bottom = top + each * cells;
+  const apart = small ? 1.5 : APART;
   return (
     <>
       {Array.from({ length: cells }, (_, i) => top + i * each).map((plate) => (
@@ -139,13 +140,13 @@ function Cells({ part, x, y, width, height, small, own }: BoxProps & { small: bo
       {main && (
         <>
           <path
-            d={`M${end} ${top + 1} L${main.at.x} ${main.at.y + beside("plus", main.plug, small ? 1.5 : APART)}`}
+            d={`M${end} ${top + 1} L${main.at.x} ${main.at.y + beside("plus", main.plug, apart)}`}
             stroke="var(--ink)"
             strokeWidth={small ? 1.5 : 2}
             fill="none"
           />
           <path
-            d={`M${end} ${bottom - 1} L${main.at.x} ${main.at.y + beside("minus", main.plug, small ? 1.5 : APART)}`}
+            d={`M${end} ${bottom - 1} L${main.at.x} ${main.at.y + beside("minus", main.plug, apart)}`}
             stroke="var(--ink)"
             strokeWidth={small ? 1 : 1.25}
             fill="none"

@@ -83,5 +83,6 @@ export function faceWords(face: PlugFaceDrawn, p: Preferences): string {
   if (face.single) return `a plug for each pole, ${size}`;
   const shell = `${mm(face.width_mm)} × ${mm(face.height_mm)}`;
   const cut = (face.cut_mm ?? 0) > 0 ? ", minus at the cut corners" : "";
-  return `${shell}, ${size}, ${mm(face.apart_mm ?? 0)} apart${cut}${face.turned ? ", one blade across the other" : ""}`;
+  const turned = face.turned ? ", one blade across the other" : "";
+  return `${shell}, ${size}, ${mm(face.apart_mm ?? 0)} apart${cut}${turned}`;
 }

@@ -48,7 +48,7 @@ type SmallProps = {
   label: string;
 };
 
-/** The same, small: what is plugged in, and what hangs loose with volts on it; struck out what must not be. */
+/** The same, small: what is plugged in, what hangs loose with volts on it; struck out what must not be. */
 export function SmallWiring({ parts, joined, live = [], struck = false, label }: SmallProps) {
   const drawn = placed(parts, joined, 0, true);
   const met = new Set(joined.flatMap((m) => [m.a, m.b]));

@@ -8,7 +8,7 @@ import numpy as np
 
 from coldstack.core.checks import CAUTION_FROM
 from coldstack.core.readings.tolerance import TOUCHED_MM, snapped
-from coldstack.core.trial.balance import pack_position_mm
+from coldstack.core.trial.balance import allowed_off_mm, pack_position_mm
 from coldstack.core.trial.candidates import Candidates
 from coldstack.core.trial.checks.spec import CheckColumn, Miss, Spec, every
 from coldstack.core.trial.job import BAY_CLEARANCE_MM, Job
@@ -40,9 +40,6 @@ BALANCE = Spec(
 )
 
 
-OUT_OF_BALANCE_MM = 4.5
-"""By so much a model of 1 kg may be out of balance and still be flown, some 2.5 % of its wing's chord; others
-by the cube root of their mass, as their chords grow. House figure."""
 FLY_BALANCE = Spec(
     "fly.balance",
     "Balance point off, wherever the pack lies",
@@ -79,5 +76,4 @@ def bay_columns(job: Job, c: Candidates) -> Iterator[CheckColumn]:
         if job.motion.flies:
             total = job.mass_g + c.mass_g
             error = np.maximum(off - slack, 0.0) * c.mass_g / total
-            allowed = OUT_OF_BALANCE_MM * np.cbrt(total / 1000)
-            yield CheckColumn(FLY_BALANCE, error, allowed, "what a balance point may be off")
+            yield CheckColumn(FLY_BALANCE, error, allowed_off_mm(total), "what a balance point may be off")
