@@ -46,13 +46,13 @@ export function Compare({ slug, job, chosen }: Props) {
               marks={false}
             />
           </div>
-          <section aria-label="All in one bay" className="mt-4 max-w-4xl">
+          <Table details={data} chosen={chosen} />
+          <section aria-label="All in one bay" className="mt-6 max-w-4xl">
             <h2 className="heading">All in one bay</h2>
             <Suspense fallback={<div className="min-h-48" />}>
               <BayPart slug={slug} job={job} packs={chosen.pins} dashes={DASHES} />
             </Suspense>
           </section>
-          <Table details={data} chosen={chosen} />
         </>
       )}
     </main>
