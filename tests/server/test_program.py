@@ -20,6 +20,7 @@ from hypothesis import given, settings
 from schemathesis.specs.openapi.checks import positive_data_acceptance
 
 from coldstack.demo.load import load_if_empty
+from coldstack.server.api.api import api
 from coldstack.server.config.paths import PROJECT
 from coldstack.server.config.settings import SQLITE_SETTINGS
 from coldstack.server.config.wsgi import application
@@ -38,6 +39,17 @@ class Contract(DemoCase):
         )
         stored = (PROJECT / "coldstack/server/api/openapi.json").read_text()
         self.assertEqual(json.loads(out.getvalue()), json.loads(stored))
+
+    def test_no_two_shapes_share_a_name(self):
+        """In the document the second would stand for both."""
+        seen = {}
+        for _, router in api._routers:
+            operations = (op for view in router.path_operations.values() for op in view.operations)
+            for shape in (x for op in operations for x in op.response_models.values()):
+                if hasattr(shape, "model_json_schema"):
+                    parts = shape.model_json_schema(mode="serialization").get("$defs", {})
+                    for name, part in parts.items():
+                        self.assertEqual(seen.setdefault(name, part), part, name)
 
     def test_all_that_writes_is_for_our_own_page(self):
         """Without its token every route that is not open is refused, and reading needs none."""

@@ -53,7 +53,7 @@ def charge_wiring(
     on_board: OnBoard | None = None,
 ) -> Wiring:
     """A possible fit as it is plugged together; the steps are those of the bench, each with its plugs."""
-    made = _Made(fit, on_board)
+    made = ChargeLaid(fit, on_board)
     bench, joined = made.bench, made.joined
     loads = tuple(_loads(fit, made))
     return Wiring(
@@ -69,7 +69,7 @@ def charge_wiring(
     )
 
 
-class _Made:
+class ChargeLaid:
     """The parts of a fit, and its plugs by the step that has them in hand."""
 
     def __init__(self, fit: ChargeFit, on_board: OnBoard | None) -> None:
@@ -101,7 +101,7 @@ class _Made:
             fit.charger.name,
             f"{plain_number(fit.amps.current_a)} A" if fit.amps else "",
             None if fit.charger.by_balance else fit.charger.output_end,
-            balance=fit.charger.balance_families[0] if balanced and fit.charger.balance_families else None,
+            balance=fit.balance.port if fit.balance is not None and fit.balance.port else None,
             cells=pack.series,
             column=CHARGER,
         )
@@ -128,17 +128,17 @@ class _Made:
 
     def _balance(self, column: int) -> Iterator[WiredBench]:
         """Straight into the charger, or by a balance adapter."""
-        pack, charger = self.fit.pack, self.fit.charger
-        family = pack.balance_family
-        if not brought_out(pack):
+        pack, way = self.fit.pack, self.fit.balance
+        # wires that run in the main plug are drawn with it
+        if way is None or not brought_out(pack):
             return
-        to = next((f for f in charger.balance_families if f == family), charger.balance_families[0])
-        if to == family:
+        if way.port == pack.balance_family:
             self.balance.append(Mated("charger.balance", "pack 0.balance"))
             return
-        way = self.fit.balance
-        name = way.adapter if way is not None else ""
-        yield balance_piece_laid("balance piece", name, family, to, pack.series + 1, column=column)
+        taps = pack.series + 1
+        yield balance_piece_laid(
+            "balance piece", way.adapter, pack.balance_family, way.port, taps, column=column
+        )
         self.balance += [
             Mated("charger.balance", "balance piece.far"),
             Mated("balance piece.near", "pack 0.balance"),
@@ -197,7 +197,7 @@ def _pack(pack: Pack, part: str, *, column: int, row: int, balanced: bool) -> Wi
     )
 
 
-def _loads(fit: ChargeFit, made: _Made) -> Iterator[Load]:
+def _loads(fit: ChargeFit, made: ChargeLaid) -> Iterator[Load]:
     if fit.amps is None:
         return
     amps = fit.amps.current_a
@@ -213,7 +213,7 @@ def _loads(fit: ChargeFit, made: _Made) -> Iterator[Load]:
             yield Load(m.a, f"Plug, {made.bench.plug(m.a).name}", amps, amps / limit.current_a)
 
 
-def _forbidden(made: _Made) -> Iterator[Forbidden]:
+def _forbidden(made: ChargeLaid) -> Iterator[Forbidden]:
     """What is near at hand here: a lead that is live at its bare end; on a board what makes it burn."""
     fit = made.fit
     if made.pieces and made.on_board is None and made.bench.plug(made.lead[0].b).bare:

@@ -60,6 +60,8 @@ class BalanceWay:
     sentence: str
     path: Path
     adapter: str = ""
+    port: str = ""
+    """The family of the charger's balance port that it reaches; empty if it reaches none."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -144,7 +146,7 @@ def balance_way(pack: Pack, charger: Charger, bench: Bench, main: Path | None) -
     family, cells = pack.balance_family, charger.series_max
     direct = balance_fit(family, pack.series, charger.balance_families, cells)
     if direct.fits and main is not None:
-        return BalanceWay(True, direct.sentence, main)
+        return BalanceWay(True, direct.sentence, main, port=family)
     if main is not None:
         for adapter in bench.balance:
             if (
@@ -152,7 +154,8 @@ def balance_way(pack: Pack, charger: Charger, bench: Bench, main: Path | None) -
                 and adapter.to_plug in charger.balance_families
                 and pack.series <= min(adapter.cells, cells)
             ):
-                return BalanceWay(True, f"{balance_plug_name(family)} by {adapter.name}.", main, adapter.name)
+                words = f"{balance_plug_name(family)} by {adapter.name}."
+                return BalanceWay(True, words, main, adapter.name, adapter.to_plug)
     for piece in () if charger.by_balance else (*bench.pieces, *bench.boards):
         way = _through(pack, charger, piece, bench)
         if way is not None:
@@ -316,4 +319,5 @@ def _through(pack: Pack, charger: Charger, piece: Adapter, bench: Bench) -> Bala
         f"{balance_plug_name(piece.balance_out)}.",
         path,
         piece.name,
+        piece.balance_out,
     )

@@ -30,7 +30,7 @@ class WiringsOut(BaseModel):
     charge: WiringOut | None
 
 
-class AlikeOut(BaseModel):
+class TakenForOut(BaseModel):
     """A family that is taken for another, with the one measure that tells them apart, if a rule does."""
 
     id: str
@@ -57,7 +57,7 @@ class PlugOut(BaseModel):
     polarity: str
     halves: str
     mates: list[str]
-    alike: list[AlikeOut]
+    alike: list[TakenForOut]
 
 
 class PlugLikeOut(BaseModel):

@@ -4,13 +4,13 @@ live is live; and what is struck out fails by exactly that."""
 from itertools import product
 from unittest import TestCase
 
-from coldstack.core.chain.adapters import Adapter, Path, made_adapter, paths
+from coldstack.core.chain.adapters import Adapter, BalanceAdapter, Path, made_adapter, paths
 from coldstack.core.chain.plugs import PLUGS, PlugEnd
 from coldstack.core.charging.steps import charge_steps, unplug_steps
 from coldstack.core.drawings.circuit import Cell, Circuit, Half, Mated, Wire, state_of
 from coldstack.core.drawings.forbidden import balance_before_main, pack_reversed, series_lead_on_a_board
 from coldstack.core.drawings.in_model import acts_in_model, laid_in_model
-from coldstack.core.drawings.on_charger import OnBoard, _Made, charge_wiring
+from coldstack.core.drawings.on_charger import ChargeLaid, OnBoard, charge_wiring
 from coldstack.core.drawings.strip import strip_of
 from coldstack.core.matching.charge import Bench, charge_fit
 from coldstack.core.rules.house_rules import house_rules
@@ -135,7 +135,7 @@ class EveryChain(TestCase):
         for fit, on in (*on_chargers(), *on_boards()):
             ins, outs = bench_steps(fit, on)
             w = charge_wiring(fit, plug_in=ins, pull_out=outs, on_board=on)
-            bench = _Made(fit, on).bench
+            bench = ChargeLaid(fit, on).bench
             circuit = bench.circuit
             self.judged(bench, (*w.plug_in, *w.pull_out))
             self.assertEqual(w.plug_in[-1].joined, w.joined)
@@ -157,7 +157,7 @@ class EveryChain(TestCase):
         for fit, on in [*list(on_chargers())[::41], *list(on_boards())[::97]]:
             ins, outs = bench_steps(fit, on)
             w = charge_wiring(fit, plug_in=ins, pull_out=outs, on_board=on)
-            some.append((_Made(fit, on).bench.circuit, [*w.plug_in, *w.pull_out]))
+            some.append((ChargeLaid(fit, on).bench.circuit, [*w.plug_in, *w.pull_out]))
         self.assertGreater(len(some), 60)
         for circuit, steps in some:
             for step in steps:
@@ -165,6 +165,43 @@ class EveryChain(TestCase):
                 plugged = {h for m in step.joined for h in (m.a, m.b)}
                 live = {h for h in circuit.halves if h not in plugged and has_volts(circuit, step.joined, h)}
                 self.assertEqual(set(step.live), live)
+
+
+class Balance(TestCase):
+    """How the balance wires get to a port, by each way that there is."""
+
+    def drawn(self, balance, *, families=("xh", "eh"), pieces=(), **more):
+        """A 3S pack with this balance plug; its wiring, and its circuit in the end."""
+        c = charger(balance_families=families, **more)
+        p = pack(series=3, balance_plug=balance)
+        fit = charge_fit(p, c, rules=STEADY, feed=DC, bench=Bench((lead(),), balance=pieces))
+        self.assertTrue(fit.possible, fit.refusals)
+        common = {"series": 3, "by_balance": c.by_balance}
+        known = {"chemistry_id": "lipo", "program": "charge", "current_a": 1, "end_v": None}
+        w = charge_wiring(fit, plug_in=charge_steps(**known, **common), pull_out=unplug_steps(**common))
+        circuit = ChargeLaid(fit, None).bench.circuit
+        self.assertEqual([f for s in (*w.plug_in, *w.pull_out) for f in s.faults], [])
+        found = state_of(circuit, w.joined)
+        self.assertAlmostEqual(found.between("charger.balance:tap 3", "charger.balance:tap 0"), 3 * 3.7)
+        return w
+
+    def test_into_the_port_of_its_family(self):
+        """The second of two ports, drawn as what it is."""
+        w = self.drawn("eh")
+        self.assertIn("by EH balance plug", w.sentence)
+        self.assertNotIn("XH", w.sentence)
+
+    def test_by_an_adapter(self):
+        """Between pack and port, by its name."""
+        w = self.drawn("eh", families=("xh",), pieces=(BalanceAdapter("b", "EH to XH", "eh", "xh", 6),))
+        self.assertIn("EH to XH", [p.name for p in w.parts])
+        self.assertEqual(w.plug_in[-1].live, ())
+
+    def test_where_it_carries_all_of_the_charge(self):
+        """No main plug is drawn into the charger, and the pack's stays live: said at its step."""
+        w = self.drawn("xh", by_balance=True, port_a=2.0, series_min=2)
+        self.assertEqual([m.b for m in w.joined], ["pack 0.balance"])
+        self.assertEqual(w.plug_in[-1].live, ("pack 0.main",))
 
 
 class StruckOut(TestCase):

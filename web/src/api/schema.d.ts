@@ -3426,15 +3426,15 @@ export interface components {
         };
         /**
          * AlikeOut
-         * @description A family that is taken for another, with the one measure that tells them apart, if a rule does.
+         * @description A pack of the box that looks like it.
          */
         AlikeOut: {
             /** Id */
             id: string;
             /** Name */
             name: string;
-            /** Telling */
-            telling: string;
+            /** Tag */
+            tag: string;
         };
         /**
          * AlongChoice
@@ -9051,7 +9051,7 @@ export interface components {
          */
         PlugOut: {
             /** Alike */
-            alike: components["schemas"]["AlikeOut"][];
+            alike: components["schemas"]["TakenForOut"][];
             /** Burst A */
             burst_a: number;
             /** Continuous A */
@@ -10665,6 +10665,18 @@ export interface components {
             look_every_min?: number;
             /** Pack */
             pack: string;
+        };
+        /**
+         * TakenForOut
+         * @description A family that is taken for another, with the one measure that tells them apart, if a rule does.
+         */
+        TakenForOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Telling */
+            telling: string;
         };
         /**
          * TakenOut
