@@ -32,6 +32,10 @@ from tests.demo_world import demo_world
 
 PHONE, OTHER = "192.168.1.77", "192.168.1.78"
 COMPUTES_ONLY = {
+    "/api/drawings/bay",
+    "/api/drawings/bench",
+    "/api/drawings/which-plug",
+    "/api/drawings/wiring",
     "/api/bench/curves",
     "/api/bench/order",
     "/api/bench/plan",
