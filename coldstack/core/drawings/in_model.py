@@ -26,6 +26,7 @@ HELD = {
 """Before a pack goes into a model that flies, and into another."""
 NOT_LIVE = "Without a pack none of it is live."
 SLEEVE = "The lead’s other end is bare and live now: keep its sleeve on until the other pack is there."
+OFF = "Switch it off."
 SPARK = "The controller fills with a spark: a plug that hesitates burns."
 BOTH = "Pull one pack, then the other, at the plugs and not at the wires."
 
@@ -46,7 +47,7 @@ def drive_wiring(job: Job, candidate: Candidates, pack: Pack, fit: DriveFit) -> 
         plug_assumed=job.is_assumed("electronics.plug"),
     )
     loads = tuple(_loads(fit, joined))
-    plug_in, pull_out = acts_in_model(bench, joined, flies=job.motion.flies)
+    plug_in, pull_out = acts_in_model(bench, joined, flies=job.motion.flies, driven=job.equipment is None)
     return Wiring(
         title=f"{candidate.names[0]} in {job.name}",
         parts=bench.parts,
@@ -128,20 +129,22 @@ def _loads(fit: DriveFit, joined: Sequence[Mated]) -> Iterator[Load]:
             yield Load(where, joint.name, fit.rms_a, joint.loading)
 
 
-def acts_in_model(bench: WiredBench, joined: list[Mated], *, flies: bool) -> tuple[list[Act], list[Act]]:
+def acts_in_model(
+    bench: WiredBench, joined: list[Mated], *, flies: bool, driven: bool = True
+) -> tuple[list[Act], list[Act]]:
     """The order in which nothing lies about live: from the model to the packs, and back."""
     packs = tuple(m for m in joined if m.a.startswith("pack "))
     rest = tuple(m for m in joined if m not in packs)
-    plug = [Act("hold", HELD[flies])]
+    plug = [Act("hold", HELD[flies] if driven else OFF)]
     if rest:
         plug.append(Act("pieces", "Plug everything that lies between into the model.", NOT_LIVE, rest))
     last = "Plug the pack in last, in one push." if len(packs) == 1 else "Plug the other pack in last."
     if len(packs) > 1:
         bare = bench.part("parallel_lead") is not None and bench.plug(packs[1].b).bare
         plug.append(Act("first", "Plug the first pack in.", SLEEVE if bare else "", packs[:1]))
-    plug.append(Act("pack", last, SPARK, packs[-1:]))
+    plug.append(Act("pack", last, SPARK if driven else "", packs[-1:]))
     pull = [
-        Act("stop", "Throttle down, the motor stands."),
+        Act("stop", "Throttle down, the motor stands." if driven else OFF),
         Act(
             "pack_out",
             "Pull the pack, at its plug and not at its wires." if len(packs) == 1 else BOTH,
