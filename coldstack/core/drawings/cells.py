@@ -74,7 +74,7 @@ def pack_drawing(
     odd = max(range(n), key=lambda k: abs(volts[k] - _others(volts, k))) if len(volts) > 1 else None
     cells = tuple(_cell(k, volts, ohms, firsts, rules, far if k == odd else "close") for k in range(n))
     family = pack.balance_family
-    own = family not in ("none", "integrated")
+    own = pack.balance_brought_out
     return PackDrawing(
         cells=cells,
         pins=tuple(_pin(k, volts) for k in range(balance_pins(n))) if own else (),

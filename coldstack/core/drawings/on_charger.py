@@ -130,7 +130,7 @@ class ChargeLaid:
         """Straight into the charger, or by a balance adapter."""
         pack, way = self.fit.pack, self.fit.balance
         # wires that run in the main plug are drawn with it
-        if way is None or not brought_out(pack):
+        if way is None or not pack.balance_brought_out:
             return
         if way.port == pack.balance_family:
             self.balance.append(Mated("charger.balance", "pack 0.balance"))
@@ -153,7 +153,7 @@ class ChargeLaid:
         for k, (pack, way) in enumerate(zip(on.packs, on.ways, strict=True)):
             yield from self._into_socket(k, pack, way, on.board, column)
             yield _pack(pack, f"pack {k}", column=column + longest + 1, row=k, balanced=with_taps)
-            if with_taps and brought_out(pack):
+            if with_taps and pack.balance_brought_out:
                 self.balance.append(Mated(f"board.balance {k}", f"pack {k}.balance"))
         if with_taps:
             self.balance.append(Mated("charger.balance", "board.balance out"))
@@ -174,11 +174,6 @@ class ChargeLaid:
         self.main.append(Mated(f"board.in {k}", last))
 
 
-def brought_out(pack: Pack) -> bool:
-    """Whether its balance wires end in a plug of their own."""
-    return pack.balance_family not in ("none", "integrated")
-
-
 def _pack(pack: Pack, part: str, *, column: int, row: int, balanced: bool) -> WiredBench:
     cell = chemistry(pack.chemistry)
     return pack_laid(
@@ -189,7 +184,7 @@ def _pack(pack: Pack, part: str, *, column: int, row: int, balanced: bool) -> Wi
         end=pack.plug_end,
         awg=pack.lead_awg or 0.0,
         lead_mm=pack.lead_length_mm,
-        balance=pack.balance_family if balanced and brought_out(pack) else None,
+        balance=pack.balance_family if balanced and pack.balance_brought_out else None,
         column=column,
         row=row,
         side="left",

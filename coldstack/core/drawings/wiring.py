@@ -15,7 +15,7 @@ from coldstack.core.chain.balance import balance_plug_name
 from coldstack.core.chain.plugs import PlugEnd, plug_family
 from coldstack.core.drawings.circuit import Cell, Circuit, Half, Pole, Wire
 
-WiredKind = Literal["pack", "series_lead", "parallel_lead", "piece", "board", "model", "charger", "supply"]
+WiredKind = Literal["pack", "series_lead", "parallel_lead", "piece", "board", "model", "charger"]
 Side = Literal["left", "right"]
 What = Literal["main", "balance"]
 

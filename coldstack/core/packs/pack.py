@@ -200,6 +200,11 @@ class Pack:
         """The family of its balance plug, or the usual one where nothing is said."""
         return self.balance_plug or usual_balance_plug(self.chemistry, self.series, self.plug)
 
+    @property
+    def balance_brought_out(self) -> bool:
+        """Whether its balance wires end in a plug of their own."""
+        return self.balance_family not in ("none", "integrated")
+
 
 def _by_meter(chemistry_id: str, read_mohm: float, spread: float) -> Measured:
     """What a reading says of the resistance under the currents of a run."""

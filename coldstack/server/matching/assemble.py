@@ -218,7 +218,7 @@ def _feed(charger: Charger, data: s.ChargeIn, supplies: list[Supply]) -> Feed:
 def _pack_out(chosen: Chosen) -> r.PackOut:
     c, pack = chosen.candidate, chosen.pack
     cell, family = chemistry(pack.chemistry), pack.balance_family
-    pins = balance_pins(pack.series) if family not in ("none", "integrated") else None
+    pins = balance_pins(pack.series) if pack.balance_brought_out else None
     both: dict[str, float] = {"series": int(c.series[0]), "parallel": int(c.parallel[0])}
     both |= {"capacity_ah": float(c.capacity_ah[0]), "mass_g": float(c.mass_g[0])}
     its_own = {name: getattr(pack, name) for name in ("chemistry", *r.PLUG, *r.STATE)}

@@ -44,7 +44,7 @@ class InTheBay(TestCase):
         self.assertEqual(d.sticks_out_mm, {})
 
     def test_balance_by_hand(self):
-        """1.5 kg that balance at 340 mm want 300 mm with 380 g: the pack's middle at (300·1880 − 340·1500) ÷
+        """1.5 kg that balance at 340 mm want 300 with 380 g: the pack's middle at (300·1880 − 340·1500) ÷
         380 = 142.1 mm, which it can reach; there it balances."""
         _, _, d = drawn(PLACED)
         self.assertAlmostEqual(d.wanted_mm, (300 * 1880 - 340 * 1500) / 380)
@@ -53,7 +53,7 @@ class InTheBay(TestCase):
         self.assertIn("142 mm from the nose. It balances at 300 mm.", said(d))
 
     def test_dragged_back_it_is_tail_heavy(self):
-        """10 mm farther back shift the whole by 10 · 380 ÷ 1880 = 2.02 mm; only as far as the bay lets it."""
+        """10 mm farther back shift the whole by 10 · 380 ÷ 1880 = 2.02 mm; as far as the bay lets it."""
         _, _, d = drawn(PLACED, at_mm=(300 * 1880 - 340 * 1500) / 380 + 10)
         self.assertAlmostEqual(d.balance.off_mm, 10 * 380 / 1880)
         self.assertEqual(d.balance.heavy, "tail_heavy")

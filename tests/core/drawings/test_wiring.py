@@ -217,9 +217,15 @@ class StruckOut(TestCase):
         """Hundreds of amps by the second judge too."""
         end = PlugEnd("xt60")
         bench, joined = laid_in_model(
-            pack(series=3), end=end, goal=PlugEnd("xt60", "device"), way=Path((), ("xt60",)), two="parallel",
-            awg=12, model="m", electronics=ELECTRONICS,
-        )  # fmt: skip
+            pack(series=3),
+            end=end,
+            goal=PlugEnd("xt60", "device"),
+            way=Path((), ("xt60",)),
+            two="parallel",
+            awg=12,
+            model="m",
+            electronics=ELECTRONICS,
+        )
         crossed = [Mated(joined[0].a, joined[0].b, crossed=True), *joined[1:]]
         self.assertEqual({f.kind for f in state_of(bench.circuit, crossed).faults}, {"short"})
         self.assertGreater(solved(bench.circuit, crossed)[1], SHORT_A)
@@ -227,9 +233,15 @@ class StruckOut(TestCase):
     def test_one_pack_with_plus_on_minus(self):
         """No short, but the model would burn."""
         bench, joined = laid_in_model(
-            pack(series=3), end=PlugEnd("bullet_4"), goal=PlugEnd("bullet_4", "device"),
-            way=Path((), ("bullet_4",)), two="", awg=12, model="m", electronics=ELECTRONICS,
-        )  # fmt: skip
+            pack(series=3),
+            end=PlugEnd("bullet_4"),
+            goal=PlugEnd("bullet_4", "device"),
+            way=Path((), ("bullet_4",)),
+            two="",
+            awg=12,
+            model="m",
+            electronics=ELECTRONICS,
+        )
         crossed = [Mated(joined[0].a, joined[0].b, crossed=True)]
         faults = state_of(bench.circuit, crossed).faults
         self.assertEqual([(f.kind, f.where) for f in faults], [("reversed", ("model.main",))])

@@ -11115,7 +11115,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "pack" | "series_lead" | "parallel_lead" | "piece" | "board" | "model" | "charger" | "supply";
+            kind: "pack" | "series_lead" | "parallel_lead" | "piece" | "board" | "model" | "charger";
             /** Length Mm */
             length_mm: number | null;
             /** Name */

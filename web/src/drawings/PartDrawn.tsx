@@ -99,7 +99,6 @@ function SmallName({ part, x, y, width, height }: BoxProps) {
     piece: "lead",
     series_lead: "series",
     parallel_lead: "parallel",
-    supply: "supply",
   };
   return (
     <text x={x + width / 2} y={y + height - 3} textAnchor="middle" style={{ fontSize: 9 }}>
