@@ -10,11 +10,13 @@ from coldstack.core.errors import DomainError
 
 BALANCE_WIRE_A = 3.0
 """What a balance wire and its pin take for a while. Typical."""
+INTEGRATED = "integrated"
+"""Balance wires, or a main plug, that are one plug together."""
 BALANCE_PLUGS: dict[str, str] = {
     "xh": "XH",
     "eh": "EH",
     "tp": "TP/PQ",
-    "integrated": "in the main plug",
+    INTEGRATED: "in the main plug",
     "none": "none",
 }
 """Families of balance plugs, with their names; XH is on most packs."""
@@ -58,8 +60,8 @@ def balance_plug_name(plug_id: str) -> str:
 def usual_balance_plug(chemistry_id: str, series: int, plug: str) -> str:
     """What a pack has where nothing is said of it: XH for lithium of two cells and more, none for one cell
     and for NiMH."""
-    if plug == "integrated":
-        return "integrated"
+    if plug == INTEGRATED:
+        return INTEGRATED
     return "xh" if needs_balancing(chemistry_id, series) else "none"
 
 
@@ -77,7 +79,7 @@ def balance_fit(plug_id: str, series: int, families: tuple[str, ...], cells: int
         return BalanceFit(
             False, f"The pack has no balance plug, and {series} lithium cells in series must be balanced."
         )
-    if plug_id == "integrated":
+    if plug_id == INTEGRATED:
         return BalanceFit(False, "Its balance wires run in the main plug: a splitter must bring them out.")
     if plug_id not in families:
         alike = [BALANCE_PLUGS[f] for f in families if are_look_alikes(f, plug_id)]

@@ -9,9 +9,18 @@ from coldstack.core.chain.adapters import Path
 from coldstack.core.chain.plugs import PlugEnd, plug_family
 from coldstack.core.drawings.circuit import Mated
 from coldstack.core.drawings.forbidden import Forbidden, forbidden
+from coldstack.core.drawings.packs import pack_on_bench
+from coldstack.core.drawings.soldering import Soldering, soldering
 from coldstack.core.drawings.strip import Act, strip_of
 from coldstack.core.drawings.wired import Load, Wiring, chain_sentence
-from coldstack.core.drawings.wiring import WiredBench, laid, lead_for_two, model_laid, pack_laid, piece_laid
+from coldstack.core.drawings.wiring import (
+    LEADS_FOR_TWO,
+    WiredBench,
+    laid,
+    lead_for_two,
+    model_laid,
+    piece_laid,
+)
 from coldstack.core.matching.drive import DriveFit
 from coldstack.core.packs.pack import Pack
 from coldstack.core.trial.candidates import Candidates
@@ -46,7 +55,7 @@ def drive_wiring(job: Job, candidate: Candidates, pack: Pack, fit: DriveFit) -> 
         electronics=job.electronics,
         plug_assumed=job.is_assumed("electronics.plug"),
     )
-    loads = tuple(_loads(fit, joined))
+    loads = tuple(_loads(bench, fit, joined))
     plug_in, pull_out = acts_in_model(bench, joined, flies=job.motion.flies, driven=job.equipment is None)
     return Wiring(
         title=f"{candidate.names[0]} in {job.name}",
@@ -59,6 +68,23 @@ def drive_wiring(job: Job, candidate: Candidates, pack: Pack, fit: DriveFit) -> 
         to_get=tuple(f"piece {i}" for i, x in enumerate(fit.shown.pieces) if not x.owned),
         sentence=chain_sentence(bench, joined, loads),
     )
+
+
+def solderings(job: Job, candidate: Candidates, pack: Pack, fit: DriveFit) -> list[Soldering]:
+    """Each cure by a new plug, one wire at a time."""
+    kind, end = candidate.kind(0), pack_end_in(job, pack)
+    return [
+        soldering(
+            old=end,
+            model=device_end(job, end),
+            new=fix.plug,
+            both=fix.kind == "solder_model",
+            pack_v=pack.series * chemistry(pack.chemistry).full_v,
+            packs=2 if kind.joined else 1,
+        )
+        for fix in fit.fixes
+        if fix.plug
+    ]
 
 
 def laid_in_model(
@@ -97,32 +123,30 @@ def laid_in_model(
 
 
 def _packs(pack: Pack, end: PlugEnd, packs: int, awg: float) -> WiredBench:
-    volts = chemistry(pack.chemistry).full_v
-    detail = f"{pack.series}S {chemistry(pack.chemistry).name}, {1000 * pack.capacity_ah:.0f} mAh"
     return laid(
         [
-            pack_laid(
+            pack_on_bench(
+                pack,
                 f"pack {k}",
-                pack.called if packs == 1 else f"{pack.called}, {'one' if k == 0 else 'the other'}",
-                detail,
-                cell_v=[volts] * pack.series,
+                name=pack.called if packs == 1 else f"{pack.called}, {'one' if k == 0 else 'the other'}",
+                cell_v=chemistry(pack.chemistry).full_v,
                 end=end,
                 awg=awg,
-                lead_mm=pack.lead_length_mm,
                 row=k,
-                assumed="plug" in pack.assumed,
+                side="right",
             )
             for k in range(packs)
         ]
     )
 
 
-def _loads(fit: DriveFit, joined: Sequence[Mated]) -> Iterator[Load]:
+def _loads(bench: WiredBench, fit: DriveFit, joined: Sequence[Mated]) -> Iterator[Load]:
     """Of each pair of plugs from the pack's on, of the wires between, and of the ends."""
     by_link = {j.link: j for j in fit.joints}
-    pairs = [m for m in joined if m.b.partition(".")[0] != "lead"]
+    pairs = [m for m in joined if bench.owner(m.b).kind not in LEADS_FOR_TWO]
+    pieces = [part.id for part in bench.parts if part.kind == "piece"]
     at = {"plug": pairs[0].a, **{f"plug{i}": m.a for i, m in enumerate(pairs) if i}}
-    at |= {f"adapter{i}": f"piece {i}" for i in range(len(pairs) - 1)}
+    at |= {f"adapter{i}": piece for i, piece in enumerate(pieces)}
     at |= {"pack_leads": "pack 0", "leads": "model"}
     for link, where in at.items():
         if (joint := by_link.get(link)) is not None:
@@ -133,7 +157,7 @@ def acts_in_model(
     bench: WiredBench, joined: list[Mated], *, flies: bool, driven: bool = True
 ) -> tuple[list[Act], list[Act]]:
     """The order in which nothing lies about live: from the model to the packs, and back."""
-    packs = tuple(m for m in joined if m.a.startswith("pack "))
+    packs = tuple(m for m in joined if bench.owner(m.a).kind == "pack")
     rest = tuple(m for m in joined if m not in packs)
     plug = [Act("hold", HELD[flies] if driven else OFF)]
     if rest:

@@ -8,6 +8,8 @@ from dataclasses import dataclass
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.chain.adapters import Adapter, Path
 from coldstack.core.chain.plugs import PlugEnd
+from coldstack.core.charging.amps import Feed
+from coldstack.core.charging.charger import Input
 from coldstack.core.charging.steps import BenchStep
 from coldstack.core.drawings.circuit import Mated
 from coldstack.core.drawings.forbidden import (
@@ -17,6 +19,7 @@ from coldstack.core.drawings.forbidden import (
     pack_reversed,
     series_lead_on_a_board,
 )
+from coldstack.core.drawings.packs import pack_on_bench
 from coldstack.core.drawings.strip import Act, strip_of
 from coldstack.core.drawings.wired import Load, Wiring, chain_sentence
 from coldstack.core.drawings.wiring import (
@@ -25,15 +28,16 @@ from coldstack.core.drawings.wiring import (
     board_laid,
     charger_laid,
     laid,
-    pack_laid,
     piece_laid,
+    supply_laid,
 )
 from coldstack.core.matching.charge import ChargeFit
 from coldstack.core.packs.pack import Pack
 from coldstack.core.units import plain_number
 
-CHARGER, FIRST_PIECE = 0, 1
-"""Columns: the charger, then what goes from it to the packs."""
+SUPPLY, CHARGER, FIRST_PIECE = -1, 0, 1
+"""Columns: what feeds it, the charger, then what goes from it to the packs."""
+FEEDS: dict[Input, str] = {"mains": "mains lead", "dc": "DC leads"}
 
 
 @dataclass(frozen=True, slots=True)
@@ -61,7 +65,7 @@ def charge_wiring(
         parts=bench.parts,
         joined=joined,
         loads=loads,
-        plug_in=tuple(strip_of(bench.circuit, [made.act(s) for s in plug_in])),
+        plug_in=tuple(strip_of(bench.circuit, [made.act(s) for s in plug_in], begun=made.fed)),
         pull_out=tuple(strip_of(bench.circuit, [made.act(s) for s in pull_out], begun=joined)),
         forbidden=tuple(_forbidden(made)),
         to_get=(),
@@ -74,6 +78,7 @@ class ChargeLaid:
 
     def __init__(self, fit: ChargeFit, on_board: OnBoard | None) -> None:
         self.fit, self.on_board = fit, on_board
+        self.fed: list[Mated] = [Mated("supply.feed", "charger.feed")]
         self.lead: list[Mated] = []
         self.main: list[Mated] = []
         self.balance: list[Mated] = []
@@ -83,8 +88,8 @@ class ChargeLaid:
 
     @property
     def joined(self) -> tuple[Mated, ...]:
-        """All of its plugs, in the order in which they go in."""
-        return (*self.lead, *self.main, *self.balance)
+        """All of its plugs, in the order in which they go in; what feeds the charger is in from the first."""
+        return (*self.fed, *self.lead, *self.main, *self.balance)
 
     def act(self, step: BenchStep) -> Act:
         """A step of the bench with its plugs."""
@@ -96,6 +101,7 @@ class ChargeLaid:
         fit = self.fit
         balanced = fit.balance is not None and fit.balance.fits
         pack, column = fit.pack, FIRST_PIECE + len(self.pieces)
+        yield _supply(fit.feed)
         yield charger_laid(
             "charger",
             fit.charger.name,
@@ -104,20 +110,39 @@ class ChargeLaid:
             balance=fit.balance.port if fit.balance is not None and fit.balance.port else None,
             cells=pack.series,
             column=CHARGER,
+            feed=FEEDS[fit.feed.source],
         )
         last = "charger.out"
+        taps, through = pack.series + 1, fit.balance.through if fit.balance else None
         for i, (piece, ends) in enumerate(zip(self.pieces, self._ends(), strict=True)):
-            yield piece_laid(f"piece {i}", piece, ends, column=FIRST_PIECE + i, packs_at="right")
-            self.lead.append(Mated(last, f"piece {i}.far"))
-            last = f"piece {i}.near"
+            wires = (pack.balance_family, piece.balance_out) if piece is through else None
+            part, at = f"piece {i}", FIRST_PIECE + i
+            yield piece_laid(part, piece, ends, column=at, packs_at="right", balance=wires, taps=taps)
+            self.lead.append(Mated(last, f"{part}.far"))
+            last = f"{part}.near"
+            if wires and self.on_board is None:
+                self._by_piece(part, in_main=not pack.balance_brought_out)
         if self.on_board is not None:
             yield from self._board(self.on_board, last, column, balanced=balanced)
             return
-        yield _pack(pack, "pack 0", column=column + 1, row=0, balanced=balanced)
+        own = balanced and (pack.balance_brought_out or through is not None)
+        yield pack_on_bench(
+            pack,
+            "pack 0",
+            column=column + 1,
+            side="left",
+            cell_v=chemistry(pack.chemistry).nominal_v,
+            balance=own,
+        )
         if not fit.charger.by_balance:
-            self.main.append(Mated(last, "pack 0.main"))
-        if balanced:
+            self.main.insert(0, Mated(last, "pack 0.main"))
+        if own and through is None:
             yield from self._balance(column)
+
+    def _by_piece(self, part: str, *, in_main: bool) -> None:
+        """Balance wires that run through a piece: in the main plug they meet when that goes in."""
+        (self.main if in_main else self.balance).append(Mated(f"{part}.balance near", "pack 0.balance"))
+        (self.lead if in_main else self.balance).append(Mated("charger.balance", f"{part}.balance far"))
 
     def _ends(self) -> tuple[tuple[PlugEnd, PlugEnd], ...]:
         """Which way round the pieces lie, from the charger on."""
@@ -129,8 +154,7 @@ class ChargeLaid:
     def _balance(self, column: int) -> Iterator[WiredBench]:
         """Straight into the charger, or by a balance adapter."""
         pack, way = self.fit.pack, self.fit.balance
-        # wires that run in the main plug are drawn with it
-        if way is None or not pack.balance_brought_out:
+        if way is None:
             return
         if way.port == pack.balance_family:
             self.balance.append(Mated("charger.balance", "pack 0.balance"))
@@ -152,7 +176,15 @@ class ChargeLaid:
         longest = max((len(way.pieces) for way in on.ways), default=0)
         for k, (pack, way) in enumerate(zip(on.packs, on.ways, strict=True)):
             yield from self._into_socket(k, pack, way, on.board, column)
-            yield _pack(pack, f"pack {k}", column=column + longest + 1, row=k, balanced=with_taps)
+            yield pack_on_bench(
+                pack,
+                f"pack {k}",
+                column=column + longest + 1,
+                row=k,
+                side="left",
+                cell_v=chemistry(pack.chemistry).nominal_v,
+                balance=with_taps and pack.balance_brought_out,
+            )
             if with_taps and pack.balance_brought_out:
                 self.balance.append(Mated(f"board.balance {k}", f"pack {k}.balance"))
         if with_taps:
@@ -174,22 +206,14 @@ class ChargeLaid:
         self.main.append(Mated(f"board.in {k}", last))
 
 
-def _pack(pack: Pack, part: str, *, column: int, row: int, balanced: bool) -> WiredBench:
-    cell = chemistry(pack.chemistry)
-    return pack_laid(
-        part,
-        pack.called,
-        f"{pack.series}S {cell.name}, {1000 * pack.capacity_ah:.0f} mAh",
-        cell_v=[cell.nominal_v] * pack.series,
-        end=pack.plug_end,
-        awg=pack.lead_awg or 0.0,
-        lead_mm=pack.lead_length_mm,
-        balance=pack.balance_family if balanced and pack.balance_brought_out else None,
-        column=column,
-        row=row,
-        side="left",
-        assumed="plug" in pack.assumed,
-    )
+def _supply(feed: Feed) -> WiredBench:
+    """The mains, a supply by its name, or one that nobody named."""
+    found, name = feed.supply, FEEDS[feed.source]
+    if found is not None:
+        words = f"{plain_number(found.voltage_v)} V, {plain_number(found.power_w)} W"
+        return supply_laid("supply", found.name, words, volts=found.voltage_v, feed=name, column=SUPPLY)
+    called = "the mains" if feed.source == "mains" else "a DC supply"
+    return supply_laid("supply", called, "", volts=None, feed=name, column=SUPPLY)
 
 
 def _loads(fit: ChargeFit, made: ChargeLaid) -> Iterator[Load]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
+from coldstack.core.chain.balance import INTEGRATED
 from coldstack.core.drawings.circuit import Mated
 from coldstack.core.drawings.forbidden import Forbidden
 from coldstack.core.drawings.strip import PlugStep
@@ -54,4 +55,6 @@ def chain_sentence(bench: WiredBench, joined: Sequence[Mated], loads: Iterable[L
 def _by(a: Plug, b: Plug) -> str:
     """A pair of plugs in words."""
     name = f"{a.name} balance plug" if a.what == "balance" else a.name
+    if a.what == "balance" and a.family == INTEGRATED:
+        name = "the balance wires in its main plug"
     return f"{name}, assumed" if a.assumed or b.assumed else name

@@ -15,15 +15,16 @@ from coldstack.core.chain.balance import balance_plug_name
 from coldstack.core.chain.plugs import PlugEnd, plug_family
 from coldstack.core.drawings.circuit import Cell, Circuit, Half, Pole, Wire
 
-WiredKind = Literal["pack", "series_lead", "parallel_lead", "piece", "board", "model", "charger"]
+WiredKind = Literal["pack", "series_lead", "parallel_lead", "piece", "board", "model", "charger", "supply"]
+LEADS_FOR_TWO: tuple[WiredKind, ...] = ("series_lead", "parallel_lead")
 Side = Literal["left", "right"]
-What = Literal["main", "balance"]
+What = Literal["main", "balance", "feed"]
 
 
 @dataclass(frozen=True, slots=True)
 class Plug:
-    """One half of a plug of a part. ``family`` is the main plug's or the balance plug's; ``poles`` are
-    its contacts from plus to minus. ``half`` is the pack's or the device's."""
+    """One half of a plug of a part. ``family`` is the main plug's or the balance plug's, empty of what feeds
+    a charger; ``poles`` are its contacts from plus to minus. ``half`` is the pack's or the device's."""
 
     id: str
     what: What
@@ -56,8 +57,8 @@ class Inner:
 
 @dataclass(frozen=True, slots=True)
 class WiredPart:
-    """One thing on the bench. ``cells`` of a pack, 0 of what has none; ``awg`` and ``length_mm`` of its main
-    wires, None where nobody said."""
+    """One thing on the bench. ``cells`` of a pack, 0 of what has none, each of ``strings`` beside each other;
+    ``awg`` and ``length_mm`` of its main wires, None where nobody said."""
 
     id: str
     kind: WiredKind
@@ -70,6 +71,7 @@ class WiredPart:
     cells: int = 0
     awg: float | None = None
     length_mm: float | None = None
+    strings: int = 1
 
 
 @dataclass(frozen=True, slots=True)
@@ -85,6 +87,10 @@ class WiredBench:
     def plug(self, plug_id: str) -> Plug:
         """One of its plugs."""
         return next(p for part in self.parts for p in part.plugs if p.id == plug_id)
+
+    def owner(self, plug_id: str) -> WiredPart:
+        """The part that one of its plugs is of."""
+        return next(part for part in self.parts if any(p.id == plug_id for p in part.plugs))
 
     def part(self, kind: WiredKind) -> WiredPart | None:
         """The first of its parts of a kind; None if there is none."""
@@ -157,11 +163,13 @@ def pack_laid(
     row: int = 0,
     side: Side = "right",
     assumed: bool = False,
+    strings: int = 1,
 ) -> WiredBench:
-    """A pack of so many cells in series at these volts, with its main plug and its balance plug."""
+    """A pack of so many cells in series at these volts, ``strings`` of them side by side at each place, with
+    its main plug and its balance plug."""
     n = len(cell_v)
     taps = [f"{part}:{k}" for k in range(n + 1)]
-    cells = tuple(Cell(taps[k], taps[k + 1], v, part) for k, v in enumerate(cell_v))
+    cells = tuple(Cell(taps[k], taps[k + 1], v, part) for k, v in enumerate(cell_v) for _ in range(strings))
     main = main_plug(part, "main", end, side, loose_metal=False, assumed=assumed)
     plugs = [main]
     wires = [Wire(taps[n], node_of(main.id, "plus")), Wire(taps[0], node_of(main.id, "minus"))]
@@ -169,7 +177,7 @@ def pack_laid(
         thin = balance_plug(part, "balance", balance, n + 1, "pack", side)
         plugs.append(thin)
         wires += [Wire(tap, node_of(thin.id, f"tap {k}"), thin=True) for k, tap in enumerate(taps)]
-    drawn = WiredPart(part, "pack", name, detail, column, row, tuple(plugs), (), n, awg, lead_mm)
+    drawn = WiredPart(part, "pack", name, detail, column, row, tuple(plugs), (), n, awg, lead_mm, strings)
     return WiredBench((drawn,), Circuit(cells, tuple(wires), _halves(plugs)))
 
 
@@ -207,15 +215,21 @@ def piece_laid(
     column: int,
     packs_at: Side,
     row: int = 0,
+    balance: tuple[str, str] | None = None,
+    taps: int = 0,
 ) -> WiredBench:
-    """An adapter or a lead, its first end towards the packs."""
+    """An adapter or a lead, its first end towards the packs; a splitter or a board takes so many balance
+    wires by a plug of one family and brings them out by another."""
     away: Side = "right" if packs_at == "left" else "left"
     near, far = main_plug(part, "near", ends[0], packs_at), main_plug(part, "far", ends[1], away)
+    plugs: tuple[Plug, ...] = near, far
     wires = _through(near, far)
+    if balance is not None:
+        takes = balance_plug(part, "balance near", balance[0], taps, "device", packs_at)
+        brings = balance_plug(part, "balance far", balance[1], taps, "pack", away)
+        plugs, wires = (*plugs, takes, brings), (*wires, *_through(takes, brings))
     return _made(
-        WiredPart(
-            part, "piece", piece.name, "", column, row, (near, far), wires, 0, piece.awg, piece.length_mm
-        )
+        WiredPart(part, "piece", piece.name, "", column, row, plugs, wires, 0, piece.awg, piece.length_mm)
     )
 
 
@@ -266,12 +280,37 @@ def model_laid(
 
 
 def charger_laid(
-    part: str, name: str, detail: str, output: PlugEnd | None, *, balance: str | None, cells: int, column: int
+    part: str,
+    name: str,
+    detail: str,
+    output: PlugEnd | None,
+    *,
+    balance: str | None,
+    cells: int,
+    column: int,
+    feed: str = "",
 ) -> WiredBench:
     """A charger's port: its output, and the balance port that fits; an output of None where it charges by the
-    balance plug alone."""
+    balance plug alone. ``feed`` is what feeds it, in words."""
     plugs = [] if output is None else [main_plug(part, "out", output, "right", loose_metal=False)]
     if balance is not None:
         plugs.append(balance_plug(part, "balance", balance, cells + 1, "device", "right"))
+    if feed:
+        plugs.append(_feed_plug(part, feed, "device", "left"))
     drawn = WiredPart(part, "charger", name, detail, column, 0, tuple(plugs))
-    return _made(drawn, [p for p in plugs if p.what == "main"])
+    return _made(drawn, [p for p in plugs if p.what != "balance"])
+
+
+def supply_laid(
+    part: str, name: str, detail: str, *, volts: float | None, feed: str, column: int
+) -> WiredBench:
+    """What feeds a charger: its volts, or None of the mains and of what nobody named."""
+    out = _feed_plug(part, feed, "pack", "right")
+    cells = () if volts is None else (Cell(node_of(out.id, "minus"), node_of(out.id, "plus"), volts, part),)
+    return WiredBench(
+        (WiredPart(part, "supply", name, detail, column, 0, (out,)),), Circuit(cells, (), _halves([out]))
+    )
+
+
+def _feed_plug(part: str, name: str, half: str, side: Side) -> Plug:
+    return Plug(f"{part}.feed", "feed", "", name, half, side, ("plus", "minus"))

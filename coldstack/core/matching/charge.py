@@ -62,6 +62,8 @@ class BalanceWay:
     adapter: str = ""
     port: str = ""
     """The family of the charger's balance port that it reaches; empty if it reaches none."""
+    through: Adapter | None = None
+    """The board or splitter of the path that takes the balance wires too."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -320,4 +322,5 @@ def _through(pack: Pack, charger: Charger, piece: Adapter, bench: Bench) -> Bala
         path,
         piece.name,
         piece.balance_out,
+        piece,
     )

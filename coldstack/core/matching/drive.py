@@ -10,7 +10,7 @@ from typing import Literal
 from coldstack.core.chain.adapters import Adapter, Path
 from coldstack.core.chain.cooling import cool_family, path_rise_k, plug_rise_k
 from coldstack.core.chain.joints import Joint, Link, joints, path_links, wire_link
-from coldstack.core.chain.plugs import PlugEnd, plug_family, polarity_caution
+from coldstack.core.chain.plugs import PlugEnd, PlugFamily, plug_family, polarity_caution
 from coldstack.core.chain.warmth import HOT_RISE_K, Warming
 from coldstack.core.chain.wire import wire_diameter_mm
 from coldstack.core.checks import Check, Verdict, check_at_most, worst_first
@@ -35,13 +35,15 @@ LEAD_TURN_DIAMETERS = 4.0
 
 @dataclass(frozen=True, slots=True)
 class PlugFix:
-    """A way to make the plugs meet: its parts, and the loading of the warmest one in this model."""
+    """A way to make the plugs meet: its parts, and the loading of the warmest one in this model. ``plug`` is
+    the family that is soldered on, empty where nothing is."""
 
     kind: FixKind
     name: str
     sentence: str
     loading: float
     weakest: bool
+    plug: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -235,13 +237,13 @@ def _stronger(warming: Warming, model_end: PlugEnd, plug: Joint | None) -> list[
         return []
     rise_k = plug_rise_k(better, warming)
     what = f"Solder {_an(better.name)} to pack and model in place of the {now.name}"
-    return [_soldered("solder_model", f"{better.name} on both", what, rise_k)]
+    return [_soldered("solder_model", better, f"{better.name} on both", what, rise_k)]
 
 
-def _soldered(kind: FixKind, name: str, what: str, rise_k: float) -> PlugFix:
+def _soldered(kind: FixKind, plug: PlugFamily, name: str, what: str, rise_k: float) -> PlugFix:
     over = " That is over its limit." if rise_k > HOT_RISE_K else ""
     words = f"{what}: {plain_number(rise_k, 2)}{WARMER} over the air.{over}"
-    return PlugFix(kind, name, words, rise_k / HOT_RISE_K, False)
+    return PlugFix(kind, name, words, rise_k / HOT_RISE_K, False, plug.id)
 
 
 def _fixes(
@@ -257,11 +259,11 @@ def _fixes(
     model, own = plug_family(model_end.family), plug_family(pack_end.family)
     rise_k = plug_rise_k(model, warming)
     what = f"Solder {_an(model.name)} to the pack in place of its {own.name}"
-    fixes.append(_soldered("solder_pack", f"{model.name} on the pack", what, rise_k))
+    fixes.append(_soldered("solder_pack", model, f"{model.name} on the pack", what, rise_k))
     if rise_k > HOT_RISE_K and (better := cool_family(warming)) is not None:
         both = f"{better.name} on both"
         what = f"Better {_an(better.name)} on pack and model"
-        fixes.append(_soldered("solder_model", both, what, plug_rise_k(better, warming)))
+        fixes.append(_soldered("solder_model", better, both, what, plug_rise_k(better, warming)))
     return fixes
 
 

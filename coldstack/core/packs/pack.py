@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from typing import Annotated
 
 from coldstack.core.cells.chemistry import chemistry
-from coldstack.core.chain.balance import balance_plug_name, usual_balance_plug
+from coldstack.core.chain.balance import INTEGRATED, balance_plug_name, usual_balance_plug
 from coldstack.core.chain.plugs import Half, PlugEnd, plug_family
 from coldstack.core.errors import faults, refuse
 from coldstack.core.fields import common as ask
@@ -203,7 +203,7 @@ class Pack:
     @property
     def balance_brought_out(self) -> bool:
         """Whether its balance wires end in a plug of their own."""
-        return self.balance_family not in ("none", "integrated")
+        return self.balance_family not in ("none", INTEGRATED)
 
 
 def _by_meter(chemistry_id: str, read_mohm: float, spread: float) -> Measured:

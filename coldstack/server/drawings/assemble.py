@@ -7,7 +7,7 @@ from contextlib import suppress
 from coldstack.core.chain.adapters import Path
 from coldstack.core.drawings.bay import BayDrawing, bay_drawing
 from coldstack.core.drawings.bay_words import bay_sentence
-from coldstack.core.drawings.in_model import drive_wiring
+from coldstack.core.drawings.in_model import drive_wiring, solderings
 from coldstack.core.drawings.on_charger import OnBoard, charge_wiring
 from coldstack.core.drawings.wired import Wiring
 from coldstack.core.errors import DomainError
@@ -43,7 +43,12 @@ def wirings_out(data: s.WiringIn) -> r.WiringsOut:
         steps = steps_in(m.charge, m.to_set), steps_out(m.charge)
         charge = charge_wiring(m.charge, plug_in=steps[0], pull_out=steps[1])
     drive = drive_wiring(m.job, m.chosen.candidate, m.chosen.pack, m.drive)
-    return r.WiringsOut(drive=_out(drive), charge=None if charge is None else _out(charge))
+    cures = solderings(m.job, m.chosen.candidate, m.chosen.pack, m.drive)
+    return r.WiringsOut(
+        drive=_out(drive),
+        soldering=[r.SolderingOut(**figures(x)) for x in cures],
+        charge=None if charge is None else _out(charge),
+    )
 
 
 def bench_wiring_out(data: StartIn) -> r.WiringOut:

@@ -7,6 +7,7 @@ from pydantic import BaseModel
 from coldstack.core.drawings.bay import BayDrawing
 from coldstack.core.drawings.cells import PackDrawing
 from coldstack.core.drawings.faces import Contact, Face
+from coldstack.core.drawings.soldering import Soldering
 from coldstack.core.drawings.wired import Wiring
 from coldstack.server.api.shapes import shows
 
@@ -23,10 +24,17 @@ class WiringOut(BaseModel):
     """A wiring: its parts, what is plugged into what, the steps, what must not be."""
 
 
+@shows(Soldering)
+class SolderingOut(BaseModel):
+    """A new plug, one wire at a time: what is cut and bare in each step, and what must not be."""
+
+
 class WiringsOut(BaseModel):
-    """Into the model, and on the charger: null where it cannot be charged, or there is no charger."""
+    """Into the model, with the cures by a new plug; and on the charger: null where it cannot be charged, or
+    there is no charger."""
 
     drive: WiringOut
+    soldering: list[SolderingOut]
     charge: WiringOut | None
 
 

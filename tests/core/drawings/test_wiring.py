@@ -6,6 +6,7 @@ from unittest import TestCase
 
 from coldstack.core.chain.adapters import Adapter, BalanceAdapter, Path, made_adapter, paths
 from coldstack.core.chain.plugs import PLUGS, PlugEnd
+from coldstack.core.charging.amps import Feed
 from coldstack.core.charging.steps import charge_steps, unplug_steps
 from coldstack.core.drawings.circuit import Cell, Circuit, Half, Mated, Wire, state_of
 from coldstack.core.drawings.forbidden import balance_before_main, pack_reversed, series_lead_on_a_board
@@ -15,11 +16,12 @@ from coldstack.core.drawings.strip import strip_of
 from coldstack.core.matching.charge import Bench, charge_fit
 from coldstack.core.rules.house_rules import house_rules
 from coldstack.core.trial.job import Electronics
-from tests.core.charging.gear import DC, charger, lead, pack
+from tests.core.charging.gear import DC, SMALL_SUPPLY, charger, lead, pack
 from tests.core.drawings.referee import SHORT_A, has_volts, solved
 
 STEADY = house_rules("steady")
 ELECTRONICS = Electronics(max_v=60)
+FED = Mated("supply.feed", "charger.feed")
 BOARDED = ("xt60", "xt90", "ec3", "t_plug")
 
 
@@ -139,7 +141,7 @@ class EveryChain(TestCase):
             circuit = bench.circuit
             self.judged(bench, (*w.plug_in, *w.pull_out))
             self.assertEqual(w.plug_in[-1].joined, w.joined)
-            self.assertEqual(w.pull_out[-1].joined, ())
+            self.assertEqual(w.pull_out[-1].joined, (FED,))
             found = state_of(circuit, w.joined)
             volts = 3.7 * fit.pack.series
             self.assertAlmostEqual(found.between("charger.out:plus", "charger.out:minus"), volts)
@@ -200,8 +202,84 @@ class Balance(TestCase):
     def test_where_it_carries_all_of_the_charge(self):
         """No main plug is drawn into the charger, and the pack's stays live: said at its step."""
         w = self.drawn("xh", by_balance=True, port_a=2.0, series_min=2)
-        self.assertEqual([m.b for m in w.joined], ["pack 0.balance"])
+        self.assertEqual([m.b for m in w.joined if m != FED], ["pack 0.balance"])
         self.assertEqual(w.plug_in[-1].live, ("pack 0.main",))
+
+    def test_through_a_splitter(self):
+        """Wires that run in the main plug meet the splitter’s with it; each cell is read in its place."""
+        ends = PlugEnd("integrated", "device"), PlugEnd("xt60")
+        takes = {"balance_from": ("integrated",), "balance_out": "xh", "balance_cells": 4}
+        splitter = Adapter("s", "splitter", ends, kind="splitter", **takes)
+        p = pack(series=3, plug="integrated", balance_plug="integrated")
+        fit = charge_fit(
+            p,
+            charger(output_plug="xt60"),
+            rules=STEADY,
+            feed=DC,
+            bench=Bench((splitter,)),
+        )
+        self.assertTrue(fit.possible, fit.refusals)
+        ins, outs = bench_steps(fit, None)
+        w = charge_wiring(fit, plug_in=ins, pull_out=outs)
+        self.assertEqual([f for s in (*w.plug_in, *w.pull_out) for f in s.faults], [])
+        found = state_of(ChargeLaid(fit, None).bench.circuit, w.joined)
+        for k in range(3):
+            tap = found.between(f"charger.balance:tap {k + 1}", f"charger.balance:tap {k}")
+            self.assertAlmostEqual(tap, 3.7)
+        self.assertIn("splitter into 6S 5000 by the balance wires in its main plug", w.sentence)
+
+    def test_pulled_out_nothing_is_left(self):
+        """But what feeds the charger."""
+        w = self.drawn("xh")
+        self.assertEqual((w.plug_in[0].joined, w.pull_out[-1].joined), ((FED,), (FED,)))
+
+
+class Fed(TestCase):
+    """What feeds a charger is drawn with its volts, by its name, or as what nobody named."""
+
+    def supply(self, feed, **changes):
+        fit = charge_fit(pack(), charger(**changes), rules=STEADY, feed=feed, bench=Bench((lead(),)))
+        made = ChargeLaid(fit, None)
+        state = state_of(made.bench.circuit, made.fed)
+        return made.bench.part("supply"), state.between("charger.feed:plus", "charger.feed:minus")
+
+    def test_by_what(self):
+        """A supply of 13.8 V, the mains, and one that nobody named."""
+        part, volts = self.supply(Feed("dc", SMALL_SUPPLY, 1))
+        self.assertEqual((part.name, part.detail, volts), ("small supply", "13.8 V, 80 W", 13.8))
+        part, volts = self.supply(Feed("mains", None, 1), mains_w=60.0)
+        self.assertEqual((part.name, part.plugs[0].name, volts), ("the mains", "mains lead", None))
+        self.assertEqual(self.supply(DC)[0].name, "a DC supply")
+
+    def test_crossed_it_is_plus_on_minus(self):
+        """Its leads end in clips or bananas as often as not: seen by the same test as a pack."""
+        fit = charge_fit(
+            pack(), charger(), rules=STEADY, feed=Feed("dc", SMALL_SUPPLY, 1), bench=Bench((lead(),))
+        )
+        made = ChargeLaid(fit, None)
+        crossed = [Mated("supply.feed", "charger.feed", crossed=True)]
+        faults = state_of(made.bench.circuit, crossed).faults
+        self.assertEqual([(f.kind, f.where) for f in faults], [("reversed", ("charger.feed",))])
+
+
+class Strings(TestCase):
+    def test_cells_side_by_side(self):
+        """3S4P is twelve cells, of three places; its volts are those of three, and it is no fault."""
+        bench, joined = laid_in_model(
+            pack(series=3, parallel=4),
+            end=PlugEnd("xt60"),
+            goal=PlugEnd("xt60", "device"),
+            way=Path((), ("xt60",)),
+            two="",
+            awg=12,
+            model="m",
+            electronics=ELECTRONICS,
+        )
+        drawn, state = bench.part("pack"), state_of(bench.circuit, joined)
+        self.assertEqual((drawn.cells, drawn.strings, len(bench.circuit.cells)), (3, 4, 12))
+        self.assertIn("3S4P", drawn.detail)
+        self.assertEqual(state.faults, ())
+        self.assertAlmostEqual(state.between("model.main:plus", "model.main:minus"), 12.6)
 
 
 class StruckOut(TestCase):

@@ -8915,8 +8915,8 @@ export interface components {
         };
         /**
          * Plug
-         * @description One half of a plug of a part. ``family`` is the main plug's or the balance plug's; ``poles`` are
-         *     its contacts from plus to minus. ``half`` is the pack's or the device's.
+         * @description One half of a plug of a part. ``family`` is the main plug's or the balance plug's, empty of what feeds
+         *     a charger; ``poles`` are its contacts from plus to minus. ``half`` is the pack's or the device's.
          */
         Plug: {
             /**
@@ -8948,11 +8948,12 @@ export interface components {
              * What
              * @enum {string}
              */
-            what: "main" | "balance";
+            what: "main" | "balance" | "feed";
         };
         /**
          * PlugFix
-         * @description A way to make the plugs meet: its parts, and the loading of the warmest one in this model.
+         * @description A way to make the plugs meet: its parts, and the loading of the warmest one in this model. ``plug`` is
+         *     the family that is soldered on, empty where nothing is.
          */
         PlugFix: {
             /**
@@ -8964,6 +8965,11 @@ export interface components {
             loading: number;
             /** Name */
             name: string;
+            /**
+             * Plug
+             * @default
+             */
+            plug: string;
             /** Sentence */
             sentence: string;
             /** Weakest */
@@ -10364,6 +10370,61 @@ export interface components {
             watts: number;
         };
         /**
+         * SolderStep
+         * @description One step, and how both wires end after it; ``live`` says that what is bare has the pack behind it.
+         */
+        SolderStep: {
+            /** Id */
+            id: string;
+            /** Live */
+            live: boolean;
+            /**
+             * Minus
+             * @enum {string}
+             */
+            minus: "old" | "bare" | "open" | "new";
+            /**
+             * Plus
+             * @enum {string}
+             */
+            plus: "old" | "bare" | "open" | "new";
+            /** Sentence */
+            sentence: string;
+            /**
+             * Tool
+             * @enum {string}
+             */
+            tool: "" | "cutters" | "iron";
+            /**
+             * Whose
+             * @enum {string}
+             */
+            whose: "pack" | "model";
+            /** Why */
+            why: string;
+        };
+        /**
+         * SolderingOut
+         * @description A new plug, one wire at a time: what is cut and bare in each step, and what must not be.
+         */
+        SolderingOut: {
+            /** Does */
+            does: string;
+            /** Name */
+            name: string;
+            never: components["schemas"]["SolderStep"];
+            /** New */
+            new: string;
+            /** Old */
+            old: {
+                [key: string]: string;
+            };
+            /** Sentence */
+            sentence: string;
+            /** Steps */
+            steps: components["schemas"]["SolderStep"][];
+        };
+        /**
          * Span
          * @description A pack in one stage. Packs count from 0, minutes from the start.
          */
@@ -11089,8 +11150,8 @@ export interface components {
         };
         /**
          * WiredPart
-         * @description One thing on the bench. ``cells`` of a pack, 0 of what has none; ``awg`` and ``length_mm`` of its main
-         *     wires, None where nobody said.
+         * @description One thing on the bench. ``cells`` of a pack, 0 of what has none, each of ``strings`` beside each other;
+         *     ``awg`` and ``length_mm`` of its main wires, None where nobody said.
          */
         WiredPart: {
             /** Awg */
@@ -11115,7 +11176,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "pack" | "series_lead" | "parallel_lead" | "piece" | "board" | "model" | "charger";
+            kind: "pack" | "series_lead" | "parallel_lead" | "piece" | "board" | "model" | "charger" | "supply";
             /** Length Mm */
             length_mm: number | null;
             /** Name */
@@ -11124,6 +11185,11 @@ export interface components {
             plugs: components["schemas"]["Plug"][];
             /** Row */
             row: number;
+            /**
+             * Strings
+             * @default 1
+             */
+            strings: number;
         };
         /**
          * WiringIn
@@ -11170,11 +11236,14 @@ export interface components {
         };
         /**
          * WiringsOut
-         * @description Into the model, and on the charger: null where it cannot be charged, or there is no charger.
+         * @description Into the model, with the cures by a new plug; and on the charger: null where it cannot be charged, or
+         *     there is no charger.
          */
         WiringsOut: {
             charge: components["schemas"]["WiringOut"] | null;
             drive: components["schemas"]["WiringOut"];
+            /** Soldering */
+            soldering: components["schemas"]["SolderingOut"][];
         };
         /**
          * Working

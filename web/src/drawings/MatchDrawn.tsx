@@ -3,6 +3,7 @@ import type { ChargeAsk, Job } from "@/api/types";
 import { useLastGood } from "@/app/useLastGood";
 import BayPart from "@/drawings/BayPart";
 import { wiringQuery } from "@/drawings/queries";
+import { SolderPart } from "@/drawings/SolderPart";
 import { WiringWhole } from "@/drawings/WiringPart";
 
 type Props = { slug: string; name: string; job: Job; pack: string; charge: ChargeAsk };
@@ -23,6 +24,14 @@ export default function MatchDrawn({ slug, name, job, pack, charge }: Props) {
         </section>
         <div className="space-y-8">
           {data && <WiringWhole wiring={data.drive} heading={`Into ${name}`} />}
+          {data && data.soldering.length > 0 && (
+            <section aria-label="To solder" className="space-y-2">
+              <h3 className="heading">To solder</h3>
+              {data.soldering.map((x) => (
+                <SolderPart key={x.name} soldering={x} open={data.drive.to_get.length > 0} />
+              ))}
+            </section>
+          )}
         </div>
       </div>
       {data?.charge && (

@@ -16,7 +16,7 @@ type Props = {
 
 /** Two plugs in each other, with the wires of every pole on to both parts. */
 export function PairDrawn({ pair, a, b, meet, lane, load, down, small = false }: Props) {
-  const main = a.plug.what === "main";
+  const main = a.plug.what !== "balance";
   const apart = small ? 1.5 : APART;
   const colour = load?.loading == null ? "var(--ink)" : heat(load.loading);
   return (

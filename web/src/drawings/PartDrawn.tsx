@@ -114,6 +114,7 @@ function Cells({ part, x, y, width, height, small, own }: BoxProps & { small: bo
   const main = own.find((o) => o.plug.what === "main");
   const left = main?.plug.side === "left";
   const cells = Math.min(part.cells, MOST_PLATES);
+  const strings = Math.min(part.strings ?? 1, MOST_PLATES);
   const top = y + (small ? 4 : 22);
   const room = height - (small ? 8 : 38);
   const each = Math.min(room / cells, 8);
@@ -124,18 +125,20 @@ function Cells({ part, x, y, width, height, small, own }: BoxProps & { small: bo
   const apart = small ? 1.5 : APART;
   return (
     <>
-      {Array.from({ length: cells }, (_, i) => top + i * each).map((plate) => (
-        <rect
-          key={plate}
-          x={at}
-          y={plate}
-          width={plateWidth}
-          height={Math.max(each - 1.2, 1)}
-          fill="var(--hollow)"
-          stroke="var(--rule-strong)"
-          strokeWidth="0.75"
-        />
-      ))}
+      {Array.from({ length: cells }, (_, i) => top + i * each).map((plate) =>
+        Array.from({ length: strings }, (_, j) => at + (j * plateWidth) / strings).map((from) => (
+          <rect
+            key={`${plate} ${from}`}
+            x={from}
+            y={plate}
+            width={plateWidth / strings - (strings > 1 ? 1.5 : 0)}
+            height={Math.max(each - 1.2, 1)}
+            fill="var(--hollow)"
+            stroke="var(--rule-strong)"
+            strokeWidth="0.75"
+          />
+        )),
+      )}
       {main && (
         <>
           <path

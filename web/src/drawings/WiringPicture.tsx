@@ -50,7 +50,9 @@ type SmallProps = {
 
 /** The same, small: what is plugged in, what hangs loose with volts on it; struck out what must not be. */
 export function SmallWiring({ parts, joined, live = [], struck = false, label }: SmallProps) {
-  const drawn = placed(parts, joined, 0, true);
+  // what feeds the charger is in from the first, and small pictures are of what one plugs
+  const shown = parts.filter((p) => p.kind !== "supply");
+  const drawn = placed(shown, joined, 0, true);
   const met = new Set(joined.flatMap((m) => [m.a, m.b]));
   const { width, height } = drawn;
   return (

@@ -108,7 +108,12 @@ function anchors(box: PlacedPart, down: boolean, head: number): PlacedPlug[] {
       }
       const x = side === "left" ? box.x : box.x + box.width;
       const y = box.y + head / 2 + (box.height - head / 2) * share;
-      return { plug, part: box.part, at: { x, y }, out: { x: x + sign * 22, y } };
+      return {
+        plug,
+        part: box.part,
+        at: { x, y },
+        out: { x: x + sign * (head === LARGE.head ? 38 : 22), y },
+      };
     });
   });
 }
@@ -118,6 +123,6 @@ export const APART = 3.5;
 
 /** How far the wire of a pole lies beside the middle of its plug, in px: plus first. */
 export function beside(pole: string, { poles, what }: WiringPlug, apart: number): number {
-  const step = what === "main" ? 2 * apart : Math.min(2.2, 14 / poles.length);
+  const step = what !== "balance" ? 2 * apart : Math.min(2.2, 14 / poles.length);
   return (poles.indexOf(pole) - (poles.length - 1) / 2) * step;
 }

@@ -1,0 +1,35 @@
+import type { Soldering } from "@/api/types";
+import { SolderPicture } from "@/drawings/SolderPicture";
+
+/** A new plug, one wire at a time; open where nothing else makes the plugs meet. */
+export function SolderPart({ soldering, open }: { soldering: Soldering; open: boolean }) {
+  return (
+    <details open={open} className="border-t pt-2">
+      <summary className="cursor-pointer text-small font-semibold">{soldering.name}</summary>
+      <p className="sr-only">{soldering.sentence}</p>
+      <ol className="mt-2 grid grid-cols-[repeat(auto-fill,minmax(16rem,1fr))] gap-x-6 gap-y-3">
+        {soldering.steps.map((step, i) => (
+          <li key={step.id} className="border-t pt-2">
+            <p className="text-small leading-4.5">
+              <span className="number mr-1.5 font-semibold">{i + 1}</span>
+              {step.sentence}
+              {step.why && <span className="block text-ink-faint">{step.why}</span>}
+            </p>
+            <div className="mt-1.5">
+              <SolderPicture step={step} soldering={soldering} />
+            </div>
+          </li>
+        ))}
+        <li className="border-t pt-2">
+          <p className="text-small leading-4.5">
+            <b className="font-semibold">Never: {soldering.never.sentence.toLowerCase()}</b> is{" "}
+            {soldering.does}. {soldering.never.why}
+          </p>
+          <div className="mt-1.5">
+            <SolderPicture step={soldering.never} soldering={soldering} struck />
+          </div>
+        </li>
+      </ol>
+    </details>
+  );
+}
