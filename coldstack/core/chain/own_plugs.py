@@ -105,6 +105,7 @@ def check_plug(family: PlugFamily) -> PlugFamily:
             lambda: _check_named(f, "mates_with", f.mates_with),
             lambda: _check_named(f, "mistaken_for", f.mistaken_for),
             lambda: _check_apart(f),
+            lambda: _check_face(f),
         )
     )
     return family
@@ -131,3 +132,18 @@ def _check_apart(f: PlugFamily) -> None:
     both = f.mates_with & f.mistaken_for
     if both:
         raise DomainError("mistaken_for", f"{plug_family(min(both)).name} mates with it: it is no mistake.")
+
+
+def _check_face(f: PlugFamily) -> None:
+    """Contacts beside each other, within the shell."""
+    if f.contact_mm is None:
+        return
+    if f.apart_mm is not None and f.apart_mm <= f.contact_mm:
+        raise DomainError(
+            "apart_mm", f"Contacts of {f.contact_mm:g} mm touch if their middles are {f.apart_mm:g} mm apart."
+        )
+    across = f.contact_mm + (f.apart_mm or 0.0)
+    if f.shell_width_mm is not None and f.shell_width_mm < across:
+        raise DomainError("shell_width_mm", f"The contacts alone are {across:g} mm across.")
+    if f.shell_height_mm is not None and f.contact_shape == "round" and f.shell_height_mm < f.contact_mm:
+        raise DomainError("shell_height_mm", f"A contact alone is {f.contact_mm:g} mm high.")

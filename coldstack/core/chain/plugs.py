@@ -10,7 +10,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 from contextvars import ContextVar
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from types import MappingProxyType
 from typing import Annotated, Literal
 
@@ -18,6 +18,9 @@ from coldstack.core.chain.warmth import BURST_S, PLUG_RISE_AT_RATING_K
 from coldstack.core.errors import DomainError
 from coldstack.core.fields.common import PLUG_RESISTANCE
 from coldstack.core.fields.quantity import Choice, Quantity, Words, YesNo
+
+ContactShape = Literal["round", "blade", "square"]
+_MM = Quantity("", unit="mm", low=0.2, high=100, step=0.1)
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,6 +61,16 @@ class PlugFamily:
     """Other families that it plugs into."""
     mistaken_for: Annotated[frozenset[str], Choice("Is mistaken for", of="output_plugs")] = frozenset()
     """Families that are bought for it by mistake."""
+    contact_shape: Annotated[
+        Literal["", ContactShape], Choice("Its contacts", of="contact_shapes", empty="nobody looked")
+    ] = ""
+    contact_mm: Annotated[float | None, replace(_MM, label="Width of a contact", usual=(0.5, 10))] = None
+    apart_mm: Annotated[
+        float | None,
+        replace(_MM, label="Between their middles", hint="left empty: each pole has its own", usual=(1, 20)),
+    ] = None
+    shell_width_mm: Annotated[float | None, replace(_MM, label="Width of the shell", usual=(3, 40))] = None
+    shell_height_mm: Annotated[float | None, replace(_MM, label="Height of the shell", usual=(2, 25))] = None
 
     @property
     def time_constant_s(self) -> float:

@@ -10,11 +10,18 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from coldstack.core.chain.plugs import are_look_alikes, plug_families, plug_family
+from coldstack.core.chain.plugs import (
+    ContactShape,
+    PlugFamily,
+    are_look_alikes,
+    plug_families,
+    plug_family,
+)
 from coldstack.core.units import MM, upper_first
 
-ContactShape = Literal["round", "blade", "square"]
-FaceSource = Literal["drawing", "typical"]
+FaceSource = Literal["drawing", "typical", "own"]
+OWN_SPREAD_MM = 0.3
+"""What one measured oneself may be off. House figure. [mm]"""
 RULE_MM = 0.3
 """What one reads off a rule may be off by so much. House figure. [mm]"""
 PEOPLE_SAY: dict[ContactShape, str] = {
@@ -108,7 +115,39 @@ FACES: dict[str, Face] = {
         Face("block_small", "round", 9.6, 5.0, 1.5, 4.2, spread_mm=0.8),
     )
 }
-"""By family; of others nobody gave any measures."""
+"""By family of the table; of others nobody gave any measures but who added them."""
+
+
+def faces() -> dict[str, Face]:
+    """Every face there is, by family: the table's, and one's own where they were measured."""
+    own = {f.id: face for f in plug_families().values() if (face := _measured_face(f)) is not None}
+    return {**FACES, **own}
+
+
+def face_of(family_id: str) -> Face | None:
+    """One of them; None where nobody measured it."""
+    return FACES.get(family_id) or _measured_face(plug_family(family_id))
+
+
+def _measured_face(f: PlugFamily) -> Face | None:
+    """By the measures of who added it; None unless contacts and, of two in one shell, the shell are known."""
+    if not f.contact_shape or f.contact_mm is None:
+        return None
+    width, height = f.shell_width_mm, f.shell_height_mm
+    if f.apart_mm is None:
+        width, height = width or f.contact_mm, height or f.contact_mm
+    if width is None or height is None:
+        return None
+    return Face(
+        f.id,
+        f.contact_shape,
+        width,
+        height,
+        f.contact_mm,
+        f.apart_mm,
+        spread_mm=OWN_SPREAD_MM,
+        source="own",
+    )
 
 
 @dataclass(frozen=True, slots=True)
@@ -183,7 +222,7 @@ def which_plug(
     nothing; with nothing told all are as likely.
     """
     found = []
-    for face in FACES.values():
+    for face in faces().values():
         if (shape is not None and face.shape != shape) or (single is not None and face.single != single):
             continue
         offs = []

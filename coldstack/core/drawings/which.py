@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from coldstack.core.chain.plugs import plug_family
-from coldstack.core.drawings.faces import FACES, MEASURES, PlugMatch, look_apart, told_apart
+from coldstack.core.drawings.faces import MEASURES, PlugMatch, faces, look_apart, told_apart
 from coldstack.core.units import MM
 
 FEW = 4
@@ -23,7 +23,8 @@ def which_words(found: Sequence[PlugMatch], *, told: bool) -> str:
     opening = (
         f"It may be {' or '.join(names)}." if len(found) <= FEW else f"{len(found)} families are like that."
     )
-    first, second = FACES[found[0].family], FACES[found[1].family]
+    known = faces()
+    first, second = known[found[0].family], known[found[1].family]
     if look := look_apart(first, second):
         return f"{opening} {look}"
     if (apart := told_apart(first, second)) is None:

@@ -38,7 +38,14 @@ Unit = Literal[
 ]
 """In what a number is kept. ``cells`` and ``money`` are written as bare numbers in a sentence."""
 ChoiceList = Literal[
-    "chemistries", "plugs", "output_plugs", "balance_plugs", "piece_kinds", "halves", "supply_kinds"
+    "chemistries",
+    "plugs",
+    "output_plugs",
+    "balance_plugs",
+    "piece_kinds",
+    "halves",
+    "supply_kinds",
+    "contact_shapes",
 ]
 """The lists that a field can choose from."""
 BARE: tuple[Unit, ...] = ("cells", "money")

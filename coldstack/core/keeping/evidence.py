@@ -16,12 +16,14 @@ FEWEST = 3
 
 @dataclass(frozen=True, slots=True)
 class Evidence:
-    """One sign: its level, in words with numbers, and how it was found."""
+    """One sign: its level, in words with numbers, and how it was found; ``cell`` is the number of the one
+    that it is about, None for all."""
 
     id: str
     level: Level
     sentence: str
     working: Working
+    cell: int | None = None
 
 
 def above(value: float, watch: float, bad_at: float, *, bad: Level, strictly: bool = False) -> Level:

@@ -101,9 +101,10 @@ def outlier(pack: Pack, read: Sequence[Read], rules: HouseRules) -> Evidence | s
     worst = max(range(pack.series), key=ratios.__getitem__)
     level = above(ratios[worst], rules.cell_watch, rules.cell_bad, bad="retire")
     sentence = _cell_sentence(level, worst, ratios, seen)
-    odd = max(range(pack.series), key=seen.__getitem__)
+    odd, which = max(range(pack.series), key=seen.__getitem__), worst
     if level == "fine" and seen[odd] >= rules.cell_watch:
         level, sentence = _from_the_first_day(read, odd, seen[odd])
+        which = odd
     steps = tuple(
         Step(
             f"Cell {k + 1}",
@@ -121,6 +122,7 @@ def outlier(pack: Pack, read: Sequence[Read], rules: HouseRules) -> Evidence | s
             (*steps, limits("watch, bad", f"{rules.cell_watch:g}, {rules.cell_bad:g}", rules)),
             f"Median of the latest {len(latest)} readings, each cell against the others in the same one.",
         ),
+        None if level == "fine" else which + 1,
     )
 
 
@@ -141,9 +143,8 @@ def _twice_odd(read: Sequence[Read], rules: HouseRules) -> Evidence | None:
         return None
     level, sentence = _from_the_first_day(read, odd, seen[odd])
     steps = (Step(f"Cell {odd + 1}", "R ÷ median of the others, the lesser of two", f"{seen[odd]:.2f}"),)
-    return Evidence(
-        "cell", "again" if level == "watch" else level, sentence, Working("Cell against cell", steps)
-    )
+    working = Working("Cell against cell", steps)
+    return Evidence("cell", "again" if level == "watch" else level, sentence, working, odd + 1)
 
 
 def _from_the_first_day(read: Sequence[Read], cell: int, seen: float) -> tuple[Level, str]:

@@ -29,12 +29,14 @@ looked at it."""
 @dataclass(frozen=True, slots=True)
 class Alarm:
     """What is wrong, and since when, of the charge's own time. ``stop``: the charge is to be stopped for
-    it; whether it was is told by who stopped it, never here. [s]"""
+    it; whether it was is told by who stopped it, never here. ``cell`` is the number of the one that it is
+    about, from 1 on; None where it is about no single one. [s]"""
 
     id: str
     level: AlarmLevel
     time_s: float
     sentence: str
+    cell: int | None = None
 
 
 def away(gap_s: float, now_s: float) -> Alarm:

@@ -131,6 +131,7 @@ class Alarm(models.Model):
     level = models.CharField(max_length=6)
     time_s = models.FloatField()
     sentence = models.CharField(max_length=300)
+    cell = models.PositiveSmallIntegerField(null=True)
     at = models.DateTimeField(auto_now_add=True)
     over = models.BooleanField(default=False)
     done = models.CharField(max_length=200, blank=True, default="")

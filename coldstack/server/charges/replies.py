@@ -7,6 +7,7 @@ from datetime import datetime
 from pydantic import BaseModel
 
 from coldstack.core.charging.steps import BenchStep
+from coldstack.core.drawings.cells import CellsCharging
 from coldstack.core.watching.alarm import JUDGED_WITHIN_S
 from coldstack.core.watching.glance import Urgency
 
@@ -92,6 +93,9 @@ class RunningOut(ChargeLine):
     trace: SamplesOut
     expected: SamplesOut
     alarms: list[AlarmOut]
+    cells: CellsCharging
+    lowest_v: float
+    """What a cell reads that is empty; full it is ``full_cell_v``."""
     simulated: bool
     speed: float
     unplug: list[BenchStep]

@@ -249,11 +249,15 @@ def _keep_alarms(charge: Charge, found: list[Alarm]) -> None:
         row = standing.pop(alarm.id, None)
         if row is None:
             charge.alarms.create(
-                kind=alarm.id, level=alarm.level, time_s=alarm.time_s, sentence=alarm.sentence[:300]
+                kind=alarm.id,
+                level=alarm.level,
+                time_s=alarm.time_s,
+                sentence=alarm.sentence[:300],
+                cell=alarm.cell,
             )
-        elif (row.sentence, row.level) != (alarm.sentence, alarm.level):
-            row.sentence, row.level = alarm.sentence[:300], alarm.level
-            row.save(update_fields=["sentence", "level"])
+        elif (row.sentence, row.level, row.cell) != (alarm.sentence, alarm.level, alarm.cell):
+            row.sentence, row.level, row.cell = alarm.sentence[:300], alarm.level, alarm.cell
+            row.save(update_fields=["sentence", "level", "cell"])
     for row in standing.values():
         row.over = True
         row.save(update_fields=["over"])

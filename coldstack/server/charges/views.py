@@ -14,7 +14,9 @@ from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.cells.open_circuit import resting_voltage
 from coldstack.core.charging.steps import unplug_steps
 from coldstack.core.charging.unequal_cells import Mode, UnequalCells, cell_curves
-from coldstack.core.watching.alarm import not_judged
+from coldstack.core.drawings.cells import cells_charging
+from coldstack.core.watching.alarm import Alarm as CoreAlarm
+from coldstack.core.watching.alarm import AlarmLevel, not_judged
 from coldstack.core.watching.expected import expected_from, looks
 from coldstack.core.watching.glance import expected_now, rank, urgency, worst_first
 from coldstack.core.watching.stopping import STOP_WORDS, Outcome
@@ -37,6 +39,12 @@ def charge_out(charge: Charge) -> r.RunningOut:
     """A charge to watch."""
     expected, times = expected_of(charge), looks(expected_of(charge), charge.looked_s)
     rows = list(charge.samples.values_list("time_s", "cell_v", "current_a", "temperature_c", "mah"))
+    alarms = list(charge.alarms.all())
+    standing = [
+        CoreAlarm(a.kind, cast(AlarmLevel, a.level), a.time_s, a.sentence, a.cell)
+        for a in alarms
+        if not a.over
+    ]
     return r.RunningOut(
         **_line(charge),
         settings=charge.settings,
@@ -48,8 +56,10 @@ def charge_out(charge: Charge) -> r.RunningOut:
         expected=_expected(json.dumps([charge.expected, charge.settings.get("program")])),
         alarms=[
             r.AlarmOut(id=a.pk, kind=a.kind, level=a.level, time_s=a.time_s, sentence=a.sentence, over=a.over)
-            for a in charge.alarms.all()
+            for a in alarms
         ],
+        cells=cells_charging(rows[-1][1] if rows else (), standing),
+        lowest_v=resting_voltage(expected.chemistry, 0.0),
         simulated=charge.expected.get("simulated") is True,
         speed=float(charge.expected.get("speed", 1.0)),
         unplug=list(unplug_steps(series=expected.series, on_board=n if (n := len(charge.packs)) > 1 else 0)),

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from coldstack.core.chain.plugs import PlugFamily, plug_families, plug_family, polarity_caution
 from coldstack.core.drawings.faces import (
-    FACES,
     MEASURES,
     Face,
+    face_of,
     look_apart,
     looks_like,
     mates_of,
@@ -41,12 +41,15 @@ def which_plug_out(data: s.WhichPlugIn) -> r.WhichPlugOut:
         likely=[
             r.PlugLikeOut(id=x.family, name=plug_family(x.family).name, sentence=x.sentence) for x in found
         ],
-        sentence=which_words(found, told=bool(measured or data.shape or data.single is not None)),
+        sentence=which_words(
+            found,
+            told=bool(measured or data.shape or data.single is not None or data.mates_with is not None),
+        ),
     )
 
 
 def _plug_out(f: PlugFamily) -> r.PlugOut:
-    face = FACES.get(f.id)
+    face = face_of(f.id)
     return r.PlugOut(
         id=f.id,
         name=f.name,
@@ -68,8 +71,9 @@ def _face_out(face: Face) -> r.FaceOut:
 
 def _telling(one: str, other: str) -> str:
     """In words; empty where no measure of one of them is known."""
-    if one not in FACES or other not in FACES:
+    mine, yours = face_of(one), face_of(other)
+    if mine is None or yours is None:
         return ""
-    found = told_apart(FACES[one], FACES[other])
+    found = told_apart(mine, yours)
     by_rule = "" if found is None else found.sentence
-    return " ".join(x for x in (look_apart(FACES[one], FACES[other]), by_rule) if x)
+    return " ".join(x for x in (look_apart(mine, yours), by_rule) if x)

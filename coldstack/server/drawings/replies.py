@@ -5,7 +5,7 @@ from __future__ import annotations
 from pydantic import BaseModel
 
 from coldstack.core.drawings.bay import BayDrawing
-from coldstack.core.drawings.cells import PackDrawing
+from coldstack.core.drawings.cells import ChargerPort, PackDrawing
 from coldstack.core.drawings.faces import Contact, Face
 from coldstack.core.drawings.soldering import Soldering
 from coldstack.core.drawings.wired import Wiring
@@ -85,9 +85,11 @@ class WhichPlugOut(BaseModel):
 
 @shows(PackDrawing)
 class PackDrawnOut(BaseModel):
-    """A pack as it is: its cells side by side, its balance pins."""
+    """A pack as it is: its cells side by side, its balance pins, the ports of chargers owned that it goes
+    into."""
 
     tag: str
+    ports: list[ChargerPort]
     chemistry_name: str
     highest_v: float
     lowest_v: float

@@ -6,7 +6,7 @@ from typing import Annotated
 
 from pydantic import Field
 
-from coldstack.core.drawings.faces import ContactShape
+from coldstack.core.chain.plugs import ContactShape
 from coldstack.server.matching.schemas import ChargeIn
 from coldstack.server.sizing.schemas import In, JobIn
 

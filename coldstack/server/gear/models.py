@@ -229,6 +229,11 @@ class OwnPlug(Gear):
     spark_guard = models.BooleanField(default=False)
     mates_with = models.JSONField(default=list)
     mistaken_for = models.JSONField(default=list)
+    contact_shape = models.CharField(max_length=8, blank=True, default="")
+    contact_mm = models.FloatField(null=True, blank=True)
+    apart_mm = models.FloatField(null=True, blank=True)
+    shell_width_mm = models.FloatField(null=True, blank=True)
+    shell_height_mm = models.FloatField(null=True, blank=True)
     note = models.CharField(max_length=200, blank=True)
 
     class Meta:

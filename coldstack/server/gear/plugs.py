@@ -19,6 +19,8 @@ from coldstack.server.gear.models import CataloguePack, Charger, OwnedPack, OwnP
 
 Row = Mapping[str, Any]
 SHOWN_USERS = 3
+FACE = ("contact_shape", "contact_mm", "apart_mm", "shell_width_mm", "shell_height_mm")
+"""What it looks like, as far as somebody said."""
 
 
 def plug_of(row: Row) -> PlugFamily:
@@ -39,6 +41,7 @@ def plug_of(row: Row) -> PlugFamily:
         spark_guard=row["spark_guard"],
         mates_with=frozenset(row["mates_with"]),
         mistaken_for=frozenset(row["mistaken_for"]),
+        **{name: row[name] for name in FACE},
     )
 
 

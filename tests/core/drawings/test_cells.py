@@ -5,8 +5,11 @@ from unittest import TestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from coldstack.core.drawings.cells import pack_drawing
+from coldstack.core.drawings.cells import cells_charging, charger_port, pack_drawing
+from coldstack.core.keeping.resistance_signs import Read, outlier
 from coldstack.core.rules.house_rules import house_rules
+from coldstack.core.watching.alarm import Alarm
+from tests.core.charging.gear import charger
 from tests.core.trial.jobs import pack
 
 STEADY = house_rules("steady")
@@ -33,22 +36,71 @@ class Cells(TestCase):
         self.assertIn("over the others", d.sentence)
 
     def test_one_that_resists_more(self):
-        """By the house's figures for a cell against the others."""
-        for times, mark in (
-            (STEADY.cell_watch - 0.01, ""),
-            (STEADY.cell_watch, "watch"),
-            (STEADY.cell_bad, "act"),
-        ):
-            d = drawn(mohm=(2.0, 2.0 * times, 2.0, 2.0), first_mohm=(2.0, 2.0, 2.0, 2.0))
-            self.assertEqual(d.cells[1].mark, mark)
+        """Marked as the sign of health has it, and said in its words: not by one reading, however odd."""
+        for times, mark in ((1.0, ""), (STEADY.cell_watch + 0.1, "watch"), (STEADY.cell_bad + 0.1, "act")):
+            first, now = (5.0,) * 4, (5.0, 5.0 * times, 5.0, 5.0)
+            read = [Read(day, day, cells) for day, cells in enumerate([first] * 5 + [now] * 5)]
+            sign = outlier(pack(), read, STEADY)
+            d = drawn(cell_v=(4.1,) * 4, mohm=now, first_mohm=first, resists=sign)
+            self.assertEqual([c.mark for c in d.cells], ["", mark, "", ""])
             self.assertAlmostEqual(d.cells[1].times_first, times)
+            self.assertAlmostEqual(d.cells[1].times_others, times)
+            self.assertEqual(d.sentence, sign.sentence if mark else "No cell stands out.")
+
+    def test_one_odd_reading(self):
+        """Twice the others once: no mark, and no praise either."""
+        now = (5.0, 10.0, 5.0, 5.0)
+        d = drawn(cell_v=(4.1,) * 4, mohm=now, resists=outlier(pack(), [Read(0, 0, now)], STEADY))
+        self.assertEqual([c.mark for c in d.cells], [""] * 4)
+        self.assertIn("Too few readings", d.sentence)
 
     def test_nothing_read(self):
         """Is said, and is no praise."""
         self.assertEqual(drawn().sentence, "Nobody read its cells yet.")
         self.assertIn("Nobody read its cells’ volts", drawn(mohm=(2, 2, 2, 2)).sentence)
+        self.assertNotIn("stands out", drawn(mohm=(2, 2, 2, 2)).sentence)
         # of a pack of another cell count: no reading of this one
         self.assertIsNone(drawn(cell_v=(4.1, 4.1)).cells[0].volts)
+
+
+class Charging(TestCase):
+    """Under current: marked is what an alarm that stands is about."""
+
+    def test_as_the_alarms_have_it(self):
+        """Stop is heavier than warn, whichever came first; its words are the alarm’s."""
+        warn = Alarm("weak_cell", "warn", 60, "Cell 2 is ahead.", 2)
+        stop = Alarm("not_following", "stop", 90, "Cell 2 does not follow.", 2)
+        room = Alarm("hot", "stop", 90, "The pack is warm.")
+        for alarms, mark in (
+            ([], ""),
+            ([room], ""),
+            ([warn], "watch"),
+            ([warn, stop], "act"),
+            ([stop], "act"),
+        ):
+            d = cells_charging((4.0, 3.9, 4.0), alarms)
+            self.assertEqual([c.mark for c in d.cells], ["", mark, ""])
+            self.assertEqual("Cell 2" in d.sentence, mark != "")
+        self.assertAlmostEqual(cells_charging((4.0, 3.9, 4.0), []).cells[1].under_mv, 100)
+
+    def test_nothing_heard_yet(self):
+        """Is said."""
+        self.assertEqual(cells_charging((), []).sentence, "No cell was read yet.")
+
+
+class Ports(TestCase):
+    """The charger's port beside the plug: as many pins, more, or none for it."""
+
+    def test_pins_by_counting_wires(self):
+        """A 4S plug in ports of four, six and three cells, and of another family."""
+        p = pack()
+        for cells, used in ((4, "all of them"), (6, "the first 5 from minus")):
+            port = charger_port(p, charger(series_max=cells))
+            self.assertEqual((port.pins, port.used), (cells + 1, 5))
+            self.assertIn(used, port.sentence)
+        self.assertIsNone(charger_port(p, charger(series_max=3)))
+        self.assertIsNone(charger_port(p, charger(balance_families=("eh",))))
+        self.assertIsNone(charger_port(pack(plug="integrated"), charger()))
 
 
 class Pins(TestCase):

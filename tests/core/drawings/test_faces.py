@@ -1,22 +1,27 @@
 """Plugs from the front, and which one it is by looks and a rule."""
 
 from itertools import combinations
+from typing import ClassVar
 from unittest import TestCase
 
 from hypothesis import given
 from hypothesis import strategies as st
 
-from coldstack.core.chain.plugs import LOOK_ALIKES, PLUGS
+from coldstack.core.chain.own_plugs import check_plug, with_plugs
+from coldstack.core.chain.plugs import LOOK_ALIKES, PLUGS, PlugFamily
 from coldstack.core.drawings.faces import (
     FACES,
     MEASURES,
     RULE_MM,
+    face_of,
+    faces,
     looks_like,
     mates_of,
     told_apart,
     which_plug,
 )
 from coldstack.core.drawings.which import which_words
+from coldstack.core.errors import DomainError
 
 
 class Faces(TestCase):
@@ -45,6 +50,56 @@ class Faces(TestCase):
             if not face.single:
                 a, b = face.contacts
                 self.assertGreater(b.across_mm - a.across_mm, (a.width_mm + b.width_mm) / 2)
+
+
+class OwnFaces(TestCase):
+    """A family of one's own by a few measures: drawn, found again, told from its neighbours."""
+
+    MEASURED: ClassVar = {
+        "contact_shape": "round",
+        "contact_mm": 4.0,
+        "apart_mm": 8.5,
+        "shell_width_mm": 18.0,
+        "shell_height_mm": 9.0,
+    }
+
+    def family(self, **changes):
+        figures = {"id": "own_tarn", "name": "Tarn", "continuous_a": 40, "burst_a": 60, "resistance_mohm": 1}
+        return PlugFamily(**{**figures, **self.MEASURED, **changes})
+
+    def test_drawn_and_found_by_its_measures(self):
+        """As it was measured, with no pole named; first of all where these are measured again."""
+        with with_plugs([check_plug(self.family())]):
+            face = face_of("own_tarn")
+            self.assertEqual((face.width_mm, face.height_mm, face.apart_mm), (18.0, 9.0, 8.5))
+            self.assertEqual((face.source, [c.pole for c in face.contacts]), ("own", ["", ""]))
+            found = which_plug(measured_mm={"apart_mm": 8.5, "width_mm": 18.0})
+            self.assertEqual(found[0].family, "own_tarn")
+            self.assertIn("Tarn", which_words(found, told=True))
+        self.assertNotIn("own_tarn", faces())
+
+    def test_by_fewer_measures(self):
+        """A bullet needs but its width; two in one shell need the shell: half a face is none."""
+        bullet = self.family(apart_mm=None, shell_width_mm=None, shell_height_mm=None)
+        for family, single in ((bullet, True), (self.family(shell_width_mm=None), None)):
+            with with_plugs([family]):
+                face = face_of("own_tarn")
+                self.assertEqual(face and face.single, single)
+        for missing in ("contact_shape", "contact_mm"):
+            with with_plugs([self.family(**{missing: "" if missing == "contact_shape" else None})]):
+                self.assertIsNone(face_of("own_tarn"))
+
+    def test_what_cannot_be(self):
+        """Contacts in each other, or beyond their shell, at the field that is wrong."""
+        for changes, field in (
+            ({"apart_mm": 4.0}, "apart_mm"),
+            ({"shell_width_mm": 12.4}, "shell_width_mm"),
+            ({"shell_height_mm": 3.9}, "shell_height_mm"),
+        ):
+            with self.assertRaises(DomainError) as raised:
+                check_plug(self.family(**changes))
+            self.assertEqual(raised.exception.field, field)
+        check_plug(self.family(apart_mm=4.01, shell_width_mm=12.5, shell_height_mm=4.0))
 
 
 class Which(TestCase):

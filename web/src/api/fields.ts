@@ -54,6 +54,41 @@ export const FIELD_TABLE = {
     "as": "choices",
     "from": "output_plugs"
    },
+   "contact_shape": {
+    "label": "Its contacts",
+    "as": "choice",
+    "from": "contact_shapes",
+    "empty": "nobody looked"
+   },
+   "contact_mm": {
+    "label": "Width of a contact",
+    "as": "number",
+    "kind": "length",
+    "step": 0.1,
+    "optional": true
+   },
+   "apart_mm": {
+    "label": "Between their middles",
+    "as": "number",
+    "kind": "length",
+    "step": 0.1,
+    "optional": true,
+    "hint": "left empty: each pole has its own"
+   },
+   "shell_width_mm": {
+    "label": "Width of the shell",
+    "as": "number",
+    "kind": "length",
+    "step": 0.1,
+    "optional": true
+   },
+   "shell_height_mm": {
+    "label": "Height of the shell",
+    "as": "number",
+    "kind": "length",
+    "step": 0.1,
+    "optional": true
+   },
    "note": {
     "label": "Note",
     "as": "words",
@@ -71,6 +106,11 @@ export const FIELD_TABLE = {
    "alike": false,
    "mates_with": [],
    "mistaken_for": [],
+   "contact_shape": "",
+   "contact_mm": null,
+   "apart_mm": null,
+   "shell_width_mm": null,
+   "shell_height_mm": null,
    "code": "",
    "note": ""
   }

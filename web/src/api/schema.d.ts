@@ -4390,8 +4390,8 @@ export interface components {
         /**
          * CellDrawn
          * @description One cell, from minus on. ``under_mv`` is below the highest; ``times_others`` its resistance over the
-         *     middle of the others', ``times_first`` over its own first; None where nobody read it. ``words`` say why
-         *     it is marked.
+         *     middle of the others', ``times_first`` over its own first; None where nobody read it. ``words`` say what
+         *     its volts are marked for, or what alarms are about it.
          */
         CellDrawn: {
             /**
@@ -4509,6 +4509,16 @@ export interface components {
             resistance_mohm: number | null;
             /** Version */
             version: string;
+        };
+        /**
+         * CellsCharging
+         * @description Cells under current, as they were read last, with the alarms that stand about them.
+         */
+        CellsCharging: {
+            /** Cells */
+            cells: components["schemas"]["CellDrawn"][];
+            /** Sentence */
+            sentence: string;
         };
         /**
          * ChangeOut
@@ -4859,6 +4869,20 @@ export interface components {
             step_a?: number | null;
             /** Storage Cap A */
             storage_cap_a?: number | null;
+        };
+        /**
+         * ChargerPort
+         * @description A charger's balance port for this plug: its pins from minus on, those of this pack ``used``.
+         */
+        ChargerPort: {
+            /** Charger */
+            charger: string;
+            /** Pins */
+            pins: number;
+            /** Sentence */
+            sentence: string;
+            /** Used */
+            used: number;
         };
         /**
          * ChargerRow
@@ -5977,9 +6001,12 @@ export interface components {
         };
         /**
          * Evidence
-         * @description One sign: its level, in words with numbers, and how it was found.
+         * @description One sign: its level, in words with numbers, and how it was found; ``cell`` is the number of the one
+         *     that it is about, None for all.
          */
         Evidence: {
+            /** Cell */
+            cell: number | null;
             /** Id */
             id: string;
             /**
@@ -6028,7 +6055,7 @@ export interface components {
              * @default typical
              * @enum {string}
              */
-            source: "drawing" | "typical";
+            source: "drawing" | "typical" | "own";
             /**
              * Spread Mm
              * @default 0.7
@@ -7984,7 +8011,8 @@ export interface components {
         };
         /**
          * PackDrawnOut
-         * @description A pack as it is: its cells side by side, its balance pins.
+         * @description A pack as it is: its cells side by side, its balance pins, the ports of chargers owned that it goes
+         *     into.
          */
         PackDrawnOut: {
             /** Balance */
@@ -7999,6 +8027,8 @@ export interface components {
             lowest_v: number;
             /** Pins */
             pins: components["schemas"]["Pin"][];
+            /** Ports */
+            ports: components["schemas"]["ChargerPort"][];
             /** Sentence */
             sentence: string;
             /** Tag */
@@ -8987,6 +9017,8 @@ export interface components {
              * @default false
              */
             alike?: boolean;
+            /** Apart Mm */
+            apart_mm?: number | null;
             /** Burst A */
             burst_a?: number | null;
             /**
@@ -8994,6 +9026,14 @@ export interface components {
              * @default
              */
             code?: string;
+            /** Contact Mm */
+            contact_mm?: number | null;
+            /**
+             * Contact Shape
+             * @default
+             * @enum {string}
+             */
+            contact_shape?: "" | "round" | "blade" | "square";
             /** Continuous A */
             continuous_a: number;
             /**
@@ -9020,6 +9060,10 @@ export interface components {
             note?: string;
             /** Resistance Mohm */
             resistance_mohm?: number | null;
+            /** Shell Height Mm */
+            shell_height_mm?: number | null;
+            /** Shell Width Mm */
+            shell_width_mm?: number | null;
             /**
              * Spark Guard
              * @default false
@@ -9081,10 +9125,16 @@ export interface components {
         PlugPart: {
             /** Alike */
             alike?: boolean | null;
+            /** Apart Mm */
+            apart_mm?: number | null;
             /** Burst A */
             burst_a?: number | null;
             /** Code */
             code?: string | null;
+            /** Contact Mm */
+            contact_mm?: number | null;
+            /** Contact Shape */
+            contact_shape?: ("" | "round" | "blade" | "square") | null;
             /** Continuous A */
             continuous_a?: number | null;
             /** Keyed */
@@ -9099,6 +9149,10 @@ export interface components {
             note?: string | null;
             /** Resistance Mohm */
             resistance_mohm?: number | null;
+            /** Shell Height Mm */
+            shell_height_mm?: number | null;
+            /** Shell Width Mm */
+            shell_width_mm?: number | null;
             /** Spark Guard */
             spark_guard?: boolean | null;
             /** Wired Either Way */
@@ -9114,6 +9168,8 @@ export interface components {
              * @default false
              */
             alike: boolean;
+            /** Apart Mm */
+            apart_mm: number | null;
             /** Burst A */
             burst_a: number | null;
             /**
@@ -9121,6 +9177,14 @@ export interface components {
              * @default
              */
             code: string;
+            /** Contact Mm */
+            contact_mm: number | null;
+            /**
+             * Contact Shape
+             * @default
+             * @enum {string}
+             */
+            contact_shape: "" | "round" | "blade" | "square";
             /** Continuous A */
             continuous_a: number;
             /** Id */
@@ -9149,6 +9213,10 @@ export interface components {
             note: string;
             /** Resistance Mohm */
             resistance_mohm: number | null;
+            /** Shell Height Mm */
+            shell_height_mm: number | null;
+            /** Shell Width Mm */
+            shell_width_mm: number | null;
             /**
              * Spark Guard
              * @default false
@@ -9850,6 +9918,7 @@ export interface components {
         RunningOut: {
             /** Alarms */
             alarms: components["schemas"]["AlarmOut"][];
+            cells: components["schemas"]["CellsCharging"];
             /** Charger Name */
             charger_name: string;
             /** Ended Why */
@@ -9872,6 +9941,8 @@ export interface components {
             look_due_s: number;
             /** Look Stop S */
             look_stop_s: number;
+            /** Lowest V */
+            lowest_v: number;
             /** Packs */
             packs: string[];
             /** Port */

@@ -146,3 +146,4 @@ export type PlugFaceDrawn = NonNullable<PlugLook["face"]>;
 export type WhichPlug = Schemas["WhichPlugOut"];
 export type WhichPlugAsk = Whole<Schemas["WhichPlugIn"]>;
 export type PackDrawn = Schemas["PackDrawnOut"];
+export type CellDrawn = PackDrawn["cells"][number];

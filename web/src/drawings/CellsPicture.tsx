@@ -1,26 +1,33 @@
-import type { PackDrawn } from "@/api/types";
+import type { CellDrawn, PackDrawn } from "@/api/types";
 import { Drawing } from "@/charts/Drawing";
 import { useWidth } from "@/charts/useWidth";
-import { usePreferences } from "@/format/preferences";
-import { bare, worded } from "@/format/quantity";
+import { bare } from "@/format/quantity";
 
 const TALL = 74;
 const TOP = 20;
 const WORDS = 46;
 const MOST = 78;
 
+type Props = {
+  cells: readonly CellDrawn[];
+  sentence: string;
+  /** Between which volts a cell of it lives. */
+  lowest: number;
+  highest: number;
+  legend: string;
+};
+
 /** Cells side by side, each as full as its volts say; one that stands out has a heavy frame and a word. */
-export function CellsPicture({ drawn }: { drawn: PackDrawn }) {
-  const p = usePreferences();
+export function CellsPicture({ cells, sentence, lowest, highest, legend }: Props) {
   const [box, width] = useWidth<HTMLDivElement>(320);
-  const each = Math.min(MOST, (width - 4) / Math.max(drawn.cells.length, 1));
+  const each = Math.min(MOST, (width - 4) / Math.max(cells.length, 1));
   const height = TOP + TALL + WORDS;
   return (
     <div ref={box}>
-      <Drawing width={4 + each * drawn.cells.length} height={height} role="img" aria-label={drawn.sentence}>
-        {drawn.cells.map((c, i) => {
+      <Drawing width={4 + each * cells.length} height={height} role="img" aria-label={sentence}>
+        {cells.map((c, i) => {
           const x = 2 + i * each;
-          const full = c.volts === null ? null : level(c.volts, drawn);
+          const full = c.volts === null ? null : level(c.volts, lowest, highest);
           const middle = x + each / 2;
           const marked = c.mark !== "";
           return (
@@ -69,9 +76,7 @@ export function CellsPicture({ drawn }: { drawn: PackDrawn }) {
           );
         })}
       </Drawing>
-      <p className="text-fine text-ink-faint">
-        V at rest, mΩ at {worded("temperature", 25, p)}; minus on the left.
-      </p>
+      <p className="text-fine text-ink-faint">{legend}; minus on the left.</p>
     </div>
   );
 }
@@ -79,17 +84,22 @@ export function CellsPicture({ drawn }: { drawn: PackDrawn }) {
 const BOLD = { fill: "var(--ink)", fontWeight: 700 };
 
 /** How far up its life a cell's volts are, 0 to 1. */
-function level(volts: number, { highest_v, lowest_v }: PackDrawn): number {
-  return Math.min(Math.max((volts - lowest_v) / (highest_v - lowest_v), 0.02), 1);
+function level(volts: number, lowest: number, highest: number): number {
+  return Math.min(Math.max((volts - lowest) / (highest - lowest), 0.02), 1);
 }
 
 const PIN = 30;
+const PLUG_TALL = 22;
+const PORT_GAP = 34;
 
-/** The balance plug from the front: each pin, its number, what a multimeter shows from the first one on. */
+/** The balance plug from the front: each pin, its number, what a multimeter shows from the first one on; below
+ * it the chargers’ ports that it goes into, pin under pin. */
 export function PinsPicture({ drawn }: { drawn: PackDrawn }) {
   const [box, width] = useWidth<HTMLDivElement>(320);
   if (drawn.pins.length === 0) return null;
-  const each = Math.min(PIN + 14, (width - 4) / drawn.pins.length);
+  const ports = drawn.ports.slice(0, MOST_PORTS);
+  const most = Math.max(drawn.pins.length, ...ports.map((x) => x.pins));
+  const each = Math.min(PIN + 14, (width - 4) / most);
   const read = drawn.pins.some((p) => p.volts !== null);
   const words = drawn.pins
     .map((p) => `pin ${p.number}, ${p.name}${p.volts === null ? "" : `: ${bare("voltage", p.volts)} V`}`)
@@ -97,8 +107,8 @@ export function PinsPicture({ drawn }: { drawn: PackDrawn }) {
   return (
     <div ref={box}>
       <Drawing
-        width={4 + each * drawn.pins.length}
-        height={58}
+        width={4 + each * most}
+        height={58 + ports.length * (PLUG_TALL + PORT_GAP - 16)}
         role="img"
         aria-label={`${drawn.balance} plug: ${words}`}
       >
@@ -106,7 +116,7 @@ export function PinsPicture({ drawn }: { drawn: PackDrawn }) {
           x={2}
           y={18}
           width={each * drawn.pins.length}
-          height={22}
+          height={PLUG_TALL}
           rx="1"
           fill="var(--sheet)"
           stroke="var(--ink)"
@@ -119,17 +129,58 @@ export function PinsPicture({ drawn }: { drawn: PackDrawn }) {
                 {p.number}
               </text>
               <rect x={middle - 3.5} y={25} width={7} height={8} fill="var(--ink)" />
-              <text x={middle} y={54} textAnchor="middle" className="tick">
+              <text x={middle} y={53} textAnchor="middle" className="tick">
                 {p.volts === null ? "" : bare("voltage", p.volts)}
               </text>
             </g>
           );
         })}
+        {ports.map((port, i) => (
+          <Port key={port.charger} port={port} y={60 + i * (PLUG_TALL + PORT_GAP - 16)} each={each} />
+        ))}
       </Drawing>
       <p className="text-fine text-ink-faint">
         {drawn.balance}: pin 1 is minus{read ? "; volts from pin 1 on, as a multimeter reads them now" : ""}.
         Never let the probes touch each other.
       </p>
+      {ports.map((port) => (
+        <p key={port.charger} className="text-fine text-ink-faint">
+          {port.sentence}
+        </p>
+      ))}
     </div>
+  );
+}
+
+const MOST_PORTS = 2;
+
+/** A charger’s port: pins that this plug takes are filled, those beyond it empty. */
+function Port({ port, y, each }: { port: PackDrawn["ports"][number]; y: number; each: number }) {
+  return (
+    <>
+      <text x={2} y={y + 9}>
+        {port.charger}
+      </text>
+      <rect
+        x={2}
+        y={y + 13}
+        width={each * port.pins}
+        height={PLUG_TALL - 4}
+        rx="1"
+        fill="none"
+        stroke="var(--ink)"
+      />
+      {Array.from({ length: port.pins }, (_, k) => 2 + (k + 0.5) * each).map((middle, k) => (
+        <rect
+          key={middle}
+          x={middle - 3.5}
+          y={y + 18}
+          width={7}
+          height={8}
+          fill={k < port.used ? "var(--ink)" : "none"}
+          stroke="var(--ink-faint)"
+        />
+      ))}
+    </>
   );
 }

@@ -32,6 +32,7 @@ const SHELLS = [
   { id: "both", name: "both poles in one shell" },
   { id: "each", name: "a plug for each pole" },
 ] as const;
+const SOURCES = { drawing: "by a drawing", typical: "typical", own: "as you measured it" };
 const FEW = 8;
 
 /** By its looks, by a rule, by what it must go into: which plug one has in hand. */
@@ -243,8 +244,7 @@ function All({ plugs }: { plugs: PlugLook[] }) {
             </div>
             {p.face && (
               <p className="text-ink-soft">
-                {capital(faceWords(p.face, preferences))};{" "}
-                {p.face.source === "drawing" ? "by a drawing" : "typical"}.
+                {capital(faceWords(p.face, preferences))}; {SOURCES[p.face.source ?? "typical"]}.
               </p>
             )}
             {p.polarity && <p className="text-ink-soft">{p.polarity}</p>}

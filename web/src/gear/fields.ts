@@ -22,7 +22,8 @@ export type ChoiceList =
   | "balance_plugs"
   | "piece_kinds"
   | "halves"
-  | "supply_kinds";
+  | "supply_kinds"
+  | "contact_shapes";
 
 export function listOf(choices: Choices | undefined, from: ChoiceList) {
   if (from === "halves")
@@ -34,6 +35,12 @@ export function listOf(choices: Choices | undefined, from: ChoiceList) {
     return [
       { id: "mains", name: "mains supply", note: "" },
       { id: "battery", name: "battery", note: "" },
+    ];
+  if (from === "contact_shapes")
+    return [
+      { id: "round", name: "round pins or tubes", note: "" },
+      { id: "blade", name: "flat blades", note: "" },
+      { id: "square", name: "thin pins in a row", note: "" },
     ];
   return choices?.[from] ?? [];
 }
@@ -177,6 +184,10 @@ const LAYOUTS: Record<GearKind, Laid> = {
       ["What a mated pair carries", ["continuous_a", "burst_a", "resistance_mohm"]],
       ["How it goes together", ["keyed", "wired_either_way", "alike", "spark_guard"]],
       ["Its neighbours", ["mates_with", "mistaken_for"]],
+      [
+        "How it looks from the front",
+        ["contact_shape", "contact_mm", "apart_mm", "shell_width_mm", "shell_height_mm"],
+      ],
       ["", ["note"]],
     ],
   },

@@ -50,7 +50,7 @@ def over_full(h: Heard) -> Iterator[Alarm]:
                 f"Cell {which} is at {highest:.3f} V, over its full {full_v:.2f} V. An overcharge is how "
                 "fires start."
             )
-            yield Alarm("over_full", "stop", said.time_s, words)
+            yield Alarm("over_full", "stop", said.time_s, words, which)
             return
 
 
@@ -59,11 +59,12 @@ def dead_cell(h: Heard) -> Iterator[Alarm]:
     least_v = chemistry(h.expected.chemistry).least_charging_v
     if h.last is not None and holds(h.window, lambda s: min(s.cell_v) < least_v):
         lowest = min(h.last.cell_v)
+        which = h.last.cell_v.index(lowest) + 1
         words = (
-            f"Cell {h.last.cell_v.index(lowest) + 1} reads {lowest:.2f} V while it charges, which no sound "
+            f"Cell {which} reads {lowest:.2f} V while it charges, which no sound "
             "cell does: a balance wire is off, or the cell is dead."
         )
-        yield Alarm("dead_cell", "stop", h.last.time_s, words)
+        yield Alarm("dead_cell", "stop", h.last.time_s, words, which)
 
 
 def following(h: Heard) -> Iterator[Alarm]:
@@ -87,7 +88,7 @@ def following(h: Heard) -> Iterator[Alarm]:
             f"Cell {k + 1} does not follow: in two minutes the others rose by {usual:.3f} V, it by "
             f"{slowest:.3f} V. Going on would overcharge the others."
         )
-        yield Alarm("not_following", "stop", last.time_s, words)
+        yield Alarm("not_following", "stop", last.time_s, words, k + 1)
 
 
 def _unlike_v(h: Heard, time_s: float) -> float:
@@ -117,7 +118,7 @@ def falling(h: Heard) -> Iterator[Alarm]:
         fell = max(s.cell_v[k] for s in alike) - max(s.cell_v[k] for s in h.window[-2:])
         if fell >= DROP_V and volts < median(last.cell_v):
             words = f"Cell {k + 1} fell by {fell:.3f} V while charging. It may be shorting inside."
-            yield Alarm("not_following", "stop", last.time_s, words)
+            yield Alarm("not_following", "stop", last.time_s, words, k + 1)
             return
 
 
@@ -134,11 +135,12 @@ def ahead(h: Heard) -> Iterator[Alarm]:
     # where the volts run up steeply, a little charge makes many of them
     if soc_at_rest(kind, highest) - soc_at_rest(kind, middle) < AHEAD_SOC:
         return
+    which = cells.index(highest) + 1
     words = (
-        f"Cell {cells.index(highest) + 1} is {ahead_v:.3f} V ahead of the others: it holds less or "
+        f"Cell {which} is {ahead_v:.3f} V ahead of the others: it holds less or "
         "resists more. The charge waits for it; look at its resistance in the log."
     )
-    yield Alarm("weak_cell", "warn", last.time_s, words)
+    yield Alarm("weak_cell", "warn", last.time_s, words, which)
 
 
 def rise_due_v(e: Expected, cell_v: float, put_in_ah: float) -> float:

@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useCallback, useMemo, useState } from "react";
+import { lazy, Suspense, useCallback, useMemo, useState } from "react";
 import type { ChargeLine } from "@/api/types";
 import { useAct } from "@/app/act";
 import { PULL_PLUG } from "@/app/alarms";
@@ -20,6 +20,8 @@ import {
   putFault,
   stopCharge,
 } from "@/stages/charge/queries";
+
+const ChargingCells = lazy(() => import("@/drawings/ChargingCells"));
 
 /** What charges now. Unattended charging is never offered: each charge says when the next look is due. */
 export function WatchPart() {
@@ -156,7 +158,10 @@ function Watched({ line, onStop }: WatchedProps) {
             <p className="text-ink-faint">Waiting for the first sample…</p>
           )}
           <div>
-            <dl className="grid grid-cols-2 gap-x-4 gap-y-2">
+            <Suspense fallback={<div className="min-h-36" />}>
+              <ChargingCells charge={data} />
+            </Suspense>
+            <dl className="mt-2 grid grid-cols-2 gap-x-4 gap-y-2">
               <Fact
                 name="in so far"
                 value={last < 0 ? "–" : worded("charge", data.trace.mah[last] ?? 0, p)}
