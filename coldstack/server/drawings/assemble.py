@@ -44,7 +44,9 @@ def wirings_out(data: s.WiringIn) -> r.WiringsOut:
         charge = charge_wiring(m.charge, plug_in=steps[0], pull_out=steps[1])
     drive = drive_wiring(m.job, m.chosen.candidate, m.chosen.pack, m.drive)
     cures = solderings(m.job, m.chosen.candidate, m.chosen.pack, m.drive)
+    pack = m.chosen.pack
     return r.WiringsOut(
+        tag=pack.called if pack.owned else None,
         drive=_out(drive),
         soldering=[r.SolderingOut(**figures(x)) for x in cures],
         charge=None if charge is None else _out(charge),

@@ -31,7 +31,9 @@ class SolderingOut(BaseModel):
 
 class WiringsOut(BaseModel):
     """Into the model, with the cures by a new plug; and on the charger: null where it cannot be charged, or
-    there is no charger."""
+    there is no charger. ``tag`` is of the pack of the box that it is, or is two of; null for another."""
+
+    tag: str | None
 
     drive: WiringOut
     soldering: list[SolderingOut]

@@ -11308,13 +11308,15 @@ export interface components {
         /**
          * WiringsOut
          * @description Into the model, with the cures by a new plug; and on the charger: null where it cannot be charged, or
-         *     there is no charger.
+         *     there is no charger. ``tag`` is of the pack of the box that it is, or is two of; null for another.
          */
         WiringsOut: {
             charge: components["schemas"]["WiringOut"] | null;
             drive: components["schemas"]["WiringOut"];
             /** Soldering */
             soldering: components["schemas"]["SolderingOut"][];
+            /** Tag */
+            tag: string | null;
         };
         /**
          * Working

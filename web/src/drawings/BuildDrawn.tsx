@@ -5,7 +5,6 @@ import { PinsPicture } from "@/drawings/CellsPicture";
 import { PlugFace } from "@/drawings/PlugFace";
 import { bayQuery, packDrawnQuery, plugLooksQuery, wiringQuery } from "@/drawings/queries";
 import { SmallWiring, WiringPicture } from "@/drawings/WiringPicture";
-import { ownedTag } from "@/format/packId";
 import { usePrinting } from "@/parts/usePrinting";
 
 type Props = { slug: string; job: Job; pack: string; charge: ChargeAsk };
@@ -13,37 +12,38 @@ type Props = { slug: string; job: Job; pack: string; charge: ChargeAsk };
 /** The drawings of the build sheet: the bay, the wiring, the order, the pins, the plugs in true size. */
 export default function BuildDrawn({ slug, job, pack, charge }: Props) {
   const printing = usePrinting();
-  const tag = ownedTag(pack);
   const { data: bays } = useQuery(bayQuery(slug, job, [pack], null));
   const { data: wirings } = useQuery(wiringQuery(slug, job, pack, charge));
   const { data: looks } = useQuery(plugLooksQuery);
-  const { data: cells } = useQuery({ ...packDrawnQuery(tag ?? "", ""), enabled: tag !== undefined });
+  const tag = wirings?.tag ?? null;
+  const { data: cells } = useQuery({ ...packDrawnQuery(tag ?? "", ""), enabled: tag !== null });
   if (!printing || !wirings) return null;
   const bay = bays?.[0];
+  const charger = wirings.charge?.parts.find((x) => x.kind === "charger")?.name;
   return (
     <section
       aria-label="Drawings"
-      className="p-2 text-[8.5pt] leading-[11pt] [&_svg]:h-auto [&_svg]:max-w-full"
+      className="print-only px-2 text-[7.5pt] leading-[9.5pt] [&_svg]:h-auto [&_svg]:max-w-full"
     >
-      <div className="grid grid-cols-2 gap-x-6">
+      <div className="grid grid-cols-[3fr_2fr] gap-x-6">
         {bay && (
           <div>
             <h3 className="font-bold">In the bay</h3>
-            <BayPicture bays={[bay]} />
+            <div className="max-w-[88mm] [&_svg]:max-h-[44mm]">
+              <BayPicture bays={[bay]} />
+            </div>
             <p>{bay.sentence}</p>
           </div>
         )}
         <div>
-          <h3 className="font-bold">Into {job.name}</h3>
-          <Chain wiring={wirings.drive} />
           {looks && <TrueSize wiring={wirings.drive} looks={looks} />}
-          {cells && <PinsPicture drawn={cells} />}
+          {cells && <PinsPicture drawn={cells} charger={charger} />}
         </div>
       </div>
+      <Chain heading={`Into ${job.name}`} wiring={wirings.drive} />
       {wirings.charge && (
-        <div className="mt-2">
-          <h3 className="font-bold">On the charger</h3>
-          <Chain wiring={wirings.charge} />
+        <>
+          <Chain heading="On the charger" wiring={wirings.charge} />
           <ol className="mt-1 grid grid-cols-3 gap-x-4">
             {wirings.charge.plug_in
               .filter((s) => s.new.length > 0)
@@ -59,15 +59,17 @@ export default function BuildDrawn({ slug, job, pack, charge }: Props) {
                 </li>
               ))}
           </ol>
-        </div>
+        </>
       )}
+      <p className="mt-1">Cold Stack advises. Makers’ data sheets and local codes come first.</p>
     </section>
   );
 }
 
-function Chain({ wiring }: { wiring: Wiring }) {
+function Chain({ heading, wiring }: { heading: string; wiring: Wiring }) {
   return (
-    <>
+    <div className="mt-1 break-inside-avoid">
+      <h3 className="font-bold">{heading}</h3>
       <WiringPicture
         parts={wiring.parts}
         joined={wiring.joined}
@@ -76,7 +78,7 @@ function Chain({ wiring }: { wiring: Wiring }) {
         label={wiring.sentence}
       />
       <p>{wiring.sentence}</p>
-    </>
+    </div>
   );
 }
 

@@ -92,12 +92,20 @@ const PIN = 30;
 const PLUG_TALL = 22;
 const PORT_GAP = 34;
 
+type PinsProps = {
+  drawn: PackDrawn;
+  /** The one that charges it; all that could, where none is named. */
+  charger?: string | undefined;
+};
+
 /** The balance plug from the front: each pin, its number, what a multimeter shows from the first one on; below
  * it the chargers’ ports that it goes into, pin under pin. */
-export function PinsPicture({ drawn }: { drawn: PackDrawn }) {
+export function PinsPicture({ drawn, charger }: PinsProps) {
   const [box, width] = useWidth<HTMLDivElement>(320);
   if (drawn.pins.length === 0) return null;
-  const ports = drawn.ports.slice(0, MOST_PORTS);
+  const ports = drawn.ports
+    .filter((x) => charger === undefined || x.charger === charger)
+    .slice(0, MOST_PORTS);
   const most = Math.max(drawn.pins.length, ...ports.map((x) => x.pins));
   const each = Math.min(PIN + 14, (width - 4) / most);
   const read = drawn.pins.some((p) => p.volts !== null);

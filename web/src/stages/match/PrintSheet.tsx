@@ -11,9 +11,9 @@ export function PrintSheet({ model, match }: { model: Model; match: Match }) {
   return (
     <section
       aria-label="Build sheet and charger settings"
-      className="print-only p-2 text-[10.5pt] leading-[14pt]"
+      className="print-only px-2 pt-1 text-[8.5pt] leading-[11pt]"
     >
-      <h2 className="text-[15pt] font-bold">
+      <h2 className="text-[13pt] leading-[16pt] font-bold">
         {model.name} with {pack.name}
       </h2>
       <p>
@@ -22,43 +22,48 @@ export function PrintSheet({ model, match }: { model: Model; match: Match }) {
         {worded("voltage", pack.full_v, p)} when full; plug {pack.plug_name}, balance plug {pack.balance_name}
         {pack.balance_pins !== null && ` with ${pack.balance_pins} pins`}.
       </p>
-      <h3 className="mt-3 text-[12pt] font-bold">Build sheet</h3>
-      <p>{drive.fit.sentence}</p>
-      <Chain joints={drive.joints} p={p} />
-      {drive.position_mm !== null && (
-        <p>Pack’s middle at {worded("length", drive.position_mm, p)}, to balance.</p>
-      )}
-      {drive.fixes.map((f) => (
-        <p key={f.kind}>• {f.sentence}</p>
-      ))}
-      {[...drive.cautions.map((c) => c.sentence), ...drive.polarity].map((words) => (
-        <p key={words}>! {words}</p>
-      ))}
-      <h3 className="mt-3 text-[12pt] font-bold">
-        Charger settings{charge ? `, ${charge.charger_name}` : ""}
-      </h3>
-      {settings ? (
-        <>
-          <p className="text-[12pt]">
-            <b>
-              {settings.chemistry}, {settings.program}, {settings.series}S,{" "}
-              {worded("amps_set", settings.current_a, p)}
-              {settings.end_v === null ? ", ends at the peak" : `, to ${voltsSet(settings.end_v)} V`}
-            </b>
-          </p>
-          <p>
-            Safety timer {settings.timer_min} min; capacity cut-off {settings.cutoff_mah} mAh; about{" "}
-            {wholeMinutes(settings.minutes)} min ({wholeMinutes(settings.minutes_low)} to{" "}
-            {wholeMinutes(settings.minutes_high)}). Limit: {settings.binding}.
-          </p>
-          {charge?.cautions.map((c) => (
-            <p key={c.id}>! {c.sentence}</p>
+      <div className="mt-1.5 grid grid-cols-2 gap-x-6">
+        <div>
+          <h3 className="text-[10pt] font-bold">Build sheet</h3>
+          <p>{drive.fit.sentence}</p>
+          <Chain joints={drive.joints} p={p} />
+          {drive.position_mm !== null && (
+            <p>Pack’s middle at {worded("length", drive.position_mm, p)}, to balance.</p>
+          )}
+          {drive.fixes.map((f) => (
+            <p key={f.kind}>• {f.sentence}</p>
           ))}
-        </>
-      ) : (
-        <p>{charge?.refusals.map((r) => r.sentence).join(" ") ?? "No charger yet."}</p>
-      )}
-      <p className="mt-3 text-[9pt]">Cold Stack advises. Makers’ data sheets and local codes come first.</p>
+          {[...drive.cautions.map((c) => c.sentence), ...drive.polarity].map((words) => (
+            <p key={words}>! {words}</p>
+          ))}
+        </div>
+        <div>
+          <h3 className="text-[10pt] font-bold">
+            Charger settings{charge ? `, ${charge.charger_name}` : ""}
+          </h3>
+          {settings ? (
+            <>
+              <p className="text-[10pt] leading-[13pt]">
+                <b>
+                  {settings.chemistry}, {settings.program}, {settings.series}S,{" "}
+                  {worded("amps_set", settings.current_a, p)}
+                  {settings.end_v === null ? ", ends at the peak" : `, to ${voltsSet(settings.end_v)} V`}
+                </b>
+              </p>
+              <p>
+                Safety timer {settings.timer_min} min; capacity cut-off {settings.cutoff_mah} mAh; about{" "}
+                {wholeMinutes(settings.minutes)} min ({wholeMinutes(settings.minutes_low)} to{" "}
+                {wholeMinutes(settings.minutes_high)}). Limit: {settings.binding}.
+              </p>
+              {charge?.cautions.map((c) => (
+                <p key={c.id}>! {c.sentence}</p>
+              ))}
+            </>
+          ) : (
+            <p>{charge?.refusals.map((r) => r.sentence).join(" ") ?? "No charger yet."}</p>
+          )}
+        </div>
+      </div>
     </section>
   );
 }
