@@ -58,7 +58,6 @@ def drive_wiring(job: Job, candidate: Candidates, pack: Pack, fit: DriveFit) -> 
     loads = tuple(_loads(bench, fit, joined))
     plug_in, pull_out = acts_in_model(bench, joined, flies=job.motion.flies, driven=job.equipment is None)
     return Wiring(
-        title=f"{candidate.names[0]} in {job.name}",
         parts=bench.parts,
         joined=tuple(joined),
         loads=loads,

@@ -61,7 +61,6 @@ def charge_wiring(
     bench, joined = made.bench, made.joined
     loads = tuple(_loads(fit, made))
     return Wiring(
-        title=f"{fit.pack.called} on {fit.charger.name}",
         parts=bench.parts,
         joined=joined,
         loads=loads,

@@ -21,14 +21,15 @@ class Act:
 
 @dataclass(frozen=True, slots=True)
 class PlugStep:
-    """One step taken: all that is plugged together after it, and what of that is ``new``; ``live`` are plugs
-    that are loose and have volts on them."""
+    """One step taken: all that is plugged together after it, what of that is ``new``, and what was
+    ``pulled``; ``live`` are plugs that are loose and have volts on them."""
 
     id: str
     sentence: str
     why: str
     joined: tuple[Mated, ...]
     new: tuple[Mated, ...]
+    pulled: tuple[Mated, ...]
     live: tuple[str, ...]
     faults: tuple[Fault, ...]
 
@@ -48,6 +49,16 @@ def strip_of(circuit: Circuit, acts: Sequence[Act], *, begun: Sequence[Mated] = 
             joined = [m for m in joined if m not in act.pull]
             found = state_of(circuit, joined)
             faults += (f for f in found.faults if f not in faults)
-        live = tuple(sorted(found.live))
-        steps.append(PlugStep(act.id, act.sentence, act.why, tuple(joined), act.plug, live, tuple(faults)))
+        steps.append(
+            PlugStep(
+                id=act.id,
+                sentence=act.sentence,
+                why=act.why,
+                joined=tuple(joined),
+                new=act.plug,
+                pulled=act.pull,
+                live=tuple(sorted(found.live)),
+                faults=tuple(faults),
+            )
+        )
     return steps

@@ -27,7 +27,6 @@ class Load:
 class Wiring:
     """All of a chain. ``joined`` is how it ends; ``to_get`` are parts that nobody owns yet."""
 
-    title: str
     parts: tuple[WiredPart, ...]
     joined: tuple[Mated, ...]
     loads: tuple[Load, ...]

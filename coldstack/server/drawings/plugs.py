@@ -57,7 +57,7 @@ def _plug_out(f: PlugFamily) -> r.PlugOut:
         continuous_a=f.continuous_a,
         burst_a=f.burst_a,
         polarity=polarity_caution(f.id),
-        halves="both halves are alike" if f.alike else "packs carry the half whose contacts lie covered",
+        halves_alike=f.alike,
         mates=[plug_family(x).name for x in mates_of(f.id) if x != f.id],
         alike=[
             r.TakenForOut(id=x, name=plug_family(x).name, telling=_telling(f.id, x)) for x in looks_like(f.id)

@@ -65,7 +65,7 @@ class PlugOut(BaseModel):
     continuous_a: float
     burst_a: float
     polarity: str
-    halves: str
+    halves_alike: bool
     mates: list[str]
     alike: list[TakenForOut]
 

@@ -9107,8 +9107,8 @@ export interface components {
             /** Continuous A */
             continuous_a: number;
             face: components["schemas"]["FaceOut"] | null;
-            /** Halves */
-            halves: string;
+            /** Halves Alike */
+            halves_alike: boolean;
             /** Id */
             id: string;
             /** Mates */
@@ -9232,8 +9232,8 @@ export interface components {
         };
         /**
          * PlugStep
-         * @description One step taken: all that is plugged together after it, and what of that is ``new``; ``live`` are plugs
-         *     that are loose and have volts on them.
+         * @description One step taken: all that is plugged together after it, what of that is ``new``, and what was
+         *     ``pulled``; ``live`` are plugs that are loose and have volts on them.
          */
         PlugStep: {
             /** Faults */
@@ -9246,6 +9246,8 @@ export interface components {
             live: string[];
             /** New */
             new: components["schemas"]["Mated"][];
+            /** Pulled */
+            pulled: components["schemas"]["Mated"][];
             /** Sentence */
             sentence: string;
             /** Why */
@@ -11300,8 +11302,6 @@ export interface components {
             pull_out: components["schemas"]["PlugStep"][];
             /** Sentence */
             sentence: string;
-            /** Title */
-            title: string;
             /** To Get */
             to_get: string[];
         };

@@ -15,10 +15,12 @@ type Props = {
   lowest: number;
   highest: number;
   legend: string;
+  /** How far each is below the highest, where nothing says what it resists. */
+  underHighest?: boolean;
 };
 
 /** Cells side by side, each as full as its volts say; one that stands out has a heavy frame and a word. */
-export function CellsPicture({ cells, sentence, lowest, highest, legend }: Props) {
+export function CellsPicture({ cells, sentence, lowest, highest, legend, underHighest = false }: Props) {
   const [box, width] = useWidth<HTMLDivElement>(320);
   const each = Math.min(MOST, (width - 4) / Math.max(cells.length, 1));
   const height = TOP + TALL + WORDS;
@@ -65,7 +67,7 @@ export function CellsPicture({ cells, sentence, lowest, highest, legend }: Props
                 {c.volts === null ? "—" : bare("cell_voltage", c.volts)}
               </text>
               <text x={middle} y={TOP + TALL + 27} textAnchor="middle" className="tick">
-                {c.mohm === null ? "" : bare("resistance", c.mohm)}
+                {c.mohm === null ? (underHighest ? under(c) : "") : bare("resistance", c.mohm)}
               </text>
               {marked && (
                 <text x={middle} y={TOP + TALL + 41} textAnchor="middle" style={BOLD}>
@@ -80,6 +82,9 @@ export function CellsPicture({ cells, sentence, lowest, highest, legend }: Props
     </div>
   );
 }
+
+const under = ({ under_mv }: CellDrawn) =>
+  under_mv === null || Math.round(under_mv) === 0 ? "" : `−${Math.round(under_mv)} mV`;
 
 const BOLD = { fill: "var(--ink)", fontWeight: 700 };
 

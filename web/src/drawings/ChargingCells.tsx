@@ -12,7 +12,8 @@ export default function ChargingCells({ charge }: { charge: Running }) {
         sentence={sentence}
         lowest={charge.lowest_v}
         highest={charge.full_cell_v}
-        legend="V while it charges"
+        legend="V while it charges, and how far below the highest"
+        underHighest
       />
     </section>
   );

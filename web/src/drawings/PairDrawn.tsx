@@ -18,6 +18,10 @@ type Props = {
 export function PairDrawn({ pair, a, b, meet, lane, load, down, small = false }: Props) {
   const main = a.plug.what !== "balance";
   const apart = small ? 1.5 : APART;
+  // down a phone what goes round comes from the right, and its words stand left of it
+  const left = down && lane !== null;
+  const beyond = down ? (left ? -14 : 14) : 0;
+  const anchor = down ? (left ? "end" : "start") : "middle";
   const colour = load?.loading == null ? "var(--ink)" : heat(load.loading);
   return (
     <g>
@@ -26,7 +30,9 @@ export function PairDrawn({ pair, a, b, meet, lane, load, down, small = false }:
         const from = beside(pole, a.plug, apart);
         const to = beside(other, b.plug, apart);
         const d =
-          lane === null ? straight(a.at, meet, b.at, from, to, down) : round(a, b, lane, from, to, down);
+          lane === null
+            ? straight(a.at, meet, b.at, from, to, down)
+            : round(a, b, lane, from, to, down, small ? 8 : 24);
         const width = main ? (pole === "plus" ? 2 : 1.25) : 0.6;
         return (
           <path
@@ -49,23 +55,13 @@ export function PairDrawn({ pair, a, b, meet, lane, load, down, small = false }:
       />
       {!small && main && <Signs at={meet} down={down} crossed={pair.crossed} />}
       {!small && (
-        <text
-          x={meet.x + (down ? 14 : 0)}
-          y={meet.y - (down ? 2 : 13)}
-          textAnchor={down ? "start" : "middle"}
-          fill="var(--ink)"
-        >
+        <text x={meet.x + beyond} y={meet.y - (down ? 2 : 13)} textAnchor={anchor} fill="var(--ink)">
           {a.plug.assumed || b.plug.assumed ? "assumed " : ""}
           {a.plug.name === b.plug.name ? a.plug.name : `${a.plug.name} in ${b.plug.name}`}
         </text>
       )}
       {!small && load && load.loading != null && (
-        <text
-          className="tick"
-          x={meet.x + (down ? 14 : 0)}
-          y={meet.y + (down ? 11 : 22)}
-          textAnchor={down ? "start" : "middle"}
-        >
+        <text className="tick" x={meet.x + beyond} y={meet.y + (down ? 11 : 22)} textAnchor={anchor}>
           {loadingText(load.loading)}
         </text>
       )}
@@ -104,14 +100,22 @@ function straight(a: Point, meet: Point, b: Point, from: number, to: number, dow
 }
 
 /** Below the parts between them; on a phone along their right edge. */
-function round(a: PlacedPlug, b: PlacedPlug, lane: number, from: number, to: number, down: boolean): string {
+function round(
+  a: PlacedPlug,
+  b: PlacedPlug,
+  lane: number,
+  from: number,
+  to: number,
+  down: boolean,
+  clear: number,
+): string {
   if (down) {
     const x = Math.max(a.at.x, b.at.x) + 14 + 10 * lane;
     const begin = `M${a.at.x + from} ${a.at.y} L${a.out.x + from} ${a.out.y + from}`;
     return `${begin} H${x + from} V${b.out.y + to} H${b.at.x + to} V${b.at.y}`;
   }
   const begin = `M${a.at.x} ${a.at.y + from} H${a.out.x - from} V${lane + from}`;
-  return `${begin} H${b.out.x - 8 - to} V${b.at.y + to} H${b.at.x}`;
+  return `${begin} H${b.out.x - clear - to} V${b.at.y + to} H${b.at.x}`;
 }
 
 type PairProps = {

@@ -248,6 +248,8 @@ function All({ plugs }: { plugs: PlugLook[] }) {
               </p>
             )}
             {p.polarity && <p className="text-ink-soft">{p.polarity}</p>}
+            {p.halves_alike && <p className="text-ink-soft">Both halves are alike.</p>}
+            {p.mates.length > 0 && <p className="text-ink-soft">Also goes into {p.mates.join(", ")}.</p>}
           </li>
         ))}
       </ul>

@@ -16,17 +16,21 @@ export function WiringWhole({ wiring, heading }: { wiring: Wiring; heading: stri
         />
       </div>
       <p className="mt-1.5 max-w-prose text-small leading-4.5 text-ink-soft">{wiring.sentence}</p>
-      <Strip wiring={wiring} />
+      <Strip wiring={wiring} steps={wiring.plug_in} />
+      <details className="mt-3">
+        <summary className="cursor-pointer text-small font-semibold">And out again</summary>
+        <Strip wiring={wiring} steps={wiring.pull_out} />
+      </details>
       {wiring.forbidden.length > 0 && <MustNot wiring={wiring} />}
     </section>
   );
 }
 
-/** The order, a picture a step that plugs something in. */
-function Strip({ wiring }: { wiring: Wiring }) {
+/** The order, a picture a step that plugs something in or pulls it. */
+function Strip({ wiring, steps }: { wiring: Wiring; steps: WiringStep[] }) {
   return (
     <ol className="mt-3 grid grid-cols-[repeat(auto-fill,minmax(15rem,1fr))] gap-x-6 gap-y-3">
-      {wiring.plug_in.map((step, i) => (
+      {steps.map((step, i) => (
         <li key={step.id} className="border-t pt-2">
           <p className="text-small leading-4.5">
             <span className="number mr-1.5 font-semibold">{i + 1}</span>
@@ -40,9 +44,9 @@ function Strip({ wiring }: { wiring: Wiring }) {
   );
 }
 
-/** What one step plugs in, and what is live then; nothing for a step that plugs nothing. */
+/** What is plugged after a step, and what is live then; nothing for a step that moves no plug. */
 export function StepPicture({ wiring, step }: { wiring: Wiring; step: WiringStep | undefined }) {
-  if (!step || step.new.length === 0) return null;
+  if (!step || step.new.length + step.pulled.length === 0) return null;
   const live = liveWords(wiring, step.live);
   return (
     <div className="mt-1.5">

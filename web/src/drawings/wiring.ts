@@ -22,10 +22,12 @@ type Sizes = {
   head: number;
   lane: number;
   margin: number;
+  /** Above and below. */
+  edge: number;
 };
-const LARGE: Sizes = { part: 124, gap: 92, plug: 30, least: 64, head: 34, lane: 18, margin: 4 };
+const LARGE: Sizes = { part: 124, gap: 92, plug: 30, least: 64, head: 34, lane: 18, margin: 4, edge: 4 };
 /** With room for what hangs loose at both ends. */
-const SMALL: Sizes = { part: 46, gap: 40, plug: 15, least: 30, head: 8, lane: 9, margin: 18 };
+const SMALL: Sizes = { part: 46, gap: 40, plug: 15, least: 30, head: 8, lane: 9, margin: 18, edge: 3 };
 const DOWN_PART = 66;
 const DOWN_GAP = 58;
 
@@ -54,12 +56,12 @@ export function placed(parts: WiringPart[], joined: Plugged[], width: number, sm
       return column.map((part, i) => ({
         part,
         x: z.margin + i * (each + 10),
-        y: z.margin + c * (DOWN_PART + gap),
+        y: z.edge + c * (DOWN_PART + gap),
         width: each,
         height: DOWN_PART,
       }));
     }
-    let y = z.margin + (height - tall(column)) / 2;
+    let y = z.edge + (height - tall(column)) / 2;
     return column.map((part) => {
       const box = { part, x: z.margin + c * (z.part + gap), y, width: z.part, height: size(part) };
       y += box.height + 12;
@@ -82,8 +84,8 @@ export function placed(parts: WiringPart[], joined: Plugged[], width: number, sm
   return {
     width: down ? width : 2 * z.margin + columns.length * z.part + (columns.length - 1) * gap,
     height: down
-      ? 2 * z.margin + columns.length * DOWN_PART + (columns.length - 1) * gap
-      : floor + z.margin + (lanes ? lanes * z.lane + 8 : 0),
+      ? 2 * z.edge + columns.length * DOWN_PART + (columns.length - 1) * gap
+      : floor + z.edge + (lanes ? lanes * z.lane + 8 : 0),
     parts: boxes,
     plugs,
     pairs,

@@ -15,8 +15,7 @@ import { SaveButton, useReds } from "@/parts/reds";
 import { Sheet } from "@/parts/Sheet";
 import { orderQuery, startCharge } from "@/stages/charge/queries";
 
-const BenchStep = lazy(() => import("@/drawings/BenchStep"));
-const BenchNever = lazy(() => import("@/drawings/BenchNever"));
+const BenchDrawn = lazy(() => import("@/drawings/BenchDrawn"));
 
 type Props = { slot: Slot; plan: BenchPlan; asked: BenchLayout; onClose: () => void };
 
@@ -125,7 +124,7 @@ function Steps({ order, slot, packs, plan, asked, ticked, onTick, onClose }: Ste
               {wiring && (
                 <div className="pl-8">
                   <Suspense>
-                    <BenchStep wiring={wiring} id={s.id} />
+                    <BenchDrawn wiring={wiring} step={s.id} />
                   </Suspense>
                 </div>
               )}
@@ -135,7 +134,7 @@ function Steps({ order, slot, packs, plan, asked, ticked, onTick, onClose }: Ste
       </ol>
       {wiring && (
         <Suspense>
-          <BenchNever wiring={wiring} />
+          <BenchDrawn wiring={wiring} step="never" />
         </Suspense>
       )}
       {linked ? (
@@ -178,7 +177,14 @@ function Steps({ order, slot, packs, plan, asked, ticked, onTick, onClose }: Ste
       <h3 className="heading mt-5">When it is done, the reverse</h3>
       <ol className="mt-1 list-inside list-decimal text-plain text-ink-soft">
         {order.unplug.map((s) => (
-          <li key={s.id}>{s.sentence}</li>
+          <li key={s.id}>
+            {s.sentence}
+            {wiring && (
+              <Suspense>
+                <BenchDrawn wiring={wiring} step={s.id} />
+              </Suspense>
+            )}
+          </li>
         ))}
       </ol>
     </>

@@ -141,27 +141,29 @@ function Watched({ line, onStop }: WatchedProps) {
       ))}
       {data && (
         <div className="mt-2 grid gap-x-6 gap-y-3 md:grid-cols-[minmax(0,1fr)_17rem]">
-          {last >= 0 ? (
-            <CellChart
-              name={`Charging ${line.label}`}
-              minutes={data.trace.minutes}
-              cells={data.trace.cell_v}
-              full={data.full_cell_v}
-              height={230}
-              expected={
-                data.expected.cell_v[0]
-                  ? { minutes: data.expected.minutes, volts: data.expected.cell_v[0] }
-                  : undefined
-              }
-            />
-          ) : (
-            <p className="text-ink-faint">Waiting for the first sample…</p>
-          )}
-          <div>
+          <div className="min-w-0 space-y-3">
+            {last >= 0 ? (
+              <CellChart
+                name={`Charging ${line.label}`}
+                minutes={data.trace.minutes}
+                cells={data.trace.cell_v}
+                full={data.full_cell_v}
+                height={230}
+                expected={
+                  data.expected.cell_v[0]
+                    ? { minutes: data.expected.minutes, volts: data.expected.cell_v[0] }
+                    : undefined
+                }
+              />
+            ) : (
+              <p className="text-ink-faint">Waiting for the first sample…</p>
+            )}
             <Suspense fallback={<div className="min-h-36" />}>
               <ChargingCells charge={data} />
             </Suspense>
-            <dl className="mt-2 grid grid-cols-2 gap-x-4 gap-y-2">
+          </div>
+          <div>
+            <dl className="grid grid-cols-2 gap-x-4 gap-y-2">
               <Fact
                 name="in so far"
                 value={last < 0 ? "–" : worded("charge", data.trace.mah[last] ?? 0, p)}
