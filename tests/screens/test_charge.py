@@ -335,6 +335,27 @@ class Watch(BenchScreen):
         self.page.get_by_role("dialog").get_by_text("Cell 4 does not follow").wait_for()
         self.page.get_by_role("dialog").get_by_text("Pull the balance plug").wait_for()
 
+    def test_the_lazy_cell_stands_out(self):
+        """On a charger that does not stop: drawn heavy among the cells as they are read, with its alarm."""
+        self.link()
+        self.bench()
+        self.begin("05")
+        card = self.page.get_by_role("article", name="Charging 05")
+        cells = card.get_by_role("region", name="Its cells now")
+        self.watch_until(lambda: cells.count() and "V while it charges" in cells.inner_text())
+        expect(cells.get_by_role("img", name="No alarm is about a single cell.")).to_be_visible()
+        for fault in ("refuses_stop", "not_following"):
+            card.get_by_label("Try").select_option(fault)
+            self.settled()
+        low = cells.get_by_role("img", name=re.compile("^Cell 4 does not follow"))
+        self.watch_until(lambda: low.count())
+        self.assertEqual(low.get_by_text("act", exact=True).count(), 1)
+        frames = low.evaluate(
+            "x => [...x.querySelectorAll('rect[rx]')].map(r => r.getAttribute('stroke-width'))"
+        )
+        self.assertEqual(frames, ["1", "1", "1", "3"])
+        self.assert_accessible()
+
     def test_several_the_worst_first(self):
         """Each port a small stack; the pressed one is shown large; the one with an alarm comes first and is
         the large one where none was pressed; one press stops them all."""

@@ -71,14 +71,22 @@ export function placed(parts: WiringPart[], joined: Plugged[], width: number, sm
   const plugs = new Map(boxes.flatMap((box) => anchors(box, down, z.head).map((p) => [p.plug.id, p])));
   let lanes = 0;
   const floor = Math.max(...boxes.map((b) => b.y + b.height));
+  const columnOf = (p: PlacedPlug) => columns.indexOf(p.part.column);
+  const goesRound = ({ a, b }: Plugged) => {
+    const [from, to] = [plugs.get(a), plugs.get(b)];
+    return from && to && Math.abs(columnOf(to) - columnOf(from)) > 1 ? to.part.column : undefined;
+  };
+  // into these what goes round comes up beside what goes straight
+  const shared = new Set(joined.map(goesRound));
   const pairs = joined.flatMap((pair) => {
     const [a, b] = [plugs.get(pair.a), plugs.get(pair.b)];
     if (!a || !b) return [];
-    const far = columns.indexOf(b.part.column) - columns.indexOf(a.part.column);
-    const round = Math.abs(far) > 1;
+    const round = goesRound(pair) !== undefined;
     if (round) lanes += 1;
     const lane = round ? (down ? lanes : floor + lanes * z.lane) : null;
-    const meet = round ? b.out : { x: (a.at.x + b.at.x) / 2, y: (a.at.y + b.at.y) / 2 };
+    const along = shared.has(b.part.column) && !down && !small ? 0.3 : 0.5;
+    const between = { x: a.at.x + along * (b.at.x - a.at.x), y: a.at.y + along * (b.at.y - a.at.y) };
+    const meet = round ? b.out : between;
     return [{ pair, a, b, meet, lane }];
   });
   return {
