@@ -67,6 +67,16 @@ class OwnBay(OwnGearCase):
         self.settled()
         self.assertEqual(int(pack.get_attribute("aria-valuenow")), before)
 
+    def test_turned_end_for_end(self):
+        """With its leads to the nose: drawn and said so, and back again."""
+        self.open(f"/match/{self.slug}?pack=owned:B2")
+        turn = self.bay().get_by_role("button", name="Leads to the nose")
+        turn.click()
+        expect(self.bay()).to_contain_text("before it")
+        expect(turn).to_have_attribute("aria-pressed", "true")
+        turn.click()
+        expect(self.bay()).to_contain_text("behind it")
+
     def test_to_scale(self):
         """Lengths in px are in the ratio of the millimetres, in both views."""
         self.open(f"/match/{self.slug}?pack=owned:B2")
@@ -182,6 +192,13 @@ class Everywhere(ScreenCase):
             self.page.get_by_role("heading", level=2).first.wait_for()
             self.settled()
             self.assert_no_sideways_scroll()
+
+    def test_two_joined_in_size(self):
+        """A picked pair shows in Size how it lies and how it is joined."""
+        self.open("/size/grebe?pick=series:owned:13")
+        self.page.get_by_text("Drawn, in the bay and wired").click()
+        picture = self.page.get_by_role("img", name=re.compile("^13, one into series lead by XT60"))
+        expect(picture).to_be_visible()
 
     def sheet(self, address):
         """The build sheet of a pack: the words of its drawings, and all of it as PDF."""

@@ -81,7 +81,8 @@ class BayDrawing:
     bay: BayRoom
     packs: tuple[BoxInBay, ...]
     leads: BoxInBay | None
-    """Room in which its leads turn, behind it."""
+    """Room in which its leads turn, at the end where they leave it."""
+    leads_ahead: bool
     strap: BoxInBay | None
     lie: str
     """How two of them lie, in words; empty for one."""
@@ -105,11 +106,13 @@ class BayDrawing:
         )
 
 
-def bay_drawing(job: Job, candidate: Candidates, *, at_mm: float | None = None) -> BayDrawing:
+def bay_drawing(
+    job: Job, candidate: Candidates, *, at_mm: float | None = None, leads_ahead: bool = False
+) -> BayDrawing:
     """One candidate (a row of one) in the model's bay.
 
     ``at_mm`` is where somebody puts its middle; as far as the bay lets it go. None for where it balances
-    best.
+    best. ``leads_ahead``: it lies with its leads to the nose.
     """
     c, bay, laid = candidate, job.bay, lying(job, candidate)
     sides = tuple(float(x) for x in laid.box_mm[0])
@@ -126,7 +129,8 @@ def bay_drawing(job: Job, candidate: Candidates, *, at_mm: float | None = None) 
         name=c.names[0],
         bay=room,
         packs=packs,
-        leads=_leads(packs, lead_turn_mm(float(c.lead_awg[0]))),
+        leads=_leads(packs, lead_turn_mm(float(c.lead_awg[0])), ahead=leads_ahead),
+        leads_ahead=leads_ahead,
         strap=_strap(packs),
         lie=LYING_WORDS[int(laid.count[0, 0]), int(laid.count[0, 1]), int(laid.count[0, 2])],
         middle_mm=middle,
@@ -178,12 +182,13 @@ def _packs(laid: Lying, middle: float, room: BayRoom) -> tuple[BoxInBay, ...]:
     )
 
 
-def _leads(packs: tuple[BoxInBay, ...], turn_mm: float) -> BoxInBay | None:
+def _leads(packs: tuple[BoxInBay, ...], turn_mm: float, *, ahead: bool) -> BoxInBay | None:
     if not packs:
         return None
-    end = max(p.along_mm + p.length_mm for p in packs)
-    last = max(packs, key=lambda p: p.along_mm)
-    return BoxInBay(end, last.across_mm, last.up_mm, turn_mm, last.width_mm, last.height_mm)
+    first, last = min(packs, key=lambda p: p.along_mm), max(packs, key=lambda p: p.along_mm)
+    at = first if ahead else last
+    start = first.along_mm - turn_mm if ahead else last.along_mm + last.length_mm
+    return BoxInBay(start, at.across_mm, at.up_mm, turn_mm, at.width_mm, at.height_mm)
 
 
 def _strap(packs: tuple[BoxInBay, ...]) -> BoxInBay | None:

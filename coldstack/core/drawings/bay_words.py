@@ -17,9 +17,13 @@ def bay_sentence(d: BayDrawing) -> str:
     found = [
         _in_the_bay(d),
         _room_left(d),
-        f"its leads turn in {plain_number(d.leads.length_mm, 2)}{MM} behind it",
+        f"its leads turn in {plain_number(d.leads.length_mm, 2)}{MM} {_end(d)}",
     ]
     return " ".join(x for x in (upper_first("; ".join(found)) + ".", _where(d)) if x)
+
+
+def _end(d: BayDrawing) -> str:
+    return "before it" if d.leads_ahead else "behind it"
 
 
 def _size(box: BoxInBay) -> str:

@@ -31,7 +31,8 @@ def bays_out(data: s.BaysIn) -> list[r.BayOut]:
     for pack in data.packs:
         with suppress(DomainError):
             candidate = chosen_in(job, pack, pieces).candidate
-            drawn.append(bay_drawing(job, candidate, at_mm=None if drawn else data.at_mm))
+            at_mm = None if drawn else data.at_mm
+            drawn.append(bay_drawing(job, candidate, at_mm=at_mm, leads_ahead=data.leads_ahead))
     return [r.BayOut(**figures(d), sentence=bay_sentence(d)) for d in drawn]
 
 

@@ -15,11 +15,12 @@ CandidateId = Annotated[str, Field(max_length=120)]
 
 class BaysIn(In):
     """Up to four candidates in the model's bay. ``at_mm`` is where somebody puts the middle of the first;
-    null for where it balances best."""
+    null for where it balances best. ``leads_ahead``: with their leads to the nose."""
 
     job: JobIn
     packs: Annotated[list[CandidateId], Field(min_length=1, max_length=4)]
     at_mm: Annotated[float, Field(ge=-100_000, le=100_000)] | None = None
+    leads_ahead: bool = False
 
 
 class WiringIn(In):

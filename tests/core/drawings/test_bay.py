@@ -22,13 +22,25 @@ def said(d):
     return bay_sentence(d).replace("\u2060", "")
 
 
-def drawn(bay=None, at_mm=None, joined=None, **size):
+def drawn(bay=None, at_mm=None, joined=None, ahead=False, **size):
     """One pack, or a pair, in the bay of the tests' job."""
     j = job(bay=bay)
     c = job_candidates(j, [pack(**size)])
     if joined is not None:
         c = pairs(c).take([joined])
-    return j, c, bay_drawing(j, c, at_mm=at_mm)
+    return j, c, bay_drawing(j, c, at_mm=at_mm, leads_ahead=ahead)
+
+
+class Leads(TestCase):
+    def test_at_either_end(self):
+        """They turn in as much room, before the pack or behind it; its middle and its balance stay."""
+        size = {"length_mm": 100.0, "width_mm": 30.0, "height_mm": 20.0}
+        (_, _, back), (_, _, front) = drawn(**size), drawn(ahead=True, **size)
+        self.assertAlmostEqual(back.leads.along_mm, back.middle_mm + 50)
+        self.assertAlmostEqual(front.leads.along_mm + front.leads.length_mm, front.middle_mm - 50)
+        self.assertEqual((back.middle_mm, back.balance), (front.middle_mm, front.balance))
+        self.assertIn("behind it", said(back))
+        self.assertIn("before it", said(front))
 
 
 class InTheBay(TestCase):

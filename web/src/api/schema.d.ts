@@ -3700,6 +3700,8 @@ export interface components {
             /** Id */
             id: string;
             leads: components["schemas"]["BoxInBay"] | null;
+            /** Leads Ahead */
+            leads_ahead: boolean;
             /** Lie */
             lie: string;
             /** Middle Mm */
@@ -3736,12 +3738,17 @@ export interface components {
         /**
          * BaysIn
          * @description Up to four candidates in the model's bay. ``at_mm`` is where somebody puts the middle of the first;
-         *     null for where it balances best.
+         *     null for where it balances best. ``leads_ahead``: with their leads to the nose.
          */
         BaysIn: {
             /** At Mm */
             at_mm?: number | null;
             job: components["schemas"]["JobIn"];
+            /**
+             * Leads Ahead
+             * @default false
+             */
+            leads_ahead?: boolean;
             /** Packs */
             packs: string[];
         };

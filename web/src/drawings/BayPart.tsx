@@ -17,9 +17,10 @@ export default function BayPart({ slug, job, packs, dashes }: Props) {
   const key = packs.join(" ");
   const [moved, setMoved] = useState<{ key: string; at: number }>();
   const at = moved?.key === key ? Math.round(moved.at) : undefined;
+  const [ahead, setAhead] = useState(false);
   const asked = useDeferredValue(at);
   // what is wrong with the job is told at its field
-  const data = useLastGood(useQuery(bayQuery(slug, job, packs, asked ?? null)).data);
+  const data = useLastGood(useQuery(bayQuery(slug, job, packs, asked ?? null, ahead)).data);
   if (!data) return <p className="text-small text-ink-faint">Drawing the bay…</p>;
   if (data.length === 0) return null;
   const alone = packs.length === 1;
@@ -37,11 +38,21 @@ export default function BayPart({ slug, job, packs, dashes }: Props) {
           {d.sentence}
         </p>
       ))}
-      {alone && at !== undefined && data[0]?.wanted_mm !== null && (
-        <button type="button" className="action min-h-6 text-small" onClick={() => setMoved(undefined)}>
-          Back to where it balances
+      <p className="print-hidden flex flex-wrap gap-x-4">
+        <button
+          type="button"
+          aria-pressed={ahead}
+          className="action min-h-6 text-small"
+          onClick={() => setAhead(!ahead)}
+        >
+          Leads to the nose
         </button>
-      )}
+        {alone && at !== undefined && data[0]?.wanted_mm !== null && (
+          <button type="button" className="action min-h-6 text-small" onClick={() => setMoved(undefined)}>
+            Back to where it balances
+          </button>
+        )}
+      </p>
     </>
   );
 }

@@ -163,16 +163,17 @@ function Packs({ drawn, s, of, dash, hatch, ghost }: PacksProps) {
         />
       )}
       {leads && !ghost && (
-        <path
-          d={`M${leads.x} ${leads.y + leads.height / 2 - 3} h${leads.width * 0.5}
-            a${leads.width * 0.4} ${leads.width * 0.4} 0 0 1 0 ${leads.width * 0.8} h${-leads.width * 0.4}`}
-          fill="none"
-          stroke="var(--ink)"
-          strokeWidth="2"
-        />
+        <path d={loop(leads, drawn.leads_ahead)} fill="none" stroke="var(--ink)" strokeWidth="2" />
       )}
     </>
   );
+}
+
+/** The leads as they leave the pack and turn, in the room that they need for it. */
+function loop({ x, y, width: w, height: h }: Rect, ahead: boolean): string {
+  const [from, way, sweep] = ahead ? [x + w, -1, 0] : [x, 1, 1];
+  const r = w * 0.4;
+  return `M${from} ${y + h / 2 - 3} h${way * w * 0.5} a${r} ${r} 0 0 ${sweep} 0 ${2 * r} h${-way * r}`;
 }
 
 /** Along the model: where it balances now, where it should, and where the pack's middle must lie for that. */

@@ -1,6 +1,7 @@
 import type { Plugged, Wiring } from "@/api/types";
 import { APART, beside, type PlacedPlug, type Point } from "@/drawings/wiring";
-import { loadingText } from "@/format/quantity";
+import { usePreferences } from "@/format/preferences";
+import { loadingText, worded } from "@/format/quantity";
 import { heat } from "@/parts/heat";
 
 type Props = {
@@ -16,6 +17,7 @@ type Props = {
 
 /** Two plugs in each other, with the wires of every pole on to both parts. */
 export function PairDrawn({ pair, a, b, meet, lane, load, down, small = false }: Props) {
+  const p = usePreferences();
   const main = a.plug.what !== "balance";
   const apart = small ? 1.5 : APART;
   // down a phone what goes round comes from the right, and its words stand left of it
@@ -62,7 +64,7 @@ export function PairDrawn({ pair, a, b, meet, lane, load, down, small = false }:
       )}
       {!small && load && load.loading != null && (
         <text className="tick" x={meet.x + beyond} y={meet.y + (down ? 11 : 22)} textAnchor={anchor}>
-          {loadingText(load.loading)}
+          {`${worded("amps_set", load.current_a, p)}, ${loadingText(load.loading)}`}
         </text>
       )}
     </g>

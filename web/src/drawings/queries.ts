@@ -17,12 +17,18 @@ import type { Part } from "@/app/reads";
 const READS: { reads: Part[] } = { reads: ["life", "gear", "rules"] };
 
 /** Packs in the model's bay, the first with its middle at so many mm. */
-export const bayQuery = (slug: string, job: Job, packs: string[], at_mm: number | null) =>
+export const bayQuery = (
+  slug: string,
+  job: Job,
+  packs: string[],
+  at_mm: number | null,
+  leads_ahead = false,
+) =>
   queryOptions({
-    queryKey: ["bay", slug, job, packs, at_mm],
+    queryKey: ["bay", slug, job, packs, at_mm, leads_ahead],
     meta: READS,
     queryFn: ({ signal }): Promise<BayDrawn[]> =>
-      answered(client.POST("/api/drawings/bay", { body: { job, packs, at_mm }, signal })),
+      answered(client.POST("/api/drawings/bay", { body: { job, packs, at_mm, leads_ahead }, signal })),
     placeholderData: (previous, query) =>
       query?.queryKey[1] === slug ? keepPreviousData(previous) : undefined,
     gcTime: 60_000,

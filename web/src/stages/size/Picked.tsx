@@ -17,7 +17,7 @@ import { Term } from "@/parts/Term";
 import { Waiting } from "@/parts/Waiting";
 import type { Chosen } from "@/stages/size/useChoice";
 
-const BayPart = lazy(() => import("@/drawings/BayPart"));
+const PickedDrawn = lazy(() => import("@/drawings/PickedDrawn"));
 const SensitivityCurves = lazy(() => import("@/charts/SensitivityCurves"));
 
 type Props = {
@@ -113,11 +113,11 @@ const Shown = memo(function Shown({ detail, job, model, chosen, shopping, row }:
       <Cautions detail={detail} />
       <Folded
         printed
-        name={<span className="text-plain font-semibold">In the bay, drawn</span>}
+        name={<span className="text-plain font-semibold">Drawn, in the bay and wired</span>}
         className="mt-3"
       >
         <Suspense fallback={<Waiting words="Fetching the drawing…" />}>
-          <BayPart slug={model} job={job} packs={[detail.id]} />
+          <PickedDrawn slug={model} job={job} pack={detail.id} />
         </Suspense>
       </Folded>
       <MoreFigures detail={detail} />
