@@ -74,7 +74,7 @@ export function PartDrawn({
       ) : (
         <>
           <Words text={part.name} x={x + 9} y={y + 14} width={width - 14} strong />
-          <text x={x + 9} y={y + height - 6} className="tick">
+          <text x={x + 9} y={y + height - 6} className="tick" style={OVER_WIRES}>
             {[toGet ? "to get" : "", ...wires].filter(Boolean).join(", ") || part.detail}
           </text>
         </>
@@ -115,8 +115,9 @@ function Cells({ part, x, y, width, height, small, own }: BoxProps & { small: bo
   const left = main?.plug.side === "left";
   const cells = Math.min(part.cells, MOST_PLATES);
   const strings = Math.min(part.strings ?? 1, MOST_PLATES);
-  const top = y + (small ? 4 : 22);
-  const room = height - (small ? 8 : 38);
+  const named = small ? 0 : 12 * (linesOf(part.name, width - 14).length - 1);
+  const top = y + (small ? 4 : 22) + named;
+  const room = height - (small ? 8 : 38) - named;
   const each = Math.min(room / cells, 8);
   const plateWidth = small ? width * 0.55 : width * 0.5;
   const at = left ? x + width - plateWidth - 6 : x + 8;
@@ -234,6 +235,22 @@ function Bolt({ x, y, plug }: { x: number; y: number; plug: WiringPlug }) {
   );
 }
 
+/** Words are read across a wire that runs behind them. */
+const OVER_WIRES = { paintOrder: "stroke", stroke: "var(--sheet)", strokeWidth: 3 } as const;
+
+/** A name cut to so many px, in up to two lines. */
+function linesOf(text: string, width: number): string[] {
+  const most = Math.floor(width / 6);
+  const lines: string[] = [];
+  for (const word of text.split(" ")) {
+    const last = lines.at(-1);
+    if (last !== undefined && last.length + 1 + word.length <= most)
+      lines[lines.length - 1] = `${last} ${word}`;
+    else lines.push(word);
+  }
+  return lines.length > 2 ? [lines[0] ?? "", `${lines[1]}…`] : lines;
+}
+
 /** A name in up to two lines. */
 function Words({
   text,
@@ -248,19 +265,10 @@ function Words({
   width: number;
   strong: boolean;
 }) {
-  const most = Math.floor(width / 6);
-  const lines: string[] = [];
-  for (const word of text.split(" ")) {
-    const last = lines.at(-1);
-    if (last !== undefined && last.length + 1 + word.length <= most)
-      lines[lines.length - 1] = `${last} ${word}`;
-    else lines.push(word);
-  }
-  const shown = lines.length > 2 ? [lines[0] ?? "", `${lines[1]}…`] : lines;
   return (
-    <text x={x} y={y} style={strong ? { fill: "var(--ink)", fontWeight: 600 } : undefined}>
+    <text x={x} y={y} style={strong ? { ...OVER_WIRES, fill: "var(--ink)", fontWeight: 600 } : OVER_WIRES}>
       <title>{text}</title>
-      {shown.map((line, i) => (
+      {linesOf(text, width).map((line, i) => (
         <tspan key={line} x={x} dy={i === 0 ? 0 : 12}>
           {line}
         </tspan>
