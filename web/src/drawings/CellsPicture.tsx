@@ -103,8 +103,8 @@ type PinsProps = {
   charger?: string | undefined;
 };
 
-/** The balance plug from the front: each pin, its number, what a multimeter shows from the first one on; below
- * it the chargers’ ports that it goes into, pin under pin. */
+/** The balance plug from the front: each pin, its number, what a multimeter shows from the first one on;
+ * below it the chargers’ ports that it goes into, pin under pin. */
 export function PinsPicture({ drawn, charger }: PinsProps) {
   const [box, width] = useWidth<HTMLDivElement>(320);
   if (drawn.pins.length === 0) return null;

@@ -118,10 +118,10 @@ function WireDrawn({ pole, step }: { pole: Pole; step: SolderStep }) {
 }
 
 function Cutters({ x, y, down }: { x: number; y: number; down: boolean }) {
-  const way = down ? 1 : -1;
+  const [near, far] = down ? [y - 7, y + 15] : [y + 7, y - 15];
   return (
     <path
-      d={`M${x - 2} ${y - 7 * way} L${x + 5} ${y + 15 * way} M${x + 5} ${y - 7 * way} L${x - 2} ${y + 15 * way}`}
+      d={`M${x - 2} ${near} L${x + 5} ${far} M${x + 5} ${near} L${x - 2} ${far}`}
       stroke="var(--ink-soft)"
       strokeWidth="1.5"
       fill="none"
