@@ -10,7 +10,7 @@ from coldstack.core.drawings.circuit import Mated
 from coldstack.core.drawings.forbidden import Forbidden
 from coldstack.core.drawings.strip import PlugStep
 from coldstack.core.drawings.wiring import Plug, WiredBench, WiredPart
-from coldstack.core.units import percent
+from coldstack.core.units import percent, upper_first
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,7 +45,7 @@ def chain_sentence(bench: WiredBench, joined: Sequence[Mated], loads: Iterable[L
     ]
     known = [x for x in loads if x.loading is not None]
     warmest = max(known, key=lambda x: x.loading or 0.0, default=None)
-    words = "; ".join(said) + "."
+    words = upper_first("; ".join(said)) + "."
     if warmest is not None:
         words += f" Most loaded: {warmest.name}, {percent(warmest.loading or 0.0)}."
     return words
