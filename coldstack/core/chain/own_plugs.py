@@ -20,6 +20,7 @@ from coldstack.core.chain import plugs
 from coldstack.core.chain.plugs import PLUGS, PlugFamily, plug_family
 from coldstack.core.errors import DomainError, faults, refuse
 from coldstack.core.fields.table import bounds
+from coldstack.core.units import MM
 
 OWN = "own_"
 """What the id of a family of one's own begins with."""
@@ -140,10 +141,11 @@ def _check_face(f: PlugFamily) -> None:
         return
     if f.apart_mm is not None and f.apart_mm <= f.contact_mm:
         raise DomainError(
-            "apart_mm", f"Contacts of {f.contact_mm:g} mm touch if their middles are {f.apart_mm:g} mm apart."
+            "apart_mm",
+            f"Contacts of {f.contact_mm:g}{MM} touch if their middles are {f.apart_mm:g}{MM} apart.",
         )
     across = f.contact_mm + (f.apart_mm or 0.0)
     if f.shell_width_mm is not None and f.shell_width_mm < across:
-        raise DomainError("shell_width_mm", f"The contacts alone are {across:g} mm across.")
+        raise DomainError("shell_width_mm", f"The contacts alone are {across:g}{MM} across.")
     if f.shell_height_mm is not None and f.contact_shape == "round" and f.shell_height_mm < f.contact_mm:
-        raise DomainError("shell_height_mm", f"A contact alone is {f.contact_mm:g} mm high.")
+        raise DomainError("shell_height_mm", f"A contact alone is {f.contact_mm:g}{MM} high.")

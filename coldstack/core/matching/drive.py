@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from coldstack.core.chain.adapters import Adapter, Path
+from coldstack.core.chain.balance import INTEGRATED
 from coldstack.core.chain.cooling import cool_family, path_rise_k, plug_rise_k
 from coldstack.core.chain.joints import Joint, Link, joints, path_links, wire_link
 from coldstack.core.chain.plugs import PlugEnd, PlugFamily, plug_family, polarity_caution
@@ -231,9 +232,10 @@ def _device(
 
 
 def _stronger(warming: Warming, model_end: PlugEnd, plug: Joint | None) -> list[PlugFix]:
-    """Plugs that mate and get too warm in this model: stronger ones on both sides."""
+    """Plugs that mate and get too warm in this model: stronger ones on both sides, but for those in which the
+    balance wires run."""
     now, better = plug_family(model_end.family), cool_family(warming)
-    if plug is None or (plug.loading or 0.0) <= 1 or better is None:
+    if plug is None or (plug.loading or 0.0) <= 1 or better is None or now.id == INTEGRATED:
         return []
     rise_k = plug_rise_k(better, warming)
     what = f"Solder {_an(better.name)} to pack and model in place of the {now.name}"
@@ -257,6 +259,8 @@ def _fixes(
         words = f"{_an(made.name)}, bought or made with {made.awg:g} AWG wire"
         fixes.append(_fix_by(chain, way.shown, warming, "adapter_to_get", words))
     model, own = plug_family(model_end.family), plug_family(pack_end.family)
+    if INTEGRATED in (model.id, own.id):
+        return fixes  # its balance wires would have to be cut and soldered too: no job for a bench at home
     rise_k = plug_rise_k(model, warming)
     what = f"Solder {_an(model.name)} to the pack in place of its {own.name}"
     fixes.append(_soldered("solder_pack", model, f"{model.name} on the pack", what, rise_k))

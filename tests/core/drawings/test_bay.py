@@ -106,6 +106,8 @@ class InTheBay(TestCase):
         _, _, d = drawn({"length_mm": 290.0, "width_mm": 52.0, "height_mm": 40.0}, joined=0)
         self.assertEqual(d.packs[0].along_mm + 135, d.packs[1].along_mm)
         self.assertIn("Two packs end to end, 270 × 44 × 31 mm", said(d))
+        # one strap over where they meet
+        self.assertAlmostEqual(d.strap.along_mm + d.strap.length_mm / 2, d.middle_mm)
 
     def test_room_for_the_leads_is_that_of_the_check(self):
         """Drawn as long as the check of the leads takes them to be."""

@@ -41,6 +41,14 @@ class Faces(TestCase):
                 self.assertGreater(face.cut_mm, 0)
                 self.assertFalse(PLUGS[face.family].wired_either_way)
 
+    def test_blades_are_flat(self):
+        """And stand across each other where they are turned; pins and tubes are as wide as high."""
+        for face in FACES.values():
+            flat = [min(c.width_mm, c.height_mm) * 3 < face.contact_mm for c in face.contacts]
+            self.assertEqual(set(flat), {face.shape == "blade"}, face.family)
+            lying = {c.width_mm > c.height_mm for c in face.contacts}
+            self.assertEqual(len(lying), 2 if face.turned else 1)
+
     def test_contacts_lie_in_the_shell(self):
         """And not in each other."""
         for face in FACES.values():

@@ -12,7 +12,7 @@ from coldstack.core.drawings.circuit import Cell, Circuit, Half, Mated, Wire, st
 from coldstack.core.drawings.forbidden import balance_before_main, pack_reversed, series_lead_on_a_board
 from coldstack.core.drawings.in_model import acts_in_model, laid_in_model
 from coldstack.core.drawings.on_charger import ChargeLaid, OnBoard, charge_wiring
-from coldstack.core.drawings.strip import strip_of
+from coldstack.core.drawings.strip import Act, strip_of
 from coldstack.core.matching.charge import Bench, charge_fit
 from coldstack.core.rules.house_rules import house_rules
 from coldstack.core.trial.job import Electronics
@@ -332,6 +332,17 @@ class StruckOut(TestCase):
         ins, outs = bench_steps(fit, None)
         found = charge_wiring(fit, plug_in=ins, pull_out=outs).forbidden
         self.assertEqual([(f.id, f.fault) for f in found], [("lead_last", "bare")])
+
+    def test_pulled_in_the_wrong_order(self):
+        """The lead out of the charger while the pack is in: its step has the fault."""
+        fit = next(
+            f for f, _ in on_chargers() if f.charger.output_plug == "banana_4" and f.pack.plug == "xt60"
+        )
+        made = ChargeLaid(fit, None)
+        for pull, faults in ((made.lead, ["bare"]), (made.main, [])):
+            wrong = Act("out", "", pull=tuple(pull))
+            step = strip_of(made.bench.circuit, [wrong], begun=made.joined)[0]
+            self.assertEqual([f.kind for f in step.faults], faults)
 
     def test_packs_of_other_cell_counts(self):
         """Three cells beside four on one pair of rails is a short."""

@@ -42,6 +42,16 @@ class LookAlikes(SimpleTestCase):
         )
         self.assertEqual({c.id for c in found.cautions}, {"keep_polarity", "one_wire"})
 
+    def test_balance_wires_in_the_main_plug(self):
+        """Nobody is told to cut such a plug off, too warm or not mating: its balance wires are in it."""
+        found = fit(mine(plug="integrated"))
+        self.assertEqual([f.kind for f in found.fixes], ["adapter_to_get"])
+        draw = {"average_a": 90.0, "peak_a": 140.0, "peak_s": 8.0, "peak_every_s": 40.0}
+        hot = fit(mine(plug="integrated", capacity_ah=9.0), draw=draw, electronics={"plug": "integrated"})
+        plug = next(j for j in hot.joints if j.link == "plug")
+        self.assertGreater(plug.loading, 1)
+        self.assertEqual(hot.fixes, [])
+
     def test_one_that_is_yet_to_be_bought(self):
         """It goes with care: one orders it with the right plug."""
         found = fit(pack(plug="ec5"))
