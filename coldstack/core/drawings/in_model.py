@@ -7,6 +7,7 @@ from collections.abc import Iterator, Sequence
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.chain.adapters import Path
 from coldstack.core.chain.plugs import PlugEnd, plug_family
+from coldstack.core.draw.motion import Motion, MotionId
 from coldstack.core.drawings.circuit import Mated
 from coldstack.core.drawings.forbidden import Forbidden, forbidden
 from coldstack.core.drawings.packs import pack_on_bench
@@ -28,14 +29,19 @@ from coldstack.core.trial.job import Electronics, Job, Joined
 from coldstack.core.trial.ways import device_end, pack_end_in
 from coldstack.core.units import upper_first
 
-HELD = {
-    True: "Radio on, throttle down, the propeller clear of hands and cloth.",
-    False: "Radio on, throttle down, the wheels or tracks off the ground.",
+OFF = "Switch it off."
+_TURNS = "Radio on, throttle down, "
+HELD: dict[MotionId, str] = {
+    "level_flight": _TURNS + "the propeller clear of hands and cloth.",
+    "hover": _TURNS + "the rotors clear of hands and cloth.",
+    "wheels": _TURNS + "the wheels off the ground.",
+    "tracks": _TURNS + "the tracks off the ground.",
+    "hull": _TURNS + "the screw clear of hands and lines.",
+    "steady_load": OFF,
 }
-"""Before a pack goes into a model that flies, and into another."""
+"""Before a pack goes in, by what then may turn."""
 NOT_LIVE = "Without a pack none of it is live."
 SLEEVE = "The lead’s other end is bare and live now: keep its sleeve on until the other pack is there."
-OFF = "Switch it off."
 SPARK = "The controller fills with a spark: a plug that hesitates burns."
 BOTH = "Pull one pack, then the other, at the plugs and not at the wires."
 
@@ -56,7 +62,7 @@ def drive_wiring(job: Job, candidate: Candidates, pack: Pack, fit: DriveFit) -> 
         plug_assumed=job.is_assumed("electronics.plug"),
     )
     loads = tuple(_loads(bench, fit, joined))
-    plug_in, pull_out = acts_in_model(bench, joined, flies=job.motion.flies, driven=job.equipment is None)
+    plug_in, pull_out = acts_in_model(bench, joined, job.motion)
     return Wiring(
         parts=bench.parts,
         joined=tuple(joined),
@@ -80,6 +86,8 @@ def solderings(job: Job, candidate: Candidates, pack: Pack, fit: DriveFit) -> li
             both=fix.kind == "solder_model",
             pack_v=pack.series * chemistry(pack.chemistry).full_v,
             packs=2 if kind.joined else 1,
+            stored=chemistry(pack.chemistry).storage_v is not None,
+            balance_plug=pack.balance_brought_out,
         )
         for fix in fit.fixes
         if fix.plug
@@ -152,22 +160,20 @@ def _loads(bench: WiredBench, fit: DriveFit, joined: Sequence[Mated]) -> Iterato
             yield Load(where, joint.name, fit.rms_a, joint.loading)
 
 
-def acts_in_model(
-    bench: WiredBench, joined: list[Mated], *, flies: bool, driven: bool = True
-) -> tuple[list[Act], list[Act]]:
+def acts_in_model(bench: WiredBench, joined: list[Mated], motion: Motion) -> tuple[list[Act], list[Act]]:
     """The order in which nothing lies about live: from the model to the packs, and back."""
     packs = tuple(m for m in joined if bench.owner(m.a).kind == "pack")
     rest = tuple(m for m in joined if m not in packs)
-    plug = [Act("hold", HELD[flies] if driven else OFF)]
+    plug = [Act("hold", HELD[motion.id])]
     if rest:
         plug.append(Act("pieces", "Plug everything that lies between into the model.", NOT_LIVE, rest))
     last = "Plug the pack in last, in one push." if len(packs) == 1 else "Plug the other pack in last."
     if len(packs) > 1:
         bare = bench.part("parallel_lead") is not None and bench.plug(packs[1].b).bare
         plug.append(Act("first", "Plug the first pack in.", SLEEVE if bare else "", packs[:1]))
-    plug.append(Act("pack", last, SPARK if driven else "", packs[-1:]))
+    plug.append(Act("pack", last, SPARK if motion.moves else "", packs[-1:]))
     pull = [
-        Act("stop", "Throttle down, the motor stands." if driven else OFF),
+        Act("stop", "Throttle down, the motor stands." if motion.moves else OFF),
         Act(
             "pack_out",
             "Pull the pack, at its plug and not at its wires." if len(packs) == 1 else BOTH,

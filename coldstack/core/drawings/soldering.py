@@ -52,12 +52,24 @@ class Soldering:
 
 
 def soldering(
-    *, old: PlugEnd, model: PlugEnd, new: str, both: bool, pack_v: float, packs: int = 1
+    *,
+    old: PlugEnd,
+    model: PlugEnd,
+    new: str,
+    both: bool,
+    pack_v: float,
+    packs: int = 1,
+    stored: bool = True,
+    balance_plug: bool = True,
 ) -> Soldering:
-    """How a pack, or pack and model, get the plug ``new``; each of ``packs`` alike."""
+    """How a pack, or pack and model, get the plug ``new``; each of ``packs`` alike. ``stored``: there are
+    volts at which it is best at rest."""
     family = plug_family(new)
     never = _cut_at_once()
-    steps = [*(_on_model(family.name) if both else ()), *_on_pack(family.name, packs)]
+    steps = [
+        *(_on_model(family.name) if both else ()),
+        *_on_pack(family.name, _rest(packs, stored, balance_plug)),
+    ]
     assert all(apart_v(s, pack_v) < LIVE_V for s in steps), "two bare ends of one pack"
     assert shorted(never, pack_v), "cutters across both wires are a short circuit"
     whose = "pack and model" if both else "the pack"
@@ -130,9 +142,18 @@ def _on_model(new: str) -> Iterator[SolderStep]:
 _TWO_CUT: tuple[WireEnd, WireEnd, Tool] = ("bare", "bare", "cutters")
 
 
-def _on_pack(new: str, packs: int) -> Iterator[SolderStep]:
-    each = "Each pack by itself: at" if packs > 1 else "At"
-    rest = f"{each} storage volts, on a bare bench, balance plug taped over, plugged into nothing."
+def _rest(packs: int, stored: bool, balance_plug: bool) -> str:
+    """How a pack lies before it is cut."""
+    how = [
+        *(["at storage volts"] if stored else []),
+        "on a bare bench",
+        *(["balance plug taped over"] if balance_plug else []),
+        "plugged into nothing",
+    ]
+    return f"{'Each pack by itself' if packs > 1 else 'The pack'}: {', '.join(how)}."
+
+
+def _on_pack(new: str, rest: str) -> Iterator[SolderStep]:
     yield _step("rest", "pack", (rest, "It cannot be switched off."), "old", "old")
     cut = "Cut the minus wire alone, close to the old plug."
     yield _step("cut_minus", "pack", (cut, "Plus stays covered in the old plug."), "old", "bare", "cutters")

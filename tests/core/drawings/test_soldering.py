@@ -1,7 +1,7 @@
 """A new plug, one wire at a time: at no step are two bare ends of a pack apart in volts."""
 
 from functools import cache
-from itertools import pairwise
+from itertools import pairwise, product
 from unittest import TestCase
 
 from coldstack.core.chain.plugs import PLUGS, PlugEnd
@@ -70,4 +70,12 @@ class OneWireAtATime(TestCase):
         self.assertEqual({s.whose for s in one.steps}, {"pack"})
         self.assertEqual([s.whose for s in both.steps[:3]], ["model", "model", "pack"])
         self.assertEqual((one.old, both.old), ({"pack": "EC3"}, {"pack": "EC3", "model": "XT60"}))
-        self.assertTrue(one.steps[0].sentence.startswith("Each pack by itself"))
+        self.assertTrue(one.steps[0].sentence.startswith("Each pack by itself: at storage volts"))
+
+    def test_words_for_what_it_has(self):
+        """NiMH has no storage volts, and neither it nor one cell a balance plug to tape over."""
+        ends = {"old": PlugEnd("rcy"), "model": PlugEnd("xt30", "device"), "new": "xt30", "both": False}
+        for stored, balance in product((True, False), repeat=2):
+            made = soldering(**ends, pack_v=8.4, stored=stored, balance_plug=balance)
+            rest = made.steps[0].sentence
+            self.assertEqual(("storage volts" in rest, "balance plug" in rest), (stored, balance))

@@ -8,6 +8,7 @@ from coldstack.core.chain.adapters import Adapter, BalanceAdapter, Path, made_ad
 from coldstack.core.chain.plugs import PLUGS, PlugEnd
 from coldstack.core.charging.amps import Feed
 from coldstack.core.charging.steps import charge_steps, unplug_steps
+from coldstack.core.draw.motion import MOTIONS
 from coldstack.core.drawings.circuit import Cell, Circuit, Half, Mated, Wire, state_of
 from coldstack.core.drawings.forbidden import balance_before_main, pack_reversed, series_lead_on_a_board
 from coldstack.core.drawings.in_model import acts_in_model, laid_in_model
@@ -56,7 +57,7 @@ def into_models():
             model="m",
             electronics=ELECTRONICS,
         )
-        yield bench, joined, *acts_in_model(bench, joined, flies=True)
+        yield bench, joined, *acts_in_model(bench, joined, MOTIONS["level_flight"])
 
 
 def on_chargers():
@@ -358,6 +359,18 @@ class StruckOut(TestCase):
             (Wire("a0", "b0"), Wire("a3", "b3")),
         )
         self.assertEqual(state_of(near, ()).faults, ())
+
+
+class Turning(TestCase):
+    def test_what_may_turn_is_clear_first(self):
+        """A boat has a screw, a car wheels; equipment is switched off, and has no throttle."""
+        bench, joined, *_ = next(iter(into_models()))
+        for motion, word in (("hull", "screw"), ("wheels", "wheels"), ("hover", "rotors")):
+            plug, pull = acts_in_model(bench, joined, MOTIONS[motion])
+            self.assertIn(word, plug[0].sentence)
+            self.assertIn("hrottle", pull[0].sentence)
+        plug, pull = acts_in_model(bench, joined, MOTIONS["steady_load"])
+        self.assertEqual((plug[0].sentence, pull[0].sentence), ("Switch it off.", "Switch it off."))
 
 
 class Live(TestCase):

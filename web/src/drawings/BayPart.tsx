@@ -24,14 +24,17 @@ export default function BayPart({ slug, job, packs, dashes }: Props) {
   if (!data) return <p className="text-small text-ink-faint">Drawing the bay…</p>;
   if (data.length === 0) return null;
   const alone = packs.length === 1;
+  const seen = data.some((d) => d.packs.length > 0 || d.bay.measured.length > 0);
   return (
     <>
-      <BayPicture
-        bays={data}
-        {...(dashes ? { dashes } : {})}
-        at={at}
-        onMove={alone ? (to) => setMoved({ key, at: to }) : undefined}
-      />
+      {seen && (
+        <BayPicture
+          bays={data}
+          {...(dashes ? { dashes } : {})}
+          at={at}
+          onMove={alone ? (to) => setMoved({ key, at: to }) : undefined}
+        />
+      )}
       {data.map((d) => (
         <p key={d.id} className="mt-1 text-small leading-4.5 text-ink-soft">
           {!alone && <b className="font-semibold text-ink">{d.name}: </b>}
@@ -39,14 +42,16 @@ export default function BayPart({ slug, job, packs, dashes }: Props) {
         </p>
       ))}
       <p className="print-hidden flex flex-wrap gap-x-4">
-        <button
-          type="button"
-          aria-pressed={ahead}
-          className="action min-h-6 text-small"
-          onClick={() => setAhead(!ahead)}
-        >
-          Leads to the nose
-        </button>
+        {data.some((d) => d.leads) && (
+          <button
+            type="button"
+            aria-pressed={ahead}
+            className="action min-h-6 text-small"
+            onClick={() => setAhead(!ahead)}
+          >
+            Leads to the nose
+          </button>
+        )}
         {alone && at !== undefined && data[0]?.wanted_mm !== null && (
           <button type="button" className="action min-h-6 text-small" onClick={() => setMoved(undefined)}>
             Back to where it balances

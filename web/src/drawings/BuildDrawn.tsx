@@ -30,7 +30,7 @@ export default function BuildDrawn({ slug, job, pack, charge }: Props) {
           <div>
             <h3 className="font-bold">In the bay</h3>
             <div className="max-w-[88mm] [&_svg]:max-h-[44mm]">
-              <BayPicture bays={[bay]} />
+              {(bay.packs.length > 0 || bay.bay.measured.length > 0) && <BayPicture bays={[bay]} />}
             </div>
             <p>{bay.sentence}</p>
           </div>

@@ -1,5 +1,5 @@
 import type { Wiring, WiringPart, WiringPlug } from "@/api/types";
-import { APART, beside, type PlacedPart, type PlacedPlug, type Point } from "@/drawings/wiring";
+import { APART, beside, linesOf, type PlacedPart, type PlacedPlug, type Point } from "@/drawings/wiring";
 import { usePreferences } from "@/format/preferences";
 import { loadingText, worded } from "@/format/quantity";
 import { heat } from "@/parts/heat";
@@ -237,19 +237,6 @@ function Bolt({ x, y, plug }: { x: number; y: number; plug: WiringPlug }) {
 
 /** Words are read across a wire that runs behind them. */
 const OVER_WIRES = { paintOrder: "stroke", stroke: "var(--sheet)", strokeWidth: 3 } as const;
-
-/** A name cut to so many px, in up to two lines. */
-function linesOf(text: string, width: number): string[] {
-  const most = Math.floor(width / 6);
-  const lines: string[] = [];
-  for (const word of text.split(" ")) {
-    const last = lines.at(-1);
-    if (last !== undefined && last.length + 1 + word.length <= most)
-      lines[lines.length - 1] = `${last} ${word}`;
-    else lines.push(word);
-  }
-  return lines.length > 2 ? [lines[0] ?? "", `${lines[1]}…`] : lines;
-}
 
 /** A name in up to two lines. */
 function Words({

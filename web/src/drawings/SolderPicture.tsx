@@ -1,5 +1,6 @@
 import type { Soldering, SolderStep } from "@/api/types";
 import { Drawing } from "@/charts/Drawing";
+import { linesOf } from "@/drawings/wiring";
 
 const WIDE = 250;
 const TALL = 98;
@@ -50,6 +51,7 @@ export function SolderPicture({ step, soldering, struck = false }: Props) {
 type BoxProps = { y: number; name: string; gone: boolean; at: Record<Pole, number> };
 
 function PlugBox({ y, name, gone, at }: BoxProps) {
+  const lines = gone ? ["cut off"] : linesOf(name, WIDE - PLUG - 30);
   return (
     <>
       <rect
@@ -67,8 +69,12 @@ function PlugBox({ y, name, gone, at }: BoxProps) {
           {pole === "plus" ? "+" : "−"}
         </text>
       ))}
-      <text x={PLUG + 28} y={y + 21} style={gone ? undefined : { fill: "var(--ink)" }}>
-        {gone ? "cut off" : name}
+      <text y={y + 27 - 6 * lines.length} style={gone ? undefined : { fill: "var(--ink)" }}>
+        {lines.map((line, i) => (
+          <tspan key={line} x={PLUG + 28} dy={i === 0 ? 0 : 12}>
+            {line}
+          </tspan>
+        ))}
       </text>
     </>
   );

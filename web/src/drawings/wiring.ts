@@ -136,3 +136,16 @@ export function beside(pole: string, { poles, what }: WiringPlug, apart: number)
   const step = what !== "balance" ? 2 * apart : Math.min(2.2, 14 / poles.length);
   return (poles.indexOf(pole) - (poles.length - 1) / 2) * step;
 }
+
+/** A name cut to so many px, in up to two lines. */
+export function linesOf(text: string, width: number): string[] {
+  const most = Math.floor(width / 6);
+  const lines: string[] = [];
+  for (const word of text.split(" ")) {
+    const last = lines.at(-1);
+    if (last !== undefined && last.length + 1 + word.length <= most)
+      lines[lines.length - 1] = `${last} ${word}`;
+    else lines.push(word);
+  }
+  return lines.length > 2 ? [lines[0] ?? "", `${lines[1]}…`] : lines;
+}
