@@ -15,6 +15,9 @@ type Props = {
   small?: boolean;
 };
 
+/** Words are read across a wire that runs behind them. */
+const OVER_WIRES = { paintOrder: "stroke", stroke: "var(--ground)", strokeWidth: 3 } as const;
+
 /** Two plugs in each other, with the wires of every pole on to both parts. */
 export function PairDrawn({ pair, a, b, meet, lane, load, down, small = false }: Props) {
   const p = usePreferences();
