@@ -60,13 +60,19 @@ export function PairDrawn({ pair, a, b, meet, lane, load, down, small = false }:
       />
       {!small && main && <Signs at={meet} down={down} crossed={pair.crossed} />}
       {!small && (
-        <text x={meet.x + beyond} y={meet.y - (down ? 2 : 13)} textAnchor={anchor} fill="var(--ink)">
+        <text x={meet.x + beyond} y={meet.y - (down ? 2 : 13)} textAnchor={anchor} style={OVER_WIRES}>
           {a.plug.assumed || b.plug.assumed ? "assumed " : ""}
           {a.plug.name === b.plug.name ? a.plug.name : `${a.plug.name} in ${b.plug.name}`}
         </text>
       )}
       {!small && load && load.loading != null && (
-        <text className="tick" x={meet.x + beyond} y={meet.y + (down ? 11 : 22)} textAnchor={anchor}>
+        <text
+          className="tick"
+          x={meet.x + beyond}
+          y={meet.y + (down ? 11 : 22)}
+          textAnchor={anchor}
+          style={OVER_WIRES}
+        >
           {`${worded("amps_set", load.current_a, p)}, ${loadingText(load.loading)}`}
         </text>
       )}
