@@ -23,6 +23,8 @@ from coldstack.core.working import Step, Working
 COLDEST_CHARGE_C, COOL_CHARGE_C, HOTTEST_CHARGE_C = 0.0, 10.0, 40.0
 """Below freezing, and warmer than this, nothing is charged; from freezing to the second at half the rate.
  House figure.[°C]"""
+NANO = 9
+"""Decimals of an ampere that a limit has."""
 COLD_SHARE = 0.5
 CAREFUL_C = 0.5
 """A pack that nobody knows, a weak one, and one whose cells differ: half of C, balanced, watched. House
@@ -80,7 +82,7 @@ class Amps:
 def with_limit(amps: Amps, limit: AmpsLimit, step_a: float) -> Amps:
     """The amps with one limit more, down to the charger's step again."""
     limits = sorted((*amps.limits, limit), key=lambda x: x.current_a)
-    return Amps(floor_to_step(limits[0].current_a, step_a), tuple(limits))
+    return Amps(most_to_set(limits[0].current_a, step_a), tuple(limits))
 
 
 def charging_cell_v(pack: Pack) -> float:
@@ -122,7 +124,15 @@ def charge_amps(
     elif path is not None:
         limits += path_limits(path)
     limits.sort(key=lambda limit: limit.current_a)
-    return Amps(floor_to_step(limits[0].current_a, charger.step_a), tuple(limits))
+    return Amps(most_to_set(limits[0].current_a, charger.step_a), tuple(limits))
+
+
+def most_to_set(limit_a: float, step_a: float) -> float:
+    """The largest multiple of the step within a limit that was computed. [A]
+
+    3 C of 3.3 Ah are 9.9 A, and 9.899999999999999 in binary: what is lost by that is no part of the limit.
+    """
+    return floor_to_step(round(limit_a, NANO), step_a)
 
 
 def floor_to_step(current_a: float, step_a: float) -> float:

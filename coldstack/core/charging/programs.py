@@ -8,7 +8,7 @@ from typing import Literal
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.cells.open_circuit import resting_voltage
 from coldstack.core.chain.adapters import Path
-from coldstack.core.charging.amps import AmpsLimit, Feed, charge_amps, floor_to_step, path_limits
+from coldstack.core.charging.amps import AmpsLimit, Feed, charge_amps, most_to_set, path_limits
 from coldstack.core.charging.charger import Charger
 from coldstack.core.errors import require_between
 from coldstack.core.packs.pack import Pack
@@ -71,7 +71,7 @@ def storage_program(
         amps_up = charge_amps(pack, charger, rules=rules, feed=feed, path=path)
         limits = [*amps_up.limits, *_cap(charger)]
     binding = min(limits, key=lambda x: x.current_a)
-    amps = binding.current_a if direction == "discharge" else floor_to_step(binding.current_a, charger.step_a)
+    amps = binding.current_a if direction == "discharge" else most_to_set(binding.current_a, charger.step_a)
     hours = None if amps <= 0 else 0.0 if direction == "none" else ah / amps
     target_v = resting_voltage(pack.chemistry, target)
     return StorageProgram(

@@ -1,5 +1,7 @@
 import math
+from dataclasses import replace
 from fractions import Fraction
+from itertools import product
 
 from django.test import SimpleTestCase
 from hypothesis import given
@@ -40,6 +42,16 @@ class Steps(SimpleTestCase):
         exact = Fraction(str(step))
         self.assertEqual(Fraction(str(set_a)) % exact, 0)
         self.assertGreater(Fraction(str(set_a)) + exact, Fraction(current))
+
+    def test_not_a_step_short_by_binary(self):
+        """3C of 3.3 Ah are 9.9 A, not 9.8: for every capacity and rate by exact fractions."""
+        strong, tenth = charger(port_a=1000.0, port_w=1e6, dc_w=1e6), Fraction(1, 10)
+        for mah, c in product(range(100, 10_000, 50), (1, 2, 3)):
+            rules = replace(house_rules("field_day"), charge_c_limit=float(c))
+            set_a = amps(
+                pack(capacity_ah=mah / 1000, charge_c=float(c)), strong, "dc", 1, None, rules
+            ).current_a
+            self.assertEqual(Fraction(str(set_a)), Fraction(mah * c, 1000) // tenth * tenth, (mah, c))
 
     def test_what_is_no_current_or_step(self):
         """NaN, negative, infinite, a step of nothing."""
