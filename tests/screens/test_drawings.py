@@ -265,6 +265,15 @@ class Everywhere(ScreenCase):
         self.page.get_by_label("Volts of 04, cells or pack").fill("4.19 4.17 4.08 4.19")
         self.page.get_by_role("img", name=re.compile("^Cell 3 is 1.. mV under the others")).wait_for()
 
+    def test_a_drawing_that_cannot_be_fetched(self):
+        """Its code does not come, as where the server went meanwhile: the screen goes on without it."""
+        self.page.route(re.compile("assets/CellsPart"), lambda route: route.abort())
+        self.open("/run/ptarmigan?pack=04")
+        self.page.get_by_label("Volts of 04, cells or pack").fill("4.19 4.18 4.19 4.19")
+        self.page.get_by_text("The drawing could not be fetched.").wait_for()
+        self.page.get_by_role("button", name="Start the timer").click()
+        self.page.get_by_role("timer").wait_for()
+
     def test_steps_at_the_bench(self):
         """The start sheet has a picture a step, and what must never be on a board."""
         self.open("/charge/ptarmigan")

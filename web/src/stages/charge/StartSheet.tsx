@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { lazy, Suspense, useState } from "react";
+import { Suspense, useState } from "react";
 import { ApiProblem } from "@/api/problem";
 import type { BenchLayout, BenchPlan, ChargeOrder, Slot } from "@/api/types";
 import { touched, useAct } from "@/app/act";
@@ -10,12 +10,13 @@ import { usePreferences } from "@/format/preferences";
 import { worded } from "@/format/quantity";
 import { minutesWords } from "@/format/time";
 import { chargedVerb } from "@/life/queries";
+import { lazyPart } from "@/parts/lazyPart";
 import { NumberField } from "@/parts/NumberField";
 import { SaveButton, useReds } from "@/parts/reds";
 import { Sheet } from "@/parts/Sheet";
 import { orderQuery, startCharge } from "@/stages/charge/queries";
 
-const BenchDrawn = lazy(() => import("@/drawings/BenchDrawn"));
+const BenchDrawn = lazyPart(() => import("@/drawings/BenchDrawn"));
 
 type Props = { slot: Slot; plan: BenchPlan; asked: BenchLayout; onClose: () => void };
 

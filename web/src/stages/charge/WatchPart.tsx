@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { lazy, Suspense, useCallback, useMemo, useState } from "react";
+import { Suspense, useCallback, useMemo, useState } from "react";
 import type { ChargeLine } from "@/api/types";
 import { useAct } from "@/app/act";
 import { PULL_PLUG } from "@/app/alarms";
@@ -9,6 +9,7 @@ import { CellChart } from "@/charts/CellChart";
 import { usePreferences } from "@/format/preferences";
 import { bare, worded } from "@/format/quantity";
 import { clock } from "@/format/time";
+import { lazyPart } from "@/parts/lazyPart";
 import { JudgedAgo } from "@/stages/charge/JudgedAgo";
 import { PortStacks } from "@/stages/charge/PortStacks";
 import {
@@ -21,7 +22,7 @@ import {
   stopCharge,
 } from "@/stages/charge/queries";
 
-const ChargingCells = lazy(() => import("@/drawings/ChargingCells"));
+const ChargingCells = lazyPart(() => import("@/drawings/ChargingCells"));
 
 /** What charges now. Unattended charging is never offered: each charge says when the next look is due. */
 export function WatchPart() {

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate, useParams } from "@tanstack/react-router";
-import { lazy, Suspense } from "react";
+import { Suspense } from "react";
 import { answered, client } from "@/api/client";
 import { ApiProblem, nothingOf } from "@/api/problem";
 import type { PackPage, Working } from "@/api/types";
@@ -19,6 +19,7 @@ import { Failed } from "@/parts/Failed";
 import { Figure } from "@/parts/Figure";
 import { FitMark } from "@/parts/FitMark";
 import { Folded } from "@/parts/Folded";
+import { lazyPart } from "@/parts/lazyPart";
 import { PackState } from "@/parts/PackState";
 import { Waiting } from "@/parts/Waiting";
 import { CheckPart } from "@/stages/keep/CheckPart";
@@ -29,7 +30,7 @@ import { pageQuery } from "@/stages/keep/queries";
 import { RetirePart } from "@/stages/keep/RetirePart";
 import { StoragePart } from "@/stages/keep/StoragePart";
 
-const CellsPart = lazy(() => import("@/drawings/CellsPart"));
+const CellsPart = lazyPart(() => import("@/drawings/CellsPart"));
 
 const LEVELS = {
   fine: "fine",

@@ -1,11 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
-import { lazy, Suspense, useMemo } from "react";
+import { Suspense, useMemo } from "react";
 import { ApiProblem } from "@/api/problem";
 import type { Match, Model } from "@/api/types";
 import { useOffer } from "@/app/commands";
 import { useLastGood } from "@/app/useLastGood";
 import { Failed } from "@/parts/Failed";
+import { lazyPart } from "@/parts/lazyPart";
 import { StageWaiting } from "@/parts/StageWaiting";
 import { ChargeSide } from "@/stages/match/ChargeSide";
 import { DriveSide } from "@/stages/match/DriveSide";
@@ -16,8 +17,8 @@ import { gridQuery, matchQuery } from "@/stages/match/queries";
 import { SettingsPanel } from "@/stages/match/SettingsPanel";
 import { type MatchChoice, useMatchChoice } from "@/stages/match/useMatchChoice";
 
-const BuildDrawn = lazy(() => import("@/drawings/BuildDrawn"));
-const MatchDrawn = lazy(() => import("@/drawings/MatchDrawn"));
+const BuildDrawn = lazyPart(() => import("@/drawings/BuildDrawn"));
+const MatchDrawn = lazyPart(() => import("@/drawings/MatchDrawn"));
 
 /**
  * The pack in the middle, its charge chain to the left, its drive chain to the right; below settings, grid.

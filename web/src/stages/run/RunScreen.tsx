@@ -17,6 +17,7 @@ import { timeWords } from "@/format/time";
 import { type Here, useAsSaid } from "@/life/asSaid";
 import { say } from "@/life/queries";
 import { TypoNote } from "@/life/TypoNote";
+import { lazyPart } from "@/parts/lazyPart";
 import { StageWaiting } from "@/parts/StageWaiting";
 import { useSlow } from "@/parts/useSlow";
 import { AlongPart } from "@/stages/run/AlongPart";
@@ -32,7 +33,7 @@ import { TomorrowPart } from "@/stages/run/tomorrow/TomorrowPart";
 import { useKit } from "@/stages/run/useKit";
 import { type Shown, Verdict, WithoutLine } from "@/stages/run/Verdict";
 
-const CellsPart = lazy(() => import("@/drawings/CellsPart"));
+const CellsPart = lazyPart(() => import("@/drawings/CellsPart"));
 
 const MissingModel = lazy(() => import("@/app/MissingModel"));
 

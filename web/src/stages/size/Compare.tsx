@@ -1,15 +1,16 @@
 import { useQuery } from "@tanstack/react-query";
-import { lazy, Suspense } from "react";
+import { Suspense } from "react";
 import type { Detail, Job } from "@/api/types";
 import { TraceChart } from "@/charts/TraceChart";
 import { type Preferences, usePreferences } from "@/format/preferences";
 import { bare, between, loadingText, rounded, shown, worded } from "@/format/quantity";
 import { Figure } from "@/parts/Figure";
 import { heat } from "@/parts/heat";
+import { lazyPart } from "@/parts/lazyPart";
 import { detailsQuery } from "@/stages/size/queries";
 import type { Chosen } from "@/stages/size/useChoice";
 
-const BayPart = lazy(() => import("@/drawings/BayPart"));
+const BayPart = lazyPart(() => import("@/drawings/BayPart"));
 
 const DASHES = [undefined, "6 3", "2 2", "8 3 2 3"] as const;
 

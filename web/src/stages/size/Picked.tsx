@@ -11,13 +11,14 @@ import { buyPack, changeVerb, removeGear } from "@/gear/queries";
 import { Figure } from "@/parts/Figure";
 import { FitMark } from "@/parts/FitMark";
 import { Folded } from "@/parts/Folded";
+import { lazyPart } from "@/parts/lazyPart";
 import { Quantity } from "@/parts/Quantity";
 import { Stack } from "@/parts/Stack";
 import { Term } from "@/parts/Term";
 import { Waiting } from "@/parts/Waiting";
 import type { Chosen } from "@/stages/size/useChoice";
 
-const PickedDrawn = lazy(() => import("@/drawings/PickedDrawn"));
+const PickedDrawn = lazyPart(() => import("@/drawings/PickedDrawn"));
 const SensitivityCurves = lazy(() => import("@/charts/SensitivityCurves"));
 
 type Props = {
