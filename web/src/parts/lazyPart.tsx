@@ -1,13 +1,8 @@
 import { type ComponentType, lazy } from "react";
 
 /**
- * A part whose code comes when it is first shown. Where it cannot be fetched, without a line or while
- * the server is gone, the screen goes on without it.
+ * A drawing whose code comes when it is first shown. Where it cannot be fetched, without a line or while the
+ * server is gone, the screen goes on without it: what it shows is said in words beside it.
  */
-export function lazyPart<P extends object>(load: () => Promise<{ default: ComponentType<P> }>) {
-  return lazy<ComponentType<P>>(() => load().catch(() => ({ default: NotFetched })));
-}
-
-function NotFetched() {
-  return <p className="text-small text-ink-faint">The drawing could not be fetched.</p>;
-}
+export const lazyPart = <P extends object>(load: () => Promise<{ default: ComponentType<P> }>) =>
+  lazy<ComponentType<P>>(() => load().catch(() => ({ default: () => null })));

@@ -1,6 +1,6 @@
 import type { UseQueryResult } from "@tanstack/react-query";
 import { Link, useParams } from "@tanstack/react-router";
-import { lazy, memo, Suspense, useState } from "react";
+import { memo, Suspense, useState } from "react";
 import type { Change, Check, Detail, Job, Plan, Row } from "@/api/types";
 import { useAct } from "@/app/act";
 import { PACK_KINDS } from "@/app/choices";
@@ -19,7 +19,7 @@ import { Waiting } from "@/parts/Waiting";
 import type { Chosen } from "@/stages/size/useChoice";
 
 const PickedDrawn = lazyPart(() => import("@/drawings/PickedDrawn"));
-const SensitivityCurves = lazy(() => import("@/charts/SensitivityCurves"));
+const SensitivityCurves = lazyPart(() => import("@/charts/SensitivityCurves"));
 
 type Props = {
   job: Job;
@@ -114,10 +114,10 @@ const Shown = memo(function Shown({ detail, job, model, chosen, shopping, row }:
       <Cautions detail={detail} />
       <Folded
         printed
-        name={<span className="text-plain font-semibold">Drawn, in the bay and wired</span>}
+        name={<span className="text-plain font-semibold">In the bay, wired</span>}
         className="mt-3"
       >
-        <Suspense fallback={<Waiting words="Fetching the drawing…" />}>
+        <Suspense>
           <PickedDrawn slug={model} job={job} pack={detail.id} />
         </Suspense>
       </Folded>
@@ -381,7 +381,7 @@ function MoreFigures({ detail }: { detail: Detail }) {
           </div>
         ))}
       </dl>
-      <Suspense fallback={<Waiting words="Fetching the curves…" />}>
+      <Suspense fallback={<Waiting words="Drawing…" />}>
         <SensitivityCurves detail={detail} />
       </Suspense>
     </Folded>
