@@ -20,6 +20,12 @@ from coldstack.core.fields.common import PLUG_RESISTANCE
 from coldstack.core.fields.quantity import Choice, Quantity, Words, YesNo
 
 ContactShape = Literal["round", "blade", "square"]
+CONTACT_SHAPES: dict[ContactShape, str] = {
+    "round": "round pins or tubes",
+    "blade": "flat blades",
+    "square": "thin pins in a row",
+}
+"""Contacts as one would call them."""
 _MM = Quantity("", unit="mm", low=0.2, high=100, step=0.1)
 
 

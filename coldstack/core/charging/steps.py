@@ -40,10 +40,7 @@ def charge_steps(
     into the charger, None where the pack itself does.
     """
     ends = f", ends at {end_v:.2f} V" if end_v else ""
-    name = chemistry(chemistry_id).name
-    # NiMH's program bears its name
-    what = program if program.startswith(name) else f"{name}, {program}"
-    set_to = f"{what}, {series}S, {plain_number(current_a)} A{ends}"
+    set_to = f"{chemistry(chemistry_id).name}, {program}, {series}S, {plain_number(current_a)} A{ends}"
     by_balance_plug = series > 1 and chemistry(chemistry_id).charge_method == "cc_cv"
     if by_balance:
         return [

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from coldstack.core.chain.plugs import (
+    CONTACT_SHAPES,
     ContactShape,
     PlugFamily,
     are_look_alikes,
@@ -24,12 +25,6 @@ OWN_SPREAD_MM = 0.3
 """What one measured oneself may be off. House figure. [mm]"""
 RULE_MM = 0.3
 """What one reads off a rule may be off by so much. House figure. [mm]"""
-PEOPLE_SAY: dict[ContactShape, str] = {
-    "round": "round pins or tubes",
-    "blade": "flat blades",
-    "square": "thin pins in a row",
-}
-"""Contacts as one would call them."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -198,7 +193,7 @@ def look_apart(one: Face, other: Face) -> str:
 
 def _looks(face: Face) -> str:
     shell = "two cut corners" if face.cut_mm > 0 else "round ends" if face.round_shell else "square ends"
-    return f"{shell} and {PEOPLE_SAY[face.shape]}" + (", one across the other" if face.turned else "")
+    return f"{shell} and {CONTACT_SHAPES[face.shape]}" + (", one across the other" if face.turned else "")
 
 
 @dataclass(frozen=True, slots=True)

@@ -125,14 +125,7 @@ class ChargeLaid:
             yield from self._board(self.on_board, last, column, balanced=balanced)
             return
         own = balanced and (pack.balance_brought_out or through is not None)
-        yield pack_on_bench(
-            pack,
-            "pack 0",
-            column=column + 1,
-            side="left",
-            cell_v=chemistry(pack.chemistry).nominal_v,
-            balance=own,
-        )
+        yield _pack(pack, "pack 0", column=column + 1, balance=own)
         if not fit.charger.by_balance:
             self.main.insert(0, Mated(last, "pack 0.main"))
         if own and through is None:
@@ -175,16 +168,9 @@ class ChargeLaid:
         longest = max((len(way.pieces) for way in on.ways), default=0)
         for k, (pack, way) in enumerate(zip(on.packs, on.ways, strict=True)):
             yield from self._into_socket(k, pack, way, on.board, column)
-            yield pack_on_bench(
-                pack,
-                f"pack {k}",
-                column=column + longest + 1,
-                row=k,
-                side="left",
-                cell_v=chemistry(pack.chemistry).nominal_v,
-                balance=with_taps and pack.balance_brought_out,
-            )
-            if with_taps and pack.balance_brought_out:
+            own = with_taps and pack.balance_brought_out
+            yield _pack(pack, f"pack {k}", column=column + longest + 1, row=k, balance=own)
+            if own:
                 self.balance.append(Mated(f"board.balance {k}", f"pack {k}.balance"))
         if with_taps:
             self.balance.append(Mated("charger.balance", "board.balance out"))
@@ -203,6 +189,11 @@ class ChargeLaid:
             self.main.append(Mated(f"{part}.near", last))
             last = f"{part}.far"
         self.main.append(Mated(f"board.in {k}", last))
+
+
+def _pack(pack: Pack, part: str, *, column: int, row: int = 0, balance: bool) -> WiredBench:
+    volts = chemistry(pack.chemistry).nominal_v
+    return pack_on_bench(pack, part, cell_v=volts, side="left", column=column, row=row, balance=balance)
 
 
 def _supply(feed: Feed) -> WiredBench:

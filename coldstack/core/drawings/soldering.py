@@ -19,7 +19,6 @@ WireEnd = Literal["old", "bare", "open", "new"]
 """Where one of two wires ends: in the old plug; cut and bare; at the new plug
 with the joint in the open; there under its sleeve."""
 Whose = Literal["pack", "model"]
-Tool = Literal["", "cutters", "iron"]
 IN_THE_OPEN: tuple[WireEnd, ...] = ("bare", "open")
 
 
@@ -33,8 +32,10 @@ class SolderStep:
     why: str
     plus: WireEnd
     minus: WireEnd
-    tool: Tool
+    cut: bool
     live: bool
+    bare: str
+    """What lies in the open, in words."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -89,7 +90,7 @@ def soldering(
 
 def bare_poles(step: SolderStep) -> list[str]:
     """The wires whose metal lies in the open."""
-    return [pole for pole, end in (("plus", step.plus), ("minus", step.minus)) if end in IN_THE_OPEN]
+    return _bare(step.plus, step.minus)
 
 
 def apart_v(step: SolderStep, pack_v: float) -> float:
@@ -101,10 +102,14 @@ def apart_v(step: SolderStep, pack_v: float) -> float:
 
 def shorted(step: SolderStep, pack_v: float) -> bool:
     """Whether the blades of the cutters, where they are across all that lies bare, short the pack."""
-    bare = [_end(pole) for pole in bare_poles(step)] if step.tool == "cutters" else []
+    bare = [_end(pole) for pole in bare_poles(step)] if step.cut else []
     blade = Circuit(wires=tuple(Wire(a, b) for a, b in combinations(bare, 2)))
     found = state_of(_circuit(step, pack_v) + blade, ())
     return any(f.kind == "short" for f in found.faults)
+
+
+def _bare(plus: WireEnd, minus: WireEnd) -> list[str]:
+    return [pole for pole, end in (("plus", plus), ("minus", minus)) if end in IN_THE_OPEN]
 
 
 def _circuit(step: SolderStep, pack_v: float) -> Circuit:
@@ -119,27 +124,31 @@ def _end(pole: str) -> str:
 def _step(
     step_id: str,
     whose: Whose,
-    words: Sequence[str],
+    words: tuple[str, str],
     plus: WireEnd,
     minus: WireEnd,
-    tool: Tool = "",
+    *,
+    cut: bool = False,
 ) -> SolderStep:
-    live = whose == "pack" and (plus in IN_THE_OPEN or minus in IN_THE_OPEN)
-    sentence, why = words
-    return SolderStep(step_id, whose, sentence, why, plus, minus, tool, live)
+    bare = _bare(plus, minus)
+    live = whose == "pack" and bool(bare)
+    said = f"{' and '.join(bare)}, {'live' if live else 'dead'}" if bare else ""
+    return SolderStep(step_id, whose, *words, plus, minus, cut, live, said)
 
 
 def _on_model(new: str) -> Iterator[SolderStep]:
     """The model first: nothing is live in it, and the pack’s new plug then has what to be tried against."""
     cut = "No pack near it: cut both of the model’s wires."
-    yield _step("model_cut", "model", (cut, "Dead, once its controller has been off a minute."), *_TWO_CUT)
-    solder = f"Sleeves on, then solder both to its half of the {new}; shrink the sleeves over the joints."
     yield _step(
-        "model_new", "model", (solder, "Compare plus and minus by their marks."), "new", "new", "iron"
+        "model_cut",
+        "model",
+        (cut, "Dead, once its controller has been off a minute."),
+        "bare",
+        "bare",
+        cut=True,
     )
-
-
-_TWO_CUT: tuple[WireEnd, WireEnd, Tool] = ("bare", "bare", "cutters")
+    solder = f"Sleeves on, then solder both to its half of the {new}; shrink the sleeves over the joints."
+    yield _step("model_new", "model", (solder, "Compare plus and minus by their marks."), "new", "new")
 
 
 def _rest(packs: int, stored: bool, balance_plug: bool) -> str:
@@ -156,31 +165,26 @@ def _rest(packs: int, stored: bool, balance_plug: bool) -> str:
 def _on_pack(new: str, rest: str) -> Iterator[SolderStep]:
     yield _step("rest", "pack", (rest, "It cannot be switched off."), "old", "old")
     cut = "Cut the minus wire alone, close to the old plug."
-    yield _step("cut_minus", "pack", (cut, "Plus stays covered in the old plug."), "old", "bare", "cutters")
+    yield _step("cut_minus", "pack", (cut, "Plus stays covered in the old plug."), "old", "bare", cut=True)
     half = "the half whose contacts lie covered"
     solder = f"Slip a sleeve on, solder it to minus of the new {new}, {half}."
-    yield _step("solder_minus", "pack", (solder, "Plus is still in the old plug."), "old", "open", "iron")
+    yield _step("solder_minus", "pack", (solder, "Plus is still in the old plug."), "old", "open")
     shrink = "Shrink the sleeve over the joint."
     yield _step("shrink_minus", "pack", (shrink, "Covered before plus is touched."), "old", "new")
     cut = "Now cut the plus wire alone."
-    yield _step("cut_plus", "pack", (cut, "Minus lies under its sleeve."), "bare", "new", "cutters")
+    yield _step("cut_plus", "pack", (cut, "Minus lies under its sleeve."), "bare", "new", cut=True)
     solder = f"Slip a sleeve on, solder it to plus of the {new}."
-    yield _step("solder_plus", "pack", (solder, "The iron touches one wire only."), "open", "new", "iron")
+    yield _step("solder_plus", "pack", (solder, "The iron touches one wire only."), "open", "new")
     test = "Shrink it. Then measure: red probe on plus, black on minus, the volts above zero."
     yield _step("test", "pack", (test, "Plus on minus burns what it is plugged into."), "new", "new")
 
 
 def _cut_at_once() -> SolderStep:
     words = "Both wires in one snip", "The blades join plus and minus: they weld, and the pack burns."
-    return _step("both_at_once", "pack", words, *_TWO_CUT)
+    return _step("both_at_once", "pack", words, "bare", "bare", cut=True)
 
 
 def _sentence(steps: Sequence[SolderStep]) -> str:
     """What is bare, step by step, for those who cannot see the pictures."""
-    said = [f"{number} {_bare_words(step)}" for number, step in enumerate(steps, 1)]
+    said = [f"{number} {step.bare or 'none'}" for number, step in enumerate(steps, 1)]
     return f"Bare metal by steps: {'; '.join(said)}."
-
-
-def _bare_words(step: SolderStep) -> str:
-    bare = " and ".join(bare_poles(step))
-    return f"{bare}, {'live' if step.live else 'dead'}" if bare else "none"

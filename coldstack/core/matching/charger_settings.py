@@ -174,7 +174,7 @@ def settings_cautions(fit: ChargeFit) -> list[Caution]:
 
 def _program(fit: ChargeFit) -> str:
     if chemistry(fit.pack.chemistry).charge_method == "peak":
-        return "NiMH, ends at the peak (−ΔV)"
+        return "ends at the peak (−ΔV)"
     return "balance charge" if fit.balance else "charge, single cell"
 
 

@@ -11,7 +11,7 @@ from coldstack.core.cells.chemistry import CHEMISTRIES, CHEMISTRY_IDS
 from coldstack.core.cells.resistance import TRUST_WORDS
 from coldstack.core.chain.adapters import PIECE_KINDS
 from coldstack.core.chain.balance import BALANCE_PLUGS
-from coldstack.core.chain.plugs import PlugFamily, plug_families
+from coldstack.core.chain.plugs import CONTACT_SHAPES, PlugFamily, plug_families
 from coldstack.core.charging.inspection import SIGNS
 from coldstack.core.describing.narrowing import narrowing
 from coldstack.core.discharge.batch import Ending
@@ -296,6 +296,7 @@ def choices_out() -> r.ChoicesOut:
         signs=[r.Choice(id=x.id, name=x.name, note=x.outcome) for x in SIGNS.values()],
         balance_plugs=[r.Choice(id=k, name=v, note="") for k, v in BALANCE_PLUGS.items()],
         piece_kinds=[r.Choice(id=k, name=v, note="") for k, v in PIECE_KINDS.items()],
+        contact_shapes=[r.Choice(id=k, name=v, note="") for k, v in CONTACT_SHAPES.items()],
         house_rules=[
             r.Choice(id=x.id, name=x.name, note=f"{x.why} {x.who_differs}".strip())
             for x in all_rules().values()

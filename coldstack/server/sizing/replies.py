@@ -161,6 +161,7 @@ class ChoicesOut(BaseModel):
     signs: list[Choice]
     balance_plugs: list[Choice]
     piece_kinds: list[Choice]
+    contact_shapes: list[Choice]
     house_rules: list[Choice]
     label_trusts: list[Choice]
     airflows: list[Choice]

@@ -5117,6 +5117,8 @@ export interface components {
             balance_plugs: components["schemas"]["Choice"][];
             /** Chemistries */
             chemistries: components["schemas"]["Choice"][];
+            /** Contact Shapes */
+            contact_shapes: components["schemas"]["Choice"][];
             /** House Rules */
             house_rules: components["schemas"]["Choice"][];
             /** Label Trusts */
@@ -10454,6 +10456,10 @@ export interface components {
          * @description One step, and how both wires end after it; ``live`` says that what is bare has the pack behind it.
          */
         SolderStep: {
+            /** Bare */
+            bare: string;
+            /** Cut */
+            cut: boolean;
             /** Id */
             id: string;
             /** Live */
@@ -10470,11 +10476,6 @@ export interface components {
             plus: "old" | "bare" | "open" | "new";
             /** Sentence */
             sentence: string;
-            /**
-             * Tool
-             * @enum {string}
-             */
-            tool: "" | "cutters" | "iron";
             /**
              * Whose
              * @enum {string}

@@ -24,17 +24,14 @@ export default function BayPart({ slug, job, packs, dashes }: Props) {
   if (!data) return <p className="text-small text-ink-faint">Drawing the bay…</p>;
   if (data.length === 0) return null;
   const alone = packs.length === 1;
-  const seen = data.some((d) => d.packs.length > 0 || d.bay.measured.length > 0);
   return (
     <>
-      {seen && (
-        <BayPicture
-          bays={data}
-          {...(dashes ? { dashes } : {})}
-          at={at}
-          onMove={alone ? (to) => setMoved({ key, at: to }) : undefined}
-        />
-      )}
+      <BayPicture
+        bays={data}
+        {...(dashes ? { dashes } : {})}
+        at={at}
+        onMove={alone ? (to) => setMoved({ key, at: to }) : undefined}
+      />
       {data.map((d) => (
         <p key={d.id} className="mt-1 text-small leading-4.5 text-ink-soft">
           {!alone && <b className="font-semibold text-ink">{d.name}: </b>}

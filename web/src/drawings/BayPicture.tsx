@@ -21,7 +21,8 @@ export function BayPicture({ bays, dashes = [], at, onMove }: Props) {
   const [box, width] = useWidth<HTMLDivElement>(300);
   const hatch = useId();
   const first = bays[0];
-  if (!first) return null;
+  // of what nobody measured there is none
+  if (!first || bays.every((d) => d.packs.length === 0 && d.bay.measured.length === 0)) return null;
   const s = scaled(bays, width);
   const views = [
     { name: "from the side", y: s.side, of: fromTheSide },

@@ -2,7 +2,8 @@ import type { Wiring } from "@/api/types";
 import { MustNot, StepPicture } from "@/drawings/WiringPart";
 
 type Props = {
-  wiring: Wiring /** A step of the bench by its id, or what must never be. */;
+  wiring: Wiring;
+  /** A step of the bench by its id, or what must never be. */
   step: string | "never";
 };
 

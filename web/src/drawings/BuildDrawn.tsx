@@ -30,7 +30,7 @@ export default function BuildDrawn({ slug, job, pack, charge }: Props) {
           <div>
             <h3 className="font-bold">In the bay</h3>
             <div className="max-w-[88mm] [&_svg]:max-h-[44mm]">
-              {(bay.packs.length > 0 || bay.bay.measured.length > 0) && <BayPicture bays={[bay]} />}
+              <BayPicture bays={[bay]} />
             </div>
             <p>{bay.sentence}</p>
           </div>
@@ -61,7 +61,6 @@ export default function BuildDrawn({ slug, job, pack, charge }: Props) {
           </ol>
         </>
       )}
-      <p className="mt-1">Cold Stack advises. Makers’ data sheets and local codes come first.</p>
     </section>
   );
 }

@@ -95,7 +95,7 @@ function level(volts: number, lowest: number, highest: number): number {
 
 const PIN = 30;
 const PLUG_TALL = 22;
-const PORT_GAP = 34;
+const PORT_GAP = 18;
 
 type PinsProps = {
   drawn: PackDrawn;
@@ -121,7 +121,7 @@ export function PinsPicture({ drawn, charger }: PinsProps) {
     <div ref={box}>
       <Drawing
         width={4 + each * most}
-        height={58 + ports.length * (PLUG_TALL + PORT_GAP - 16)}
+        height={58 + ports.length * (PLUG_TALL + PORT_GAP)}
         role="img"
         aria-label={`${drawn.balance} plug: ${words}`}
       >
@@ -149,7 +149,7 @@ export function PinsPicture({ drawn, charger }: PinsProps) {
           );
         })}
         {ports.map((port, i) => (
-          <Port key={port.charger} port={port} y={60 + i * (PLUG_TALL + PORT_GAP - 16)} each={each} />
+          <Port key={port.charger} port={port} y={60 + i * (PLUG_TALL + PORT_GAP)} each={each} />
         ))}
       </Drawing>
       <p className="text-fine text-ink-faint">

@@ -1,4 +1,5 @@
 import type { Plugged, Wiring } from "@/api/types";
+import { overWires } from "@/drawings/marks";
 import { APART, beside, type PlacedPlug, type Point } from "@/drawings/wiring";
 import { usePreferences } from "@/format/preferences";
 import { loadingText, worded } from "@/format/quantity";
@@ -15,8 +16,7 @@ type Props = {
   small?: boolean;
 };
 
-/** Words are read across a wire that runs behind them. */
-const OVER_WIRES = { paintOrder: "stroke", stroke: "var(--ground)", strokeWidth: 3 } as const;
+const OVER_WIRES = overWires("var(--ground)");
 
 /** Two plugs in each other, with the wires of every pole on to both parts. */
 export function PairDrawn({ pair, a, b, meet, lane, load, down, small = false }: Props) {

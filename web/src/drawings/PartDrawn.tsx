@@ -1,4 +1,5 @@
-import type { Wiring, WiringPart, WiringPlug } from "@/api/types";
+import type { Wiring, WiringPart } from "@/api/types";
+import { Bolt, overWires } from "@/drawings/marks";
 import { APART, beside, linesOf, type PlacedPart, type PlacedPlug, type Point } from "@/drawings/wiring";
 import { usePreferences } from "@/format/preferences";
 import { loadingText, worded } from "@/format/quantity";
@@ -222,21 +223,12 @@ function Loose({ placed, live }: { placed: PlacedPlug; live: boolean }) {
         fill={live ? "var(--ink)" : "var(--ground)"}
         stroke="var(--ink)"
       />
-      {live && <Bolt x={at.x + sign * (8 + long)} y={at.y} plug={plug} />}
+      {live && <Bolt x={at.x + sign * (8 + long)} y={at.y} title={`${plug.name}: live`} />}
     </g>
   );
 }
 
-function Bolt({ x, y, plug }: { x: number; y: number; plug: WiringPlug }) {
-  return (
-    <path d={`M${x + 1.5} ${y - 6} l-4 7 h3 l-2 6 l5 -8 h-3 l2 -5 z`} fill="var(--alert)">
-      <title>{`${plug.name}: live`}</title>
-    </path>
-  );
-}
-
-/** Words are read across a wire that runs behind them. */
-const OVER_WIRES = { paintOrder: "stroke", stroke: "var(--sheet)", strokeWidth: 3 } as const;
+const OVER_WIRES = overWires("var(--sheet)");
 
 /** A name in up to two lines. */
 function Words({

@@ -3,6 +3,7 @@ import { Link } from "@tanstack/react-router";
 import { useState } from "react";
 import { ApiProblem } from "@/api/problem";
 import type { PlugLook, WhichPlugAsk } from "@/api/types";
+import { choicesQuery } from "@/app/queries";
 import { faceWords, PlugFace } from "@/drawings/PlugFace";
 import { plugLooksQuery, whichPlugQuery } from "@/drawings/queries";
 import { usePreferences } from "@/format/preferences";
@@ -21,14 +22,9 @@ const NOTHING: WhichPlugAsk = {
   height_mm: null,
   mates_with: null,
 };
-const SHAPES = [
-  { id: "any", name: "cannot say" },
-  { id: "round", name: "round pins or tubes" },
-  { id: "blade", name: "flat blades" },
-  { id: "square", name: "thin pins in a row" },
-] as const;
+const ANY = { id: "any", name: "cannot say" } as const;
 const SHELLS = [
-  { id: "any", name: "cannot say" },
+  ANY,
   { id: "both", name: "both poles in one shell" },
   { id: "each", name: "a plug for each pole" },
 ] as const;
@@ -39,6 +35,7 @@ const FEW = 8;
 export function PlugsScreen() {
   useTitle("Which plug is this?");
   const [seen, setSeen] = useState(NOTHING);
+  const { data: choices } = useQuery(choicesQuery);
   const looks = useQuery(plugLooksQuery);
   const which = useQuery(whichPlugQuery(seen));
   if (looks.error)
@@ -60,8 +57,8 @@ export function PlugsScreen() {
             <OneOf
               label="Its contacts"
               value={seen.shape ?? "any"}
-              choices={SHAPES}
-              onChange={(id) => say({ shape: id === "any" ? null : id })}
+              choices={[ANY, ...(choices?.contact_shapes ?? [])]}
+              onChange={(id) => say({ shape: id === "any" ? null : (id as WhichPlugAsk["shape"]) })}
             />
           </Question>
           <Question words="Its shell">

@@ -1,4 +1,5 @@
 import type { Soldering } from "@/api/types";
+import { NumberedStep } from "@/drawings/marks";
 import { SolderPicture } from "@/drawings/SolderPicture";
 
 /** A new plug, one wire at a time; open where nothing else makes the plugs meet. */
@@ -9,16 +10,11 @@ export function SolderPart({ soldering, open }: { soldering: Soldering; open: bo
       <p className="sr-only">{soldering.sentence}</p>
       <ol className="mt-2 grid grid-cols-[repeat(auto-fill,minmax(16rem,1fr))] gap-x-6 gap-y-3">
         {soldering.steps.map((step, i) => (
-          <li key={step.id} className="border-t pt-2">
-            <p className="text-small leading-4.5">
-              <span className="number mr-1.5 font-semibold">{i + 1}</span>
-              {step.sentence}
-              {step.why && <span className="block text-ink-faint">{step.why}</span>}
-            </p>
+          <NumberedStep key={step.id} number={i + 1} sentence={step.sentence} why={step.why}>
             <div className="mt-1.5">
               <SolderPicture step={step} soldering={soldering} />
             </div>
-          </li>
+          </NumberedStep>
         ))}
         <li className="border-t pt-2">
           <p className="text-small leading-4.5">

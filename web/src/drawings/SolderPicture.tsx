@@ -1,5 +1,6 @@
 import type { Soldering, SolderStep } from "@/api/types";
 import { Drawing } from "@/charts/Drawing";
+import { Bolt } from "@/drawings/marks";
 import { linesOf } from "@/drawings/wiring";
 
 const WIDE = 250;
@@ -19,10 +20,7 @@ type Props = { step: SolderStep; soldering: Soldering; struck?: boolean };
 /** One step at the iron: two wires, the plug that goes above, the one that comes below, what is bare. */
 export function SolderPicture({ step, soldering, struck = false }: Props) {
   const left = soldering.old[step.whose] ?? "";
-  const bare = POLES.filter((p) => step[p] === "bare" || step[p] === "open");
-  const words = bare.length
-    ? `Bare: ${bare.join(" and ")}${step.live ? ", live" : ", dead"}.`
-    : "Nothing bare.";
+  const words = step.bare ? `Bare: ${step.bare}.` : "Nothing bare.";
   return (
     <>
       <Drawing
@@ -101,7 +99,7 @@ function WireDrawn({ pole, step }: { pole: Pole; step: SolderStep }) {
           <path d={`M${FROM} ${from} H${CUT}`} {...line} strokeWidth={width} />
           <path d={`M${CUT} ${from} h9`} {...line} strokeWidth="4" />
           {step.live && <Bolt x={CUT + 18} y={from + 2 * away} />}
-          {step.tool === "cutters" && <Cutters x={CUT + 9} y={from} down={away > 0} />}
+          {step.cut && <Cutters x={CUT + 9} y={from} down={away > 0} />}
         </>
       ) : (
         <path
@@ -133,8 +131,4 @@ function Cutters({ x, y, down }: { x: number; y: number; down: boolean }) {
       fill="none"
     />
   );
-}
-
-function Bolt({ x, y }: { x: number; y: number }) {
-  return <path d={`M${x + 1.5} ${y - 6} l-4 7 h3 l-2 6 l5 -8 h-3 l2 -5 z`} fill="var(--alert)" />;
 }

@@ -1,4 +1,5 @@
 import type { Wiring, WiringStep } from "@/api/types";
+import { NumberedStep } from "@/drawings/marks";
 import { SmallWiring, WiringPicture } from "@/drawings/WiringPicture";
 
 /** A wiring with its words, its steps and what must not be. */
@@ -31,14 +32,9 @@ function Strip({ wiring, steps }: { wiring: Wiring; steps: WiringStep[] }) {
   return (
     <ol className="mt-3 grid grid-cols-[repeat(auto-fill,minmax(15rem,1fr))] gap-x-6 gap-y-3">
       {steps.map((step, i) => (
-        <li key={step.id} className="border-t pt-2">
-          <p className="text-small leading-4.5">
-            <span className="number mr-1.5 font-semibold">{i + 1}</span>
-            {step.sentence}
-            {step.why && <span className="block text-ink-faint">{step.why}</span>}
-          </p>
+        <NumberedStep key={step.id} number={i + 1} sentence={step.sentence} why={step.why ?? ""}>
           <StepPicture wiring={wiring} step={step} />
-        </li>
+        </NumberedStep>
       ))}
     </ol>
   );

@@ -24,10 +24,32 @@ type Sizes = {
   margin: number;
   /** Above and below. */
   edge: number;
+  /** From a part to where a plug of it hangs. */
+  out: number;
 };
-const LARGE: Sizes = { part: 124, gap: 92, plug: 30, least: 64, head: 34, lane: 18, margin: 4, edge: 4 };
+const LARGE: Sizes = {
+  part: 124,
+  gap: 92,
+  plug: 30,
+  least: 64,
+  head: 34,
+  lane: 18,
+  margin: 4,
+  edge: 4,
+  out: 38,
+};
 /** With room for what hangs loose at both ends. */
-const SMALL: Sizes = { part: 46, gap: 40, plug: 15, least: 30, head: 8, lane: 9, margin: 18, edge: 3 };
+const SMALL: Sizes = {
+  part: 46,
+  gap: 40,
+  plug: 15,
+  least: 30,
+  head: 8,
+  lane: 9,
+  margin: 18,
+  edge: 3,
+  out: 22,
+};
 const DOWN_PART = 66;
 const DOWN_GAP = 58;
 
@@ -68,7 +90,7 @@ export function placed(parts: WiringPart[], joined: Plugged[], width: number, sm
       return box;
     });
   });
-  const plugs = new Map(boxes.flatMap((box) => anchors(box, down, z.head).map((p) => [p.plug.id, p])));
+  const plugs = new Map(boxes.flatMap((box) => anchors(box, down, z).map((p) => [p.plug.id, p])));
   let lanes = 0;
   const floor = Math.max(...boxes.map((b) => b.y + b.height));
   const columnOf = (p: PlacedPlug) => columns.indexOf(p.part.column);
@@ -105,7 +127,7 @@ const sideOf = (p: WiringPart, side: string) => p.plugs.filter((x) => x.side ===
 const most = (p: WiringPart) => Math.max(sideOf(p, "left").length, sideOf(p, "right").length);
 
 /** Where the plugs of a part stand on its edge, and where they point to. */
-function anchors(box: PlacedPart, down: boolean, head: number): PlacedPlug[] {
+function anchors(box: PlacedPart, down: boolean, { head, out }: Sizes): PlacedPlug[] {
   return (["left", "right"] as const).flatMap((side) => {
     const plugs = sideOf(box.part, side);
     return plugs.map((plug, i) => {
@@ -122,7 +144,7 @@ function anchors(box: PlacedPart, down: boolean, head: number): PlacedPlug[] {
         plug,
         part: box.part,
         at: { x, y },
-        out: { x: x + sign * (head === LARGE.head ? 38 : 22), y },
+        out: { x: x + sign * out, y },
       };
     });
   });

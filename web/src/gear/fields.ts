@@ -36,12 +36,6 @@ export function listOf(choices: Choices | undefined, from: ChoiceList) {
       { id: "mains", name: "mains supply", note: "" },
       { id: "battery", name: "battery", note: "" },
     ];
-  if (from === "contact_shapes")
-    return [
-      { id: "round", name: "round pins or tubes", note: "" },
-      { id: "blade", name: "flat blades", note: "" },
-      { id: "square", name: "thin pins in a row", note: "" },
-    ];
   return choices?.[from] ?? [];
 }
 

@@ -47,7 +47,7 @@ export function PrintSheet({ model, match }: { model: Model; match: Match }) {
                 <b>
                   {settings.chemistry}, {settings.program}, {settings.series}S,{" "}
                   {worded("amps_set", settings.current_a, p)}
-                  {settings.end_v === null ? ", ends at the peak" : `, to ${voltsSet(settings.end_v)} V`}
+                  {settings.end_v === null ? "" : `, to ${voltsSet(settings.end_v)} V`}
                 </b>
               </p>
               <p>
@@ -62,6 +62,7 @@ export function PrintSheet({ model, match }: { model: Model; match: Match }) {
           ) : (
             <p>{charge?.refusals.map((r) => r.sentence).join(" ") ?? "No charger yet."}</p>
           )}
+          <p className="mt-1">Cold Stack advises. Makers’ data sheets and local codes come first.</p>
         </div>
       </div>
     </section>
