@@ -28,6 +28,7 @@ from coldstack.server.keeping.routes import router as keeping_router
 from coldstack.server.logs.routes import router as logs_router
 from coldstack.server.matching.routes import router as matching_router
 from coldstack.server.pairing.routes import router as pairing_router
+from coldstack.server.practice.routes import router as practice_router
 from coldstack.server.rules.routes import router as rules_router
 from coldstack.server.running.routes import router as running_router
 from coldstack.server.safety.routes import router as safety_router
@@ -93,6 +94,7 @@ api.add_router("", pairing_router)
 api.add_router("", page_router)
 api.add_router("", tomorrow_router)
 api.add_router("", drawings_router)
+api.add_router("", practice_router)
 
 
 @api.get("/health", response=ServerHealth, tags=["program"], summary="Whether the server answers")

@@ -2734,6 +2734,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/practice/answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * What comes of an answer
+         * @description Right, wasteful or dangerous, each with why, and the working.
+         */
+        post: operations["coldstack_server_practice_routes_answer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Kinds of tasks
+         * @description What can be practised, in the order in which one meets it.
+         */
+        get: operations["coldstack_server_practice_routes_kinds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/task": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * One task
+         * @description Made up from its seed; packs and chargers in it are nobody's.
+         */
+        post: operations["coldstack_server_practice_routes_task"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rules": {
         parameters: {
             query?: never;
@@ -3463,102 +3523,25 @@ export interface components {
         };
         /**
          * AnswersIn
-         * @description All that is told of a new model.
+         * @description The same with what was answered, by question: a number, the id of a choice, or several ids in their
+         *     order.
          */
         AnswersIn: {
-            /**
-             * @default {
-             *       "cells": null,
-             *       "chemistry": null,
-             *       "lively": 0.9,
-             *       "mass_g": null,
-             *       "minutes": null,
-             *       "refitted": false
-             *     }
-             */
-            goals?: components["schemas"]["GoalsIn"];
+            /** Answers */
+            answers: {
+                [key: string]: number | string | string[];
+            };
             /** House Rules */
             house_rules?: string | null;
             /** Kind */
             kind: string;
             /**
-             * @default {
-             *       "airflow": null,
-             *       "brushed": false,
-             *       "cells_max": null,
-             *       "cells_min": null,
-             *       "controller_a": null,
-             *       "controller_burst_a": null,
-             *       "controllers": null,
-             *       "cutoff": null,
-             *       "height_mm": null,
-             *       "lead_awg": null,
-             *       "length_mm": null,
-             *       "max_v": null,
-             *       "motor_kv": null,
-             *       "plug": null,
-             *       "ratings": "each",
-             *       "width_mm": null
-             *     }
+             * Level
+             * @enum {string}
              */
-            limits?: components["schemas"]["LimitsIn"];
-            /** Mass G */
-            mass_g?: number | null;
-            /** Model Class */
-            model_class?: string | null;
-            /**
-             * Name
-             * @default
-             */
-            name?: string;
-            /**
-             * @default {
-             *       "capacity_ah": null,
-             *       "chemistry": "lipo",
-             *       "joined": "",
-             *       "label_c": null,
-             *       "mass_g": null,
-             *       "pack": null,
-             *       "series": null
-             *     }
-             */
-            now?: components["schemas"]["NowIn"];
-            /**
-             * @default {
-             *       "coaxial": false,
-             *       "gear_ratio": null,
-             *       "kind": "",
-             *       "model_class": "",
-             *       "motor_mohm": null,
-             *       "no_load_a": null,
-             *       "off_by": null,
-             *       "propeller": "",
-             *       "rotor_mm": null,
-             *       "speed_kmh": null,
-             *       "surface": "",
-             *       "waterline_mm": null,
-             *       "wheel_mm": null,
-             *       "wing_dm2": null
-             *     }
-             */
-            propulsion?: components["schemas"]["PropulsionIn"];
-            /** Rotors */
-            rotors?: number | null;
-            /**
-             * Sure
-             * @default []
-             */
-            sure?: string[];
-            /**
-             * @default {
-             *       "average_a": null,
-             *       "minutes": null,
-             *       "peak_a": null,
-             *       "peak_s": null,
-             *       "put_back_mah": null
-             *     }
-             */
-            usage?: components["schemas"]["UsageIn"];
+            level: "first_day" | "season" | "expert";
+            /** Seed */
+            seed: number;
         };
         /**
          * ApartOut
@@ -4129,6 +4112,23 @@ export interface components {
             name: string;
             /** Price */
             price: number | null;
+        };
+        /**
+         * Came
+         * @description What came of the answer to one question; ``right`` is what would have been right, in words.
+         */
+        Came: {
+            /**
+             * Outcome
+             * @enum {string}
+             */
+            outcome: "right" | "wasteful" | "dangerous";
+            /** Question */
+            question: string;
+            /** Right */
+            right: string;
+            /** Sentence */
+            sentence: string;
         };
         /**
          * CataloguePackIn
@@ -6507,23 +6507,23 @@ export interface components {
          */
         GoalsIn: {
             /** Cells */
-            cells?: number | null;
+            cells: number | null;
             /** Chemistry */
-            chemistry?: ("lipo" | "lihv" | "liion" | "semisolid" | "lifepo4" | "nimh") | null;
+            chemistry: ("lipo" | "lihv" | "liion" | "semisolid" | "lifepo4" | "nimh") | null;
             /**
              * Lively
              * @default 0.9
              */
-            lively?: number | null;
+            lively: number | null;
             /** Mass G */
-            mass_g?: number | null;
+            mass_g: number | null;
             /** Minutes */
-            minutes?: number | null;
+            minutes: number | null;
             /**
              * Refitted
              * @default false
              */
-            refitted?: boolean;
+            refitted: boolean;
         };
         /**
          * GridCell
@@ -6905,6 +6905,22 @@ export interface components {
             weakest: boolean;
         };
         /**
+         * JudgedOut
+         * @description What came of the answers, as bad as the worst of them.
+         */
+        JudgedOut: {
+            /** Came */
+            came: components["schemas"]["Came"][];
+            /**
+             * Outcome
+             * @enum {string}
+             */
+            outcome: "right" | "wasteful" | "dangerous";
+            /** Rule */
+            rule: string;
+            working: components["schemas"]["Working"];
+        };
+        /**
          * KeepFindingsIn
          * @description What to keep of a pack; null to forget what a log taught of it.
          */
@@ -6921,6 +6937,18 @@ export interface components {
             over: boolean;
             /** Version */
             version: string;
+        };
+        /**
+         * KindOut
+         * @description A kind of task, and the stage that does the same for real.
+         */
+        KindOut: {
+            /** Id */
+            id: string;
+            /** Leads To */
+            leads_to: string;
+            /** Name */
+            name: string;
         };
         /**
          * Kit
@@ -7238,44 +7266,44 @@ export interface components {
          */
         LimitsIn: {
             /** Airflow */
-            airflow?: ("closed" | "vented" | "stream") | null;
+            airflow: ("closed" | "vented" | "stream") | null;
             /**
              * Brushed
              * @default false
              */
-            brushed?: boolean;
+            brushed: boolean;
             /** Cells Max */
-            cells_max?: number | null;
+            cells_max: number | null;
             /** Cells Min */
-            cells_min?: number | null;
+            cells_min: number | null;
             /** Controller A */
-            controller_a?: number | null;
+            controller_a: number | null;
             /** Controller Burst A */
-            controller_burst_a?: number | null;
+            controller_burst_a: number | null;
             /** Controllers */
-            controllers?: number | null;
+            controllers: number | null;
             /** Cutoff */
-            cutoff?: ("none" | "programmable") | null;
+            cutoff: ("none" | "programmable") | null;
             /** Height Mm */
-            height_mm?: number | null;
+            height_mm: number | null;
             /** Lead Awg */
-            lead_awg?: number | null;
+            lead_awg: number | null;
             /** Length Mm */
-            length_mm?: number | null;
+            length_mm: number | null;
             /** Max V */
-            max_v?: number | null;
+            max_v: number | null;
             /** Motor Kv */
-            motor_kv?: number | null;
+            motor_kv: number | null;
             /** Plug */
-            plug?: string | null;
+            plug: string | null;
             /**
              * Ratings
              * @default each
              * @enum {string}
              */
-            ratings?: "each" | "together";
+            ratings: "each" | "together";
             /** Width Mm */
-            width_mm?: number | null;
+            width_mm: number | null;
         };
         /**
          * LineOut
@@ -7813,27 +7841,43 @@ export interface components {
          */
         NowIn: {
             /** Capacity Ah */
-            capacity_ah?: number | null;
+            capacity_ah: number | null;
             /**
              * Chemistry
              * @default lipo
              * @enum {string}
              */
-            chemistry?: "lipo" | "lihv" | "liion" | "semisolid" | "lifepo4" | "nimh";
+            chemistry: "lipo" | "lihv" | "liion" | "semisolid" | "lifepo4" | "nimh";
             /**
              * Joined
              * @default
              * @enum {string}
              */
-            joined?: "" | "series" | "parallel";
+            joined: "" | "series" | "parallel";
             /** Label C */
-            label_c?: number | null;
+            label_c: number | null;
             /** Mass G */
-            mass_g?: number | null;
+            mass_g: number | null;
             /** Pack */
-            pack?: string | null;
+            pack: string | null;
             /** Series */
-            series?: number | null;
+            series: number | null;
+        };
+        /**
+         * Number
+         * @description A number is asked, in a unit.
+         */
+        Number: {
+            /**
+             * Shape
+             * @default number
+             * @constant
+             */
+            shape: "number";
+            /** Step */
+            step: number;
+            /** Unit */
+            unit: string;
         };
         /**
          * OfferLine
@@ -7930,6 +7974,16 @@ export interface components {
         OpenedOut: {
             /** Address */
             address: string;
+        };
+        /**
+         * Option
+         * @description One of several to choose from, or to put in order.
+         */
+        Option: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
         };
         /**
          * OrderOut
@@ -8579,6 +8633,19 @@ export interface components {
             fingerprint: string | null;
             /** Phones */
             phones: components["schemas"]["PhoneOut"][];
+        };
+        /**
+         * Pick
+         * @description One option is asked, several (as many as hold), or all of them in their order.
+         */
+        Pick: {
+            /** Options */
+            options: components["schemas"]["Option"][];
+            /**
+             * Shape
+             * @enum {string}
+             */
+            shape: "one" | "several" | "order";
         };
         /**
          * PieceIn
@@ -9402,15 +9469,15 @@ export interface components {
         };
         /**
          * Question
-         * @description ``meant`` in the unit of its field, to be taken with one press; or the figure is said to be so.
+         * @description One thing asked, in words.
          */
         Question: {
-            /** Field */
-            field: string;
-            /** Meant */
-            meant: number;
-            /** Sentence */
-            sentence: string;
+            /** Asks */
+            asks: components["schemas"]["Number"] | components["schemas"]["Pick"];
+            /** Id */
+            id: string;
+            /** Words */
+            words: string;
         };
         /**
          * ReadOut
@@ -10830,6 +10897,45 @@ export interface components {
             change: components["schemas"]["ChangeOut"] | null;
         };
         /**
+         * TaskIn
+         * @description A task by its kind, level and seed; the same three make the same task. ``house_rules`` is the id of the
+         *     set by which it is judged; null for the first.
+         */
+        TaskIn: {
+            /** House Rules */
+            house_rules?: string | null;
+            /** Kind */
+            kind: string;
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "first_day" | "season" | "expert";
+            /** Seed */
+            seed: number;
+        };
+        /**
+         * TaskOut
+         * @description A task: what lies before one, and what is asked.
+         */
+        TaskOut: {
+            /** Kind */
+            kind: string;
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "first_day" | "season" | "expert";
+            /** Questions */
+            questions: components["schemas"]["Question"][];
+            /** Seed */
+            seed: number;
+            /** Things */
+            things: components["schemas"]["Thing"][];
+            /** Words */
+            words: string;
+        };
+        /**
          * ThereIn
          * @description A charger that comes along, and what feeds it there.
          */
@@ -10844,6 +10950,21 @@ export interface components {
             source?: "mains" | "dc";
             /** Supply */
             supply?: string | null;
+        };
+        /**
+         * Thing
+         * @description What lies before one: a pack's label, a charger's sheet, a meter's readings; by its lines.
+         */
+        Thing: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "label" | "sheet" | "readings";
+            /** Lines */
+            lines: string[];
+            /** Name */
+            name: string;
         };
         /**
          * ToStorageOut
@@ -10996,15 +11117,15 @@ export interface components {
          */
         UsageIn: {
             /** Average A */
-            average_a?: number | null;
+            average_a: number | null;
             /** Minutes */
-            minutes?: number | null;
+            minutes: number | null;
             /** Peak A */
-            peak_a?: number | null;
+            peak_a: number | null;
             /** Peak S */
-            peak_s?: number | null;
+            peak_s: number | null;
             /** Put Back Mah */
-            put_back_mah?: number | null;
+            put_back_mah: number | null;
         };
         /**
          * UseIn
@@ -18951,6 +19072,110 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_practice_routes_answer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswersIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JudgedOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_practice_routes_kinds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KindOut"][];
+                };
+            };
+        };
+    };
+    coldstack_server_practice_routes_task: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TaskIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TaskOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
                 headers: {
                     [name: string]: unknown;
                 };

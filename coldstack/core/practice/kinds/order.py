@@ -1,0 +1,112 @@
+"""The order of plugging in: by the steps of the bench, and by what the circuit does in another order."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+from coldstack.core.chain.adapters import Adapter
+from coldstack.core.chain.plugs import PlugEnd, plug_family
+from coldstack.core.charging.amps import Feed
+from coldstack.core.charging.steps import BenchStep, charge_steps
+from coldstack.core.drawings.circuit import FaultKind
+from coldstack.core.drawings.forbidden import DOES
+from coldstack.core.drawings.on_charger import ChargeLaid
+from coldstack.core.drawings.strip import strip_of
+from coldstack.core.matching.charge import Bench, ChargeFit, charge_fit
+from coldstack.core.practice.chance import Chance
+from coldstack.core.practice.gear import made_up_charger, made_up_pack
+from coldstack.core.practice.task import (
+    Answers,
+    Came,
+    Exercise,
+    Judged,
+    Level,
+    Option,
+    Outcome,
+    Pick,
+    Question,
+    Task,
+    judged,
+    several_of,
+)
+from coldstack.core.rules.house_rules import HouseRules
+from coldstack.core.working import Step, Working
+
+ID, NAME = "order", "Plug in, in order"
+ON_BENCH = ("lead", "main", "balance")
+SHORT = {
+    "place": "Lay the pack where nothing burns",
+    "set": "Set the charger",
+    "lead": "The charge lead into the charger",
+    "main": "The pack’s main plug into the lead",
+    "balance": "The balance plug into the charger",
+    "confirm": "See that it found the cells, and start",
+}
+"""Steps in words that give no order away."""
+
+
+def make(by: Chance, seed: int, level: Level, rules: HouseRules) -> Exercise:
+    """A pack with a balance plug, a lead, a charger: what goes first."""
+    made = made_up_pack(by, "first_day" if level == "first_day" else "season", "the pack")
+    pack = replace(made.pack, chemistry="lipo", series=max(made.pack.series, 2), plug="xt60")
+    charger, sheet = made_up_charger(by, level)
+    charger = replace(charger, output_plug=by.one_of(("banana_4", "xt90")))
+    ends = PlugEnd("xt60", "device"), PlugEnd(charger.output_plug, "pack")
+    lead = Adapter("practice-lead", "the charge lead", ends, kind="lead")
+    fit = charge_fit(pack, charger, rules=rules, feed=Feed("mains"), bench=Bench((lead,)))
+    steps = charge_steps(
+        chemistry_id=pack.chemistry,
+        series=pack.series,
+        program="balance charge",
+        current_a=fit.amps.current_a if fit.amps else 0.0,
+        end_v=None,
+        bare_ends=not plug_family(charger.output_plug).keyed,
+    )
+    wanted = [s for s in steps if s.id in ON_BENCH or level != "first_day"]
+    mixed = by.mixed(wanted)
+    question = Question(
+        "order", "In which order?", Pick(tuple(Option(s.id, SHORT[s.id]) for s in mixed), "order")
+    )
+    output = f"output: {plug_family(charger.output_plug).name}"
+    sheet = replace(sheet, lines=(*sheet.lines, output))
+    label = replace(made.label, lines=(f"{pack.series}S LiPo", f"{plug_family(pack.plug).name}, XH"))
+    task = Task(ID, level, seed, "Pack, lead and charger lie before you.", (label, sheet), (question,))
+
+    def judge(answers: Answers) -> Judged:
+        said = several_of(answers, question)
+        by_id = {s.id: s for s in wanted}
+        return judged((_came([by_id[x] for x in said], wanted, fit),), _working(wanted), rules.cited)
+
+    return Exercise(task, judge)
+
+
+def _came(said: Sequence[BenchStep], wanted: Sequence[BenchStep], fit: ChargeFit) -> Came:
+    right = "; ".join(SHORT[s.id] for s in wanted)
+    if list(said) == list(wanted):
+        return Came("order", "right", "Right.", right)
+    fault = _fault(said, fit)
+    if fault is not None:
+        return Came("order", "dangerous", f"On the way there is {DOES[fault]}.", right)
+    return Came("order", *_merely(said, wanted), right)
+
+
+def _merely(said: Sequence[BenchStep], wanted: Sequence[BenchStep]) -> tuple[Outcome, str]:
+    """Nothing burns on the way; but a charge that is started by settings that nobody saw may."""
+    ids = [s.id for s in said]
+    if "set" in ids and ids.index("set") > ids.index("confirm"):
+        return "dangerous", "It is started before anybody set it: by the settings of the pack before."
+    first = next(w for s, w in zip(said, wanted, strict=True) if s != w)
+    return "wasteful", f"Nothing burns so, and yet: {first.sentence} {first.why}".strip()
+
+
+def _fault(said: Sequence[BenchStep], fit: ChargeFit) -> FaultKind | None:
+    """What is wrong in the circuit at any moment of this order; None for nothing."""
+    laid = ChargeLaid(fit, None)
+    taken = strip_of(laid.bench.circuit, [laid.act(s) for s in said], begun=laid.fed)
+    return next((f.kind for step in taken for f in step.faults), None)
+
+
+def _working(wanted: Sequence[BenchStep]) -> Working:
+    steps = tuple(Step(str(k), s.sentence, s.why) for k, s in enumerate(wanted, 1))
+    return Working("The order", steps, "What is live hangs loose for as short as can be, and never bare.")

@@ -1,0 +1,143 @@
+"""A task: what is shown, what is asked, how an answer is given, and what came of it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from typing import Literal
+
+from coldstack.core.errors import DomainError
+from coldstack.core.working import Working
+
+Outcome = Literal["right", "wasteful", "dangerous"]
+OUTCOMES: tuple[Outcome, ...] = ("right", "wasteful", "dangerous")
+"""From what is right to what burns something."""
+Level = Literal["first_day", "season", "expert"]
+LEVELS: tuple[Level, ...] = ("first_day", "season", "expert")
+Answer = float | str | tuple[str, ...]
+"""A number, the id of one choice, or ids of several: in their order where an order is asked."""
+Answers = Mapping[str, Answer]
+
+
+@dataclass(frozen=True, slots=True)
+class Option:
+    """One of several to choose from, or to put in order."""
+
+    id: str
+    name: str
+
+
+@dataclass(frozen=True, slots=True)
+class Number:
+    """A number is asked, in a unit."""
+
+    unit: str
+    step: float
+    shape: Literal["number"] = "number"
+
+
+@dataclass(frozen=True, slots=True)
+class Pick:
+    """One option is asked, several (as many as hold), or all of them in their order."""
+
+    options: tuple[Option, ...]
+    shape: Literal["one", "several", "order"]
+
+
+@dataclass(frozen=True, slots=True)
+class Question:
+    """One thing asked, in words."""
+
+    id: str
+    words: str
+    asks: Number | Pick
+
+
+@dataclass(frozen=True, slots=True)
+class Thing:
+    """What lies before one: a pack's label, a charger's sheet, a meter's readings; by its lines."""
+
+    kind: Literal["label", "sheet", "readings"]
+    name: str
+    lines: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Task:
+    """One task of a kind and a level, made from a seed: the same seed makes the same task."""
+
+    kind: str
+    level: Level
+    seed: int
+    words: str
+    things: tuple[Thing, ...]
+    questions: tuple[Question, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Came:
+    """What came of the answer to one question; ``right`` is what would have been right, in words."""
+
+    question: str
+    outcome: Outcome
+    sentence: str
+    right: str
+
+
+@dataclass(frozen=True, slots=True)
+class Judged:
+    """What came of all answers, with the working that the program shows elsewhere and the rule it goes by."""
+
+    outcome: Outcome
+    came: tuple[Came, ...]
+    working: Working
+    rule: str
+
+
+@dataclass(frozen=True, slots=True)
+class Exercise:
+    """A task with its judge."""
+
+    task: Task
+    judge: Callable[[Answers], Judged]
+
+
+def judged(came: tuple[Came, ...], working: Working, rule: str) -> Judged:
+    """All of it: as bad as the worst."""
+    return Judged(max((c.outcome for c in came), key=OUTCOMES.index), came, working, rule)
+
+
+def number_of(answers: Answers, question: str) -> float:
+    """The number that was answered; raises DomainError, at the question, for anything else."""
+    value = answers.get(question)
+    if isinstance(value, bool) or not isinstance(value, int | float):
+        raise DomainError(question, "Give a number.")
+    return float(value)
+
+
+def one_of(answers: Answers, question: Question) -> str:
+    """The option that was chosen; raises DomainError, at the question, for none or one that is not there."""
+    value = answers.get(question.id)
+    if not isinstance(question.asks, Pick) or value not in [o.id for o in question.asks.options]:
+        raise DomainError(question.id, "Choose one of them.")
+    return str(value)
+
+
+def several_of(answers: Answers, question: Question) -> tuple[str, ...]:
+    """The options that were chosen, or all in the order that was given.
+
+    Raises
+    ------
+    DomainError
+        At the question: for one that is not there or is said twice, or an order that leaves one out.
+    """
+    value = answers.get(question.id)
+    asks = question.asks
+    if not isinstance(asks, Pick) or not isinstance(value, tuple):
+        raise DomainError(question.id, "Choose among them.")
+    ids = [o.id for o in asks.options]
+    if len(set(value)) < len(value) or any(v not in ids for v in value):
+        raise DomainError(question.id, "Choose each of them once at most.")
+    if asks.shape == "order" and len(value) < len(ids):
+        raise DomainError(question.id, "Put all of them in order.")
+    return value
