@@ -191,6 +191,21 @@ export const plugsRoute = createRoute({
   component: lazyRouteComponent(() => import("@/drawings"), "PlugsScreen"),
 });
 
+/** Practice: which task. */
+const practiceSearch = (had: Held) =>
+  optional({
+    kind: text(had.kind),
+    level: oneOf(had.level, ["first_day", "season", "expert"] as const),
+    seed: number(had.seed, 0, 2 ** 31 - 1),
+  });
+
+export const practiceRoute = createRoute({
+  getParentRoute: () => rootRoute,
+  path: "/practice",
+  validateSearch: practiceSearch,
+  component: lazyRouteComponent(() => import("@/practice"), "PracticeScreen"),
+});
+
 const equipmentRoute = createRoute({
   getParentRoute: () => rootRoute,
   path: "/new-equipment",
@@ -243,6 +258,8 @@ export const router = createRouter({
     equipmentRoute,
     boxRoute,
     plugsRoute,
+    practiceRoute,
+  practiceRoute,
     rulesRoute,
     safetyRoute,
     tagsRoute,
