@@ -2,50 +2,72 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Protocol
+from typing import Literal
 
 from coldstack.core.errors import DomainError
 from coldstack.core.practice.chance import Chance
-from coldstack.core.practice.kinds import label, order, plugs, settings, sharing, storage
-from coldstack.core.practice.task import Exercise, Level
-from coldstack.core.rules.house_rules import HouseRules
+from coldstack.core.practice.kinds import (
+    accident,
+    binds,
+    gate,
+    go,
+    label,
+    order,
+    plugs,
+    settings,
+    sharing,
+    sick,
+    storage,
+    which,
+)
+from coldstack.core.practice.task import Exercise, Given
 
 MOST_SEED = 2**31 - 1
-
-
-class Maker(Protocol):
-    """How a kind makes an exercise of a level by chance."""
-
-    def __call__(self, by: Chance, seed: int, level: Level, rules: HouseRules) -> Exercise: ...
+Stage = Literal["gear", "size", "match", "charge", "run", "keep", "safety"]
 
 
 @dataclass(frozen=True, slots=True)
 class Kind:
-    """One kind of task, by what it practises; ``leads_to`` is the stage that does the same for real."""
+    """One kind of task: what it practises, the place in the program that does the same for real, whether it
+    can be made of one's own gear, and how it is made."""
 
     id: str
     name: str
-    leads_to: str
-    make: Maker
+    leads_to: Stage
+    make: Callable[[Chance, Given], Exercise]
+    of_own: bool = False
 
 
 KINDS: dict[str, Kind] = {
     k.id: k
     for k in (
-        Kind(label.ID, label.NAME, "gear", label.make),
-        Kind(settings.ID, settings.NAME, "match", settings.make),
+        Kind(label.ID, label.NAME, "gear", label.make, of_own=True),
+        Kind(settings.ID, settings.NAME, "match", settings.make, of_own=True),
         Kind(order.ID, order.NAME, "charge", order.make),
-        Kind(sharing.ID, sharing.NAME, "charge", sharing.make),
+        Kind(gate.ID, gate.NAME, "charge", gate.make, of_own=True),
         Kind(plugs.ID, plugs.NAME, "match", plugs.make),
-        Kind(storage.ID, storage.NAME, "keep", storage.make),
+        Kind(go.ID, go.NAME, "run", go.make),
+        Kind(storage.ID, storage.NAME, "keep", storage.make, of_own=True),
+        Kind(accident.ID, accident.NAME, "safety", accident.make),
+        Kind(binds.ID, binds.NAME, "match", binds.make, of_own=True),
+        Kind(sharing.ID, sharing.NAME, "charge", sharing.make),
+        Kind(which.ID, which.NAME, "size", which.make),
+        Kind(sick.ID, sick.NAME, "keep", sick.make),
     )
 }
 """In the order in which one meets them."""
 
 
-def exercise(kind: str, level: Level, seed: int, rules: HouseRules) -> Exercise:
-    """The same task for the same seed; raises DomainError for a kind that is not there."""
+def known_kind(kind: str) -> Kind:
+    """The kind with this id; raises DomainError for one that is not there."""
     if kind not in KINDS:
         raise DomainError("kind", f"Kind must be one of {', '.join(KINDS)}, not “{kind}”.")
-    return KINDS[kind].make(Chance(kind, level, seed), seed, level, rules)
+    return KINDS[kind]
+
+
+def exercise(kind: str, given: Given) -> Exercise:
+    """The same task for the same seed; raises DomainError for a kind that is not there."""
+    made = known_kind(kind)
+    return made.make(Chance(kind, given.level, given.seed), given)

@@ -3,10 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Literal
 
+from coldstack.core.chain.plugs import Half
+from coldstack.core.charging.charger import Charger
 from coldstack.core.errors import DomainError
+from coldstack.core.matching.charge import Bench
+from coldstack.core.packs.pack import Pack
+from coldstack.core.rules.house_rules import HouseRules
 from coldstack.core.working import Working
 
 Outcome = Literal["right", "wasteful", "dangerous"]
@@ -17,6 +22,26 @@ LEVELS: tuple[Level, ...] = ("first_day", "season", "expert")
 Answer = float | str | tuple[str, ...]
 """A number, the id of one choice, or ids of several: in their order where an order is asked."""
 Answers = Mapping[str, Answer]
+
+
+@dataclass(frozen=True, slots=True)
+class Shelf:
+    """One's own gear, to make tasks of: packs, chargers, and what lies beside them."""
+
+    packs: tuple[Pack, ...] = ()
+    chargers: tuple[Charger, ...] = ()
+    bench: Bench = field(default_factory=Bench)
+
+
+@dataclass(frozen=True, slots=True)
+class Given:
+    """By what a task is made: its seed and level, the house rules it goes by, and one's own gear where it is
+    to be of that; None for made-up packs."""
+
+    seed: int
+    level: Level
+    rules: HouseRules
+    shelf: Shelf | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -55,16 +80,21 @@ class Question:
 
 @dataclass(frozen=True, slots=True)
 class Thing:
-    """What lies before one: a pack's label, a charger's sheet, a meter's readings; by its lines."""
+    """What lies before one: a pack's label, a charger's sheet, what a meter reads of its cells, a page of its
+    log, a plug; by its lines. ``plug`` is the family of the plug that is seen, ``half`` which half of it."""
 
-    kind: Literal["label", "sheet", "readings"]
+    kind: Literal["label", "sheet", "readings", "page", "plug"]
     name: str
     lines: tuple[str, ...]
+    cell_v: tuple[float, ...] = ()
+    plug: str = ""
+    half: Half = "pack"
 
 
 @dataclass(frozen=True, slots=True)
 class Task:
-    """One task of a kind and a level, made from a seed: the same seed makes the same task."""
+    """One task of a kind and a level, made from a seed: the same seed makes the same task, of one's own gear
+    while that is as it was."""
 
     kind: str
     level: Level
@@ -72,6 +102,7 @@ class Task:
     words: str
     things: tuple[Thing, ...]
     questions: tuple[Question, ...]
+    own: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -85,6 +116,42 @@ class Came:
 
 
 @dataclass(frozen=True, slots=True)
+class Moment:
+    """Something that happens while it is seen through. [s]"""
+
+    time_s: float
+    outcome: Outcome
+    sentence: str
+
+
+@dataclass(frozen=True, slots=True)
+class Line:
+    """One line of what is seen through: a cell's volts, or a pack's amps, by time."""
+
+    name: str
+    values: tuple[float, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Ran:
+    """An answer seen through, as the program simulates it: what flows or reads by time, the limit, what
+    happens when, and what it costs or which margin it has. [s], [V] or [A] by ``unit``"""
+
+    title: str
+    unit: Literal["V", "A"]
+    time_s: tuple[float, ...]
+    lines: tuple[Line, ...]
+    limit: float
+    moments: tuple[Moment, ...]
+    sentence: str
+
+    @property
+    def outcome(self) -> Outcome:
+        """As bad as the worst moment."""
+        return max((m.outcome for m in self.moments), key=OUTCOMES.index, default="right")
+
+
+@dataclass(frozen=True, slots=True)
 class Judged:
     """What came of all answers, with the working that the program shows elsewhere and the rule it goes by."""
 
@@ -94,12 +161,18 @@ class Judged:
     rule: str
 
 
+def never(_: Answers) -> Ran | None:
+    """Nothing of it runs."""
+    return None
+
+
 @dataclass(frozen=True, slots=True)
 class Exercise:
-    """A task with its judge."""
+    """A task with its judge, and how an answer is seen through: None where nothing of it runs."""
 
     task: Task
     judge: Callable[[Answers], Judged]
+    see: Callable[[Answers], Ran | None] = never
 
 
 def judged(came: tuple[Came, ...], working: Working, rule: str) -> Judged:
@@ -141,3 +214,15 @@ def several_of(answers: Answers, question: Question) -> tuple[str, ...]:
     if asks.shape == "order" and len(value) < len(ids):
         raise DomainError(question.id, "Put all of them in order.")
     return value
+
+
+def first_answers(task: Task) -> dict[str, Answer]:
+    """An answer to everything, whatever it is worth: zero, the first option, the order as it lies."""
+    said: dict[str, Answer] = {}
+    for q in task.questions:
+        if isinstance(q.asks, Number):
+            said[q.id] = 0.0
+        else:
+            ids = tuple(o.id for o in q.asks.options)
+            said[q.id] = ids[0] if q.asks.shape == "one" else ids
+    return said

@@ -48,6 +48,7 @@ INSTALLED_APPS = [
     "coldstack.server.keeping",
     "coldstack.server.tomorrow",
     "coldstack.server.pairing",
+    "coldstack.server.practice",
 ]
 MIDDLEWARE = [
     "coldstack.server.api.answers.ProblemsInWords",

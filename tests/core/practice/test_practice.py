@@ -84,8 +84,8 @@ class Labels(TestCase):
 
 class Settings(TestCase):
     def test_every_answer_of_a_grid(self):
-        """All programs, cells from 1 to 14, every step of amps: one of each is right, by exact fractions; over
-        what the pack takes, too many cells and another end of charge are dangerous."""
+        """All programs, cells from 1 to 14, every step of amps: one of each is right, by exact fractions; far
+        over what the pack takes, too many cells and another end of charge are dangerous."""
         for e, rules in many("settings", 6000):
             cell, mah, series, label_c = read(e.task.things[0])
             watts, amps, step = (

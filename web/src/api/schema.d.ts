@@ -2744,10 +2744,78 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * What comes of an answer
-         * @description Right, wasteful or dangerous, each with why, and the working.
+         * What comes of it
+         * @description Right, wasteful or dangerous, each with why; seen through, and with the working. Nothing is kept.
          */
         post: operations["coldstack_server_practice_routes_answer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/courses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Courses
+         * @description Which kinds in which order, by which house rules; and who follows them.
+         */
+        get: operations["coldstack_server_practice_routes_courses"];
+        put?: never;
+        /**
+         * A course
+         * @description Of one's own.
+         */
+        post: operations["coldstack_server_practice_routes_add_course"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/courses/{course_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change a course
+         * @description Who follows it goes by it at once.
+         */
+        put: operations["coldstack_server_practice_routes_change_course"];
+        post?: never;
+        /**
+         * Delete a course
+         * @description It can be brought back.
+         */
+        delete: operations["coldstack_server_practice_routes_remove_course"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/courses/{course_id}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring a course back
+         * @description And those who followed it.
+         */
+        post: operations["coldstack_server_practice_routes_bring_course_back"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2774,6 +2842,158 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/practice/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Who practises here
+         * @description By name, with how many skills are due.
+         */
+        get: operations["coldstack_server_practice_routes_people"];
+        put?: never;
+        /**
+         * Somebody new
+         * @description A name, no account; who was taken away under it comes back.
+         */
+        post: operations["coldstack_server_practice_routes_add_person"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/people/{person_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * How far one is
+         * @description How sure of what, and what comes next.
+         */
+        get: operations["coldstack_server_practice_routes_progress"];
+        /**
+         * Follow a course
+         * @description Or none.
+         */
+        put: operations["coldstack_server_practice_routes_follow"];
+        post?: never;
+        /**
+         * Take away
+         * @description From the list; it can be undone.
+         */
+        delete: operations["coldstack_server_practice_routes_remove_person"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/people/{person_id}/anew": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin anew
+         * @description All answers are withdrawn.
+         */
+        post: operations["coldstack_server_practice_routes_begin_anew"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/people/{person_id}/anew/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Undo beginning anew
+         * @description The answers that were withdrawn last count again.
+         */
+        post: operations["coldstack_server_practice_routes_bring_answers_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/people/{person_id}/answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Answer, to be remembered
+         * @description What comes of it, and when it comes again.
+         */
+        post: operations["coldstack_server_practice_routes_keep_answer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/people/{person_id}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring somebody back
+         * @description With all that they knew.
+         */
+        post: operations["coldstack_server_practice_routes_bring_person_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * A sheet
+         * @description To print: tasks, and what is right of each.
+         */
+        post: operations["coldstack_server_practice_routes_sheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/practice/task": {
         parameters: {
             query?: never;
@@ -2785,7 +3005,7 @@ export interface paths {
         put?: never;
         /**
          * One task
-         * @description Made up from its seed; packs and chargers in it are nobody's.
+         * @description Made up from its seed, or of one's own gear.
          */
         post: operations["coldstack_server_practice_routes_task"];
         delete?: never;
@@ -3524,7 +3744,7 @@ export interface components {
         /**
          * AnswersIn
          * @description The same with what was answered, by question: a number, the id of a choice, or several ids in their
-         *     order.
+         *     order. ``version`` is the task's, as it was asked.
          */
         AnswersIn: {
             /** Answers */
@@ -3540,8 +3760,18 @@ export interface components {
              * @enum {string}
              */
             level: "first_day" | "season" | "expert";
+            /**
+             * Own
+             * @default false
+             */
+            own?: boolean;
             /** Seed */
             seed: number;
+            /**
+             * Version
+             * @default *
+             */
+            version?: string;
         };
         /**
          * ApartOut
@@ -5195,6 +5425,35 @@ export interface components {
             low_c: number | null;
             /** Start Min */
             start_min: number | null;
+        };
+        /**
+         * CourseIn
+         * @description A course of one's own: its kinds and levels in their order, and by which house rules; null for the
+         *     house's.
+         */
+        CourseIn: {
+            /** House Rules */
+            house_rules?: string | null;
+            /** Name */
+            name: string;
+            /** Steps */
+            steps: components["schemas"]["StepIn"][];
+        };
+        /**
+         * CourseOut
+         * @description A course, and who follows it.
+         */
+        CourseOut: {
+            /** Followed By */
+            followed_by: string[];
+            /** House Rules */
+            house_rules: string | null;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Steps */
+            steps: components["schemas"]["StepOut"][];
         };
         /**
          * CurrentOut
@@ -6906,7 +7165,7 @@ export interface components {
         };
         /**
          * JudgedOut
-         * @description What came of the answers, as bad as the worst of them.
+         * @description What came of the answers, as bad as the worst of them; ``ran`` is it seen through.
          */
         JudgedOut: {
             /** Came */
@@ -6916,6 +7175,7 @@ export interface components {
              * @enum {string}
              */
             outcome: "right" | "wasteful" | "dangerous";
+            ran: components["schemas"]["Ran"] | null;
             /** Rule */
             rule: string;
             working: components["schemas"]["Working"];
@@ -6926,6 +7186,44 @@ export interface components {
          */
         KeepFindingsIn: {
             learnt: components["schemas"]["LogFindingsIn"] | null;
+        };
+        /**
+         * KeptAnswersIn
+         * @description An answer that is remembered: after how many seconds it was given, and the key of the press.
+         */
+        KeptAnswersIn: {
+            /** Answers */
+            answers: {
+                [key: string]: number | string | string[];
+            };
+            /** House Rules */
+            house_rules?: string | null;
+            /** Key */
+            key: string;
+            /** Kind */
+            kind: string;
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "first_day" | "season" | "expert";
+            /**
+             * Own
+             * @default false
+             */
+            own?: boolean;
+            /** Seed */
+            seed: number;
+            /**
+             * Took S
+             * @default 0
+             */
+            took_s?: number;
+            /**
+             * Version
+             * @default *
+             */
+            version?: string;
         };
         /**
          * KeptDay
@@ -6939,16 +7237,29 @@ export interface components {
             version: string;
         };
         /**
+         * KeptOut
+         * @description What came of an answer, and how far that brings one.
+         */
+        KeptOut: {
+            judged: components["schemas"]["JudgedOut"];
+            progress: components["schemas"]["ProgressOut"];
+        };
+        /**
          * KindOut
-         * @description A kind of task, and the stage that does the same for real.
+         * @description A kind of task, the stage that does the same for real, and whether it can be made of one's own gear.
          */
         KindOut: {
             /** Id */
             id: string;
-            /** Leads To */
-            leads_to: string;
+            /**
+             * Leads To
+             * @enum {string}
+             */
+            leads_to: "gear" | "size" | "match" | "charge" | "run" | "keep" | "safety";
             /** Name */
             name: string;
+            /** Of Own */
+            of_own: boolean;
         };
         /**
          * Kit
@@ -7304,6 +7615,16 @@ export interface components {
             ratings: "each" | "together";
             /** Width Mm */
             width_mm: number | null;
+        };
+        /**
+         * Line
+         * @description One line of what is seen through: a cell's volts, or a pack's amps, by time.
+         */
+        Line: {
+            /** Name */
+            name: string;
+            /** Values */
+            values: number[];
         };
         /**
          * LineOut
@@ -7706,6 +8027,21 @@ export interface components {
             version: string;
         };
         /**
+         * Moment
+         * @description Something that happens while it is seen through. [s]
+         */
+        Moment: {
+            /**
+             * Outcome
+             * @enum {string}
+             */
+            outcome: "right" | "wasteful" | "dangerous";
+            /** Sentence */
+            sentence: string;
+            /** Time S */
+            time_s: number;
+        };
+        /**
          * Moments
          * @description Volts under load and more against minutes, thinned for drawing, with the moments worth marking.
          *
@@ -7794,6 +8130,30 @@ export interface components {
             copy_of?: string;
             /** Name */
             name: string;
+        };
+        /**
+         * NextUpOut
+         * @description What comes next, and why; with the seed of the task, and the house rules it goes by.
+         */
+        NextUpOut: {
+            /** Due */
+            due: string | null;
+            /** House Rules */
+            house_rules: string | null;
+            /** Kind */
+            kind: string;
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "first_day" | "season" | "expert";
+            /** Seed */
+            seed: number;
+            /**
+             * Why
+             * @enum {string}
+             */
+            why: "due" | "new" | "ahead";
         };
         /**
          * NotFilledOut
@@ -8560,6 +8920,38 @@ export interface components {
              * @default
              */
             why: string;
+        };
+        /**
+         * PersonChangesIn
+         * @description Which course somebody follows; null for all kinds in their usual order.
+         */
+        PersonChangesIn: {
+            /** Course */
+            course: number | null;
+        };
+        /**
+         * PersonIn
+         * @description A name, no account.
+         */
+        PersonIn: {
+            /** Name */
+            name: string;
+        };
+        /**
+         * PersonOut
+         * @description Somebody who practises here, how many skills are due now, and how sure of all of it. 0 to 1
+         */
+        PersonOut: {
+            /** Course */
+            course: number | null;
+            /** Due */
+            due: number;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Share */
+            share: number;
         };
         /**
          * Phase
@@ -9393,15 +9785,32 @@ export interface components {
         };
         /**
          * ProgressOut
-         * @description How far a running import is.
+         * @description How far somebody is: how sure of what, what comes next, how many seconds of today's five minutes are
+         *     done. ``answered`` counts all answers that stand, ``anew`` those that could be brought back.
          */
         ProgressOut: {
-            /** Done */
-            done: number;
-            /** Phase */
-            phase: string;
-            /** Total */
-            total: number;
+            /** Anew */
+            anew: number;
+            /** Answered */
+            answered: number;
+            /** Course */
+            course: number | null;
+            /** Enough */
+            enough: boolean;
+            /** Id */
+            id: number;
+            /** Kinds */
+            kinds: components["schemas"]["SurenessOut"][];
+            /** Name */
+            name: string;
+            next_up: components["schemas"]["NextUpOut"];
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            /** Today S */
+            today_s: number;
         };
         /**
          * ProposalOut
@@ -9478,6 +9887,30 @@ export interface components {
             id: string;
             /** Words */
             words: string;
+        };
+        /**
+         * Ran
+         * @description An answer seen through, as the program simulates it: what flows or reads by time, the limit, what
+         *     happens when, and what it costs or which margin it has. [s], [V] or [A] by ``unit``
+         */
+        Ran: {
+            /** Limit */
+            limit: number;
+            /** Lines */
+            lines: components["schemas"]["Line"][];
+            /** Moments */
+            moments: components["schemas"]["Moment"][];
+            /** Sentence */
+            sentence: string;
+            /** Time S */
+            time_s: number[];
+            /** Title */
+            title: string;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "V" | "A";
         };
         /**
          * ReadOut
@@ -10444,6 +10877,46 @@ export interface components {
             wire_a: number | null;
         };
         /**
+         * SheetIn
+         * @description A printed sheet: so many tasks of these steps in turn, from a seed; the same seed gives the same
+         *     sheet.
+         */
+        SheetIn: {
+            /** Count */
+            count: number;
+            /** House Rules */
+            house_rules?: string | null;
+            /** Seed */
+            seed: number;
+            /** Steps */
+            steps: components["schemas"]["StepIn"][];
+        };
+        /**
+         * SheetOut
+         * @description A sheet of tasks; the answers belong on a page of their own.
+         */
+        SheetOut: {
+            /** Rules */
+            rules: string;
+            /** Seed */
+            seed: number;
+            /** Tasks */
+            tasks: components["schemas"]["SheetTaskOut"][];
+        };
+        /**
+         * SheetTaskOut
+         * @description A task of a sheet with what is right, question by question.
+         */
+        SheetTaskOut: {
+            /** Name */
+            name: string;
+            /** Right */
+            right: string[];
+            task: components["schemas"]["TaskOut"];
+            /** Why */
+            why: string[];
+        };
+        /**
          * ShelfOut
          * @description The shelf.
          */
@@ -10729,6 +11202,32 @@ export interface components {
             rule: string;
         };
         /**
+         * StepIn
+         * @description One step of a course.
+         */
+        StepIn: {
+            /** Kind */
+            kind: string;
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "first_day" | "season" | "expert";
+        };
+        /**
+         * StepOut
+         * @description A kind of task at a level.
+         */
+        StepOut: {
+            /** Kind */
+            kind: string;
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "first_day" | "season" | "expert";
+        };
+        /**
          * StorageOut
          * @description To storage on each charger, and by running it.
          */
@@ -10845,6 +11344,22 @@ export interface components {
             voltage_v: number;
         };
         /**
+         * SurenessOut
+         * @description Of one kind, how sure one is of each level now; ``share`` of all of them. 0 to 1
+         */
+        SurenessOut: {
+            /** Due */
+            due: string | null;
+            /** Kind */
+            kind: string;
+            /** Levels */
+            levels: (number | null)[];
+            /** Name */
+            name: string;
+            /** Share */
+            share: number;
+        };
+        /**
          * TagOut
          * @description What a pack’s printed tag says; ``address`` is what its code holds.
          */
@@ -10898,8 +11413,8 @@ export interface components {
         };
         /**
          * TaskIn
-         * @description A task by its kind, level and seed; the same three make the same task. ``house_rules`` is the id of the
-         *     set by which it is judged; null for the first.
+         * @description A task by its kind, level and seed; the same three make the same task. ``own``: of one's own gear where
+         *     some of it suits. ``house_rules`` is the id of the set by which it is judged; null for the house's.
          */
         TaskIn: {
             /** House Rules */
@@ -10911,12 +11426,17 @@ export interface components {
              * @enum {string}
              */
             level: "first_day" | "season" | "expert";
+            /**
+             * Own
+             * @default false
+             */
+            own?: boolean;
             /** Seed */
             seed: number;
         };
         /**
          * TaskOut
-         * @description A task: what lies before one, and what is asked.
+         * @description A task: what lies before one, and what is asked; ``version`` is which one it is.
          */
         TaskOut: {
             /** Kind */
@@ -10926,12 +11446,19 @@ export interface components {
              * @enum {string}
              */
             level: "first_day" | "season" | "expert";
+            /**
+             * Own
+             * @default false
+             */
+            own: boolean;
             /** Questions */
             questions: components["schemas"]["Question"][];
             /** Seed */
             seed: number;
             /** Things */
             things: components["schemas"]["Thing"][];
+            /** Version */
+            version: string;
             /** Words */
             words: string;
         };
@@ -10953,18 +11480,35 @@ export interface components {
         };
         /**
          * Thing
-         * @description What lies before one: a pack's label, a charger's sheet, a meter's readings; by its lines.
+         * @description What lies before one: a pack's label, a charger's sheet, what a meter reads of its cells, a page of its
+         *     log, a plug; by its lines. ``plug`` is the family of the plug that is seen, ``half`` which half of it.
          */
         Thing: {
+            /**
+             * Cell V
+             * @default []
+             */
+            cell_v: number[];
+            /**
+             * Half
+             * @default pack
+             * @enum {string}
+             */
+            half: "pack" | "device";
             /**
              * Kind
              * @enum {string}
              */
-            kind: "label" | "sheet" | "readings";
+            kind: "label" | "sheet" | "readings" | "page" | "plug";
             /** Lines */
             lines: string[];
             /** Name */
             name: string;
+            /**
+             * Plug
+             * @default
+             */
+            plug: string;
         };
         /**
          * ToStorageOut
@@ -19121,6 +19665,273 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_practice_routes_courses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CourseOut"][];
+                };
+            };
+        };
+    };
+    coldstack_server_practice_routes_add_course: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CourseIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CourseOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_practice_routes_change_course: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CourseIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CourseOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_practice_routes_remove_course: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CourseOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_practice_routes_bring_course_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CourseOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -19152,6 +19963,533 @@ export interface operations {
             };
         };
     };
+    coldstack_server_practice_routes_people: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonOut"][];
+                };
+            };
+        };
+    };
+    coldstack_server_practice_routes_add_person: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PersonIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgressOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_practice_routes_progress: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgressOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_practice_routes_follow: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PersonChangesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgressOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_practice_routes_remove_person: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_practice_routes_begin_anew: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgressOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_practice_routes_bring_answers_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgressOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_practice_routes_keep_answer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeptAnswersIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_practice_routes_bring_person_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coldstack_server_practice_routes_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     coldstack_server_practice_routes_task: {
         parameters: {
             query?: never;
@@ -19176,6 +20514,15 @@ export interface operations {
             };
             /** @description Bad Request */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -2,15 +2,19 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 from coldstack.core.cells.chemistry import chemistry
+from coldstack.core.charging.amps import pack_limit
+from coldstack.core.packs.pack import Pack
 from coldstack.core.practice.chance import Chance
-from coldstack.core.practice.gear import made_up_pack
+from coldstack.core.practice.gear import a_pack
 from coldstack.core.practice.task import (
     Answers,
     Came,
     Exercise,
+    Given,
     Judged,
-    Level,
     Number,
     Question,
     Task,
@@ -26,63 +30,87 @@ VOLTS_OFF, SHARE_OFF = 0.05, 0.02
 """An answer may be rounded by so much. House figure. [V]"""
 
 
-def make(by: Chance, seed: int, level: Level, rules: HouseRules) -> Exercise:
+def make(by: Chance, given: Given) -> Exercise:
     """A label, and what a beginner must get from it."""
-    made = made_up_pack(by, level, "the pack")
+    made, rules = a_pack(by, given), given.rules
     pack, cell = made.pack, chemistry(made.pack.chemistry)
-    asked = [Question("series", "How many cells in series?", Number("", 1.0))]
-    right: dict[str, tuple[float, float]] = {"series": (float(pack.series), 0.0)}
-    ends_v = pack.series * for_chemistry(rules, pack.chemistry).full_v
-    steps = [
-        Step(
-            "Cells",
-            "printed volts ÷ volts of a cell",
-            f"{_n(pack.series * cell.nominal_v)} ÷ {cell.nominal_v}",
-        )
+    volts = pack.series * cell.nominal_v
+    asked = [
+        _Asked("series", "How many cells in series?", "", 1.0, float(pack.series), 0.0),
+        *_end(pack, rules),
+        _Asked("one_c", "How many amps is one C?", "A", 0.1, pack.capacity_ah, SHARE_OFF * pack.capacity_ah),
     ]
-    if cell.charge_method == "cc_cv":
-        asked.append(Question("end_v", "At how many volts does its charge end?", Number("V", 0.1)))
-        right["end_v"] = ends_v, VOLTS_OFF
-        full_v = for_chemistry(rules, pack.chemistry).full_v
-        steps.append(Step("End volts", "cells × full cell", f"{pack.series} × {_n(full_v)} = {_n(ends_v)} V"))
-    amps = pack.capacity_ah
-    asked.append(Question("one_c", "How many amps is one C?", Number("A", 0.1)))
-    right["one_c"] = amps, SHARE_OFF * amps
-    steps.append(Step("One C", "mAh ÷ 1000", f"{1000 * amps:.0f} ÷ 1000 = {_n(amps)} A"))
-    if level != "first_day":
-        energy = pack.capacity_ah * pack.series * cell.nominal_v
-        asked.append(Question("energy_wh", "How many watt-hours does it hold?", Number("Wh", 0.1)))
-        right["energy_wh"] = energy, SHARE_OFF * energy
-        steps.append(
-            Step("Energy", "Ah × printed volts", f"{_n(amps)} × {_n(energy / amps)} = {_n(energy)} Wh")
-        )
-    task = Task(ID, level, seed, "What does this label say?", (made.label,), tuple(asked))
+    steps = [
+        Step("Cells", "printed volts ÷ volts of a cell", f"{_n(volts)} ÷ {cell.nominal_v}"),
+        *_end_steps(pack, rules),
+        Step("One C", "mAh ÷ 1000", f"{1000 * pack.capacity_ah:.0f} ÷ 1000 = {_n(pack.capacity_ah)} A"),
+    ]
+    if given.level != "first_day":
+        energy, most = pack.capacity_ah * volts, pack_limit(pack, rules)
+        asked += [
+            _Asked("energy_wh", "How many watt-hours does it hold?", "Wh", 0.1, energy, SHARE_OFF * energy),
+            _Asked(
+                "charge_a",
+                f"With how many amps may it be charged at most, by “{rules.name}”?",
+                "A",
+                0.1,
+                most.current_a,
+                SHARE_OFF * most.current_a,
+            ),
+        ]
+        told = f"{_n(pack.capacity_ah)} Ah × {_n(volts)} V = {_n(energy)} Wh"
+        steps += [Step("Energy", "Ah × printed volts", told), Step(most.name, most.formula, most.numbers)]
+    questions = tuple(Question(a.id, a.words, Number(a.unit, a.step)) for a in asked)
+    own = given.shelf is not None and pack in given.shelf.packs
+    task = Task(ID, given.level, given.seed, "What does this label say?", (made.label,), questions, own)
 
     def judge(answers: Answers) -> Judged:
-        return judged(
-            tuple(_came(q, number_of(answers, q.id), *right[q.id]) for q in task.questions),
-            Working("From the label", tuple(steps)),
-            rules.cited,
-        )
+        came = tuple(_came(a, number_of(answers, a.id)) for a in asked)
+        return judged(came, Working("From the label", tuple(steps)), rules.cited)
 
     return Exercise(task, judge)
 
 
-def _came(question: Question, value: float, right: float, off: float) -> Came:
-    unit = question.asks.unit if isinstance(question.asks, Number) else ""
-    said = f"{_n(right)} {unit}".strip()
-    if abs(value - right) <= off + 1e-9:
-        return Came(question.id, "right", "Right.", said)
+@dataclass(frozen=True, slots=True)
+class _Asked:
+    """A number that is asked: in which unit and steps, what is right, and how far off it may be."""
+
+    id: str
+    words: str
+    unit: str
+    step: float
+    right: float
+    off: float
+
+
+def _end(pack: Pack, rules: HouseRules) -> list[_Asked]:
+    if chemistry(pack.chemistry).charge_method != "cc_cv":
+        return []
+    end_v = pack.series * for_chemistry(rules, pack.chemistry).full_v
+    return [_Asked("end_v", "At how many volts does its charge end?", "V", 0.1, end_v, VOLTS_OFF)]
+
+
+def _end_steps(pack: Pack, rules: HouseRules) -> list[Step]:
+    full_v = for_chemistry(rules, pack.chemistry).full_v
+    told = f"{pack.series} × {_n(full_v)} = {_n(pack.series * full_v)} V"
+    return [Step("End volts", "cells × full cell", told)] if _end(pack, rules) else []
+
+
+def _came(asked: _Asked, value: float) -> Came:
+    said = f"{_n(asked.right)} {asked.unit}".strip()
+    if abs(value - asked.right) <= asked.off + 1e-9:
+        return Came(asked.id, "right", "Right.", said)
     # set by it, a charger would go on past full, or push a multiple of what the pack takes
-    if value > right:
+    if value > asked.right:
         why = {
             "series": f"A charger set to {value:g} cells goes on past full, until something burns.",
-            "end_v": f"At {value:g} V every cell is over full. That is how fires start.",
-            "one_c": f"{value:g} A is {value / right:.2g} times one C.",
-        }.get(question.id)
+            "end_v": f"At {_n(value)} V every cell is over full. That is how fires start.",
+            "one_c": f"{_n(value)} A is {value / asked.right:.2g} times one C.",
+            "charge_a": f"{_n(value)} A is {value / asked.right:.2g} times what it may have.",
+        }.get(asked.id)
         if why is not None:
-            return Came(question.id, "dangerous", why, said)
-    return Came(question.id, "wasteful", f"Not {value:g}: {said}.", said)
+            return Came(asked.id, "dangerous", why, said)
+    return Came(asked.id, "wasteful", f"Not {_n(value)}: {said}.", said)
 
 
 def _n(value: float) -> str:

@@ -5,23 +5,22 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
-from coldstack.core.chain.adapters import Adapter
-from coldstack.core.chain.plugs import PlugEnd, plug_family
+from coldstack.core.chain.plugs import plug_family
 from coldstack.core.charging.amps import Feed
 from coldstack.core.charging.steps import BenchStep, charge_steps
 from coldstack.core.drawings.circuit import FaultKind
 from coldstack.core.drawings.forbidden import DOES
 from coldstack.core.drawings.on_charger import ChargeLaid
 from coldstack.core.drawings.strip import strip_of
-from coldstack.core.matching.charge import Bench, ChargeFit, charge_fit
+from coldstack.core.matching.charge import ChargeFit, charge_fit
 from coldstack.core.practice.chance import Chance
-from coldstack.core.practice.gear import made_up_charger, made_up_pack
+from coldstack.core.practice.gear import a_charger, a_pack
 from coldstack.core.practice.task import (
     Answers,
     Came,
     Exercise,
+    Given,
     Judged,
-    Level,
     Option,
     Outcome,
     Pick,
@@ -30,7 +29,6 @@ from coldstack.core.practice.task import (
     judged,
     several_of,
 )
-from coldstack.core.rules.house_rules import HouseRules
 from coldstack.core.working import Step, Working
 
 ID, NAME = "order", "Plug in, in order"
@@ -46,15 +44,13 @@ SHORT = {
 """Steps in words that give no order away."""
 
 
-def make(by: Chance, seed: int, level: Level, rules: HouseRules) -> Exercise:
+def make(by: Chance, given: Given) -> Exercise:
     """A pack with a balance plug, a lead, a charger: what goes first."""
-    made = made_up_pack(by, "first_day" if level == "first_day" else "season", "the pack")
-    pack = replace(made.pack, chemistry="lipo", series=max(made.pack.series, 2), plug="xt60")
-    charger, sheet = made_up_charger(by, level)
-    charger = replace(charger, output_plug=by.one_of(("banana_4", "xt90")))
-    ends = PlugEnd("xt60", "device"), PlugEnd(charger.output_plug, "pack")
-    lead = Adapter("practice-lead", "the charge lead", ends, kind="lead")
-    fit = charge_fit(pack, charger, rules=rules, feed=Feed("mains"), bench=Bench((lead,)))
+    easy = replace(given, level="first_day" if given.level == "first_day" else "season", shelf=None)
+    made = a_pack(by, easy, suits=lambda p: p.chemistry == "lipo" and p.series > 1)
+    on = a_charger(by, easy, output=by.one_of(("banana_4", "xt90")))
+    pack, charger, rules = replace(made.pack, plug="xt60"), on.charger, given.rules
+    fit = charge_fit(pack, charger, rules=rules, feed=Feed("mains"), bench=on.bench)
     steps = charge_steps(
         chemistry_id=pack.chemistry,
         series=pack.series,
@@ -63,15 +59,16 @@ def make(by: Chance, seed: int, level: Level, rules: HouseRules) -> Exercise:
         end_v=None,
         bare_ends=not plug_family(charger.output_plug).keyed,
     )
-    wanted = [s for s in steps if s.id in ON_BENCH or level != "first_day"]
+    wanted = [s for s in steps if s.id in ON_BENCH or given.level != "first_day"]
     mixed = by.mixed(wanted)
     question = Question(
         "order", "In which order?", Pick(tuple(Option(s.id, SHORT[s.id]) for s in mixed), "order")
     )
     output = f"output: {plug_family(charger.output_plug).name}"
-    sheet = replace(sheet, lines=(*sheet.lines, output))
+    sheet = replace(on.sheet, lines=(*on.sheet.lines, output))
     label = replace(made.label, lines=(f"{pack.series}S LiPo", f"{plug_family(pack.plug).name}, XH"))
-    task = Task(ID, level, seed, "Pack, lead and charger lie before you.", (label, sheet), (question,))
+    words = "Pack, lead and charger lie before you."
+    task = Task(ID, given.level, given.seed, words, (label, sheet), (question,))
 
     def judge(answers: Answers) -> Judged:
         said = several_of(answers, question)

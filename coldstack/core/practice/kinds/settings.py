@@ -1,86 +1,146 @@
-"""Set a charger for a pack: program, cells, amps in its step, end volts."""
+"""Set a charger for a pack: program, cells, amps in its step; later its end volts, timer and cut-off."""
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 from coldstack.core.cells.chemistry import CHEMISTRIES, chemistry
-from coldstack.core.charging.amps import Amps, Feed, amps_working, charge_amps, pack_limit
+from coldstack.core.charging.amps import Amps, Feed, amps_working, label_charge_c, pack_limit
 from coldstack.core.charging.charger import Charger
+from coldstack.core.matching.charge import ChargeFit, charge_fit
+from coldstack.core.matching.charger_settings import ChargerSettings, charger_settings
 from coldstack.core.packs.pack import Pack
 from coldstack.core.practice.chance import Chance
-from coldstack.core.practice.gear import made_up_charger, made_up_pack
+from coldstack.core.practice.charged import SetTo, charged_so, over_its_limits, set_to
+from coldstack.core.practice.gear import LabelledPack, OnBench, a_charger, a_pack
 from coldstack.core.practice.task import (
     Answers,
     Came,
     Exercise,
+    Given,
     Judged,
-    Level,
     Number,
     Option,
+    Outcome,
     Pick,
     Question,
+    Ran,
     Task,
     judged,
     number_of,
     one_of,
 )
-from coldstack.core.rules.house_rules import HouseRules, for_chemistry
-from coldstack.core.units import plain_number
+from coldstack.core.rules.house_rules import HouseRules
+from coldstack.core.units import lower_first, plain_number
+from coldstack.core.working import Step, Working
 
 ID, NAME = "settings", "Set the charger"
 PROGRAM = Question(
-    "program",
-    "Which program?",
-    Pick(tuple(Option(c.id, c.name) for c in CHEMISTRIES.values()), "one"),
+    "program", "Which program?", Pick(tuple(Option(c.id, c.name) for c in CHEMISTRIES.values()), "one")
 )
 CELLS = Question("series", "How many cells?", Number("", 1.0))
+BURNS_TIMES = 1.5
+"""So many times what a pack may have it is driven into danger: the decimal point moved, the amps of another
+pack; what is less wears it. House figure."""
+END_V_OFF = 0.05
+"""End volts of the pack may be off by so much: it is set in tenths or hundredths. House figure. [V]"""
+OFF = "off"
+_TRIES = 100
+_FACTORS = (0.4, 1.0, 2.5)
+"""The timer, and others that nobody could take for it."""
 
 
-def make(by: Chance, seed: int, level: Level, rules: HouseRules) -> Exercise:
+@dataclass(frozen=True, slots=True)
+class Laid:
+    """A pack and a charger that can charge it, with what is to be set."""
+
+    made: LabelledPack
+    by: OnBench
+    fit: ChargeFit
+    amps: Amps
+    settings: ChargerSettings
+
+
+def laid(by: Chance, given: Given) -> Laid:
+    """A pack and a charger, as often as it takes until one can charge the other; made up where none of one's
+    own does."""
+    for k in range(_TRIES):
+        of = given if k < _TRIES / 2 else Given(given.seed, given.level, given.rules)
+        made, on = a_pack(by, of), a_charger(by, of)
+        fit = charge_fit(made.pack, on.charger, rules=given.rules, feed=Feed("mains"), bench=on.bench)
+        found = charger_settings(fit, rules=given.rules, trust="cautious")
+        if fit.amps is not None and found is not None:
+            return Laid(made, on, fit, fit.amps, found)
+    raise AssertionError("no made-up charger charges any made-up pack")
+
+
+def make(by: Chance, given: Given) -> Exercise:
     """A pack's label and a charger's sheet; what to set."""
-    made = made_up_pack(by, level, "the pack")
-    charger, sheet = made_up_charger(by, level)
-    pack = made.pack
-    amps = charge_amps(pack, charger, rules=rules, feed=Feed("mains"))
-    asked = (PROGRAM, CELLS, Question("amps", "How many amps?", Number("A", charger.step_a)))
+    of = laid(by, given)
+    pack, charger, rules = of.made.pack, of.by.charger, given.rules
+    asked = [PROGRAM, CELLS, Question("amps", "How many amps?", Number("A", charger.step_a))]
+    if given.level != "first_day" and of.settings.end_v is not None:
+        asked.append(
+            Question("end_v", "At how many volts does it end, all cells together?", Number("V", 0.05))
+        )
+    if given.level == "expert":
+        asked += [_timer(by, of), _cutoff(by, of)]
     words = f"Charge it by the house rules “{rules.name}”, as fast as all of it allows."
-    task = Task(ID, level, seed, words, (made.label, sheet), asked)
+    if given.level == "expert":
+        words += " It was run to its landing point."
+    own = given.shelf is not None and pack in given.shelf.packs
+    task = Task(ID, given.level, given.seed, words, (of.made.label, of.by.sheet), tuple(asked), own)
 
     def judge(answers: Answers) -> Judged:
-        came = (
-            _program(pack, one_of(answers, PROGRAM), rules),
-            _cells(pack, number_of(answers, "series")),
-            _amps(pack, charger, amps, number_of(answers, "amps"), rules),
-        )
-        return judged(came, amps_working(amps, charger), rules.cited)
+        came = tuple(_came(q, of, answers, rules) for q in task.questions)
+        return judged(came, _working(of), rules.cited)
 
-    return Exercise(task, judge)
+    def see(answers: Answers) -> Ran | None:
+        return charged_so(pack, charger, as_set(pack, answers, rules), rules, given.seed)
+
+    return Exercise(task, judge, see)
+
+
+def as_set(pack: Pack, answers: Answers, rules: HouseRules) -> SetTo:
+    """What the charger was set to by an answer."""
+    series = int(min(max(number_of(answers, "series"), 0), 99))
+    return set_to(pack, one_of(answers, PROGRAM), series, number_of(answers, "amps"), rules)
+
+
+def _came(q: Question, of: Laid, answers: Answers, rules: HouseRules) -> Came:
+    pack, charger = of.made.pack, of.by.charger
+    if q.id == "program":
+        return _program(pack, one_of(answers, PROGRAM), rules)
+    if q.id == "series":
+        return _cells(pack, number_of(answers, "series"))
+    if q.id == "amps":
+        return amps_came(pack, charger, of.amps, number_of(answers, "amps"), rules)
+    if q.id == "end_v":
+        return _end(pack, of.settings.end_v or 0.0, number_of(answers, "end_v"))
+    return _guard(q, of.settings, one_of(answers, q))
 
 
 def _program(pack: Pack, chosen: str, rules: HouseRules) -> Came:
-    mine, set_to = chemistry(pack.chemistry), chemistry(chosen)
+    mine, to = chemistry(pack.chemistry), chemistry(chosen)
     if chosen == pack.chemistry:
         return Came("program", "right", "Right.", mine.name)
-    # a lithium cell on a program for peaks has no end; on one of higher volts it ends over full
-    over = _ends_at(chosen, rules) - _ends_at(pack.chemistry, rules)
     lithium = mine.charge_method == "cc_cv"
-    if lithium and set_to.charge_method != "cc_cv":
-        words = f"{set_to.name} waits for a peak that {mine.name} never shows: it is charged until it burns."
+    # a lithium cell on a program for peaks has no end; on one of higher volts it ends over full
+    if lithium and to.charge_method != "cc_cv":
+        words = f"{to.name} waits for a peak that {mine.name} never shows: it is charged until it burns."
         return Came("program", "dangerous", words, mine.name)
     if not lithium:
-        words = f"{set_to.name} holds volts that mean nothing to {mine.name}, and knows no end for it."
+        words = f"{to.name} holds volts that mean nothing to {mine.name}, and knows no end for it."
         return Came("program", "dangerous", words, mine.name)
-    if over > 0:
-        words = f"{set_to.name} ends {1000 * over:.0f} mV a cell over what {mine.name} may have."
+    over_mv = 1000 * (to.full_v - mine.full_v)
+    if over_its_limits(pack, set_to(pack, chosen, pack.series, 1.0, rules)):
+        words = f"{to.name} ends {over_mv:.0f} mV a cell over what {mine.name} may have."
         return Came("program", "dangerous", words, mine.name)
-    if over < 0:
-        words = f"{set_to.name} ends {-1000 * over:.0f} mV a cell too low: it never gets full."
+    if over_mv < 0:
+        words = f"{to.name} ends {-over_mv:.0f} mV a cell too low: it never gets full."
         return Came("program", "wasteful", words, mine.name)
-    words = f"{set_to.name} ends at the same volts, and stores and warns by others: choose its own."
+    words = f"{to.name} ends at the same volts, and stores and warns by others: choose its own."
     return Came("program", "wasteful", words, mine.name)
-
-
-def _ends_at(chemistry_id: str, rules: HouseRules) -> float:
-    return for_chemistry(rules, chemistry_id).full_v
 
 
 def _cells(pack: Pack, said: float) -> Came:
@@ -88,25 +148,101 @@ def _cells(pack: Pack, said: float) -> Came:
     if said == pack.series:
         return Came("series", "right", "Right.", right)
     if said > pack.series:
-        times = said / pack.series
-        words = f"Set to {said:g} cells it goes on past full, to {times:.2g} times the end volts of each."
+        volts = said * chemistry(pack.chemistry).full_v / pack.series
+        words = f"Set to {said:g} cells it goes on past full, towards {volts:.2f} V for each of its {right}."
         return Came("series", "dangerous", words, right)
-    return Came("series", "wasteful", f"Set to {said:g} cells it stops at once, or refuses.", right)
+    return Came(
+        "series", "wasteful", f"Set to {said:g} cell{'s' * (said != 1)} it refuses, or stops at once.", right
+    )
 
 
-def _amps(pack: Pack, charger: Charger, amps: Amps, said: float, rules: HouseRules) -> Came:
-    right, most = f"{plain_number(amps.current_a)} A", pack_limit(pack, rules)
+def amps_came(pack: Pack, charger: Charger, amps: Amps, said: float, rules: HouseRules) -> Came:
+    """What comes of so many amps: far over what the pack may have it is driven into danger; less over that,
+    or over what the house allows, it wears; over what the charger gives nothing comes of it."""
+    n, right = plain_number, f"{plain_number(amps.current_a)} A"
     if abs(said - amps.current_a) < 1e-6:
-        return Came("amps", "right", f"Right. {amps.binding.name} binds.", right)
-    if said > most.current_a + 1e-9:
-        words = f"{plain_number(said)} A is over what the pack takes, {plain_number(most.current_a)} A."
+        return Came("amps", "right", f"Right. What binds: {lower_first(amps.binding.name)}.", right)
+    most_a, by = _may_have(pack, rules)
+    if said > BURNS_TIMES * most_a + 1e-9:
+        times = f"{said / most_a:.2g} times what it may have {by}"
+        words = f"{n(said)} A, {times}: it gets hot, swells, and may burn."
         return Came("amps", "dangerous", words, right)
-    if said > amps.current_a:
+    if said > most_a + 1e-9:
         words = (
-            f"{amps.binding.name} allows {plain_number(amps.binding.current_a)} A; the charger gives no more."
+            f"{n(said)} A is over the {n(most_a)} A that it may have {by}: amps are rounded down, never up."
         )
+        return Came("amps", "wasteful", words, right)
+    if said > pack_limit(pack, rules).current_a + 1e-9:
+        words = f"{n(said)} A does no harm at once; {rules.cited} allow {right}, since more wears it."
+        return Came("amps", "wasteful", words, right)
+    if said > amps.current_a:
+        words = f"It gets no more than {n(amps.binding.current_a)} A: {lower_first(amps.binding.name)}."
         return Came("amps", "wasteful", words, right)
     if said <= 0:
         return Came("amps", "wasteful", "Nothing flows.", right)
-    words = f"It could be {right}: this takes {amps.current_a / said:.2g} times as long."
+    words = f"It could be {right}: this takes about {amps.current_a / said:.2g} times as long."
+    if abs(said / charger.step_a - round(said / charger.step_a)) > 1e-6:
+        words = f"It is set in steps of {n(charger.step_a)} A."
     return Came("amps", "wasteful", words, right)
+
+
+def _may_have(pack: Pack, rules: HouseRules) -> tuple[float, str]:
+    """What the pack itself may have, whatever the house rules say, and by what. [A]"""
+    own = pack_limit(pack, rules)
+    if own.id not in ("rules", "label"):
+        return own.current_a, f"({lower_first(own.name)})"
+    by = "by its label" if pack.charge_c is not None else "by what is usual where the label says nothing"
+    return label_charge_c(pack) * pack.capacity_ah, by
+
+
+def _end(pack: Pack, right_v: float, said: float) -> Came:
+    right = f"{right_v:.2f} V"
+    if abs(said - right_v) <= END_V_OFF + 1e-9:
+        return Came("end_v", "right", "Right.", right)
+    each = said / pack.series
+    if said > pack.series * chemistry(pack.chemistry).full_v + END_V_OFF:
+        words = f"{each:.2f} V for each cell is over full: that is how fires start."
+        return Came("end_v", "dangerous", words, right)
+    if said > right_v:
+        words = f"{each:.2f} V a cell does no harm at once; the house ends at {right}, since more wears it."
+        return Came("end_v", "wasteful", words, right)
+    return Came("end_v", "wasteful", f"{each:.2f} V a cell: it never gets full.", right)
+
+
+def _timer(by: Chance, of: Laid) -> Question:
+    minutes = [round(f * of.settings.timer_min) for f in _FACTORS]
+    options = [Option(str(m), f"{m} min") for m in minutes]
+    return Question("timer", "The safety timer?", Pick((*by.mixed(options), Option(OFF, "off")), "one"))
+
+
+def _cutoff(by: Chance, of: Laid) -> Question:
+    options = [
+        Option(str(m), f"{m} mAh")
+        for m in (round(f * of.settings.cutoff_mah, -1 if f != 1 else None) for f in _FACTORS)
+    ]
+    return Question("cutoff", "The capacity cut-off?", Pick((*by.mixed(options), Option(OFF, "off")), "one"))
+
+
+def _guard(q: Question, settings: ChargerSettings, said: str) -> Came:
+    """What a timer or a cut-off ends: a charge that does not end by itself, and no sound one."""
+    most, unit = (settings.timer_min, "min") if q.id == "timer" else (settings.cutoff_mah, "mAh")
+    right = f"{most} {unit}"
+    if said == str(most):
+        return Came(q.id, "right", "Right: over the most that a sound pack takes, and not far.", right)
+    outcome: Outcome = "wasteful"
+    words = f"{said} {unit} ends the charge before it is full."
+    if said == OFF or float(said) > most:
+        outcome = "dangerous"
+        words = "Then nothing ends a charge that does not end by itself."
+        if said != OFF:
+            words = f"{said} {unit}: a cell that takes no charge has burnt by then. It should end at {right}."
+    return Came(q.id, outcome, words, right)
+
+
+def _working(of: Laid) -> Working:
+    found, s = amps_working(of.amps, of.by.charger), of.settings
+    cell = chemistry(of.made.pack.chemistry)
+    nominal_v = of.made.pack.series * cell.nominal_v
+    cells = Step("Cells", "printed volts ÷ volts of a cell", f"{plain_number(nominal_v)} ÷ {cell.nominal_v}")
+    more = [x for name in ("end_v", "timer", "cutoff") if name in s.workings for x in s.workings[name].steps]
+    return Working(found.title, (cells, *found.steps, *more), found.note)

@@ -4,25 +4,30 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from coldstack.core.boards.laid import Board, laid_packs
-from coldstack.core.boards.parallel import sharing
+from coldstack.core.boards.batches import Batch, at_most, batch_of
+from coldstack.core.boards.laid import BenchPack, Board, laid_packs
+from coldstack.core.boards.rush import first_minutes
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.cells.open_circuit import resting_voltage
 from coldstack.core.chain.adapters import Adapter
 from coldstack.core.chain.plugs import PlugEnd
+from coldstack.core.charging.amps import floor_to_step, most_to_set
 from coldstack.core.charging.inspection import VisualCheck, inspection
 from coldstack.core.packs.pack import Pack
 from coldstack.core.practice.chance import Chance
-from coldstack.core.practice.gear import made_up_pack
+from coldstack.core.practice.gear import a_pack
 from coldstack.core.practice.task import (
     Answers,
     Came,
     Exercise,
+    Given,
     Judged,
-    Level,
+    Line,
+    Moment,
     Option,
     Pick,
     Question,
+    Ran,
     Task,
     Thing,
     judged,
@@ -30,9 +35,11 @@ from coldstack.core.practice.task import (
 )
 from coldstack.core.readings.cells import PackReading, pack_reading
 from coldstack.core.rules.house_rules import HouseRules
+from coldstack.core.units import plain_number
 from coldstack.core.working import Step, Working
 
 ID, NAME = "sharing", "Who may share the board?"
+FUSE_A = 10.0
 BOARD = Board(
     Adapter(
         "practice-board",
@@ -43,6 +50,7 @@ BOARD = Board(
         balance_from=("xh",),
         balance_out="xh",
         balance_cells=14,
+        continuous_a=FUSE_A,
     )
 )
 MAY = Question(
@@ -50,52 +58,132 @@ MAY = Question(
     "May these two share the board?",
     Pick((Option("yes", "They may"), Option("no", "They may not")), "one"),
 )
+NOT_TOGETHER, STEP_A = "none", 0.1
+_OFF_V = (0.0, 0.004, 0.015, 0.03, 0.06, 0.12)
 
 
-def make(by: Chance, seed: int, level: Level, rules: HouseRules) -> Exercise:
-    """Two packs that are alike, or differ in volts, cells or chemistry."""
-    first = made_up_pack(by, level, "A")
-    while chemistry(first.pack.chemistry).charge_method != "cc_cv" or first.pack.series < 2:
-        first = made_up_pack(by, level, "A")
-    second = made_up_pack(by, level, "B")
+def make(by: Chance, given: Given) -> Exercise:
+    """Two packs that are alike, or differ in volts, cells or chemistry; later also at how many amps."""
+    rules = given.rules
+    members = _two(by, given)
+    batch = batch_of(members, rules=rules, board=BOARD)
+    asked = MAY if given.level != "expert" else _how_many_amps(by, batch, rules)
+    things = tuple(
+        Thing("readings", tag, (_words(m.pack),), m.reading.cell_v if m.reading else ())
+        for tag, m in zip("AB", members, strict=True)
+    )
+    words = f"One charger is free, and time is short. The board has fuses of {FUSE_A:.0f} A."
+    task = Task(ID, given.level, given.seed, words, things, (asked,))
+
+    def judge(answers: Answers) -> Judged:
+        said = one_of(answers, asked)
+        came = _may(batch, said) if asked is MAY else _amps(batch, asked, said, rules)
+        return judged((came,), _working(batch, rules), rules.cited)
+
+    def see(answers: Answers) -> Ran | None:
+        joined = one_of(answers, asked) not in ("no", NOT_TOGETHER)
+        return _joined(batch, rules) if joined else None
+
+    return Exercise(task, judge, see)
+
+
+def _two(by: Chance, given: Given) -> list[BenchPack]:
+    made_up, rules = replace(given, shelf=None), given.rules
+    first = a_pack(
+        by, made_up, "A", lambda p: chemistry(p.chemistry).charge_method == "cc_cv" and p.series > 1
+    )
+    second = a_pack(by, made_up, "B").pack
     if by.happens(0.7):
-        same = replace(second.pack, chemistry=first.pack.chemistry, series=first.pack.series)
-        second = replace(second, pack=same)
-    packs = [replace(x.pack, plug="xt60") for x in (first, second)]
-    soc = by.between(0.3, 0.9)
-    off_v = by.one_of((0.0, 0.004, 0.015, 0.03, 0.06, 0.12))
+        second = replace(second, chemistry=first.pack.chemistry, series=first.pack.series)
+    if by.happens(0.4):
+        second = replace(second, capacity_ah=first.pack.capacity_ah, charge_c=first.pack.charge_c)
+    packs = [replace(x, plug="xt60", name=tag) for tag, x in zip("AB", (first.pack, second), strict=True)]
+    soc, off_v = by.between(0.3, 0.9), by.one_of(_OFF_V)
     readings = [_read(p, soc, v, by, rules) for p, v in zip(packs, (0.0, off_v), strict=True)]
     looked = [
         inspection(p, VisualCheck(looked=True, at_room=True, reading=r), rules=rules)
         for p, r in zip(packs, readings, strict=True)
     ]
-    found = sharing(
-        laid_packs(packs, readings, looked, trust="cautious", board=BOARD), rules=rules, board=BOARD
-    )
-    things = tuple(
-        Thing("readings", tag, (_words(p), "  ".join(f"{v:.3f}" for v in r.cell_v)))
-        for tag, p, r in zip("AB", packs, readings, strict=True)
-    )
-    task = Task(ID, level, seed, "One charger is free, and time is short.", things, (MAY,))
+    return laid_packs(packs, readings, looked, trust="cautious", board=BOARD)
 
-    def judge(answers: Answers) -> Judged:
-        said, right = one_of(answers, MAY) == "yes", "They may" if found.allowed else "They may not"
-        why = " ".join(r.sentence for r in found.reasons) or "Alike, and close enough in volts."
-        if said == found.allowed:
-            came = Came("may", "right", f"Right. {why}", right)
-        else:
-            came = Came("may", "dangerous" if said else "wasteful", why, right)
-        steps = tuple(Step(r.id, "", r.sentence) for r in found.reasons) or (
-            Step("Nothing against it", "", why),
-        )
-        return judged((came,), Working("Who may share", steps), rules.cited)
 
-    return Exercise(task, judge)
+def _may(batch: Batch, said: str) -> Came:
+    found = batch.sharing
+    right = "They may" if found.allowed else "They may not"
+    if (said == "yes") == found.allowed:
+        return Came("may", "right", f"Right. {_why(batch)}", right)
+    return Came("may", "dangerous" if said == "yes" else "wasteful", _why(batch), right)
+
+
+def _why(batch: Batch) -> str:
+    return " ".join(r.sentence for r in batch.sharing.reasons) or "Alike, and close enough in volts."
+
+
+def _together_a(batch: Batch, rules: HouseRules) -> float:
+    """What the board may be charged at, where the charger has amps enough. [A]"""
+    return most_to_set(at_most(batch, rules, BOARD)[0], STEP_A)
+
+
+def _how_many_amps(by: Chance, batch: Batch, rules: HouseRules) -> Question:
+    """The amps for both, for one alone, and twice too many; where they may not, what would be right if they
+    might."""
+    allowed = batch.sharing.allowed
+    amps = _together_a(batch, rules) if allowed else floor_to_step(batch.rule_a, STEP_A)
+    options = [Option(f"{f:g}", f"{plain_number(max(STEP_A, f * amps))} A") for f in (0.5, 1.0, 2.0)]
+    pick = Pick((*by.mixed(options), Option(NOT_TOGETHER, "Not together")), "one")
+    return Question("amps", "At how many amps do you charge the two together?", pick)
+
+
+def _amps(batch: Batch, asked: Question, said: str, rules: HouseRules) -> Came:
+    names = {o.id: o.name for o in asked.asks.options} if isinstance(asked.asks, Pick) else {}
+    wanted = "1" if batch.sharing.allowed else NOT_TOGETHER
+    if said == wanted:
+        return Came("amps", "right", f"Right. {_why(batch)}", names[wanted])
+    if not batch.sharing.allowed:
+        return Came("amps", "dangerous", _why(batch), names[wanted])
+    if said == NOT_TOGETHER:
+        return Came("amps", "wasteful", f"They may. {_why(batch)}", names[wanted])
+    if said == "0.5":
+        return Came("amps", "wasteful", f"It takes twice as long as {names[wanted]}.", names[wanted])
+    words = f"{names[said]} drive more into each than it may have: {at_most(batch, rules, BOARD)[1]}."
+    return Came("amps", "dangerous", words, names[wanted])
+
+
+def _working(batch: Batch, rules: HouseRules) -> Working:
+    steps = tuple(Step(r.id.replace("_", " "), "", r.sentence) for r in batch.sharing.reasons)
+    if not steps:
+        amps, words = at_most(batch, rules, BOARD)
+        told = f"{plain_number(amps)} A → {plain_number(_together_a(batch, rules))} A"
+        steps = (Step("Nothing against it", "", _why(batch)), Step("Together", words, told))
+    return Working("Who may share", steps)
+
+
+def _joined(batch: Batch, rules: HouseRules) -> Ran | None:
+    """What flows between them in the first minutes, before anything is charged; None for packs of different
+    cells, of which no reckoning of ours tells."""
+    members, found = batch.members, batch.sharing
+    if not found.currents_a:
+        return None
+    first = first_minutes(members, 0.0, rules)
+    moments = tuple(Moment(0.0, "dangerous", r.sentence) for r in found.reasons)
+    calm = "" if found.calm_s is None else f"Calm after {max(1.0, found.calm_s):.0f} s."
+    if not moments:
+        most = max(abs(x) for x in found.currents_a)
+        moments = (Moment(0.0, "right", f"{most:.1f} A flow from one into the other at first. {calm}"),)
+    lines = tuple(
+        Line(m.tag, tuple(round(float(x), 3) for x in amps))
+        for m, amps in zip(members, first.current_a, strict=True)
+    )
+    words = (
+        calm if found.allowed else "Joined so, they charge each other as fast as their resistances let them."
+    )
+    return Ran("Joined on the board", "A", first.time_s, lines, min(first.own_a), moments, words)
 
 
 def _words(pack: Pack) -> str:
     name, mah = chemistry(pack.chemistry).name, 1000 * pack.capacity_ah
-    return f"{pack.series}S {name}, {mah:.0f} mAh, {pack.label_c:g}C"
+    charge = "" if pack.charge_c is None else f", charge {pack.charge_c:g}C"
+    return f"{pack.series}S {name}, {mah:.0f} mAh, {pack.label_c:g}C{charge}"
 
 
 def _read(pack: Pack, soc: float, off_v: float, by: Chance, rules: HouseRules) -> PackReading:

@@ -1,0 +1,160 @@
+"""What the screens of practice show."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from django.utils import timezone
+
+from coldstack.core.practice.chance import Chance
+from coldstack.core.practice.memory import (
+    FIVE_MINUTES_S,
+    LONGEST_TASK_S,
+    CourseStep,
+    check_course,
+    next_up,
+    sureness,
+)
+from coldstack.core.practice.practice import KINDS, MOST_SEED
+from coldstack.core.practice.task import Answers, Exercise, first_answers
+from coldstack.server.api.values import figures
+from coldstack.server.practice import replies as r
+from coldstack.server.practice import schemas as s
+from coldstack.server.practice.actions import person_of, said_of, today_s
+from coldstack.server.practice.assemble import (
+    exercise_of,
+    level_of,
+    require_same,
+    skills_of,
+    steps_of,
+    version_of_task,
+)
+from coldstack.server.practice.models import PracticeAnswer, PracticeCourse, PracticePerson
+from coldstack.server.rules.assemble import rules_or_house
+
+
+def kinds_out() -> list[r.KindOut]:
+    """Every kind, in the order in which one meets them."""
+    return [r.KindOut(id=k.id, name=k.name, leads_to=k.leads_to, of_own=k.of_own) for k in KINDS.values()]
+
+
+def task_out(made: Exercise) -> r.TaskOut:
+    """A task, without what is right."""
+    return r.TaskOut(**figures(made.task), version=version_of_task(made))
+
+
+def judged_out(data: s.AnswersIn) -> r.JudgedOut:
+    """What comes of answers, seen through."""
+    made = exercise_of(data)
+    require_same(made, data.version)
+    return _judged(made, said_of(data))
+
+
+def _judged(made: Exercise, said: Answers) -> r.JudgedOut:
+    return r.JudgedOut(**figures(made.judge(said)), ran=made.see(said))
+
+
+def kept_out(row: PracticeAnswer, data: s.KeptAnswersIn) -> r.KeptOut:
+    """The same of an answer that is remembered, and what comes next."""
+    made = exercise_of(data)
+    return r.KeptOut(judged=_judged(made, said_of(data)), progress=progress_out(row.person_id))
+
+
+def people_out() -> list[r.PersonOut]:
+    """Everybody who practises here, by name; three queries."""
+    now = timezone.now()
+    rows = PracticePerson.objects.filter(removed=None).select_related("course").prefetch_related("skills")
+    return sorted((_person(row, now) for row in rows), key=lambda x: x.name.casefold())
+
+
+def _person(row: PracticePerson, now: datetime) -> r.PersonOut:
+    skills, course = skills_of(row), steps_of(row.course)
+    shares = [x.share for x in sureness(skills, now)]
+    due = sum(1 for step in course if step in skills and skills[step].due <= now)
+    return r.PersonOut(
+        id=row.pk, name=row.name, course=_followed(row), due=due, share=sum(shares) / len(shares)
+    )
+
+
+def progress_out(person_id: int) -> r.ProgressOut:
+    """How far somebody is, and what comes next; as many queries however long they have practised."""
+    now, person = timezone.now(), person_of(person_id)
+    skills, standing = skills_of(person), person.said.filter(withdrawn=None)
+    last = standing.last()
+    before = None if last is None else CourseStep(last.kind, level_of(last.level))
+    found = next_up(skills, steps_of(person.course), now, last=before)
+    answered, seconds = standing.count(), today_s(person, now, LONGEST_TASK_S)
+    course = None if _followed(person) is None else person.course
+    return r.ProgressOut(
+        id=person.pk,
+        name=person.name,
+        course=_followed(person),
+        kinds=[r.SurenessOut(**figures(x), share=x.share) for x in sureness(skills, now)],
+        next_up=r.NextUpOut(
+            **figures(found),
+            seed=_seed(person.pk, person.said.count()),
+            house_rules=(course.house_rules or None) if course else None,
+        ),
+        today_s=seconds,
+        enough=seconds >= FIVE_MINUTES_S,
+        answered=answered,
+        anew=person.said.exclude(withdrawn=None).count(),
+        now=now,
+    )
+
+
+def _followed(person: PracticePerson) -> int | None:
+    """The course that somebody follows, while it is there."""
+    return None if person.course is None or person.course.removed else person.course.pk
+
+
+def _seed(person: int, answered: int) -> int:
+    """The next task's: another one for each person and each answer, the same when the page is opened
+    again."""
+    return int(Chance("next", person, answered).between(0, MOST_SEED))
+
+
+def courses_out() -> list[r.CourseOut]:
+    """Every course, with who follows it; two queries."""
+    rows = PracticeCourse.objects.filter(removed=None).prefetch_related("practiceperson_set")
+    return [course_out(row) for row in rows]
+
+
+def course_out(row: PracticeCourse) -> r.CourseOut:
+    """One course."""
+    people = sorted(p.name for p in row.practiceperson_set.all() if p.removed is None)
+    return r.CourseOut(
+        id=row.pk,
+        name=row.name,
+        steps=[r.StepOut(kind=x.kind, level=x.level) for x in steps_of(row)],
+        house_rules=row.house_rules or None,
+        followed_by=people,
+    )
+
+
+def sheet_out(data: s.SheetIn) -> r.SheetOut:
+    """So many tasks of these steps in turn, each with what is right.
+
+    Raises
+    ------
+    DomainError
+        For steps that are not known, or none.
+    """
+    steps = check_course([CourseStep(x.kind, x.level) for x in data.steps])
+    by, tasks = Chance("sheet", data.seed), []
+    for k in range(data.count):
+        step, seed = steps[k % len(steps)], int(by.between(0, MOST_SEED))
+        made = exercise_of(
+            s.TaskIn(kind=step.kind, level=step.level, seed=seed, house_rules=data.house_rules)
+        )
+        judged = made.judge(first_answers(made.task))
+        why = [f"{x.formula} {x.numbers}".strip() for x in judged.working.steps]
+        tasks.append(
+            r.SheetTaskOut(
+                name=KINDS[step.kind].name,
+                task=task_out(made),
+                right=[c.right for c in judged.came],
+                why=why,
+            )
+        )
+    return r.SheetOut(seed=data.seed, rules=rules_or_house(data.house_rules).name, tasks=tasks)
