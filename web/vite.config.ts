@@ -13,8 +13,8 @@ const BASE = [
   "idb-keyval",
 ];
 const PARTS = [
-  "format/(?!parse|typed)",
-  "parts/(?!Sheet|Pick|Time|usePrinting|FigureW|TermM|Act|useR|Room|Text|Choices|PackS|FitR)",
+  "format/(?!parse|typed|reading|hands|settings)",
+  "parts/(?!Sheet|Pick|Time|usePrinting|FigureW|TermM|Act|useR|Room|Text|Choices|PackS|FitR|OneOf|Search|finder)",
   "charts/(Chart|Axes|scale|useW)",
   "app/(doc|merge|cho|comm|useL|Save|Miss)",
   "gear/q",

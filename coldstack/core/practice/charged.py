@@ -15,6 +15,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from coldstack.core.cells.chemistry import CHEMISTRY_IDS, chemistry
+from coldstack.core.charging.amps import label_charge_c, pack_limit
 from coldstack.core.charging.charge_time import TAPER_END_C
 from coldstack.core.charging.charger import Charger
 from coldstack.core.charging.unequal_cells import (
@@ -28,16 +29,19 @@ from coldstack.core.charging.warming import ChargingBody, charging_rise_k, pack_
 from coldstack.core.packs.pack import Pack
 from coldstack.core.packs.resistance import cell_resistance
 from coldstack.core.practice.chance import Chance
-from coldstack.core.practice.task import Line, Moment, Ran
+from coldstack.core.practice.task import Happening, Ran, RanLine
 from coldstack.core.readings.tolerance import over_full_for
 from coldstack.core.rules.house_rules import HouseRules, for_chemistry
-from coldstack.core.units import about_number, plain_number
+from coldstack.core.units import about_number, lower_first, plain_number
 from coldstack.core.wear.cycles import Habit, cycles_to_80
 
 Floats = NDArray[np.float64]
 
 GAS_OVER_V, BURNS_OVER_V = 0.3, 0.8
 """So far over full a lithium cell makes gas, and may burn at any moment. House figures. [V]"""
+BURNS_TIMES = 1.5
+"""So many times what a pack may have it is driven into danger: the decimal point moved, the amps of another
+pack; what is less wears it. House figure."""
 STEP_S, SAMPLES = 4.0, 90
 LONGEST_S = 6 * 3600.0
 CELLS_HOLD, CELLS_AT = 0.012, 0.012
@@ -67,6 +71,23 @@ def set_to(pack: Pack, program: str, series: int, current_a: float, rules: House
     return SetTo(program, series, current_a, end_v)
 
 
+@dataclass(frozen=True, slots=True)
+class MayHave:
+    """The most amps of a pack, whatever the house rules say, and by what. [A]"""
+
+    current_a: float
+    by: str
+
+
+def may_have(pack: Pack, rules: HouseRules) -> MayHave:
+    """By its label, by what is usual where that says nothing, or by how it is today."""
+    own = pack_limit(pack, rules)
+    if own.id not in ("rules", "label"):
+        return MayHave(own.current_a, f"({lower_first(own.name)})")
+    by = "by its label" if pack.charge_c is not None else "by what is usual where the label says nothing"
+    return MayHave(label_charge_c(pack) * pack.capacity_ah, by)
+
+
 def simulates(pack: Pack, to: SetTo) -> bool:
     """Whether such a charge can be seen through: of lithium cells, that the charger begins at all."""
     if chemistry(pack.chemistry).charge_method != "cc_cv" or to.current_a <= 0 or to.series < 1:
@@ -82,10 +103,11 @@ def charged_so(pack: Pack, charger: Charger, to: SetTo, rules: HouseRules, seed:
     samples = list(_flows(ChargingCells(_cells(pack, rules, seed)), pack, charger, to))
     time_s = tuple(s.time_s for s in samples)
     volts = np.array([s.cell_v for s in samples])
-    moments = tuple(_moments(pack, samples))
+    moments = (*_too_many_amps(pack, samples, rules), *_moments(pack, samples))
     keep = _thinned(len(samples), [time_s.index(m.time_s) for m in moments])
     lines = tuple(
-        Line(f"cell {k + 1}", tuple(round(float(v), 4) for v in volts[keep, k])) for k in range(pack.series)
+        RanLine(f"cell {k + 1}", tuple(round(float(v), 4) for v in volts[keep, k]))
+        for k in range(pack.series)
     )
     name = chemistry(to.chemistry).name
     title = f"Set to {name}, {to.series} cell{'s' * (to.series > 1)}, {plain_number(to.current_a)} A"
@@ -142,30 +164,61 @@ def _flows(cells: ChargingCells, pack: Pack, charger: Charger, to: SetTo) -> Ite
         cells.step(now, bleed, STEP_S)
 
 
-def _moments(pack: Pack, samples: list[_Sample]) -> Iterator[Moment]:
+@dataclass(frozen=True, slots=True)
+class _Event:
+    """What happens to a cell so far over full (None: as soon as the watch tells): its mark, and in words."""
+
+    over_v: float | None
+    mark: str
+    words: str
+
+
+_EVENTS = (
+    _Event(
+        None,
+        "over full",
+        "Cell {cell} passes its full volts. Watched here, the charge is stopped now, at {volts:.2f} V.",
+    ),
+    _Event(
+        GAS_OVER_V,
+        "swells",
+        "At {volts:.2f} V the electrolyte of cell {cell} breaks down: it makes gas and swells.",
+    ),
+    _Event(
+        BURNS_OVER_V,
+        "may burn",
+        "At {volts:.2f} V cell {cell} may burn at any moment, and nobody can stop it any more.",
+    ),
+)
+
+
+def _moments(pack: Pack, samples: list[_Sample]) -> Iterator[Happening]:
     """What happens, in its order: an overcharge by the limit of the watch, gas, fire; or that it is full."""
-    cell = chemistry(pack.chemistry)
-    for over_v, words in (
-        (
-            None,
-            "Cell {cell} passes its full volts. Watched here, the charge is stopped now, at {volts:.2f} V.",
-        ),
-        (GAS_OVER_V, "At {volts:.2f} V its electrolyte breaks down: the cell makes gas and swells."),
-        (BURNS_OVER_V, "At {volts:.2f} V it may burn at any moment, and nobody can stop it any more."),
-    ):
-        found = next((s for s in samples if _passes(cell.full_v, over_v, max(s.cell_v))), None)
-        if found is None:
-            break
-        highest = max(found.cell_v)
-        which = found.cell_v.index(highest) + 1
-        yield Moment(found.time_s, "dangerous", words.format(cell=which, volts=highest))
-    else:
-        return
-    last = samples[-1]
-    if not over_full_for(cell.full_v, max(max(s.cell_v) for s in samples)):
-        highest, lowest = max(last.cell_v), min(last.cell_v)
+    full_v = chemistry(pack.chemistry).full_v
+    over = False
+    for event in _EVENTS:
+        found = next((s for s in samples if _passes(full_v, event.over_v, max(s.cell_v))), None)
+        if found is not None:
+            highest, over = max(found.cell_v), True
+            which = found.cell_v.index(highest) + 1
+            words = event.words.format(cell=which, volts=highest)
+            yield Happening(found.time_s, "dangerous", words, which, event.mark)
+    if not over:
+        highest, lowest = max(samples[-1].cell_v), min(samples[-1].cell_v)
         words = f"It ends: the fullest cell at {highest:.2f} V, the emptiest at {lowest:.2f} V."
-        yield Moment(last.time_s, "right", words)
+        yield Happening(samples[-1].time_s, "right", words)
+
+
+def _too_many_amps(pack: Pack, samples: list[_Sample], rules: HouseRules) -> Iterator[Happening]:
+    """Amps that no cell of it may have: what that does inside no model of ours tells, so that it is said."""
+    flows_a, most = max(s.current_a for s in samples), may_have(pack, rules)
+    if flows_a > BURNS_TIMES * most.current_a:
+        n = plain_number
+        warms = (
+            f"it warms by about {_warms_k(pack, flows_a, samples):.0f} K, and lithium plates out in its cells"
+        )
+        words = f"{n(flows_a)} A flow where {n(most.current_a)} A may: {warms}. It may swell and burn."
+        yield Happening(samples[0].time_s, "dangerous", words)
 
 
 def _passes(full_v: float, over_v: float | None, volts: float) -> bool:
@@ -181,12 +234,12 @@ def _thinned(count: int, kept: list[int]) -> list[int]:
 def _costs(pack: Pack, to: SetTo, samples: list[_Sample], rules: HouseRules) -> str:
     """What it costs: the pack, or some of its cycles; or which margin it has."""
     cell, highest = chemistry(pack.chemistry), max(max(s.cell_v) for s in samples)
-    priced = "" if pack.price is None else f", {plain_number(pack.price, 4)} by its price"
+    priced = "" if pack.price is None else f" (price {plain_number(pack.price, 4)})"
     if highest >= cell.full_v + GAS_OVER_V:
-        return f"It costs the pack{priced}; and what lies around it, where it burns."
+        return f"It costs the pack{priced}, and what lies around it where it burns."
     if over_full_for(cell.full_v, highest):
         words = f"Charged once to {highest:.2f} V a cell it is worn, and each time nearer to burning"
-        return f"{words}. Stopped in time it costs nothing{' but a look at it' * bool(priced)}."
+        return f"{words}. Stopped in time it costs nothing."
     flowed_a = max(s.current_a for s in samples)
     minutes, rate = samples[-1].time_s / 60, flowed_a / pack.held_ah
     cycles = float(cycles_to_80([CHEMISTRY_IDS.index(cell.id)], Habit(charge_c=rate)).middle[0])

@@ -45,7 +45,7 @@ class Given:
 
 
 @dataclass(frozen=True, slots=True)
-class Option:
+class AnswerOption:
     """One of several to choose from, or to put in order."""
 
     id: str
@@ -65,12 +65,12 @@ class Number:
 class Pick:
     """One option is asked, several (as many as hold), or all of them in their order."""
 
-    options: tuple[Option, ...]
+    options: tuple[AnswerOption, ...]
     shape: Literal["one", "several", "order"]
 
 
 @dataclass(frozen=True, slots=True)
-class Question:
+class TaskQuestion:
     """One thing asked, in words."""
 
     id: str
@@ -92,7 +92,7 @@ class Thing:
 
 
 @dataclass(frozen=True, slots=True)
-class Task:
+class PracticeTask:
     """One task of a kind and a level, made from a seed: the same seed makes the same task, of one's own gear
     while that is as it was."""
 
@@ -101,7 +101,7 @@ class Task:
     seed: int
     words: str
     things: tuple[Thing, ...]
-    questions: tuple[Question, ...]
+    questions: tuple[TaskQuestion, ...]
     own: bool = False
 
 
@@ -116,16 +116,19 @@ class Came:
 
 
 @dataclass(frozen=True, slots=True)
-class Moment:
-    """Something that happens while it is seen through. [s]"""
+class Happening:
+    """Something that happens while it is seen through; ``cell`` is the number of the one that it happens to,
+    from 1 on, ``mark`` what stands on it from then on. [s]"""
 
     time_s: float
     outcome: Outcome
     sentence: str
+    cell: int | None = None
+    mark: str = ""
 
 
 @dataclass(frozen=True, slots=True)
-class Line:
+class RanLine:
     """One line of what is seen through: a cell's volts, or a pack's amps, by time."""
 
     name: str
@@ -140,9 +143,9 @@ class Ran:
     title: str
     unit: Literal["V", "A"]
     time_s: tuple[float, ...]
-    lines: tuple[Line, ...]
+    lines: tuple[RanLine, ...]
     limit: float
-    moments: tuple[Moment, ...]
+    moments: tuple[Happening, ...]
     sentence: str
 
     @property
@@ -152,7 +155,7 @@ class Ran:
 
 
 @dataclass(frozen=True, slots=True)
-class Judged:
+class JudgedAnswer:
     """What came of all answers, with the working that the program shows elsewhere and the rule it goes by."""
 
     outcome: Outcome
@@ -170,14 +173,14 @@ def never(_: Answers) -> Ran | None:
 class Exercise:
     """A task with its judge, and how an answer is seen through: None where nothing of it runs."""
 
-    task: Task
-    judge: Callable[[Answers], Judged]
+    task: PracticeTask
+    judge: Callable[[Answers], JudgedAnswer]
     see: Callable[[Answers], Ran | None] = never
 
 
-def judged(came: tuple[Came, ...], working: Working, rule: str) -> Judged:
+def judged(came: tuple[Came, ...], working: Working, rule: str) -> JudgedAnswer:
     """All of it: as bad as the worst."""
-    return Judged(max((c.outcome for c in came), key=OUTCOMES.index), came, working, rule)
+    return JudgedAnswer(max((c.outcome for c in came), key=OUTCOMES.index), came, working, rule)
 
 
 def number_of(answers: Answers, question: str) -> float:
@@ -188,7 +191,7 @@ def number_of(answers: Answers, question: str) -> float:
     return float(value)
 
 
-def one_of(answers: Answers, question: Question) -> str:
+def one_of(answers: Answers, question: TaskQuestion) -> str:
     """The option that was chosen; raises DomainError, at the question, for none or one that is not there."""
     value = answers.get(question.id)
     if not isinstance(question.asks, Pick) or value not in [o.id for o in question.asks.options]:
@@ -196,7 +199,7 @@ def one_of(answers: Answers, question: Question) -> str:
     return str(value)
 
 
-def several_of(answers: Answers, question: Question) -> tuple[str, ...]:
+def several_of(answers: Answers, question: TaskQuestion) -> tuple[str, ...]:
     """The options that were chosen, or all in the order that was given.
 
     Raises
@@ -216,7 +219,7 @@ def several_of(answers: Answers, question: Question) -> tuple[str, ...]:
     return value
 
 
-def first_answers(task: Task) -> dict[str, Answer]:
+def first_answers(task: PracticeTask) -> dict[str, Answer]:
     """An answer to everything, whatever it is worth: zero, the first option, the order as it lies."""
     said: dict[str, Answer] = {}
     for q in task.questions:

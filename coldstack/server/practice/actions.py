@@ -107,7 +107,7 @@ def keep_answer(person_id: int, data: s.KeptAnswersIn) -> PracticeAnswer:
     return row
 
 
-def said_of(data: s.AnswersIn) -> dict[str, float | str | tuple[str, ...]]:
+def said_of(data: s.PracticeAnswersIn) -> dict[str, float | str | tuple[str, ...]]:
     """The answers as core takes them."""
     return {k: tuple(v) if isinstance(v, list) else v for k, v in data.answers.items()}
 

@@ -8,7 +8,7 @@ from pydantic import BaseModel
 
 from coldstack.core.practice.memory import NextUp, Sureness
 from coldstack.core.practice.practice import Stage
-from coldstack.core.practice.task import Judged, Level, Ran, Task
+from coldstack.core.practice.task import JudgedAnswer, Level, PracticeTask, Ran
 from coldstack.server.api.shapes import shows
 
 
@@ -21,14 +21,14 @@ class KindOut(BaseModel):
     of_own: bool
 
 
-@shows(Task)
+@shows(PracticeTask)
 class TaskOut(BaseModel):
     """A task: what lies before one, and what is asked; ``version`` is which one it is."""
 
     version: str
 
 
-@shows(Judged)
+@shows(JudgedAnswer)
 class JudgedOut(BaseModel):
     """What came of the answers, as bad as the worst of them; ``ran`` is it seen through."""
 
@@ -77,7 +77,7 @@ class NextUpOut(BaseModel):
     house_rules: str | None
 
 
-class ProgressOut(BaseModel):
+class ProgressNow(BaseModel):
     """How far somebody is: how sure of what, what comes next, how many seconds of today's five minutes are
     done. ``answered`` counts all answers that stand, ``anew`` those that could be brought back."""
 
@@ -97,7 +97,7 @@ class KeptOut(BaseModel):
     """What came of an answer, and how far that brings one."""
 
     judged: JudgedOut
-    progress: ProgressOut
+    progress: ProgressNow
 
 
 class SheetTaskOut(BaseModel):

@@ -32,7 +32,7 @@ def task(request: HttpRequest, data: s.TaskIn) -> r.TaskOut:
 @router.post(
     "/practice/answer", auth=None, response={200: r.JudgedOut, ASKED: Problem}, summary="What comes of it"
 )
-def answer(request: HttpRequest, data: s.AnswersIn) -> r.JudgedOut:
+def answer(request: HttpRequest, data: s.PracticeAnswersIn) -> r.JudgedOut:
     """Right, wasteful or dangerous, each with why; seen through, and with the working. Nothing is kept."""
     return views.judged_out(data)
 
@@ -49,16 +49,18 @@ def people(request: HttpRequest) -> list[r.PersonOut]:
     return views.people_out()
 
 
-@router.post("/practice/people", response={201: r.ProgressOut, WRITTEN: Problem}, summary="Somebody new")
-def add_person(request: HttpRequest, data: s.PersonIn) -> Status[r.ProgressOut]:
+@router.post("/practice/people", response={201: r.ProgressNow, WRITTEN: Problem}, summary="Somebody new")
+def add_person(request: HttpRequest, data: s.PersonIn) -> Status[r.ProgressNow]:
     """A name, no account; who was taken away under it comes back."""
     return Status(201, views.progress_out(actions.add_person(data.name).pk))
 
 
 @router.get(
-    "/practice/people/{person_id}", response={200: r.ProgressOut, 404: Problem}, summary="How far one is"
+    "/practice/people/{person_id}",
+    response={200: r.ProgressNow, 404: Problem},
+    summary="How far one is",
 )
-def progress(request: HttpRequest, person_id: int) -> r.ProgressOut:
+def progress(request: HttpRequest, person_id: int) -> r.ProgressNow:
     """How sure of what, and what comes next."""
     return views.progress_out(person_id)
 
@@ -84,9 +86,11 @@ def bring_person_back(request: HttpRequest, person_id: int) -> list[r.PersonOut]
 
 
 @router.put(
-    "/practice/people/{person_id}", response={200: r.ProgressOut, WRITTEN: Problem}, summary="Follow a course"
+    "/practice/people/{person_id}",
+    response={200: r.ProgressNow, WRITTEN: Problem},
+    summary="Follow a course",
 )
-def follow(request: HttpRequest, person_id: int, data: s.PersonChangesIn) -> r.ProgressOut:
+def follow(request: HttpRequest, person_id: int, data: s.PersonChangesIn) -> r.ProgressNow:
     """Or none."""
     actions.follow(person_id, data.course)
     return views.progress_out(person_id)
@@ -104,10 +108,10 @@ def keep_answer(request: HttpRequest, person_id: int, data: s.KeptAnswersIn) -> 
 
 @router.post(
     "/practice/people/{person_id}/anew",
-    response={200: r.ProgressOut, WRITTEN: Problem},
+    response={200: r.ProgressNow, WRITTEN: Problem},
     summary="Begin anew",
 )
-def begin_anew(request: HttpRequest, person_id: int) -> r.ProgressOut:
+def begin_anew(request: HttpRequest, person_id: int) -> r.ProgressNow:
     """All answers are withdrawn."""
     actions.begin_anew(person_id)
     return views.progress_out(person_id)
@@ -115,10 +119,10 @@ def begin_anew(request: HttpRequest, person_id: int) -> r.ProgressOut:
 
 @router.post(
     "/practice/people/{person_id}/anew/back",
-    response={200: r.ProgressOut, WRITTEN: Problem},
+    response={200: r.ProgressNow, WRITTEN: Problem},
     summary="Undo beginning anew",
 )
-def bring_answers_back(request: HttpRequest, person_id: int) -> r.ProgressOut:
+def bring_answers_back(request: HttpRequest, person_id: int) -> r.ProgressNow:
     """The answers that were withdrawn last count again."""
     actions.bring_answers_back(person_id)
     return views.progress_out(person_id)

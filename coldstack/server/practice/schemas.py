@@ -32,7 +32,7 @@ class TaskIn(In):
     house_rules: RulesId | None = None
 
 
-class AnswersIn(TaskIn):
+class PracticeAnswersIn(TaskIn):
     """The same with what was answered, by question: a number, the id of a choice, or several ids in their
     order. ``version`` is the task's, as it was asked."""
 
@@ -40,7 +40,7 @@ class AnswersIn(TaskIn):
     version: Annotated[str, Field(max_length=40)] = ANY
 
 
-class KeptAnswersIn(AnswersIn):
+class KeptAnswersIn(PracticeAnswersIn):
     """An answer that is remembered: after how many seconds it was given, and the key of the press."""
 
     key: Key

@@ -33,6 +33,10 @@ from coldstack.server.practice.models import PracticeAnswer, PracticeCourse, Pra
 from coldstack.server.rules.assemble import rules_or_house
 
 
+MOST_STEPS_SAID = 3
+"""Of a working on a sheet of answers: how it begins is enough to find one's slip."""
+
+
 def kinds_out() -> list[r.KindOut]:
     """Every kind, in the order in which one meets them."""
     return [r.KindOut(id=k.id, name=k.name, leads_to=k.leads_to, of_own=k.of_own) for k in KINDS.values()]
@@ -43,7 +47,7 @@ def task_out(made: Exercise) -> r.TaskOut:
     return r.TaskOut(**figures(made.task), version=version_of_task(made))
 
 
-def judged_out(data: s.AnswersIn) -> r.JudgedOut:
+def judged_out(data: s.PracticeAnswersIn) -> r.JudgedOut:
     """What comes of answers, seen through."""
     made = exercise_of(data)
     require_same(made, data.version)
@@ -76,7 +80,7 @@ def _person(row: PracticePerson, now: datetime) -> r.PersonOut:
     )
 
 
-def progress_out(person_id: int) -> r.ProgressOut:
+def progress_out(person_id: int) -> r.ProgressNow:
     """How far somebody is, and what comes next; as many queries however long they have practised."""
     now, person = timezone.now(), person_of(person_id)
     skills, standing = skills_of(person), person.said.filter(withdrawn=None)
@@ -85,7 +89,7 @@ def progress_out(person_id: int) -> r.ProgressOut:
     found = next_up(skills, steps_of(person.course), now, last=before)
     answered, seconds = standing.count(), today_s(person, now, LONGEST_TASK_S)
     course = None if _followed(person) is None else person.course
-    return r.ProgressOut(
+    return r.ProgressNow(
         id=person.pk,
         name=person.name,
         course=_followed(person),
@@ -148,7 +152,7 @@ def sheet_out(data: s.SheetIn) -> r.SheetOut:
             s.TaskIn(kind=step.kind, level=step.level, seed=seed, house_rules=data.house_rules)
         )
         judged = made.judge(first_answers(made.task))
-        why = [f"{x.formula} {x.numbers}".strip() for x in judged.working.steps]
+        why = [f"{x.formula} {x.numbers}".strip() for x in judged.working.steps[:MOST_STEPS_SAID]]
         tasks.append(
             r.SheetTaskOut(
                 name=KINDS[step.kind].name,

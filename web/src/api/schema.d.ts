@@ -3742,36 +3742,113 @@ export interface components {
             supply: string | null;
         };
         /**
+         * AnswerOption
+         * @description One of several to choose from, or to put in order.
+         */
+        AnswerOption: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * AnswersIn
-         * @description The same with what was answered, by question: a number, the id of a choice, or several ids in their
-         *     order. ``version`` is the task's, as it was asked.
+         * @description All that is told of a new model.
          */
         AnswersIn: {
-            /** Answers */
-            answers: {
-                [key: string]: number | string | string[];
-            };
+            /**
+             * @default {
+             *       "cells": null,
+             *       "chemistry": null,
+             *       "lively": 0.9,
+             *       "mass_g": null,
+             *       "minutes": null,
+             *       "refitted": false
+             *     }
+             */
+            goals?: components["schemas"]["GoalsIn"];
             /** House Rules */
             house_rules?: string | null;
             /** Kind */
             kind: string;
             /**
-             * Level
-             * @enum {string}
+             * @default {
+             *       "airflow": null,
+             *       "brushed": false,
+             *       "cells_max": null,
+             *       "cells_min": null,
+             *       "controller_a": null,
+             *       "controller_burst_a": null,
+             *       "controllers": null,
+             *       "cutoff": null,
+             *       "height_mm": null,
+             *       "lead_awg": null,
+             *       "length_mm": null,
+             *       "max_v": null,
+             *       "motor_kv": null,
+             *       "plug": null,
+             *       "ratings": "each",
+             *       "width_mm": null
+             *     }
              */
-            level: "first_day" | "season" | "expert";
+            limits?: components["schemas"]["LimitsIn"];
+            /** Mass G */
+            mass_g?: number | null;
+            /** Model Class */
+            model_class?: string | null;
             /**
-             * Own
-             * @default false
+             * Name
+             * @default
              */
-            own?: boolean;
-            /** Seed */
-            seed: number;
+            name?: string;
             /**
-             * Version
-             * @default *
+             * @default {
+             *       "capacity_ah": null,
+             *       "chemistry": "lipo",
+             *       "joined": "",
+             *       "label_c": null,
+             *       "mass_g": null,
+             *       "pack": null,
+             *       "series": null
+             *     }
              */
-            version?: string;
+            now?: components["schemas"]["NowIn"];
+            /**
+             * @default {
+             *       "coaxial": false,
+             *       "gear_ratio": null,
+             *       "kind": "",
+             *       "model_class": "",
+             *       "motor_mohm": null,
+             *       "no_load_a": null,
+             *       "off_by": null,
+             *       "propeller": "",
+             *       "rotor_mm": null,
+             *       "speed_kmh": null,
+             *       "surface": "",
+             *       "waterline_mm": null,
+             *       "wheel_mm": null,
+             *       "wing_dm2": null
+             *     }
+             */
+            propulsion?: components["schemas"]["PropulsionIn"];
+            /** Rotors */
+            rotors?: number | null;
+            /**
+             * Sure
+             * @default []
+             */
+            sure?: string[];
+            /**
+             * @default {
+             *       "average_a": null,
+             *       "minutes": null,
+             *       "peak_a": null,
+             *       "peak_s": null,
+             *       "put_back_mah": null
+             *     }
+             */
+            usage?: components["schemas"]["UsageIn"];
         };
         /**
          * ApartOut
@@ -6766,23 +6843,23 @@ export interface components {
          */
         GoalsIn: {
             /** Cells */
-            cells: number | null;
+            cells?: number | null;
             /** Chemistry */
-            chemistry: ("lipo" | "lihv" | "liion" | "semisolid" | "lifepo4" | "nimh") | null;
+            chemistry?: ("lipo" | "lihv" | "liion" | "semisolid" | "lifepo4" | "nimh") | null;
             /**
              * Lively
              * @default 0.9
              */
-            lively: number | null;
+            lively?: number | null;
             /** Mass G */
-            mass_g: number | null;
+            mass_g?: number | null;
             /** Minutes */
-            minutes: number | null;
+            minutes?: number | null;
             /**
              * Refitted
              * @default false
              */
-            refitted: boolean;
+            refitted?: boolean;
         };
         /**
          * GridCell
@@ -6892,6 +6969,29 @@ export interface components {
             value: number | string;
             /** Words */
             words: string;
+        };
+        /**
+         * Happening
+         * @description Something that happens while it is seen through; ``cell`` is the number of the one that it happens to,
+         *     from 1 on, ``mark`` what stands on it from then on. [s]
+         */
+        Happening: {
+            /** Cell */
+            cell: number | null;
+            /**
+             * Mark
+             * @default
+             */
+            mark: string;
+            /**
+             * Outcome
+             * @enum {string}
+             */
+            outcome: "right" | "wasteful" | "dangerous";
+            /** Sentence */
+            sentence: string;
+            /** Time S */
+            time_s: number;
         };
         /**
          * HaveIn
@@ -7242,7 +7342,7 @@ export interface components {
          */
         KeptOut: {
             judged: components["schemas"]["JudgedOut"];
-            progress: components["schemas"]["ProgressOut"];
+            progress: components["schemas"]["ProgressNow"];
         };
         /**
          * KindOut
@@ -7577,54 +7677,44 @@ export interface components {
          */
         LimitsIn: {
             /** Airflow */
-            airflow: ("closed" | "vented" | "stream") | null;
+            airflow?: ("closed" | "vented" | "stream") | null;
             /**
              * Brushed
              * @default false
              */
-            brushed: boolean;
+            brushed?: boolean;
             /** Cells Max */
-            cells_max: number | null;
+            cells_max?: number | null;
             /** Cells Min */
-            cells_min: number | null;
+            cells_min?: number | null;
             /** Controller A */
-            controller_a: number | null;
+            controller_a?: number | null;
             /** Controller Burst A */
-            controller_burst_a: number | null;
+            controller_burst_a?: number | null;
             /** Controllers */
-            controllers: number | null;
+            controllers?: number | null;
             /** Cutoff */
-            cutoff: ("none" | "programmable") | null;
+            cutoff?: ("none" | "programmable") | null;
             /** Height Mm */
-            height_mm: number | null;
+            height_mm?: number | null;
             /** Lead Awg */
-            lead_awg: number | null;
+            lead_awg?: number | null;
             /** Length Mm */
-            length_mm: number | null;
+            length_mm?: number | null;
             /** Max V */
-            max_v: number | null;
+            max_v?: number | null;
             /** Motor Kv */
-            motor_kv: number | null;
+            motor_kv?: number | null;
             /** Plug */
-            plug: string | null;
+            plug?: string | null;
             /**
              * Ratings
              * @default each
              * @enum {string}
              */
-            ratings: "each" | "together";
+            ratings?: "each" | "together";
             /** Width Mm */
-            width_mm: number | null;
-        };
-        /**
-         * Line
-         * @description One line of what is seen through: a cell's volts, or a pack's amps, by time.
-         */
-        Line: {
-            /** Name */
-            name: string;
-            /** Values */
-            values: number[];
+            width_mm?: number | null;
         };
         /**
          * LineOut
@@ -8027,21 +8117,6 @@ export interface components {
             version: string;
         };
         /**
-         * Moment
-         * @description Something that happens while it is seen through. [s]
-         */
-        Moment: {
-            /**
-             * Outcome
-             * @enum {string}
-             */
-            outcome: "right" | "wasteful" | "dangerous";
-            /** Sentence */
-            sentence: string;
-            /** Time S */
-            time_s: number;
-        };
-        /**
          * Moments
          * @description Volts under load and more against minutes, thinned for drawing, with the moments worth marking.
          *
@@ -8201,27 +8276,27 @@ export interface components {
          */
         NowIn: {
             /** Capacity Ah */
-            capacity_ah: number | null;
+            capacity_ah?: number | null;
             /**
              * Chemistry
              * @default lipo
              * @enum {string}
              */
-            chemistry: "lipo" | "lihv" | "liion" | "semisolid" | "lifepo4" | "nimh";
+            chemistry?: "lipo" | "lihv" | "liion" | "semisolid" | "lifepo4" | "nimh";
             /**
              * Joined
              * @default
              * @enum {string}
              */
-            joined: "" | "series" | "parallel";
+            joined?: "" | "series" | "parallel";
             /** Label C */
-            label_c: number | null;
+            label_c?: number | null;
             /** Mass G */
-            mass_g: number | null;
+            mass_g?: number | null;
             /** Pack */
-            pack: string | null;
+            pack?: string | null;
             /** Series */
-            series: number | null;
+            series?: number | null;
         };
         /**
          * Number
@@ -8334,16 +8409,6 @@ export interface components {
         OpenedOut: {
             /** Address */
             address: string;
-        };
-        /**
-         * Option
-         * @description One of several to choose from, or to put in order.
-         */
-        Option: {
-            /** Id */
-            id: string;
-            /** Name */
-            name: string;
         };
         /**
          * OrderOut
@@ -9032,7 +9097,7 @@ export interface components {
          */
         Pick: {
             /** Options */
-            options: components["schemas"]["Option"][];
+            options: components["schemas"]["AnswerOption"][];
             /**
              * Shape
              * @enum {string}
@@ -9755,6 +9820,38 @@ export interface components {
             useful: boolean;
         };
         /**
+         * PracticeAnswersIn
+         * @description The same with what was answered, by question: a number, the id of a choice, or several ids in their
+         *     order. ``version`` is the task's, as it was asked.
+         */
+        PracticeAnswersIn: {
+            /** Answers */
+            answers: {
+                [key: string]: number | string | string[];
+            };
+            /** House Rules */
+            house_rules?: string | null;
+            /** Kind */
+            kind: string;
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "first_day" | "season" | "expert";
+            /**
+             * Own
+             * @default false
+             */
+            own?: boolean;
+            /** Seed */
+            seed: number;
+            /**
+             * Version
+             * @default *
+             */
+            version?: string;
+        };
+        /**
          * Problem
          * @description An error reply (RFC 9457).
          */
@@ -9784,11 +9881,11 @@ export interface components {
             place: string;
         };
         /**
-         * ProgressOut
+         * ProgressNow
          * @description How far somebody is: how sure of what, what comes next, how many seconds of today's five minutes are
          *     done. ``answered`` counts all answers that stand, ``anew`` those that could be brought back.
          */
-        ProgressOut: {
+        ProgressNow: {
             /** Anew */
             anew: number;
             /** Answered */
@@ -9811,6 +9908,18 @@ export interface components {
             now: string;
             /** Today S */
             today_s: number;
+        };
+        /**
+         * ProgressOut
+         * @description How far a running import is.
+         */
+        ProgressOut: {
+            /** Done */
+            done: number;
+            /** Phase */
+            phase: string;
+            /** Total */
+            total: number;
         };
         /**
          * ProposalOut
@@ -9878,15 +9987,15 @@ export interface components {
         };
         /**
          * Question
-         * @description One thing asked, in words.
+         * @description ``meant`` in the unit of its field, to be taken with one press; or the figure is said to be so.
          */
         Question: {
-            /** Asks */
-            asks: components["schemas"]["Number"] | components["schemas"]["Pick"];
-            /** Id */
-            id: string;
-            /** Words */
-            words: string;
+            /** Field */
+            field: string;
+            /** Meant */
+            meant: number;
+            /** Sentence */
+            sentence: string;
         };
         /**
          * Ran
@@ -9897,9 +10006,9 @@ export interface components {
             /** Limit */
             limit: number;
             /** Lines */
-            lines: components["schemas"]["Line"][];
+            lines: components["schemas"]["RanLine"][];
             /** Moments */
-            moments: components["schemas"]["Moment"][];
+            moments: components["schemas"]["Happening"][];
             /** Sentence */
             sentence: string;
             /** Time S */
@@ -9911,6 +10020,16 @@ export interface components {
              * @enum {string}
              */
             unit: "V" | "A";
+        };
+        /**
+         * RanLine
+         * @description One line of what is seen through: a cell's volts, or a pack's amps, by time.
+         */
+        RanLine: {
+            /** Name */
+            name: string;
+            /** Values */
+            values: number[];
         };
         /**
          * ReadOut
@@ -11452,13 +11571,25 @@ export interface components {
              */
             own: boolean;
             /** Questions */
-            questions: components["schemas"]["Question"][];
+            questions: components["schemas"]["TaskQuestion"][];
             /** Seed */
             seed: number;
             /** Things */
             things: components["schemas"]["Thing"][];
             /** Version */
             version: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * TaskQuestion
+         * @description One thing asked, in words.
+         */
+        TaskQuestion: {
+            /** Asks */
+            asks: components["schemas"]["Number"] | components["schemas"]["Pick"];
+            /** Id */
+            id: string;
             /** Words */
             words: string;
         };
@@ -11661,15 +11792,15 @@ export interface components {
          */
         UsageIn: {
             /** Average A */
-            average_a: number | null;
+            average_a?: number | null;
             /** Minutes */
-            minutes: number | null;
+            minutes?: number | null;
             /** Peak A */
-            peak_a: number | null;
+            peak_a?: number | null;
             /** Peak S */
-            peak_s: number | null;
+            peak_s?: number | null;
             /** Put Back Mah */
-            put_back_mah: number | null;
+            put_back_mah?: number | null;
         };
         /**
          * UseIn
@@ -19643,7 +19774,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["AnswersIn"];
+                "application/json": components["schemas"]["PracticeAnswersIn"];
             };
         };
         responses: {
@@ -20002,7 +20133,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProgressOut"];
+                    "application/json": components["schemas"]["ProgressNow"];
                 };
             };
             /** @description Bad Request */
@@ -20060,7 +20191,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProgressOut"];
+                    "application/json": components["schemas"]["ProgressNow"];
                 };
             };
             /** @description Not Found */
@@ -20095,7 +20226,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProgressOut"];
+                    "application/json": components["schemas"]["ProgressNow"];
                 };
             };
             /** @description Bad Request */
@@ -20211,7 +20342,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProgressOut"];
+                    "application/json": components["schemas"]["ProgressNow"];
                 };
             };
             /** @description Bad Request */
@@ -20269,7 +20400,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProgressOut"];
+                    "application/json": components["schemas"]["ProgressNow"];
                 };
             };
             /** @description Bad Request */

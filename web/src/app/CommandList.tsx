@@ -146,7 +146,17 @@ function useCommands(onHelp: () => void, onPhones: () => void): Command[] {
       },
       { id: "add-model", name: "Add a model", run: () => void navigate({ to: "/new" }) },
       { id: "box", name: "The box: what serves what, what to buy", run: () => void navigate({ to: "/box" }) },
-      { id: "practice", name: "Practice", run: () => void navigate({ to: "/practice" }) },
+      {
+        id: "practice",
+        name: "Practice: tasks to learn by",
+        hint: "6",
+        run: () => void navigate({ to: "/practice" }),
+      },
+      {
+        id: "practice-sheet",
+        name: "Practice sheets and courses, for instructors",
+        run: () => void navigate({ to: "/practice", search: { sheet: true } }),
+      },
       { id: "plugs", name: "Which plug is this?", run: () => void navigate({ to: "/plugs" }) },
       {
         id: "add-equipment",

@@ -23,6 +23,10 @@ const Lines = lazy(() => import("@/app/Lines"));
 const HelpDialog = lazy(() => import("@/app/HelpDialog"));
 const PhonesSheet = lazy(() => import("@/phones/PhonesSheet"));
 
+const WORD =
+  "px-0.5 py-1 font-semibold text-ink-faint data-[status=active]:border-b-2 " +
+  "data-[status=active]:border-fjord data-[status=active]:text-ink";
+
 /** The top line and what hangs on it: model, stages, command list, help. */
 export function Frame() {
   const [open, setOpen] = useState<"commands" | "help" | "phones" | undefined>();
@@ -40,6 +44,7 @@ export function Frame() {
       "mod+z": undo,
       "mod+shift+z": redo,
       "mod+y": redo,
+      "6": () => void navigate({ to: "/practice" }),
       ...Object.fromEntries(
         STAGES.map((stage) => [
           stage.key,
@@ -89,13 +94,16 @@ export function Frame() {
                 params={{ model }}
                 search={carried(stage.to, search, pick)}
                 activeOptions={{ includeSearch: false }}
-                className="px-0.5 py-1 font-semibold text-ink-faint data-[status=active]:border-b-2
-                  data-[status=active]:border-fjord data-[status=active]:text-ink"
+                className={WORD}
               >
                 {stage.name}
               </Link>
             </Fragment>
           ))}
+          {/* no step of the work: after a gap, and no line to it */}
+          <Link to="/practice" activeOptions={{ includeSearch: false }} className={`${WORD} sm:ml-4`}>
+            Practice
+          </Link>
         </nav>
         <button
           type="button"

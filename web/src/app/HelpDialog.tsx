@@ -9,6 +9,7 @@ const KEYS: [string, string][] = [
   ["3", "Charge"],
   ["4", "Run"],
   ["5", "Keep"],
+  ["6", "Practice"],
   ["S", "In Charge: stop every charge that runs"],
   ["?", "This help"],
   ["Ctrl Z", "Undo what was done last, on whatever screen"],
@@ -47,6 +48,13 @@ export default function HelpDialog({ onClose }: { onClose: () => void }) {
             </li>
             <li>Keep: the shelf says what to do now; a pack’s page says why.</li>
             <li>House rules say when a pack is due, landed, worn. Set each as you practise it.</li>
+          </ol>
+          <h2 className="heading mb-2 mt-5">How to practise</h2>
+          <ol className="list-decimal space-y-1 pl-5 text-ink-soft">
+            <li>Practice: tasks on made-up packs or your own, at a bench that cannot burn.</li>
+            <li>A wrong setting is seen through, cell by cell; then comes the working.</li>
+            <li>Say your name, and each kind comes back when it is about to be forgotten.</li>
+            <li>For instructors: sheets with their answers to print, and courses.</li>
           </ol>
           <h2 className="heading mb-2 mt-5">Keys</h2>
           <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1">

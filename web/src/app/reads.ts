@@ -1,8 +1,8 @@
 import type { QueryClient } from "@tanstack/react-query";
 
 /** What a query reads and an act touches: lives of packs, gear, house rules, the bench, charges, the day
- *  ahead. */
-export type Part = "life" | "gear" | "rules" | "bench" | "charges" | "day";
+ *  ahead, what is practised. */
+export type Part = "life" | "gear" | "rules" | "bench" | "charges" | "day" | "practice";
 
 declare module "@tanstack/react-query" {
   interface Register {

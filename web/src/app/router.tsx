@@ -191,18 +191,11 @@ export const plugsRoute = createRoute({
   component: lazyRouteComponent(() => import("@/drawings"), "PlugsScreen"),
 });
 
-/** Practice: which task. */
-const practiceSearch = (had: Held) =>
-  optional({
-    kind: text(had.kind),
-    level: oneOf(had.level, ["first_day", "season", "expert"] as const),
-    seed: number(had.seed, 0, 2 ** 31 - 1),
-  });
-
-export const practiceRoute = createRoute({
+/** Practice reads its address itself, in its own code. */
+const practiceRoute = createRoute({
   getParentRoute: () => rootRoute,
   path: "/practice",
-  validateSearch: practiceSearch,
+  validateSearch: (had: Held) => had,
   component: lazyRouteComponent(() => import("@/practice"), "PracticeScreen"),
 });
 
@@ -259,7 +252,6 @@ export const router = createRouter({
     boxRoute,
     plugsRoute,
     practiceRoute,
-  practiceRoute,
     rulesRoute,
     safetyRoute,
     tagsRoute,

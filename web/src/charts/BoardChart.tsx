@@ -84,12 +84,15 @@ function words(first: FirstMinutes, tags: string[]): string {
     const then = `${amps(into.at(-1))} after ${after} min, at most ${amps(first.own_a[k])}`;
     return `${tag} ${amps(into[0])} at first, ${then}`;
   });
-  return `Charged at ${worded("current", first.charge_a)} together: ${each.join("; ")}.`;
+  return `${togetherWords(first)}: ${each.join("; ")}.`;
 }
+
+const togetherWords = ({ charge_a }: FirstMinutes) =>
+  charge_a > 0 ? `Charged at ${worded("current", charge_a)} together` : "Joined, with no charger";
 
 function tableOf(first: FirstMinutes, tags: string[]): ChartTable {
   return {
-    caption: `At ${worded("current", first.charge_a)} together, amps into each`,
+    caption: `${togetherWords(first)}, amps into each`,
     head: ["s", ...tags],
     rows: evenly(first.time_s.length, 9).map((i) => [
       bare("whole_seconds", first.time_s[i]),

@@ -14,6 +14,8 @@ type Props = {
   cells: number[][];
   full: number;
   height: number;
+  /** What the whole charge takes up, where only its beginning is drawn. */
+  within?: { minutes: number; low: number; high: number };
   /** What was expected: the mean cell over the whole charge. */
   expected?: { minutes: number[]; volts: number[] } | undefined;
 };
@@ -21,10 +23,15 @@ type Props = {
 /**
  * Volts of each cell against minutes, with the full volts as a line; each line ends with its cell's number.
  */
-export function CellChart({ name, minutes, cells, full, height, expected }: Props) {
+export function CellChart({ name, minutes, cells, full, height, within, expected }: Props) {
   const [box, width] = useWidth<HTMLDivElement>(300);
-  const all = [...cells.flat(), ...(expected?.volts ?? []), full];
-  const last = Math.max(minutes.at(-1) ?? 0, expected?.minutes.at(-1) ?? 0, 1);
+  const all = [
+    ...cells.flat(),
+    ...(expected?.volts ?? []),
+    ...(within ? [within.low, within.high] : []),
+    full,
+  ];
+  const last = Math.max(minutes.at(-1) ?? 0, expected?.minutes.at(-1) ?? 0, within?.minutes ?? 0, 1);
   const low = Math.min(...all);
   const high = Math.max(...all);
   const room = Math.max((high - low) * 0.06, 0.01);

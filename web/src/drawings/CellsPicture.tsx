@@ -8,8 +8,10 @@ const TOP = 20;
 const WORDS = 46;
 const MOST = 78;
 
+type Cell = Pick<CellDrawn, "number" | "volts" | "mohm" | "under_mv"> & { mark: string };
+
 type Props = {
-  cells: readonly CellDrawn[];
+  cells: readonly Cell[];
   sentence: string;
   /** Between which volts a cell of it lives. */
   lowest: number;
@@ -83,7 +85,7 @@ export function CellsPicture({ cells, sentence, lowest, highest, legend, underHi
   );
 }
 
-const under = ({ under_mv }: CellDrawn) =>
+const under = ({ under_mv }: Cell) =>
   under_mv === null || Math.round(under_mv) === 0 ? "" : `−${Math.round(under_mv)} mV`;
 
 const BOLD = { fill: "var(--ink)", fontWeight: 700 };

@@ -1,36 +1,43 @@
-import type { PracticeQuestion } from "@/api/types";
+import type { PracticeJudged, PracticeQuestion } from "@/api/types";
 import type { Kind } from "@/format/quantity";
 import { NumberField } from "@/parts/NumberField";
 import { OneOf } from "@/parts/OneOf";
+import { InOrder } from "@/practice/InOrder";
 import type { Said } from "@/practice/queries";
 
+type Came = PracticeJudged["came"][number];
 type Props = {
   question: PracticeQuestion;
   said: Said[string] | undefined;
   problem: string | undefined;
+  came: Came | undefined;
   onSay: (said: Said[string] | undefined) => void;
 };
 
 const KINDS: Record<string, Kind> = { "": "count", V: "voltage", A: "amps_set", Wh: "energy" };
 
-/** One thing asked: a number with its unit, one of a few, or all of them in order. */
-export function QuestionField({ question, said, problem, onSay }: Props) {
-  const { asks, words } = question;
+/** One thing asked: a number with its unit, one of a few, or all of them in order; and what came of it. */
+export function QuestionField({ question, said, problem, came, onSay }: Props) {
+  const { asks, words, id } = question;
   if (asks.shape === "number")
     return (
-      <NumberField
-        label={words}
-        kind={KINDS[asks.unit] ?? "count"}
-        value={typeof said === "number" ? said : null}
-        step={asks.step}
-        placeholder="—"
-        problem={problem}
-        onChange={(value) => onSay(value ?? undefined)}
-      />
+      <div className={came ? "pointer-events-none" : undefined}>
+        <NumberField
+          label={words}
+          kind={KINDS[asks.unit] ?? "count"}
+          value={typeof said === "number" ? said : null}
+          step={asks.step}
+          optional
+          placeholder="—"
+          problem={problem}
+          onChange={(value) => onSay(value ?? undefined)}
+        />
+        <Mark came={came} />
+      </div>
     );
   return (
-    <fieldset>
-      <legend className="heading mb-1">{words}</legend>
+    <fieldset disabled={came !== undefined} aria-describedby={problem ? `${id}-problem` : undefined}>
+      <legend className="label mb-1.5 text-plain">{words}</legend>
       {asks.shape === "order" ? (
         <InOrder
           options={asks.options}
@@ -38,54 +45,41 @@ export function QuestionField({ question, said, problem, onSay }: Props) {
           onChange={onSay}
         />
       ) : (
-        <OneOf label={words} value={typeof said === "string" ? said : ""} choices={asks.options} onChange={onSay} />
+        <OneOf
+          label={words}
+          value={typeof said === "string" ? said : ""}
+          choices={asks.options}
+          onChange={onSay}
+        />
       )}
-      {problem && <p className="mt-1 text-small text-alert">{problem}</p>}
+      {problem && (
+        <p id={`${id}-problem`} role="alert" className="mt-1 text-small text-alert">
+          {problem}
+        </p>
+      )}
+      <Mark came={came} />
     </fieldset>
   );
 }
 
-type OrderProps = {
-  options: readonly { id: string; name: string }[];
-  ids: string[];
-  onChange: (ids: string[]) => void;
-};
+const WORDS = { right: "Right", wasteful: "Not so", dangerous: "Dangerous" };
 
-/** All of them, to be moved up and down. */
-function InOrder({ options, ids, onChange }: OrderProps) {
-  const names = new Map(options.map((o) => [o.id, o.name]));
-  const move = (from: number, to: number) => {
-    const next = [...ids];
-    const [one] = next.splice(from, 1);
-    if (one !== undefined) next.splice(to, 0, one);
-    onChange(next);
-  };
+/** What came of this one answer: a word, why, and what would have been right. */
+function Mark({ came }: { came: Came | undefined }) {
+  if (!came) return null;
+  const bad = came.outcome === "dangerous";
+  const why = came.outcome === "right" ? came.sentence.replace(/^Right[.:]?\s*/, "") : came.sentence;
   return (
-    <ol className="divide-y border-y">
-      {ids.map((id, i) => (
-        <li key={id} className="flex items-center gap-2 py-1">
-          <span className="number w-5 font-semibold">{i + 1}</span>
-          <span className="flex-1">{names.get(id)}</span>
-          <button
-            type="button"
-            className="control min-h-8 px-2"
-            aria-label={`${names.get(id)}: earlier`}
-            disabled={i === 0}
-            onClick={() => move(i, i - 1)}
-          >
-            ↑
-          </button>
-          <button
-            type="button"
-            className="control min-h-8 px-2"
-            aria-label={`${names.get(id)}: later`}
-            disabled={i === ids.length - 1}
-            onClick={() => move(i, i + 1)}
-          >
-            ↓
-          </button>
-        </li>
-      ))}
-    </ol>
+    <div className={`mt-1.5 border-l-4 pl-3 ${bad ? "border-alert" : "border-rule-strong"}`}>
+      <p>
+        <b className={bad ? "text-alert" : ""}>{WORDS[came.outcome]}.</b> {why.charAt(0).toUpperCase()}
+        {why.slice(1)}
+      </p>
+      {came.outcome !== "right" && (
+        <p className="text-small text-ink-soft">
+          Right would be: <b>{came.right}</b>
+        </p>
+      )}
+    </div>
   );
 }

@@ -7,17 +7,17 @@ from dataclasses import dataclass
 from coldstack.core.charging.inspection import SIGNS
 from coldstack.core.practice.chance import Chance
 from coldstack.core.practice.task import (
+    AnswerOption,
     Answers,
     Came,
     Exercise,
     Given,
-    Judged,
+    JudgedAnswer,
     Level,
-    Option,
     Outcome,
     Pick,
-    Question,
-    Task,
+    PracticeTask,
+    TaskQuestion,
     judged,
     one_of,
 )
@@ -151,11 +151,11 @@ def make(by: Chance, given: Given) -> Exercise:
         **dict.fromkeys(case.harms, "dangerous"),
         **dict.fromkeys(case.useless, "wasteful"),
     }
-    options = [Option(f"{k}", words) for k, words in enumerate(outcomes)]
-    first = Question("first", "What first?", Pick(tuple(by.mixed(options)), "one"))
-    task = Task(ID, given.level, given.seed, case.words, (), (first,))
+    options = [AnswerOption(f"{k}", words) for k, words in enumerate(outcomes)]
+    first = TaskQuestion("first", "What first?", Pick(tuple(by.mixed(options)), "one"))
+    task = PracticeTask(ID, given.level, given.seed, case.words, (), (first,))
 
-    def judge(answers: Answers) -> Judged:
+    def judge(answers: Answers) -> JudgedAnswer:
         said = list(outcomes)[int(one_of(answers, first))]
         outcome = outcomes[said]
         words = f"Right. {case.why}" if outcome == "right" else case.why

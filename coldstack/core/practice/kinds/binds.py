@@ -10,20 +10,21 @@ from coldstack.core.charging.amps import PACK_LIMITS, Amps, Feed, amps_working
 from coldstack.core.charging.charger import SUPPLY_EFFICIENCY, Charger, Supply
 from coldstack.core.matching.charge import ChargeFit, charge_fit
 from coldstack.core.practice.chance import Chance
+from coldstack.core.practice.charged import BURNS_TIMES
 from coldstack.core.practice.gear import a_charger, a_pack, sheet_of
-from coldstack.core.practice.kinds.settings import BURNS_TIMES, amps_came
+from coldstack.core.practice.kinds.settings import amps_came
 from coldstack.core.practice.task import (
+    AnswerOption,
     Answers,
     Came,
     Exercise,
     Given,
-    Judged,
+    JudgedAnswer,
     Number,
-    Option,
     Outcome,
     Pick,
-    Question,
-    Task,
+    PracticeTask,
+    TaskQuestion,
     Thing,
     judged,
     number_of,
@@ -67,17 +68,17 @@ def _between(fit: ChargeFit) -> Iterator[Thing]:
 
 def _asked(by: Chance, given: Given, amps: Amps, things: tuple[Thing, ...], fit: ChargeFit) -> Exercise:
     pack, charger, used = fit.pack, fit.charger, fit.feed.ports_in_use
-    options = tuple(Option(x.id, upper_first(x.name)) for x in by.mixed(amps.limits))
-    which = Question("limit", "What sets the amps?", Pick(options, "one"))
+    options = tuple(AnswerOption(x.id, upper_first(x.name)) for x in by.mixed(amps.limits))
+    which = TaskQuestion("limit", "What sets the amps?", Pick(options, "one"))
     asked = [which]
     if given.level != "first_day":
-        asked.append(Question("amps", "So how many amps?", Number("A", charger.step_a)))
+        asked.append(TaskQuestion("amps", "So how many amps?", Number("A", charger.step_a)))
     ports = "" if charger.ports == 1 else f" {used} of its {charger.ports} ports are in use."
     words = f"It is to be charged by the house rules “{given.rules.name}”.{ports}"
     own = given.shelf is not None and pack in given.shelf.packs
-    task = Task(ID, given.level, given.seed, words, things, tuple(asked), own)
+    task = PracticeTask(ID, given.level, given.seed, words, things, tuple(asked), own)
 
-    def judge(answers: Answers) -> Judged:
+    def judge(answers: Answers) -> JudgedAnswer:
         came = [_limit(amps, one_of(answers, which))]
         if len(asked) > 1:
             came.append(amps_came(pack, charger, amps, number_of(answers, "amps"), given.rules))

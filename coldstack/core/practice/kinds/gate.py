@@ -10,15 +10,15 @@ from coldstack.core.packs.pack import Pack
 from coldstack.core.practice.chance import Chance
 from coldstack.core.practice.gear import a_pack
 from coldstack.core.practice.task import (
+    AnswerOption,
     Answers,
     Came,
     Exercise,
     Given,
-    Judged,
-    Option,
+    JudgedAnswer,
     Pick,
-    Question,
-    Task,
+    PracticeTask,
+    TaskQuestion,
     Thing,
     judged,
     one_of,
@@ -34,7 +34,8 @@ NAMES: dict[Follows, str] = {
     "mend": "Not before something is mended or cleared up",
     "retire": "Retire it",
 }
-WHAT = Question("what", "What do you do with it?", Pick(tuple(Option(k, v) for k, v in NAMES.items()), "one"))
+_OPTIONS = tuple(AnswerOption(k, v) for k, v in NAMES.items())
+WHAT = TaskQuestion("what", "What do you do with it?", Pick(_OPTIONS, "one"))
 FELT = {
     "swollen": "gives like a cushion when pressed, and its wrapper is tight",
     "dented": "a corner is crushed, a finger wide",
@@ -80,13 +81,13 @@ def make(by: Chance, given: Given) -> Exercise:
         lines.append(f"run {ago:.0f} min ago")
     things = (
         made.label,
-        Thing("page", "looked at and felt", tuple(lines)),
+        Thing("sheet", "looked at and felt", tuple(lines)),
         Thing("readings", "its cells, in volts", (), volts),
     )
     own = given.shelf is not None and made.pack in given.shelf.packs
-    task = Task(ID, given.level, given.seed, "It is next on the charger.", things, (WHAT,), own)
+    task = PracticeTask(ID, given.level, given.seed, "It is next on the charger.", things, (WHAT,), own)
 
-    def judge(answers: Answers) -> Judged:
+    def judge(answers: Answers) -> JudgedAnswer:
         return judged((_came(found, one_of(answers, WHAT)),), _working(found), rules.cited)
 
     return Exercise(task, judge)

@@ -6,15 +6,15 @@ from coldstack.core.cells.open_circuit import resting_voltage
 from coldstack.core.practice.chance import Chance
 from coldstack.core.practice.models import MODELS, model, model_sheet, runs_on
 from coldstack.core.practice.task import (
+    AnswerOption,
     Answers,
     Came,
     Exercise,
     Given,
-    Judged,
-    Option,
+    JudgedAnswer,
     Pick,
-    Question,
-    Task,
+    PracticeTask,
+    TaskQuestion,
     Thing,
     judged,
     one_of,
@@ -27,7 +27,8 @@ from coldstack.core.working import Step, Working
 
 ID, NAME = "go", "Go or no go"
 NAMES: dict[GoVerdict, str] = {"go": "Go", "careful": "Go, with care", "no_go": "No go"}
-VERDICT = Question("verdict", "Go?", Pick(tuple(Option(k, v) for k, v in NAMES.items()), "one"))
+_OPTIONS = tuple(AnswerOption(k, v) for k, v in NAMES.items())
+VERDICT = TaskQuestion("verdict", "Go?", Pick(_OPTIONS, "one"))
 NOT_RUN = "none"
 _TIMERS = (0.5, 1.0, 1.6)
 _CASES = ("full", "full", "part", "spent", "apart", "apart", "cold", "hot", "low", "over")
@@ -51,9 +52,9 @@ def make(by: Chance, given: Given) -> Exercise:
         ),
     )
     asked = [VERDICT] if given.level == "first_day" else [VERDICT, _timer(by, found)]
-    task = Task(ID, given.level, given.seed, "The next one to start.", things, tuple(asked))
+    task = PracticeTask(ID, given.level, given.seed, "The next one to start.", things, tuple(asked))
 
-    def judge(answers: Answers) -> Judged:
+    def judge(answers: Answers) -> JudgedAnswer:
         came = [_came(found, one_of(answers, VERDICT))]
         if len(asked) > 1:
             came.append(_timed(found, asked[1], one_of(answers, asked[1])))
@@ -85,17 +86,19 @@ def _came(found: Go, said: str) -> Came:
     return Came("verdict", "wasteful", why or "Nothing speaks against it.", right)
 
 
-def _timer(by: Chance, found: Go) -> Question:
+def _timer(by: Chance, found: Go) -> TaskQuestion:
     """The timer among others that nobody could take for it."""
     times = [
-        Option(f"{f:g}", clock(int(f * found.timer_s) // 10 * 10)) for f in _TIMERS if found.timer_s >= 60
+        AnswerOption(f"{f:g}", clock(int(f * found.timer_s) // 10 * 10))
+        for f in _TIMERS
+        if found.timer_s >= 60
     ]
-    return Question(
-        "timer", "Which timer?", Pick((*by.mixed(times), Option(NOT_RUN, "It is not run")), "one")
+    return TaskQuestion(
+        "timer", "Which timer?", Pick((*by.mixed(times), AnswerOption(NOT_RUN, "It is not run")), "one")
     )
 
 
-def _timed(found: Go, asked: Question, said: str) -> Came:
+def _timed(found: Go, asked: TaskQuestion, said: str) -> Came:
     names = {o.id: o.name for o in asked.asks.options} if isinstance(asked.asks, Pick) else {}
     wanted = NOT_RUN if found.verdict == "no_go" or "1" not in names else "1"
     if said == wanted:

@@ -14,10 +14,10 @@ from coldstack.core.practice.task import (
     Came,
     Exercise,
     Given,
-    Judged,
+    JudgedAnswer,
     Number,
-    Question,
-    Task,
+    PracticeTask,
+    TaskQuestion,
     judged,
     number_of,
 )
@@ -60,11 +60,13 @@ def make(by: Chance, given: Given) -> Exercise:
         ]
         told = f"{_n(pack.capacity_ah)} Ah × {_n(volts)} V = {_n(energy)} Wh"
         steps += [Step("Energy", "Ah × printed volts", told), Step(most.name, most.formula, most.numbers)]
-    questions = tuple(Question(a.id, a.words, Number(a.unit, a.step)) for a in asked)
+    questions = tuple(TaskQuestion(a.id, a.words, Number(a.unit, a.step)) for a in asked)
     own = given.shelf is not None and pack in given.shelf.packs
-    task = Task(ID, given.level, given.seed, "What does this label say?", (made.label,), questions, own)
+    task = PracticeTask(
+        ID, given.level, given.seed, "What does this label say?", (made.label,), questions, own
+    )
 
-    def judge(answers: Answers) -> Judged:
+    def judge(answers: Answers) -> JudgedAnswer:
         came = tuple(_came(a, number_of(answers, a.id)) for a in asked)
         return judged(came, Working("From the label", tuple(steps)), rules.cited)
 

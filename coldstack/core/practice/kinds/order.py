@@ -16,16 +16,16 @@ from coldstack.core.matching.charge import ChargeFit, charge_fit
 from coldstack.core.practice.chance import Chance
 from coldstack.core.practice.gear import a_charger, a_pack
 from coldstack.core.practice.task import (
+    AnswerOption,
     Answers,
     Came,
     Exercise,
     Given,
-    Judged,
-    Option,
+    JudgedAnswer,
     Outcome,
     Pick,
-    Question,
-    Task,
+    PracticeTask,
+    TaskQuestion,
     judged,
     several_of,
 )
@@ -61,16 +61,16 @@ def make(by: Chance, given: Given) -> Exercise:
     )
     wanted = [s for s in steps if s.id in ON_BENCH or given.level != "first_day"]
     mixed = by.mixed(wanted)
-    question = Question(
-        "order", "In which order?", Pick(tuple(Option(s.id, SHORT[s.id]) for s in mixed), "order")
+    question = TaskQuestion(
+        "order", "In which order?", Pick(tuple(AnswerOption(s.id, SHORT[s.id]) for s in mixed), "order")
     )
     output = f"output: {plug_family(charger.output_plug).name}"
     sheet = replace(on.sheet, lines=(*on.sheet.lines, output))
     label = replace(made.label, lines=(f"{pack.series}S LiPo", f"{plug_family(pack.plug).name}, XH"))
     words = "Pack, lead and charger lie before you."
-    task = Task(ID, given.level, given.seed, words, (label, sheet), (question,))
+    task = PracticeTask(ID, given.level, given.seed, words, (label, sheet), (question,))
 
-    def judge(answers: Answers) -> Judged:
+    def judge(answers: Answers) -> JudgedAnswer:
         said = several_of(answers, question)
         by_id = {s.id: s for s in wanted}
         return judged((_came([by_id[x] for x in said], wanted, fit),), _working(wanted), rules.cited)

@@ -13,16 +13,16 @@ from coldstack.core.chain.plugs import (
 )
 from coldstack.core.practice.chance import Chance
 from coldstack.core.practice.task import (
+    AnswerOption,
     Answers,
     Came,
     Exercise,
     Given,
-    Judged,
+    JudgedAnswer,
     Level,
-    Option,
     Pick,
-    Question,
-    Task,
+    PracticeTask,
+    TaskQuestion,
     Thing,
     judged,
     one_of,
@@ -31,20 +31,20 @@ from coldstack.core.safety.cautions import ONE_WIRE
 from coldstack.core.working import Step, Working
 
 ID, NAME = "plugs", "Will it plug?"
-FITS = Question(
+FITS = TaskQuestion(
     "fits",
     "Does the pack go into the model?",
-    Pick((Option("yes", "It does"), Option("no", "It does not")), "one"),
+    Pick((AnswerOption("yes", "It does"), AnswerOption("no", "It does not")), "one"),
 )
-DO = Question(
+DO = TaskQuestion(
     "do",
     "What do you do?",
     Pick(
         (
-            Option("plug", "Plug it in"),
-            Option("adapter", "Use an adapter, or have the right plug put on"),
-            Option("force", "Press until it goes in"),
-            Option("cut", "Cut off both plugs and twist the wires together"),
+            AnswerOption("plug", "Plug it in"),
+            AnswerOption("adapter", "Use an adapter, or have the right plug put on"),
+            AnswerOption("force", "Press until it goes in"),
+            AnswerOption("cut", "Cut off both plugs and twist the wires together"),
         ),
         "one",
     ),
@@ -66,10 +66,10 @@ def make(by: Chance, given: Given) -> Exercise:
     things = (_thing("the pack", mine, "pack"), _thing("the model", theirs, half))
     asked = (FITS,) if given.level == "first_day" else (FITS, DO)
     words = "A pack was given to you, and here is the model."
-    task = Task(ID, given.level, given.seed, words, things, asked)
+    task = PracticeTask(ID, given.level, given.seed, words, things, asked)
     found = mating(PlugEnd(mine), PlugEnd(theirs, half))
 
-    def judge(answers: Answers) -> Judged:
+    def judge(answers: Answers) -> JudgedAnswer:
         came = [_fits(found, one_of(answers, FITS))]
         if DO in task.questions:
             came.append(_done(found, one_of(answers, DO)))

@@ -5,27 +5,27 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from coldstack.core.cells.chemistry import CHEMISTRIES, chemistry
-from coldstack.core.charging.amps import Amps, Feed, amps_working, label_charge_c, pack_limit
+from coldstack.core.charging.amps import PACK_LIMITS, Amps, AmpsLimit, Feed, amps_working, pack_limit
 from coldstack.core.charging.charger import Charger
 from coldstack.core.matching.charge import ChargeFit, charge_fit
 from coldstack.core.matching.charger_settings import ChargerSettings, charger_settings
 from coldstack.core.packs.pack import Pack
 from coldstack.core.practice.chance import Chance
-from coldstack.core.practice.charged import SetTo, charged_so, over_its_limits, set_to
+from coldstack.core.practice.charged import BURNS_TIMES, SetTo, charged_so, may_have, over_its_limits, set_to
 from coldstack.core.practice.gear import LabelledPack, OnBench, a_charger, a_pack
 from coldstack.core.practice.task import (
+    AnswerOption,
     Answers,
     Came,
     Exercise,
     Given,
-    Judged,
+    JudgedAnswer,
     Number,
-    Option,
     Outcome,
     Pick,
-    Question,
+    PracticeTask,
     Ran,
-    Task,
+    TaskQuestion,
     judged,
     number_of,
     one_of,
@@ -35,13 +35,10 @@ from coldstack.core.units import lower_first, plain_number
 from coldstack.core.working import Step, Working
 
 ID, NAME = "settings", "Set the charger"
-PROGRAM = Question(
-    "program", "Which program?", Pick(tuple(Option(c.id, c.name) for c in CHEMISTRIES.values()), "one")
+PROGRAM = TaskQuestion(
+    "program", "Which program?", Pick(tuple(AnswerOption(c.id, c.name) for c in CHEMISTRIES.values()), "one")
 )
-CELLS = Question("series", "How many cells?", Number("", 1.0))
-BURNS_TIMES = 1.5
-"""So many times what a pack may have it is driven into danger: the decimal point moved, the amps of another
-pack; what is less wears it. House figure."""
+CELLS = TaskQuestion("series", "How many cells?", Number("", 1.0))
 END_V_OFF = 0.05
 """End volts of the pack may be off by so much: it is set in tenths or hundredths. House figure. [V]"""
 OFF = "off"
@@ -51,7 +48,7 @@ _FACTORS = (0.4, 1.0, 2.5)
 
 
 @dataclass(frozen=True, slots=True)
-class Laid:
+class ToCharge:
     """A pack and a charger that can charge it, with what is to be set."""
 
     made: LabelledPack
@@ -61,7 +58,7 @@ class Laid:
     settings: ChargerSettings
 
 
-def laid(by: Chance, given: Given) -> Laid:
+def laid(by: Chance, given: Given) -> ToCharge:
     """A pack and a charger, as often as it takes until one can charge the other; made up where none of one's
     own does."""
     for k in range(_TRIES):
@@ -70,7 +67,7 @@ def laid(by: Chance, given: Given) -> Laid:
         fit = charge_fit(made.pack, on.charger, rules=given.rules, feed=Feed("mains"), bench=on.bench)
         found = charger_settings(fit, rules=given.rules, trust="cautious")
         if fit.amps is not None and found is not None:
-            return Laid(made, on, fit, fit.amps, found)
+            return ToCharge(made, on, fit, fit.amps, found)
     raise AssertionError("no made-up charger charges any made-up pack")
 
 
@@ -78,10 +75,10 @@ def make(by: Chance, given: Given) -> Exercise:
     """A pack's label and a charger's sheet; what to set."""
     of = laid(by, given)
     pack, charger, rules = of.made.pack, of.by.charger, given.rules
-    asked = [PROGRAM, CELLS, Question("amps", "How many amps?", Number("A", charger.step_a))]
+    asked = [PROGRAM, CELLS, TaskQuestion("amps", "How many amps?", Number("A", charger.step_a))]
     if given.level != "first_day" and of.settings.end_v is not None:
         asked.append(
-            Question("end_v", "At how many volts does it end, all cells together?", Number("V", 0.05))
+            TaskQuestion("end_v", "At how many volts does it end, all cells together?", Number("V", 0.05))
         )
     if given.level == "expert":
         asked += [_timer(by, of), _cutoff(by, of)]
@@ -89,9 +86,9 @@ def make(by: Chance, given: Given) -> Exercise:
     if given.level == "expert":
         words += " It was run to its landing point."
     own = given.shelf is not None and pack in given.shelf.packs
-    task = Task(ID, given.level, given.seed, words, (of.made.label, of.by.sheet), tuple(asked), own)
+    task = PracticeTask(ID, given.level, given.seed, words, (of.made.label, of.by.sheet), tuple(asked), own)
 
-    def judge(answers: Answers) -> Judged:
+    def judge(answers: Answers) -> JudgedAnswer:
         came = tuple(_came(q, of, answers, rules) for q in task.questions)
         return judged(came, _working(of), rules.cited)
 
@@ -107,7 +104,7 @@ def as_set(pack: Pack, answers: Answers, rules: HouseRules) -> SetTo:
     return set_to(pack, one_of(answers, PROGRAM), series, number_of(answers, "amps"), rules)
 
 
-def _came(q: Question, of: Laid, answers: Answers, rules: HouseRules) -> Came:
+def _came(q: TaskQuestion, of: ToCharge, answers: Answers, rules: HouseRules) -> Came:
     pack, charger = of.made.pack, of.by.charger
     if q.id == "program":
         return _program(pack, one_of(answers, PROGRAM), rules)
@@ -157,26 +154,25 @@ def _cells(pack: Pack, said: float) -> Came:
 
 
 def amps_came(pack: Pack, charger: Charger, amps: Amps, said: float, rules: HouseRules) -> Came:
-    """What comes of so many amps: far over what the pack may have it is driven into danger; less over that,
-    or over what the house allows, it wears; over what the charger gives nothing comes of it."""
+    """What comes of so many amps, as far as the charger gives them: far over what the pack may have it is
+    driven into danger; less over that, or over what the house allows, it wears."""
     n, right = plain_number, f"{plain_number(amps.current_a)} A"
     if abs(said - amps.current_a) < 1e-6:
         return Came("amps", "right", f"Right. What binds: {lower_first(amps.binding.name)}.", right)
-    most_a, by = _may_have(pack, rules)
-    if said > BURNS_TIMES * most_a + 1e-9:
-        times = f"{said / most_a:.2g} times what it may have {by}"
-        words = f"{n(said)} A, {times}: it gets hot, swells, and may burn."
+    most, gives = may_have(pack, rules), _gives(amps)
+    flows_a = min(said, gives.current_a)
+    if flows_a > BURNS_TIMES * most.current_a + 1e-9:
+        times = f"{flows_a / most.current_a:.2g} times what it may have {most.by}"
+        words = f"{n(flows_a)} A, {times}: it gets hot, swells, and may burn."
         return Came("amps", "dangerous", words, right)
-    if said > most_a + 1e-9:
-        words = (
-            f"{n(said)} A is over the {n(most_a)} A that it may have {by}: amps are rounded down, never up."
-        )
-        return Came("amps", "wasteful", words, right)
-    if said > pack_limit(pack, rules).current_a + 1e-9:
-        words = f"{n(said)} A does no harm at once; {rules.cited} allow {right}, since more wears it."
+    if flows_a > most.current_a + 1e-9:
+        words = f"{n(flows_a)} A is over the {n(most.current_a)} A that it may have {most.by}"
+        return Came("amps", "wasteful", f"{words}: amps are rounded down, never up.", right)
+    if flows_a > pack_limit(pack, rules).current_a + 1e-9:
+        words = f"{n(flows_a)} A does no harm at once; {rules.cited} allow {right}, since more wears it."
         return Came("amps", "wasteful", words, right)
     if said > amps.current_a:
-        words = f"It gets no more than {n(amps.binding.current_a)} A: {lower_first(amps.binding.name)}."
+        words = f"It gets no more than {n(gives.current_a)} A: {lower_first(gives.name)}."
         return Came("amps", "wasteful", words, right)
     if said <= 0:
         return Came("amps", "wasteful", "Nothing flows.", right)
@@ -186,13 +182,9 @@ def amps_came(pack: Pack, charger: Charger, amps: Amps, said: float, rules: Hous
     return Came("amps", "wasteful", words, right)
 
 
-def _may_have(pack: Pack, rules: HouseRules) -> tuple[float, str]:
-    """What the pack itself may have, whatever the house rules say, and by what. [A]"""
-    own = pack_limit(pack, rules)
-    if own.id not in ("rules", "label"):
-        return own.current_a, f"({lower_first(own.name)})"
-    by = "by its label" if pack.charge_c is not None else "by what is usual where the label says nothing"
-    return label_charge_c(pack) * pack.capacity_ah, by
+def _gives(amps: Amps) -> AmpsLimit:
+    """What charger, supply and leads let through, whatever the pack may have."""
+    return next(x for x in amps.limits if x.id not in PACK_LIMITS)
 
 
 def _end(pack: Pack, right_v: float, said: float) -> Came:
@@ -209,21 +201,25 @@ def _end(pack: Pack, right_v: float, said: float) -> Came:
     return Came("end_v", "wasteful", f"{each:.2f} V a cell: it never gets full.", right)
 
 
-def _timer(by: Chance, of: Laid) -> Question:
+def _timer(by: Chance, of: ToCharge) -> TaskQuestion:
     minutes = [round(f * of.settings.timer_min) for f in _FACTORS]
-    options = [Option(str(m), f"{m} min") for m in minutes]
-    return Question("timer", "The safety timer?", Pick((*by.mixed(options), Option(OFF, "off")), "one"))
+    options = [AnswerOption(str(m), f"{m} min") for m in minutes]
+    return TaskQuestion(
+        "timer", "The safety timer?", Pick((*by.mixed(options), AnswerOption(OFF, "off")), "one")
+    )
 
 
-def _cutoff(by: Chance, of: Laid) -> Question:
+def _cutoff(by: Chance, of: ToCharge) -> TaskQuestion:
     options = [
-        Option(str(m), f"{m} mAh")
+        AnswerOption(str(m), f"{m} mAh")
         for m in (round(f * of.settings.cutoff_mah, -1 if f != 1 else None) for f in _FACTORS)
     ]
-    return Question("cutoff", "The capacity cut-off?", Pick((*by.mixed(options), Option(OFF, "off")), "one"))
+    return TaskQuestion(
+        "cutoff", "The capacity cut-off?", Pick((*by.mixed(options), AnswerOption(OFF, "off")), "one")
+    )
 
 
-def _guard(q: Question, settings: ChargerSettings, said: str) -> Came:
+def _guard(q: TaskQuestion, settings: ChargerSettings, said: str) -> Came:
     """What a timer or a cut-off ends: a charge that does not end by itself, and no sound one."""
     most, unit = (settings.timer_min, "min") if q.id == "timer" else (settings.cutoff_mah, "mAh")
     right = f"{most} {unit}"
@@ -239,7 +235,7 @@ def _guard(q: Question, settings: ChargerSettings, said: str) -> Came:
     return Came(q.id, outcome, words, right)
 
 
-def _working(of: Laid) -> Working:
+def _working(of: ToCharge) -> Working:
     found, s = amps_working(of.amps, of.by.charger), of.settings
     cell = chemistry(of.made.pack.chemistry)
     nominal_v = of.made.pack.series * cell.nominal_v

@@ -17,18 +17,18 @@ from coldstack.core.packs.pack import Pack
 from coldstack.core.practice.chance import Chance
 from coldstack.core.practice.gear import a_pack
 from coldstack.core.practice.task import (
+    AnswerOption,
     Answers,
     Came,
     Exercise,
     Given,
-    Judged,
-    Line,
-    Moment,
-    Option,
+    Happening,
+    JudgedAnswer,
     Pick,
-    Question,
+    PracticeTask,
     Ran,
-    Task,
+    RanLine,
+    TaskQuestion,
     Thing,
     judged,
     one_of,
@@ -53,10 +53,10 @@ BOARD = Board(
         continuous_a=FUSE_A,
     )
 )
-MAY = Question(
+MAY = TaskQuestion(
     "may",
     "May these two share the board?",
-    Pick((Option("yes", "They may"), Option("no", "They may not")), "one"),
+    Pick((AnswerOption("yes", "They may"), AnswerOption("no", "They may not")), "one"),
 )
 NOT_TOGETHER, STEP_A = "none", 0.1
 _OFF_V = (0.0, 0.004, 0.015, 0.03, 0.06, 0.12)
@@ -73,9 +73,9 @@ def make(by: Chance, given: Given) -> Exercise:
         for tag, m in zip("AB", members, strict=True)
     )
     words = f"One charger is free, and time is short. The board has fuses of {FUSE_A:.0f} A."
-    task = Task(ID, given.level, given.seed, words, things, (asked,))
+    task = PracticeTask(ID, given.level, given.seed, words, things, (asked,))
 
-    def judge(answers: Answers) -> Judged:
+    def judge(answers: Answers) -> JudgedAnswer:
         said = one_of(answers, asked)
         came = _may(batch, said) if asked is MAY else _amps(batch, asked, said, rules)
         return judged((came,), _working(batch, rules), rules.cited)
@@ -124,17 +124,17 @@ def _together_a(batch: Batch, rules: HouseRules) -> float:
     return most_to_set(at_most(batch, rules, BOARD)[0], STEP_A)
 
 
-def _how_many_amps(by: Chance, batch: Batch, rules: HouseRules) -> Question:
+def _how_many_amps(by: Chance, batch: Batch, rules: HouseRules) -> TaskQuestion:
     """The amps for both, for one alone, and twice too many; where they may not, what would be right if they
     might."""
     allowed = batch.sharing.allowed
     amps = _together_a(batch, rules) if allowed else floor_to_step(batch.rule_a, STEP_A)
-    options = [Option(f"{f:g}", f"{plain_number(max(STEP_A, f * amps))} A") for f in (0.5, 1.0, 2.0)]
-    pick = Pick((*by.mixed(options), Option(NOT_TOGETHER, "Not together")), "one")
-    return Question("amps", "At how many amps do you charge the two together?", pick)
+    options = [AnswerOption(f"{f:g}", f"{plain_number(max(STEP_A, f * amps))} A") for f in (0.5, 1.0, 2.0)]
+    pick = Pick((*by.mixed(options), AnswerOption(NOT_TOGETHER, "Not together")), "one")
+    return TaskQuestion("amps", "At how many amps do you charge the two together?", pick)
 
 
-def _amps(batch: Batch, asked: Question, said: str, rules: HouseRules) -> Came:
+def _amps(batch: Batch, asked: TaskQuestion, said: str, rules: HouseRules) -> Came:
     names = {o.id: o.name for o in asked.asks.options} if isinstance(asked.asks, Pick) else {}
     wanted = "1" if batch.sharing.allowed else NOT_TOGETHER
     if said == wanted:
@@ -165,13 +165,13 @@ def _joined(batch: Batch, rules: HouseRules) -> Ran | None:
     if not found.currents_a:
         return None
     first = first_minutes(members, 0.0, rules)
-    moments = tuple(Moment(0.0, "dangerous", r.sentence) for r in found.reasons)
+    moments = tuple(Happening(0.0, "dangerous", r.sentence) for r in found.reasons)
     calm = "" if found.calm_s is None else f"Calm after {max(1.0, found.calm_s):.0f} s."
     if not moments:
         most = max(abs(x) for x in found.currents_a)
-        moments = (Moment(0.0, "right", f"{most:.1f} A flow from one into the other at first. {calm}"),)
+        moments = (Happening(0.0, "right", f"{most:.1f} A flow from one into the other at first. {calm}"),)
     lines = tuple(
-        Line(m.tag, tuple(round(float(x), 3) for x in amps))
+        RanLine(m.tag, tuple(round(float(x), 3) for x in amps))
         for m, amps in zip(members, first.current_a, strict=True)
     )
     words = (

@@ -11,16 +11,16 @@ from coldstack.core.packs.pack import Pack
 from coldstack.core.practice.chance import Chance
 from coldstack.core.practice.gear import a_pack
 from coldstack.core.practice.task import (
+    AnswerOption,
     Answers,
     Came,
     Exercise,
     Given,
-    Judged,
-    Option,
+    JudgedAnswer,
     Outcome,
     Pick,
-    Question,
-    Task,
+    PracticeTask,
+    TaskQuestion,
     Thing,
     judged,
     one_of,
@@ -30,10 +30,10 @@ from coldstack.core.working import Step, Working
 
 ID, NAME = "sick", "Find the sick pack"
 TAGS, NONE = ("A", "B", "C"), "none"
-WHICH = Question(
+WHICH = TaskQuestion(
     "which",
     "Which of them is sick?",
-    Pick((*(Option(t, t) for t in TAGS), Option(NONE, "None of them")), "one"),
+    Pick((*(AnswerOption(t, t) for t in TAGS), AnswerOption(NONE, "None of them")), "one"),
 )
 NAMES: dict[Grade, str] = {
     "fine": "Use it as before",
@@ -41,7 +41,8 @@ NAMES: dict[Grade, str] = {
     "light": "Light duty only",
     "retire": "Retire it",
 }
-DO = Question("do", "And what do you do with it?", Pick(tuple(Option(k, v) for k, v in NAMES.items()), "one"))
+_OPTIONS = tuple(AnswerOption(k, v) for k, v in NAMES.items())
+DO = TaskQuestion("do", "And what do you do with it?", Pick(_OPTIONS, "one"))
 LOOKS = ("like new", "scratched, the label faded", "oily, a bent corner of the wrapper")
 """What it looks like tells nothing."""
 _CASES = ("none", "cell", "cell", "growth", "growth", "capacity", "apart")
@@ -65,9 +66,9 @@ def make(by: Chance, given: Given) -> Exercise:
     things = tuple(_page(by, t, life) for t, life in lives.items())
     asked = (WHICH,) if given.level == "first_day" else (WHICH, DO)
     words = "Three packs of one shelf, each with its latest charges."
-    task = Task(ID, given.level, given.seed, words, things, asked)
+    task = PracticeTask(ID, given.level, given.seed, words, things, asked)
 
-    def judge(answers: Answers) -> Judged:
+    def judge(answers: Answers) -> JudgedAnswer:
         came = [_which(lives, which, one_of(answers, WHICH))]
         if DO in asked:
             came.append(_do(lives, which, one_of(answers, DO)))
@@ -126,7 +127,7 @@ def _page(by: Chance, tag: str, life: _Life) -> Thing:
     p, rows = life.pack, life.records
     lines = [f"{p.series}S {1000 * p.capacity_ah:.0f} mAh, {p.label_c:g}C; looks {by.one_of(LOOKS)}"]
     for r in (rows[0], *rows[-3:]):
-        mohm = " ".join(f"{x:g}" for x in r.cell_mohm or ())
+        mohm = " ".join(f"{x:.1f}" for x in r.cell_mohm or ())
         volts = r.rest_cell_v or (0.0,)
         apart = round(1000 * (max(volts) - min(volts)))
         held = round(1000 * (r.capacity_ah or 0.0))

@@ -12,16 +12,16 @@ from coldstack.core.packs.pack import Pack
 from coldstack.core.practice.chance import Chance
 from coldstack.core.practice.gear import a_charger, a_pack
 from coldstack.core.practice.task import (
+    AnswerOption,
     Answers,
     Came,
     Exercise,
     Given,
-    Judged,
-    Option,
+    JudgedAnswer,
     Outcome,
     Pick,
-    Question,
-    Task,
+    PracticeTask,
+    TaskQuestion,
     Thing,
     judged,
     one_of,
@@ -34,14 +34,14 @@ from coldstack.core.wear.lying import LEAST_V, life_lost_lying
 ID, NAME = "storage", "To storage"
 WEEK_DAYS, ROOM_C, LEAST_SHARE = 7.0, 25.0, 0.001
 """A week in a warm room; what is less is not worth a word. House figures."""
-WAY = Question(
+WAY = TaskQuestion(
     "way",
     "It will not be used this week. What do you do?",
     Pick(
         (
-            Option("charge", "Charge it to storage"),
-            Option("discharge", "Discharge it to storage"),
-            Option("none", "Leave it"),
+            AnswerOption("charge", "Charge it to storage"),
+            AnswerOption("discharge", "Discharge it to storage"),
+            AnswerOption("none", "Leave it"),
         ),
         "one",
     ),
@@ -68,10 +68,10 @@ def make(by: Chance, given: Given) -> Exercise:
         things.append(replace(on.sheet, lines=(*on.sheet.lines, *down)))
         asked.append(long)
     own = given.shelf is not None and pack in given.shelf.packs
-    task = Task(ID, given.level, given.seed, "The day is over.", tuple(things), tuple(asked), own)
+    task = PracticeTask(ID, given.level, given.seed, "The day is over.", tuple(things), tuple(asked), own)
     names = {o.id: o.name for o in WAY.asks.options} if isinstance(WAY.asks, Pick) else {}
 
-    def judge(answers: Answers) -> Judged:
+    def judge(answers: Answers) -> JudgedAnswer:
         said = one_of(answers, WAY)
         week = _a_week_full(pack, reading.mean_v) if found.direction == "discharge" else ""
         came = [Came("way", *_outcome(said, found, week), names[found.direction])]
@@ -102,15 +102,17 @@ def _a_week_full(pack: Pack, cell_v: float) -> str:
     return f"{words}, more than at storage." if share >= LEAST_SHARE else ""
 
 
-def _how_long(by: Chance, found: StorageProgram) -> Question | None:
+def _how_long(by: Chance, found: StorageProgram) -> TaskQuestion | None:
     """The hours, among others that nobody could take for them; None where it takes none, or cannot be."""
     if not found.hours:
         return None
-    options = [Option(f"{f:g}", _about(f * found.hours)) for f in (0.25, 1.0, 4.0)]
-    return Question("long", "How long does it take on this charger?", Pick(tuple(by.mixed(options)), "one"))
+    options = [AnswerOption(f"{f:g}", _about(f * found.hours)) for f in (0.25, 1.0, 4.0)]
+    return TaskQuestion(
+        "long", "How long does it take on this charger?", Pick(tuple(by.mixed(options)), "one")
+    )
 
 
-def _minutes(long: Question, found: StorageProgram, said: str) -> Came:
+def _minutes(long: TaskQuestion, found: StorageProgram, said: str) -> Came:
     right = _about(found.hours or 0.0)
     if said == "1":
         return Came("long", "right", "Right.", right)

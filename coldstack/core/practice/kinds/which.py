@@ -9,16 +9,16 @@ from coldstack.core.packs.pack import Pack
 from coldstack.core.practice.chance import Chance
 from coldstack.core.practice.models import MODELS, model, model_sheet, runs_on
 from coldstack.core.practice.task import (
+    AnswerOption,
     Answers,
     Came,
     Exercise,
     Given,
-    Judged,
-    Option,
+    JudgedAnswer,
     Outcome,
     Pick,
-    Question,
-    Task,
+    PracticeTask,
+    TaskQuestion,
     Thing,
     judged,
     one_of,
@@ -30,7 +30,9 @@ from coldstack.core.working import Step, Working
 
 ID, NAME = "which", "Which pack for this model?"
 TAGS = ("A", "B", "C")
-WHICH = Question("which", "Which of them does the job?", Pick(tuple(Option(t, t) for t in TAGS), "one"))
+WHICH = TaskQuestion(
+    "which", "Which of them does the job?", Pick(tuple(AnswerOption(t, t) for t in TAGS), "one")
+)
 _TRIES = 80
 _WRONG = ("cells_over", "cells_under", "small", "weak", "plug", "heavy")
 _PLUGS = ("xt30", "xt60", "ec3", "t_plug")
@@ -51,9 +53,9 @@ def make(by: Chance, given: Given) -> Exercise:
     else:
         raise AssertionError(f"of no three packs one does the job of {name}")
     things = (model_sheet(name), *(_thing(t, p) for t, p in zip(TAGS, packs, strict=True)))
-    task = Task(ID, given.level, given.seed, "Three packs lie on the shelf.", things, (WHICH,))
+    task = PracticeTask(ID, given.level, given.seed, "Three packs lie on the shelf.", things, (WHICH,))
 
-    def judge(answers: Answers) -> Judged:
+    def judge(answers: Answers) -> JudgedAnswer:
         return judged((_came(fits, do[0], one_of(answers, WHICH)),), _working(fits), rules.cited)
 
     return Exercise(task, judge)
