@@ -12,6 +12,7 @@ from django.utils import timezone
 
 from coldstack.core.packs.keys import owned_key
 from coldstack.demo.history import history
+from coldstack.demo.practised import practised
 from coldstack.server.bench.actions import keep_layout
 from coldstack.server.bench.schemas import BenchIn
 from coldstack.server.gear.kinds import KINDS, clean
@@ -48,6 +49,7 @@ def load_if_empty() -> bool:
         container="vented_box",
     )
     _lay_out(json.loads(_text("laid.json")))
+    practised(now)
     return True
 
 

@@ -29,6 +29,8 @@ _SCHEDULER = Scheduler(
 """A wrong answer comes back in a minute, a first right one the same day, what is long known once a season."""
 ONCE_RIGHT = 0.5
 """Of one right answer half may be luck. House figure."""
+SITTING = timedelta(minutes=15)
+"""So long one still has in mind what one was just told. House figure."""
 FIVE_MINUTES_S, LONGEST_TASK_S = 300.0, 120.0
 """A day's practice; what somebody left lying counts for no more than the second. House figures. [s]"""
 MOST_STEPS = 60
@@ -168,11 +170,13 @@ def next_up(
     last: CourseStep | None = None,
 ) -> NextUp:
     """What to practise now: what is due the longest, then what is new in the course, then what will be due
-    the soonest. Not ``last`` again while there is another.
+    the soonest. Not ``last`` again in the same sitting while there is another.
 
     A level is new only once the one below it, where the course has that, is learnt.
     """
     now = at.astimezone(UTC)
+    if last is not None and last in skills and now - skills[last].at > SITTING:
+        last = None
     known = sorted((skills[c] for c in course if c in skills), key=lambda s: s.due)
     due = [s for s in known if s.due <= now]
     new = [c for c in course if c not in skills and _open(c, skills, course)]

@@ -1,14 +1,22 @@
-"""Models to practise on: those of the demo world, described as an owner would."""
+"""Models to practise on: one's own, or those of the demo world, described as an owner would."""
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from functools import cache
+from itertools import product
 
+from coldstack.core.cells.chemistry import chemistry
+from coldstack.core.chain.adapters import Adapter
 from coldstack.core.describing.answers import Answers, LimitAnswers, UsageAnswers
 from coldstack.core.describing.job_from_answers import described_job
+from coldstack.core.fit.fit import fit_of
 from coldstack.core.packs.pack import Pack
-from coldstack.core.practice.task import Thing
+from coldstack.core.practice.chance import Chance
+from coldstack.core.practice.task import Given, Shelf, Thing
 from coldstack.core.rules.house_rules import HouseRules
+from coldstack.core.trial.candidates import job_candidates
+from coldstack.core.trial.evaluate import evaluate
 from coldstack.core.trial.job import Job, RunsOn
 from coldstack.core.units import plain_number
 
@@ -45,6 +53,7 @@ _TOLD: dict[str, Answers] = {
     )
 }
 MODELS = tuple(_TOLD)
+_TRIES = 12
 
 
 @cache
@@ -83,3 +92,45 @@ def model_sheet(name: str) -> Thing:
         f"peaks of {told.usage.peak_a:.0f} A",
     )
     return Thing("sheet", name, lines)
+
+
+@dataclass(frozen=True, slots=True)
+class ToRun:
+    """A pack that runs in a model, with what one knows of that."""
+
+    job: Job
+    pack: Pack
+    sheet: Thing
+    pieces: tuple[Adapter, ...] = ()
+    own: bool = False
+
+
+def to_run(by: Chance, given: Given) -> ToRun:
+    """One's own pack in one's own model, by the rules of that, where some go together; else made up."""
+    own = own_to_run(by, given.shelf) if given.shelf else None
+    if own is not None:
+        return own
+    name = by.one_of(MODELS)
+    return ToRun(model(name, given.rules), runs_on(name), model_sheet(name))
+
+
+def own_to_run(by: Chance, shelf: Shelf) -> ToRun | None:
+    """The first pair, in any order, that goes: of packs that nothing is known against."""
+    known = [p for p in shelf.packs if _plain(p)]
+    pairs = by.mixed(list(product(shelf.jobs, known)))
+    for job, pack in pairs[:_TRIES]:
+        found = evaluate(job, job_candidates(job, [pack], shelf.bench.pieces))
+        fit = fit_of(found, 0)
+        if fit.runs and fit.verdict in ("does", "care"):
+            lines = (
+                f"with {pack.called}: {pack.series}S {1000 * pack.capacity_ah:.0f} mAh",
+                f"runs about {float(found.minutes[0]):.0f} min when that is full",
+            )
+            return ToRun(job, pack, Thing("sheet", job.name, lines), shelf.bench.pieces, own=True)
+    return None
+
+
+def _plain(pack: Pack) -> bool:
+    today = pack.today
+    known = today is None or (today.level == "fine" and not today.stranger and not today.records_wanted)
+    return known and chemistry(pack.chemistry).volts_tell and chemistry(pack.chemistry).balanced

@@ -48,7 +48,7 @@ KINDS: dict[str, Kind] = {
         Kind(order.ID, order.NAME, "charge", order.make),
         Kind(gate.ID, gate.NAME, "charge", gate.make, of_own=True),
         Kind(plugs.ID, plugs.NAME, "match", plugs.make),
-        Kind(go.ID, go.NAME, "run", go.make),
+        Kind(go.ID, go.NAME, "run", go.make, of_own=True),
         Kind(storage.ID, storage.NAME, "keep", storage.make, of_own=True),
         Kind(accident.ID, accident.NAME, "safety", accident.make),
         Kind(binds.ID, binds.NAME, "match", binds.make, of_own=True),

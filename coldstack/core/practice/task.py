@@ -12,6 +12,7 @@ from coldstack.core.errors import DomainError
 from coldstack.core.matching.charge import Bench
 from coldstack.core.packs.pack import Pack
 from coldstack.core.rules.house_rules import HouseRules
+from coldstack.core.trial.job import Job
 from coldstack.core.working import Working
 
 Outcome = Literal["right", "wasteful", "dangerous"]
@@ -22,14 +23,17 @@ LEVELS: tuple[Level, ...] = ("first_day", "season", "expert")
 Answer = float | str | tuple[str, ...]
 """A number, the id of one choice, or ids of several: in their order where an order is asked."""
 Answers = Mapping[str, Answer]
+MOST_NUMBER = 1e6
+"""What nobody can mean; NaN neither."""
 
 
 @dataclass(frozen=True, slots=True)
 class Shelf:
-    """One's own gear, to make tasks of: packs, chargers, and what lies beside them."""
+    """One's own gear, to make tasks of: packs, chargers, models, and what lies beside them."""
 
     packs: tuple[Pack, ...] = ()
     chargers: tuple[Charger, ...] = ()
+    jobs: tuple[Job, ...] = ()
     bench: Bench = field(default_factory=Bench)
 
 
@@ -186,7 +190,7 @@ def judged(came: tuple[Came, ...], working: Working, rule: str) -> JudgedAnswer:
 def number_of(answers: Answers, question: str) -> float:
     """The number that was answered; raises DomainError, at the question, for anything else."""
     value = answers.get(question)
-    if isinstance(value, bool) or not isinstance(value, int | float):
+    if isinstance(value, bool) or not isinstance(value, int | float) or not abs(value) <= MOST_NUMBER:
         raise DomainError(question, "Give a number.")
     return float(value)
 

@@ -130,6 +130,11 @@ def bring_answers_back(person_id: int) -> None:
     if last is None:
         raise DomainError("person", "Nothing was withdrawn.")
     person.said.filter(withdrawn=last).update(withdrawn=None)
+    remember_anew(person)
+
+
+def remember_anew(person: PracticePerson) -> None:
+    """What follows from all answers that stand, one after the other."""
     person.skills.all().delete()
     skills: dict[CourseStep, Skill] = {}
     for row in person.said.filter(withdrawn=None).iterator():

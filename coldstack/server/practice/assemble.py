@@ -5,15 +5,20 @@ from __future__ import annotations
 from dataclasses import asdict, fields
 from typing import Any
 
+from coldstack.core.practice.kinds import go
 from coldstack.core.practice.memory import WHOLE_COURSE, CourseStep, Skill
-from coldstack.core.practice.practice import KINDS, exercise
+from coldstack.core.practice.practice import KINDS, exercise, known_kind
 from coldstack.core.practice.task import LEVELS, Exercise, Given, Level, Shelf
+from coldstack.core.trial.job import Job
 from coldstack.server.api.versions import require_latest, version_of
 from coldstack.server.gear import assemble as gear
+from coldstack.server.gear.models import RcModel
 from coldstack.server.life.packs import owned_packs
 from coldstack.server.practice import schemas as s
 from coldstack.server.practice.models import PracticeCourse, PracticePerson, PracticeSkill
-from coldstack.server.rules.assemble import rules_or_house
+from coldstack.server.rules.assemble import all_rules, rules_or_house
+from coldstack.server.sizing.assemble import job_of
+from coldstack.server.sizing.schemas import JobIn
 
 _SKILL = tuple(f.name for f in fields(Skill))
 
@@ -27,9 +32,17 @@ def exercise_of(data: s.TaskIn) -> Exercise:
         For a kind or house rules that are not there.
     """
     shelf = None
-    if data.own:
-        shelf = Shelf(tuple(owned_packs(fit_only=True)), tuple(gear.chargers()), gear.bench())
+    if data.own and known_kind(data.kind).of_own:
+        jobs = own_jobs() if data.kind == go.ID else ()
+        shelf = Shelf(tuple(owned_packs(fit_only=True)), tuple(gear.chargers()), jobs, gear.bench())
     return exercise(data.kind, Given(data.seed, data.level, rules_or_house(data.house_rules), shelf))
+
+
+def own_jobs() -> tuple[Job, ...]:
+    """Every model of one's own, by its own house rules; no equipment, which nobody starts."""
+    sets = all_rules()
+    jobs = [job_of(JobIn(**x), sets) for x in RcModel.live.order_by("id").values_list("job", flat=True)]
+    return tuple(x for x in jobs if x.equipment is None)
 
 
 def version_of_task(made: Exercise) -> str:

@@ -3,7 +3,7 @@ remember."""
 
 from __future__ import annotations
 
-from django.http import HttpRequest
+from django.http import HttpRequest, StreamingHttpResponse
 from ninja import Router, Status
 
 from coldstack.server.api.errors import Problem
@@ -126,6 +126,14 @@ def bring_answers_back(request: HttpRequest, person_id: int) -> r.ProgressNow:
     """The answers that were withdrawn last count again."""
     actions.bring_answers_back(person_id)
     return views.progress_out(person_id)
+
+
+@router.get("/practice/answers.csv", summary="Every answer as CSV")
+def answers_file(request: HttpRequest) -> StreamingHttpResponse:
+    """For a spreadsheet: who answered what, when, and what came of it."""
+    reply = StreamingHttpResponse(views.answers_csv(), content_type="text/csv; charset=utf-8")
+    reply["Content-Disposition"] = 'attachment; filename="cold-stack-practice.csv"'
+    return reply
 
 
 @router.get("/practice/courses", response=list[r.CourseOut], summary="Courses")

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from datetime import datetime
 
+from django.db.models import Count, Q
 from django.utils import timezone
 
 from coldstack.core.practice.chance import Chance
@@ -18,6 +20,7 @@ from coldstack.core.practice.memory import (
 from coldstack.core.practice.practice import KINDS, MOST_SEED
 from coldstack.core.practice.task import Answers, Exercise, first_answers
 from coldstack.server.api.values import figures
+from coldstack.server.gear.csv_cells import csv_parts
 from coldstack.server.practice import replies as r
 from coldstack.server.practice import schemas as s
 from coldstack.server.practice.actions import person_of, said_of, today_s
@@ -31,7 +34,6 @@ from coldstack.server.practice.assemble import (
 )
 from coldstack.server.practice.models import PracticeAnswer, PracticeCourse, PracticePerson
 from coldstack.server.rules.assemble import rules_or_house
-
 
 MOST_STEPS_SAID = 3
 """Of a working on a sheet of answers: how it begins is enough to find one's slip."""
@@ -83,11 +85,12 @@ def _person(row: PracticePerson, now: datetime) -> r.PersonOut:
 def progress_out(person_id: int) -> r.ProgressNow:
     """How far somebody is, and what comes next; as many queries however long they have practised."""
     now, person = timezone.now(), person_of(person_id)
-    skills, standing = skills_of(person), person.said.filter(withdrawn=None)
-    last = standing.last()
+    skills, stands = skills_of(person), Q(withdrawn=None)
+    counts = person.said.aggregate(all=Count("pk"), standing=Count("pk", filter=stands))
+    last = person.said.filter(stands).last()
     before = None if last is None else CourseStep(last.kind, level_of(last.level))
     found = next_up(skills, steps_of(person.course), now, last=before)
-    answered, seconds = standing.count(), today_s(person, now, LONGEST_TASK_S)
+    seconds = today_s(person, now, LONGEST_TASK_S)
     course = None if _followed(person) is None else person.course
     return r.ProgressNow(
         id=person.pk,
@@ -96,13 +99,13 @@ def progress_out(person_id: int) -> r.ProgressNow:
         kinds=[r.SurenessOut(**figures(x), share=x.share) for x in sureness(skills, now)],
         next_up=r.NextUpOut(
             **figures(found),
-            seed=_seed(person.pk, person.said.count()),
+            seed=_seed(person.pk, counts["all"]),
             house_rules=(course.house_rules or None) if course else None,
         ),
         today_s=seconds,
         enough=seconds >= FIVE_MINUTES_S,
-        answered=answered,
-        anew=person.said.exclude(withdrawn=None).count(),
+        answered=counts["standing"],
+        anew=counts["all"] - counts["standing"],
         now=now,
     )
 
@@ -134,6 +137,16 @@ def course_out(row: PracticeCourse) -> r.CourseOut:
         house_rules=row.house_rules or None,
         followed_by=people,
     )
+
+
+CSV_COLUMNS = ("person", "at", "kind", "level", "seed", "own", "outcome", "took_s", "withdrawn")
+
+
+def answers_csv() -> Iterator[str]:
+    """Every answer of those on the list, the withdrawn ones too, in parts."""
+    rows = PracticeAnswer.objects.filter(person__removed=None).order_by("person__name", "at", "id")
+    names = ("person__name", *CSV_COLUMNS[1:])
+    return csv_parts(CSV_COLUMNS, rows.values_list(*names).iterator())
 
 
 def sheet_out(data: s.SheetIn) -> r.SheetOut:

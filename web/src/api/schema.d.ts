@@ -2754,6 +2754,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/practice/answers.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Every answer as CSV
+         * @description For a spreadsheet: who answered what, when, and what came of it.
+         */
+        get: operations["coldstack_server_practice_routes_answers_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/practice/courses": {
         parameters: {
             query?: never;
@@ -19813,6 +19833,24 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+        };
+    };
+    coldstack_server_practice_routes_answers_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

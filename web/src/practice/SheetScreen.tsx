@@ -10,7 +10,7 @@ import { PaperTask } from "@/practice/PaperTask";
 import { sheetQuery } from "@/practice/queries";
 
 const FIRST_SEED = 1;
-const FIRST_COUNT = 8;
+const FIRST_COUNT = 6;
 
 /** For instructors: a sheet of tasks to print, its answers on a page of their own; and courses. */
 export function SheetScreen({ kinds }: { kinds: PracticeKind[] }) {

@@ -41,7 +41,7 @@ FELT = {
     "dented": "a corner is crushed, a finger wide",
     "punctured": "a hole as of a nail; it smells sweet",
     "leads": "the red wire is bare for 5 mm at the plug",
-    "warm": "clearly warmer than the hand",
+    "warm": "one would take the hand off it, as off a cup of tea",
 }
 """Signs in the words of one who feels them."""
 SOUND = (

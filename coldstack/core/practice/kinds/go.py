@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.cells.open_circuit import resting_voltage
+from coldstack.core.packs.pack import Pack
 from coldstack.core.practice.chance import Chance
-from coldstack.core.practice.models import MODELS, model, model_sheet, runs_on
+from coldstack.core.practice.models import to_run
 from coldstack.core.practice.task import (
     AnswerOption,
     Answers,
@@ -36,23 +38,17 @@ _CASES = ("full", "full", "part", "spent", "apart", "apart", "cold", "hot", "low
 
 def make(by: Chance, given: Given) -> Exercise:
     """A model, its pack as it reads now; whether to run, and for how long."""
-    name, rules = by.one_of(MODELS), given.rules
-    pack, case = runs_on(name), by.one_of(_CASES)
-    volts = _cells(by, pack.chemistry, pack.series, case)
-    temperature_c = {"cold": round(by.between(-6, 9)), "hot": round(by.between(42, 62))}.get(case, 20)
+    of, case = to_run(by, given), by.one_of(_CASES)
+    pack, rules = of.pack, of.job.rules
+    volts = _cells(by, pack, case)
+    degrees = {"cold": round(by.between(-6, 9)), "hot": round(by.between(42, 62))}.get(case, 20)
     reading = pack_reading(pack.chemistry, volts, rules)
-    found = go_check(model(name, rules), pack, reading, temperature_c=float(temperature_c))
-    things = (
-        model_sheet(name),
-        Thing(
-            "readings",
-            f"{pack.name}: its cells, in volts",
-            (f"as warm as {plain_number(temperature_c)}{DEG}",),
-            volts,
-        ),
-    )
+    found = go_check(of.job, pack, reading, pieces=of.pieces, temperature_c=float(degrees))
+    warm = f"as warm as {plain_number(degrees)}{DEG}"
+    meter = Thing("readings", f"{pack.called}: its cells, in volts", (warm,), volts)
     asked = [VERDICT] if given.level == "first_day" else [VERDICT, _timer(by, found)]
-    task = PracticeTask(ID, given.level, given.seed, "The next one to start.", things, tuple(asked))
+    words = f"The next one to start, by the house rules “{rules.name}”."
+    task = PracticeTask(ID, given.level, given.seed, words, (of.sheet, meter), tuple(asked), of.own)
 
     def judge(answers: Answers) -> JudgedAnswer:
         came = [_came(found, one_of(answers, VERDICT))]
@@ -63,17 +59,18 @@ def make(by: Chance, given: Given) -> Exercise:
     return Exercise(task, judge)
 
 
-def _cells(by: Chance, chemistry_id: str, series: int, case: str) -> tuple[float, ...]:
+def _cells(by: Chance, pack: Pack, case: str) -> tuple[float, ...]:
+    cell = chemistry(pack.chemistry)
     soc = {"full": by.between(0.96, 1.0), "part": by.between(0.55, 0.8), "spent": by.between(0.1, 0.2)}
-    base = resting_voltage(chemistry_id, soc.get(case, by.between(0.92, 1.0)))
-    volts = [round(base + by.between(-0.002, 0.002), 3) for _ in range(series)]
-    which = by.one_of(range(series))
+    base = resting_voltage(cell.id, soc.get(case, by.between(0.92, 1.0)))
+    volts = [round(base + by.between(-0.002, 0.002), 3) for _ in range(pack.series)]
+    which = by.one_of(range(pack.series))
     if case == "apart":
         volts[which] = round(volts[which] - by.one_of((0.02, 0.045, 0.12)), 3)
     if case == "low":
-        volts[which] = round(by.between(2.2, 2.8), 3)
+        volts[which] = round(cell.damage_v - by.between(0.2, 0.8), 3)
     if case == "over":
-        volts[which] = round(by.between(4.26, 4.33), 3)
+        volts[which] = round(cell.full_v + by.between(0.06, 0.13), 3)
     return tuple(volts)
 
 

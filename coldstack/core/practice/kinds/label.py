@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.charging.amps import pack_limit
 from coldstack.core.packs.pack import Pack
 from coldstack.core.practice.chance import Chance
+from coldstack.core.practice.charged import BURNS_TIMES, may_have
 from coldstack.core.practice.gear import a_pack
 from coldstack.core.practice.task import (
     Answers,
@@ -21,6 +23,7 @@ from coldstack.core.practice.task import (
     judged,
     number_of,
 )
+from coldstack.core.readings.tolerance import over_full_above_v
 from coldstack.core.rules.house_rules import HouseRules, for_chemistry
 from coldstack.core.units import plain_number
 from coldstack.core.working import Step, Working
@@ -34,11 +37,12 @@ def make(by: Chance, given: Given) -> Exercise:
     """A label, and what a beginner must get from it."""
     made, rules = a_pack(by, given), given.rules
     pack, cell = made.pack, chemistry(made.pack.chemistry)
-    volts = pack.series * cell.nominal_v
+    volts, amps = pack.series * cell.nominal_v, pack.capacity_ah
+    one_c = _Asked("one_c", "How many amps is one C?", "A", 0.1, amps, SHARE_OFF * amps, BURNS_TIMES * amps)
     asked = [
-        _Asked("series", "How many cells in series?", "", 1.0, float(pack.series), 0.0),
+        _Asked("series", "How many cells in series?", "", 1.0, float(pack.series), 0.0, float(pack.series)),
         *_end(pack, rules),
-        _Asked("one_c", "How many amps is one C?", "A", 0.1, pack.capacity_ah, SHARE_OFF * pack.capacity_ah),
+        one_c,
     ]
     steps = [
         Step("Cells", "printed volts ÷ volts of a cell", f"{_n(volts)} ÷ {cell.nominal_v}"),
@@ -46,17 +50,12 @@ def make(by: Chance, given: Given) -> Exercise:
         Step("One C", "mAh ÷ 1000", f"{1000 * pack.capacity_ah:.0f} ÷ 1000 = {_n(pack.capacity_ah)} A"),
     ]
     if given.level != "first_day":
-        energy, most = pack.capacity_ah * volts, pack_limit(pack, rules)
+        energy, most = amps * volts, pack_limit(pack, rules)
+        words = f"With how many amps may it be charged at most, by “{rules.name}”?"
+        off, burns_a = SHARE_OFF * most.current_a, BURNS_TIMES * may_have(pack, rules).current_a
         asked += [
             _Asked("energy_wh", "How many watt-hours does it hold?", "Wh", 0.1, energy, SHARE_OFF * energy),
-            _Asked(
-                "charge_a",
-                f"With how many amps may it be charged at most, by “{rules.name}”?",
-                "A",
-                0.1,
-                most.current_a,
-                SHARE_OFF * most.current_a,
-            ),
+            _Asked("charge_a", words, "A", 0.1, most.current_a, off, burns_a),
         ]
         told = f"{_n(pack.capacity_ah)} Ah × {_n(volts)} V = {_n(energy)} Wh"
         steps += [Step("Energy", "Ah × printed volts", told), Step(most.name, most.formula, most.numbers)]
@@ -75,7 +74,8 @@ def make(by: Chance, given: Given) -> Exercise:
 
 @dataclass(frozen=True, slots=True)
 class _Asked:
-    """A number that is asked: in which unit and steps, what is right, and how far off it may be."""
+    """A number that is asked: in which unit and steps, what is right, how far off it may be, and above what
+    a charger that is set by it does harm."""
 
     id: str
     words: str
@@ -83,13 +83,15 @@ class _Asked:
     step: float
     right: float
     off: float
+    harms_over: float = math.inf
 
 
 def _end(pack: Pack, rules: HouseRules) -> list[_Asked]:
     if chemistry(pack.chemistry).charge_method != "cc_cv":
         return []
     end_v = pack.series * for_chemistry(rules, pack.chemistry).full_v
-    return [_Asked("end_v", "At how many volts does its charge end?", "V", 0.1, end_v, VOLTS_OFF)]
+    over_v = pack.series * over_full_above_v(pack.chemistry)
+    return [_Asked("end_v", "At how many volts does its charge end?", "V", 0.1, end_v, VOLTS_OFF, over_v)]
 
 
 def _end_steps(pack: Pack, rules: HouseRules) -> list[Step]:
@@ -102,16 +104,15 @@ def _came(asked: _Asked, value: float) -> Came:
     said = f"{_n(asked.right)} {asked.unit}".strip()
     if abs(value - asked.right) <= asked.off + 1e-9:
         return Came(asked.id, "right", "Right.", said)
-    # set by it, a charger would go on past full, or push a multiple of what the pack takes
-    if value > asked.right:
+    if value > asked.harms_over + 1e-9:
+        times = f"{value / asked.right:.2g} times"
         why = {
             "series": f"A charger set to {value:g} cells goes on past full, until something burns.",
             "end_v": f"At {_n(value)} V every cell is over full. That is how fires start.",
-            "one_c": f"{_n(value)} A is {value / asked.right:.2g} times one C.",
-            "charge_a": f"{_n(value)} A is {value / asked.right:.2g} times what it may have.",
-        }.get(asked.id)
-        if why is not None:
-            return Came(asked.id, "dangerous", why, said)
+            "one_c": f"{_n(value)} A is {times} one C: the decimal point is in another place.",
+            "charge_a": f"{_n(value)} A is {times} what it may have.",
+        }[asked.id]
+        return Came(asked.id, "dangerous", why, said)
     return Came(asked.id, "wasteful", f"Not {_n(value)}: {said}.", said)
 
 

@@ -2,17 +2,19 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 from coldstack.core.cells.chemistry import CHEMISTRIES, chemistry
 from coldstack.core.charging.amps import PACK_LIMITS, Amps, AmpsLimit, Feed, amps_working, pack_limit
 from coldstack.core.charging.charger import Charger
+from coldstack.core.charging.margins import CUTOFF_STEP_MAH
 from coldstack.core.matching.charge import ChargeFit, charge_fit
 from coldstack.core.matching.charger_settings import ChargerSettings, charger_settings
 from coldstack.core.packs.pack import Pack
 from coldstack.core.practice.chance import Chance
 from coldstack.core.practice.charged import BURNS_TIMES, SetTo, charged_so, may_have, over_its_limits, set_to
-from coldstack.core.practice.gear import LabelledPack, OnBench, a_charger, a_pack
+from coldstack.core.practice.gear import LabelledPack, OnBench, a_charger, a_pack, any_pack
 from coldstack.core.practice.task import (
     AnswerOption,
     Answers,
@@ -30,6 +32,7 @@ from coldstack.core.practice.task import (
     number_of,
     one_of,
 )
+from coldstack.core.readings.tolerance import over_full
 from coldstack.core.rules.house_rules import HouseRules
 from coldstack.core.units import lower_first, plain_number
 from coldstack.core.working import Step, Working
@@ -58,12 +61,12 @@ class ToCharge:
     settings: ChargerSettings
 
 
-def laid(by: Chance, given: Given) -> ToCharge:
-    """A pack and a charger, as often as it takes until one can charge the other; made up where none of one's
-    own does."""
+def laid(by: Chance, given: Given, suits: Callable[[Pack], bool] = any_pack) -> ToCharge:
+    """A pack that suits and a charger, as often as it takes until one can charge the other; made up where
+    none of one's own does."""
     for k in range(_TRIES):
         of = given if k < _TRIES / 2 else Given(given.seed, given.level, given.rules)
-        made, on = a_pack(by, of), a_charger(by, of)
+        made, on = a_pack(by, of, suits=suits), a_charger(by, of)
         fit = charge_fit(made.pack, on.charger, rules=given.rules, feed=Feed("mains"), bench=on.bench)
         found = charger_settings(fit, rules=given.rules, trust="cautious")
         if fit.amps is not None and found is not None:
@@ -192,7 +195,7 @@ def _end(pack: Pack, right_v: float, said: float) -> Came:
     if abs(said - right_v) <= END_V_OFF + 1e-9:
         return Came("end_v", "right", "Right.", right)
     each = said / pack.series
-    if said > pack.series * chemistry(pack.chemistry).full_v + END_V_OFF:
+    if over_full(pack.chemistry, each):
         words = f"{each:.2f} V for each cell is over full: that is how fires start."
         return Came("end_v", "dangerous", words, right)
     if said > right_v:
@@ -210,13 +213,11 @@ def _timer(by: Chance, of: ToCharge) -> TaskQuestion:
 
 
 def _cutoff(by: Chance, of: ToCharge) -> TaskQuestion:
-    options = [
-        AnswerOption(str(m), f"{m} mAh")
-        for m in (round(f * of.settings.cutoff_mah, -1 if f != 1 else None) for f in _FACTORS)
-    ]
-    return TaskQuestion(
-        "cutoff", "The capacity cut-off?", Pick((*by.mixed(options), AnswerOption(OFF, "off")), "one")
-    )
+    right = of.settings.cutoff_mah
+    others = [round(f * right / CUTOFF_STEP_MAH) * CUTOFF_STEP_MAH for f in _FACTORS if f != 1]
+    options = [AnswerOption(str(mah), f"{mah} mAh") for mah in (right, *others)]
+    pick = Pick((*by.mixed(options), AnswerOption(OFF, "off")), "one")
+    return TaskQuestion("cutoff", "The capacity cut-off?", pick)
 
 
 def _guard(q: TaskQuestion, settings: ChargerSettings, said: str) -> Came:

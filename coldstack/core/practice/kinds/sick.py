@@ -43,7 +43,7 @@ NAMES: dict[Grade, str] = {
 }
 _OPTIONS = tuple(AnswerOption(k, v) for k, v in NAMES.items())
 DO = TaskQuestion("do", "And what do you do with it?", Pick(_OPTIONS, "one"))
-LOOKS = ("like new", "scratched, the label faded", "oily, a bent corner of the wrapper")
+LOOKS = ("like new", "faded", "oily, creased")
 """What it looks like tells nothing."""
 _CASES = ("none", "cell", "cell", "growth", "growth", "capacity", "apart")
 _CHARGES, _TRIES, GROWS = 10, 60, 1.2

@@ -6,11 +6,10 @@ from dataclasses import replace
 
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.cells.open_circuit import resting_voltage
-from coldstack.core.charging.amps import Feed
 from coldstack.core.charging.programs import StorageProgram, storage_program
 from coldstack.core.packs.pack import Pack
 from coldstack.core.practice.chance import Chance
-from coldstack.core.practice.gear import a_charger, a_pack
+from coldstack.core.practice.kinds.settings import laid
 from coldstack.core.practice.task import (
     AnswerOption,
     Answers,
@@ -50,21 +49,20 @@ WAY = TaskQuestion(
 
 def make(by: Chance, given: Given) -> Exercise:
     """A lithium pack at rest, anywhere between landed and full; later how long it takes, too."""
-    made = a_pack(by, given, suits=lambda p: chemistry(p.chemistry).storage_v is not None)
-    pack, cell, rules = made.pack, chemistry(made.pack.chemistry), given.rules
+    of = laid(by, given, lambda p: chemistry(p.chemistry).storage_v is not None)
+    made, on, rules = of.made, of.by, given.rules
+    pack, cell = made.pack, chemistry(made.pack.chemistry)
     soc = by.one_of((0.15, 0.25, 0.5, 0.9, 1.0)) if given.level == "first_day" else by.between(0.12, 1.0)
     volts = tuple(
         round(resting_voltage(cell.id, soc) + by.between(-0.003, 0.003), 3) for _ in range(pack.series)
     )
     reading = pack_reading(cell.id, volts, rules)
-    on = a_charger(by, given)
-    found = storage_program(pack, on.charger, reading, rules=rules, feed=Feed("mains"), path=None)
+    found = storage_program(pack, on.charger, reading, rules=rules, feed=of.fit.feed, path=of.fit.path)
     things = [made.label, Thing("readings", "its cells, in volts", (), volts)]
     asked = [WAY]
     long = _how_long(by, found)
     if given.level != "first_day" and long is not None:
-        watts = on.charger.discharge_w
-        down = () if watts is None else (f"discharges with {plain_number(watts)} W",)
+        down = () if on.charger.discharge_w is None else (f"discharges with {on.charger.discharge_w:g} W",)
         things.append(replace(on.sheet, lines=(*on.sheet.lines, *down)))
         asked.append(long)
     own = given.shelf is not None and pack in given.shelf.packs
