@@ -9,12 +9,14 @@ from dataclasses import dataclass, replace
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.chain.adapters import Adapter
 from coldstack.core.chain.plugs import PlugEnd
+from coldstack.core.charging.amps import pack_limit
 from coldstack.core.charging.charger import Charger
 from coldstack.core.matching.charge import Bench
 from coldstack.core.packs.pack import Pack
 from coldstack.core.practice.chance import Chance
 from coldstack.core.practice.task import Given, Level, Thing
-from coldstack.core.units import plain_number
+from coldstack.core.rules.house_rules import HouseRules
+from coldstack.core.units import lower_first, plain_number
 
 MAKERS = ("Fellside", "Hollin", "Tarnlight", "Brackwater", "Skarn")
 CHARGERS = ("Skerry", "Cairn")
@@ -55,12 +57,19 @@ def a_pack(
     own = [p for p in given.shelf.packs if suits(p)] if given.shelf else []
     if own:
         pack = by.one_of(own)
-        return LabelledPack(pack, _label(pack, pack.name, pack.called, given.level))
+        label = _label(pack, pack.name, pack.called, given.level)
+        return LabelledPack(pack, replace(label, lines=(*label.lines, *_today(pack, given.rules))))
     for _ in range(_TRIES):
         pack, maker = _made_up(by, given.level, tag)
         if suits(pack):
             return LabelledPack(pack, _label(pack, maker, tag, given.level))
     raise AssertionError(f"no made-up pack suits {tag}")
+
+
+def _today(pack: Pack, rules: HouseRules) -> tuple[str, ...]:
+    """What no label says, and its owner knows: why it is charged with care."""
+    limit = pack_limit(pack, rules)
+    return (f"{lower_first(limit.name)}: {limit.formula}",) if limit.id not in ("rules", "label") else ()
 
 
 def _made_up(by: Chance, level: Level, tag: str) -> tuple[Pack, str]:
