@@ -91,13 +91,6 @@ def steps(page: Page) -> None:
         box.check()
 
 
-def cells(page: Page) -> None:
-    """Plain beside balance charging of the pack with a lazy cell."""
-    line = page.get_by_role("listitem").filter(has=page.get_by_label("Volts of 03, cells or pack"))
-    line.get_by_role("button", name="storage and cells of").click()
-    page.get_by_text("Balanced: no cell passes").wait_for()
-
-
 def begin(page: Page, tags: str) -> None:
     """Start a batch, every step ticked."""
     page.get_by_role("button", name=f"Steps for {tags}").first.click()
@@ -118,6 +111,16 @@ def watch(page: Page) -> None:
     card.get_by_role("button", name="I looked: cool and flat").click()
     card.get_by_label("Try").select_option("warm")
     page.get_by_text("Go and touch it").first.wait_for()
+
+
+def practice(page: Page) -> None:
+    """A wrong count of cells, seen through to its end."""
+    page.emulate_media(reduced_motion="reduce")
+    page.get_by_text("LiPo", exact=True).click()
+    for name, text in (("How many cells?", "5"), ("How many amps?", "0.4")):
+        page.get_by_role("textbox", name=name, exact=True).fill(text)
+    page.get_by_role("button", name="Answer", exact=True).click()
+    page.get_by_role("region", name="Seen through").wait_for()
 
 
 def go(page: Page) -> None:
@@ -156,7 +159,7 @@ VIEWS = {
     "charge-bench": ("/charge/ptarmigan", TALL, "light", None),
     "match-wired": ("/match/ptarmigan?pack=owned:04", TALL, "light", wired),
     "charge-steps": ("/charge/ptarmigan", DESK, "light", steps),
-    "charge-cells": ("/charge/ptarmigan", DESK, "dark", cells),
+    "practice": ("/practice?kind=settings&level=first_day&seed=12&who=1", TALL, "light", practice),
     "run-phone": ("/run/ptarmigan", PHONE, "light", go),
     "run-day": ("/run/ptarmigan", TALL, "dark", day_ahead),
     "keep": ("/keep/ptarmigan?pack=18", DESK, "light", None),

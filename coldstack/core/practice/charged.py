@@ -44,6 +44,7 @@ BURNS_TIMES = 1.5
 pack; what is less wears it. House figure."""
 STEP_S, SAMPLES = 4.0, 90
 LONGEST_S = 6 * 3600.0
+
 CELLS_HOLD, CELLS_AT = 0.012, 0.012
 """Cells of a sound pack hold and begin so much apart, as a share and in charge. House figures."""
 ROOM_C = 20.0

@@ -31,6 +31,7 @@ _SERIES: dict[Level, tuple[int, ...]] = {
     "season": (1, 2, 3, 4, 5, 6),
     "expert": (1, 2, 3, 4, 5, 6, 7, 8, 10, 12),
 }
+
 _GRAMS_A_CELL_AH, _PRICE_A_WH = 23.5, 0.6
 """What made-up packs weigh and cost. House figures."""
 _TRIES = 200

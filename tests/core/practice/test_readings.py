@@ -132,7 +132,7 @@ class Sick(TestCase):
         one = max(
             median(r[0][k] / median(r[0][:k] + r[0][k + 1 :]) for r in late) for k in range(len(first[0]))
         )
-        return held < 0.9 or apart > rules.spread_watch_v or grown > 1.3 or one > 1.2
+        return held < 0.9 or apart >= rules.spread_watch_v - 1e-9 or grown > 1.3 or one > 1.2
 
     def test_by_its_page(self):
         """The sick one is told by its figures; what it looks like tells nothing."""

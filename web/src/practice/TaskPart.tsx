@@ -34,8 +34,7 @@ export function TaskPart({ ask, kind, progress, why, onNext }: Props) {
   return (
     <section aria-labelledby="task-name" className="min-w-0">
       <h2 id="task-name" className="text-lead font-semibold">
-        {kind?.name}{" "}
-        <span className="ml-2 text-small font-normal text-ink-faint">{what.join(" · ")}</span>
+        {kind?.name} <span className="ml-2 text-small font-normal text-ink-faint">{what.join(" · ")}</span>
       </h2>
       <Answering ask={ask} task={task.data} kind={kind} progress={progress} onNext={onNext} />
     </section>
