@@ -261,6 +261,20 @@ class Memory(PracticeCase):
         self.assertEqual(again["progress"]["answered"], 1)
         self.answer(self.person("B"), self.ask(), right, status=422)
 
+    def test_said_again_otherwise_it_is_what_was_said_first(self):
+        """The reply is that of the answer that was kept."""
+        person, right = self.person(), self.right_answers(self.ask())
+        first = self.answer(person, self.ask(), right)
+        other = self.answer(person, self.ask(seed=9), {**right, "series": 14})
+        self.assertEqual(first["judged"], other["judged"])
+
+    def test_what_was_not_asked(self):
+        """Is refused and kept nowhere; so is what is far too long."""
+        person, right = self.person(), self.right_answers(self.ask())
+        for more in ({"juggling": 1}, {"series": "x" * 10_000}, {"series": 10**300}, {"k" * 500: "x"}):
+            self.answer(person, self.ask(), {**right, **more}, status=422)
+        self.assertFalse(PracticeAnswer.objects.filter(person=person["id"]).exists())
+
     def test_a_skill_comes_back_after_days(self):
         """Right twice it is learnt, and comes back when the day is there; until then others are new."""
         person, right = self.person(), self.right_answers(self.ask())

@@ -187,6 +187,15 @@ def judged(came: tuple[Came, ...], working: Working, rule: str) -> JudgedAnswer:
     return JudgedAnswer(max((c.outcome for c in came), key=OUTCOMES.index), came, working, rule)
 
 
+def only_asked(task: PracticeTask, answers: Answers) -> Answers:
+    """The answers, if nothing is among them that was not asked; raises DomainError otherwise."""
+    asked = {q.id for q in task.questions}
+    for question in answers:
+        if question not in asked:
+            raise DomainError(question[:40], "This was not asked.")
+    return answers
+
+
 def number_of(answers: Answers, question: str) -> float:
     """The number that was answered; raises DomainError, at the question, for anything else."""
     value = answers.get(question)

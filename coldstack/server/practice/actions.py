@@ -9,7 +9,7 @@ from django.utils import timezone
 
 from coldstack.core.errors import DomainError
 from coldstack.core.practice.memory import CourseStep, Skill, check_course, remembered
-from coldstack.core.practice.task import OUTCOMES, Outcome
+from coldstack.core.practice.task import OUTCOMES, Outcome, only_asked
 from coldstack.server.practice import schemas as s
 from coldstack.server.practice.assemble import (
     exercise_of,
@@ -70,6 +70,18 @@ def follow(person_id: int, course_id: int | None) -> None:
     person.save(update_fields=["course"])
 
 
+def as_said(row: PracticeAnswer) -> s.PracticeAnswersIn:
+    """An answer that was kept, as it was given."""
+    return s.PracticeAnswersIn(
+        kind=row.kind,
+        level=level_of(row.level),
+        seed=row.seed,
+        own=row.own,
+        house_rules=row.house_rules or None,
+        answers=row.answers,
+    )
+
+
 @transaction.atomic
 def keep_answer(person_id: int, data: s.KeptAnswersIn) -> PracticeAnswer:
     """Judge an answer and remember it; said again with its key, it is the one that was kept.
@@ -89,7 +101,7 @@ def keep_answer(person_id: int, data: s.KeptAnswersIn) -> PracticeAnswer:
         return had
     made = exercise_of(data)
     require_same(made, data.version)
-    judged = made.judge(said_of(data))
+    judged = made.judge(only_asked(made.task, said_of(data)))
     row = PracticeAnswer.objects.create(
         key=data.key,
         person=person,

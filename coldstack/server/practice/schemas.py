@@ -12,7 +12,8 @@ from coldstack.core.practice.task import Level
 from coldstack.server.api.versions import ANY
 from coldstack.server.sizing.schemas import In
 
-Said = StrictInt | StrictFloat | StrictStr | list[Annotated[StrictStr, Field(max_length=40)]]
+Word = Annotated[StrictStr, Field(max_length=40)]
+Said = StrictInt | StrictFloat | Word | Annotated[list[Word], Field(max_length=20)]
 KindId = Annotated[str, Field(max_length=40)]
 RulesId = Annotated[str, Field(max_length=60)]
 Key = Annotated[str, Field(min_length=8, max_length=64)]

@@ -18,12 +18,12 @@ from coldstack.core.practice.memory import (
     sureness,
 )
 from coldstack.core.practice.practice import KINDS, MOST_SEED
-from coldstack.core.practice.task import Answers, Exercise, first_answers
+from coldstack.core.practice.task import Answers, Exercise, first_answers, only_asked
 from coldstack.server.api.values import figures
 from coldstack.server.gear.csv_cells import csv_parts
 from coldstack.server.practice import replies as r
 from coldstack.server.practice import schemas as s
-from coldstack.server.practice.actions import person_of, said_of, today_s
+from coldstack.server.practice.actions import as_said, person_of, said_of, today_s
 from coldstack.server.practice.assemble import (
     exercise_of,
     level_of,
@@ -57,13 +57,12 @@ def judged_out(data: s.PracticeAnswersIn) -> r.JudgedOut:
 
 
 def _judged(made: Exercise, said: Answers) -> r.JudgedOut:
-    return r.JudgedOut(**figures(made.judge(said)), ran=made.see(said))
+    return r.JudgedOut(**figures(made.judge(only_asked(made.task, said))), ran=made.see(said))
 
 
-def kept_out(row: PracticeAnswer, data: s.KeptAnswersIn) -> r.KeptOut:
-    """The same of an answer that is remembered, and what comes next."""
-    made = exercise_of(data)
-    return r.KeptOut(judged=_judged(made, said_of(data)), progress=progress_out(row.person_id))
+def kept_out(row: PracticeAnswer) -> r.KeptOut:
+    """The same of an answer as it was kept, and what comes next."""
+    return r.KeptOut(judged=judged_out(as_said(row)), progress=progress_out(row.person_id))
 
 
 def people_out() -> list[r.PersonOut]:

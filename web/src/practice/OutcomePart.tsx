@@ -2,6 +2,7 @@ import { Link } from "@tanstack/react-router";
 import type { ReactNode } from "react";
 import type { PracticeJudged, PracticeKind, PracticeProgress } from "@/api/types";
 import { useLastModel } from "@/app/useLastModel";
+import { ownedId } from "@/format/packId";
 import { minutesWords } from "@/format/time";
 import { Figure } from "@/parts/Figure";
 import { SeenThrough } from "@/practice/SeenThrough";
@@ -11,6 +12,8 @@ type Props = {
   kind: PracticeKind | undefined;
   /** How far that brings one, where somebody is remembered. */
   today: PracticeProgress | undefined;
+  /** The tag of the pack that it was about, if that is one's own. */
+  tag: string | undefined;
   /** How the row of what is pressed next looks. */
   bar: string;
   children: ReactNode;
@@ -27,8 +30,7 @@ const PLACES = {
 } as const;
 
 /** What came of it all: seen through, the working, where the program does the same for real. */
-export function OutcomePart({ judged, kind, today, bar, children }: Props) {
-  const model = useLastModel();
+export function OutcomePart({ judged, kind, today, tag, bar, children }: Props) {
   const to = kind?.leads_to ?? "match";
   return (
     <section aria-label="What came of it" className="mt-5 max-w-3xl bg-ground pt-2">
@@ -43,26 +45,46 @@ export function OutcomePart({ judged, kind, today, bar, children }: Props) {
         <Figure working={judged.working} label={judged.working.title} className="action">
           Show the working
         </Figure>
-        {to === "safety" ? (
-          <Link to="/safety" className="action">
-            The same in the program: Safety
-          </Link>
-        ) : to === "gear" ? (
-          <Link to="/gear/$kind" params={{ kind: "packs" }} className="action">
-            The same for your packs: My gear
-          </Link>
-        ) : (
-          <Link to={`/${to}/$model`} params={{ model }} className="action">
-            The same for real: {PLACES[to]}
-          </Link>
-        )}
+        <ForReal to={to} tag={tag} />
         {judged.rule && <span className="text-small text-ink-faint">judged by {judged.rule}</span>}
       </p>
       <p className={`mt-2 ${bar}`}>
         {children}
-        {today && <span className="text-small text-ink-faint">{todayWords(today)}</span>}
+        {today?.enough && <span className="text-small text-ink-faint">{todayWords(today)}</span>}
       </p>
     </section>
+  );
+}
+
+type RealProps = { to: keyof typeof PLACES; tag: string | undefined };
+
+/** The place in the program that does the same for real; with the pack that it was about, if that is one's
+ *  own. */
+function ForReal({ to, tag }: RealProps) {
+  const model = useLastModel();
+  const words = `The same for real: ${PLACES[to]}`;
+  if (to === "safety")
+    return (
+      <Link to="/safety" className="action">
+        {words}
+      </Link>
+    );
+  if (to === "gear")
+    return (
+      <Link to="/gear/$kind" params={{ kind: "packs" }} className="action">
+        {words}
+      </Link>
+    );
+  const about = tag === undefined ? {} : to === "match" ? { pack: ownedId(tag) } : { pack: tag };
+  return (
+    <Link
+      to={`/${to}/$model`}
+      params={{ model }}
+      search={to === "match" || to === "keep" ? about : {}}
+      className="action"
+    >
+      {words}
+    </Link>
   );
 }
 
@@ -72,7 +94,7 @@ const SAID = {
   dangerous: "On a real bench this would have been dangerous.",
 };
 
-function todayWords(p: PracticeProgress): string {
+export function todayWords(p: PracticeProgress): string {
   if (p.enough) return `${minutesWords(p.today_s / 60)} today. That is enough; come back tomorrow.`;
   return `${Math.round(p.today_s)} s of today’s five minutes.`;
 }

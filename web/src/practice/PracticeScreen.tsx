@@ -37,7 +37,7 @@ export function PracticeScreen() {
         <WhoPart people={people.data} progress={how} />
       </div>
       <div className="mt-4 grid grid-cols-1 gap-x-10 gap-y-8 lg:grid-cols-[minmax(0,1fr)_15rem]">
-        <Tasks key={who?.id ?? 0} kinds={kinds.data} progress={how} />
+        <Tasks key={`${who?.id} ${how?.course} ${how?.anew}`} kinds={kinds.data} progress={how} />
         <SkillStack kinds={kinds.data} progress={how} />
       </div>
     </main>

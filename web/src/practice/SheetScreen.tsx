@@ -41,6 +41,9 @@ export function SheetScreen({ kinds }: { kinds: PracticeKind[] }) {
           <button type="button" className="action" onClick={() => to({ who: at.who }, false)}>
             Back to practice
           </button>
+          <a className="action" href="/api/practice/answers.csv" download>
+            Every answer as CSV
+          </a>
           <button
             type="button"
             className="primary ml-auto"

@@ -56,6 +56,7 @@ function Answering({ ask, task, kind, progress, onNext }: AnsweringProps) {
   const [key] = useState(() => crypto.randomUUID());
   const busy = useRef(false);
   const next = useRef<HTMLButtonElement>(null);
+  const tag = task.own ? task.things.find((x) => x.kind === "label")?.name : undefined;
   useEffect(() => {
     if (judged) next.current?.focus({ preventScroll: true });
   }, [judged]);
@@ -128,7 +129,7 @@ function Answering({ ask, task, kind, progress, onNext }: AnsweringProps) {
         )}
       </form>
       {judged && (
-        <OutcomePart judged={judged} kind={kind} today={after} bar={BAR}>
+        <OutcomePart judged={judged} kind={kind} today={after} tag={tag} bar={BAR}>
           <button ref={next} type="button" className="primary min-h-9" onClick={() => onNext(after)}>
             Next
           </button>

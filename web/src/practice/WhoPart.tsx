@@ -6,6 +6,7 @@ import { touched, useAct } from "@/app/act";
 import { ChoiceField } from "@/parts/ChoiceField";
 import { Folded } from "@/parts/Folded";
 import { useAddress } from "@/practice/address";
+import { todayWords } from "@/practice/OutcomePart";
 import {
   addPerson,
   beginAnew,
@@ -118,54 +119,57 @@ function Person({ progress, onGone }: { progress: PracticeProgress; onGone: () =
   const { id, name } = progress;
   const back = { touches: ["practice" as const], fails: "It could not be brought back." };
   return (
-    <Folded name="Course, begin anew" className="text-small">
-      <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1 py-1">
-        <ChoiceField
-          label="Course"
-          value={String(progress.course ?? 0)}
-          choices={[named(0, "all kinds"), ...(courses.data ?? []).map((c) => named(c.id, c.name))]}
-          onChange={(course) =>
-            void act({
-              act: () => follow(id, Number(course) || null),
-              touches: ["practice"],
-              fails: "The course could not be followed.",
-              says: () => "The course is followed.",
-              undo: () => ({ ...back, act: () => follow(id, progress.course) }),
-            })
-          }
-        />
-        <button
-          type="button"
-          className="action"
-          disabled={progress.answered === 0}
-          onClick={() =>
-            void act({
-              act: () => beginAnew(id),
-              touches: ["practice"],
-              fails: "It could not be begun anew.",
-              says: () => `${name} begins anew; ${progress.answered} answers are withdrawn.`,
-              undo: () => ({ ...back, act: () => bringAnswersBack(id) }),
-            })
-          }
-        >
-          Begin anew
-        </button>
-        <button
-          type="button"
-          className="action"
-          onClick={() =>
-            void act({
-              act: () => removePerson(id),
-              touches: ["practice"],
-              fails: "It could not be done.",
-              says: () => `${name} was taken away.`,
-              undo: () => ({ ...back, act: () => bringPersonBack(id) }),
-            }).then((done) => done && onGone())
-          }
-        >
-          Take {name} away
-        </button>
-      </div>
-    </Folded>
+    <>
+      <span className="text-small text-ink-faint">{todayWords(progress)}</span>
+      <Folded name="Course, begin anew" className="text-small">
+        <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1 py-1">
+          <ChoiceField
+            label="Course"
+            value={String(progress.course ?? 0)}
+            choices={[named(0, "all kinds"), ...(courses.data ?? []).map((c) => named(c.id, c.name))]}
+            onChange={(course) =>
+              void act({
+                act: () => follow(id, Number(course) || null),
+                touches: ["practice"],
+                fails: "The course could not be followed.",
+                says: () => "The course is followed.",
+                undo: () => ({ ...back, act: () => follow(id, progress.course) }),
+              })
+            }
+          />
+          <button
+            type="button"
+            className="action"
+            disabled={progress.answered === 0}
+            onClick={() =>
+              void act({
+                act: () => beginAnew(id),
+                touches: ["practice"],
+                fails: "It could not be begun anew.",
+                says: () => `${name} begins anew; ${progress.answered} answers are withdrawn.`,
+                undo: () => ({ ...back, act: () => bringAnswersBack(id) }),
+              })
+            }
+          >
+            Begin anew
+          </button>
+          <button
+            type="button"
+            className="action"
+            onClick={() =>
+              void act({
+                act: () => removePerson(id),
+                touches: ["practice"],
+                fails: "It could not be done.",
+                says: () => `${name} was taken away.`,
+                undo: () => ({ ...back, act: () => bringPersonBack(id) }),
+              }).then((done) => done && onGone())
+            }
+          >
+            Take {name} away
+          </button>
+        </div>
+      </Folded>
+    </>
   );
 }

@@ -1,7 +1,9 @@
+import { useQuery } from "@tanstack/react-query";
 import { useNavigate, useSearch } from "@tanstack/react-router";
 import { useMemo } from "react";
 import { flag, number, oneOf, text, texts } from "@/app/held";
 import { keptStore } from "@/app/store";
+import { worldQuery } from "@/app/world";
 
 export const LEVELS = [
   { id: "first_day", name: "first day" },
@@ -27,14 +29,15 @@ export type Address = {
   rules?: string | undefined;
 };
 
-/** Who practised here last, to open with. */
-const lastWho = keptStore("cold-stack.practice-who", (kept) => number(kept, 1));
+/** Who practised last in each world, to open with: the demo's people are not one's own. */
+const lastWho = keptStore("cold-stack.practice-who", (kept) => ({ ...(kept as Record<string, unknown>) }));
 
 /** The address, read; and a way to another one. Nobody is who 0. */
 export function useAddress() {
   const held: Record<string, unknown> = useSearch({ strict: false });
   const go = useNavigate();
-  const last = lastWho.use();
+  const world = useQuery(worldQuery).data?.world ?? "";
+  const last = number(lastWho.use()[world], 1);
   const at = useMemo<Address>(
     () => ({
       who: number(held.who, 0, Number.MAX_SAFE_INTEGER) ?? last,
@@ -53,7 +56,7 @@ export function useAddress() {
     [held, last],
   );
   const to = (search: Address, replace = true) => {
-    if (search.who !== undefined) lastWho.set(search.who || undefined);
+    if (search.who !== undefined) lastWho.update((now) => ({ ...now, [world]: search.who }));
     void go({ to: "/practice", search, replace });
   };
   return { at, to };
