@@ -106,8 +106,9 @@ def charged_so(pack: Pack, charger: Charger, to: SetTo, rules: HouseRules, seed:
     volts = np.array([s.cell_v for s in samples])
     moments = (*_too_many_amps(pack, samples, rules), *_moments(pack, samples))
     keep = _thinned(len(samples), [time_s.index(m.time_s) for m in moments])
+    full_v = chemistry(pack.chemistry).full_v
     lines = tuple(
-        RanLine(f"cell {k + 1}", tuple(round(float(v), 4) for v in volts[keep, k]))
+        RanLine(f"cell {k + 1}", tuple(round(float(v), 4) for v in volts[keep, k]), full_v)
         for k in range(pack.series)
     )
     name = chemistry(to.chemistry).name
@@ -117,7 +118,6 @@ def charged_so(pack: Pack, charger: Charger, to: SetTo, rules: HouseRules, seed:
         "V",
         tuple(time_s[k] for k in keep),
         lines,
-        chemistry(pack.chemistry).full_v,
         moments,
         _costs(pack, to, samples, rules),
     )

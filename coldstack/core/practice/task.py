@@ -133,22 +133,23 @@ class Happening:
 
 @dataclass(frozen=True, slots=True)
 class RanLine:
-    """One line of what is seen through: a cell's volts, or a pack's amps, by time."""
+    """One line of what is seen through: a cell's volts, or a pack's amps, by time; and what it should stay
+    below."""
 
     name: str
     values: tuple[float, ...]
+    limit: float
 
 
 @dataclass(frozen=True, slots=True)
 class Ran:
-    """An answer seen through, as the program simulates it: what flows or reads by time, the limit, what
-    happens when, and what it costs or which margin it has. [s], [V] or [A] by ``unit``"""
+    """An answer seen through, as the program simulates it: what flows or reads by time, what happens when,
+    and what it costs or which margin it has. [s], [V] or [A] by ``unit``"""
 
     title: str
     unit: Literal["V", "A"]
     time_s: tuple[float, ...]
     lines: tuple[RanLine, ...]
-    limit: float
     moments: tuple[Happening, ...]
     sentence: str
 

@@ -86,7 +86,8 @@ class Labels(TestCase):
             self.assertEqual(e.judge(answers).outcome, "right", (e.task, answers))
             for said in range(1, 15):
                 outcome = e.judge({**answers, "series": float(said)}).outcome
-                wanted = "right" if said == series else "dangerous" if said > series else "wasteful"
+                burns = said > series and cell.charge_method == "cc_cv"
+                wanted = "right" if said == series else "dangerous" if burns else "wasteful"
                 self.assertEqual(outcome, wanted)
             for times, wanted in (
                 (10, "dangerous"),
@@ -132,7 +133,7 @@ class Settings(TestCase):
                 )
             for said in range(1, 15):
                 outcome = e.judge({**right, "series": float(said)}).outcome
-                self.assertEqual(outcome == "dangerous", said > series)
+                self.assertEqual(outcome == "dangerous", said > series and cell.charge_method == "cc_cv")
                 self.assertEqual(outcome == "right", said == series)
             for k in range(1, int(2 * label_a / step) + 2):
                 said = k * step

@@ -10019,12 +10019,10 @@ export interface components {
         };
         /**
          * Ran
-         * @description An answer seen through, as the program simulates it: what flows or reads by time, the limit, what
-         *     happens when, and what it costs or which margin it has. [s], [V] or [A] by ``unit``
+         * @description An answer seen through, as the program simulates it: what flows or reads by time, what happens when,
+         *     and what it costs or which margin it has. [s], [V] or [A] by ``unit``
          */
         Ran: {
-            /** Limit */
-            limit: number;
             /** Lines */
             lines: components["schemas"]["RanLine"][];
             /** Moments */
@@ -10043,9 +10041,12 @@ export interface components {
         };
         /**
          * RanLine
-         * @description One line of what is seen through: a cell's volts, or a pack's amps, by time.
+         * @description One line of what is seen through: a cell's volts, or a pack's amps, by time; and what it should stay
+         *     below.
          */
         RanLine: {
+            /** Limit */
+            limit: number;
             /** Name */
             name: string;
             /** Values */

@@ -1,6 +1,6 @@
 import { useEffect, useState } from "react";
 import type { PracticeRan } from "@/api/types";
-import { BoardChart } from "@/charts/BoardChart";
+import { BoardChart, OwnAmps } from "@/charts/BoardChart";
 import { CellChart } from "@/charts/CellChart";
 import { CellsPicture } from "@/drawings/CellsPicture";
 import { bare } from "@/format/quantity";
@@ -19,15 +19,17 @@ export function SeenThrough({ ran }: { ran: PracticeRan }) {
 }
 
 function Rush({ ran }: { ran: PracticeRan }) {
+  const tags = ran.lines.map((l) => l.name);
   const first = {
     charge_a: 0,
     time_s: ran.time_s,
     current_a: ran.lines.map((l) => l.values),
-    own_a: ran.lines.map(() => ran.limit),
+    own_a: ran.lines.map((l) => l.limit),
   };
   return (
     <>
-      <BoardChart first={first} tags={ran.lines.map((l) => l.name)} height={170} />
+      <BoardChart first={first} tags={tags} height={170} />
+      <OwnAmps first={first} tags={tags} />
       <Moments ran={ran} until={Number.POSITIVE_INFINITY} />
     </>
   );
@@ -44,7 +46,8 @@ function Charge({ ran }: { ran: PracticeRan }) {
   );
   const volts = ran.lines.map((l) => l.values[at] ?? null);
   const low = Math.min(...all);
-  const high = Math.max(...all, ran.limit);
+  const full = ran.lines[0]?.limit ?? 0;
+  const high = Math.max(...all, full);
   return (
     <>
       <div className="mt-1 grid gap-x-6 gap-y-3 md:grid-cols-[minmax(0,1fr)_auto]">
@@ -52,7 +55,7 @@ function Charge({ ran }: { ran: PracticeRan }) {
           name="Its cells"
           minutes={minutes.slice(0, at + 1)}
           cells={ran.lines.map((l) => l.values.slice(0, at + 1))}
-          full={ran.limit}
+          full={full}
           height={190}
           within={{ minutes: minutes[last] ?? 1, low, high }}
         />

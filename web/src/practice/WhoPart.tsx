@@ -87,7 +87,7 @@ function NewPerson({ onAdded, onLeave }: NewProps) {
       </label>
       <input
         id={id}
-        className="field min-h-7 w-40"
+        className="field min-h-7 min-w-24 flex-1 sm:max-w-44"
         value={name}
         maxLength={40}
         autoComplete="off"

@@ -40,7 +40,7 @@ def make(by: Chance, given: Given) -> Exercise:
     volts, amps = pack.series * cell.nominal_v, pack.capacity_ah
     one_c = _Asked("one_c", "How many amps is one C?", "A", 0.1, amps, SHARE_OFF * amps, BURNS_TIMES * amps)
     asked = [
-        _Asked("series", "How many cells in series?", "", 1.0, float(pack.series), 0.0, float(pack.series)),
+        _cells(pack),
         *_end(pack, rules),
         one_c,
     ]
@@ -84,6 +84,13 @@ class _Asked:
     right: float
     off: float
     harms_over: float = math.inf
+
+
+def _cells(pack: Pack) -> _Asked:
+    """Its cells; what is charged to its peak is not driven over full by a wrong count."""
+    series = float(pack.series)
+    harms_over = series if chemistry(pack.chemistry).charge_method == "cc_cv" else math.inf
+    return _Asked("series", "How many cells in series?", "", 1.0, series, 0.0, harms_over)
 
 
 def _end(pack: Pack, rules: HouseRules) -> list[_Asked]:

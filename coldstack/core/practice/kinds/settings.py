@@ -147,6 +147,9 @@ def _cells(pack: Pack, said: float) -> Came:
     right = f"{pack.series} cell{'s' * (pack.series > 1)}"
     if said == pack.series:
         return Came("series", "right", "Right.", right)
+    if chemistry(pack.chemistry).charge_method == "peak":
+        words = "The peak ends it all the same; what guards the charge goes by the cells that are set."
+        return Came("series", "wasteful", words, right)
     if said > pack.series:
         volts = said * chemistry(pack.chemistry).full_v / pack.series
         words = f"Set to {said:g} cells it goes on past full, towards {volts:.2f} V for each of its {right}."
@@ -166,7 +169,8 @@ def amps_came(pack: Pack, charger: Charger, amps: Amps, said: float, rules: Hous
     flows_a = min(said, gives.current_a)
     if flows_a > BURNS_TIMES * most.current_a + 1e-9:
         times = f"{flows_a / most.current_a:.2g} times what it may have {most.by}"
-        words = f"{n(flows_a)} A, {times}: it gets hot, swells, and may burn."
+        burns = "swells, and may burn" if chemistry(pack.chemistry).charge_method == "cc_cv" else "vents"
+        words = f"{n(flows_a)} A, {times}: it gets hot, {burns}."
         return Came("amps", "dangerous", words, right)
     if flows_a > most.current_a + 1e-9:
         words = f"{n(flows_a)} A is over the {n(most.current_a)} A that it may have {most.by}"
@@ -232,7 +236,7 @@ def _guard(q: TaskQuestion, settings: ChargerSettings, said: str) -> Came:
         outcome = "dangerous"
         words = "Then nothing ends a charge that does not end by itself."
         if said != OFF:
-            words = f"{said} {unit}: a cell that takes no charge has burnt by then. It should end at {right}."
+            words = f"{said} {unit}: what does not end by itself is far past full by then. {right} ends it."
     return Came(q.id, outcome, words, right)
 
 

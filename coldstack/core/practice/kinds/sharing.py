@@ -171,13 +171,13 @@ def _joined(batch: Batch, rules: HouseRules) -> Ran | None:
         most = max(abs(x) for x in found.currents_a)
         moments = (Happening(0.0, "right", f"{most:.1f} A flow from one into the other at first. {calm}"),)
     lines = tuple(
-        RanLine(m.tag, tuple(round(float(x), 3) for x in amps))
-        for m, amps in zip(members, first.current_a, strict=True)
+        RanLine(m.tag, tuple(round(float(x), 3) for x in amps), own_a)
+        for m, amps, own_a in zip(members, first.current_a, first.own_a, strict=True)
     )
     words = (
         calm if found.allowed else "Joined so, they charge each other as fast as their resistances let them."
     )
-    return Ran("Joined on the board", "A", first.time_s, lines, min(first.own_a), moments, words)
+    return Ran("Joined on the board", "A", first.time_s, lines, moments, words)
 
 
 def _words(pack: Pack) -> str:
