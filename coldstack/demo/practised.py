@@ -6,9 +6,9 @@ from collections.abc import Iterator
 from datetime import datetime, timedelta
 
 from coldstack.core.practice.chance import Chance
-from coldstack.core.practice.memory import CourseStep
 from coldstack.core.practice.practice import KINDS
 from coldstack.server.practice.actions import remember_anew
+from coldstack.server.practice.memory import CourseStep
 from coldstack.server.practice.models import PracticeAnswer, PracticeCourse, PracticePerson
 
 DAYS, A_DAY, TOOK_S = 21, 9, 25.0

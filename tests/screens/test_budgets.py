@@ -38,7 +38,8 @@ new PerformanceObserver((list) => {
     window.shifts.push([x.value, x.sources.map((s) => s.node?.parentElement?.outerHTML?.slice(0, 90))]);
 }).observe({ type: "layout-shift", buffered: true });"""
 SCREENS = ("/size/ptarmigan", "/match/ptarmigan", "/charge/ptarmigan", "/run/ptarmigan", "/keep/ptarmigan")
-SCREENS += ("/gear/packs", "/gear/catalogue", "/rules", "/safety", "/tags", "/new")
+SCREENS += ("/gear/packs", "/gear/catalogue", "/rules", "/safety", "/tags", "/new", "/practice")
+SCREENS += ("/practice?sheet=true",)
 
 
 class HoldsStill(ScreenCase):

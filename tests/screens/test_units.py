@@ -15,7 +15,8 @@ NAMES = re.compile(
 SCREENS = ("/size/ptarmigan", "/match/ptarmigan", "/charge/ptarmigan", "/run/ptarmigan?pack=05")
 SCREENS += ("/size/ptarmigan?compare=true&pins=%5B%22owned:05%22,%22owned:01%22%5D", "/gear/packs?edit=05")
 SCREENS += ("/keep/ptarmigan?pack=05", "/gear/catalogue?offers=true", "/gear/packs", "/gear/models", "/rules")
-SCREENS += ("/safety", "/tags", "/new")
+SCREENS += ("/safety", "/tags", "/new", "/practice?kind=which&seed=1", "/practice?kind=go&seed=3")
+SCREENS += ("/practice?kind=gate&seed=0", "/practice?sheet=true&seed=2&count=24")
 
 
 class Imperial(ScreenCase):

@@ -262,6 +262,14 @@ class Importing(FileCase):
         )
         self.assertEqual(self.client.get("/api/files/progress/other").json()["phase"], "waiting")
 
+    def test_stopped_before_its_file_has_come(self):
+        """The wish is kept: it ends at its first step; another import is not stopped by it, nor a later one
+        by the same name."""
+        self.client.post("/api/files/progress/early/stop", {}, content_type="application/json")
+        self.assert_problem(self.send(rows_csv(6), token="early"), 422, "file", "stopped; nothing was stored")
+        self.assertEqual(self.send(rows_csv(6), token="later").status_code, 200)
+        self.assertEqual(self.send(rows_csv(6), token="early").status_code, 200)
+
     def test_a_stopped_import_stores_nothing(self):
         """The wish comes while it stores its second batch."""
         real = imports._create

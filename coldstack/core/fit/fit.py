@@ -56,6 +56,12 @@ class Fit:
         """Whether it may be run in this model at all."""
         return not any(r.bars for r in self.reasons)
 
+    @property
+    def destroys(self) -> bool:
+        """Whether it destroys something once it is plugged in and used: more volts than the electronics may
+        see, or a link over what it carries."""
+        return self.loading > 1 or any(r.id == FULL.id and r.bars for r in self.reasons)
+
 
 def verdicts(e: Evaluation, rows: Sequence[int] | None = None) -> list[FitVerdict]:
     """The verdict of each candidate, or of these."""

@@ -32,7 +32,7 @@ from coldstack.core.practice.chance import Chance
 from coldstack.core.practice.task import Happening, Ran, RanLine
 from coldstack.core.readings.tolerance import over_full_for
 from coldstack.core.rules.house_rules import HouseRules, for_chemistry
-from coldstack.core.units import about_number, lower_first, plain_number
+from coldstack.core.units import WARMER, about_number, lower_first, plain_number
 from coldstack.core.wear.cycles import Habit, cycles_to_80
 
 Floats = NDArray[np.float64]
@@ -173,18 +173,26 @@ class _Event:
     mark: str
     words: str
 
+    def has_come(self, full_v: float, volts: float) -> bool:
+        """Whether a cell at these volts is so far."""
+        if self.over_v is None:
+            return over_full_for(full_v, volts)
+        at_v = full_v + self.over_v
+        return volts >= at_v
 
+
+_GAS = _Event(
+    GAS_OVER_V,
+    "swells",
+    "At {volts:.2f} V the electrolyte of cell {cell} breaks down: it makes gas and swells.",
+)
 _EVENTS = (
     _Event(
         None,
         "over full",
         "Cell {cell} passes its full volts. Watched here, the charge is stopped now, at {volts:.2f} V.",
     ),
-    _Event(
-        GAS_OVER_V,
-        "swells",
-        "At {volts:.2f} V the electrolyte of cell {cell} breaks down: it makes gas and swells.",
-    ),
+    _GAS,
     _Event(
         BURNS_OVER_V,
         "may burn",
@@ -198,7 +206,7 @@ def _moments(pack: Pack, samples: list[_Sample]) -> Iterator[Happening]:
     full_v = chemistry(pack.chemistry).full_v
     over = False
     for event in _EVENTS:
-        found = next((s for s in samples if _passes(full_v, event.over_v, max(s.cell_v))), None)
+        found = next((s for s in samples if event.has_come(full_v, max(s.cell_v))), None)
         if found is not None:
             highest, over = max(found.cell_v), True
             which = found.cell_v.index(highest) + 1
@@ -215,15 +223,10 @@ def _too_many_amps(pack: Pack, samples: list[_Sample], rules: HouseRules) -> Ite
     flows_a, most = max(s.current_a for s in samples), may_have(pack, rules)
     if flows_a > BURNS_TIMES * most.current_a:
         n = plain_number
-        warms = (
-            f"it warms by about {_warms_k(pack, flows_a, samples):.0f} K, and lithium plates out in its cells"
-        )
+        warmer = f"{_warms_k(pack, flows_a, samples):.0f}{WARMER}"
+        warms = f"it warms by {warmer}, and lithium plates out inside"
         words = f"{n(flows_a)} A flow where {n(most.current_a)} A may: {warms}. It may swell and burn."
         yield Happening(samples[0].time_s, "dangerous", words)
-
-
-def _passes(full_v: float, over_v: float | None, volts: float) -> bool:
-    return over_full_for(full_v, volts) if over_v is None else volts >= full_v + over_v
 
 
 def _thinned(count: int, kept: list[int]) -> list[int]:
@@ -236,7 +239,7 @@ def _costs(pack: Pack, to: SetTo, samples: list[_Sample], rules: HouseRules) -> 
     """What it costs: the pack, or some of its cycles; or which margin it has."""
     cell, highest = chemistry(pack.chemistry), max(max(s.cell_v) for s in samples)
     priced = "" if pack.price is None else f" (price {plain_number(pack.price, 4)})"
-    if highest >= cell.full_v + GAS_OVER_V:
+    if _GAS.has_come(cell.full_v, highest):
         return f"It costs the pack{priced}, and what lies around it where it burns."
     if over_full_for(cell.full_v, highest):
         words = f"Charged once to {highest:.2f} V a cell it is worn, and each time nearer to burning"
@@ -248,7 +251,7 @@ def _costs(pack: Pack, to: SetTo, samples: list[_Sample], rules: HouseRules) -> 
     margin = cell.full_v - highest
     left = f"{1000 * margin:.0f} mV below full" if margin > 0.0005 else "at full, and not above"
     return (
-        f"It takes {minutes:.0f} min and stays {left}; it warms by about {warms:.0f} K at most. Charged at "
+        f"It takes {minutes:.0f} min and stays {left}; it warms by {warms:.0f}{WARMER} at most. Charged at "
         f"{plain_number(rate)}C each time such a pack is good for about {about_number(cycles)} cycles."
     )
 

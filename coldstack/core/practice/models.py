@@ -18,7 +18,7 @@ from coldstack.core.rules.house_rules import HouseRules
 from coldstack.core.trial.candidates import job_candidates
 from coldstack.core.trial.evaluate import evaluate
 from coldstack.core.trial.job import Job, RunsOn
-from coldstack.core.units import plain_number
+from coldstack.core.units import GRAMS, plain_number
 
 _TOLD: dict[str, Answers] = {
     a.name: a
@@ -86,7 +86,7 @@ def model_sheet(name: str) -> Thing:
     if limits.cells_min == limits.cells_max:
         cells = f"{limits.cells_max}"
     lines = (
-        f"{told.kind}, {plain_number(told.mass_g, 4)} g without its pack",
+        f"{told.kind}, {plain_number(told.mass_g, 4)}{GRAMS} without its pack",
         f"takes {cells} LiPo cells, {told.now_plug and told.now_plug.upper()} plug",
         f"runs {told.usage.minutes:.0f} min on a full {now.series}S {1000 * now.capacity_ah:.0f} mAh",
         f"peaks of {told.usage.peak_a:.0f} A",

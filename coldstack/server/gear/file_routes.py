@@ -118,10 +118,9 @@ def how_far(request: HttpRequest, token: str) -> s.ProgressOut:
     summary="Stop an import",
 )
 def stop(request: HttpRequest, token: str) -> s.ProgressOut:
-    """It ends at its next step, and nothing of it is stored."""
-    progress = waiting.of(token)
-    if progress is not None:
-        progress.stop = True
+    """It ends at its next step, and nothing of it is stored; one whose file is still on its way, at its
+    first."""
+    waiting.stop(token)
     return how_far(request, token)
 
 

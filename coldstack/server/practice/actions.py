@@ -8,7 +8,6 @@ from django.db import transaction
 from django.utils import timezone
 
 from coldstack.core.errors import DomainError
-from coldstack.core.practice.memory import CourseStep, Skill, check_course, remembered
 from coldstack.core.practice.task import OUTCOMES, Outcome, only_asked
 from coldstack.server.practice import schemas as s
 from coldstack.server.practice.assemble import (
@@ -18,6 +17,7 @@ from coldstack.server.practice.assemble import (
     skill_of,
     skill_values,
 )
+from coldstack.server.practice.memory import CourseStep, Skill, check_course, remembered
 from coldstack.server.practice.models import PracticeAnswer, PracticeCourse, PracticePerson, PracticeSkill
 from coldstack.server.rules.assemble import all_rules
 

@@ -6,7 +6,6 @@ from dataclasses import asdict, fields
 from typing import Any
 
 from coldstack.core.practice.kinds import go
-from coldstack.core.practice.memory import WHOLE_COURSE, CourseStep, Skill
 from coldstack.core.practice.practice import KINDS, exercise, known_kind
 from coldstack.core.practice.task import LEVELS, Exercise, Given, Level, Shelf
 from coldstack.core.trial.job import Job
@@ -15,6 +14,7 @@ from coldstack.server.gear import assemble as gear
 from coldstack.server.gear.models import RcModel
 from coldstack.server.life.packs import owned_packs
 from coldstack.server.practice import schemas as s
+from coldstack.server.practice.memory import WHOLE_COURSE, CourseStep, Skill
 from coldstack.server.practice.models import PracticeCourse, PracticePerson, PracticeSkill
 from coldstack.server.rules.assemble import all_rules, rules_or_house
 from coldstack.server.sizing.assemble import job_of

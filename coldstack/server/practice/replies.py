@@ -6,10 +6,10 @@ from datetime import datetime
 
 from pydantic import BaseModel
 
-from coldstack.core.practice.memory import NextUp, Sureness
 from coldstack.core.practice.practice import Stage
 from coldstack.core.practice.task import JudgedAnswer, Level, PracticeTask, Ran
 from coldstack.server.api.shapes import shows
+from coldstack.server.practice.memory import NextUp, Sureness
 
 
 class KindOut(BaseModel):

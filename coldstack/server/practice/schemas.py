@@ -6,10 +6,10 @@ from typing import Annotated
 
 from pydantic import Field, StrictFloat, StrictInt, StrictStr
 
-from coldstack.core.practice.memory import MOST_STEPS
 from coldstack.core.practice.practice import MOST_SEED
 from coldstack.core.practice.task import Level
 from coldstack.server.api.versions import ANY
+from coldstack.server.practice.memory import MOST_STEPS
 from coldstack.server.sizing.schemas import In
 
 Word = Annotated[StrictStr, Field(max_length=40)]

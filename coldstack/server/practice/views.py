@@ -9,14 +9,6 @@ from django.db.models import Count, Q
 from django.utils import timezone
 
 from coldstack.core.practice.chance import Chance
-from coldstack.core.practice.memory import (
-    FIVE_MINUTES_S,
-    LONGEST_TASK_S,
-    CourseStep,
-    check_course,
-    next_up,
-    sureness,
-)
 from coldstack.core.practice.practice import KINDS, MOST_SEED
 from coldstack.core.practice.task import Answers, Exercise, first_answers, only_asked
 from coldstack.server.api.values import figures
@@ -31,6 +23,14 @@ from coldstack.server.practice.assemble import (
     skills_of,
     steps_of,
     version_of_task,
+)
+from coldstack.server.practice.memory import (
+    FIVE_MINUTES_S,
+    LONGEST_TASK_S,
+    CourseStep,
+    check_course,
+    next_up,
+    sureness,
 )
 from coldstack.server.practice.models import PracticeAnswer, PracticeCourse, PracticePerson
 from coldstack.server.rules.assemble import rules_or_house

@@ -791,7 +791,8 @@ export interface paths {
         put?: never;
         /**
          * Stop an import
-         * @description It ends at its next step, and nothing of it is stored.
+         * @description It ends at its next step, and nothing of it is stored; one whose file is still on its way, at its
+         *     first.
          */
         post: operations["coldstack_server_gear_file_routes_stop"];
         delete?: never;

@@ -81,8 +81,8 @@ export function Frame() {
         <ModelSwitcher />
         <nav
           aria-label="Stages"
-          className="order-last flex basis-full items-center justify-between gap-1 sm:order-none sm:ml-auto
-            sm:basis-auto sm:justify-start sm:gap-2"
+          className="order-last flex basis-full flex-wrap items-center justify-between gap-1 sm:order-none
+            sm:ml-auto sm:basis-auto sm:justify-start sm:gap-2"
         >
           {STAGES.map((stage, i) => (
             <Fragment key={stage.name}>

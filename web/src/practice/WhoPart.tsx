@@ -27,12 +27,12 @@ export function WhoPart({ people, progress }: Props) {
   const { at, to } = useAddress();
   const [adding, add] = useState(false);
   return (
-    <div className="flex flex-1 flex-wrap items-baseline gap-x-5 gap-y-1">
+    <div className="flex min-w-0 flex-1 flex-wrap items-baseline gap-x-5 gap-y-1">
       {people.length > 0 && !adding && (
-        <label className="flex items-baseline gap-2 text-plain">
+        <label className="flex min-w-0 items-baseline gap-2 text-plain">
           Who practises
           <select
-            className="field min-h-7 cursor-pointer font-semibold"
+            className="field min-h-7 min-w-0 cursor-pointer font-semibold"
             value={progress ? String(progress.id) : "0"}
             onChange={({ target }) => (target.value === NEW ? add(true) : to({ who: Number(target.value) }))}
           >
@@ -41,7 +41,7 @@ export function WhoPart({ people, progress }: Props) {
                 {p.due > 0 ? `${p.name} (${p.due} due)` : p.name}
               </option>
             ))}
-            <option value="0">nobody: nothing is remembered</option>
+            <option value="0">nobody</option>
             <option value={NEW}>somebody new…</option>
           </select>
         </label>

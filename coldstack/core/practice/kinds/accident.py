@@ -22,6 +22,7 @@ from coldstack.core.practice.task import (
     one_of,
 )
 from coldstack.core.safety.page import BURNING, CHARGING, RETIRING, RUNNING
+from coldstack.core.units import DEG
 from coldstack.core.watching.alarm import NOT_JUDGED
 from coldstack.core.watching.what_to_do import what_to_do
 from coldstack.core.working import Step, Working
@@ -120,7 +121,7 @@ CASES: tuple[_Case, ...] = (
         ("season", "expert"),
     ),
     _Case(
-        "A pack comes out of the car at 58 °C to the thermometer. The next run is in half an hour.",
+        f"A pack comes out of the car at 58{DEG} to the thermometer. The next run is in half an hour.",
         "Let it cool to the room’s air before anything else",
         ("Charge it at once, slowly", "Cool it in the snow for a minute, then charge it"),
         ("Store it away warm",),

@@ -24,7 +24,7 @@ from coldstack.core.practice.task import (
     one_of,
 )
 from coldstack.core.readings.cells import pack_reading
-from coldstack.core.units import DEG, plain_number
+from coldstack.core.units import DEG, MM, plain_number
 from coldstack.core.working import Step, Working
 
 ID, NAME = "gate", "May it be charged?"
@@ -40,7 +40,7 @@ FELT = {
     "swollen": "gives like a cushion when pressed, and its wrapper is tight",
     "dented": "a corner is crushed, a finger wide",
     "punctured": "a hole as of a nail; it smells sweet",
-    "leads": "the red wire is bare for 5 mm at the plug",
+    "leads": f"the red wire is bare for 5{MM} at the plug",
     "warm": "one would take the hand off it, as off a cup of tea",
 }
 """Signs in the words of one who feels them."""

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
+from coldstack.core.cells.chemistry import chemistry
+from coldstack.core.chain.balance import needs_balancing
 from coldstack.core.chain.plugs import plug_family
 from coldstack.core.charging.amps import Feed
 from coldstack.core.charging.steps import BenchStep, charge_steps
@@ -47,7 +49,7 @@ SHORT = {
 def make(by: Chance, given: Given) -> Exercise:
     """A pack with a balance plug, a lead, a charger: what goes first."""
     easy = replace(given, level="first_day" if given.level == "first_day" else "season", shelf=None)
-    made = a_pack(by, easy, suits=lambda p: p.chemistry == "lipo" and p.series > 1)
+    made = a_pack(by, easy, suits=lambda p: needs_balancing(p.chemistry, p.series))
     on = a_charger(by, easy, output=by.one_of(("banana_4", "xt90")))
     pack, charger, rules = replace(made.pack, plug="xt60"), on.charger, given.rules
     fit = charge_fit(pack, charger, rules=rules, feed=Feed("mains"), bench=on.bench)
@@ -66,7 +68,10 @@ def make(by: Chance, given: Given) -> Exercise:
     )
     output = f"output: {plug_family(charger.output_plug).name}"
     sheet = replace(on.sheet, lines=(*on.sheet.lines, output))
-    label = replace(made.label, lines=(f"{pack.series}S LiPo", f"{plug_family(pack.plug).name}, XH"))
+    label = replace(
+        made.label,
+        lines=(f"{pack.series}S {chemistry(pack.chemistry).name}", f"{plug_family(pack.plug).name}, XH"),
+    )
     words = "Pack, lead and charger lie before you."
     task = PracticeTask(ID, given.level, given.seed, words, (label, sheet), (question,))
 

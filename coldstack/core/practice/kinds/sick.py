@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from coldstack.core.cells.open_circuit import resting_voltage
+from coldstack.core.chain.balance import needs_balancing
 from coldstack.core.keeping.health import Health, health
 from coldstack.core.keeping.records import Record
 from coldstack.core.packs.health import Level as Grade
@@ -46,7 +48,7 @@ DO = TaskQuestion("do", "And what do you do with it?", Pick(_OPTIONS, "one"))
 LOOKS = ("like new", "faded", "oily, creased")
 """What it looks like tells nothing."""
 _CASES = ("none", "cell", "cell", "growth", "growth", "capacity", "apart")
-_CHARGES, _TRIES, GROWS = 10, 60, 1.2
+_CHARGES, _TRIES, GROWS, READ_AT = 10, 60, 1.2, 0.6
 
 
 @dataclass(frozen=True, slots=True)
@@ -80,7 +82,7 @@ def make(by: Chance, given: Given) -> Exercise:
 def _life(by: Chance, given: Given, tag: str, case: str) -> _Life:
     """A pack whose records say what they should: drawn again until they do, since readings scatter."""
     easy = Given(given.seed, "season" if given.level == "expert" else "first_day", given.rules)
-    pack = a_pack(by, easy, tag, lambda p: p.chemistry == "lipo" and p.series > 1).pack
+    pack = a_pack(by, easy, tag, lambda p: needs_balancing(p.chemistry, p.series)).pack
     for _ in range(_TRIES):
         records = _records(by, pack, case, given.rules)
         found = health(pack, records, rules=given.rules)
@@ -95,7 +97,7 @@ def _records(by: Chance, pack: Pack, case: str, rules: HouseRules) -> tuple[Reco
     base, odd = by.between(8.0, 12.0) / pack.capacity_ah, by.one_of(range(pack.series))
     worse, lost, far_v = by.between(1.3, 2.6), by.between(0.12, 0.35), by.between(0.03, 0.09)
     own = [1 + by.between(-0.04, 0.04) for _ in range(pack.series)]
-    out = []
+    rests_v, out = resting_voltage(pack.chemistry, READ_AT), []
     for k in range(_CHARGES):
         # it gets worse after the first few, and stays so: readings of the latest few are held against them
         late = min(max((k - 3) / 3, 0.0), 1.0)
@@ -105,7 +107,7 @@ def _records(by: Chance, pack: Pack, case: str, rules: HouseRules) -> tuple[Reco
         if case == "growth":
             mohm = [m * (1 + GROWS * (worse - 1) * late) for m in mohm]
         share = 0.99 - (lost * late if case == "capacity" else 0.0) + by.between(-0.005, 0.005)
-        rest = [3.85 + by.between(-0.002, 0.002) for _ in range(pack.series)]
+        rest = [rests_v + by.between(-0.002, 0.002) for _ in range(pack.series)]
         if case == "apart":
             rest[odd] -= far_v * late
         out.append(
@@ -113,7 +115,7 @@ def _records(by: Chance, pack: Pack, case: str, rules: HouseRules) -> tuple[Reco
                 day=6.0 * k,
                 cycle=10 + 5 * k,
                 temperature_c=22.0,
-                soc=0.6,
+                soc=READ_AT,
                 cell_mohm=tuple(round(m, 1) for m in mohm),
                 rest_cell_v=tuple(round(v, 3) for v in rest),
                 capacity_ah=round(share * pack.capacity_ah, 2),

@@ -31,7 +31,7 @@ from coldstack.core.wear.cycles import AGE_DAYS, middle_of
 from coldstack.core.wear.lying import LEAST_V, life_lost_lying
 
 ID, NAME = "storage", "To storage"
-WEEK_DAYS, ROOM_C, LEAST_SHARE = 7.0, 25.0, 0.001
+WEEK_DAYS, ROOM_C, WORTH_A_WORD = 7.0, 25.0, 0.001
 """A week in a warm room; what is less is not worth a word. House figures."""
 WAY = TaskQuestion(
     "way",
@@ -97,7 +97,7 @@ def _a_week_full(pack: Pack, cell_v: float) -> str:
         return ""
     share = life_lost_lying(WEEK_DAYS, cell_v, middle_of(band), ROOM_C, age_days=AGE_DAYS)
     words = f"Each week at {cell_v:.2f} V a cell costs about {100 * share:.1f} % of its life"
-    return f"{words}, more than at storage." if share >= LEAST_SHARE else ""
+    return f"{words}, more than at storage." if share >= WORTH_A_WORD else ""
 
 
 def _how_long(by: Chance, found: StorageProgram) -> TaskQuestion | None:

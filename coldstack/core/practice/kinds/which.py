@@ -24,8 +24,8 @@ from coldstack.core.practice.task import (
     one_of,
 )
 from coldstack.core.trial.candidates import job_candidates
-from coldstack.core.trial.checks.wants import FULL
 from coldstack.core.trial.evaluate import evaluate
+from coldstack.core.units import GRAMS
 from coldstack.core.working import Step, Working
 
 ID, NAME = "which", "Which pack for this model?"
@@ -89,7 +89,7 @@ def _thing(tag: str, p: Pack) -> Thing:
     lines = (
         f"{p.series}S LiPo",
         f"{1000 * p.capacity_ah:.0f} mAh  {p.label_c:g}C",
-        f"{p.mass_g:.0f} g, {p.plug.upper().replace('_', ' ')}",
+        f"{p.mass_g:.0f}{GRAMS}, {p.plug.upper().replace('_', ' ')}",
     )
     return Thing("label", tag, lines)
 
@@ -98,9 +98,7 @@ def _came(fits: dict[str, Fit], right: str, said: str) -> Came:
     if said == right:
         return Came("which", "right", f"Right. {fits[right].sentence}", right)
     fit = fits[said]
-    # more volts than the electronics may see, or more amps than a link carries: smoke
-    smokes = fit.loading > 1 or any(r.id == FULL.id and r.bars for r in fit.reasons)
-    outcome: Outcome = "dangerous" if smokes else "wasteful"
+    outcome: Outcome = "dangerous" if fit.destroys else "wasteful"
     return Came("which", outcome, f"{said}: {fit.sentence}", right)
 
 

@@ -5,7 +5,9 @@ from datetime import UTC, datetime, timedelta, timezone
 from unittest import TestCase
 
 from coldstack.core.errors import DomainError
-from coldstack.core.practice.memory import (
+from coldstack.core.practice.practice import KINDS
+from coldstack.core.practice.task import LEVELS
+from coldstack.server.practice.memory import (
     WHOLE_COURSE,
     CourseStep,
     check_course,
@@ -14,8 +16,6 @@ from coldstack.core.practice.memory import (
     sure_of,
     sureness,
 )
-from coldstack.core.practice.practice import KINDS
-from coldstack.core.practice.task import LEVELS
 
 START = datetime(2026, 11, 25, 18, tzinfo=UTC)
 LABEL = CourseStep("label", "first_day")
