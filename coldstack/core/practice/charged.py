@@ -43,7 +43,7 @@ BURNS_TIMES = 1.5
 """So many times what a pack may have it is driven into danger: the decimal point moved, the amps of another
 pack; what is less wears it. House figure."""
 STEP_S, SAMPLES = 4.0, 90
-LONGEST_S = 6 * 3600.0
+LONGEST_S = 12 * 3600.0
 
 CELLS_HOLD, CELLS_AT = 0.012, 0.012
 """Cells of a sound pack hold and begin so much apart, as a share and in charge. House figures."""
@@ -214,7 +214,8 @@ def _moments(pack: Pack, samples: list[_Sample]) -> Iterator[Happening]:
             yield Happening(found.time_s, "dangerous", words, which, event.mark)
     if not over:
         highest, lowest = max(samples[-1].cell_v), min(samples[-1].cell_v)
-        words = f"It ends: the fullest cell at {highest:.2f} V, the emptiest at {lowest:.2f} V."
+        what = "It ends" if samples[-1].time_s < LONGEST_S - 2 * STEP_S else "It still goes on"
+        words = f"{what}: the fullest cell at {highest:.2f} V, the emptiest at {lowest:.2f} V."
         yield Happening(samples[-1].time_s, "right", words)
 
 

@@ -30,14 +30,15 @@ Stage = Literal["gear", "size", "match", "charge", "run", "keep", "safety"]
 
 @dataclass(frozen=True, slots=True)
 class Kind:
-    """One kind of task: what it practises, the place in the program that does the same for real, whether it
-    can be made of one's own gear, and how it is made."""
+    """One kind of task: what it practises, the place in the program that does the same for real, how it is
+    made, and whether it can be of one's own gear, and of one's own models."""
 
     id: str
     name: str
     leads_to: Stage
     make: Callable[[Chance, Given], Exercise]
     of_own: bool = False
+    of_models: bool = False
 
 
 KINDS: dict[str, Kind] = {
@@ -48,7 +49,7 @@ KINDS: dict[str, Kind] = {
         Kind(order.ID, order.NAME, "charge", order.make),
         Kind(gate.ID, gate.NAME, "charge", gate.make, of_own=True),
         Kind(plugs.ID, plugs.NAME, "match", plugs.make),
-        Kind(go.ID, go.NAME, "run", go.make, of_own=True),
+        Kind(go.ID, go.NAME, "run", go.make, of_own=True, of_models=True),
         Kind(storage.ID, storage.NAME, "keep", storage.make, of_own=True),
         Kind(accident.ID, accident.NAME, "safety", accident.make),
         Kind(binds.ID, binds.NAME, "match", binds.make, of_own=True),

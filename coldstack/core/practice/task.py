@@ -47,6 +47,10 @@ class Given:
     rules: HouseRules
     shelf: Shelf | None = None
 
+    def is_own(self, pack: Pack) -> bool:
+        """Whether the task is of a pack of one's own."""
+        return self.shelf is not None and pack in self.shelf.packs
+
 
 @dataclass(frozen=True, slots=True)
 class AnswerOption:
@@ -80,6 +84,11 @@ class TaskQuestion:
     id: str
     words: str
     asks: Number | Pick
+
+    @property
+    def names(self) -> dict[str, str]:
+        """What may be chosen, by its id; nothing where a number is asked."""
+        return {} if isinstance(self.asks, Number) else {o.id: o.name for o in self.asks.options}
 
 
 @dataclass(frozen=True, slots=True)

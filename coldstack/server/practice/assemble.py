@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import asdict, fields
 from typing import Any
 
-from coldstack.core.practice.kinds import go
 from coldstack.core.practice.practice import KINDS, exercise, known_kind
 from coldstack.core.practice.task import LEVELS, Exercise, Given, Level, Shelf
 from coldstack.core.trial.job import Job
@@ -32,8 +31,9 @@ def exercise_of(data: s.TaskIn) -> Exercise:
         For a kind or house rules that are not there.
     """
     shelf = None
-    if data.own and known_kind(data.kind).of_own:
-        jobs = own_jobs() if data.kind == go.ID else ()
+    kind = known_kind(data.kind)
+    if data.own and kind.of_own:
+        jobs = own_jobs() if kind.of_models else ()
         shelf = Shelf(tuple(owned_packs(fit_only=True)), tuple(gear.chargers()), jobs, gear.bench())
     return exercise(data.kind, Given(data.seed, data.level, rules_or_house(data.house_rules), shelf))
 

@@ -19,7 +19,8 @@ export function PracticeScreen() {
   const people = useQuery(peopleQuery);
   const who = people.data?.find((p) => p.id === at.who);
   const progress = useQuery({ ...progressQuery(who?.id ?? 0), enabled: who !== undefined });
-  const error = kinds.error ?? people.error ?? (progress.data ? null : progress.error);
+  // what is here stays, also while a server is gone: an answer may be half typed
+  const error = [kinds, people, progress].find((q) => !q.data && q.error)?.error;
   const again = () => {
     void kinds.refetch();
     void people.refetch();
@@ -46,12 +47,14 @@ export function PracticeScreen() {
 
 type TasksProps = { kinds: PracticeKind[]; progress: PracticeProgress | undefined };
 
-/** The task that is asked for in the address, else what comes next. */
+/** The task that is asked for in the address, else what comes next; for nobody one kind after the other. */
 function Tasks({ kinds, progress }: TasksProps) {
   const { at, to } = useAddress();
-  const [seed, another] = useState(anySeed);
+  const [seed, reseed] = useState(anySeed);
+  const [turn, setTurn] = useState(0);
   // what is asked stays until one goes on: an answer changes what comes next
   const [next, goOn] = useState(progress?.next_up);
+  const [skipped, skip] = useState(false);
   const kind = kinds.find((k) => k.id === at.kind);
   const ask: PracticeAsk = kind
     ? {
@@ -62,12 +65,17 @@ function Tasks({ kinds, progress }: TasksProps) {
         house_rules: null,
       }
     : {
-        kind: next?.kind ?? "label",
+        kind: next?.kind ?? kinds[turn % kinds.length]?.id ?? "label",
         level: next?.level ?? "first_day",
-        seed: next?.seed ?? seed,
+        seed: next && !skipped ? next.seed : seed,
         own: false,
         house_rules: next?.house_rules ?? null,
       };
+  const other = () => {
+    reseed(anySeed());
+    // the seed of the address was that of the task before
+    if (kind) to({ who: at.who, kind: kind.id, level: at.level, own: at.own });
+  };
   return (
     <TaskPart
       key={JSON.stringify(ask)}
@@ -75,10 +83,15 @@ function Tasks({ kinds, progress }: TasksProps) {
       kind={kind ?? kinds.find((k) => k.id === ask.kind)}
       progress={progress}
       why={kind ? undefined : next?.why}
+      onSkip={() => {
+        other();
+        skip(true);
+      }}
       onNext={(after) => {
-        another(anySeed());
-        goOn(after?.next_up ?? progress?.next_up);
-        if (kind) to({ who: at.who, kind: kind.id, level: at.level, own: at.own });
+        other();
+        skip(false);
+        goOn(after?.next_up);
+        setTurn(turn + 1);
       }}
     />
   );

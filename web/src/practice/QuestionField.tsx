@@ -21,7 +21,7 @@ export function QuestionField({ question, said, problem, came, onSay }: Props) {
   const { asks, words, id } = question;
   if (asks.shape === "number")
     return (
-      <div className={came ? "pointer-events-none" : undefined}>
+      <fieldset disabled={came !== undefined} className="min-w-0">
         <NumberField
           label={words}
           kind={KINDS[asks.unit] ?? "count"}
@@ -33,7 +33,7 @@ export function QuestionField({ question, said, problem, came, onSay }: Props) {
           onChange={(value) => onSay(value ?? undefined)}
         />
         <Mark came={came} />
-      </div>
+      </fieldset>
     );
   return (
     <fieldset disabled={came !== undefined} aria-describedby={problem ? `${id}-problem` : undefined}>

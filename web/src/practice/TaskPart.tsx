@@ -15,13 +15,15 @@ type Props = {
   kind: PracticeKind | undefined;
   progress: PracticeProgress | undefined;
   why: "due" | "new" | "ahead" | undefined;
+  /** Another task of the same kind, this one left unanswered. */
+  onSkip: () => void;
   onNext: (after: PracticeProgress | undefined) => void;
 };
 
 const WHYS = { due: "comes back today", new: "new to you", ahead: "nothing is due; this is next" };
 
 /** One task: what lies before one, what is asked, what came of the answer. */
-export function TaskPart({ ask, kind, progress, why, onNext }: Props) {
+export function TaskPart({ ask, kind, progress, why, onSkip, onNext }: Props) {
   const task = useQuery(taskQuery(ask));
   if (task.error) return <Failed error={task.error} onRetry={() => void task.refetch()} />;
   if (!task.data)
@@ -36,7 +38,7 @@ export function TaskPart({ ask, kind, progress, why, onNext }: Props) {
       <h2 id="task-name" className="text-lead font-semibold">
         {kind?.name} <span className="ml-2 text-small font-normal text-ink-faint">{what.join(" · ")}</span>
       </h2>
-      <Answering ask={ask} task={task.data} kind={kind} progress={progress} onNext={onNext} />
+      <Answering ask={ask} task={task.data} kind={kind} progress={progress} onSkip={onSkip} onNext={onNext} />
     </section>
   );
 }
@@ -46,7 +48,7 @@ const BAR = "sticky bottom-0 -mx-1 flex flex-wrap items-center gap-x-4 gap-y-2 b
 
 type AnsweringProps = Omit<Props, "why"> & { task: PracticeTask };
 
-function Answering({ ask, task, kind, progress, onNext }: AnsweringProps) {
+function Answering({ ask, task, kind, progress, onSkip, onNext }: AnsweringProps) {
   const queries = useQueryClient();
   const [said, setSaid] = useState<Said>({});
   const [judged, setJudged] = useState<PracticeJudged>();
@@ -122,7 +124,7 @@ function Answering({ ask, task, kind, progress, onNext }: AnsweringProps) {
             <button type="submit" className="primary min-h-9">
               Answer
             </button>
-            <button type="button" className="control min-h-9" onClick={() => onNext(undefined)}>
+            <button type="button" className="control min-h-9" onClick={onSkip}>
               Another one
             </button>
           </p>

@@ -75,7 +75,7 @@ def _asked(by: Chance, given: Given, amps: Amps, things: tuple[Thing, ...], fit:
         asked.append(TaskQuestion("amps", "So how many amps?", Number("A", charger.step_a)))
     ports = "" if charger.ports == 1 else f" {used} of its {charger.ports} ports are in use."
     words = f"It is to be charged by the house rules “{given.rules.name}”.{ports}"
-    own = given.shelf is not None and pack in given.shelf.packs
+    own = given.is_own(pack)
     task = PracticeTask(ID, given.level, given.seed, words, things, tuple(asked), own)
 
     def judge(answers: Answers) -> JudgedAnswer:

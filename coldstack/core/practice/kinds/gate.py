@@ -84,7 +84,7 @@ def make(by: Chance, given: Given) -> Exercise:
         Thing("sheet", "looked at and felt", tuple(lines)),
         Thing("readings", "its cells, in volts", (), volts),
     )
-    own = given.shelf is not None and made.pack in given.shelf.packs
+    own = given.is_own(made.pack)
     task = PracticeTask(ID, given.level, given.seed, "It is next on the charger.", things, (WHAT,), own)
 
     def judge(answers: Answers) -> JudgedAnswer:

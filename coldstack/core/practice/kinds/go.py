@@ -96,7 +96,7 @@ def _timer(by: Chance, found: Go) -> TaskQuestion:
 
 
 def _timed(found: Go, asked: TaskQuestion, said: str) -> Came:
-    names = {o.id: o.name for o in asked.asks.options} if isinstance(asked.asks, Pick) else {}
+    names = asked.names
     wanted = NOT_RUN if found.verdict == "no_go" or "1" not in names else "1"
     if said == wanted:
         return Came("timer", "right", "Right.", names[wanted])

@@ -60,7 +60,7 @@ def make(by: Chance, given: Given) -> Exercise:
         told = f"{_n(pack.capacity_ah)} Ah × {_n(volts)} V = {_n(energy)} Wh"
         steps += [Step("Energy", "Ah × printed volts", told), Step(most.name, most.formula, most.numbers)]
     questions = tuple(TaskQuestion(a.id, a.words, Number(a.unit, a.step)) for a in asked)
-    own = given.shelf is not None and pack in given.shelf.packs
+    own = given.is_own(pack)
     task = PracticeTask(
         ID, given.level, given.seed, "What does this label say?", (made.label,), questions, own
     )

@@ -97,7 +97,7 @@ def _fits(found: Mating, said: str) -> Came:
 def _done(found: Mating, said: str) -> Came:
     """Cutting both wires of a live pack shorts it; force on plugs that do not mate ends in heat or fire."""
     wanted = "plug" if found.fits else "adapter"
-    right = next(o.name for o in DO.asks.options if o.id == wanted) if isinstance(DO.asks, Pick) else ""
+    right = DO.names[wanted]
     if said == wanted:
         return Came("do", "right", "Right.", right)
     if said == "cut":

@@ -88,7 +88,7 @@ def make(by: Chance, given: Given) -> Exercise:
     words = f"Charge it by the house rules “{rules.name}”, as fast as all of it allows."
     if given.level == "expert":
         words += " It was run to its landing point."
-    own = given.shelf is not None and pack in given.shelf.packs
+    own = given.is_own(pack)
     task = PracticeTask(ID, given.level, given.seed, words, (of.made.label, of.by.sheet), tuple(asked), own)
 
     def judge(answers: Answers) -> JudgedAnswer:

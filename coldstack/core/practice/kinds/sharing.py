@@ -135,7 +135,7 @@ def _how_many_amps(by: Chance, batch: Batch, rules: HouseRules) -> TaskQuestion:
 
 
 def _amps(batch: Batch, asked: TaskQuestion, said: str, rules: HouseRules) -> Came:
-    names = {o.id: o.name for o in asked.asks.options} if isinstance(asked.asks, Pick) else {}
+    names = asked.names
     wanted = "1" if batch.sharing.allowed else NOT_TOGETHER
     if said == wanted:
         return Came("amps", "right", f"Right. {_why(batch)}", names[wanted])

@@ -65,9 +65,9 @@ def make(by: Chance, given: Given) -> Exercise:
         down = () if on.charger.discharge_w is None else (f"discharges with {on.charger.discharge_w:g} W",)
         things.append(replace(on.sheet, lines=(*on.sheet.lines, *down)))
         asked.append(long)
-    own = given.shelf is not None and pack in given.shelf.packs
+    own = given.is_own(pack)
     task = PracticeTask(ID, given.level, given.seed, "The day is over.", tuple(things), tuple(asked), own)
-    names = {o.id: o.name for o in WAY.asks.options} if isinstance(WAY.asks, Pick) else {}
+    names = WAY.names
 
     def judge(answers: Answers) -> JudgedAnswer:
         said = one_of(answers, WAY)
