@@ -29,7 +29,9 @@ COLD_SHARE = 0.5
 CAREFUL_C = 0.5
 """A pack that nobody knows, a weak one, and one whose cells differ: half of C, balanced, watched. House
 figure. [C]"""
-PACK_LIMITS = ("rules", "label", "careful", "cold")
+OF_TODAY = ("careful", "cold")
+"""Ids of the limits that come of how a pack is today."""
+PACK_LIMITS = ("rules", "label", *OF_TODAY)
 """Ids of the limits that are the pack's own."""
 NIMH_CHARGING_V = 1.55
 """Volts of a NiMH cell near the end of a 1C charge, above its resting full: its charger must lift it there.

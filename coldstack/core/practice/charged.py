@@ -15,7 +15,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from coldstack.core.cells.chemistry import CHEMISTRY_IDS, chemistry
-from coldstack.core.charging.amps import label_charge_c, pack_limit
+from coldstack.core.charging.amps import OF_TODAY, label_charge_c, pack_limit
 from coldstack.core.charging.charge_time import TAPER_END_C
 from coldstack.core.charging.charger import Charger
 from coldstack.core.charging.unequal_cells import (
@@ -83,7 +83,7 @@ class MayHave:
 def may_have(pack: Pack, rules: HouseRules) -> MayHave:
     """By its label, by what is usual where that says nothing, or by how it is today."""
     own = pack_limit(pack, rules)
-    if own.id not in ("rules", "label"):
+    if own.id in OF_TODAY:
         return MayHave(own.current_a, f"({lower_first(own.name)})")
     by = "by its label" if pack.charge_c is not None else "by what is usual where the label says nothing"
     return MayHave(label_charge_c(pack) * pack.capacity_ah, by)
@@ -119,7 +119,7 @@ def charged_so(pack: Pack, charger: Charger, to: SetTo, rules: HouseRules, seed:
         tuple(time_s[k] for k in keep),
         lines,
         moments,
-        _costs(pack, to, samples, rules),
+        _costs(pack, samples),
     )
 
 
@@ -214,9 +214,14 @@ def _moments(pack: Pack, samples: list[_Sample]) -> Iterator[Happening]:
             yield Happening(found.time_s, "dangerous", words, which, event.mark)
     if not over:
         highest, lowest = max(samples[-1].cell_v), min(samples[-1].cell_v)
-        what = "It ends" if samples[-1].time_s < LONGEST_S - 2 * STEP_S else "It still goes on"
+        what = "It still goes on" if _goes_on(samples) else "It ends"
         words = f"{what}: the fullest cell at {highest:.2f} V, the emptiest at {lowest:.2f} V."
         yield Happening(samples[-1].time_s, "right", words)
+
+
+def _goes_on(samples: list[_Sample]) -> bool:
+    """Whether it was not over when nobody looked any longer."""
+    return samples[-1].time_s >= LONGEST_S - 2 * STEP_S
 
 
 def _too_many_amps(pack: Pack, samples: list[_Sample], rules: HouseRules) -> Iterator[Happening]:
@@ -236,7 +241,7 @@ def _thinned(count: int, kept: list[int]) -> list[int]:
     return sorted({*range(0, count, stride), count - 1, *kept})
 
 
-def _costs(pack: Pack, to: SetTo, samples: list[_Sample], rules: HouseRules) -> str:
+def _costs(pack: Pack, samples: list[_Sample]) -> str:
     """What it costs: the pack, or some of its cycles; or which margin it has."""
     cell, highest = chemistry(pack.chemistry), max(max(s.cell_v) for s in samples)
     priced = "" if pack.price is None else f" (price {plain_number(pack.price, 4)})"
@@ -251,8 +256,10 @@ def _costs(pack: Pack, to: SetTo, samples: list[_Sample], rules: HouseRules) -> 
     warms = _warms_k(pack, flowed_a, samples)
     margin = cell.full_v - highest
     left = f"{1000 * margin:.0f} mV below full" if margin > 0.0005 else "at full, and not above"
+    takes = f"{'more than ' * _goes_on(samples)}{minutes:.0f} min"
+    warmer = f"{warms:.0f}{WARMER}"
     return (
-        f"It takes {minutes:.0f} min and stays {left}; it warms by {warms:.0f}{WARMER} at most. Charged at "
+        f"It takes {takes} and stays {left}; it warms by {warmer} at most. Charged at "
         f"{plain_number(rate)}C each time such a pack is good for about {about_number(cycles)} cycles."
     )
 

@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 from coldstack.core.cells.chemistry import chemistry
 from coldstack.core.chain.adapters import Adapter
 from coldstack.core.chain.plugs import PlugEnd
-from coldstack.core.charging.amps import pack_limit
+from coldstack.core.charging.amps import OF_TODAY, pack_limit
 from coldstack.core.charging.charger import Charger
 from coldstack.core.matching.charge import Bench
 from coldstack.core.packs.pack import Pack
@@ -70,7 +70,7 @@ def a_pack(
 def _today(pack: Pack, rules: HouseRules) -> tuple[str, ...]:
     """What no label says, and its owner knows: why it is charged with care."""
     limit = pack_limit(pack, rules)
-    return (f"{lower_first(limit.name)}: {limit.formula}",) if limit.id not in ("rules", "label") else ()
+    return (f"{lower_first(limit.name)}: {limit.formula}",) if limit.id in OF_TODAY else ()
 
 
 def _made_up(by: Chance, level: Level, tag: str) -> tuple[Pack, str]:

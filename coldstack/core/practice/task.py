@@ -21,7 +21,7 @@ OUTCOMES: tuple[Outcome, ...] = ("right", "wasteful", "dangerous")
 Level = Literal["first_day", "season", "expert"]
 LEVELS: tuple[Level, ...] = ("first_day", "season", "expert")
 Answer = float | str | tuple[str, ...]
-"""A number, the id of one choice, or ids of several: in their order where an order is asked."""
+"""A number, the id of one choice, or the ids of all in their order."""
 Answers = Mapping[str, Answer]
 MOST_NUMBER = 1e6
 """What nobody can mean; NaN neither."""
@@ -71,10 +71,10 @@ class Number:
 
 @dataclass(frozen=True, slots=True)
 class Pick:
-    """One option is asked, several (as many as hold), or all of them in their order."""
+    """One option is asked, or all of them in their order."""
 
     options: tuple[AnswerOption, ...]
-    shape: Literal["one", "several", "order"]
+    shape: Literal["one", "order"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -217,28 +217,22 @@ def number_of(answers: Answers, question: str) -> float:
 def one_of(answers: Answers, question: TaskQuestion) -> str:
     """The option that was chosen; raises DomainError, at the question, for none or one that is not there."""
     value = answers.get(question.id)
-    if not isinstance(question.asks, Pick) or value not in [o.id for o in question.asks.options]:
+    if value not in question.names:
         raise DomainError(question.id, "Choose one of them.")
     return str(value)
 
 
-def several_of(answers: Answers, question: TaskQuestion) -> tuple[str, ...]:
-    """The options that were chosen, or all in the order that was given.
+def order_of(answers: Answers, question: TaskQuestion) -> tuple[str, ...]:
+    """All options in the order that was given.
 
     Raises
     ------
     DomainError
-        At the question: for one that is not there or is said twice, or an order that leaves one out.
+        At the question: for one that is not there, is said twice or is left out.
     """
     value = answers.get(question.id)
-    asks = question.asks
-    if not isinstance(asks, Pick) or not isinstance(value, tuple):
-        raise DomainError(question.id, "Choose among them.")
-    ids = [o.id for o in asks.options]
-    if len(set(value)) < len(value) or any(v not in ids for v in value):
-        raise DomainError(question.id, "Choose each of them once at most.")
-    if asks.shape == "order" and len(value) < len(ids):
-        raise DomainError(question.id, "Put all of them in order.")
+    if not isinstance(value, tuple) or sorted(value) != sorted(question.names):
+        raise DomainError(question.id, "Put all of them in order, each once.")
     return value
 
 

@@ -8,7 +8,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from coldstack.core.errors import DomainError
-from coldstack.core.practice.task import OUTCOMES, Outcome, only_asked
+from coldstack.core.practice.task import OUTCOMES, Exercise, Outcome, only_asked
 from coldstack.server.practice import schemas as s
 from coldstack.server.practice.assemble import (
     exercise_of,
@@ -83,8 +83,8 @@ def as_said(row: PracticeAnswer) -> s.PracticeAnswersIn:
 
 
 @transaction.atomic
-def keep_answer(person_id: int, data: s.KeptAnswersIn) -> PracticeAnswer:
-    """Judge an answer and remember it; said again with its key, it is the one that was kept.
+def keep_answer(person_id: int, data: s.KeptAnswersIn) -> tuple[PracticeAnswer, Exercise]:
+    """Judge an answer and remember it, with its task; said again with its key, it is the one that was kept.
 
     Raises
     ------
@@ -98,7 +98,7 @@ def keep_answer(person_id: int, data: s.KeptAnswersIn) -> PracticeAnswer:
     if had is not None:
         if had.person_id != person.pk:
             raise DomainError("key", "This was said for somebody else.")
-        return had
+        return had, exercise_of(as_said(had))
     made = exercise_of(data)
     require_same(made, data.version)
     judged = made.judge(only_asked(made.task, said_of(data)))
@@ -116,7 +116,7 @@ def keep_answer(person_id: int, data: s.KeptAnswersIn) -> PracticeAnswer:
         at=timezone.now(),
     )
     _remember(person, row)
-    return row
+    return row, made
 
 
 def said_of(data: s.PracticeAnswersIn) -> dict[str, float | str | tuple[str, ...]]:

@@ -103,7 +103,7 @@ def follow(request: HttpRequest, person_id: int, data: s.PersonChangesIn) -> r.P
 )
 def keep_answer(request: HttpRequest, person_id: int, data: s.KeptAnswersIn) -> r.KeptOut:
     """What comes of it, and when it comes again."""
-    return views.kept_out(actions.keep_answer(person_id, data))
+    return views.kept_out(*actions.keep_answer(person_id, data))
 
 
 @router.post(

@@ -34,7 +34,7 @@ class TaskIn(In):
 
 
 class PracticeAnswersIn(TaskIn):
-    """The same with what was answered, by question: a number, the id of a choice, or several ids in their
+    """The same with what was answered, by question: a number, the id of a choice, or all ids in their
     order. ``version`` is the task's, as it was asked."""
 
     answers: Annotated[dict[str, Said], Field(max_length=12)]

@@ -60,13 +60,13 @@ def _judged(made: Exercise, said: Answers) -> r.JudgedOut:
     return r.JudgedOut(**figures(made.judge(only_asked(made.task, said))), ran=made.see(said))
 
 
-def kept_out(row: PracticeAnswer) -> r.KeptOut:
+def kept_out(row: PracticeAnswer, made: Exercise) -> r.KeptOut:
     """The same of an answer as it was kept, and what comes next."""
-    return r.KeptOut(judged=judged_out(as_said(row)), progress=progress_out(row.person_id))
+    return r.KeptOut(judged=_judged(made, said_of(as_said(row))), progress=progress_out(row.person_id))
 
 
 def people_out() -> list[r.PersonOut]:
-    """Everybody who practises here, by name; three queries."""
+    """Everybody who practises here, by name; two queries."""
     now = timezone.now()
     rows = PracticePerson.objects.filter(removed=None).select_related("course").prefetch_related("skills")
     return sorted((_person(row, now) for row in rows), key=lambda x: x.name.casefold())

@@ -9114,7 +9114,7 @@ export interface components {
         };
         /**
          * Pick
-         * @description One option is asked, several (as many as hold), or all of them in their order.
+         * @description One option is asked, or all of them in their order.
          */
         Pick: {
             /** Options */
@@ -9123,7 +9123,7 @@ export interface components {
              * Shape
              * @enum {string}
              */
-            shape: "one" | "several" | "order";
+            shape: "one" | "order";
         };
         /**
          * PieceIn
@@ -9842,7 +9842,7 @@ export interface components {
         };
         /**
          * PracticeAnswersIn
-         * @description The same with what was answered, by question: a number, the id of a choice, or several ids in their
+         * @description The same with what was answered, by question: a number, the id of a choice, or all ids in their
          *     order. ``version`` is the task's, as it was asked.
          */
         PracticeAnswersIn: {

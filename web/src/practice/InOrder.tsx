@@ -1,4 +1,4 @@
-import { type KeyboardEvent, useRef, useState } from "react";
+import { type KeyboardEvent, useState } from "react";
 
 type Props = {
   options: readonly { id: string; name: string }[];
@@ -9,7 +9,6 @@ type Props = {
 /** All of them in order: moved by its arrows, by the arrow keys, or dragged. */
 export function InOrder({ options, ids, onChange }: Props) {
   const names = new Map(options.map((o) => [o.id, o.name]));
-  const list = useRef<HTMLOListElement>(null);
   const [dragged, drag] = useState<string>();
   const [told, tell] = useState("");
   const move = (id: string, to: number) => {
@@ -28,7 +27,7 @@ export function InOrder({ options, ids, onChange }: Props) {
   };
   return (
     <>
-      <ol ref={list} className="divide-y border-y">
+      <ol className="divide-y border-y">
         {ids.map((id, i) => (
           <li
             key={id}

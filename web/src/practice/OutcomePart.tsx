@@ -1,6 +1,7 @@
 import { Link } from "@tanstack/react-router";
 import type { ReactNode } from "react";
 import type { PracticeJudged, PracticeKind, PracticeProgress } from "@/api/types";
+import { carried, STAGES } from "@/app/stages";
 import { useLastModel } from "@/app/useLastModel";
 import { ownedId } from "@/format/packId";
 import { minutesWords } from "@/format/time";
@@ -18,16 +19,6 @@ type Props = {
   bar: string;
   children: ReactNode;
 };
-
-const PLACES = {
-  gear: "My gear",
-  size: "Size",
-  match: "Match",
-  charge: "Charge",
-  run: "Run",
-  keep: "Keep",
-  safety: "Safety",
-} as const;
 
 /** What came of it all: seen through, the working, where the program does the same for real. */
 export function OutcomePart({ judged, kind, today, tag, bar, children }: Props) {
@@ -56,34 +47,34 @@ export function OutcomePart({ judged, kind, today, tag, bar, children }: Props) 
   );
 }
 
-type RealProps = { to: keyof typeof PLACES; tag: string | undefined };
+type RealProps = { to: PracticeKind["leads_to"]; tag: string | undefined };
 
 /** The place in the program that does the same for real; with the pack that it was about, if that is one's
  *  own. */
 function ForReal({ to, tag }: RealProps) {
   const model = useLastModel();
-  const words = `The same for real: ${PLACES[to]}`;
   if (to === "safety")
     return (
       <Link to="/safety" className="action">
-        {words}
+        The same for real: Safety
       </Link>
     );
   if (to === "gear")
     return (
       <Link to="/gear/$kind" params={{ kind: "packs" }} className="action">
-        {words}
+        The same for real: My gear
       </Link>
     );
-  const about = tag === undefined ? {} : to === "match" ? { pack: ownedId(tag) } : { pack: tag };
+  const stage = STAGES.find((x) => x.to === `/${to}/$model`);
+  if (!stage) return null;
   return (
     <Link
-      to={`/${to}/$model`}
+      to={stage.to}
       params={{ model }}
-      search={to === "match" || to === "keep" ? about : {}}
+      search={carried(stage.to, tag === undefined ? {} : { pack: ownedId(tag) })}
       className="action"
     >
-      {words}
+      The same for real: {stage.name}
     </Link>
   );
 }

@@ -62,18 +62,17 @@ export function QuestionField({ question, said, problem, came, onSay }: Props) {
   );
 }
 
-const WORDS = { right: "Right", wasteful: "Not so", dangerous: "Dangerous" };
+const WORDS = { wasteful: "Not so", dangerous: "Dangerous" };
 
 /** What came of this one answer: a word, why, and what would have been right. */
 function Mark({ came }: { came: Came | undefined }) {
   if (!came) return null;
   const bad = came.outcome === "dangerous";
-  const why = came.outcome === "right" ? came.sentence.replace(/^Right[.:]?\s*/, "") : came.sentence;
   return (
     <div className={`mt-1.5 border-l-4 pl-3 ${bad ? "border-alert" : "border-rule-strong"}`}>
       <p>
-        <b className={bad ? "text-alert" : ""}>{WORDS[came.outcome]}.</b> {why.charAt(0).toUpperCase()}
-        {why.slice(1)}
+        {came.outcome !== "right" && <b className={bad ? "text-alert" : ""}>{WORDS[came.outcome]}. </b>}
+        {came.sentence}
       </p>
       {came.outcome !== "right" && (
         <p className="text-small text-ink-soft">

@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import { ApiProblem } from "@/api/problem";
 import type { PracticeKind, PracticeSheet, PracticeSheetAsk, PracticeStep } from "@/api/types";
 import { choicesQuery } from "@/app/queries";
 import { ChoiceField } from "@/parts/ChoiceField";
@@ -24,6 +25,7 @@ export function SheetScreen({ kinds }: { kinds: PracticeKind[] }) {
     house_rules: at.rules ?? null,
   };
   const sheet = useQuery({ ...sheetQuery(ask), enabled: steps.length > 0 });
+  const problems = sheet.error instanceof ApiProblem ? sheet.error.fields : new Map<string, string>();
   const say = (part: {
     steps?: PracticeStep[];
     count?: number;
@@ -61,6 +63,7 @@ export function SheetScreen({ kinds }: { kinds: PracticeKind[] }) {
               kind="count"
               value={ask.count}
               step={1}
+              problem={problems.get("count")}
               onChange={(count) => count !== null && say({ count })}
             />
             <NumberField
@@ -69,6 +72,7 @@ export function SheetScreen({ kinds }: { kinds: PracticeKind[] }) {
               kind="count"
               value={ask.seed}
               step={1}
+              problem={problems.get("seed")}
               onChange={(seed) => seed !== null && say({ seed })}
             />
             <p className="text-right">
@@ -91,7 +95,9 @@ export function SheetScreen({ kinds }: { kinds: PracticeKind[] }) {
         </div>
       </div>
       {steps.length === 0 && <p className="mt-6 text-ink-faint">Tick at least one kind of task.</p>}
-      {sheet.error && <Failed error={sheet.error} onRetry={() => void sheet.refetch()} />}
+      {sheet.error && problems.size === 0 && (
+        <Failed error={sheet.error} onRetry={() => void sheet.refetch()} />
+      )}
       {sheet.data && steps.length > 0 && <Paper sheet={sheet.data} />}
     </main>
   );

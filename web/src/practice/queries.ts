@@ -31,9 +31,10 @@ export const kindsQuery = queryOptions({
 export const taskQuery = (ask: PracticeAsk) =>
   queryOptions({
     queryKey: ["practice-task", ask],
+    meta: { reads: (ask.own ? ["rules", "gear", "life"] : ["rules"]) as Part[] },
     queryFn: ({ signal }): Promise<PracticeTask> =>
       answered(client.POST("/api/practice/task", { body: ask, signal })),
-    // what one is answering stays as it was asked
+    // what one is answering stays as it was asked, while what it follows from does
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 60_000,
     retry: false,

@@ -11,7 +11,7 @@ from coldstack.core.charging.charger import SUPPLY_EFFICIENCY, Charger, Supply
 from coldstack.core.matching.charge import ChargeFit, charge_fit
 from coldstack.core.practice.chance import Chance
 from coldstack.core.practice.charged import BURNS_TIMES
-from coldstack.core.practice.gear import a_charger, a_pack, sheet_of
+from coldstack.core.practice.gear import a_charger, a_pack
 from coldstack.core.practice.kinds.settings import amps_came
 from coldstack.core.practice.task import (
     AnswerOption,
@@ -44,7 +44,7 @@ def make(by: Chance, given: Given) -> Exercise:
         feed, fed = _feed(by, given, on.charger)
         fit = charge_fit(made.pack, on.charger, rules=given.rules, feed=feed, bench=on.bench)
         if fit.amps is not None and fit.amps.current_a > 0:
-            return _asked(by, given, fit.amps, (made.label, sheet_of(on.charger), *_between(fit), *fed), fit)
+            return _asked(by, given, fit.amps, (made.label, on.sheet, *_between(fit), *fed), fit)
         given = replace(given, shelf=None)
     raise AssertionError("no made-up charger charges any made-up pack")
 

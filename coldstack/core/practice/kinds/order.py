@@ -29,7 +29,7 @@ from coldstack.core.practice.task import (
     PracticeTask,
     TaskQuestion,
     judged,
-    several_of,
+    order_of,
 )
 from coldstack.core.working import Step, Working
 
@@ -76,7 +76,7 @@ def make(by: Chance, given: Given) -> Exercise:
     task = PracticeTask(ID, given.level, given.seed, words, (label, sheet), (question,))
 
     def judge(answers: Answers) -> JudgedAnswer:
-        said = several_of(answers, question)
+        said = order_of(answers, question)
         by_id = {s.id: s for s in wanted}
         return judged((_came([by_id[x] for x in said], wanted, fit),), _working(wanted), rules.cited)
 

@@ -5,79 +5,118 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     initial = True
 
-    dependencies = [
-    ]
+    dependencies = []
 
     operations = [
         migrations.CreateModel(
-            name='PracticeCourse',
+            name="PracticeCourse",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('name', models.CharField(max_length=40)),
-                ('steps', models.JSONField(default=list)),
-                ('house_rules', models.CharField(blank=True, max_length=60)),
-                ('removed', models.DateTimeField(null=True)),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
+                ("name", models.CharField(max_length=40)),
+                ("steps", models.JSONField(default=list)),
+                ("house_rules", models.CharField(blank=True, max_length=60)),
+                ("removed", models.DateTimeField(null=True)),
             ],
             options={
-                'ordering': ('id',),
+                "ordering": ("id",),
             },
         ),
         migrations.CreateModel(
-            name='PracticePerson',
+            name="PracticePerson",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('name', models.CharField(max_length=40)),
-                ('made', models.DateTimeField()),
-                ('removed', models.DateTimeField(null=True)),
-                ('course', models.ForeignKey(null=True, on_delete=django.db.models.deletion.SET_NULL, to='practice.practicecourse')),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
+                ("name", models.CharField(max_length=40)),
+                ("made", models.DateTimeField()),
+                ("removed", models.DateTimeField(null=True)),
+                (
+                    "course",
+                    models.ForeignKey(
+                        null=True, on_delete=django.db.models.deletion.SET_NULL, to="practice.practicecourse"
+                    ),
+                ),
             ],
             options={
-                'ordering': ('id',),
+                "ordering": ("id",),
             },
         ),
         migrations.CreateModel(
-            name='PracticeAnswer',
+            name="PracticeAnswer",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('key', models.CharField(max_length=64, unique=True)),
-                ('kind', models.CharField(max_length=20)),
-                ('level', models.CharField(max_length=12)),
-                ('seed', models.BigIntegerField()),
-                ('own', models.BooleanField(default=False)),
-                ('house_rules', models.CharField(blank=True, max_length=60)),
-                ('answers', models.JSONField(default=dict)),
-                ('outcome', models.CharField(max_length=10)),
-                ('took_s', models.FloatField(default=0.0)),
-                ('at', models.DateTimeField()),
-                ('withdrawn', models.DateTimeField(null=True)),
-                ('person', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='said', to='practice.practiceperson')),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
+                ("key", models.CharField(max_length=64, unique=True)),
+                ("kind", models.CharField(max_length=20)),
+                ("level", models.CharField(max_length=12)),
+                ("seed", models.BigIntegerField()),
+                ("own", models.BooleanField(default=False)),
+                ("house_rules", models.CharField(blank=True, max_length=60)),
+                ("answers", models.JSONField(default=dict)),
+                ("outcome", models.CharField(max_length=10)),
+                ("took_s", models.FloatField(default=0.0)),
+                ("at", models.DateTimeField()),
+                ("withdrawn", models.DateTimeField(null=True)),
+                (
+                    "person",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE,
+                        related_name="said",
+                        to="practice.practiceperson",
+                    ),
+                ),
             ],
             options={
-                'ordering': ('at', 'id'),
-                'indexes': [models.Index(fields=['person', 'at'], name='practice_pr_person__1d3440_idx')],
+                "ordering": ("at", "id"),
+                "indexes": [models.Index(fields=["person", "at"], name="practice_pr_person__1d3440_idx")],
             },
         ),
         migrations.CreateModel(
-            name='PracticeSkill',
+            name="PracticeSkill",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('kind', models.CharField(max_length=20)),
-                ('level', models.CharField(max_length=12)),
-                ('last', models.CharField(max_length=10)),
-                ('at', models.DateTimeField()),
-                ('due', models.DateTimeField()),
-                ('learnt', models.BooleanField()),
-                ('again', models.BooleanField()),
-                ('step', models.IntegerField(null=True)),
-                ('stability_d', models.FloatField()),
-                ('difficulty', models.FloatField()),
-                ('person', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='skills', to='practice.practiceperson')),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
+                ("kind", models.CharField(max_length=20)),
+                ("level", models.CharField(max_length=12)),
+                ("last", models.CharField(max_length=10)),
+                ("at", models.DateTimeField()),
+                ("due", models.DateTimeField()),
+                ("learnt", models.BooleanField()),
+                ("again", models.BooleanField()),
+                ("step", models.IntegerField(null=True)),
+                ("stability_d", models.FloatField()),
+                ("difficulty", models.FloatField()),
+                (
+                    "person",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE,
+                        related_name="skills",
+                        to="practice.practiceperson",
+                    ),
+                ),
             ],
             options={
-                'constraints': [models.UniqueConstraint(fields=('person', 'kind', 'level'), name='one_skill_each')],
+                "constraints": [
+                    models.UniqueConstraint(fields=("person", "kind", "level"), name="one_skill_each")
+                ],
             },
         ),
     ]
